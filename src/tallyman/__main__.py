@@ -1,0 +1,5 @@
+"""`python -m tallyman`."""
+
+from tallyman.cli import app
+
+app()

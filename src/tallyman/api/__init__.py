@@ -1,0 +1,1 @@
+"""The API: thin routers over the services."""

@@ -1,0 +1,173 @@
+"""What every router shares: who asks, the shapes of problems and workings, small answers."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from fastapi import Depends, Header, Request
+from pydantic import BaseModel, ConfigDict, Field
+
+from tallyman.config import read_clock
+from tallyman.errors import Fault, InputFaults, NotSignedIn
+from tallyman.services import dispatch, people
+from tallyman.services.context import Actor, Ctx
+
+COOKIE = "tallyman_session"
+MOST = 2_000_000_000
+
+
+class Model(BaseModel):
+    """Answers: exactly the fields named, nothing that a service may add by accident."""
+
+    model_config = ConfigDict(extra="ignore")
+
+
+class In(BaseModel):
+    """Inputs: an unknown field is refused, so that a misspelt one is not lost in silence."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class FaultOut(Model):
+    """One fault of an input."""
+
+    field: str
+    value: Any = None
+    message: str
+
+
+class Problem(Model):
+    """An error as RFC 9457 problem JSON, with a stable code and what mends it."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    code: str
+    detail: str
+    mend: str = ""
+    errors: list[FaultOut] = []
+    more: dict[str, Any] = {}
+
+
+class UsedOut(Model):
+    """An input of a working."""
+
+    name: str
+    value: str | None
+    unit: str
+    source: str
+    date: str
+    link: str
+
+
+class PartOut(Model):
+    """A line of a working that adds up."""
+
+    name: str
+    value: str
+    note: str
+
+
+class SwingOut(Model):
+    """What would move a figure, and how far."""
+
+    name: str
+    low: str
+    high: str
+    note: str
+
+
+class WorkingOut(Model):
+    """The working of a figure: formula, lines, inputs, what is missing, what would move it."""
+
+    name: str
+    outcome: str | None
+    unit: str
+    formula: str
+    note: str
+    missing: list[str]
+    parts: list[PartOut]
+    inputs: list[UsedOut]
+    swings: list[SwingOut]
+    steps: list[WorkingOut]
+
+
+class Done(Model):
+    """It is done."""
+
+    ok: bool = True
+
+
+class Made(Model):
+    """The number of what was made."""
+
+    id: int
+
+
+class NeedOut(Model):
+    """One need of a start: met or not, the fact, and what mends it."""
+
+    key: str
+    words: str
+    met: bool
+    fact: str
+    mend: str
+    link: str
+
+
+def _address(request: Request) -> str:
+    return request.client.host if request.client else "-"
+
+
+def anyone(request: Request) -> Ctx:
+    """The context of a request without a signed-in person."""
+    actor = Actor(None, "nobody", address=_address(request))
+    return Ctx(request.app.state.db, read_clock(), actor)
+
+
+def signed_in(request: Request) -> Ctx:
+    """The context of a signed-in person; NotSignedIn otherwise."""
+    ctx = anyone(request)
+    token = request.cookies.get(COOKIE)
+    if not token:
+        raise NotSignedIn("You are not signed in.", "Sign in first.")
+    return Ctx(ctx.db, ctx.now, people.who_is(ctx, token))
+
+
+def runner_host(
+    request: Request, authorization: Annotated[str, Header(max_length=300)] = ""
+) -> tuple[Ctx, dict[str, Any]]:
+    """The context of a runner and its host, by the token in the Authorization header."""
+    ctx = anyone(request)
+    kind, _, token = authorization.partition(" ")
+    if kind != "Bearer" or not token:
+        raise NotSignedIn("A runner's token is needed.", "Connect with a one-time code first.")
+    host = dispatch.host_of(ctx, token)
+    actor = Actor(None, f"host {host['name']}", address=ctx.actor.address)
+    return Ctx(ctx.db, ctx.now, actor), host
+
+
+def version_seen(if_match: Annotated[str, Header(max_length=40)] = "") -> int:
+    """The version that an edit started from, out of If-Match."""
+    text = if_match.strip().strip('"')
+    if not text.isdigit():
+        fault = Fault("If-Match", if_match or None, "send the version that you saw, from ETag")
+        raise InputFaults([fault])
+    return int(text)
+
+
+def start_key(idempotency_key: Annotated[str, Header(max_length=60)] = "") -> str:
+    """The key by which a repeated start is known as the same."""
+    if not idempotency_key:
+        fault = Fault("Idempotency-Key", None, "send a key of your own, new for each start")
+        raise InputFaults([fault])
+    return idempotency_key
+
+
+Anyone = Annotated[Ctx, Depends(anyone)]
+SignedIn = Annotated[Ctx, Depends(signed_in)]
+Runner = Annotated[tuple[Ctx, dict[str, Any]], Depends(runner_host)]
+VersionSeen = Annotated[int, Depends(version_seen)]
+StartKey = Annotated[str, Depends(start_key)]
+Number = Annotated[int, Field(ge=1, le=MOST)]
+Text = Annotated[str, Field(max_length=4000)]

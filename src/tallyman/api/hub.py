@@ -1,0 +1,106 @@
+"""One poller per process tells browsers and waiting runners that something changed."""
+
+from __future__ import annotations
+
+import asyncio
+from collections import deque
+from collections.abc import AsyncIterator
+from dataclasses import dataclass
+from typing import Any
+
+from starlette.concurrency import run_in_threadpool
+
+from tallyman.errors import TallymanError
+from tallyman.services.context import Database
+
+POLL_SECONDS = 0.4
+# Numbers may commit out of order, so the poller looks back a little and leaves out what it told.
+OVERLAP = 100
+
+
+@dataclass(frozen=True)
+class Hint:
+    """Subject and number of what changed."""
+
+    subject: str
+    number: int | None
+
+
+class Hub:
+    """Hands hints to whoever listens; asks the database only while somebody does."""
+
+    def __init__(self, db: Database) -> None:
+        self._db = db
+        self._listeners: set[asyncio.Queue[Hint | None]] = set()
+        self._told: deque[int] = deque(maxlen=2000)
+        self._last = -1
+        self._task: asyncio.Task[None] | None = None
+        self.well = True
+
+    async def _ask(self) -> list[dict[str, Any]]:
+        if self._last < 0:
+            self._last = await run_in_threadpool(
+                self._db.transact, lambda tx: int(tx.value("common.last_change"))
+            )
+            return []
+        after = max(0, self._last - OVERLAP)
+        rows: list[dict[str, Any]] = await run_in_threadpool(
+            self._db.transact, lambda tx: tx.all("common.changes_since", after=after)
+        )
+        known = set(self._told)
+        return [row for row in rows if row["id"] not in known]
+
+    async def _poll(self) -> None:
+        while self._listeners:
+            try:
+                first = self._last < 0
+                for row in await self._ask():
+                    self._told.append(row["id"])
+                    self._last = max(self._last, row["id"])
+                    self._tell(Hint(row["subject"], row["object_id"]))
+                if first:
+                    await self._skip_known()
+                self.well = True
+            except TallymanError:
+                self.well = False
+            await asyncio.sleep(POLL_SECONDS)
+        self._task = None
+        self._last = -1
+
+    async def _skip_known(self) -> None:
+        after = max(0, self._last - OVERLAP)
+        rows = await run_in_threadpool(
+            self._db.transact, lambda tx: tx.all("common.changes_since", after=after)
+        )
+        self._told.extend(row["id"] for row in rows if row["id"] <= self._last)
+
+    def _tell(self, hint: Hint) -> None:
+        for listener in self._listeners:
+            if listener.qsize() < 1000:
+                listener.put_nowait(hint)
+
+    def listen(self) -> asyncio.Queue[Hint | None]:
+        """A queue of hints from now on; give it back with `leave`."""
+        listener: asyncio.Queue[Hint | None] = asyncio.Queue()
+        self._listeners.add(listener)
+        if self._task is None:
+            self._task = asyncio.get_running_loop().create_task(self._poll())
+        return listener
+
+    def leave(self, listener: asyncio.Queue[Hint | None]) -> None:
+        """Stops listening."""
+        self._listeners.discard(listener)
+
+    def stop(self) -> None:
+        """Ends every stream, so that the server can stop."""
+        for listener in self._listeners:
+            listener.put_nowait(None)
+
+    async def hints(self) -> AsyncIterator[Hint]:
+        """Hints as they come, until the server stops."""
+        listener = self.listen()
+        try:
+            while (hint := await listener.get()) is not None:
+                yield hint
+        finally:
+            self.leave(listener)

@@ -1,0 +1,557 @@
+"""Ideas: interview, review, sizing, case, decision."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from decimal import Decimal
+from typing import Annotated, Any, Literal
+from urllib.parse import quote
+
+from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+from pydantic import Field
+
+from tallyman.api.common import (
+    MOST,
+    Done,
+    In,
+    Made,
+    Model,
+    Number,
+    SignedIn,
+    StartKey,
+    Text,
+    WorkingOut,
+)
+from tallyman.formats.uploads import LARGEST
+from tallyman.services import portfolio
+from tallyman.services.ideas import cases, drafts, keep, page, review, sizing
+
+router = APIRouter(tags=["ideas"])
+
+
+class IdeaRow(Model):
+    """An idea in a list."""
+
+    id: int
+    title: str
+    stage: str
+    building: str | None
+    stage_since: datetime
+    due_on: date | None
+    days_late: int
+    hours_low: Decimal | None
+    hours_high: Decimal | None
+    worth: Decimal | None
+    division: str | None
+    proposer: str
+    changed_at: datetime
+
+
+class StageCount(Model):
+    """How many ideas stand in a stage."""
+
+    stage: str
+    ideas: int
+
+
+class IdeaPage(Model):
+    """A page of ideas, the mark of the next, and how many stand in each stage."""
+
+    rows: list[IdeaRow]
+    next: str | None
+    stages: list[StageCount]
+
+
+class ThreadStage(Model):
+    """A stage of an idea's thread."""
+
+    stage: str
+    at: datetime | None
+    by: str | None
+    reason: str
+    now: bool
+
+
+class NextStep(Model):
+    """What happens next, and by when."""
+
+    words: str
+    permission: str | None
+    due: date | None
+    days_late: int
+
+
+class Choice(Model):
+    """One answer to choose."""
+
+    value: str
+    words: str
+
+
+class Answer(Model):
+    """A question with its answer and what the reviewer said of it."""
+
+    key: str
+    text: str
+    help: str
+    kind: str
+    needed: bool
+    choices: list[Choice]
+    value: Any = None
+    shown: Any = None
+    remark: str | None
+    state: str | None
+    note: str | None
+    by: str | None
+    at: datetime | None
+
+
+class FileRow(Model):
+    """A file on an idea."""
+
+    id: int
+    name: str
+    kind: str
+    size: int
+    at: datetime
+    person: str
+
+
+class Match(Model):
+    """A close other idea."""
+
+    id: int
+    title: str
+    what: str = ""
+    stage: str
+    score: int = 0
+    words: list[str]
+    verdict: str | None = None
+    by: str | None = None
+
+
+class IdeaMay(Model):
+    """What the signed-in person may do with the idea now."""
+
+    answer: bool
+    review: bool
+    confirm: bool
+    size: bool
+    see_case: bool
+    agree: bool
+    back: bool
+    build: bool
+    see_tally: bool
+
+
+class Idea(Model):
+    """An idea with its thread, answers, first look and what is next."""
+
+    id: int
+    title: str
+    what: str
+    stage: str
+    building: str | None
+    stage_since: datetime
+    division: str | None
+    proposer: str
+    proposer_id: int
+    owner: str | None
+    owner_confirmed_at: datetime | None
+    builder: str | None
+    fit_low: Decimal | None
+    fit_high: Decimal | None
+    hours_low: Decimal | None
+    hours_high: Decimal | None
+    worth: Decimal | None
+    effort_days: Decimal | None
+    sizing_state: str
+    live_on: date | None
+    version: int
+    made_at: datetime
+    thread: list[ThreadStage]
+    next: NextStep
+    answers: list[Answer]
+    files: list[FileRow]
+    look: WorkingOut
+    matches: list[Match]
+    may: IdeaMay
+
+
+class AnswerIn(In):
+    """An answer (null: not known) with a remark."""
+
+    value: Any = None
+    remark: Text | None = None
+
+
+class SettleMatch(In):
+    """Whether a close match is the same work or other work."""
+
+    verdict: Literal["same", "other"]
+
+
+class JudgeAnswer(In):
+    """Accepts an answer or sends it back with a question."""
+
+    accepted: bool
+    note: Text = ""
+
+
+class Screen(In):
+    """Screens an idea; an expert who sizes it may be named."""
+
+    expert_id: Number | None = None
+
+
+class Decline(In):
+    """A reason from the list, and an explanation."""
+
+    reason: Annotated[str, Field(max_length=100)]
+    words: Text
+
+
+class FactsIn(In):
+    """Facts by field, the version of each that was seen, and where they come from."""
+
+    values: dict[Annotated[str, Field(max_length=40)], Any]
+    versions: dict[Annotated[str, Field(max_length=40)], int] = {}
+    source: Annotated[str, Field(max_length=200)] = ""
+
+
+class FactRow(Model):
+    """A fact with its source."""
+
+    field: str
+    label: str
+    value: Any = None
+    source: str
+    date: str
+    own: bool
+    version: int
+
+
+class Lack(Model):
+    """A missing input, and where it is supplied."""
+
+    field: str
+    label: str
+    sheet: str = "sizing"
+
+
+class SizingResults(Model):
+    """What follows from the facts."""
+
+    volume_per_year: str | None
+    hours_per_year: str | None
+    computed_share: str | None
+    automatable_share: str | None
+    effort_days: str | None
+    band: str | None
+    missing: list[Lack]
+    working: dict[str, WorkingOut]
+
+
+class Sizing(Model):
+    """The sizing sheet."""
+
+    fields: list[FactRow]
+    results: SizingResults
+    state: str
+    sized_by: str | None
+    sized_at: datetime | None
+    agreed_by: str | None
+    agreed_at: datetime | None
+    note: str | None
+
+
+class SettleSizing(In):
+    """Agrees to a sizing or sends it back with a reason."""
+
+    agreed: bool
+    note: Text = ""
+
+
+class CaseFigures(Model):
+    """The figures of a case; null where an input is missing."""
+
+    cost_before: str | None
+    cost_after_people: str | None
+    saving_per_year: str | None
+    robot_hours: str | None
+    robots: int | None
+    running_cost_per_year: str | None
+    one_time_cost: str | None
+    net: list[str | None] | None
+    after_go_live: list[str | None] | None
+    payback_months: str | None
+    npv_3y: str | None
+    return_3y: str | None
+
+
+class CaseYear(Model):
+    """One year of a case."""
+
+    saved: str | None
+    to_run: str | None
+    to_build: str | None
+    net: str | None
+
+
+class PlanPhase(Model):
+    """A placed phase."""
+
+    name: str
+    start: date
+    end: date
+
+
+class Plan(Model):
+    """Placed phases and the end of the last."""
+
+    phases: list[PlanPhase]
+    end: date
+
+
+class PromiseOut(Model):
+    """The frozen promise."""
+
+    at: datetime
+    by: str
+    figures: CaseFigures
+    plan: Plan
+    rules_version: str
+    start_on: date
+    go_live_on: date
+
+
+class CaseHours(Model):
+    """Hours a year by who does the work."""
+
+    handling: str | None
+    rework: str | None
+    kept: str | None
+    returned: str | None
+    robots: str | None
+
+
+class CaseOut(Model):
+    """The case sheet."""
+
+    currency: str
+    fields: list[FactRow]
+    figures: CaseFigures
+    yearly: list[CaseYear] | None
+    hours: CaseHours
+    missing: list[Lack]
+    working: dict[str, WorkingOut]
+    plan: Plan | None
+    start: date | None
+    go_live: date | None
+    rules_version: str
+    promise: PromiseOut | None
+
+
+class Back(In):
+    """What the lead says when backing an idea."""
+
+    words: Text = ""
+
+
+class RankedIdea(Model):
+    """An idea in the portfolio."""
+
+    id: int
+    title: str
+    stage: str
+    sizing_state: str
+    division: str | None
+    worth: str | None
+    effort_days: str | None
+    band: str | None
+    per_day: str | None
+    hours_low: Decimal | None
+    hours_high: Decimal | None
+    working: WorkingOut
+    may_back: bool
+
+
+class Portfolio(Model):
+    """The ranked ideas."""
+
+    rows: list[RankedIdea]
+    currency: str
+
+
+@router.get("/ideas")
+def list_ideas(
+    ctx: SignedIn,
+    stage: Annotated[str | None, Query(max_length=20)] = None,
+    text: Annotated[str | None, Query(max_length=100)] = None,
+    mine: bool = False,
+    sort: Annotated[str, Query(max_length=20)] = "newest",
+    after: Annotated[str | None, Query(max_length=200)] = None,
+    limit: Annotated[int, Query(ge=1, le=200)] = 50,
+) -> IdeaPage:
+    """Ideas that the signed-in person may see."""
+    found = page.page_of_ideas(ctx, stage=stage, text=text, mine=mine, sort=sort, after=after, limit=limit)
+    return IdeaPage.model_validate(found)
+
+
+@router.post("/ideas", status_code=201)
+def begin_idea(ctx: SignedIn, key: StartKey) -> Made:
+    """A new draft."""
+    return Made(id=drafts.start(ctx, key))
+
+
+@router.get("/ideas/similar")
+def similar_ideas(
+    ctx: SignedIn,
+    title: Annotated[str, Query(max_length=200)],
+    what: Annotated[str, Query(max_length=4000)] = "",
+    but: Annotated[int, Query(ge=0, le=MOST)] = 0,
+) -> list[Match]:
+    """Ideas like the one being typed."""
+    return [Match.model_validate(row) for row in review.similar(ctx, title, what, but)]
+
+
+@router.get("/ideas/{number}")
+def idea(number: Number, ctx: SignedIn) -> Idea:
+    """One idea."""
+    return Idea.model_validate(page.one(ctx, number))
+
+
+@router.put("/ideas/{number}/answers/{question}")
+def answer(number: Number, question: str, given: AnswerIn, ctx: SignedIn) -> Done:
+    """Keeps one answer."""
+    drafts.answer(ctx, number, question, given.value, given.remark)
+    return Done()
+
+
+@router.post("/ideas/{number}/hand-in")
+def hand_in(number: Number, ctx: SignedIn) -> Done:
+    """Hands a draft in."""
+    drafts.hand_in(ctx, number)
+    return Done()
+
+
+@router.post("/ideas/{number}/withdraw")
+def withdraw(number: Number, ctx: SignedIn) -> Done:
+    """Gives up a draft."""
+    drafts.withdraw(ctx, number)
+    return Done()
+
+
+@router.post("/ideas/{number}/confirm")
+def confirm(number: Number, ctx: SignedIn) -> Done:
+    """The work owner confirms the answers."""
+    drafts.confirm(ctx, number)
+    return Done()
+
+
+@router.post("/ideas/{number}/files", status_code=201)
+def attach(
+    number: Number,
+    ctx: SignedIn,
+    file: Annotated[UploadFile, File()],
+    kind: Annotated[str, Form(max_length=30)] = "something else",
+) -> Made:
+    """Attaches a file."""
+    data = file.file.read(LARGEST + 1)
+    return Made(id=drafts.attach(ctx, number, file.filename or "file", kind, data))
+
+
+@router.delete("/ideas/{number}/files/{file_id}")
+def detach(number: Number, file_id: Number, ctx: SignedIn) -> Done:
+    """Takes a file off."""
+    drafts.detach(ctx, number, file_id)
+    return Done()
+
+
+@router.get("/ideas/{number}/files/{file_id}", response_class=Response)
+def download(number: Number, file_id: Number, ctx: SignedIn) -> Response:
+    """A file, always as a download."""
+    name, data = drafts.download(ctx, number, file_id)
+    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return Response(data, media_type="application/octet-stream", headers=heads)
+
+
+@router.put("/ideas/{number}/matches/{other}")
+def settle_match(number: Number, other: Number, given: SettleMatch, ctx: SignedIn) -> Done:
+    """Settles a close match."""
+    review.settle(ctx, number, other, given.verdict)
+    return Done()
+
+
+@router.put("/ideas/{number}/answers/{question}/judgement")
+def judge_answer(number: Number, question: str, given: JudgeAnswer, ctx: SignedIn) -> Done:
+    """Accepts an answer or sends it back."""
+    review.judge_answer(ctx, number, question, given.accepted, given.note)
+    return Done()
+
+
+@router.post("/ideas/{number}/screen")
+def screen(number: Number, given: Screen, ctx: SignedIn) -> Done:
+    """Screens an idea."""
+    review.screen(ctx, number, given.expert_id)
+    return Done()
+
+
+@router.post("/ideas/{number}/decline")
+def decline(number: Number, given: Decline, ctx: SignedIn) -> Done:
+    """Declines an idea."""
+    review.decline(ctx, number, given.reason, given.words)
+    return Done()
+
+
+@router.get("/ideas/{number}/sizing")
+def sizing_sheet(number: Number, ctx: SignedIn) -> Sizing:
+    """The sizing sheet."""
+    return Sizing.model_validate(sizing.view(ctx, number))
+
+
+@router.put("/ideas/{number}/facts")
+def keep_facts(number: Number, given: FactsIn, ctx: SignedIn) -> Done:
+    """Keeps facts of sizing and case."""
+    keep.keep(ctx, number, given.values, given.versions, given.source)
+    return Done()
+
+
+@router.post("/ideas/{number}/sizing/offer")
+def offer_sizing(number: Number, ctx: SignedIn) -> Done:
+    """Asks for agreement to the sizing."""
+    sizing.offer(ctx, number)
+    return Done()
+
+
+@router.post("/ideas/{number}/sizing/settle")
+def settle_sizing(number: Number, given: SettleSizing, ctx: SignedIn) -> Done:
+    """Agrees to the sizing or sends it back."""
+    sizing.settle(ctx, number, given.agreed, given.note)
+    return Done()
+
+
+@router.get("/ideas/{number}/case")
+def case_sheet(number: Number, ctx: SignedIn) -> CaseOut:
+    """The case sheet."""
+    return CaseOut.model_validate(cases.view(ctx, number))
+
+
+@router.post("/ideas/{number}/back")
+def back(number: Number, given: Back, ctx: SignedIn) -> Done:
+    """Backs an idea: freezes the promise."""
+    cases.back(ctx, number, given.words)
+    return Done()
+
+
+@router.post("/ideas/{number}/take-up")
+def take_up(number: Number, ctx: SignedIn) -> Done:
+    """A builder takes a backed idea up."""
+    cases.take_up(ctx, number)
+    return Done()
+
+
+@router.get("/portfolio")
+def portfolio_view(ctx: SignedIn) -> Portfolio:
+    """Ideas ranked by worth and effort."""
+    return Portfolio.model_validate(portfolio.view(ctx))

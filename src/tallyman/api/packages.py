@@ -1,0 +1,79 @@
+"""Packages and releases."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from fastapi import APIRouter, File, Form, UploadFile
+
+from tallyman.api.common import Made, Model, Number, SignedIn
+from tallyman.formats.package_zip import LARGEST
+from tallyman.services import packages
+
+router = APIRouter(tags=["packages"])
+
+
+class ReleaseRow(Model):
+    """A release in the list."""
+
+    id: int
+    package: str
+    version: str
+    about: str
+    note: str
+    entry: str
+    tags: list[str]
+    size: int
+    at: datetime
+    person: str
+    routines: int
+
+
+class Version(Model):
+    """A version of a package."""
+
+    id: int
+    version: str
+
+
+class Release(Model):
+    """A release with its schemas and files."""
+
+    id: int
+    package: str
+    version: str
+    about: str
+    note: str
+    entry: str
+    inputs: dict[str, Any]
+    outputs: dict[str, Any]
+    tags: list[str]
+    files: list[tuple[str, int]]
+    digest: str
+    size: int
+    at: datetime
+    person: str
+    versions: list[Version]
+
+
+@router.get("/releases")
+def releases(ctx: SignedIn) -> list[ReleaseRow]:
+    """All releases, the newest first."""
+    return [ReleaseRow.model_validate(row) for row in packages.listed(ctx)]
+
+
+@router.post("/releases", status_code=201)
+def release(
+    ctx: SignedIn,
+    file: Annotated[UploadFile, File()],
+    note: Annotated[str, Form(max_length=4000)] = "",
+) -> Made:
+    """Releases a package: a zip with package.toml and Python code."""
+    return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), note))
+
+
+@router.get("/releases/{number}")
+def one(number: Number, ctx: SignedIn) -> Release:
+    """One release."""
+    return Release.model_validate(packages.one(ctx, number))

@@ -1,0 +1,154 @@
+"""Sign-in, the signed-in person, notifications, people to pick."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Request, Response
+from pydantic import Field
+
+from tallyman.api.common import COOKIE, MOST, Anyone, Done, In, Model, SignedIn
+from tallyman.config import settings
+from tallyman.services import people
+from tallyman.services.ideas import page as ideas_page
+
+router = APIRouter(tags=["people"])
+
+
+class SignIn(In):
+    """Address and password."""
+
+    email: Annotated[str, Field(max_length=190, examples=["ines.varga@merrowdale.example"])]
+    password: Annotated[str, Field(max_length=200)]
+
+
+class Me(Model):
+    """The signed-in person, what they may do, and the company's basics."""
+
+    id: int
+    name: str
+    email: str
+    zone: str
+    roles: list[str]
+    permissions: list[str]
+    unread: int
+    company: str
+    currency: str
+    company_zone: str
+
+
+class Person(Model):
+    """Somebody who can be picked."""
+
+    id: int
+    name: str
+    division: str | None
+    roles: str | None
+
+
+class Division(Model):
+    """Where work belongs."""
+
+    id: int
+    name: str
+
+
+class Notification(Model):
+    """Something a person was told."""
+
+    id: int
+    at: datetime
+    text: str
+    link: str
+    read_at: datetime | None
+
+
+class Happened(Model):
+    """One line of an object's history."""
+
+    id: int
+    at: datetime
+    who: str
+    action: str
+    words: str
+
+
+@router.post("/session")
+def sign_in(given: SignIn, ctx: Anyone, response: Response) -> Done:
+    """Signs in; the session is a cookie that scripts cannot read."""
+    token, ends = people.sign_in(ctx, given.email, given.password)
+    response.set_cookie(
+        COOKIE,
+        token,
+        max_age=int((ends - ctx.now).total_seconds()),
+        httponly=True,
+        samesite="strict",
+        secure=settings().secure_cookie,
+        path="/",
+    )
+    return Done()
+
+
+@router.delete("/session")
+def sign_out(request: Request, ctx: Anyone, response: Response) -> Done:
+    """Signs out; a session that has ended already is no fault."""
+    token = request.cookies.get(COOKIE)
+    if token:
+        people.sign_out(ctx, token)
+    response.delete_cookie(COOKIE, path="/")
+    return Done()
+
+
+@router.get("/me")
+def me(ctx: SignedIn) -> Me:
+    """The signed-in person."""
+    return Me.model_validate(people.me(ctx))
+
+
+@router.get("/people")
+def directory(ctx: SignedIn) -> list[Person]:
+    """Everyone who can be picked."""
+    return [Person.model_validate(row) for row in people.directory(ctx)]
+
+
+@router.get("/divisions")
+def divisions(ctx: SignedIn) -> list[Division]:
+    """Where work belongs."""
+    return [Division.model_validate(row) for row in people.divisions(ctx)]
+
+
+@router.get("/notifications")
+def notifications(ctx: SignedIn) -> list[Notification]:
+    """What the signed-in person was told, latest first."""
+    return [Notification.model_validate(row) for row in people.notifications(ctx)]
+
+
+@router.post("/notifications/read")
+def mark_read(ctx: SignedIn, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done:
+    """Everything up to this notification was read."""
+    people.mark_read(ctx, upto)
+    return Done()
+
+
+NEEDED = {
+    "routine": "routine.see",
+    "host": "robot.see",
+    "robot": "robot.see",
+    "run": "run.see",
+    "release": "package.see",
+}
+
+
+@router.get("/history/{subject}/{number}")
+def history(
+    subject: Literal["idea", "routine", "host", "robot", "run", "release"],
+    number: Annotated[int, Field(ge=1, le=MOST)],
+    ctx: SignedIn,
+) -> list[Happened]:
+    """What happened to an object, for whoever may see it."""
+    if subject == "idea":
+        ideas_page.one(ctx, number)
+    else:
+        ctx.require(NEEDED[subject])
+    return [Happened.model_validate(row) for row in people.history(ctx, subject, number)]

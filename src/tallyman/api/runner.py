@@ -1,0 +1,216 @@
+"""The runner's protocol, version 1 (docs/runner-protocol.md)."""
+
+from __future__ import annotations
+
+import asyncio
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Path, Request, Response
+from pydantic import Field
+from starlette.concurrency import run_in_threadpool
+
+from tallyman.api.common import MOST, Anyone, In, Model, Number, Runner
+from tallyman.api.hub import Hub
+from tallyman.config import read_clock
+from tallyman.services import dispatch
+from tallyman.services.context import Ctx
+
+router = APIRouter(prefix="/runner", tags=["runner"])
+WAIT_SECONDS = 8.0
+
+
+class Connect(In):
+    """A one-time code, and what the host is."""
+
+    code: Annotated[str, Field(max_length=40)]
+    protocol: Annotated[int, Field(ge=0, le=1000)]
+    account: Annotated[str, Field(max_length=80)]
+    facts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]]
+
+
+class Connected(Model):
+    """The host's name, and the token for the Authorization header."""
+
+    host: str
+    token: str
+
+
+class Held(In):
+    """A run that the runner works on."""
+
+    run: Number
+    fence: Annotated[int, Field(ge=1, le=MOST)]
+
+
+class Heartbeat(In):
+    """The runner's clock and what it works on."""
+
+    clock: datetime
+    runs: Annotated[list[Held], Field(max_length=500)] = []
+
+
+class HeldOut(Model):
+    """A run whose lease was renewed."""
+
+    run: int
+    fence: int
+
+
+class HeartbeatAnswer(Model):
+    """Renewed leases; runs to end cleanly; runs to drop at once."""
+
+    at: datetime
+    kept: list[HeldOut]
+    cancel: list[int]
+    stop: list[int]
+
+
+class Work(Model):
+    """A run to execute."""
+
+    run: int
+    fence: int
+    robot: str
+    package: str
+    version: str
+    entry: str
+    digest: str
+    inputs: dict[str, Any]
+    input_schema: dict[str, Any]
+    limit_seconds: int
+    lease_seconds: int
+
+
+class Line(In):
+    """A log line."""
+
+    at: datetime
+    level: Literal["info", "caution", "fault", "output"]
+    text: Annotated[str, Field(max_length=20000)]
+
+
+class StepIn(In):
+    """A step as it stands."""
+
+    n: Annotated[int, Field(ge=1, le=100000)]
+    name: Annotated[str, Field(max_length=400)]
+    started_at: datetime
+    ended_at: datetime | None = None
+    fault: Annotated[str, Field(max_length=4000)] | None = None
+    data_in: Any = None
+    data_out: Any = None
+
+
+class Report(In):
+    """One numbered batch; sent again it changes nothing."""
+
+    fence: Annotated[int, Field(ge=1, le=MOST)]
+    seq: Annotated[int, Field(ge=1, le=MOST)]
+    lines: Annotated[list[Line], Field(max_length=1000)] = []
+    steps: Annotated[list[StepIn], Field(max_length=200)] = []
+
+
+class Reported(Model):
+    """Whether the run is still this runner's."""
+
+    current: bool
+
+
+class Outcome(In):
+    """How a run ended."""
+
+    fence: Annotated[int, Field(ge=1, le=MOST)]
+    state: Literal["done", "failed", "cancelled"]
+    worked: bool = True
+    reason: Annotated[str, Field(max_length=4000)] = ""
+    outputs: dict[str, Any] = {}
+    counts: dict[Annotated[str, Field(max_length=40)], str] = {}
+
+
+class Kept(Model):
+    """The state that the server keeps."""
+
+    state: str
+
+
+@router.post("/connect", status_code=201)
+def connect(given: Connect, ctx: Anyone) -> Connected:
+    """Uses up a one-time code."""
+    found = dispatch.connect(ctx, given.code, given.protocol, given.account, given.facts)
+    return Connected.model_validate(found)
+
+
+@router.post("/heartbeat")
+def heartbeat(given: Heartbeat, runner: Runner) -> HeartbeatAnswer:
+    """Stays connected and renews leases."""
+    ctx, host = runner
+    held = [(one.run, one.fence) for one in given.runs]
+    clock = given.clock if given.clock.tzinfo else given.clock.replace(tzinfo=ctx.now.tzinfo)
+    return HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, clock, held))
+
+
+@router.post("/work", responses={204: {"description": "Nothing to do for now; ask again."}})
+async def work(request: Request, runner: Runner) -> Work:
+    """The next run for a free robot of this host; waits a few seconds for one."""
+    ctx, host = runner
+    hub: Hub = request.app.state.hub
+    listener = hub.listen()
+    try:
+        found = await run_in_threadpool(dispatch.take, ctx, host, 0)
+        ends = asyncio.get_running_loop().time() + WAIT_SECONDS
+        while found is None:
+            left = ends - asyncio.get_running_loop().time()
+            if left <= 0 or not await _news(listener, left):
+                return Response(status_code=204)  # type: ignore[return-value]
+            later = Ctx(ctx.db, read_clock(), ctx.actor)
+            found = await run_in_threadpool(dispatch.take, later, host, 0)
+        return Work.model_validate(found)
+    finally:
+        hub.leave(listener)
+
+
+async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
+    """Waits for a hint about runs or robots; False when time is up or the server stops."""
+    try:
+        async with asyncio.timeout(seconds):
+            while (hint := await listener.get()) is not None:
+                if hint.subject in ("runs", "robots"):
+                    return True
+    except TimeoutError:
+        return False
+    return False
+
+
+@router.get("/files/{digest}", response_class=Response)
+def body(digest: Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")], runner: Runner) -> Response:
+    """A package, or a file given as an input."""
+    return Response(dispatch.body(runner[0], digest), media_type="application/octet-stream")
+
+
+@router.post("/runs/{number}/report")
+def report(number: Number, given: Report, runner: Runner) -> Reported:
+    """A batch of log lines and steps."""
+    ctx, host = runner
+    lines = [{"at": line.at.isoformat(), "level": line.level, "text": line.text} for line in given.lines]
+    steps = [step.model_dump() for step in given.steps]
+    current = dispatch.report(ctx, host, number, given.fence, given.seq, lines, steps)
+    return Reported(current=current)
+
+
+@router.post("/runs/{number}/outcome")
+def outcome(number: Number, given: Outcome, runner: Runner) -> Kept:
+    """How a run ended; sent again it changes nothing."""
+    ctx, host = runner
+    state = dispatch.outcome(
+        ctx,
+        host,
+        number,
+        given.fence,
+        given.state,
+        given.worked,
+        given.reason,
+        given.outputs,
+        given.counts,
+    )
+    return Kept(state=state)

@@ -1,0 +1,183 @@
+"""Value: promised against delivered, entries, rates, months."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from decimal import Decimal
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Path, Query
+from pydantic import Field
+
+from tallyman.api.common import MOST, Done, In, Made, Model, Number, SignedIn, WorkingOut
+from tallyman.services import rates, tally
+
+router = APIRouter(tags=["value"])
+Month = Annotated[str, Path(pattern=r"^20\d\d-(0[1-9]|1[0-2])$")]
+
+
+class Sum(Model):
+    """Promised against delivered."""
+
+    promised: str
+    saved: str
+    difference: str
+    robot_time: str
+    hours: str
+    units: str
+
+
+class IdeaSum(Sum):
+    """An idea's promised against delivered to date."""
+
+    idea_id: int
+    title: str
+    stage: str
+    division: str | None
+    live_on: date | None
+    go_live_on: date
+    working: WorkingOut
+
+
+class CompanyMonth(Sum):
+    """A month over all ideas."""
+
+    month: str
+    state: str
+    closed_by: str | None
+
+
+class Overview(Model):
+    """All promised ideas and the company's months."""
+
+    rows: list[IdeaSum]
+    total: Sum
+    months: list[CompanyMonth]
+    currency: str
+    as_of: datetime
+
+
+class IdeaMonth(Sum):
+    """A month of an idea."""
+
+    month: str
+    state: str
+    entries: int
+    working: WorkingOut
+
+
+class IdeaTally(Model):
+    """An idea's months."""
+
+    months: list[IdeaMonth]
+    total: Sum
+    currency: str
+    routine_id: int | None
+    routine: str | None
+    live_on: date | None
+    promised_from: date | None
+
+
+class EntryOut(Model):
+    """An entry of the ledger with its working."""
+
+    id: int
+    run_id: int | None
+    routine_id: int
+    routine: str
+    line: str
+    units: str
+    hours: str
+    money: str
+    at: datetime
+    belongs_to: str
+    working: WorkingOut
+
+
+class Entries(Model):
+    """A page of entries; `next` is the number after which the next page begins."""
+
+    rows: list[EntryOut]
+    next: int | None
+
+
+class Rate(Model):
+    """A dated rate."""
+
+    id: int
+    kind: str
+    name: str
+    unit: str
+    idea_id: int
+    idea: str | None
+    value: Decimal
+    since: date
+    state: str
+    source: str
+    proposer: str
+    approver: str | None
+    approved_at: datetime | None
+    may_approve: bool
+
+
+class NewRate(In):
+    """A rate to propose."""
+
+    kind: Annotated[str, Field(max_length=40)]
+    value: Any
+    since: date
+    source: Annotated[str, Field(max_length=300)]
+    idea_id: Annotated[int, Field(ge=0, le=MOST)] = 0
+
+
+class SettleRate(In):
+    """Approves or refuses a rate."""
+
+    approved: bool
+
+
+@router.get("/value")
+def overview(ctx: SignedIn) -> Overview:
+    """Promised against delivered over all ideas."""
+    return Overview.model_validate(tally.overview(ctx))
+
+
+@router.get("/value/ideas/{number}")
+def of_idea(number: Number, ctx: SignedIn) -> IdeaTally:
+    """An idea's months."""
+    return IdeaTally.model_validate(tally.of_idea(ctx, number))
+
+
+@router.get("/value/ideas/{number}/{month}")
+def entries(
+    number: Number, month: Month, ctx: SignedIn, after: Annotated[int, Query(ge=0, le=MOST)] = 0
+) -> Entries:
+    """The entries of an idea in a month."""
+    return Entries.model_validate(tally.entries(ctx, number, month, after))
+
+
+@router.post("/value/months/{month}/close")
+def close_month(month: Month, ctx: SignedIn) -> Done:
+    """Closes a month by name."""
+    tally.close_month(ctx, month)
+    return Done()
+
+
+@router.get("/rates")
+def listed(ctx: SignedIn) -> list[Rate]:
+    """All dated rates."""
+    return [Rate.model_validate(row) for row in rates.listed(ctx)]
+
+
+@router.post("/rates", status_code=201)
+def propose(given: NewRate, ctx: SignedIn) -> Made:
+    """Proposes a rate."""
+    rate = rates.propose(ctx, given.kind, given.value, given.since, given.source, given.idea_id)
+    return Made(id=rate)
+
+
+@router.post("/rates/{number}/settle")
+def settle(number: Number, given: SettleRate, ctx: SignedIn) -> Done:
+    """Approves or refuses a rate."""
+    rates.settle(ctx, number, given.approved)
+    return Done()

@@ -1,0 +1,211 @@
+"""The commands: demo, setup, test, migrate, serve, engine, runner, calc, shots, bench, verify."""
+
+from __future__ import annotations
+
+import json
+import signal
+import sys
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from tallyman.core.business_case import business_case
+from tallyman.core.clock import clock
+from tallyman.core.faults import InputFaults
+from tallyman.core.first_look import first_look
+from tallyman.core.workdays import workdays
+
+app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
+KINDS = {
+    "first-look": first_look,
+    "business-case": business_case,
+    "workdays": workdays,
+    "clock": clock,
+}
+Port = Annotated[int, typer.Option(min=1024, max=65000, help="The port of the web pages.")]
+
+
+def stop_with(words: str) -> None:
+    """Ends with one sentence and exit code 1."""
+    print(words, file=sys.stderr)
+    raise typer.Exit(1)
+
+
+@app.command()
+def calc(kind: str, file: str) -> None:
+    """Computes a rule set on JSON from FILE (- for standard input) and prints JSON."""
+    if kind not in KINDS:
+        print(f"kind: {kind!r}: allowed: {', '.join(KINDS)}", file=sys.stderr)
+        raise typer.Exit(2)
+    try:
+        text = sys.stdin.read() if file == "-" else Path(file).read_text(encoding="utf-8")
+        given = json.loads(text)
+    except (OSError, ValueError) as error:
+        print(f"input: {file!r}: cannot be read as JSON: {error}", file=sys.stderr)
+        raise typer.Exit(2) from None
+    wrong = False
+    results: list[Any] = []
+    for one in given if isinstance(given, list) else [given]:
+        try:
+            results.append(KINDS[kind](one))
+        except InputFaults as error:
+            wrong = True
+            results.append({"errors": [fault.as_dict() for fault in error.faults]})
+            for fault in error.faults:
+                print(fault, file=sys.stderr)
+    print(json.dumps(results if isinstance(given, list) else results[0], indent=1))
+    raise typer.Exit(2 if wrong else 0)
+
+
+@app.command()
+def demo(port: Port = 8420, fresh: bool = False) -> None:
+    """Sets everything up, loads the demo data, and runs until Ctrl-C."""
+    from tallyman.launcher.demo import demo as run
+    from tallyman.launcher.machine import Trouble
+
+    try:
+        code = run(port, fresh)
+    except Trouble as trouble:
+        stop_with(str(trouble))
+    raise typer.Exit(code)
+
+
+@app.command()
+def setup(browser: bool = False) -> None:
+    """Installs what is missing and builds the front end."""
+    from tallyman.launcher import machine
+
+    try:
+        machine.check_disk()
+        machine.ensure_debian({**machine.DATABASE, **(machine.BROWSER if browser else {})})
+        machine.ensure_front_end()
+    except machine.Trouble as trouble:
+        stop_with(str(trouble))
+
+
+@app.command()
+def migrate() -> None:
+    """Brings the database's schema up to date, under the account that owns it."""
+    from tallyman.config import read_clock, settings
+    from tallyman.errors import TallymanError
+    from tallyman.launcher.demo import owner
+    from tallyman.store.migrate import migrate as run
+
+    try:
+        names = run(owner(), settings().db_user, read_clock())
+    except TallymanError as error:
+        stop_with(f"Nothing was migrated: {error.message}.")
+    print(f"Applied: {', '.join(names)}" if names else "Nothing to apply.")
+
+
+@app.command()
+def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
+    """Serves pages and API."""
+    import uvicorn
+
+    from tallyman.api.app import create_app
+    from tallyman.launcher.demo import application
+    from tallyman.launcher.machine import Trouble, check_port
+
+    try:
+        check_port(port, "the web pages")
+    except Trouble as trouble:
+        stop_with(str(trouble))
+    uvicorn.run(
+        create_app(application(24)),
+        host=host,
+        port=port,
+        log_level="warning",
+        timeout_graceful_shutdown=2,
+        timeout_keep_alive=30,
+    )
+
+
+@app.command()
+def engine() -> None:
+    """Runs the engine's loops until a signal."""
+    import threading
+
+    from tallyman.engine.supervisor import Supervisor
+    from tallyman.launcher.demo import application
+
+    supervisor = Supervisor(application())
+    ended = threading.Event()
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, lambda *_: ended.set())
+    supervisor.start()
+    ended.wait()
+    supervisor.stop()
+
+
+@app.command()
+def runner(
+    server: Annotated[str, typer.Option(help="Where Tallyman is.")],
+    code: Annotated[str | None, typer.Option(help="The one-time code of the host.")] = None,
+    state: Annotated[Path, typer.Option(help="Where the runner keeps its token.")] = Path("var/runner"),
+) -> None:
+    """Connects this computer as a host and executes runs until Ctrl-C."""
+    from tallyman.runner.main import main as run
+
+    raise typer.Exit(run(server, code, state))
+
+
+@app.command("mail-catcher")
+def mail_catcher(smtp_port: int = 8425, port: int = 8426) -> None:
+    """Catches mails and shows them on a page."""
+    from tallyman.standins.mail_catcher import serve as run
+
+    raise typer.Exit(run(smtp_port, port))
+
+
+@app.command()
+def verify() -> None:
+    """Proves that sums equal entries, every ended run is posted, and no place is held for nothing."""
+    from tallyman.config import read_clock
+    from tallyman.errors import TallymanError
+    from tallyman.launcher.demo import application
+    from tallyman.services import tally
+    from tallyman.services.context import Ctx
+
+    try:
+        wrong = tally.verify(Ctx(application(), read_clock()))
+    except TallymanError as error:
+        stop_with(f"Nothing was verified: {error.message}.")
+    for line in wrong:
+        print(line)
+    print("Nothing is wrong." if not wrong else f"{len(wrong)} things are wrong.")
+    raise typer.Exit(1 if wrong else 0)
+
+
+@app.command()
+def shots(port: Port = 8420, folder: Path = Path("docs/screenshots")) -> None:
+    """Takes a picture of each main view of the running demo."""
+    from tallyman.launcher import machine
+    from tallyman.launcher.shots import take_all
+
+    try:
+        machine.ensure_debian(machine.BROWSER)
+        take_all(port, folder)
+    except machine.Trouble as trouble:
+        stop_with(str(trouble))
+
+
+@app.command()
+def bench(port: Port = 8420) -> None:
+    """Measures the running demo: medians of pages and calls, ratios of ways to sum."""
+    from tallyman.launcher.bench import run
+    from tallyman.launcher.machine import Trouble
+
+    try:
+        run(port)
+    except Trouble as trouble:
+        stop_with(str(trouble))
+
+
+@app.command()
+def openapi() -> None:
+    """Prints the description of the API."""
+    from tallyman.api.app import create_app
+
+    print(json.dumps(create_app().openapi(), indent=1, sort_keys=True))

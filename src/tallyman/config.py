@@ -1,0 +1,60 @@
+"""Settings: from the environment (TALLYMAN_…) and from var/settings.json, written by the set-up."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime, timedelta
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+HOME = Path(__file__).resolve().parents[2]
+
+
+class Settings(BaseSettings):
+    """Where things are and how to reach them."""
+
+    model_config = SettingsConfigDict(env_prefix="TALLYMAN_", extra="ignore")
+
+    var: Path = HOME / "var"
+    db_host: str = "127.0.0.1"
+    db_port: int = 3307
+    db_name: str = "tallyman"
+    db_user: str = "tallyman"
+    db_password: str = ""
+    owner_user: str = "tallyman_owner"
+    owner_password: str = ""
+    port: int = 8420
+    mail_host: str = "127.0.0.1"
+    mail_port: int = 8425
+    mail_from: str = "tallyman@merrowdale.example"
+    secure_cookie: bool = False
+    clock_file: str = ""
+    web_dist: Path = HOME / "web" / "dist"
+
+
+@lru_cache
+def settings() -> Settings:
+    """The settings of this process; the environment wins over var/settings.json."""
+    base = Settings()
+    path = base.var / "settings.json"
+    if not path.exists():
+        return base
+    kept: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
+    given = base.model_fields_set
+    return base.model_copy(update={k: v for k, v in kept.items() if k not in given})
+
+
+def read_clock() -> datetime:
+    """The time, read once at the edge of a request or loop step, as aware UTC.
+
+    Tests own the clock through one file holding seconds to add.
+    """
+    now = datetime.now(UTC)
+    path = settings().clock_file
+    if path and Path(path).exists():
+        text = Path(path).read_text(encoding="utf-8").strip()
+        now += timedelta(seconds=float(text or 0))
+    return now

@@ -1,0 +1,1 @@
+"""The rules Tallyman computes by: pure functions of their arguments."""

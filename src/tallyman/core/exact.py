@@ -1,0 +1,96 @@
+"""Exact numbers: read without loss, rounded once, half away from zero."""
+
+from __future__ import annotations
+
+from datetime import date
+from decimal import Decimal, InvalidOperation
+from fractions import Fraction
+from typing import Any
+
+from tallyman.core.faults import Fault
+
+MOST_DIGITS = 30
+
+
+def exact(value: Any) -> Fraction:
+    """A JSON number or numeric string as an exact fraction.
+
+    A float is read through its shortest decimal form, so 0.05 means five hundredths.
+    Raises ValueError for anything that is not a finite number of reasonable length.
+    """
+    if isinstance(value, bool) or value is None:
+        raise ValueError("not a number")
+    if isinstance(value, Fraction):
+        return value
+    text = repr(value) if isinstance(value, float) else str(value)
+    try:
+        number = Decimal(text.strip())
+    except InvalidOperation:
+        raise ValueError("not a number") from None
+    if not number.is_finite() or abs(number.adjusted()) > MOST_DIGITS or len(text) > 60:
+        raise ValueError("not a finite number of reasonable length")
+    return Fraction(number)
+
+
+def rounded(value: Fraction, digits: int) -> Decimal:
+    """The value rounded half away from zero, with exactly that many digits."""
+    scale = 10**digits
+    scaled = abs(value) * scale
+    whole = (2 * scaled.numerator + scaled.denominator) // (2 * scaled.denominator)
+    signed = whole if value >= 0 else -whole
+    return Decimal(signed).scaleb(-digits)
+
+
+def text_of(value: Fraction | None, digits: int) -> str | None:
+    """The rounded value as a plain decimal string; None stays None."""
+    return None if value is None else f"{rounded(value, digits):f}"
+
+
+class Reader:
+    """Reads the named numbers of one JSON object and gathers every fault on the way."""
+
+    def __init__(self, source: dict[str, Any], prefix: str = "") -> None:
+        self.source = source
+        self.prefix = prefix
+        self.faults: list[Fault] = []
+        self.missing: list[str] = []
+
+    def number(
+        self,
+        name: str,
+        *,
+        low: int | None = 0,
+        high: int | None = None,
+        above: int | None = None,
+    ) -> Fraction | None:
+        """The named number within its bounds; None (and noted as missing) if it is not there."""
+        value = self.source.get(name)
+        field = self.prefix + name
+        if value is None or value == "":
+            self.missing.append(field)
+            return None
+        try:
+            number = exact(value)
+        except ValueError as error:
+            self.faults.append(Fault(field, value, f"{error}; give a number such as 12.5"))
+            return None
+        if (low is not None and number < low) or (high is not None and number > high):
+            span = f"{low} to {high}" if high is not None else f"{low} or more"
+            self.faults.append(Fault(field, value, f"out of range; allowed: {span}"))
+            return None
+        if above is not None and number <= above:
+            self.faults.append(Fault(field, value, f"must be above {above}"))
+            return None
+        return number
+
+    def day(self, name: str) -> date | None:
+        """The named ISO date; None (and noted as missing) if it is not there."""
+        value = self.source.get(name)
+        if value is None or value == "":
+            self.missing.append(self.prefix + name)
+            return None
+        try:
+            return date.fromisoformat(str(value))
+        except ValueError:
+            self.faults.append(Fault(self.prefix + name, value, "not a date; give one such as 2026-04-20"))
+            return None

@@ -1,0 +1,65 @@
+"""An idea's way: its stages, who moves it on, and what comes next."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from tallyman.core.workdays import Calendar
+
+PATH = ("draft", "noted", "screened", "sized", "backed", "building", "in service", "retired")
+OFF_PATH = ("parked", "declined", "merged", "withdrawn")
+BUILDING = ("open", "taken up", "stuck", "on trial")
+MOVES = {
+    "draft": ("noted", "withdrawn"),
+    "noted": ("screened", "declined"),
+    "screened": ("sized",),
+    "sized": ("backed", "screened"),
+    "backed": ("building",),
+    "building": ("in service",),
+    "in service": ("retired",),
+}
+# Working days within which the next move of a stage is due.
+AGE_LIMITS = {"noted": 5, "screened": 15, "sized": 20, "backed": 10}
+DECLINE_REASONS = (
+    "too little volume",
+    "about to change or end",
+    "needs too much judgement",
+    "already done elsewhere",
+    "better mended another way",
+)
+
+
+@dataclass(frozen=True)
+class Next:
+    """What happens next to an idea, who does it (a permission), and by when."""
+
+    words: str
+    permission: str | None
+    due: date | None
+
+
+NEXT_WORDS = {
+    "draft": ("The proposer finishes the interview", None),
+    "noted": ("A reviewer reads the answers and decides", "idea.review"),
+    "screened": ("An analyst sizes it, and somebody else agrees", "idea.size"),
+    "sized": ("The lead decides whether to back it", "idea.back"),
+    "backed": ("A builder takes it up", "idea.build"),
+    "building": ("A routine is released, tried and put in service", "package.make"),
+    "in service": ("Its runs are tallied against the promise", None),
+}
+
+
+def may_move(stage: str, to: str) -> bool:
+    """Whether an idea in that stage can move to the other."""
+    return to in MOVES.get(stage, ())
+
+
+def next_of(stage: str, since: date, calendar: Calendar) -> Next:
+    """What happens next, counted in working days since the stage was reached."""
+    words, permission = NEXT_WORDS.get(stage, ("Nothing more happens to it", None))
+    limit = AGE_LIMITS.get(stage)
+    due = None
+    if limit is not None:
+        due = calendar.shifted(calendar.on_or_after(since + timedelta(days=1)), limit - 1)
+    return Next(words, permission, due)

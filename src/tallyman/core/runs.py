@@ -1,0 +1,198 @@
+"""Starting and running: states, order, and what a run needs before it starts (rules §7)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+CHANGES: dict[str, tuple[str, ...]] = {
+    "waiting": ("running", "cancelled", "lapsed"),
+    "running": ("done", "failed", "held", "cancelled", "lost"),
+    "held": ("waiting", "cancelled"),
+    "lost": ("done", "failed"),
+}
+STATES = ("waiting", "running", "held", "done", "failed", "cancelled", "lapsed", "lost")
+ENDED = ("done", "failed", "cancelled", "lapsed", "lost")
+SILENT_AFTER = timedelta(seconds=30)
+CLEAN_END = timedelta(seconds=30)
+LEASE_MINUTES = 15
+PRIORITY_STEP = timedelta(minutes=30)
+
+
+def may_become(state: str, to: str) -> bool:
+    """Whether a run in that state can change to the other."""
+    return to in CHANGES.get(state, ())
+
+
+def order_key(due: datetime, priority: int) -> datetime:
+    """The instant a waiting run is ordered by: half an hour later for each priority below 1."""
+    if not 1 <= priority <= 5:
+        raise ValueError(f"priority {priority}: allowed 1 (highest) to 5")
+    return due + PRIORITY_STEP * (priority - 1)
+
+
+def is_silent(heard_at: datetime | None, now: datetime) -> bool:
+    """Whether a host counts as silent: never heard, or not within 30 seconds."""
+    return heard_at is None or now - heard_at > SILENT_AFTER
+
+
+@dataclass(frozen=True)
+class RobotFacts:
+    """What is known of a robot when a run looks for one."""
+
+    robot_id: int
+    name: str
+    host_id: int
+    host: str
+    heard_at: datetime | None
+    area_ids: frozenset[int]
+    tags: frozenset[str]
+    busy_with: int | None
+    seats: int
+    seats_used: int
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What a routine asks of a robot; `area_path` holds its area and all areas above it."""
+
+    area: str
+    area_path: frozenset[int]
+    tags: frozenset[str]
+    run_limit: int
+    active: int
+    released: bool
+    due: datetime
+
+
+@dataclass(frozen=True)
+class Need:
+    """One thing needed for a start: met or not, the fact, and what mends it."""
+
+    key: str
+    words: str
+    met: bool
+    fact: str
+    mend: str = ""
+    link: str = ""
+
+
+def _names(robots: Sequence[RobotFacts]) -> str:
+    return ", ".join(robot.name for robot in robots)
+
+
+def _ago(heard_at: datetime | None, now: datetime) -> str:
+    if heard_at is None:
+        return "never heard from"
+    seconds = int((now - heard_at).total_seconds())
+    if seconds < 120:
+        return f"last heard from {seconds} s ago"
+    return f"not heard from since {heard_at:%d %b %H:%M} UTC"
+
+
+def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[Need]:
+    """Everything a start needs, in the order in which it is looked at (rules §7)."""
+    rows = [_due(wanted, now)]
+    allowed = [robot for robot in robots if robot.area_ids & wanted.area_path]
+    rows.append(
+        Need(
+            "area",
+            f"A robot allowed in {wanted.area}",
+            bool(allowed),
+            _names(allowed) or "no robot may work there",
+            "Allow a robot in this area",
+            "/robots",
+        )
+    )
+    able = [robot for robot in allowed if wanted.tags <= robot.tags]
+    if wanted.tags:
+        rows.append(
+            Need(
+                "tags",
+                f"with the tags {', '.join(sorted(wanted.tags))}",
+                bool(able),
+                _names(able) or f"none of {_names(allowed) or 'them'} has them all",
+                "Give a robot these tags",
+                "/robots",
+            )
+        )
+    live = [robot for robot in able if not is_silent(robot.heard_at, now)]
+    hosts = sorted({(robot.host, robot.heard_at) for robot in able}, key=lambda pair: pair[0])
+    heard = ", ".join(f"{host} {_ago(at, now)}" for host, at in hosts)
+    rows.append(
+        Need(
+            "host",
+            "on a host that is heard from",
+            bool(live),
+            heard or "no host in question",
+            "Start the runner on the host",
+            "/robots",
+        )
+    )
+    rows += _places(wanted, live)
+    return rows
+
+
+def _due(wanted: Wanted, now: datetime) -> Need:
+    met = now >= wanted.due
+    fact = f"due since {wanted.due:%d %b %H:%M} UTC" if met else f"due {wanted.due:%d %b %H:%M} UTC"
+    return Need("due", "Its time has come", met, fact, "Wait until then")
+
+
+def _places(wanted: Wanted, live: Sequence[RobotFacts]) -> list[Need]:
+    free = [robot for robot in live if robot.busy_with is None]
+    seated = [robot for robot in free if robot.seats_used < robot.seats]
+    busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in live if robot not in free)
+    seats = ", ".join(
+        f"{host}: {used} of {total} in use"
+        for host, used, total in sorted({(r.host, r.seats_used, r.seats) for r in live})
+    )
+    return [
+        Need(
+            "robot",
+            "that is free",
+            bool(free),
+            _names(free) or busy or "no robot in question",
+            "Wait for it, or allow another robot in this area",
+            "/robots",
+        ),
+        Need(
+            "seat",
+            "with a free seat on its host",
+            bool(seated),
+            seats or "no host in question",
+            "Give the host another seat",
+            "/robots",
+        ),
+        Need(
+            "limit",
+            f"At most {wanted.run_limit} at once",
+            wanted.active < wanted.run_limit,
+            f"{wanted.active} running now",
+            "Wait for one to end, or raise the routine's limit",
+        ),
+    ]
+
+
+def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[RobotFacts]:
+    """The robots that could take the run this moment."""
+    if now < wanted.due or wanted.active >= wanted.run_limit:
+        return []
+    return [
+        robot
+        for robot in robots
+        if robot.area_ids & wanted.area_path
+        and wanted.tags <= robot.tags
+        and not is_silent(robot.heard_at, now)
+        and robot.busy_with is None
+        and robot.seats_used < robot.seats
+    ]
+
+
+def first_unmet(found: Sequence[Need]) -> str:
+    """Why a run waits, in one line; empty if nothing is lacking."""
+    for need in found:
+        if not need.met:
+            return f"{need.words}: {need.fact}"
+    return ""

@@ -1,0 +1,298 @@
+"""Loads the demo: ideas by way of the use cases, two years of runs by bulk writers fed from the rules."""
+
+from __future__ import annotations
+
+import tomllib
+from datetime import date, datetime, timedelta
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+from tallyman.core.access import permissions_of
+from tallyman.demo import history, world
+from tallyman.formats.package_zip import pack
+from tallyman.services import effects, packages, people, robots, routines
+from tallyman.services.context import PROGRAM, Actor, Ctx, Database
+from tallyman.services.ideas import cases, drafts, keep, review, sizing
+from tallyman.services.people import hash_password
+from tallyman.store.db import Tx
+
+PACKAGES = Path(__file__).parent / "packages"
+# Files of evidence need some content; these are what a proposer might have scribbled.
+NOTES = {
+    "how-to": ("how-to.md", b"1. Open the list.\n2. Take the next row.\n3. Do what the row says.\n"),
+    "drawing": ("drawing.md", b"list -> check -> letter -> job book\n"),
+    "example in": ("example-in.csv", b"number,value\n1,42\n2,17\n"),
+    "example out": ("example-out.csv", b"number,result\n1,in order\n2,asked back\n"),
+}
+
+
+class Loader:
+    """Plays the story of the demo, day by day in the past."""
+
+    def __init__(self, db: Database, now: datetime) -> None:
+        self.db = db
+        self.now = now
+        self.actors: dict[str, Actor] = {}
+        self.ideas: list[int] = []
+
+    def ctx(self, name: str, days_ago: float) -> Ctx:
+        """A request of one person, some days ago."""
+        return Ctx(self.db, self.now - timedelta(days=days_ago), self.actors[name])
+
+    def program(self, days_ago: float) -> Ctx:
+        """A turn of the program itself, some days ago."""
+        return Ctx(self.db, self.now - timedelta(days=days_ago), PROGRAM)
+
+    def people(self) -> list[dict[str, str]]:
+        """Company, closed days, divisions and people; gives the sign-ins."""
+        began = self.now - timedelta(days=790)
+        hashed = hash_password(world.PASSWORD)
+
+        def work(tx: Tx) -> list[dict[str, str]]:
+            tx.write("common.set_company", name=world.COMPANY, zone=world.ZONE, currency=world.CURRENCY)
+            for day, name in closed_days(self.now.year):
+                tx.write("common.add_closed_day", day=day, name=name)
+            divisions = {name: tx.insert("people.add_division", name=name) for name in world.DIVISIONS}
+            rows = []
+            for name, division, roles in world.PEOPLE:
+                email = address(name)
+                person = tx.insert(
+                    "people.add",
+                    name=name,
+                    email=email,
+                    password_hash=hashed,
+                    zone=world.ZONE,
+                    division=divisions[division],
+                    now=began,
+                )
+                for role in roles:
+                    tx.write("people.give_role", person=person, role=role)
+                self.actors[name] = Actor(person, name, world.ZONE, email, roles, permissions_of(roles))
+                rows.append({"email": email, "name": name, "role": roles[0]})
+            self._rates(tx, began)
+            return rows
+
+        return self.db.transact(work)
+
+    def _rates(self, tx: Tx, began: datetime) -> None:
+        mei, ines = self.actors["Mei Tanaka"].person_id, self.actors["Ines Varga"].person_id
+        for kind, value, days in world.RATES:
+            tx.insert(
+                "tally.add_rate",
+                kind=kind,
+                idea=0,
+                value=Decimal(value),
+                since=(self.now - timedelta(days=days)).date(),
+                state="approved",
+                source="finance, yearly table",
+                person=mei,
+                now=began,
+                approved_by=ines,
+                approved_at=began,
+            )
+
+    def machines(self) -> None:
+        """Areas, hosts and robots."""
+        ctx = self.ctx("Sol Marín", 700)
+        areas: dict[str, int] = {}
+        for name, above in world.AREAS:
+            areas[name] = robots.add_area(ctx, name, areas.get(above) if above else None)
+        hosts = {name: robots.add_host(ctx, name, seats)["id"] for name, seats in world.HOSTS}
+        for name, host, tags, allowed in world.ROBOTS:
+            robots.add_robot(ctx, name, hosts[host], list(tags), [areas[one] for one in allowed])
+        self.areas = areas
+
+    def tell_idea(self, tale: world.Tale) -> int:
+        """One idea, from its draft as far as it came."""
+        day = float(tale.began)
+        idea_id = drafts.start(self.ctx(tale.proposer, day), f"demo-{tale.title}")
+        self._answer(tale, idea_id, day)
+        if tale.stage == "draft":
+            return idea_id
+        self._settle(day)
+        drafts.hand_in(self.ctx(tale.proposer, day - 0.1), idea_id)
+        if tale.stage == "noted":
+            return idea_id
+        if tale.owner and tale.stage not in ("declined", "screened"):
+            drafts.confirm(self.ctx(tale.owner, day - 1), idea_id)
+        self._review(tale, idea_id, day - 2)
+        if tale.stage in ("declined", "screened"):
+            return idea_id
+        analyst = self.ctx("Mei Tanaka", day - 6)
+        keep.keep(analyst, idea_id, tale.facts, {}, "talk with the work owner")
+        sizing.offer(analyst, idea_id)
+        if tale.stage == "offered":
+            return idea_id
+        sizing.settle(self.ctx("Ines Varga", day - 8), idea_id, True, "")
+        if tale.stage == "sized":
+            return idea_id
+        cases.back(self.ctx("Ines Varga", day - 11), idea_id, "Worth it, and small enough to begin with")
+        if tale.stage == "backed":
+            return idea_id
+        cases.take_up(self.ctx("Jonas Lindqvist", day - 13), idea_id)
+        return idea_id
+
+    def _answer(self, tale: world.Tale, idea_id: int, day: float) -> None:
+        ctx = self.ctx(tale.proposer, day)
+        division = next(row["id"] for row in people.divisions(ctx) if row["name"] == tale.division)
+        owner = self.actors[tale.owner].person_id if tale.owner else None
+        values: dict[str, Any] = {
+            "title": tale.title,
+            "what": tale.what,
+            "division": division,
+            "volume": {"amount": tale.volume[0], "rhythm": tale.volume[1]},
+            "minutes": tale.minutes,
+            "judge": str(tale.judge),
+            "off": str(tale.off),
+            "arrives": [{"kind": kind, "part": str(part)} for kind, part in tale.arrives],
+            "changed": tale.changed,
+            "announced": tale.announced,
+            "owner": owner,
+        }
+        for question, value in values.items():
+            if question not in tale.unanswered:
+                drafts.answer(ctx, idea_id, question, value, None)
+        for kind in tale.evidence:
+            name, data = NOTES[kind]
+            drafts.attach(ctx, idea_id, name, kind, data)
+
+    def _review(self, tale: world.Tale, idea_id: int, day: float) -> None:
+        ctx = self.ctx("Tom Okafor", day)
+
+        def matches(tx: Tx) -> list[int]:
+            idea = tx.one("ideas.by_id", id=idea_id)
+            assert idea is not None
+            return [one["id"] for one in review.close_matches(tx, ctx, idea)]
+
+        for other in self.db.transact(matches):
+            review.settle(ctx, idea_id, other, "other")
+        if tale.stage == "declined":
+            words = "Twelve sheets a month by hand; the new training list does away with them in spring."
+            review.decline(ctx, idea_id, "too little volume", words)
+        else:
+            review.screen(ctx, idea_id, None)
+
+    def _settle(self, days_ago: float) -> None:
+        while effects.carry_out(self.program(days_ago)):
+            pass
+
+    def put_in_service(self) -> None:
+        """Releases, routines, trial runs, going live, and the runs since."""
+        for name, index, package, area, count, a_day, expression in world.ROUTINES:
+            idea_id, tale = self.ideas[index], world.TALES[index]
+            live = tale.began - 60
+            builder = self.ctx("Jonas Lindqvist", live + 20)
+            release = packages.release(builder, zipped(package), "First release")
+            given = routines.Given(
+                name, self.areas[area], release, {}, [], idea_id=idea_id, basis="count", count_name=count
+            )
+            routine_id = routines.add(self.ctx("Sol Marín", live + 15), given)
+            self._approve_minutes(idea_id, live + 10)
+            history.trial(self.db, routine_id, release, self.now - timedelta(days=live + 5))
+            self._settle(live + 4)
+            routines.go_live(self.ctx("Sol Marín", live), routine_id)
+            newer = packages.release(
+                self.ctx("Priya Raman", 150), zipped(package, "1.1.0"), history.NOTES[package]
+            )
+            plan = history.Plan(routine_id, idea_id, release, newer, count, a_day, live)
+            history.write(self.db, plan, self.now)
+            changed = routines.Given(
+                name, self.areas[area], newer, {}, [], idea_id=idea_id, basis="count", count_name=count
+            )
+            version = routines.one(self.ctx("Sol Marín", 150), routine_id)["version"]
+            routines.change(self.ctx("Sol Marín", 150), routine_id, changed, version)
+            routines.add_trigger(self.ctx("Sol Marín", 0), routine_id, expression, world.ZONE, "run")
+
+    def _approve_minutes(self, idea_id: int, days_ago: float) -> None:
+        """The lead approves the minutes by hand that the set-up proposed."""
+        ines = self.actors["Ines Varga"].person_id
+        at = self.now - timedelta(days=days_ago)
+
+        def work(tx: Tx) -> None:
+            rate = tx.one("tally.newest_minutes_rate", idea=idea_id)
+            assert rate is not None
+            tx.write("tally.settle_rate", id=rate["id"], state="approved", person=ines, now=at)
+
+        self.db.transact(work)
+
+    def close_months(self) -> None:
+        """All months but the last two are signed off."""
+        first = self.now.date().replace(day=1)
+        last = (first - timedelta(days=20)).strftime("%Y-%m")
+        ines = self.actors["Ines Varga"].person_id
+
+        def work(tx: Tx) -> None:
+            for row in tx.all("tally.months"):
+                if row["month"] < last:
+                    tx.write("tally.close_month", month=row["month"], person=ines, now=self.now)
+
+        self.db.transact(work)
+
+    def finish(self) -> None:
+        """Carries out what is left, and counts mails of the past as sent."""
+        self._settle(0)
+        self.db.transact(lambda tx: tx.write("demo.mails_sent", before=self.now - timedelta(days=3)))
+        self.db.transact(
+            lambda tx: tx.write("demo.notices_read", before=self.now - timedelta(days=5), now=self.now)
+        )
+
+
+def closed_days(year: int) -> list[tuple[date, str]]:
+    """Closed days from two years ago to two years ahead; the names are the world's own."""
+    rows = []
+    for one in range(year - 2, year + 3):
+        rows += [
+            (date(one, 1, 1), "New Year"),
+            (date(one, 5, 1), "May day"),
+            (date(one, 9, 14), "Founders' day"),
+            (date(one, 12, 25), "Midwinter"),
+            (date(one, 12, 26), "Second day of midwinter"),
+        ]
+    return rows
+
+
+def address(name: str) -> str:
+    """The mail address of somebody."""
+    plain = name.lower().replace("í", "i").replace(" ", ".")
+    return f"{plain}@{world.DOMAIN}"
+
+
+def zipped(package: str, version: str | None = None) -> bytes:
+    """A package of the demo as a zip, from its source."""
+    folder = PACKAGES / package
+    files = {
+        str(path.relative_to(folder)): path.read_bytes()
+        for path in folder.rglob("*")
+        if path.is_file() and "__pycache__" not in path.parts
+    }
+    if version is not None:
+        manifest = files["package.toml"].decode()
+        old = tomllib.loads(manifest)["version"]
+        files["package.toml"] = manifest.replace(f'version = "{old}"', f'version = "{version}"').encode()
+    return pack(files)
+
+
+def load(db: Database, now: datetime) -> dict[str, Any]:
+    """Loads everything; gives password, people and hosts."""
+    loader = Loader(db, now)
+    rows = loader.people()
+    loader.machines()
+    for tale in world.TALES:
+        loader.ideas.append(loader.tell_idea(tale))
+    loader.put_in_service()
+    loader.close_months()
+    loader.finish()
+    hosts = [name for name, _ in world.HOSTS]
+    return {"password": world.PASSWORD, "people": rows, "hosts": hosts}
+
+
+def fresh_codes(db: Database, now: datetime, names: list[str]) -> dict[str, str]:
+    """New one-time codes for the demo's hosts that are not connected yet."""
+    wanted = set(names)
+    found = {}
+    ctx = Ctx(db, now, PROGRAM)
+    for host in robots.view(ctx)["hosts"]:
+        if host["name"] in wanted:
+            found[host["name"]] = robots.new_code(ctx, host["id"])["code"]
+    return found

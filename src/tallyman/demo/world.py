@@ -1,0 +1,341 @@
+"""Who and what there is in Merrowdale Water: all of it made up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+COMPANY = "Merrowdale Water"
+ZONE = "Europe/Lisbon"
+CURRENCY = "EUR"
+PASSWORD = "tally-the-water-26"
+DOMAIN = "merrowdale.example"
+DIVISIONS = (
+    "Networks",
+    "Treatment & Laboratory",
+    "Customers & Metering",
+    "Fleet & Stores",
+    "Corporate",
+)
+# Name, division, roles; the first role is the one printed at the start.
+PEOPLE = (
+    ("Ines Varga", "Corporate", ("lead",)),
+    ("Tom Okafor", "Corporate", ("reviewer",)),
+    ("Mei Tanaka", "Corporate", ("analyst",)),
+    ("Jonas Lindqvist", "Corporate", ("builder",)),
+    ("Priya Raman", "Corporate", ("builder",)),
+    ("Sol Marín", "Corporate", ("operator",)),
+    ("Ruth Abernathy", "Corporate", ("backer",)),
+    ("Ada Pell", "Customers & Metering", ("proposer",)),
+    ("Corin Dahl", "Networks", ("work owner",)),
+    ("Lena Brook", "Treatment & Laboratory", ("expert",)),
+    ("Marek Sowa", "Networks", ("proposer",)),
+    ("Hanne Vik", "Fleet & Stores", ("proposer",)),
+    ("Owen Tarr", "Customers & Metering", ("proposer",)),
+    ("Bela Kiss", "Treatment & Laboratory", ("proposer",)),
+)
+AREAS = (
+    ("Merrowdale", None),
+    ("Metering", "Merrowdale"),
+    ("Street works", "Merrowdale"),
+    ("Laboratory", "Merrowdale"),
+    ("Back office", "Merrowdale"),
+)
+HOSTS = (("Weir", 2), ("Sluice", 1))
+ROBOTS = (
+    ("Dipper 1", "Weir", ("spreadsheets", "letters"), ("Metering", "Street works")),
+    ("Dipper 2", "Weir", ("spreadsheets",), ("Metering",)),
+    ("Heron 1", "Sluice", ("spreadsheets", "letters"), ("Laboratory", "Street works")),
+)
+
+
+@dataclass(frozen=True)
+class Tale:
+    """An idea of the demo: its answers and how far it came, in days before today."""
+
+    title: str
+    what: str
+    proposer: str
+    division: str
+    owner: str
+    volume: tuple[str, str]
+    minutes: str
+    judge: int
+    off: int
+    arrives: tuple[tuple[str, int], ...]
+    began: int
+    stage: str
+    changed: str = "nothing"
+    announced: str = "nothing"
+    evidence: tuple[str, ...] = ()
+    facts: dict[str, Any] = field(default_factory=dict)
+    unanswered: tuple[str, ...] = ()
+
+
+def _facts(steps: int, decisions: int, systems: tuple[tuple[str, str], ...], **more: Any) -> dict[str, Any]:
+    base = {
+        "steps": str(steps),
+        "decisions": str(decisions),
+        "systems": [{"name": name, "access": access} for name, access in systems],
+        "unsuitable_share": "0.05",
+        "rework_share": "0.04",
+        "rework_minutes": "15",
+        "robot_minutes": "2",
+        "robot_exception_share": "0.05",
+        "robot_exception_minutes": "8",
+    }
+    return {**base, **more}
+
+
+TALES = (
+    Tale(
+        "Check implausible meter readings",
+        "Compare each week's meter readings with last year's use and send those that cannot be right "
+        "to a person before the bill goes out.",
+        "Ada Pell",
+        "Customers & Metering",
+        "Owen Tarr",
+        ("290", "working day"),
+        "1.6",
+        1,
+        1,
+        (("data feed", 3), ("spreadsheet", 1)),
+        660,
+        "in service",
+        evidence=("how-to", "example in"),
+        facts=_facts(
+            14,
+            3,
+            (("Dialhouse", "API"), ("Sumhall", "desktop")),
+            robot_minutes="0.2",
+            robot_exception_minutes="2",
+            rework_minutes="4",
+        ),
+    ),
+    Tale(
+        "Hydrant inspection letters",
+        "Write a letter to the residents of each street whose hydrant was inspected, from the "
+        "inspection list, and put a copy into the job book.",
+        "Marek Sowa",
+        "Networks",
+        "Corin Dahl",
+        ("24", "working day"),
+        "9",
+        1,
+        2,
+        (("spreadsheet", 2), ("screen", 1)),
+        640,
+        "in service",
+        evidence=("how-to",),
+        facts=_facts(11, 2, (("Fettlebook", "web"), ("shared mail", "web")), robot_minutes="1"),
+    ),
+    Tale(
+        "Laboratory certificates into the job book",
+        "Take each sample's result from the laboratory sheet over into the job book and attach the "
+        "certificate to the site.",
+        "Bela Kiss",
+        "Treatment & Laboratory",
+        "Lena Brook",
+        ("34", "working day"),
+        "6",
+        0,
+        1,
+        (("spreadsheet", 1),),
+        620,
+        "in service",
+        evidence=("how-to", "example in", "example out"),
+        facts=_facts(16, 2, (("Assayroom", "desktop"), ("Fettlebook", "web")), robot_minutes="1"),
+    ),
+    Tale(
+        "Leak allowance claims",
+        "Check a claim for a leak allowance against the repair job and the meter, write the letter and "
+        "post the credit.",
+        "Ada Pell",
+        "Customers & Metering",
+        "Owen Tarr",
+        ("100", "week"),
+        "11",
+        2,
+        2,
+        (("mail", 1), ("screen", 3)),
+        95,
+        "building",
+        evidence=("how-to", "example in"),
+        facts=_facts(22, 5, (("Fettlebook", "web"), ("Dialhouse", "API"), ("Sumhall", "desktop"))),
+    ),
+    Tale(
+        "Tanker log to ledger",
+        "Copy each tanker's load and mileage from the log sheet into the ledger at the end of the day.",
+        "Hanne Vik",
+        "Fleet & Stores",
+        "Hanne Vik",
+        ("45", "working day"),
+        "4",
+        0,
+        1,
+        (("spreadsheet", 3), ("handwriting", 1)),
+        70,
+        "backed",
+        evidence=("example in",),
+        facts=_facts(9, 1, (("Sumhall", "desktop"),), robot_minutes="1"),
+    ),
+    Tale(
+        "Burst-main notices to homes",
+        "When a main bursts, find the homes that lose water on the map and send them a notice with the "
+        "expected time of repair.",
+        "Marek Sowa",
+        "Networks",
+        "Corin Dahl",
+        ("38", "week"),
+        "35",
+        2,
+        3,
+        (("screen", 2), ("free text", 1)),
+        60,
+        "sized",
+        evidence=("how-to",),
+        facts=_facts(18, 6, (("Culvertline", "desktop"), ("shared mail", "web"), ("Dialhouse", "API"))),
+    ),
+    Tale(
+        "Street-works permit requests",
+        "Fill the permit request on the portal from the job book and note the answer in the job.",
+        "Marek Sowa",
+        "Networks",
+        "Corin Dahl",
+        ("60", "week"),
+        "14",
+        1,
+        2,
+        (("screen", 3), ("fixed form", 1)),
+        52,
+        "sized",
+        changed="small",
+        evidence=("how-to", "drawing"),
+        facts=_facts(20, 4, (("Kerbgate", "web"), ("Fettlebook", "web"))),
+    ),
+    Tale(
+        "Priority-care register sync",
+        "Compare the register of homes with special needs in the meter store with the one of the "
+        "customer desk and mend the differences.",
+        "Owen Tarr",
+        "Customers & Metering",
+        "Owen Tarr",
+        ("420", "month"),
+        "5",
+        1,
+        1,
+        (("database", 1),),
+        40,
+        "offered",
+        evidence=("example in", "example out"),
+        facts=_facts(10, 3, (("Dialhouse", "API"), ("shared spreadsheets", "API"))),
+    ),
+    Tale(
+        "Wayleave renewals",
+        "Find the wayleaves that run out within the year, write to the land owners and file the answers.",
+        "Marek Sowa",
+        "Networks",
+        "Corin Dahl",
+        ("900", "year"),
+        "40",
+        4,
+        3,
+        (("scan", 2), ("mail", 1)),
+        33,
+        "screened",
+    ),
+    Tale(
+        "Bore-hole level returns",
+        "Collect the monthly levels of the bore holes and fill in the return to the regulator.",
+        "Bela Kiss",
+        "Treatment & Laboratory",
+        "Lena Brook",
+        ("64", "month"),
+        "25",
+        1,
+        1,
+        (("data feed", 2), ("fixed form", 1)),
+        26,
+        "screened",
+        evidence=("how-to",),
+    ),
+    Tale(
+        "Meter readings that look wrong",
+        "Look through the meter readings of the week for those that cannot be right and ask the home "
+        "for a photo.",
+        "Owen Tarr",
+        "Customers & Metering",
+        "Owen Tarr",
+        ("150", "week"),
+        "3",
+        2,
+        1,
+        (("data feed", 1), ("image", 1)),
+        9,
+        "noted",
+    ),
+    Tale(
+        "Store orders below the limit",
+        "Order spare parts when the stock of a depot falls below its limit, by the form of the supplier.",
+        "Hanne Vik",
+        "Fleet & Stores",
+        "Hanne Vik",
+        ("35", "week"),
+        "12",
+        2,
+        2,
+        (("spreadsheet", 1), ("fixed-layout PDF", 1)),
+        4,
+        "noted",
+        evidence=("how-to",),
+        unanswered=("announced",),
+    ),
+    Tale(
+        "Toolbox talk attendance",
+        "Type the names from the signed attendance sheet into the training list.",
+        "Hanne Vik",
+        "Fleet & Stores",
+        "Hanne Vik",
+        ("12", "month"),
+        "20",
+        0,
+        1,
+        (("handwriting", 1),),
+        45,
+        "declined",
+    ),
+    Tale(
+        "Moving-house final bills",
+        "Read the final meter reading from the mail, close the account and send the last bill.",
+        "Ada Pell",
+        "Customers & Metering",
+        "",
+        ("80", "week"),
+        "9",
+        3,
+        2,
+        (("mail", 1),),
+        1,
+        "draft",
+        unanswered=("changed", "announced", "judge", "off"),
+    ),
+)
+# Each counting routine: idea, package, area, count, a usual day's runs, and its trigger today.
+ROUTINES = (
+    ("Check meter readings", 0, "check-readings", "Metering", "readings", 5, "*/5 * * * *"),
+    ("Hydrant letters", 1, "hydrant-letters", "Street works", "letters", 3, "40 7-18 * * 1-5"),
+    ("Laboratory certificates", 2, "lab-sheets", "Laboratory", "certificates", 4, "*/15 * * * *"),
+)
+# Kind, value, days before today from which it was in force.
+RATES = (
+    ("hour_cost", "36.00", 780),
+    ("hour_cost", "38.00", 200),
+    ("robot_hour", "6.50", 780),
+    ("day_rate", "560.00", 780),
+    ("seat_year", "5200.00", 780),
+    ("support_share", "0.12", 780),
+    ("other_software", "400.00", 780),
+    ("discount_rate", "0.06", 780),
+    ("robot_hours_day", "18", 780),
+    ("robot_days_year", "250", 780),
+)

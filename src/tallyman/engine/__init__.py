@@ -1,0 +1,1 @@
+"""The engine: loops that start what is due, end what is lost, and carry out effects."""

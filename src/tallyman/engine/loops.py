@@ -1,0 +1,76 @@
+"""The steps of the engine: each does what is due at one time and says how much it did."""
+
+from __future__ import annotations
+
+import smtplib
+from email.message import EmailMessage
+from email.utils import make_msgid
+
+from tallyman.config import settings
+from tallyman.errors import Unavailable
+from tallyman.services import effects as effects_service
+from tallyman.services import robots, runs
+from tallyman.services.context import Ctx
+
+MAIL_SECONDS = 10
+MOST_CLOCK_DIFFERENCE = 2.0
+
+
+def check_clock(ctx: Ctx) -> None:
+    """Raises Unavailable when this process's clock and the database's differ by over two seconds."""
+    if settings().clock_file:
+        return
+    theirs = ctx.db.transact(lambda tx: tx.value("common.database_now"))
+    apart = abs((ctx.now - theirs).total_seconds())
+    if apart > MOST_CLOCK_DIFFERENCE:
+        raise Unavailable(
+            f"The clocks of engine and database are {apart:.1f} s apart; nothing is started.",
+            "Set the clocks right.",
+        )
+
+
+def clock(ctx: Ctx) -> int:
+    """Starts what the clock says is due."""
+    check_clock(ctx)
+    return runs.start_due(ctx)
+
+
+def leases(ctx: Ctx) -> int:
+    """Loses runs whose lease has ended, lapses those past their latest start."""
+    check_clock(ctx)
+    return runs.lose_silent(ctx) + runs.lapse(ctx)
+
+
+def silence(ctx: Ctx) -> int:
+    """Notes hosts that fell silent."""
+    return robots.tell_silent(ctx)
+
+
+def effects(ctx: Ctx) -> int:
+    """Carries out what follows from changes."""
+    return effects_service.carry_out(ctx)
+
+
+def send(to: str, subject: str, body: str) -> str:
+    """Hands one mail to the mail server and gives its answer; OSError when it fails."""
+    message = EmailMessage()
+    message["From"], message["To"], message["Subject"] = settings().mail_from, to, subject
+    message["Message-ID"] = make_msgid(domain=settings().mail_from.partition("@")[2])
+    message.set_content(body)
+    try:
+        with smtplib.SMTP(settings().mail_host, settings().mail_port, timeout=MAIL_SECONDS) as server:
+            server.send_message(message)
+    except smtplib.SMTPException as error:
+        raise OSError(str(error)) from error
+    return "taken"
+
+
+def mails(ctx: Ctx) -> int:
+    """Sends due mails."""
+    return effects_service.send_mails(ctx, send)
+
+
+def tidy(ctx: Ctx) -> int:
+    """Throws away hints and sessions that are of no more use."""
+    effects_service.tidy(ctx)
+    return 0

@@ -1,0 +1,78 @@
+"""One supervisor keeps every loop going: named, restarted after a fault, stopped in order."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+
+import structlog
+
+from tallyman.config import read_clock
+from tallyman.engine import loops
+from tallyman.services.context import Ctx, Database
+
+log = structlog.get_logger()
+LONGEST_PAUSE = 30.0
+
+
+@dataclass(frozen=True)
+class Loop:
+    """A step, and how many seconds lie between two of its turns."""
+
+    name: str
+    seconds: float
+    step: Callable[[Ctx], int]
+
+
+LOOPS = (
+    Loop("clock", 1.0, loops.clock),
+    Loop("leases", 1.0, loops.leases),
+    Loop("silence", 2.0, loops.silence),
+    Loop("effects", 0.5, loops.effects),
+    Loop("mails", 1.0, loops.mails),
+    Loop("tidy", 60.0, loops.tidy),
+)
+
+
+class Supervisor:
+    """Runs every loop in a thread of its own until it is told to stop."""
+
+    def __init__(
+        self,
+        db: Database,
+        clock: Callable[[], datetime] = read_clock,
+        turns: tuple[Loop, ...] = LOOPS,
+    ) -> None:
+        self._db = db
+        self._clock = clock
+        self._stop = threading.Event()
+        self._threads = [
+            threading.Thread(target=self._go, args=(loop,), name=f"loop-{loop.name}") for loop in turns
+        ]
+
+    def start(self) -> None:
+        """Starts every loop."""
+        for thread in self._threads:
+            thread.start()
+
+    def stop(self) -> None:
+        """Lets every loop end its turn, then waits for it."""
+        self._stop.set()
+        for thread in self._threads:
+            thread.join(timeout=20)
+
+    def _go(self, loop: Loop) -> None:
+        pause = loop.seconds
+        while not self._stop.is_set():
+            try:
+                done = loop.step(Ctx(self._db, self._clock()))
+                pause = loop.seconds
+                if done:
+                    log.info("did work", action=f"engine.{loop.name}", done=done)
+            except Exception as error:
+                # A loop must outlive whatever one turn meets; the fault is logged and tried again.
+                pause = min(max(pause * 2, 1.0), LONGEST_PAUSE)
+                log.error("turn failed", action=f"engine.{loop.name}.failed", error=str(error))
+            self._stop.wait(pause)

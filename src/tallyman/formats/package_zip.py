@@ -1,0 +1,210 @@
+"""Packages: a zip with package.toml and Python code, checked before anything of it is kept."""
+
+from __future__ import annotations
+
+import io
+import re
+import stat
+import tomllib
+import zipfile
+from dataclasses import dataclass
+from pathlib import PurePosixPath
+from typing import Any
+
+from jsonschema import Draft202012Validator
+from jsonschema.exceptions import SchemaError
+
+from tallyman.core.faults import Fault, InputFaults
+
+LARGEST = 20_000_000
+LARGEST_UNPACKED = 100_000_000
+MOST_FILES = 500
+MOST_TIMES_SMALLER = 200
+LONGEST_NAME = 180
+MANIFEST = "package.toml"
+NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
+VERSION = re.compile(r"^(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})$")
+TAG = re.compile(r"^[a-z0-9][a-z0-9 .-]{0,38}$")
+KNOWN_KEYS = ("name", "version", "about", "entry", "tags", "inputs", "outputs")
+TYPES = ("string", "integer", "number", "boolean", "array", "object")
+
+
+@dataclass(frozen=True)
+class Manifest:
+    """What package.toml declares."""
+
+    name: str
+    version: str
+    about: str
+    entry: str
+    tags: tuple[str, ...]
+    inputs: dict[str, Any]
+    outputs: dict[str, Any]
+    files: tuple[tuple[str, int], ...]
+
+
+def _refuse(field: str, value: Any, message: str) -> InputFaults:
+    return InputFaults([Fault(field, value, message)])
+
+
+def _check_member(info: zipfile.ZipInfo) -> list[Fault]:
+    name = info.filename
+    path = PurePosixPath(name)
+    faults = []
+    if "\\" in name or name.startswith("/") or ".." in path.parts or re.match(r"^[A-Za-z]:", name):
+        faults.append(Fault("file", name, "leads out of the package; pack plain relative names"))
+    if len(name) > LONGEST_NAME or re.search(r"[\x00-\x1f\x7f]", name):
+        faults.append(Fault("file", name[:60], f"up to {LONGEST_NAME} plain characters in a name"))
+    if stat.S_ISLNK(info.external_attr >> 16):
+        faults.append(Fault("file", name, "is a link; pack the file itself"))
+    if info.flag_bits & 0x1:
+        faults.append(Fault("file", name, "is encrypted; pack it without a password"))
+    return faults
+
+
+def _members(archive: zipfile.ZipFile) -> list[zipfile.ZipInfo]:
+    infos = archive.infolist()
+    if len(infos) > MOST_FILES:
+        raise _refuse("file", len(infos), f"too many files; at most {MOST_FILES}")
+    faults = [fault for info in infos for fault in _check_member(info)]
+    names = [info.filename for info in infos]
+    doubled = {name for name in names if names.count(name) > 1}
+    faults += [Fault("file", name, "stands twice in the zip") for name in sorted(doubled)]
+    total = sum(info.file_size for info in infos)
+    packed = sum(info.compress_size for info in infos) or 1
+    if total > LARGEST_UNPACKED:
+        size = f"{total / 1_000_000:.0f} MB"
+        message = f"unpacks to too much; at most {LARGEST_UNPACKED // 1_000_000} MB"
+        faults.append(Fault("file", size, message))
+    elif total > 1_000_000 and total / packed > MOST_TIMES_SMALLER:
+        message = "is packed suspiciously small; pack it without padding"
+        faults.append(Fault("file", f"{total / packed:.0f} times", message))
+    if faults:
+        raise InputFaults(faults)
+    return [info for info in infos if not info.is_dir()]
+
+
+def _read_all(archive: zipfile.ZipFile, infos: list[zipfile.ZipInfo]) -> None:
+    """Unpacks every file once, never more than it declared, so that a lying size is found."""
+    for info in infos:
+        with archive.open(info) as stream:
+            left = info.file_size
+            while chunk := stream.read(65536):
+                left -= len(chunk)
+                if left < 0:
+                    raise _refuse("file", info.filename, "is larger than the zip says")
+
+
+def _schema(table: dict[str, Any], name: str, faults: list[Fault]) -> dict[str, Any]:
+    """A table of named values as one JSON Schema object; each value is a schema with `required`."""
+    given = table.get(name, {})
+    if not isinstance(given, dict):
+        faults.append(Fault(name, given, f"write [{name}.NAME] with type and title"))
+        return {"type": "object", "properties": {}}
+    properties: dict[str, Any] = {}
+    required = []
+    for key, value in given.items():
+        if not isinstance(value, dict) or value.get("type") not in TYPES:
+            shown = value.get("type") if isinstance(value, dict) else value
+            message = f"allowed types: {', '.join(TYPES)}"
+            faults.append(Fault(f"{name}.{key}.type", shown, message))
+            continue
+        properties[key] = {word: said for word, said in value.items() if word != "required"}
+        if value.get("required") is True:
+            required.append(key)
+    schema: dict[str, Any] = {"type": "object", "properties": properties, "required": required}
+    if name == "inputs":
+        schema["additionalProperties"] = False
+    try:
+        Draft202012Validator.check_schema(schema)
+    except SchemaError as error:
+        place = ".".join(str(part) for part in error.path if part != "properties")
+        faults.append(Fault(f"{name}.{place}", None, error.message[:200]))
+    return schema
+
+
+def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
+    try:
+        table = tomllib.loads(text.decode("utf-8"))
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise _refuse(MANIFEST, None, f"cannot be read: {error}") from None
+    faults: list[Fault] = []
+    for key in table:
+        if key not in KNOWN_KEYS:
+            faults.append(Fault(key, None, f"not known; allowed: {', '.join(KNOWN_KEYS)}"))
+    name, version = table.get("name"), table.get("version")
+    if not isinstance(name, str) or not NAME.match(name):
+        faults.append(Fault("name", name, "small letters, digits and -, such as check-readings"))
+    if not isinstance(version, str) or not VERSION.match(version):
+        faults.append(Fault("version", version, "three numbers, such as 1.0.0"))
+    entry = table.get("entry")
+    names = {file for file, _ in files}
+    if not isinstance(entry, str) or not entry.endswith(".py") or entry not in names:
+        faults.append(Fault("entry", entry, "name a .py file of the package, such as main.py"))
+    tags = table.get("tags", [])
+    if not isinstance(tags, list) or not all(isinstance(t, str) and TAG.match(t) for t in tags):
+        faults.append(Fault("tags", tags, "a list of short words in small letters"))
+        tags = []
+    about = table.get("about", "")
+    if not isinstance(about, str) or len(about) > 500:
+        faults.append(Fault("about", str(about)[:40], "a text of up to 500 characters"))
+    inputs, outputs = _schema(table, "inputs", faults), _schema(table, "outputs", faults)
+    if faults:
+        raise InputFaults(faults)
+    return Manifest(str(name), str(version), about, str(entry), tuple(tags), inputs, outputs, tuple(files))
+
+
+def read_package(data: bytes) -> Manifest:
+    """Checks size, names, number, traversal, links, bombs and manifest; InputFaults with all faults."""
+    if len(data) > LARGEST:
+        size = f"{len(data) / 1_000_000:.1f} MB"
+        raise _refuse("file", size, f"too large; at most {LARGEST // 1_000_000} MB")
+    try:
+        archive = zipfile.ZipFile(io.BytesIO(data))
+    except zipfile.BadZipFile:
+        raise _refuse("file", None, "is not a zip; pack package.toml and the code as one") from None
+    with archive:
+        infos = _members(archive)
+        files = [(info.filename, info.file_size) for info in infos]
+        if MANIFEST not in {name for name, _ in files}:
+            hint = next((n for n, _ in files if n.endswith("/" + MANIFEST)), None)
+            message = (
+                f"found {hint}; pack the folder's content, not the folder"
+                if hint
+                else "there is none at the top of the zip"
+            )
+            raise _refuse(MANIFEST, hint, message)
+        try:
+            _read_all(archive, infos)
+            text = archive.read(MANIFEST)
+        except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError) as error:
+            raise _refuse("file", None, f"is damaged: {error}") from None
+    return _manifest(text, files)
+
+
+def pack(files: dict[str, bytes]) -> bytes:
+    """The same files always give the same zip."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name in sorted(files):
+            info = zipfile.ZipInfo(name, (2020, 1, 1, 0, 0, 0))
+            info.compress_type = zipfile.ZIP_DEFLATED
+            info.external_attr = 0o644 << 16
+            archive.writestr(info, files[name])
+    return out.getvalue()
+
+
+def check_inputs(schema: dict[str, Any], given: dict[str, Any]) -> None:
+    """Raises InputFaults naming every input that does not fit the package's schema."""
+    faults = []
+    for error in Draft202012Validator(schema).iter_errors(given):
+        field = ".".join(str(part) for part in error.path)
+        if error.validator == "required":
+            lacking = [name for name in error.validator_value if name not in error.instance]
+            faults += [Fault(f"inputs.{name}", None, "is needed") for name in lacking]
+        else:
+            value = error.instance if field else None
+            faults.append(Fault(f"inputs.{field}" if field else "inputs", value, error.message[:200]))
+    if faults:
+        unique = {(fault.field, fault.message): fault for fault in faults}
+        raise InputFaults(unique.values())

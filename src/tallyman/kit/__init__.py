@@ -1,0 +1,1 @@
+"""What packages import, kept apart in tallyman_kit.py, which stands alone."""

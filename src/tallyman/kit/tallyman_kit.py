@@ -1,0 +1,119 @@
+"""The kit that packages import: inputs, outputs, log, steps, counts, nothing to do.
+
+    import tallyman_kit as job
+
+    path = job.inputs["readings"]
+    with job.step("Check", rows=3) as step:
+        job.log("three rows")
+        step.out(bad=1)
+    job.count("readings", 3)
+    job.output(bad=1)
+
+It stands alone: only the standard library, nothing of the server or the runner. Outside a run
+(no TALLYMAN_REPORT in the environment) it prints what it would report, so that a package can be
+tried by hand with `inputs.json` in the working folder.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+import threading
+from datetime import datetime, timezone
+from pathlib import Path
+from types import TracebackType
+from typing import Any
+
+_lock = threading.Lock()
+_steps = 0
+
+
+def _now() -> str:
+    return datetime.now(timezone.utc).isoformat()  # noqa: UP017 (packages may run on older Pythons)
+
+
+def _open() -> Any:
+    number = os.environ.get("TALLYMAN_REPORT")
+    return sys.stdout if number is None else os.fdopen(int(number), "w", encoding="utf-8", buffering=1)
+
+
+_stream = _open()
+
+
+def _tell(kind: str, **fields: Any) -> None:
+    line = json.dumps({"kind": kind, "at": _now(), **fields}, default=str)
+    with _lock:
+        _stream.write(line + "\n")
+        _stream.flush()
+
+
+def _read_inputs() -> dict[str, Any]:
+    path = Path(os.environ.get("TALLYMAN_INPUTS", "inputs.json"))
+    if not path.exists():
+        return {}
+    found: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
+    return found
+
+
+inputs: dict[str, Any] = _read_inputs()
+
+
+def log(text: str, level: str = "info") -> None:
+    """One line of the run's log; level is info, caution or fault."""
+    _tell("log", level=level, text=str(text))
+
+
+def output(**values: Any) -> None:
+    """Outputs of the run, by the names that package.toml declares."""
+    _tell("output", values=values)
+
+
+def count(name: str, number: float = 1) -> None:
+    """Adds to a count that the run reports; `handed_back` is what people have to do after all."""
+    _tell("count", name=name, number=str(number))
+
+
+def nothing_to_do(why: str = "") -> None:
+    """The run is done and found nothing to do."""
+    _tell("nothing", why=why)
+
+
+class step:
+    """A named piece of business, with data in and out; a fault inside is reported with it."""
+
+    def __init__(self, name: str, **data_in: Any) -> None:
+        global _steps
+        with _lock:
+            _steps += 1
+            self.n = _steps
+        self.name = name
+        self.data_in = data_in
+        self.data_out: dict[str, Any] = {}
+
+    def out(self, **values: Any) -> None:
+        """What came out of the step."""
+        self.data_out.update(values)
+
+    def __enter__(self) -> step:
+        self.began = _now()
+        _tell("step", n=self.n, name=self.name, started_at=self.began, data_in=self.data_in)
+        return self
+
+    def __exit__(
+        self,
+        kind: type[BaseException] | None,
+        fault: BaseException | None,
+        trace: TracebackType | None,
+    ) -> None:
+        words = None if fault is None else f"{type(fault).__name__}: {fault}"
+        _tell(
+            "step",
+            n=self.n,
+            name=self.name,
+            started_at=self.began,
+            ended_at=_now(),
+            fault=words,
+            data_in=self.data_in,
+            data_out=self.data_out,
+        )

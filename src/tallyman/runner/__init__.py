@@ -1,0 +1,1 @@
+"""The runner: keeps a host connected and executes runs. Speaks only the documented protocol."""

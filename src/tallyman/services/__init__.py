@@ -1,0 +1,1 @@
+"""Use cases: permission, transaction, rules, audit, events."""

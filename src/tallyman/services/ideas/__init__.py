@@ -1,0 +1,1 @@
+"""Ideas: interview and files, review, page and lists, stages."""

@@ -1,0 +1,133 @@
+"""What every use case about ideas needs: who may see one, how one moves on, its first look."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from tallyman.core import first_look, ideas, interview
+from tallyman.errors import Forbidden, NotFound, Refused
+from tallyman.services.context import (
+    Ctx,
+    audit,
+    calendar_of,
+    changed,
+    company_of,
+    working_days_a_year,
+)
+from tallyman.store.db import Row, Tx
+
+IN_REVIEW = ("noted", "screened")
+
+
+def ref(idea_id: int) -> str:
+    """How an idea is referred to."""
+    return f"I-{idea_id}"
+
+
+def obj(idea_id: int) -> str:
+    """How an idea is named in the audit trail and in effects."""
+    return f"idea:{idea_id}"
+
+
+def may_see(ctx: Ctx, idea: Row) -> bool:
+    """Its proposer and owner always; others with idea.see, once it is handed in."""
+    if ctx.actor.person_id in (idea["proposer_id"], idea["owner_id"]):
+        return True
+    return ctx.actor.may("idea.see") and idea["stage"] != "draft"
+
+
+def find(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+    """The idea, if the actor may see it; otherwise NotFound, so that nothing leaks."""
+    idea = tx.one("ideas.by_id", id=idea_id)
+    if idea is None or not may_see(ctx, idea):
+        raise NotFound(f"There is no idea {ref(idea_id)} that you may see.", "Check the number.")
+    return idea
+
+
+def own(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+    """The idea, if the actor proposed it."""
+    idea = find(tx, ctx, idea_id)
+    if idea["proposer_id"] != ctx.actor.person_id:
+        raise Forbidden(
+            f"Only {idea['proposer']}, who proposed it, changes the answers of {ref(idea_id)}.",
+            f"Ask {idea['proposer']}, or send the answer back with a question.",
+        )
+    return idea
+
+
+def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: str | None = None) -> None:
+    """Moves an idea on, recorded; raises Refused if it stands elsewhere by now."""
+    if not ideas.may_move(idea["stage"], stage):
+        raise Refused(
+            f"{ref(idea['id'])} is {idea['stage']}; from there it does not become {stage}.",
+            "Load the page again to see where it stands.",
+        )
+    calendar = calendar_of(tx)
+    today = ctx.today(company_of(tx)["zone"])
+    due = ideas.next_of(stage, today, calendar).due
+    moved = tx.write(
+        "ideas.move",
+        id=idea["id"],
+        stage=stage,
+        building=building,
+        from_stage=idea["stage"],
+        due=due,
+        now=ctx.now,
+    )
+    if not moved:
+        raise Refused(f"Somebody else has just moved {ref(idea['id'])} on.", "Load the page again.")
+    tx.write(
+        "ideas.add_stage",
+        idea=idea["id"],
+        from_stage=idea["stage"],
+        stage=stage,
+        now=ctx.now,
+        person=ctx.actor.person_id,
+        reason=reason,
+    )
+    words = f"{idea['stage']} → {stage}" + (f": {reason}" if reason else "")
+    audit(tx, ctx, "idea moved", obj(idea["id"]), words, {"stage": idea["stage"]}, {"stage": stage})
+    changed(tx, ctx, "ideas", idea["id"])
+
+
+def answers_of(tx: Tx, idea_id: int) -> dict[str, Any]:
+    """The values of all answers by question."""
+    return {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea_id)}
+
+
+def evidence_of(tx: Tx, idea: Row) -> list[str]:
+    """The kinds of evidence on file."""
+    kinds = {row["kind"] for row in tx.all("ideas.files", idea=idea["id"])}
+    found = [kind for kind in first_look.EVIDENCE if kind in kinds]
+    if idea["owner_confirmed_at"] is not None:
+        found.append("owner confirmed")
+    return found
+
+
+def look_at(tx: Tx, ctx: Ctx, idea: Row) -> first_look.FirstLook:
+    """The first look computed from the answers and evidence on file."""
+    days = working_days_a_year(calendar_of(tx), ctx.now.year)
+    given = interview.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days)
+    return first_look.look(first_look.read_answers(given))
+
+
+def keep_look(tx: Tx, ctx: Ctx, idea_id: int) -> None:
+    """Computes the first look anew and keeps its ends for ranking."""
+    idea = tx.one("ideas.by_id", id=idea_id)
+    assert idea is not None
+    seen = look_at(tx, ctx, idea)
+    tx.write(
+        "ideas.set_look",
+        id=idea_id,
+        fit_low=seen.fit_low,
+        fit_high=seen.fit_high,
+        hours_low=seen.hours_low,
+        hours_high=seen.hours_high,
+    )
+
+
+def days_late(ctx: Ctx, idea: Row) -> int:
+    """By how many days the next move of an idea is overdue; 0 if it is not."""
+    due = idea.get("due_on")
+    return 0 if due is None else max(0, (ctx.now.date() - due) // timedelta(days=1))

@@ -1,0 +1,245 @@
+"""The interview: drafts that save themselves, files, and handing in."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core import interview
+from tallyman.core.first_look import EVIDENCE
+from tallyman.errors import Fault, InputFaults, NotFound, Refused
+from tallyman.formats.uploads import check_upload
+from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
+from tallyman.services.ideas.base import find, keep_look, may_see, move, obj, own, ref
+from tallyman.store import files
+from tallyman.store.db import Row, Tx, dump
+
+FILE_KINDS = ("how-to", "drawing", "example in", "example out", "something else")
+MOST_FILES = 40
+CHANGEABLE = ("draft", "noted", "screened")
+
+
+def start(ctx: Ctx, key: str) -> int:
+    """A new draft of the actor; the same key, or an untouched draft, gives the same one again."""
+    ctx.require("idea.make")
+
+    def work(tx: Tx) -> int:
+        start_key = f"idea:{ctx.actor.person_id}:{key}"[:120]
+        known = tx.value("common.started_object", key=start_key)
+        if known is not None:
+            return int(known)
+        untouched = tx.value("ideas.untouched_draft", person=ctx.actor.person_id)
+        if untouched is not None:
+            return int(untouched)
+        idea_id = tx.insert("ideas.add", person=ctx.actor.person_id, now=ctx.now)
+        tx.write("common.start_once", key=start_key, object=str(idea_id), now=ctx.now)
+        tx.write(
+            "ideas.add_stage",
+            idea=idea_id,
+            from_stage=None,
+            stage="draft",
+            now=ctx.now,
+            person=ctx.actor.person_id,
+            reason="",
+        )
+        audit(tx, ctx, "idea begun", obj(idea_id), "Began the interview")
+        return idea_id
+
+    return ctx.db.transact(work)
+
+
+def _check_links(tx: Tx, question: str, value: Any) -> None:
+    if value is None:
+        return
+    if question == "division" and value not in {row["id"] for row in tx.all("people.divisions")}:
+        raise InputFaults([Fault(question, value, "there is no such division; choose one")])
+    if question == "owner" and tx.one("people.by_id", id=value) is None:
+        raise InputFaults([Fault(question, value, "there is no such person; choose one")])
+
+
+def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None) -> None:
+    """Keeps one answer (None: not known) of the actor's own idea."""
+    kept = interview.check_answer(question, value)
+    if remark and len(remark) > interview.LONGEST_REMARK:
+        message = f"{len(remark)} characters; up to {interview.LONGEST_REMARK}"
+        raise InputFaults([Fault(f"{question}.remark", remark[:40] + "…", message)])
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = own(tx, ctx, idea_id)
+        if idea["stage"] not in CHANGEABLE:
+            raise Refused(
+                f"{ref(idea_id)} is {idea['stage']}; its answers are settled by now.",
+                "Tell the analyst what has changed; the sizing holds today's figures.",
+            )
+        _check_links(tx, question, kept)
+        before = {row["question"]: row for row in tx.all("ideas.answers", idea=idea_id)}
+        old = before.get(question)
+        tx.write(
+            "ideas.put_answer",
+            idea=idea_id,
+            question=question,
+            value=None if kept is None else dump(kept),
+            remark=remark or None,
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+        _copy_heads(tx, ctx, idea, question, kept)
+        if idea["stage"] != "draft":
+            audit(
+                tx,
+                ctx,
+                "answer changed",
+                obj(idea_id),
+                f"Answered anew: {interview.BY_KEY[question].text}",
+                {question: old["value"] if old else None},
+                {question: kept},
+            )
+            if old and old["state"] == "sent back":
+                text = f"{ctx.actor.name} answered what you sent back on {ref(idea_id)} {idea['title']}"
+                tell(tx, ctx, everyone_with(tx, "idea.review"), text, f"/ideas/{idea_id}", obj(idea_id))
+        keep_look(tx, ctx, idea_id)
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def _copy_heads(tx: Tx, ctx: Ctx, idea: Row, question: str, value: Any) -> None:
+    """Title, description, division and owner stand on the idea itself, for lists."""
+    heads = {
+        "title": idea["title"],
+        "what": idea["what"],
+        "division": idea["division_id"],
+        "owner": idea["owner_id"],
+    }
+    if question not in heads:
+        return
+    heads[question] = value if value is not None or question in ("division", "owner") else ""
+    tx.write("ideas.set_heads", id=idea["id"], now=ctx.now, **heads)
+
+
+def hand_in(ctx: Ctx, idea_id: int) -> None:
+    """Draft → noted; the reviewers are told. Names every needed answer that is missing."""
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = own(tx, ctx, idea_id)
+        if idea["stage"] != "draft":
+            return
+        given = {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea_id)}
+        lacking = [
+            Fault(question.key, None, f"needed to hand it in: {question.text}")
+            for question in interview.QUESTIONS
+            if question.needed and given.get(question.key) is None
+        ]
+        if lacking:
+            raise InputFaults(lacking)
+        keep_look(tx, ctx, idea_id)
+        move(tx, ctx, idea, "noted")
+        link = f"/ideas/{idea_id}"
+        text = f"{ctx.actor.name} handed in {ref(idea_id)} {idea['title']}"
+        tell(tx, ctx, everyone_with(tx, "idea.review"), text, link, obj(idea_id))
+        if idea["owner_id"]:
+            text = f"{ctx.actor.name} named you as work owner of {ref(idea_id)}: please confirm"
+            tell(tx, ctx, [idea["owner_id"]], text, link, obj(idea_id))
+
+    ctx.db.transact(work)
+
+
+def withdraw(ctx: Ctx, idea_id: int) -> None:
+    """Gives up a draft; it stays readable for its proposer."""
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        move(tx, ctx, own(tx, ctx, idea_id), "withdrawn")
+
+    ctx.db.transact(work)
+
+
+def confirm(ctx: Ctx, idea_id: int) -> None:
+    """The work owner confirms the answers, which narrows the first look."""
+
+    def work(tx: Tx) -> None:
+        idea = find(tx, ctx, idea_id)
+        if idea["owner_id"] != ctx.actor.person_id:
+            raise Refused(
+                f"Only the work owner, {idea['owner'] or 'nobody named yet'}, confirms it.",
+                "The proposer can name another owner in the answers.",
+            )
+        if tx.write("ideas.confirm_owner", id=idea_id, now=ctx.now):
+            audit(tx, ctx, "owner confirmed", obj(idea_id), "Confirmed the answers as work owner")
+            keep_look(tx, ctx, idea_id)
+            changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def _may_attach(ctx: Ctx, idea: Row) -> bool:
+    mine = ctx.actor.person_id in (idea["proposer_id"], idea["owner_id"])
+    return mine or ctx.actor.may("idea.review") or ctx.actor.may("idea.size")
+
+
+def attach(ctx: Ctx, idea_id: int, name: str, kind: str, data: bytes) -> int:
+    """Puts a file on an idea; raises InputFaults for a wrong or too large one."""
+    if kind not in FILE_KINDS:
+        raise InputFaults([Fault("kind", kind, f"allowed: {', '.join(FILE_KINDS)}")])
+    shown = check_upload("file", name, data)
+
+    def work(tx: Tx) -> int:
+        idea = find(tx, ctx, idea_id)
+        if not _may_attach(ctx, idea):
+            raise Refused("Only its proposer, owner and the team attach files.", "Ask one of them.")
+        if len(tx.all("ideas.files", idea=idea_id)) >= MOST_FILES:
+            raise Refused(f"There are {MOST_FILES} files already.", "Take one off first.")
+        file_id = tx.insert(
+            "ideas.add_file",
+            idea=idea_id,
+            digest=files.put(tx, data, ctx.now),
+            name=shown,
+            kind=kind,
+            size=len(data),
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+        audit(tx, ctx, "file attached", obj(idea_id), f"Attached {shown} ({kind})")
+        if kind in EVIDENCE:
+            keep_look(tx, ctx, idea_id)
+        changed(tx, ctx, "ideas", idea_id)
+        return file_id
+
+    return ctx.db.transact(work)
+
+
+def detach(ctx: Ctx, idea_id: int, file_id: int) -> None:
+    """Takes a file off an idea."""
+
+    def work(tx: Tx) -> None:
+        idea = find(tx, ctx, idea_id)
+        if not _may_attach(ctx, idea):
+            raise Refused("Only its proposer, owner and the team take files off.", "Ask one of them.")
+        found = tx.one("ideas.file", id=file_id, idea=idea_id)
+        if found and tx.write("ideas.remove_file", id=file_id, idea=idea_id, now=ctx.now):
+            audit(tx, ctx, "file taken off", obj(idea_id), f"Took off {found['name']}")
+            keep_look(tx, ctx, idea_id)
+            changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def download(ctx: Ctx, idea_id: int, file_id: int) -> tuple[str, bytes]:
+    """Name and bytes of a file, for whoever may see the idea."""
+
+    def work(tx: Tx) -> tuple[str, bytes]:
+        idea = find(tx, ctx, idea_id)
+        assert may_see(ctx, idea)
+        found = tx.one("ideas.file", id=file_id, idea=idea_id)
+        data = files.get(tx, found["digest"]) if found else None
+        if found is None or data is None:
+            raise NotFound("There is no such file on this idea.", "Load the page again.")
+        return found["name"], data
+
+    return ctx.db.transact(work)
+
+
+def questions() -> list[interview.Question]:
+    """The interview in order."""
+    return list(interview.QUESTIONS)

@@ -1,0 +1,202 @@
+"""Reading ideas: the list, and one idea with its thread, answers, first look and what is next."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core import ideas
+from tallyman.core.first_look import working
+from tallyman.core.interview import QUESTIONS
+from tallyman.services.context import Ctx, calendar_of, company_of
+from tallyman.services.ideas.base import days_late, find, look_at
+from tallyman.services.ideas.review import close_matches
+from tallyman.store import lists
+from tallyman.store.db import Row, Tx
+
+THREAD = ("noted", "screened", "sized", "backed", "building", "in service")
+
+
+def page_of_ideas(
+    ctx: Ctx,
+    *,
+    stage: str | None,
+    text: str | None,
+    mine: bool,
+    sort: str,
+    after: str | None,
+    limit: int,
+) -> dict[str, Any]:
+    """One page of the ideas that the actor may see."""
+    me = ctx.actor.person_id
+
+    def work(tx: Tx) -> dict[str, Any]:
+        filters: dict[str, Any] = {"stage": stage, "not_drafts_of_others": me}
+        if text:
+            escaped = text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+            filters["text"] = f"%{escaped}%"
+        if mine:
+            filters["proposer"] = me
+        if not ctx.actor.may("idea.see"):
+            filters["seen_by"] = me
+        rows, following = lists.page(tx, lists.IDEAS, filters, sort, after, limit)
+        for row in rows:
+            row["days_late"] = days_late(ctx, row)
+        counts = tx.all("ideas.by_stage") if ctx.actor.may("idea.see") else []
+        return {"rows": rows, "next": following, "stages": counts}
+
+    return ctx.db.transact(work)
+
+
+def _standing(tx: Tx, low: Any) -> str:
+    if low is None:
+        return ""
+    row = tx.one("ideas.standing", low=low) or {"ahead": 0, "ideas": 0}
+    place, total = int(row["ahead"]) + 1, max(int(row["ideas"]), int(row["ahead"]) + 1)
+    return f"By the low end it stands {place} of {total} among the ideas not yet being built."
+
+
+def _thread(tx: Tx, idea: Row) -> list[dict[str, Any]]:
+    """The stages on the path: reached when and by whom, or what is still to come."""
+    reached: dict[str, Row] = {}
+    for row in tx.all("ideas.stages", idea=idea["id"]):
+        reached[row["stage"]] = row
+    path = list(THREAD)
+    if idea["stage"] not in (*THREAD, "draft"):
+        known = [stage for stage in path if stage in reached]
+        path = [*known, idea["stage"]]
+    rows = []
+    for stage in path:
+        step = reached.get(stage)
+        passed = step is not None and (
+            stage not in THREAD
+            or idea["stage"] not in THREAD
+            or THREAD.index(stage) <= THREAD.index(idea["stage"])
+        )
+        rows.append(
+            {
+                "stage": stage,
+                "at": step["at"] if step and passed else None,
+                "by": step["person"] if step and passed else None,
+                "reason": step["reason"] if step and passed else "",
+                "now": stage == idea["stage"],
+            }
+        )
+    return rows
+
+
+def _answers(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
+    given = {row["question"]: row for row in tx.all("ideas.answers", idea=idea["id"])}
+    rows = []
+    for question in QUESTIONS:
+        row = given.get(question.key, {})
+        value = row.get("value")
+        shown = value
+        if question.key == "division":
+            shown = idea["division"]
+        elif question.key == "owner":
+            shown = idea["owner"]
+        rows.append(
+            {
+                "key": question.key,
+                "text": question.text,
+                "help": question.help,
+                "kind": question.kind,
+                "needed": question.needed,
+                "choices": [{"value": v, "words": w} for v, w in question.choices],
+                "value": value,
+                "shown": shown,
+                "remark": row.get("remark"),
+                "state": row.get("state"),
+                "note": row.get("state_note"),
+                "by": row.get("person"),
+                "at": row.get("at"),
+            }
+        )
+    return rows
+
+
+def _next(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
+    since = idea["stage_since"].date()
+    calendar = calendar_of(tx)
+    step = ideas.next_of(idea["stage"], since, calendar)
+    words = step.words
+    if idea["stage"] == "screened" and idea["sizing_state"] == "offered":
+        words = f"Somebody other than {idea['sizer']} agrees to the sizing, or sends it back"
+    if idea["stage"] == "building" and idea["building"] == "on trial":
+        words = "Trial runs are watched; then the routine goes live"
+    return {
+        "words": words,
+        "permission": step.permission,
+        "due": idea["due_on"],
+        "days_late": days_late(ctx, idea),
+    }
+
+
+def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+    """An idea as its page shows it."""
+
+    def work(tx: Tx) -> dict[str, Any]:
+        idea = find(tx, ctx, idea_id)
+        seen = look_at(tx, ctx, idea)
+        reviewing = ctx.actor.may("idea.review") and idea["stage"] == "noted"
+        me = ctx.actor.person_id
+        return {
+            **{key: idea[key] for key in SHOWN},
+            "thread": _thread(tx, idea),
+            "next": _next(tx, ctx, idea),
+            "answers": _answers(tx, ctx, idea),
+            "files": tx.all("ideas.files", idea=idea_id),
+            "look": working(seen, _standing(tx, seen.hours_low)).as_dict(),
+            "matches": close_matches(tx, ctx, idea) if reviewing else [],
+            "may": {
+                "answer": idea["proposer_id"] == me and idea["stage"] in ("draft", "noted", "screened"),
+                "review": reviewing,
+                "confirm": idea["owner_id"] == me and idea["owner_confirmed_at"] is None,
+                "size": ctx.actor.may("idea.size") and idea["stage"] in ("screened", "sized"),
+                "see_case": ctx.actor.may("idea.see"),
+                "agree": (ctx.actor.may("idea.agree"))
+                and idea["sizing_state"] == "offered"
+                and idea["sized_by"] != me,
+                "back": ctx.actor.may("idea.back") and idea["stage"] == "sized",
+                "build": ctx.actor.may("idea.build") and idea["stage"] == "backed",
+                "see_tally": ctx.actor.may("value.see"),
+            },
+            "company_zone": company_of(tx)["zone"],
+        }
+
+    return ctx.db.transact(work)
+
+
+SHOWN = (
+    "id",
+    "title",
+    "what",
+    "stage",
+    "building",
+    "stage_since",
+    "due_on",
+    "division",
+    "division_id",
+    "proposer",
+    "proposer_id",
+    "owner",
+    "owner_id",
+    "owner_confirmed_at",
+    "builder",
+    "fit_low",
+    "fit_high",
+    "hours_low",
+    "hours_high",
+    "worth",
+    "effort_days",
+    "sizing_state",
+    "sizer",
+    "sized_at",
+    "agreer",
+    "agreed_at",
+    "sizing_note",
+    "live_on",
+    "version",
+    "made_at",
+    "changed_at",
+)

@@ -1,0 +1,175 @@
+"""The review desk: settle close matches, accept or send back answers, screen or decline."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core import matching
+from tallyman.core.ideas import DECLINE_REASONS
+from tallyman.core.interview import BY_KEY
+from tallyman.errors import Fault, InputFaults, Refused
+from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
+from tallyman.services.ideas.base import find, move, obj, ref
+from tallyman.store.db import Row, Tx
+
+LONGEST_NOTE = 1000
+
+
+def close_matches(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
+    """The closest other ideas that the actor may see, with what was settled about each."""
+    rows = {row["id"]: row for row in tx.all("ideas.texts")}
+    settled = {row["other_id"]: row for row in tx.all("ideas.matches", idea=idea["id"])}
+    mine = matching.Text(idea["id"], idea["title"], idea["what"])
+    texts = [matching.Text(row["id"], row["title"], row["what"]) for row in rows.values()]
+    found = matching.closest(mine, texts)
+    return [
+        {
+            "id": one.number,
+            "title": rows[one.number]["title"],
+            "what": rows[one.number]["what"],
+            "stage": rows[one.number]["stage"],
+            "score": one.score,
+            "words": list(one.words),
+            "verdict": settled.get(one.number, {}).get("verdict"),
+            "by": settled.get(one.number, {}).get("person"),
+        }
+        for one in found
+    ]
+
+
+def similar(ctx: Ctx, title: str, what: str, but: int) -> list[dict[str, Any]]:
+    """Ideas like the one being typed; only title, stage and shared words are shown."""
+    ctx.require("idea.make")
+
+    def work(tx: Tx) -> list[dict[str, Any]]:
+        found = close_matches(tx, ctx, {"id": but, "title": title, "what": what})
+        return [{key: one[key] for key in ("id", "title", "stage", "words")} for one in found]
+
+    return ctx.db.transact(work)
+
+
+def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+    ctx.require("idea.review")
+    tx.one("ideas.lock", id=idea_id)
+    idea = find(tx, ctx, idea_id)
+    if idea["stage"] != "noted":
+        raise Refused(f"{ref(idea_id)} is {idea['stage']}, not waiting for a review.", "Load again.")
+    return idea
+
+
+def settle(ctx: Ctx, idea_id: int, other_id: int, verdict: str) -> None:
+    """Says whether a close match is the same work or other work."""
+    if verdict not in ("same", "other"):
+        raise InputFaults([Fault("verdict", verdict, "allowed: same, other")])
+
+    def work(tx: Tx) -> None:
+        _noted(tx, ctx, idea_id)
+        find(tx, ctx, other_id)
+        if other_id == idea_id:
+            raise InputFaults([Fault("other", other_id, "an idea is not its own match")])
+        tx.write(
+            "ideas.settle",
+            idea=idea_id,
+            other=other_id,
+            verdict=verdict,
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+        words = f"Settled: {ref(other_id)} is {'the same' if verdict == 'same' else 'other'} work"
+        audit(tx, ctx, "match settled", obj(idea_id), words)
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: str) -> None:
+    """Accepts an answer, or sends it back with a question to its proposer."""
+    note = note.strip()
+    if question not in BY_KEY:
+        raise InputFaults([Fault("question", question, f"allowed: {', '.join(BY_KEY)}")])
+    if not accepted and not note:
+        raise InputFaults([Fault("note", note, "say what you would like to know")])
+    if len(note) > LONGEST_NOTE:
+        raise InputFaults([Fault("note", note[:40] + "…", f"up to {LONGEST_NOTE} characters")])
+
+    def work(tx: Tx) -> None:
+        idea = _noted(tx, ctx, idea_id)
+        given = {row["question"]: row for row in tx.all("ideas.answers", idea=idea_id)}
+        if question not in given:
+            tx.write(
+                "ideas.put_answer",
+                idea=idea_id,
+                question=question,
+                value=None,
+                remark=None,
+                person=idea["proposer_id"],
+                now=ctx.now,
+            )
+        state = "accepted" if accepted else "sent back"
+        tx.write("ideas.set_answer_state", idea=idea_id, question=question, state=state, note=note or None)
+        asked = BY_KEY[question].text
+        audit(tx, ctx, f"answer {state}", obj(idea_id), f"{asked} {note}".strip())
+        if not accepted:
+            text = f"{ctx.actor.name} asks about {ref(idea_id)} {idea['title']}: {note}"
+            tell(tx, ctx, [idea["proposer_id"]], text, f"/ideas/{idea_id}", obj(idea_id))
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def _open_points(tx: Tx, ctx: Ctx, idea: Row) -> list[str]:
+    """What a reviewer must settle before screening."""
+    matches = close_matches(tx, ctx, idea)
+    points = [f"settle {ref(one['id'])} {one['title']}" for one in matches if not one["verdict"]]
+    back = [row for row in tx.all("ideas.answers", idea=idea["id"]) if row["state"] == "sent back"]
+    points += [f"wait for the answer to “{BY_KEY[row['question']].text}”" for row in back]
+    same = [one for one in matches if one["verdict"] == "same"]
+    points += [f"decline it: {ref(one['id'])} is the same work" for one in same]
+    return points
+
+
+def screen(ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
+    """Noted → screened, once every match is settled and no answer is sent back."""
+
+    def work(tx: Tx) -> None:
+        idea = _noted(tx, ctx, idea_id)
+        points = _open_points(tx, ctx, idea)
+        if points:
+            raise Refused(
+                f"{ref(idea_id)} cannot be screened yet.", f"First: {'; '.join(points)}.", open=points
+            )
+        move(tx, ctx, idea, "screened")
+        text = f"{ref(idea_id)} {idea['title']} was screened by {ctx.actor.name}; it is sized next"
+        people = [idea["proposer_id"]]
+        tell(tx, ctx, people, text, f"/ideas/{idea_id}", obj(idea_id))
+        _tell_sizers(tx, ctx, idea, expert_id)
+
+    ctx.db.transact(work)
+
+
+def _tell_sizers(tx: Tx, ctx: Ctx, idea: Row, expert_id: int | None) -> None:
+    people = [expert_id] if expert_id else everyone_with(tx, "idea.size")
+    text = f"{ref(idea['id'])} {idea['title']} waits to be sized"
+    tell(tx, ctx, people, text, f"/ideas/{idea['id']}?sheet=sizing", obj(idea["id"]))
+
+
+def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
+    """Noted → declined with a chosen reason, explained to the proposer."""
+    words = words.strip()
+    faults = []
+    if reason not in DECLINE_REASONS:
+        faults.append(Fault("reason", reason, f"allowed: {', '.join(DECLINE_REASONS)}"))
+    if not words:
+        faults.append(Fault("words", words, "explain it to the proposer in a sentence"))
+    if len(words) > LONGEST_NOTE:
+        faults.append(Fault("words", words[:40] + "…", f"up to {LONGEST_NOTE} characters"))
+    if faults:
+        raise InputFaults(faults)
+
+    def work(tx: Tx) -> None:
+        idea = _noted(tx, ctx, idea_id)
+        move(tx, ctx, idea, "declined", f"{reason}. {words}")
+        text = f"{ref(idea_id)} {idea['title']} was declined by {ctx.actor.name}: {reason}. {words}"
+        tell(tx, ctx, [idea["proposer_id"]], text, f"/ideas/{idea_id}", obj(idea_id))
+
+    ctx.db.transact(work)

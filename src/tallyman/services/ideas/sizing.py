@@ -1,0 +1,173 @@
+"""Sizing: the expert's facts, what follows from them, and a second person's agreement."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core import sizing
+from tallyman.core.exact import exact, text_of
+from tallyman.errors import Fault, InputFaults, Refused
+from tallyman.services.context import (
+    Ctx,
+    audit,
+    calendar_of,
+    changed,
+    everyone_with,
+    tell,
+    working_days_a_year,
+)
+from tallyman.services.ideas.base import find, move, obj, ref
+from tallyman.services.ideas.facts import LABELS, SIZING, as_rows, known_facts
+from tallyman.services.known import Known
+from tallyman.store.db import Row, Tx
+
+DEFAULTS = {"languages": "1", "variants": "1", "reused_parts": "0"}
+NEEDED = ("volume", "rhythm", "handling_minutes")
+
+
+def sizing_sheet(tx: Tx, idea: Row) -> dict[str, Known]:
+    """The sizing facts: those given, else what the interview answered."""
+    sheet: dict[str, Known] = {}
+    answers = {row["question"]: row for row in tx.all("ideas.answers", idea=idea["id"])}
+
+    def from_answer(field: str, question: str, value: Any) -> None:
+        row = answers[question]
+        sheet[field] = Known(value, f"interview, {row['person']}", row["at"].date().isoformat())
+
+    def value_of(question: str) -> Any:
+        return answers[question]["value"] if question in answers else None
+
+    volume = value_of("volume")
+    if volume:
+        from_answer("volume", "volume", volume["amount"])
+        from_answer("rhythm", "volume", volume["rhythm"])
+    if value_of("minutes") is not None:
+        from_answer("handling_minutes", "minutes", value_of("minutes"))
+    if value_of("judge") is not None:
+        share = text_of(exact(value_of("judge")) / 10, 4) or ""
+        from_answer("judged_share", "judge", share.rstrip("0").rstrip("."))
+    if value_of("arrives"):
+        from_answer("arrives", "arrives", value_of("arrives"))
+    for field, value in DEFAULTS.items():
+        sheet[field] = Known(value, "taken unless said otherwise", "")
+    sheet.update({k: v for k, v in known_facts(tx, idea["id"]).items() if k in SIZING})
+    return sheet
+
+
+def compute(tx: Tx, ctx: Ctx, sheet: dict[str, Known]) -> sizing.Sized:
+    """What follows from the facts (rules §2)."""
+    days = working_days_a_year(calendar_of(tx), ctx.now.year)
+    return sizing.size({field: known.value for field, known in sheet.items()}, days)
+
+
+def as_dict(found: sizing.Sized) -> dict[str, Any]:
+    """The results of a sizing as a page shows them."""
+    return {
+        "volume_per_year": text_of(found.volume_per_year, 2),
+        "hours_per_year": text_of(found.hours_per_year, 1),
+        "computed_share": text_of(found.computed_share, 4),
+        "automatable_share": text_of(found.share, 4),
+        "effort_days": text_of(found.effort_days, 1),
+        "band": found.band,
+        "missing": [{"field": name, "label": LABELS.get(name, name)} for name in found.missing],
+        "working": {
+            "volume": found.volume_working.as_dict(),
+            "share": found.share_working.as_dict(),
+            "effort": found.effort_working.as_dict(),
+        },
+    }
+
+
+def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+    """The sizing sheet: facts with their sources, results with their workings, agreement."""
+
+    def work(tx: Tx) -> dict[str, Any]:
+        idea = find(tx, ctx, idea_id)
+        ctx.require("idea.see")
+        sheet = sizing_sheet(tx, idea)
+        return {
+            "fields": as_rows(sheet, SIZING),
+            "results": as_dict(compute(tx, ctx, sheet)),
+            "state": idea["sizing_state"],
+            "sized_by": idea["sizer"],
+            "sized_at": idea["sized_at"],
+            "agreed_by": idea["agreer"],
+            "agreed_at": idea["agreed_at"],
+            "note": idea["sizing_note"],
+        }
+
+    return ctx.db.transact(work)
+
+
+def set_state(tx: Tx, ctx: Ctx, idea: Row, state: str, note: str | None, *, agreed: bool = False) -> None:
+    """Writes the state of a sizing, unless somebody else just did."""
+    offered = state == "offered"
+    keeps = agreed or state == "sent back"
+    done = tx.write(
+        "ideas.set_sizing",
+        id=idea["id"],
+        state=state,
+        from_state=idea["sizing_state"],
+        sized_by=ctx.actor.person_id if offered else (idea["sized_by"] if keeps else None),
+        sized_at=ctx.now if offered else (idea["sized_at"] if keeps else None),
+        agreed_by=ctx.actor.person_id if agreed else None,
+        agreed_at=ctx.now if agreed else None,
+        note=note,
+        now=ctx.now,
+    )
+    if not done:
+        raise Refused(f"Somebody else has just changed the sizing of {ref(idea['id'])}.", "Load again.")
+
+
+def offer(ctx: Ctx, idea_id: int) -> None:
+    """The sizer asks for agreement; everything that is missing is named."""
+    ctx.require("idea.size")
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = find(tx, ctx, idea_id)
+        if idea["stage"] != "screened" or idea["sizing_state"] == "offered":
+            raise Refused(f"The sizing of {ref(idea_id)} is not open.", "Load the page again.")
+        found = compute(tx, ctx, sizing_sheet(tx, idea))
+        if found.missing:
+            raise InputFaults(
+                [Fault(name, None, f"{LABELS.get(name, name)} is missing") for name in found.missing]
+            )
+        set_state(tx, ctx, idea, "offered", None)
+        audit(tx, ctx, "sizing offered", obj(idea_id), "Asked for agreement to the sizing")
+        text = f"{ctx.actor.name} sized {ref(idea_id)} {idea['title']}: please agree or send it back"
+        people = everyone_with(tx, "idea.agree")
+        tell(tx, ctx, people, text, f"/ideas/{idea_id}?sheet=sizing", obj(idea_id))
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str) -> None:
+    """A second person agrees (→ sized) or sends the sizing back with a reason."""
+    ctx.require("idea.agree")
+    note = note.strip()
+    if not agreed and not note:
+        raise InputFaults([Fault("note", note, "say what should be looked at again")])
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = find(tx, ctx, idea_id)
+        if idea["sizing_state"] != "offered" or idea["stage"] != "screened":
+            raise Refused(f"The sizing of {ref(idea_id)} does not wait for agreement.", "Load again.")
+        if idea["sized_by"] == ctx.actor.person_id:
+            raise Refused(
+                "You sized this idea yourself, so somebody else has to agree.",
+                "Ask another analyst or the lead.",
+            )
+        set_state(tx, ctx, idea, "agreed" if agreed else "sent back", note or None, agreed=agreed)
+        words = "agreed to the sizing" if agreed else f"sent the sizing back: {note}"
+        audit(tx, ctx, "sizing settled", obj(idea_id), words)
+        if agreed:
+            move(tx, ctx, {**idea, "stage": "screened"}, "sized")
+        link = f"/ideas/{idea_id}?sheet=sizing"
+        text = f"{ctx.actor.name} {words} of {ref(idea_id)} {idea['title']}"
+        tell(tx, ctx, [idea["sized_by"], idea["proposer_id"]], text, link, obj(idea_id))
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)

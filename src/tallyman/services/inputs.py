@@ -1,0 +1,26 @@
+"""Files given to routines as inputs: kept by digest, named in the input's value."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.formats.uploads import check_upload
+from tallyman.services.context import Ctx, audit
+from tallyman.store import files
+from tallyman.store.db import Tx
+
+PREFIX = "file:"
+
+
+def keep(ctx: Ctx, name: str, data: bytes) -> dict[str, Any]:
+    """Keeps an acceptable file; its value is `file:DIGEST/NAME`."""
+    ctx.require("routine.change")
+    shown = check_upload("file", name, data)
+
+    def work(tx: Tx) -> str:
+        digest = files.put(tx, data, ctx.now)
+        audit(tx, ctx, "input file kept", f"file:{digest[:16]}", f"Kept {shown} as an input")
+        return digest
+
+    digest = ctx.db.transact(work)
+    return {"value": f"{PREFIX}{digest}/{shown}", "name": shown, "size": len(data)}

@@ -1,0 +1,185 @@
+"""Sign-in, sessions, and the people that can be picked."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import datetime, timedelta
+from typing import Any
+
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerificationError
+
+from tallyman.core.access import permissions_of
+from tallyman.errors import NotSignedIn, SlowDown
+from tallyman.services.context import Actor, Ctx, audit, company_of
+from tallyman.store.db import Row, Tx
+
+IDLE = timedelta(hours=2)
+LONGEST = timedelta(hours=12)
+FREE_TRIES = 3
+FORGET = timedelta(minutes=15)
+LONGEST_WAIT = timedelta(minutes=5)
+HASHER = PasswordHasher(time_cost=2, memory_cost=19456, parallelism=1)
+# Checked when the account does not exist, so that both answers take as long.
+NOBODY = HASHER.hash(secrets.token_hex(16))
+
+
+def token_digest(token: str) -> str:
+    """How a token is kept: only its digest."""
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def hash_password(password: str) -> str:
+    """How a password is kept (argon2id)."""
+    return HASHER.hash(password)
+
+
+def _wait(row: Row | None, now: datetime) -> timedelta:
+    """How long until the next try is allowed: doubling after three failures."""
+    if row is None or now - row["last_at"] > FORGET:
+        return timedelta()
+    extra = row["failures"] - FREE_TRIES
+    if extra < 0:
+        return timedelta()
+    pause = min(timedelta(seconds=2 ** min(extra + 1, 12)), LONGEST_WAIT)
+    last: datetime = row["last_at"]
+    return max(timedelta(), last + pause - now)
+
+
+def _matches(stored: str, password: str) -> bool:
+    try:
+        return HASHER.verify(stored, password)
+    except (VerificationError, InvalidHashError):
+        return False
+
+
+def sign_in(ctx: Ctx, email: str, password: str) -> tuple[str, datetime]:
+    """A new session's token and end. Raises NotSignedIn, or SlowDown after repeated failures.
+
+    Neither answer tells whether the account exists.
+    """
+    email = email.strip().lower()
+    keys = [f"account:{email}"[:200], f"address:{ctx.actor.address}"[:200]]
+
+    def look(tx: Tx) -> tuple[Row | None, timedelta]:
+        rows = [tx.one("people.tries", who=key) for key in keys]
+        return tx.one("people.by_email", email=email), max(_wait(row, ctx.now) for row in rows)
+
+    person, wait = ctx.db.transact(look)
+    if wait:
+        seconds = int(wait.total_seconds()) + 1
+        raise SlowDown(
+            f"Too many failed tries; the next is allowed in {seconds} s.",
+            "Wait, then try again.",
+            seconds=seconds,
+        )
+    good = _matches(person["password_hash"] if person else NOBODY, password)
+
+    if person is None or not good:
+
+        def fail(tx: Tx) -> None:
+            for key in keys:
+                tx.write("people.try_failed", who=key, now=ctx.now, forget=ctx.now - FORGET)
+
+        ctx.db.transact(fail)
+        raise NotSignedIn("Address and password do not belong together.", "Check both, and try again.")
+    return _open_session(ctx, person, keys)
+
+
+def _open_session(ctx: Ctx, person: Row, keys: list[str]) -> tuple[str, datetime]:
+    token = secrets.token_urlsafe(32)
+    ends = ctx.now + LONGEST
+    actor = Actor(person["id"], person["name"], address=ctx.actor.address)
+
+    def enter(tx: Tx) -> None:
+        for key in keys:
+            tx.write("people.try_worked", who=key)
+        tx.write(
+            "people.add_session",
+            token=token_digest(token),
+            person=person["id"],
+            now=ctx.now,
+            ends=ends,
+        )
+        audit(tx, Ctx(ctx.db, ctx.now, actor), "sign in", f"person:{person['id']}", "Signed in")
+
+    ctx.db.transact(enter)
+    return token, ends
+
+
+def who_is(ctx: Ctx, token: str) -> Actor:
+    """The person of an open session. Raises NotSignedIn when it has ended."""
+    digest = token_digest(token)
+
+    def look(tx: Tx) -> Actor:
+        row = tx.one("people.session", token=digest, now=ctx.now, idle=ctx.now - IDLE)
+        if row is None:
+            raise NotSignedIn("Your session has ended.", "Sign in again.")
+        if ctx.now - row["seen_at"] > timedelta(minutes=1):
+            tx.write("people.touch_session", token=digest, now=ctx.now)
+        roles = tuple(one["role"] for one in tx.all("people.roles", id=row["person_id"]))
+        return Actor(
+            row["person_id"],
+            row["name"],
+            row["zone"],
+            row["email"],
+            roles,
+            permissions_of(roles),
+            ctx.actor.address,
+        )
+
+    return ctx.db.transact(look)
+
+
+def sign_out(ctx: Ctx, token: str) -> None:
+    """Ends a session."""
+    ctx.db.transact(lambda tx: tx.write("people.end_session", token=token_digest(token)))
+
+
+def directory(ctx: Ctx) -> list[Row]:
+    """Everyone who can be picked."""
+    return ctx.db.transact(lambda tx: tx.all("people.directory"))
+
+
+def divisions(ctx: Ctx) -> list[Row]:
+    """Where work belongs."""
+    return ctx.db.transact(lambda tx: tx.all("people.divisions"))
+
+
+def me(ctx: Ctx) -> dict[str, Any]:
+    """The signed-in person with permissions, unread count and the company's basics."""
+
+    def look(tx: Tx) -> dict[str, Any]:
+        company = company_of(tx)
+        return {
+            "id": ctx.actor.person_id,
+            "name": ctx.actor.name,
+            "email": ctx.actor.email,
+            "zone": ctx.actor.zone,
+            "roles": list(ctx.actor.roles),
+            "permissions": sorted(ctx.actor.permissions),
+            "unread": tx.value("common.unread", person=ctx.actor.person_id),
+            "company": company["name"],
+            "currency": company["currency"],
+            "company_zone": company["zone"],
+        }
+
+    return ctx.db.transact(look)
+
+
+def notifications(ctx: Ctx) -> list[Row]:
+    """What the person was told, latest first."""
+    return ctx.db.transact(lambda tx: tx.all("common.my_notifications", person=ctx.actor.person_id))
+
+
+def mark_read(ctx: Ctx, upto: int) -> None:
+    """The person has read everything up to one notification."""
+    ctx.db.transact(
+        lambda tx: tx.write("common.mark_read", person=ctx.actor.person_id, now=ctx.now, upto=upto)
+    )
+
+
+def history(ctx: Ctx, subject: str, number: int) -> list[Row]:
+    """What happened to an object; whoever asks must be allowed to see the object first."""
+    return ctx.db.transact(lambda tx: tx.all("common.history", object=f"{subject}:{number}"))

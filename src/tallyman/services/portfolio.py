@@ -1,0 +1,78 @@
+"""The decision: ideas ranked by worth and effort, each with the working of its place."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from tallyman.core.exact import text_of
+from tallyman.core.sizing import band_of
+from tallyman.core.working import Used, Working
+from tallyman.errors import Forbidden
+from tallyman.services.context import Ctx, company_of
+from tallyman.store.db import Row, Tx
+
+
+def _rank(row: Row) -> tuple[Fraction | None, Working]:
+    """Worth for each person-day of building; None without both."""
+    worth, effort = row["worth"], row["effort_days"]
+    per_day = None
+    if worth is not None and effort:
+        per_day = Fraction(worth) / Fraction(effort)
+    missing = [name for name, value in (("worth", worth), ("build effort", effort)) if value is None]
+    working = Working(
+        "Worth for each person-day",
+        text_of(per_day, 2),
+        "money",
+        "worth over three years (NPV) ÷ build effort",
+        inputs=(
+            Used(
+                "Worth over three years",
+                None if worth is None else f"{worth:.2f}",
+                "money",
+                "business case",
+                link="case",
+            ),
+            Used(
+                "Build effort",
+                None if effort is None else f"{effort:.1f}",
+                "person-days",
+                "sizing",
+                link="sizing",
+            ),
+        ),
+        missing=tuple(missing),
+    )
+    return per_day, working
+
+
+def view(ctx: Ctx) -> dict[str, Any]:
+    """All ideas that were sized, the best first; those lacking a figure last, saying which."""
+    if not (ctx.actor.may("idea.back") or ctx.actor.may("value.see")):
+        raise Forbidden(
+            "You may not see the portfolio: the permission value.see is missing.",
+            "It comes with the role lead, analyst, operator or backer.",
+        )
+
+    def work(tx: Tx) -> dict[str, Any]:
+        rows = []
+        for row in tx.all("ideas.ranked"):
+            per_day, working = _rank(row)
+            rows.append(
+                {
+                    **row,
+                    "worth": None if row["worth"] is None else f"{row['worth']:.2f}",
+                    "effort_days": None if row["effort_days"] is None else f"{row['effort_days']:.1f}",
+                    "per_day": text_of(per_day, 2),
+                    "band": None if row["effort_days"] is None else band_of(Fraction(row["effort_days"])),
+                    "working": working.as_dict(),
+                    "may_back": ctx.actor.may("idea.back")
+                    and row["stage"] == "sized"
+                    and row["sizing_state"] == "agreed",
+                    "order": (per_day is None, -(per_day or 0), row["id"]),
+                }
+            )
+        rows.sort(key=lambda row: row.pop("order"))
+        return {"rows": rows, "currency": company_of(tx)["currency"]}
+
+    return ctx.db.transact(work)

@@ -1,0 +1,260 @@
+"""Areas, hosts, seats and robots."""
+
+from __future__ import annotations
+
+import re
+import secrets
+from datetime import timedelta
+from typing import Any
+
+from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent
+from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.people import token_digest
+from tallyman.store.db import Row, Tx
+
+CODE_LASTS = timedelta(minutes=30)
+# No letters or digits that are mistaken for one another.
+CODE_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
+NAME = re.compile(r"^[^\x00-\x1f<>]{1,80}$")
+TAG = re.compile(r"^[a-z0-9][a-z0-9 .-]{0,38}$")
+MOST_SEATS = 50
+
+
+def _name(field: str, value: str) -> str:
+    value = value.strip()
+    if not NAME.match(value):
+        raise InputFaults([Fault(field, value[:80], "give a name of 1 to 80 characters")])
+    return value
+
+
+def check_tags(tags: list[str]) -> list[str]:
+    """Tags in small letters, each once. Raises InputFaults."""
+    clean = sorted({tag.strip().lower() for tag in tags if tag.strip()})
+    wrong = [tag for tag in clean if not TAG.match(tag)]
+    if wrong:
+        message = "small letters, digits, spaces, . and -; up to 39 characters"
+        raise InputFaults([Fault("tags", tag, message) for tag in wrong])
+    return clean
+
+
+def _named(work: Any, field: str, name: str) -> Any:
+    """Runs an insert; a taken name becomes a fault of its field."""
+    try:
+        return work()
+    except Clash as error:
+        raise InputFaults([Fault(field, name, error.message)]) from None
+
+
+def add_area(ctx: Ctx, name: str, parent_id: int | None) -> int:
+    """A new area, below another or at the top."""
+    ctx.require("robot.change")
+    name = _name("name", name)
+
+    def work(tx: Tx) -> int:
+        if parent_id is not None and tx.one("robots.area", id=parent_id) is None:
+            raise InputFaults([Fault("parent", parent_id, "there is no such area; choose one")])
+        area_id = _named(lambda: tx.insert("robots.add_area", name=name, parent=parent_id), "name", name)
+        tx.write("robots.add_above", id=area_id, parent=parent_id)
+        audit(tx, ctx, "area added", f"area:{area_id}", f"Added the area {name}")
+        changed(tx, ctx, "robots")
+        return int(area_id)
+
+    return ctx.db.transact(work)
+
+
+def _code() -> str:
+    letters = "".join(secrets.choice(CODE_LETTERS) for _ in range(12))
+    return "-".join(letters[i : i + 4] for i in (0, 4, 8))
+
+
+def add_host(ctx: Ctx, name: str, seats: int) -> dict[str, Any]:
+    """A new host with its seats; gives the one-time code, which is shown only now."""
+    ctx.require("robot.change")
+    name = _name("name", name)
+    code = _code()
+
+    def work(tx: Tx) -> int:
+        host_id = _named(
+            lambda: tx.insert(
+                "robots.add_host",
+                name=name,
+                code=token_digest(code),
+                until=ctx.now + CODE_LASTS,
+                now=ctx.now,
+            ),
+            "name",
+            name,
+        )
+        _set_seats(tx, host_id, seats)
+        audit(tx, ctx, "host added", f"host:{host_id}", f"Added the host {name}, {seats} seats")
+        changed(tx, ctx, "robots")
+        return int(host_id)
+
+    return {"id": ctx.db.transact(work), "code": code, "until": ctx.now + CODE_LASTS}
+
+
+def new_code(ctx: Ctx, host_id: int) -> dict[str, Any]:
+    """A new one-time code for a host that lost its connection for good, or never had one."""
+    ctx.require("robot.change")
+    code = _code()
+
+    def work(tx: Tx) -> None:
+        host = tx.one("robots.host", id=host_id)
+        if host is None:
+            raise NotFound("There is no such host.", "Load the page again.")
+        tx.write("robots.new_code", id=host_id, code=token_digest(code), until=ctx.now + CODE_LASTS)
+        audit(tx, ctx, "host code made", f"host:{host_id}", f"Made a new code for {host['name']}")
+        changed(tx, ctx, "robots")
+
+    ctx.db.transact(work)
+    return {"id": host_id, "code": code, "until": ctx.now + CODE_LASTS}
+
+
+def _set_seats(tx: Tx, host_id: int, seats: int) -> None:
+    if not 0 <= seats <= MOST_SEATS:
+        raise InputFaults([Fault("seats", seats, f"allowed: 0 to {MOST_SEATS}")])
+    for n in range(seats):
+        tx.write("robots.add_slot", kind="seat", owner=host_id, n=n)
+    tx.write("robots.drop_slots", kind="seat", owner=host_id, n=seats)
+    if tx.value("robots.count_slots", kind="seat", owner=host_id) > seats:
+        raise Refused("A seat that would go is in use.", "Wait for its run to end, or take away fewer seats.")
+    tx.write("robots.set_seats", id=host_id, seats=seats)
+
+
+def set_seats(ctx: Ctx, host_id: int, seats: int) -> None:
+    """Gives a host more or fewer seats."""
+    ctx.require("robot.change")
+
+    def work(tx: Tx) -> None:
+        host = tx.one("robots.lock_host", id=host_id)
+        if host is None:
+            raise NotFound("There is no such host.", "Load the page again.")
+        _set_seats(tx, host_id, seats)
+        words = f"{host['name']}: {host['seats']} → {seats} seats"
+        before, after = {"seats": host["seats"]}, {"seats": seats}
+        audit(tx, ctx, "seats changed", f"host:{host_id}", words, before, after)
+        changed(tx, ctx, "robots")
+        changed(tx, ctx, "runs")
+
+    ctx.db.transact(work)
+
+
+def add_robot(ctx: Ctx, name: str, host_id: int, tags: list[str], area_ids: list[int]) -> int:
+    """A new robot on a host, with tags, allowed in some areas and those below them."""
+    ctx.require("robot.change")
+    name, tags = _name("name", name), check_tags(tags)
+
+    def work(tx: Tx) -> int:
+        if tx.one("robots.host", id=host_id) is None:
+            raise InputFaults([Fault("host", host_id, "there is no such host; choose one")])
+        robot_id = _named(
+            lambda: tx.insert("robots.add_robot", name=name, host=host_id, tags=tags, now=ctx.now),
+            "name",
+            name,
+        )
+        tx.write("robots.add_slot", kind="robot", owner=robot_id, n=0)
+        _allow(tx, robot_id, area_ids)
+        audit(tx, ctx, "robot added", f"robot:{robot_id}", f"Added the robot {name}")
+        changed(tx, ctx, "robots")
+        changed(tx, ctx, "runs")
+        return int(robot_id)
+
+    return ctx.db.transact(work)
+
+
+def _allow(tx: Tx, robot_id: int, area_ids: list[int]) -> None:
+    known = {row["id"] for row in tx.all("robots.areas")}
+    wrong = [area for area in area_ids if area not in known]
+    if wrong:
+        raise InputFaults([Fault("areas", area, "there is no such area") for area in wrong])
+    tx.write("robots.disallow_all", robot=robot_id)
+    for area_id in set(area_ids):
+        tx.write("robots.allow", robot=robot_id, area=area_id)
+
+
+def change_robot(ctx: Ctx, robot_id: int, tags: list[str], area_ids: list[int], version: int) -> None:
+    """Changes tags and areas of a robot, unless somebody else did meanwhile."""
+    ctx.require("robot.change")
+    tags = check_tags(tags)
+
+    def work(tx: Tx) -> None:
+        robot = tx.one("robots.robot", id=robot_id)
+        if robot is None:
+            raise NotFound("There is no such robot.", "Load the page again.")
+        if not tx.write("robots.change_robot", id=robot_id, tags=tags, version=version):
+            raise Conflict(
+                f"Somebody changed {robot['name']} meanwhile.",
+                "Look at its tags and areas now, then save yours again.",
+                theirs={"tags": robot["tags"]},
+                yours={"tags": tags},
+                version=robot["version"],
+            )
+        _allow(tx, robot_id, area_ids)
+        before, after = {"tags": robot["tags"]}, {"tags": tags, "areas": area_ids}
+        audit(tx, ctx, "robot changed", f"robot:{robot_id}", f"Changed {robot['name']}", before, after)
+        changed(tx, ctx, "robots")
+        changed(tx, ctx, "runs")
+
+    ctx.db.transact(work)
+
+
+def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
+    """The robots in work (of one host, or all) as the rules want them."""
+    rows = tx.all("robots.robots") if host_id is None else tx.all("robots.robots_of_host", host=host_id)
+    areas: dict[int, set[int]] = {}
+    for row in tx.all("robots.robot_areas"):
+        areas.setdefault(row["robot_id"], set()).add(row["area_id"])
+    return [
+        RobotFacts(
+            row["id"],
+            row["name"],
+            row["host_id"],
+            row["host"],
+            row["heard_at"],
+            frozenset(areas.get(row["id"], set())),
+            frozenset(row["tags"]),
+            row["busy_with"],
+            row["seats"],
+            row["seats_used"],
+        )
+        for row in rows
+    ]
+
+
+def view(ctx: Ctx) -> dict[str, Any]:
+    """Areas, hosts and robots as the page shows them."""
+    ctx.require("robot.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        areas: dict[int, list[Row]] = {}
+        for row in tx.all("robots.robot_areas"):
+            areas.setdefault(row["robot_id"], []).append({"id": row["area_id"], "name": row["name"]})
+        hosts = tx.all("robots.hosts")
+        for host in hosts:
+            host["connected"] = bool(host["connected"])
+            host["silent"] = host["connected"] and is_silent(host["heard_at"], ctx.now)
+            host["code_open"] = host["code_until"] is not None and host["code_until"] > ctx.now
+        robots = tx.all("robots.robots")
+        for robot in robots:
+            robot["areas"] = areas.get(robot["id"], [])
+            robot["silent"] = is_silent(robot["heard_at"], ctx.now)
+        return {"areas": tx.all("robots.areas"), "hosts": hosts, "robots": robots, "now": ctx.now}
+
+    return ctx.db.transact(work)
+
+
+def tell_silent(ctx: Ctx) -> int:
+    """Notes hosts that fell silent, once each, so that pages show it. Gives how many."""
+
+    def work(tx: Tx) -> int:
+        rows = tx.all("robots.silent_hosts", before=ctx.now - SILENT_AFTER)
+        for row in rows:
+            if tx.write("robots.told_silent", id=row["id"]):
+                words = f"{row['name']} not heard from since {row['heard_at']:%H:%M:%S} UTC"
+                audit(tx, ctx, "host silent", f"host:{row['id']}", words)
+                changed(tx, ctx, "robots")
+                changed(tx, ctx, "runs")
+        return len(rows)
+
+    return ctx.db.transact(work)

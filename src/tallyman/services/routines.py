@@ -1,0 +1,443 @@
+"""Routines: a release set up in an area, what it needs to start, its triggers, and going live."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from itertools import islice
+from typing import Any
+
+from tallyman.core import clock
+from tallyman.core.exact import exact
+from tallyman.core.runs import Need, Wanted, needs
+from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.formats.package_zip import check_inputs
+from tallyman.services import rates
+from tallyman.services.context import (
+    Ctx,
+    audit,
+    calendar_of,
+    changed,
+    company_of,
+    everyone_with,
+    tell,
+)
+from tallyman.services.ideas.base import move as move_idea
+from tallyman.services.robots import check_tags, robot_facts
+from tallyman.store.db import Row, Tx
+
+BOUNDS = {
+    "priority": (1, 5),
+    "run_limit": (1, 100),
+    "lease_minutes": (1, 1440),
+    "limit_minutes": (1, 10080),
+}
+NEXT_TIMES = 5
+
+
+@dataclass(frozen=True)
+class Given:
+    """A routine as somebody sets it up."""
+
+    name: str
+    area_id: int
+    release_id: int
+    inputs: dict[str, Any]
+    tags: list[str]
+    priority: int = 3
+    run_limit: int = 1
+    lease_minutes: int = 15
+    limit_minutes: int = 60
+    again_after_lost: bool = False
+    idea_id: int | None = None
+    basis: str = "run"
+    count_name: str = ""
+
+
+def find(tx: Tx, routine_id: int) -> Row:
+    """A routine, or NotFound."""
+    row = tx.one("routines.routine", id=routine_id)
+    if row is None:
+        raise NotFound("There is no such routine.", "Choose one in the Workshop.")
+    return row
+
+
+def _check(tx: Tx, given: Given) -> Row:
+    """The release of a set-up whose every field fits; raises InputFaults."""
+    faults = []
+    if not given.name.strip() or len(given.name) > 120:
+        faults.append(Fault("name", given.name[:60], "give a name of 1 to 120 characters"))
+    for field, (low, high) in BOUNDS.items():
+        if not low <= getattr(given, field) <= high:
+            faults.append(Fault(field, getattr(given, field), f"allowed: {low} to {high}"))
+    if given.basis not in ("run", "count"):
+        faults.append(Fault("basis", given.basis, "allowed: run, count"))
+    if given.idea_id and given.basis == "count" and not given.count_name.strip():
+        faults.append(Fault("count_name", "", "name the count that the package reports"))
+    if tx.one("robots.area", id=given.area_id) is None:
+        faults.append(Fault("area", given.area_id, "there is no such area; choose one"))
+    release = tx.one("packages.release", id=given.release_id)
+    if release is None:
+        faults.append(Fault("release", given.release_id, "there is no such release; choose one"))
+    else:
+        try:
+            check_inputs(release["inputs"], given.inputs)
+        except InputFaults as error:
+            faults += error.faults
+    if faults or release is None:
+        raise InputFaults(faults)
+    return release
+
+
+def _params(given: Given) -> dict[str, Any]:
+    return {
+        "name": given.name.strip(),
+        "area": given.area_id,
+        "release": given.release_id,
+        "inputs": given.inputs,
+        "tags": check_tags(given.tags),
+        "priority": given.priority,
+        "run_limit": given.run_limit,
+        "lease_minutes": given.lease_minutes,
+        "limit_minutes": given.limit_minutes,
+        "again": given.again_after_lost,
+    }
+
+
+def _set_limit(tx: Tx, routine_id: int, limit: int) -> None:
+    for n in range(limit):
+        tx.write("robots.add_slot", kind="limit", owner=routine_id, n=n)
+    tx.write("robots.drop_slots", kind="limit", owner=routine_id, n=limit)
+
+
+def add(ctx: Ctx, given: Given) -> int:
+    """Sets up a release as a routine, on trial, and as the counting point of its idea."""
+    ctx.require("routine.change")
+
+    def work(tx: Tx) -> int:
+        _check(tx, given)
+        try:
+            routine_id = tx.insert("routines.add", **_params(given), person=ctx.actor.person_id, now=ctx.now)
+        except Clash as error:
+            raise InputFaults([Fault("name", given.name, error.message)]) from None
+        _set_limit(tx, routine_id, given.run_limit)
+        audit(tx, ctx, "routine set up", f"routine:{routine_id}", f"Set up {given.name}")
+        if given.idea_id:
+            _count_for(tx, ctx, routine_id, given)
+        changed(tx, ctx, "routines", routine_id)
+        return routine_id
+
+    return ctx.db.transact(work)
+
+
+def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
+    """Makes a routine the counting point of an idea, and proposes its minutes by hand."""
+    assert given.idea_id is not None
+    tx.one("ideas.lock", id=given.idea_id)
+    idea = tx.one("ideas.by_id", id=given.idea_id)
+    if idea is None or idea["stage"] not in ("building", "in service"):
+        stage = idea["stage"] if idea else "not there"
+        message = f"it is {stage}; an idea is counted from building on"
+        raise InputFaults([Fault("idea", given.idea_id, message)])
+    other = tx.one("routines.counting_of_idea", idea=given.idea_id)
+    if other is not None:
+        message = f"{other['name']} counts for it already; nothing is counted at two points"
+        raise InputFaults([Fault("idea", given.idea_id, message)])
+    tx.write(
+        "routines.set_counting",
+        idea=given.idea_id,
+        routine=routine_id,
+        basis=given.basis,
+        count_name=given.count_name.strip() if given.basis == "count" else "",
+        now=ctx.now,
+    )
+    tx.write("ideas.set_building", id=given.idea_id, building="on trial", now=ctx.now)
+    words = f"{given.name} is the counting point, by {given.count_name or given.basis}"
+    audit(tx, ctx, "counting point set", f"idea:{given.idea_id}", words)
+    promise = tx.one("ideas.promise", idea=given.idea_id)
+    if promise is not None and tx.one("tally.newest_minutes_rate", idea=given.idea_id) is None:
+        case = promise["input"]
+        minutes = exact(case["handling_minutes"])
+        minutes += exact(case["rework_share"]) * exact(case["rework_minutes"])
+        source = "promise: handling minutes + rework share × rework minutes"
+        day = rates.company_day(tx, ctx)
+        rates.add(tx, ctx, rates.MINUTES_BY_HAND, minutes, day, source, given.idea_id)
+
+
+def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
+    """Changes a routine, unless somebody else did meanwhile."""
+    ctx.require("routine.change")
+
+    def work(tx: Tx) -> None:
+        old = find(tx, routine_id)
+        _check(tx, given)
+        try:
+            done = tx.write("routines.change", id=routine_id, version=version, **_params(given))
+        except Clash as error:
+            raise InputFaults([Fault("name", given.name, error.message)]) from None
+        if not done:
+            raise Conflict(
+                "Somebody changed this routine meanwhile.",
+                "Look at both, then save yours again.",
+                theirs={key: old[key] for key in ("name", "inputs", "tags", "priority")},
+                yours={"name": given.name, "inputs": given.inputs, "tags": given.tags},
+                version=old["version"],
+            )
+        _set_limit(tx, routine_id, given.run_limit)
+        if given.idea_id and old["idea_id"] is None:
+            _count_for(tx, ctx, routine_id, given)
+        before = {key: old[key] for key in ("name", "release_version", "inputs", "tags", "priority")}
+        after = {"name": given.name, "inputs": given.inputs, "tags": given.tags}
+        words = f"Changed {given.name}"
+        audit(tx, ctx, "routine changed", f"routine:{routine_id}", words, before, after)
+        changed(tx, ctx, "routines", routine_id)
+        changed(tx, ctx, "runs")
+
+    ctx.db.transact(work)
+
+
+def wanted_of(tx: Tx, row: Row, due: datetime) -> Wanted:
+    """What a routine (or one of its waiting runs) asks of a robot."""
+    path = frozenset(one["above_id"] for one in tx.all("robots.path", id=row["area_id"]))
+    tags = frozenset(row["tags"]) | frozenset(row["release_tags"])
+    return Wanted(row["area"], path, tags, row["run_limit"], row.get("active", 0), True, due)
+
+
+def pre_check(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
+    """Everything the routine needs to start this moment, each met or not, with its mend."""
+    rows = []
+    try:
+        check_inputs(routine["schema"], routine["inputs"])
+        rows.append(Need("inputs", "Inputs fit the release", True, "all of them"))
+    except InputFaults as error:
+        fact = "; ".join(f"{fault.field} {fault.message}" for fault in error.faults)
+        rows.append(Need("inputs", "Inputs fit the release", False, fact, "Mend the inputs below"))
+    wanted = wanted_of(tx, routine, ctx.now)
+    rows += [need for need in needs(wanted, robot_facts(tx), ctx.now) if need.key != "due"]
+    return rows
+
+
+def _live_needs(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
+    """What going live needs beside that."""
+    link = f"/ideas/{routine['idea_id']}" if routine["idea_id"] else ""
+    rows = [
+        Need(
+            "counting",
+            "Counts for an idea",
+            routine["idea_id"] is not None,
+            f"I-{routine['idea_id']} {routine['idea']}" if routine["idea_id"] else "for none yet",
+            "Choose the idea below",
+            link,
+        )
+    ]
+    trial = tx.value("routines.worked_trial", id=routine["id"])
+    fact = f"R-{trial}" if trial else "none yet"
+    mend = "Start it now and see it work"
+    rows.append(
+        Need("trial", "A trial run that worked", bool(trial), fact, mend, f"/runs/{trial}" if trial else "")
+    )
+    if routine["idea_id"]:
+        rate = tx.one("tally.newest_minutes_rate", idea=routine["idea_id"])
+        approved = rate is not None and rate["state"] == "approved"
+        fact = f"{rate['value']:.2f} min from {rate['since']}, {rate['state']}" if rate else "none yet"
+        mend = "The lead approves it under Value, Rates"
+        rows.append(Need("rate", "Minutes by hand approved", approved, fact, mend, "/value/rates"))
+    return rows
+
+
+def _schedule(tx: Tx, expression: str, zone: str, on_closed: str) -> clock.Schedule:
+    given: dict[str, Any] = {"expr": expression, "tz": zone}
+    if on_closed != "run":
+        calendar = calendar_of(tx)
+        given["calendar"] = {
+            "weekend": sorted(calendar.weekend),
+            "closed": [day.isoformat() for day in sorted(calendar.closed)],
+        }
+        given["on_closed"] = on_closed
+    try:
+        return clock.read_schedule(given)
+    except InputFaults as error:
+        raise InputFaults(
+            [Fault({"tz": "zone"}.get(f.field, f.field), f.value, f.message) for f in error.faults]
+        ) from None
+
+
+def preview(ctx: Ctx, expression: str, zone: str, on_closed: str) -> dict[str, Any]:
+    """The sentence of an expression and its next five times; InputFaults if it cannot be read."""
+    ctx.require("routine.see")
+    if on_closed not in ("run", "skip", "next", "previous"):
+        raise InputFaults([Fault("on_closed", on_closed, "allowed: run, skip, next, previous")])
+
+    def work(tx: Tx) -> dict[str, Any]:
+        schedule = _schedule(tx, expression, zone, on_closed)
+        times = [one.at for one in islice(schedule.after(ctx.now), NEXT_TIMES)]
+        if not times:
+            message = "closed days leave no time for it"
+            raise InputFaults([Fault("expr", expression, message)])
+        return {"sentence": schedule.sentence, "times": times}
+
+    return ctx.db.transact(work)
+
+
+def add_trigger(ctx: Ctx, routine_id: int, expression: str, zone: str, on_closed: str) -> int:
+    """Starts a routine on the clock."""
+    ctx.require("routine.change")
+    found = preview(ctx, expression, zone, on_closed)
+
+    def work(tx: Tx) -> int:
+        routine = find(tx, routine_id)
+        following = next(_schedule(tx, expression, zone, on_closed).after(ctx.now))
+        trigger_id = tx.insert(
+            "routines.add_trigger",
+            routine=routine_id,
+            expression=expression.strip(),
+            zone=zone,
+            on_closed=on_closed,
+            next_at=following.at,
+            next_nominal=following.nominal[0],
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+        words = f"{routine['name']}: {found['sentence']}"
+        audit(tx, ctx, "trigger added", f"routine:{routine_id}", words)
+        changed(tx, ctx, "routines", routine_id)
+        return trigger_id
+
+    return ctx.db.transact(work)
+
+
+def retire_trigger(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
+    """Ends a trigger; what it started stays."""
+    ctx.require("routine.change")
+
+    def work(tx: Tx) -> None:
+        if not tx.write("routines.retire_trigger", id=trigger_id, routine=routine_id, now=ctx.now):
+            raise NotFound("This trigger is not there any more.", "Load the page again.")
+        audit(tx, ctx, "trigger ended", f"routine:{routine_id}", f"Ended trigger {trigger_id}")
+        changed(tx, ctx, "routines", routine_id)
+
+    ctx.db.transact(work)
+
+
+def next_start(tx: Tx, trigger: Row, after: datetime) -> clock.Fired | None:
+    """The next start of a trigger strictly after an instant, or None if it has none."""
+    schedule = _schedule(tx, trigger["expression"], trigger["zone"], trigger["on_closed"])
+    return next(schedule.after(after), None)
+
+
+def _trigger_rows(tx: Tx, ctx: Ctx, routine_id: int) -> list[dict[str, Any]]:
+    rows = []
+    for row in tx.all("routines.triggers", id=routine_id):
+        schedule = _schedule(tx, row["expression"], row["zone"], row["on_closed"])
+        times = [one.at for one in islice(schedule.after(ctx.now), NEXT_TIMES)]
+        rows.append({**row, "sentence": schedule.sentence, "times": times})
+    return rows
+
+
+def go_live(ctx: Ctx, routine_id: int) -> None:
+    """From now on the routine's runs count; its idea is in service."""
+    ctx.require("routine.change")
+
+    def work(tx: Tx) -> None:
+        tx.one("routines.lock", id=routine_id)
+        routine = find(tx, routine_id)
+        if not routine["on_trial"]:
+            raise Refused(f"{routine['name']} is in service already.", "Load the page again.")
+        unmet = [need for need in _live_needs(tx, ctx, routine) if not need.met]
+        if unmet:
+            words = "; ".join(f"{need.words}: {need.fact}" for need in unmet)
+            raise Refused(f"{routine['name']} cannot go live yet.", f"Lacking: {words}.")
+        tx.write("routines.go_live", id=routine_id, now=ctx.now)
+        audit(tx, ctx, "routine went live", f"routine:{routine_id}", f"{routine['name']} went live")
+        idea = tx.one("ideas.by_id", id=routine["idea_id"])
+        assert idea is not None
+        if idea["stage"] == "building":
+            move_idea(tx, ctx, idea, "in service", f"{routine['name']} went live")
+            tx.write("ideas.set_live", id=idea["id"], day=_company_day(tx, ctx))
+        text = f"I-{idea['id']} {idea['title']} is in service: {routine['name']} went live"
+        people = [idea["proposer_id"], *everyone_with(tx, "idea.back")]
+        tell(tx, ctx, people, text, f"/ideas/{idea['id']}", f"idea:{idea['id']}")
+        changed(tx, ctx, "routines", routine_id)
+
+    ctx.db.transact(work)
+
+
+def _company_day(tx: Tx, ctx: Ctx) -> date:
+    return ctx.today(company_of(tx)["zone"])
+
+
+def listed(ctx: Ctx) -> list[Row]:
+    """All routines in use, each with its last run and next start."""
+    ctx.require("routine.see")
+
+    def work(tx: Tx) -> list[Row]:
+        rows = tx.all("routines.routines")
+        ids = [row["last_run"] for row in rows if row["last_run"]]
+        states = {row["id"]: row for row in tx.all("routines.last_states", ids=tuple(ids) or (0,))}
+        for row in rows:
+            last = states.get(row["last_run"])
+            row["last_state"] = last["state"] if last else None
+            row["last_at"] = (last["ended_at"] or last["made_at"]) if last else None
+            row["on_trial"] = bool(row["on_trial"])
+        return rows
+
+    return ctx.db.transact(work)
+
+
+def one(ctx: Ctx, routine_id: int) -> dict[str, Any]:
+    """A routine as its page shows it."""
+    ctx.require("routine.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        row = find(tx, routine_id)
+        found = pre_check(tx, ctx, row)
+        live = _live_needs(tx, ctx, row) if row["on_trial"] else []
+        return {
+            **{key: row[key] for key in SHOWN},
+            "on_trial": bool(row["on_trial"]),
+            "again_after_lost": bool(row["again_after_lost"]),
+            "pre_check": [vars(need) for need in found],
+            "live_needs": [vars(need) for need in live],
+            "triggers": _trigger_rows(tx, ctx, routine_id),
+            "ideas": tx.all("routines.ideas_to_count"),
+            "versions": tx.all("packages.versions", name=row["package"]),
+            "may": {
+                "change": ctx.actor.may("routine.change"),
+                "start": ctx.actor.may("run.start"),
+            },
+        }
+
+    return ctx.db.transact(work)
+
+
+def choices(ctx: Ctx) -> dict[str, Any]:
+    """What a new routine can be made of: areas, and ideas being built that nothing counts yet."""
+    ctx.require("routine.see")
+    return ctx.db.transact(
+        lambda tx: {"areas": tx.all("robots.areas"), "ideas": tx.all("routines.ideas_to_count")}
+    )
+
+
+SHOWN = (
+    "id",
+    "name",
+    "area",
+    "area_id",
+    "release_id",
+    "package",
+    "release_version",
+    "schema",
+    "release_tags",
+    "inputs",
+    "tags",
+    "priority",
+    "run_limit",
+    "lease_minutes",
+    "limit_minutes",
+    "idea_id",
+    "idea",
+    "basis",
+    "count_name",
+    "live_at",
+    "version",
+)

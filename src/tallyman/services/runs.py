@@ -1,0 +1,397 @@
+"""Runs: starting, cancelling, ending, losing, and reading them."""
+
+from __future__ import annotations
+
+import json
+import statistics
+import zlib
+from datetime import datetime, timedelta
+from functools import partial
+from typing import Any
+
+from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key
+from tallyman.errors import Clash, InputFaults, NotFound, Refused
+from tallyman.formats.package_zip import check_inputs
+from tallyman.services.context import Ctx, audit, changed, effect
+from tallyman.services.robots import robot_facts
+from tallyman.services.routines import find as find_routine
+from tallyman.services.routines import next_start, wanted_of
+from tallyman.store import lists
+from tallyman.store.db import Row, Tx
+
+OPEN = ("waiting", "running", "held")
+
+
+def ref(run_id: int) -> str:
+    """How a run is referred to."""
+    return f"R-{run_id}"
+
+
+def find(tx: Tx, run_id: int) -> Row:
+    """A run with names, or NotFound."""
+    row = tx.one("runs.one", id=run_id)
+    if row is None:
+        raise NotFound(f"There is no run {ref(run_id)}.", "Choose one in the list.")
+    return row
+
+
+def _add(
+    tx: Tx,
+    ctx: Ctx,
+    routine: Row,
+    words: str,
+    *,
+    trigger: int | None = None,
+    nominal: datetime | None = None,
+    again_of: int | None = None,
+    reason: str = "",
+    inputs: dict[str, Any] | None = None,
+) -> int:
+    run_id = tx.insert(
+        "runs.add",
+        routine=routine["id"],
+        release=routine["release_id"],
+        trigger=trigger,
+        nominal=nominal,
+        person=ctx.actor.person_id,
+        words=words[:200],
+        again_of=again_of,
+        trial=bool(routine["on_trial"]),
+        due=ctx.now,
+        order=order_key(ctx.now, routine["priority"]),
+        lapses=None,
+        reason=reason,
+        inputs=routine["inputs"] if inputs is None else inputs,
+        now=ctx.now,
+    )
+    changed(tx, ctx, "runs", run_id)
+    return run_id
+
+
+def start(ctx: Ctx, routine_id: int, key: str) -> int:
+    """Starts a routine now; the same key gives the same run again."""
+    ctx.require("run.start")
+
+    def work(tx: Tx) -> int:
+        start_key = f"run:{ctx.actor.person_id}:{key}"[:120]
+        known = tx.value("common.started_object", key=start_key)
+        if known is not None:
+            return int(known)
+        routine = find_routine(tx, routine_id)
+        if routine["retired_at"] is not None:
+            raise Refused(f"{routine['name']} is retired.", "Set up a new routine.")
+        check_inputs(routine["schema"], routine["inputs"])
+        run_id = _add(tx, ctx, routine, ctx.actor.name)
+        tx.write("common.start_once", key=start_key, object=str(run_id), now=ctx.now)
+        audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine['name']} now")
+        return run_id
+
+    return ctx.db.transact(work)
+
+
+def start_due(ctx: Ctx) -> int:
+    """Starts what the clock says is due, each nominal time once. Gives how many runs were made."""
+    due = ctx.db.transact(lambda tx: tx.all("routines.triggers_due", now=ctx.now))
+    return sum(ctx.db.transact(partial(_fire, ctx=ctx, trigger_id=row["id"])) for row in due)
+
+
+def _fire(tx: Tx, ctx: Ctx, trigger_id: int) -> int:
+    """One due trigger: a run for its latest time that has come, and its next time."""
+    trigger = tx.one("routines.lock_trigger", id=trigger_id)
+    if trigger is None or trigger["next_at"] is None or trigger["next_at"] > ctx.now:
+        return 0
+    nominal, missed = trigger["next_nominal"], 0
+    following = next_start(tx, trigger, trigger["next_at"])
+    while following is not None and following.at <= ctx.now and missed < 10_000:
+        nominal, missed = following.nominal[0], missed + 1
+        following = next_start(tx, trigger, following.at)
+    tx.write(
+        "routines.set_next",
+        id=trigger_id,
+        next_at=following.at if following else None,
+        next_nominal=following.nominal[0] if following else None,
+    )
+    changed(tx, ctx, "routines", trigger["routine_id"])
+    if trigger["retired_at"] is not None:
+        return 0
+    routine = find_routine(tx, trigger["routine_id"])
+    reason = f"stands for {missed} earlier starts missed while the engine was away" if missed else ""
+    words = f"the clock, {trigger['expression']}"
+    try:
+        _add(tx, ctx, routine, words, trigger=trigger_id, nominal=nominal, reason=reason)
+    except Clash:
+        return 0
+    return 1
+
+
+def cancel(ctx: Ctx, run_id: int) -> str:
+    """Cancels a waiting run at once, asks the runner for a running one. Gives the state now."""
+    ctx.require("run.start")
+
+    def work(tx: Tx) -> str:
+        run = tx.one("runs.lock", id=run_id)
+        if run is None:
+            raise NotFound(f"There is no run {ref(run_id)}.", "Choose one in the list.")
+        obj = f"run:{run_id}"
+        if run["state"] == "waiting":
+            reason = f"cancelled by {ctx.actor.name} before it started"
+            person = ctx.actor.person_id
+            tx.write(
+                "runs.end_waiting",
+                id=run_id,
+                state="cancelled",
+                reason=reason,
+                now=ctx.now,
+                person=person,
+            )
+            audit(tx, ctx, "run cancelled", obj, reason)
+        elif run["state"] == "running":
+            if tx.write("runs.ask_cancel", id=run_id, now=ctx.now, person=ctx.actor.person_id):
+                audit(tx, ctx, "cancel asked", obj, "Asked the runner to end it")
+        else:
+            raise Refused(f"{ref(run_id)} is {run['state']} already.", "Nothing is left to cancel.")
+        changed(tx, ctx, "runs", run_id)
+        return "cancelled" if run["state"] == "waiting" else "running"
+
+    return ctx.db.transact(work)
+
+
+def finish(
+    tx: Tx,
+    ctx: Ctx,
+    run: Row,
+    state: str,
+    *,
+    outcome: str | None = None,
+    reason: str = "",
+    outputs: dict[str, Any] | None = None,
+    counts: dict[str, str] | None = None,
+) -> bool:
+    """Ends a run, gives back its places, and writes down that it is to be tallied."""
+    if not may_become(run["state"], state):
+        return False
+    done = tx.write(
+        "runs.finish",
+        id=run["id"],
+        fence=run["fence"],
+        from_state=run["state"],
+        state=state,
+        outcome=outcome,
+        reason=reason[:1000],
+        outputs=outputs,
+        counts=counts,
+        ended=ctx.now,
+        now=ctx.now,
+    )
+    if not done:
+        return False
+    _ended(tx, ctx, run["id"])
+    return True
+
+
+def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
+    tx.write("robots.free_slots_of", run=run_id)
+    effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
+    changed(tx, ctx, "runs", run_id)
+
+
+def lose_silent(ctx: Ctx) -> int:
+    """Runs whose lease has ended are lost; tried again if their routine says so."""
+
+    def work(tx: Tx) -> int:
+        lost = 0
+        for row in tx.all("runs.leases_ended", now=ctx.now):
+            run = find(tx, row["id"])
+            until = run["lease_until"]
+            reason = (
+                f"{run['host']} did not renew the lease, which ended at {until:%H:%M:%S} UTC on "
+                f"{until:%d %b}; what {run['robot']} did by then is in the log"
+            )
+            if not tx.write("runs.lose", id=row["id"], now=ctx.now, reason=reason):
+                continue
+            lost += 1
+            _ended(tx, ctx, row["id"])
+            routine = find_routine(tx, run["routine_id"])
+            if routine["again_after_lost"] and run["cancel_at"] is None:
+                words = f"again after {ref(row['id'])} was lost"
+                _add(tx, ctx, routine, words, again_of=row["id"], inputs=run["inputs"])
+        return lost
+
+    return ctx.db.transact(work)
+
+
+def lapse(ctx: Ctx) -> int:
+    """Waiting runs past their latest start lapse."""
+
+    def work(tx: Tx) -> int:
+        rows = tx.all("runs.lapsed", now=ctx.now)
+        for row in rows:
+            why = waiting_reasons(tx, ctx, [row["id"]]).get(row["id"], {}).get("first", "")
+            reason = f"not started by its latest start; it waited for: {why}"[:1000]
+            tx.write(
+                "runs.end_waiting",
+                id=row["id"],
+                state="lapsed",
+                reason=reason,
+                now=ctx.now,
+                person=None,
+            )
+            changed(tx, ctx, "runs", row["id"])
+        return len(rows)
+
+    return ctx.db.transact(work)
+
+
+def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, dict[str, Any]]:
+    """What each waiting run waits for: the first unmet need and the whole list."""
+    if not run_ids:
+        return {}
+    robots = robot_facts(tx)
+    found = {}
+    for row in tx.all("runs.wanted", ids=tuple(run_ids)):
+        wanted = wanted_of(tx, row, row["due_at"])
+        rows = needs(wanted, robots, ctx.now)
+        first = first_unmet(rows)
+        if not first and eligible(wanted, robots, ctx.now):
+            first = "nothing is lacking; the next free robot takes it in a moment"
+        elif not first:
+            first = "no one robot meets all needs at once"
+        found[row["id"]] = {"first": first, "needs": [vars(need) for need in rows]}
+    return found
+
+
+def page_of_runs(
+    ctx: Ctx,
+    *,
+    state: str | None,
+    routine: int | None,
+    robot: int | None,
+    after: str | None,
+    limit: int,
+) -> dict[str, Any]:
+    """One page of runs, the newest first; waiting ones say for what."""
+    ctx.require("run.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        filters: dict[str, Any] = {"routine": routine, "robot": robot}
+        if state == "open":
+            filters["states"] = OPEN
+        elif state == "ended badly":
+            filters["states"] = ("failed", "lost", "lapsed")
+        else:
+            filters["state"] = state
+        rows, following = lists.page(tx, lists.RUNS, filters, "newest", after, limit)
+        waiting = [row["id"] for row in rows if row["state"] == "waiting"]
+        reasons = waiting_reasons(tx, ctx, waiting)
+        running = [row["id"] for row in rows if row["state"] == "running"]
+        steps = {row["run_id"]: row for row in tx.all("runs.current_steps", ids=tuple(running) or (0,))}
+        for row in rows:
+            row["trial"] = bool(row["trial"])
+            if row["id"] in reasons:
+                row["reason"] = reasons[row["id"]]["first"]
+            elif row["id"] in steps:
+                row["reason"] = f"step {steps[row['id']]['n']}: {steps[row['id']]['name']}"
+        counts = {row["state"]: row["runs"] for row in tx.all("runs.counts_by_state")}
+        return {"rows": rows, "next": following, "open": counts, "now": ctx.now}
+
+    return ctx.db.transact(work)
+
+
+def log_lines(tx: Tx, run_id: int, after: int, limit: int) -> tuple[list[dict[str, Any]], int]:
+    """The log lines of a run after a line number, and how many there are."""
+    lines: list[dict[str, Any]] = []
+    total = 0
+    for row in tx.all("runs.reports", run=run_id):
+        for line in json.loads(zlib.decompress(row["lines_packed"])):
+            total += 1
+            if total > after and len(lines) < limit:
+                lines.append({"n": total, **line})
+    return lines, total
+
+
+def _usual_seconds(tx: Tx, routine_id: int) -> int | None:
+    rows = tx.all("runs.usual_minutes", routine=routine_id)
+    return int(statistics.median(row["seconds"] for row in rows)) if len(rows) >= 3 else None
+
+
+def one(ctx: Ctx, run_id: int) -> dict[str, Any]:
+    """A run as its page shows it: state, needs, steps, inputs, outputs, entries."""
+    ctx.require("run.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        run = find(tx, run_id)
+        reasons = {}
+        if run["state"] == "waiting":
+            reasons = waiting_reasons(tx, ctx, [run_id]).get(run_id, {})
+        entries = tx.all("tally.entries_of_run", run=run_id)
+        return {
+            **{key: run[key] for key in SHOWN},
+            "trial": bool(run["trial"]),
+            "waits_for": reasons.get("first", ""),
+            "needs": reasons.get("needs", []),
+            "steps": tx.all("runs.steps", run=run_id),
+            "entries": entries if ctx.actor.may("value.see") else [],
+            "caution": tx.value("tally.caution_of_run", run=run_id),
+            "usual_seconds": _usual_seconds(tx, run["routine_id"]),
+            "may": {"cancel": ctx.actor.may("run.start") and run["state"] in ("waiting", "running")},
+            "now": ctx.now,
+        }
+
+    return ctx.db.transact(work)
+
+
+def log(ctx: Ctx, run_id: int, after: int) -> dict[str, Any]:
+    """Log lines after a number, at most a thousand at once."""
+    ctx.require("run.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        find(tx, run_id)
+        lines, total = log_lines(tx, run_id, after, 1000)
+        return {"lines": lines, "total": total}
+
+    return ctx.db.transact(work)
+
+
+def check_outputs(schema: dict[str, Any], outputs: dict[str, Any]) -> str:
+    """Why outputs do not fit what the package declared; empty if they do."""
+    try:
+        check_inputs(schema, outputs)
+    except InputFaults as error:
+        return "; ".join(f"{f.field.replace('inputs', 'outputs')} {f.message}" for f in error.faults)
+    return ""
+
+
+def since_yesterday(ctx: Ctx) -> datetime:
+    """From when on something counts as recent."""
+    return ctx.now - timedelta(hours=24)
+
+
+SHOWN = (
+    "id",
+    "routine_id",
+    "routine",
+    "area",
+    "package",
+    "release_version",
+    "state",
+    "outcome",
+    "reason",
+    "robot",
+    "host",
+    "fence",
+    "started_words",
+    "due_at",
+    "made_at",
+    "started_at",
+    "ended_at",
+    "lease_until",
+    "cancel_at",
+    "canceller",
+    "inputs",
+    "outputs",
+    "counts",
+    "again_of",
+    "tried_again_as",
+    "limit_minutes",
+    "nominal_at",
+)

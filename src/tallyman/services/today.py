@@ -1,0 +1,142 @@
+"""Today: what waits for me, what went wrong, what comes next."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core.runs import is_silent
+from tallyman.services.context import Ctx
+from tallyman.services.ideas.base import days_late
+from tallyman.services.rates import KINDS
+from tallyman.services.runs import since_yesterday
+from tallyman.store.db import Row, Tx
+
+
+def _wait(kind: str, title: str, words: str, link: str, **more: Any) -> dict[str, Any]:
+    return {"kind": kind, "title": title, "words": words, "link": link, "due": None, "late": 0, **more}
+
+
+def _idea_wait(ctx: Ctx, kind: str, row: Row, words: str, sheet: str = "") -> dict[str, Any]:
+    link = f"/ideas/{row['id']}" + (f"?sheet={sheet}" if sheet else "")
+    title = f"I-{row['id']} {row['title']}"
+    late = days_late(ctx, row)
+    return _wait(kind, title, words, link, due=row.get("due_on"), late=late)
+
+
+def _reach(row: Row) -> str:
+    if row["hours_low"] is None:
+        return "hours in reach not known yet"
+    return f"{row['hours_low']:.0f}–{row['hours_high']:.0f} h a year in reach"
+
+
+def _in_stage(tx: Tx, stage: str) -> list[Row]:
+    return tx.all("ideas.waiting_in", stage=stage)
+
+
+def _screened(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+    rows = []
+    for row in _in_stage(tx, "screened"):
+        offered = row["sizing_state"] == "offered"
+        if offered and ctx.actor.may("idea.agree") and row["sized_by"] != ctx.actor.person_id:
+            words = "sized, waits for your agreement"
+            rows.append(_idea_wait(ctx, "agree", row, words, "sizing"))
+        elif not offered and ctx.actor.may("idea.size"):
+            sent_back = row["sizing_state"] == "sent back"
+            words = "its sizing was sent back" if sent_back else f"{_reach(row)}; to be sized"
+            rows.append(_idea_wait(ctx, "size", row, words, "sizing"))
+    return rows
+
+
+def _waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+    me, rows = ctx.actor.person_id, []
+    for row in tx.all("ideas.mine", person=me):
+        if row["sent_back"]:
+            words = f"{row['sent_back']} of your answers came back with a question"
+            rows.append(_idea_wait(ctx, "answer", row, words))
+        elif row["stage"] == "draft":
+            title = row["title"] or "An idea without a name"
+            link = f"/ideas/new/{row['id']}"
+            rows.append(_wait("draft", title, "your draft, not handed in", link))
+    for row in tx.all("ideas.to_confirm", person=me):
+        words = f"{row['proposer']} named you as its work owner; confirm the answers"
+        rows.append(_idea_wait(ctx, "confirm", row, words))
+    if ctx.actor.may("idea.review"):
+        for row in _in_stage(tx, "noted"):
+            words = f"from {row['proposer']}; {_reach(row)}"
+            rows.append(_idea_wait(ctx, "review", row, words))
+    rows += _screened(tx, ctx)
+    if ctx.actor.may("idea.back"):
+        for row in _in_stage(tx, "sized"):
+            rows.append(_idea_wait(ctx, "decide", row, "sized and agreed; back it or not", "case"))
+    rows += _work_waits(tx, ctx)
+    return rows
+
+
+def _work_waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+    rows = []
+    if ctx.actor.may("idea.build"):
+        for row in _in_stage(tx, "backed"):
+            rows.append(_idea_wait(ctx, "build", row, "backed; take it up to build it"))
+        for row in _in_stage(tx, "building"):
+            if row["builder_id"] == ctx.actor.person_id and row["building"] == "taken up":
+                words = "you build it; release a package and set up a routine"
+                rows.append(_idea_wait(ctx, "build", row, words))
+    if ctx.actor.may("routine.change"):
+        for row in tx.all("routines.ready_to_go_live"):
+            title, link = f"{row['name']}", f"/workshop/routines/{row['id']}"
+            words = f"on trial for I-{row['idea_id']}; try it, then let it go live"
+            rows.append(_wait("go live", title, words, link))
+    if ctx.actor.may("rate.approve"):
+        for row in tx.all("tally.rates_to_settle", person=ctx.actor.person_id):
+            about = f" of I-{row['idea_id']}" if row["idea_id"] else ""
+            title = f"{KINDS[row['kind']].name}{about}: {row['value']:.2f}"
+            words = f"{row['proposer']} proposes it from {row['since']}; approve or refuse"
+            rows.append(_wait("rate", title, words, "/value/rates"))
+    return rows
+
+
+def _wrong(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+    rows = []
+    if ctx.actor.may("robot.see"):
+        for host in tx.all("robots.hosts"):
+            if host["connected"] and is_silent(host["heard_at"], ctx.now):
+                words = "silent: no robot on it gets work until its runner is heard again"
+                rows.append(
+                    {
+                        "state": "silent",
+                        "title": f"Host {host['name']}",
+                        "words": words,
+                        "link": "/robots",
+                        "at": host["heard_at"],
+                    }
+                )
+    if ctx.actor.may("run.see"):
+        for run in tx.all("runs.went_wrong", since=since_yesterday(ctx)):
+            rows.append(
+                {
+                    "state": run["state"],
+                    "title": f"R-{run['id']} {run['routine']}",
+                    "words": run["reason"],
+                    "link": f"/runs/{run['id']}",
+                    "at": run["ended_at"],
+                }
+            )
+    return rows
+
+
+def view(ctx: Ctx) -> dict[str, Any]:
+    """The three answers of the start page, as far as the actor may see them."""
+
+    def work(tx: Tx) -> dict[str, Any]:
+        coming = tx.all("routines.coming") if ctx.actor.may("routine.see") else []
+        return {
+            "waits": _waits(tx, ctx),
+            "wrong": _wrong(tx, ctx),
+            "sees_runs": ctx.actor.may("run.see"),
+            "coming": coming,
+            "mine": tx.all("ideas.mine", person=ctx.actor.person_id),
+            "told": tx.all("common.my_notifications", person=ctx.actor.person_id),
+            "now": ctx.now,
+        }
+
+    return ctx.db.transact(work)

@@ -1,0 +1,1 @@
+"""Stand-ins for what a company has around Tallyman."""

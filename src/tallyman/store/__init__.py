@@ -1,0 +1,1 @@
+"""SQL and nothing else."""

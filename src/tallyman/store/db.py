@@ -1,0 +1,235 @@
+"""The only place that talks to MariaDB: pool, transactions with retry, verbs by result shape."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import queue
+import random
+import threading
+import time
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from datetime import UTC, datetime
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any, TypeVar
+
+import pymysql
+from pymysql.constants import FIELD_TYPE
+from pymysql.converters import conversions
+from pymysql.cursors import DictCursor
+
+from tallyman.core.exact import rounded
+from tallyman.errors import Clash, Unavailable
+from tallyman.store.statements import STATEMENTS
+
+Row = dict[str, Any]
+T = TypeVar("T")
+# Deadlock, lock wait, snapshot conflict: the same work done again may succeed.
+TRY_AGAIN = (1213, 1205, 1020)
+LOST = (2006, 2013, 2055, 1927)
+MOST_TRIES = 8
+
+
+def _utc(text: str) -> datetime | str:
+    try:
+        return datetime.fromisoformat(text).replace(tzinfo=UTC)
+    except ValueError:
+        return text
+
+
+def _instant(value: datetime, _mapping: Any = None) -> str:
+    if value.tzinfo is None:
+        raise ValueError("a naive time reached the store; hand down an aware one")
+    return f"'{value.astimezone(UTC).strftime('%Y-%m-%d %H:%M:%S.%f')}'"
+
+
+def plain(value: Any) -> Any:
+    """Turns exact numbers and times into what JSON keeps without loss."""
+    if isinstance(value, Decimal):
+        return f"{value:f}"
+    if isinstance(value, Fraction):
+        return f"{rounded(value, 6):f}"
+    if isinstance(value, datetime):
+        return value.astimezone(UTC).isoformat()
+    return str(value)
+
+
+def dump(value: Any) -> str:
+    """A value as JSON text for a column whose name ends in _json."""
+    return json.dumps(value, default=plain, ensure_ascii=False)
+
+
+CONVERSIONS: dict[Any, Any] = {
+    **conversions,
+    FIELD_TYPE.DATETIME: _utc,
+    FIELD_TYPE.TIMESTAMP: _utc,
+    datetime: _instant,
+    Fraction: lambda value, _mapping=None: f"{rounded(value, 6):f}",
+}
+READERS: dict[Any, Any] = {key: value for key, value in CONVERSIONS.items() if isinstance(key, int)}
+WRITERS: dict[Any, Any] = {key: value for key, value in CONVERSIONS.items() if not isinstance(key, int)}
+
+
+def _shaped(row: Row) -> Row:
+    """Decodes JSON columns: `tags_json` becomes `tags`."""
+    if not any(key.endswith("_json") for key in row):
+        return row
+    shaped: Row = {}
+    for key, value in row.items():
+        if key.endswith("_json"):
+            shaped[key[:-5]] = None if value is None else json.loads(value)
+        else:
+            shaped[key] = value
+    return shaped
+
+
+def _kept(params: Mapping[str, Any]) -> dict[str, Any]:
+    """Objects and lists go into JSON columns; a tuple is a list of values for IN."""
+    return {key: dump(value) if isinstance(value, dict | list) else value for key, value in params.items()}
+
+
+class Tx:
+    """An open transaction. Statements are asked for by name, `subject.statement`."""
+
+    def __init__(self, connection: pymysql.connections.Connection[DictCursor]) -> None:
+        self._connection = connection
+
+    def _run(self, name: str, params: Mapping[str, Any]) -> DictCursor:
+        return self.execute(STATEMENTS[name], _kept(params))
+
+    def execute(self, sql: str, params: Mapping[str, Any] | None = None) -> DictCursor:
+        """Runs SQL text; only the store itself may hand in text."""
+        cursor = self._connection.cursor(DictCursor)
+        try:
+            cursor.execute(sql, params or {})
+        except pymysql.err.IntegrityError as error:
+            raise Clash.from_database(error.args) from error
+        return cursor
+
+    def all(self, name: str, /, **params: Any) -> list[Row]:
+        """Every row of a named statement."""
+        return [_shaped(row) for row in self._run(name, params).fetchall()]
+
+    def one(self, name: str, /, **params: Any) -> Row | None:
+        """The only row of a named statement, or None."""
+        row = self._run(name, params).fetchone()
+        return None if row is None else _shaped(row)
+
+    def value(self, name: str, /, **params: Any) -> Any:
+        """The first column of the first row, or None."""
+        row = self._run(name, params).fetchone()
+        return None if row is None else next(iter(row.values()))
+
+    def write(self, name: str, /, **params: Any) -> int:
+        """Writes, and says how many rows the statement matched and changed."""
+        return self._run(name, params).rowcount
+
+    def insert(self, name: str, /, **params: Any) -> int:
+        """Inserts one row and gives its number."""
+        return int(self._run(name, params).lastrowid)
+
+    def many(self, name: str, rows: Iterable[Mapping[str, Any]]) -> None:
+        """Inserts many rows by the same statement."""
+        self._connection.cursor().executemany(STATEMENTS[name], [_kept(row) for row in rows])
+
+
+class Database:
+    """A pool of connections to one database."""
+
+    def __init__(
+        self,
+        *,
+        host: str = "127.0.0.1",
+        port: int = 3306,
+        user: str,
+        password: str,
+        name: str | None,
+        size: int = 12,
+    ) -> None:
+        self._settings: dict[str, Any] = {
+            "host": host,
+            "port": port,
+            "user": user,
+            "password": password,
+            "database": name,
+        }
+        self._idle: queue.LifoQueue[pymysql.connections.Connection[DictCursor]] = queue.LifoQueue()
+        self._room = threading.BoundedSemaphore(size)
+
+    def _connect(self) -> pymysql.connections.Connection[DictCursor]:
+        try:
+            return pymysql.connect(
+                **self._settings,
+                charset="utf8mb4",
+                ssl_disabled=True,
+                autocommit=False,
+                connect_timeout=5,
+                read_timeout=120,
+                local_infile=False,
+                conv={**READERS, **WRITERS},
+                client_flag=pymysql.constants.CLIENT.FOUND_ROWS,
+                init_command="SET SESSION innodb_snapshot_isolation=ON, time_zone='+00:00', "
+                "sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO'",
+            )
+        except pymysql.err.OperationalError as error:
+            raise Unavailable(f"the database does not answer ({error.args[0]})") from error
+
+    @contextlib.contextmanager
+    def _connection(self) -> Iterator[pymysql.connections.Connection[DictCursor]]:
+        if not self._room.acquire(timeout=20):
+            raise Unavailable("all connections to the database are busy")
+        connection = None
+        try:
+            try:
+                connection = self._idle.get_nowait()
+            except queue.Empty:
+                connection = self._connect()
+            yield connection
+        except BaseException:
+            if connection is not None:
+                with contextlib.suppress(Exception):
+                    connection.rollback()
+                if not connection.open:
+                    connection = None
+            raise
+        finally:
+            if connection is not None and connection.open:
+                self._idle.put(connection)
+            self._room.release()
+
+    def transact(self, work: Callable[[Tx], T]) -> T:
+        """Runs the work in one transaction; done again when another one was in its way.
+
+        The work must do nothing but use the transaction, as it may run more than once.
+        """
+        for attempt in range(MOST_TRIES):
+            committing = False
+            try:
+                with self._connection() as connection:
+                    result = work(Tx(connection))
+                    committing = True
+                    connection.commit()
+                    return result
+            except pymysql.err.OperationalError as error:
+                code = error.args[0] if error.args else 0
+                if code in LOST:
+                    self.close()
+                    # Lost before the commit was sent: nothing happened, so it can be done again.
+                    if attempt < 1 and not committing:
+                        continue
+                    raise Unavailable("the database went away", "Look whether it is done") from error
+                if code not in TRY_AGAIN or attempt == MOST_TRIES - 1:
+                    raise
+                time.sleep(random.uniform(0.002, 0.02) * (attempt + 1))
+        raise AssertionError("unreachable")
+
+    def close(self) -> None:
+        """Closes every idle connection."""
+        while True:
+            try:
+                connection = self._idle.get_nowait()
+            except queue.Empty:
+                return
+            with contextlib.suppress(Exception):
+                connection.close()

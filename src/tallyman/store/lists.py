@@ -1,0 +1,133 @@
+"""The query composer: lists with free filters, sorts and keyset pages from whitelisted parts only."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from tallyman.core.faults import Fault, InputFaults, unknown_word
+from tallyman.store.db import Row, Tx, plain
+
+MOST_ROWS = 200
+
+
+@dataclass(frozen=True)
+class Listing:
+    """What a list may be asked: its SELECT without WHERE, conditions by name, sorts by name.
+
+    A condition uses its own name as parameter. A sort is (column, descending).
+    """
+
+    select: str
+    filters: Mapping[str, str]
+    sorts: Mapping[str, tuple[str, bool]]
+    key: str
+
+
+def _cursor(value: Any, number: int) -> str:
+    if isinstance(value, datetime):
+        value = value.isoformat()
+    raw = json.dumps([value, number], default=plain)
+    return base64.urlsafe_b64encode(raw.encode()).decode().rstrip("=")
+
+
+def _read_cursor(text: str) -> tuple[Any, int]:
+    try:
+        value, number = json.loads(base64.urlsafe_b64decode(text + "=" * (-len(text) % 4)))
+        if isinstance(value, str) and "T" in value and value[:4].isdigit():
+            value = datetime.fromisoformat(value)
+        return value, int(number)
+    except (ValueError, TypeError, binascii.Error):
+        fault = Fault("after", text, "not a page mark of this list; leave it out")
+        raise InputFaults([fault]) from None
+
+
+def _beyond(column: str, key: str, down: bool, value: Any) -> str:
+    """The rows after a page mark; empty values stand last when falling, first when rising."""
+    sign = "<" if down else ">"
+    if value is None:
+        later = f"{column} IS NULL AND {key} {sign} %(mark_key)s"
+        return f"({later})" if down else f"({later} OR {column} IS NOT NULL)"
+    tie = f"{column} = %(mark)s AND {key} {sign} %(mark_key)s"
+    last = f" OR {column} IS NULL" if down else ""
+    return f"({column} {sign} %(mark)s OR {tie}{last})"
+
+
+def page(
+    tx: Tx,
+    listing: Listing,
+    filters: Mapping[str, Any],
+    sort: str,
+    after: str | None = None,
+    limit: int = 50,
+) -> tuple[list[Row], str | None]:
+    """One page of a list and the mark of the next, or None on the last page.
+
+    Raises InputFaults for an unknown sort or a broken page mark.
+    """
+    if sort not in listing.sorts:
+        raise InputFaults([unknown_word("sort", sort, listing.sorts)])
+    column, down = listing.sorts[sort]
+    used = {name: value for name, value in filters.items() if value is not None}
+    conditions = [listing.filters[name] for name in used]
+    if after:
+        used["mark"], used["mark_key"] = _read_cursor(after)
+        conditions.append(_beyond(column, listing.key, down, used["mark"]))
+    limit = max(1, min(limit, MOST_ROWS))
+    direction = "DESC" if down else "ASC"
+    where = f" WHERE {' AND '.join(conditions)}" if conditions else ""
+    sql = (
+        f"{listing.select.replace('SELECT ', f'SELECT {column} AS sort_mark, ', 1)}{where} "
+        f"ORDER BY {column} {direction}, {listing.key} {direction} LIMIT {limit + 1}"
+    )
+    rows = list(tx.execute(sql, used).fetchall())
+    more = len(rows) > limit
+    rows = rows[:limit]
+    mark = _cursor(rows[-1]["sort_mark"], rows[-1]["id"]) if more else None
+    for row in rows:
+        row.pop("sort_mark")
+    return rows, mark
+
+
+IDEAS = Listing(
+    "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.fit_low, i.fit_high, "
+    "i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, i.sized_by, i.changed_at, "
+    "d.name AS division, p.name AS proposer, i.proposer_id FROM idea i "
+    "JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id",
+    {
+        "stage": "i.stage = %(stage)s",
+        "stages": "i.stage IN %(stages)s",
+        "not_drafts_of_others": "(i.stage <> 'draft' OR i.proposer_id = %(not_drafts_of_others)s)",
+        "seen_by": "(i.proposer_id = %(seen_by)s OR i.owner_id = %(seen_by)s)",
+        "proposer": "i.proposer_id = %(proposer)s",
+        "division": "i.division_id = %(division)s",
+        "text": "(i.title LIKE %(text)s OR i.what LIKE %(text)s)",
+    },
+    {
+        "reach": ("i.hours_low", True),
+        "newest": ("i.id", True),
+        "changed": ("i.changed_at", True),
+        "due": ("i.due_on", False),
+    },
+    "i.id",
+)
+
+RUNS = Listing(
+    "SELECT r.id, r.routine_id, o.name AS routine, a.name AS area, r.state, r.outcome, r.reason, r.trial, "
+    "r.started_words, r.due_at, r.made_at, r.started_at, r.ended_at, r.robot_id, b.name AS robot, "
+    "r.cancel_at, r.again_of, r.changed_at FROM run r JOIN routine o ON o.id = r.routine_id "
+    "JOIN area a ON a.id = o.area_id LEFT JOIN robot b ON b.id = r.robot_id",
+    {
+        "state": "r.state = %(state)s",
+        "states": "r.state IN %(states)s",
+        "routine": "r.routine_id = %(routine)s",
+        "robot": "r.robot_id = %(robot)s",
+    },
+    {"newest": ("r.id", True)},
+    "r.id",
+)

@@ -1,0 +1,142 @@
+-- name: audit
+-- Records who did what to which object.
+INSERT INTO audit (at, person_id, who, address, action, object, words, before_json, after_json)
+VALUES (%(at)s, %(person)s, %(who)s, %(address)s, %(action)s, %(object)s, %(words)s, %(before)s, %(after)s);
+
+-- name: history
+-- What happened to one object, latest first.
+SELECT id, at, who, action, words, before_json, after_json FROM audit
+WHERE object = %(object)s ORDER BY id DESC LIMIT 60;
+
+-- name: effect
+-- Writes down what must follow from a change; the engine carries it out.
+INSERT INTO effect (kind, object, payload_json, made_at, due_at)
+VALUES (%(kind)s, %(object)s, %(payload)s, %(now)s, %(now)s);
+
+-- name: effects_due
+-- Open effects whose time has come, oldest first.
+SELECT id, kind, object, payload_json, tries FROM effect
+WHERE done_at IS NULL AND due_at <= %(now)s ORDER BY id LIMIT 100;
+
+-- name: effect_before
+-- Whether an older effect of the same object is still open.
+SELECT id FROM effect WHERE object = %(object)s AND done_at IS NULL AND id < %(id)s LIMIT 1;
+
+-- name: effect_take
+-- Marks an effect done in the transaction that carries it out; 0 rows if it was done already.
+UPDATE effect SET done_at = %(now)s, fault = NULL WHERE id = %(id)s AND done_at IS NULL;
+
+-- name: effect_failed
+-- Puts a failed effect off, with its fault.
+UPDATE effect SET tries = tries + 1, due_at = %(due)s, fault = %(fault)s WHERE id = %(id)s;
+
+-- name: changed
+-- A hint for live pages that an object of this subject changed.
+INSERT INTO change_note (subject, object_id, at) VALUES (%(subject)s, %(id)s, %(now)s);
+
+-- name: changes_since
+-- Hints after a number; numbers may commit out of order, so the reader asks with an overlap.
+SELECT id, subject, object_id FROM change_note WHERE id > %(after)s ORDER BY id LIMIT 500;
+
+-- name: last_change
+-- The newest hint.
+SELECT COALESCE(MAX(id), 0) FROM change_note;
+
+-- name: prune_changes
+-- Hints are of use for minutes only.
+DELETE FROM change_note WHERE at < %(before)s LIMIT 5000;
+
+-- name: notify
+-- Tells a person something once per effect.
+INSERT INTO notification (person_id, effect_id, at, text, link)
+VALUES (%(person)s, %(effect)s, %(now)s, %(text)s, %(link)s)
+ON DUPLICATE KEY UPDATE text = VALUE(text);
+
+-- name: mail
+-- Puts a mail into the outbox once per effect and address.
+INSERT INTO mail (effect_id, to_address, subject, body, made_at, due_at)
+VALUES (%(effect)s, %(to)s, %(subject)s, %(body)s, %(now)s, %(now)s)
+ON DUPLICATE KEY UPDATE subject = VALUE(subject);
+
+-- name: mails_due
+-- Unsent mails whose time has come.
+SELECT id, to_address, subject, body, tries FROM mail
+WHERE sent_at IS NULL AND due_at <= %(now)s ORDER BY due_at, id LIMIT 20;
+
+-- name: mail_sent
+-- The mail server took it.
+UPDATE mail SET sent_at = %(now)s, answer = %(answer)s, tries = tries + 1 WHERE id = %(id)s;
+
+-- name: mail_failed
+-- The mail server refused it or did not answer; put off.
+UPDATE mail SET due_at = %(due)s, answer = %(answer)s, tries = tries + 1 WHERE id = %(id)s;
+
+-- name: my_notifications
+-- A person's notifications, latest first.
+SELECT id, at, text, link, read_at FROM notification
+WHERE person_id = %(person)s ORDER BY id DESC LIMIT 30;
+
+-- name: unread
+-- How many notifications a person has not read.
+SELECT COUNT(*) FROM notification WHERE person_id = %(person)s AND read_at IS NULL;
+
+-- name: mark_read
+-- The person has read everything up to one notification.
+UPDATE notification SET read_at = %(now)s
+WHERE person_id = %(person)s AND read_at IS NULL AND id <= %(upto)s;
+
+-- name: file_put
+-- A stored file by its digest.
+INSERT INTO file_body (digest, size, made_at) VALUES (%(digest)s, %(size)s, %(now)s);
+
+-- name: file_known
+-- The size of a stored file.
+SELECT size FROM file_body WHERE digest = %(digest)s;
+
+-- name: chunk_put
+-- One piece of a file.
+INSERT INTO file_chunk (digest, n, data) VALUES (%(digest)s, %(n)s, %(data)s);
+
+-- name: chunks
+-- All pieces of a file in order.
+SELECT data FROM file_chunk WHERE digest = %(digest)s ORDER BY n;
+
+-- name: company
+-- Whose installation this is, its zone and currency.
+SELECT name, zone, currency FROM company WHERE id = 1;
+
+-- name: set_company
+-- Names the company once.
+INSERT INTO company (id, name, zone, currency) VALUES (1, %(name)s, %(zone)s, %(currency)s)
+ON DUPLICATE KEY UPDATE name = VALUE(name), zone = VALUE(zone), currency = VALUE(currency);
+
+-- name: closed_days
+-- The company's closed days.
+SELECT day, name FROM closed_day ORDER BY day;
+
+-- name: add_closed_day
+-- A day on which nobody works.
+INSERT INTO closed_day (day, name) VALUES (%(day)s, %(name)s) ON DUPLICATE KEY UPDATE name = VALUE(name);
+
+-- name: start_once
+-- Claims a start key; fails if the same start was asked for before.
+INSERT INTO started_once (start_key, object, at) VALUES (%(key)s, %(object)s, %(now)s);
+
+-- name: started_object
+-- What an earlier start with this key made.
+SELECT object FROM started_once WHERE start_key = %(key)s;
+
+-- name: lease_take
+-- Takes a lease that is free, run out, or one's own.
+INSERT INTO lease (name, holder, until_at) VALUES (%(name)s, %(holder)s, %(until)s)
+ON DUPLICATE KEY UPDATE
+  holder = IF(until_at < %(now)s OR holder = %(holder)s, %(holder)s, holder),
+  until_at = IF(holder = %(holder)s, %(until)s, until_at);
+
+-- name: lease_holder
+-- Who holds a lease.
+SELECT holder FROM lease WHERE name = %(name)s;
+
+-- name: database_now
+-- The database's own clock, only to compare it with ours.
+SELECT UTC_TIMESTAMP(6);

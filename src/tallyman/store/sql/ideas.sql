@@ -1,0 +1,192 @@
+-- name: by_id
+-- One idea with names.
+SELECT i.*, d.name AS division, p.name AS proposer, o.name AS owner, s.name AS sizer, g.name AS agreer,
+  b.name AS builder, x.name AS expert
+FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id
+LEFT JOIN person o ON o.id = i.owner_id LEFT JOIN person s ON s.id = i.sized_by
+LEFT JOIN person g ON g.id = i.agreed_by LEFT JOIN person b ON b.id = i.builder_id
+LEFT JOIN person x ON x.id = i.expert_id WHERE i.id = %(id)s;
+
+-- name: lock
+-- The idea's row, locked, before it is moved on.
+SELECT id, stage, proposer_id, owner_id, sizing_state, sized_by, version FROM idea WHERE id = %(id)s FOR UPDATE;
+
+-- name: add
+-- A new draft.
+INSERT INTO idea (what, proposer_id, stage, stage_since, made_at, changed_at)
+VALUES ('', %(person)s, 'draft', %(now)s, %(now)s, %(now)s);
+
+-- name: untouched_draft
+-- A draft of a person without any answer or file.
+SELECT i.id FROM idea i WHERE i.proposer_id = %(person)s AND i.stage = 'draft'
+AND NOT EXISTS (SELECT 1 FROM idea_answer a WHERE a.idea_id = i.id)
+AND NOT EXISTS (SELECT 1 FROM idea_file f WHERE f.idea_id = i.id) LIMIT 1;
+
+-- name: add_stage
+-- A stage was reached.
+INSERT INTO idea_stage (idea_id, from_stage, stage, at, person_id, reason)
+VALUES (%(idea)s, %(from_stage)s, %(stage)s, %(now)s, %(person)s, %(reason)s);
+
+-- name: stages
+-- The way of an idea so far.
+SELECT s.from_stage, s.stage, s.at, s.reason, p.name AS person FROM idea_stage s
+JOIN person p ON p.id = s.person_id WHERE s.idea_id = %(idea)s ORDER BY s.id;
+
+-- name: move
+-- Moves an idea on, if it still stands where it was seen.
+UPDATE idea SET stage = %(stage)s, building = %(building)s, stage_since = %(now)s, due_on = %(due)s,
+  changed_at = %(now)s, version = version + 1 WHERE id = %(id)s AND stage = %(from_stage)s;
+
+-- name: set_heads
+-- What the answers say of title, description, division and owner.
+UPDATE idea SET title = %(title)s, what = %(what)s, division_id = %(division)s, owner_id = %(owner)s,
+  changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
+
+-- name: set_look
+-- The first look as last computed.
+UPDATE idea SET fit_low = %(fit_low)s, fit_high = %(fit_high)s, hours_low = %(hours_low)s,
+  hours_high = %(hours_high)s WHERE id = %(id)s;
+
+-- name: set_worth
+-- Worth and effort as last computed.
+UPDATE idea SET worth = %(worth)s, effort_days = %(effort)s, changed_at = %(now)s WHERE id = %(id)s;
+
+-- name: put_answer
+-- Keeps an answer; a changed one is to be accepted again.
+INSERT INTO idea_answer (idea_id, question, value_json, remark, state, person_id, at)
+VALUES (%(idea)s, %(question)s, %(value)s, %(remark)s, 'given', %(person)s, %(now)s)
+ON DUPLICATE KEY UPDATE value_json = VALUE(value_json), remark = VALUE(remark), state = 'given',
+  state_note = NULL, person_id = VALUE(person_id), at = VALUE(at);
+
+-- name: answers
+-- All answers of an idea.
+SELECT a.question, a.value_json, a.remark, a.state, a.state_note, a.at, p.name AS person
+FROM idea_answer a JOIN person p ON p.id = a.person_id WHERE a.idea_id = %(idea)s;
+
+-- name: set_answer_state
+-- A reviewer accepts an answer or sends it back.
+UPDATE idea_answer SET state = %(state)s, state_note = %(note)s WHERE idea_id = %(idea)s AND question = %(question)s;
+
+-- name: answers_in_state
+-- How many answers of an idea stand in a state.
+SELECT COUNT(*) FROM idea_answer WHERE idea_id = %(idea)s AND state = %(state)s;
+
+-- name: set_due
+-- When the next move is due.
+UPDATE idea SET due_on = %(due)s, changed_at = %(now)s WHERE id = %(id)s;
+
+-- name: confirm_owner
+-- The work owner confirmed the answers.
+UPDATE idea SET owner_confirmed_at = %(now)s WHERE id = %(id)s AND owner_confirmed_at IS NULL;
+
+-- name: add_file
+-- A file on an idea.
+INSERT INTO idea_file (idea_id, digest, name, kind, size, person_id, at)
+VALUES (%(idea)s, %(digest)s, %(name)s, %(kind)s, %(size)s, %(person)s, %(now)s);
+
+-- name: files
+-- The files of an idea.
+SELECT f.id, f.name, f.kind, f.size, f.at, p.name AS person FROM idea_file f
+JOIN person p ON p.id = f.person_id WHERE f.idea_id = %(idea)s AND f.removed_at IS NULL ORDER BY f.id;
+
+-- name: file
+-- One file of an idea.
+SELECT id, idea_id, digest, name FROM idea_file WHERE id = %(id)s AND idea_id = %(idea)s AND removed_at IS NULL;
+
+-- name: remove_file
+-- Takes a file off an idea; the file itself stays.
+UPDATE idea_file SET removed_at = %(now)s WHERE id = %(id)s AND idea_id = %(idea)s AND removed_at IS NULL;
+
+-- name: texts
+-- Titles and descriptions to compare with.
+SELECT id, title, what, stage FROM idea WHERE stage <> 'draft' ORDER BY id DESC LIMIT 5000;
+
+-- name: matches
+-- Close matches that were settled.
+SELECT m.other_id, m.verdict, m.at, p.name AS person FROM idea_match m
+JOIN person p ON p.id = m.person_id WHERE m.idea_id = %(idea)s;
+
+-- name: settle
+-- Settles a close match.
+INSERT INTO idea_match (idea_id, other_id, verdict, person_id, at)
+VALUES (%(idea)s, %(other)s, %(verdict)s, %(person)s, %(now)s)
+ON DUPLICATE KEY UPDATE verdict = VALUE(verdict), person_id = VALUE(person_id), at = VALUE(at);
+
+-- name: standing
+-- How many live ideas have a higher low end, and how many there are.
+SELECT COALESCE(SUM(hours_low > %(low)s), 0) AS ahead, COUNT(*) AS ideas FROM idea
+WHERE stage IN ('noted','screened','sized','backed') AND hours_low IS NOT NULL;
+
+-- name: by_stage
+-- How many ideas stand in each stage.
+SELECT stage, COUNT(*) AS ideas FROM idea GROUP BY stage;
+
+-- name: waiting_in
+-- Ideas that wait in a stage, the longest due first.
+SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
+  i.worth, i.builder_id, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
+WHERE i.stage = %(stage)s ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
+
+-- name: mine
+-- A proposer's own ideas, the last changed first.
+SELECT i.id, i.title, i.stage, i.building, i.due_on, i.stage_since,
+  (SELECT COUNT(*) FROM idea_answer a WHERE a.idea_id = i.id AND a.state = 'sent back') AS sent_back
+FROM idea i WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC LIMIT 20;
+
+-- name: to_confirm
+-- Ideas whose answers the work owner has not confirmed.
+SELECT i.id, i.title, i.stage, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
+WHERE i.owner_id = %(person)s AND i.owner_confirmed_at IS NULL AND i.stage IN ('noted','screened') ORDER BY i.id LIMIT 20;
+
+-- name: facts
+-- The facts given on an idea's sizing and case.
+SELECT f.field, f.value_json, f.source, f.at, f.version, p.name AS person FROM fact f
+JOIN person p ON p.id = f.person_id WHERE f.idea_id = %(idea)s;
+
+-- name: fact
+-- One fact.
+SELECT f.value_json, f.version, p.name AS person FROM fact f JOIN person p ON p.id = f.person_id
+WHERE f.idea_id = %(idea)s AND f.field = %(field)s;
+
+-- name: put_fact
+-- Keeps a fact with its source.
+INSERT INTO fact (idea_id, field, value_json, source, person_id, at)
+VALUES (%(idea)s, %(field)s, %(value)s, %(source)s, %(person)s, %(now)s)
+ON DUPLICATE KEY UPDATE value_json = VALUE(value_json), source = VALUE(source), person_id = VALUE(person_id),
+  at = VALUE(at), version = version + 1;
+
+-- name: drop_fact
+-- Takes back a fact, so that the value it replaced counts again.
+DELETE FROM fact WHERE idea_id = %(idea)s AND field = %(field)s;
+
+-- name: set_sizing
+-- The sizing was offered, agreed, sent back or opened again.
+UPDATE idea SET sizing_state = %(state)s, sized_by = %(sized_by)s, sized_at = %(sized_at)s, agreed_by = %(agreed_by)s,
+  agreed_at = %(agreed_at)s, sizing_note = %(note)s, changed_at = %(now)s WHERE id = %(id)s AND sizing_state = %(from_state)s;
+
+-- name: freeze
+-- Freezes the promise of a backed idea, once.
+INSERT INTO promise (idea_id, at, person_id, input_json, result_json, plan_json, sizing_json, rules_version, start_on, go_live_on)
+VALUES (%(idea)s, %(now)s, %(person)s, %(input)s, %(result)s, %(plan)s, %(sizing)s, %(rules)s, %(start)s, %(go_live)s);
+
+-- name: promise
+-- The frozen promise.
+SELECT r.*, p.name AS person FROM promise r JOIN person p ON p.id = r.person_id WHERE r.idea_id = %(idea)s;
+
+-- name: take_up
+-- A builder takes up a backed idea.
+UPDATE idea SET builder_id = %(person)s WHERE id = %(id)s;
+
+-- name: set_building
+-- How the building stands.
+UPDATE idea SET building = %(building)s, changed_at = %(now)s WHERE id = %(id)s AND stage = 'building';
+
+-- name: set_live
+-- The day an idea went into service.
+UPDATE idea SET live_on = %(day)s WHERE id = %(id)s;
+
+-- name: ranked
+-- Ideas that can be chosen or were, with their worth and effort.
+SELECT i.id, i.title, i.stage, i.worth, i.effort_days, i.hours_low, i.hours_high, i.sizing_state, d.name AS division,
+  i.due_on FROM idea i LEFT JOIN division d ON d.id = i.division_id
+WHERE i.stage IN ('screened','sized','backed','building','in service') ORDER BY i.id LIMIT 2000;

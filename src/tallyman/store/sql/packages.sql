@@ -1,0 +1,30 @@
+-- name: package_by_name
+-- A package by name.
+SELECT id FROM package WHERE name = %(name)s;
+
+-- name: add_package
+-- A new package; the number of the known one if the name exists.
+INSERT INTO package (name, made_at) VALUES (%(name)s, %(now)s) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id);
+
+-- name: add_release
+-- A numbered version of a package.
+INSERT INTO package_release (package_id, version, entry, about, note, inputs_json, outputs_json, tags_json, files_json, digest, size,
+  person_id, at)
+VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(outputs)s, %(tags)s, %(files)s, %(digest)s,
+  %(size)s, %(person)s, %(now)s);
+
+-- name: releases
+-- All releases, the newest first, with the routines that use each.
+SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.tags_json, r.size, r.at, w.name AS person,
+  (SELECT COUNT(*) FROM routine o WHERE o.release_id = r.id AND o.retired_at IS NULL) AS routines
+FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.id = r.person_id ORDER BY r.at DESC, r.id DESC LIMIT 500;
+
+-- name: release
+-- One release, whole.
+SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
+  r.digest, r.size, r.at, w.name AS person FROM package_release r JOIN package p ON p.id = r.package_id
+JOIN person w ON w.id = r.person_id WHERE r.id = %(id)s;
+
+-- name: versions
+-- The versions of a package, the newest first.
+SELECT r.id, r.version FROM package_release r JOIN package p ON p.id = r.package_id WHERE p.name = %(name)s ORDER BY r.id DESC;

@@ -1,0 +1,134 @@
+-- name: areas
+-- All areas with the one above.
+SELECT a.id, a.name, a.parent_id, u.name AS above FROM area a LEFT JOIN area u ON u.id = a.parent_id ORDER BY a.name;
+
+-- name: area
+-- One area.
+SELECT id, name, parent_id FROM area WHERE id = %(id)s;
+
+-- name: add_area
+-- A new area.
+INSERT INTO area (name, parent_id) VALUES (%(name)s, %(parent)s);
+
+-- name: add_above
+-- An area lies below itself and below all that its parent lies below.
+INSERT INTO area_above (area_id, above_id, depth)
+SELECT %(id)s, %(id)s, 0 UNION ALL SELECT %(id)s, above_id, depth + 1 FROM area_above WHERE area_id = %(parent)s;
+
+-- name: path
+-- An area and all above it.
+SELECT above_id FROM area_above WHERE area_id = %(id)s;
+
+-- name: hosts
+-- All hosts with their seats in use.
+SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
+  h.code_until, h.token_hash IS NOT NULL AS connected,
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used
+FROM host h ORDER BY h.name LIMIT 500;
+
+-- name: host
+-- One host.
+SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS NOT NULL AS connected FROM host WHERE id = %(id)s;
+
+-- name: lock_host
+-- A host's row, locked.
+SELECT id, name, seats FROM host WHERE id = %(id)s FOR UPDATE;
+
+-- name: add_host
+-- A new host with its one-time code.
+INSERT INTO host (name, code_hash, code_until, seats, made_at) VALUES (%(name)s, %(code)s, %(until)s, 0, %(now)s);
+
+-- name: new_code
+-- A new one-time code for a host; the connection it has stays until the code is used.
+UPDATE host SET code_hash = %(code)s, code_until = %(until)s WHERE id = %(id)s;
+
+-- name: host_by_code
+-- The host a valid one-time code belongs to.
+SELECT id, name FROM host WHERE code_hash = %(code)s AND code_until > %(now)s FOR UPDATE;
+
+-- name: connect_host
+-- A runner connected with the code, which is used up.
+UPDATE host SET code_hash = NULL, code_until = NULL, token_hash = %(token)s, heard_at = %(now)s, connected_at = %(now)s,
+  account = %(account)s, facts_json = %(facts)s, silent_told = FALSE WHERE id = %(id)s;
+
+-- name: host_by_token
+-- The host a runner's token belongs to.
+SELECT id, name, heard_at, silent_told FROM host WHERE token_hash = %(token)s;
+
+-- name: heard
+-- The host was heard from.
+UPDATE host SET heard_at = %(now)s, clock_ahead_ms = %(ahead)s, silent_told = FALSE WHERE id = %(id)s;
+
+-- name: silent_hosts
+-- Connected hosts that fell silent and were not told of yet.
+SELECT id, name, heard_at FROM host WHERE token_hash IS NOT NULL AND heard_at < %(before)s AND silent_told = FALSE;
+
+-- name: told_silent
+-- The silence of a host was told once.
+UPDATE host SET silent_told = TRUE WHERE id = %(id)s AND silent_told = FALSE;
+
+-- name: set_seats
+-- How many seats a host has.
+UPDATE host SET seats = %(seats)s WHERE id = %(id)s;
+
+-- name: add_slot
+-- One place that a run can take.
+INSERT IGNORE INTO slot (kind, owner_id, n) VALUES (%(kind)s, %(owner)s, %(n)s);
+
+-- name: drop_slots
+-- Takes away free places from a number on.
+DELETE FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND n >= %(n)s AND run_id IS NULL;
+
+-- name: count_slots
+-- How many places there are.
+SELECT COUNT(*) FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s;
+
+-- name: free_slot
+-- One free place.
+SELECT n FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND run_id IS NULL ORDER BY n LIMIT 1;
+
+-- name: take_slot
+-- Takes a place, if it is still free.
+UPDATE slot SET run_id = %(run)s WHERE kind = %(kind)s AND owner_id = %(owner)s AND n = %(n)s AND run_id IS NULL;
+
+-- name: free_slots_of
+-- A run gives back its places.
+UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
+
+-- name: robots
+-- All robots in work with their host.
+SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, h.account, h.seats, b.tags_json, b.version,
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
+  (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
+FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name LIMIT 500;
+
+-- name: robots_of_host
+-- The robots in work on one host.
+SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, h.account, h.seats, b.tags_json, b.version,
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
+  (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
+FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
+
+-- name: robot_areas
+-- Which areas each robot may work in.
+SELECT ra.robot_id, ra.area_id, a.name FROM robot_area ra JOIN area a ON a.id = ra.area_id ORDER BY a.name;
+
+-- name: add_robot
+-- A new robot on a host.
+INSERT INTO robot (name, host_id, tags_json, made_at) VALUES (%(name)s, %(host)s, %(tags)s, %(now)s);
+
+-- name: change_robot
+-- Changes a robot, if nobody else did meanwhile.
+UPDATE robot SET tags_json = %(tags)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
+
+-- name: robot
+-- One robot.
+SELECT id, name, host_id, tags_json, version FROM robot WHERE id = %(id)s AND retired_at IS NULL;
+
+-- name: allow
+-- Allows a robot in an area.
+INSERT IGNORE INTO robot_area (robot_id, area_id) VALUES (%(robot)s, %(area)s);
+
+-- name: disallow_all
+-- Takes a robot out of every area.
+DELETE FROM robot_area WHERE robot_id = %(robot)s;

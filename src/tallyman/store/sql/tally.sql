@@ -1,0 +1,138 @@
+-- name: rate_in_force
+-- The approved rate of a kind in force on a day; the latest approved one of a day wins.
+SELECT id, value, since FROM rate
+WHERE kind = %(kind)s AND idea_id = %(idea)s AND state = 'approved' AND since <= %(day)s
+ORDER BY since DESC, id DESC LIMIT 1;
+
+-- name: rates
+-- All rates by kind, the newest first.
+SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.value, r.since, r.state, r.source, r.made_by, p.name AS proposer,
+  r.made_at, a.name AS approver, r.approved_at FROM rate r JOIN person p ON p.id = r.made_by
+LEFT JOIN person a ON a.id = r.approved_by LEFT JOIN idea i ON i.id = r.idea_id
+ORDER BY r.kind, r.idea_id, r.since DESC, r.id DESC LIMIT 1000;
+
+-- name: rate
+-- One rate.
+SELECT id, kind, idea_id, value, since, state, made_by FROM rate WHERE id = %(id)s;
+
+-- name: add_rate
+-- A dated rate.
+INSERT INTO rate (kind, idea_id, value, since, state, source, made_by, made_at, approved_by, approved_at)
+VALUES (%(kind)s, %(idea)s, %(value)s, %(since)s, %(state)s, %(source)s, %(person)s, %(now)s, %(approved_by)s, %(approved_at)s);
+
+-- name: settle_rate
+-- Approves or refuses a proposed rate.
+UPDATE rate SET state = %(state)s, approved_by = %(person)s, approved_at = %(now)s
+WHERE id = %(id)s AND state = 'proposed';
+
+-- name: rates_to_settle
+-- Proposed rates that somebody else may approve.
+SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.value, r.since, r.source, p.name AS proposer FROM rate r
+JOIN person p ON p.id = r.made_by LEFT JOIN idea i ON i.id = r.idea_id
+WHERE r.state = 'proposed' AND r.made_by <> %(person)s ORDER BY r.id LIMIT 50;
+
+-- name: newest_minutes_rate
+-- The newest rate of minutes by hand of an idea that is not refused.
+SELECT id, value, since, state FROM rate WHERE kind = 'minutes_by_hand' AND idea_id = %(idea)s AND state <> 'refused'
+ORDER BY id DESC LIMIT 1;
+
+-- name: open_month
+-- Makes sure that a month has its row.
+INSERT IGNORE INTO tally_month (month) VALUES (%(month)s);
+
+-- name: lock_month
+-- Locks a month's row before posting or closing.
+SELECT state FROM tally_month WHERE month = %(month)s FOR UPDATE;
+
+-- name: first_open_month
+-- The first month from one on that is not closed.
+SELECT month FROM tally_month WHERE state = 'open' AND month >= %(month)s ORDER BY month LIMIT 1;
+
+-- name: close_month
+-- Closes a month by name.
+UPDATE tally_month SET state = 'closed', closed_by = %(person)s, closed_at = %(now)s WHERE month = %(month)s AND state = 'open';
+
+-- name: months
+-- All months with their state.
+SELECT m.month, m.state, m.closed_at, p.name AS closed_by FROM tally_month m
+LEFT JOIN person p ON p.id = m.closed_by ORDER BY m.month;
+
+-- name: post
+-- Posts one entry; the unique key keeps it from being posted twice.
+INSERT INTO tally_entry (source, line, correction, month, belongs_to, idea_id, routine_id, run_id, area_id, units, hours, money,
+  rates_json, at, posted_at)
+VALUES (%(source)s, %(line)s, %(correction)s, %(month)s, %(belongs_to)s, %(idea)s, %(routine)s, %(run)s, %(area)s, %(units)s,
+  %(hours)s, %(money)s, %(rates)s, %(at)s, %(now)s);
+
+-- name: posted
+-- Whether an entry stands already.
+SELECT id FROM tally_entry WHERE source = %(source)s AND line = %(line)s AND correction = %(correction)s;
+
+-- name: add_to_sum
+-- Rolls an entry up into its month.
+INSERT INTO tally_sum (month, idea_id, line, units, hours, money, entries)
+VALUES (%(month)s, %(idea)s, %(line)s, %(units)s, %(hours)s, %(money)s, 1)
+ON DUPLICATE KEY UPDATE units = units + VALUE(units), hours = hours + VALUE(hours), money = money + VALUE(money),
+  entries = entries + 1;
+
+-- name: sums_of_idea
+-- The roll-ups of an idea by month and line.
+SELECT month, line, units, hours, money, entries FROM tally_sum WHERE idea_id = %(idea)s ORDER BY month, line;
+
+-- name: sums_of_all
+-- The roll-ups of every idea over all months.
+SELECT idea_id, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, SUM(entries) AS entries
+FROM tally_sum GROUP BY idea_id, line;
+
+-- name: sums_by_month
+-- The roll-ups of every month over all ideas.
+SELECT month, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, SUM(entries) AS entries
+FROM tally_sum GROUP BY month, line ORDER BY month, line;
+
+-- name: entries_of_month
+-- The entries of an idea in a month, after an entry number.
+SELECT e.id, e.run_id, e.line, e.units, e.hours, e.money, e.at, e.belongs_to, e.rates_json, o.name AS routine, e.routine_id
+FROM tally_entry e JOIN routine o ON o.id = e.routine_id
+WHERE e.idea_id = %(idea)s AND e.month = %(month)s AND e.id > %(after)s ORDER BY e.id LIMIT %(limit)s;
+
+-- name: entries_of_run
+-- What one run posted.
+SELECT e.id, e.idea_id, e.line, e.month, e.units, e.hours, e.money, e.at, e.posted_at, e.rates_json FROM tally_entry e
+WHERE e.run_id = %(run)s ORDER BY e.id;
+
+-- name: rates_by_ids
+-- Rates that entries were reckoned with.
+SELECT id, kind, value, since FROM rate WHERE id IN %(ids)s;
+
+-- name: add_caution
+-- A caution about what a run posted.
+INSERT INTO tally_caution (run_id, words, at) VALUES (%(run)s, %(words)s, %(now)s)
+ON DUPLICATE KEY UPDATE words = VALUE(words);
+
+-- name: caution_of_run
+-- The caution about one run, if any.
+SELECT words FROM tally_caution WHERE run_id = %(run)s;
+
+-- name: promised
+-- The promises of all ideas, with their going into service.
+SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, d.name AS division FROM promise r
+JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id LIMIT 2000;
+
+-- name: check_sums
+-- Roll-ups that differ from their entries.
+SELECT s.month, s.idea_id, s.line FROM tally_sum s LEFT JOIN (
+  SELECT month, COALESCE(idea_id, 0) AS idea_id, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money,
+    COUNT(*) AS entries FROM tally_entry GROUP BY month, COALESCE(idea_id, 0), line) e
+ON e.month = s.month AND e.idea_id = s.idea_id AND e.line = s.line
+WHERE e.entries IS NULL OR e.entries <> s.entries OR e.units <> s.units OR e.hours <> s.hours OR e.money <> s.money;
+
+-- name: check_entries
+-- Entries of a month and line that no roll-up holds.
+SELECT e.month, e.line, COUNT(*) AS entries FROM tally_entry e LEFT JOIN tally_sum s
+ON s.month = e.month AND s.idea_id = COALESCE(e.idea_id, 0) AND s.line = e.line WHERE s.month IS NULL GROUP BY e.month, e.line;
+
+-- name: check_unposted
+-- Ended runs in service whose entries are missing although no effect is open for them.
+SELECT r.id FROM run r WHERE r.trial = FALSE AND r.state IN ('done','failed','lost') AND r.started_at IS NOT NULL
+AND NOT EXISTS (SELECT 1 FROM tally_entry e WHERE e.run_id = r.id)
+AND NOT EXISTS (SELECT 1 FROM effect f WHERE f.object = CONCAT('run:', r.id) AND f.done_at IS NULL) LIMIT 20;

@@ -1,0 +1,57 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Working = Schemas['WorkingOut']
+export type FaultOut = Schemas['FaultOut']
+
+/** An answer of the server that says what is wrong and what mends it. */
+export class ProblemError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    detail: string,
+    readonly mend: string,
+    readonly faults: FaultOut[],
+    readonly more: Record<string, unknown>,
+  ) {
+    super(detail)
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: '/', headers: { 'X-Tallyman': '1' } })
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+function problemOf(answer: Answer<unknown>): ProblemError {
+  const body = (answer.error ?? {}) as Partial<Schemas['Problem']>
+  return new ProblemError(
+    answer.response.status,
+    body.code ?? 'unexpected',
+    body.detail ?? `The server answered ${answer.response.status}.`,
+    body.mend ?? 'Try again in a moment.',
+    body.errors ?? [],
+    body.more ?? {},
+  )
+}
+
+/** The data of a call, or the problem thrown; a server that does not answer is a problem too. */
+export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await call
+  } catch {
+    throw new ProblemError(0, 'no_answer', 'The server does not answer.', 'Try again in a moment.', [], {})
+  }
+  if (answer.error !== undefined || !answer.response.ok) throw problemOf(answer)
+  return answer.data as T
+}
+
+/** A key of one's own for a start, so that a doubled click starts once. */
+export function newKey(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16)).join('')
+}

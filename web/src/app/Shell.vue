@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core'
+import { computed, watchEffect } from 'vue'
+import { useRoute } from 'vue-router'
+import Margin from '@/shared/Margin.vue'
+import Mark from '@/shared/Mark.vue'
+import When from '@/shared/When.vue'
+import { connectionLost, useLive } from './live'
+import { useMe, useSignOut } from './session'
+
+const route = useRoute()
+const { me, may } = useMe()
+const signOut = useSignOut()
+useLive()
+
+const theme = useLocalStorage<'light' | 'dark'>('tallyman-theme', 'light')
+watchEffect(() => (document.documentElement.dataset.theme = theme.value))
+watchEffect(() => (document.title = `${route.meta.section ?? 'Tallyman'} · Tallyman`))
+
+const sections = computed(() =>
+  [
+    { name: 'Today', to: '/', shown: true },
+    { name: 'Ideas', to: '/ideas', shown: true },
+    { name: 'Portfolio', to: '/portfolio', shown: may('idea.back') || may('value.see') },
+    { name: 'Workshop', to: '/workshop', shown: may('package.see') },
+    { name: 'Robots', to: '/robots', shown: may('robot.see') },
+    { name: 'Runs', to: '/runs', shown: may('run.see') },
+    { name: 'Value', to: '/value', shown: may('value.see') },
+  ].filter((section) => section.shown),
+)
+</script>
+
+<template>
+  <a class="skip" href="#sheet">Skip to the sheet</a>
+  <header class="band">
+    <div class="inner">
+      <div class="top">
+        <router-link to="/" class="name" aria-label="Tallyman, to Today"><Mark /> Tallyman</router-link>
+        <div class="who">
+          <span v-if="connectionLost" class="lost" role="status">
+            Connection lost, shown as of <When :at="connectionLost.toISOString()" clock />
+          </span>
+          <router-link v-if="me" to="/?told=1" class="told" :class="{ some: me.unread > 0 }">
+            {{ me.unread }} {{ me.unread === 1 ? 'message' : 'messages' }}
+          </router-link>
+          <button class="plain" @click="theme = theme === 'light' ? 'dark' : 'light'">
+            {{ theme === 'light' ? 'Dark' : 'Light' }}
+          </button>
+          <span v-if="me" class="me" :title="`${me.email}, ${me.zone}`"
+            >{{ me.name }}, {{ me.roles.join(', ') }}</span
+          >
+          <button v-if="me" class="plain" @click="signOut">Sign out</button>
+        </div>
+      </div>
+      <nav aria-label="Sections">
+        <router-link
+          v-for="section in sections"
+          :key="section.name"
+          :to="section.to"
+          :class="{ on: route.meta.section === section.name }"
+          :aria-current="route.meta.section === section.name ? 'page' : undefined"
+          >{{ section.name }}</router-link
+        >
+      </nav>
+    </div>
+  </header>
+  <div class="page">
+    <main id="sheet" tabindex="-1">
+      <router-view v-if="me" :key="route.path" />
+    </main>
+    <Margin />
+  </div>
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  background: var(--sheet);
+  padding: 4px 8px;
+  z-index: 5;
+}
+.band {
+  background: var(--band);
+  color: var(--band-ink);
+}
+.inner {
+  max-width: 1560px;
+  margin: 0 auto;
+  padding: 0 28px;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  padding: 9px 0 7px;
+  gap: 16px;
+  flex-wrap: wrap;
+}
+.name {
+  font: 600 21px/28px var(--title-face);
+  color: var(--band-ink);
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.who {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  font-size: 13px;
+  flex-wrap: wrap;
+}
+.who button {
+  color: var(--band-ink-2);
+  font-weight: 400;
+  font-size: 13px;
+}
+.me,
+.told {
+  color: var(--band-ink-2);
+}
+.told.some,
+.lost {
+  color: #f0c98a;
+}
+nav {
+  display: flex;
+  flex-wrap: wrap;
+}
+nav a {
+  color: var(--band-ink-2);
+  padding: 4px 15px 7px;
+}
+nav a:hover {
+  color: var(--band-ink);
+  background: var(--band-2);
+  text-decoration: none;
+}
+nav a.on {
+  background: var(--sheet);
+  color: var(--ink);
+  font-weight: 600;
+}
+.page {
+  max-width: 1512px;
+  margin: 0 auto;
+  display: flex;
+  min-height: calc(100vh - 77px);
+}
+main {
+  flex: 1;
+  min-width: 0;
+  background: var(--sheet);
+  padding: 24px 28px 48px;
+}
+main:focus {
+  outline: none;
+}
+@media (max-width: 700px) {
+  main {
+    padding: 16px 14px 40px;
+  }
+  .inner {
+    padding: 0 14px;
+  }
+  nav a {
+    padding: 4px 9px 7px;
+  }
+}
+</style>

@@ -1,0 +1,58 @@
+import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    section?: string
+    open?: boolean
+  }
+}
+
+const routes: RouteRecordRaw[] = [
+  { path: '/sign-in', component: () => import('@/people/SignInPage.vue'), meta: { open: true } },
+  { path: '/', component: () => import('@/today/TodayPage.vue'), meta: { section: 'Today' } },
+  { path: '/ideas', component: () => import('@/ideas/IdeasPage.vue'), meta: { section: 'Ideas' } },
+  { path: '/ideas/new', component: () => import('@/ideas/InterviewPage.vue'), meta: { section: 'Ideas' } },
+  {
+    path: '/ideas/new/:id(\\d+)',
+    component: () => import('@/ideas/InterviewPage.vue'),
+    meta: { section: 'Ideas' },
+  },
+  { path: '/ideas/:id(\\d+)', component: () => import('@/ideas/IdeaPage.vue'), meta: { section: 'Ideas' } },
+  {
+    path: '/portfolio',
+    component: () => import('@/portfolio/PortfolioPage.vue'),
+    meta: { section: 'Portfolio' },
+  },
+  {
+    path: '/workshop',
+    component: () => import('@/workshop/WorkshopPage.vue'),
+    meta: { section: 'Workshop' },
+  },
+  {
+    path: '/workshop/releases/:id(\\d+)',
+    component: () => import('@/workshop/ReleasePage.vue'),
+    meta: { section: 'Workshop' },
+  },
+  {
+    path: '/workshop/routines/new',
+    component: () => import('@/workshop/NewRoutinePage.vue'),
+    meta: { section: 'Workshop' },
+  },
+  {
+    path: '/workshop/routines/:id(\\d+)',
+    component: () => import('@/workshop/RoutinePage.vue'),
+    meta: { section: 'Workshop' },
+  },
+  { path: '/robots', component: () => import('@/robots/RobotsPage.vue'), meta: { section: 'Robots' } },
+  { path: '/runs', component: () => import('@/runs/RunsPage.vue'), meta: { section: 'Runs' } },
+  { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
+  { path: '/value', component: () => import('@/value/ValuePage.vue'), meta: { section: 'Value' } },
+  { path: '/value/rates', component: () => import('@/value/RatesPage.vue'), meta: { section: 'Value' } },
+  { path: '/:rest(.*)*', component: () => import('@/app/NowherePage.vue') },
+]
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes,
+  scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? undefined : { top: 0 }),
+})

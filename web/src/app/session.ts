@@ -1,0 +1,29 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+
+export type Me = Schemas['Me']
+
+/** The signed-in person; every page shares one query. */
+export function useMe() {
+  const query = useQuery({
+    queryKey: ['notifications', 'me'],
+    queryFn: () => ask(api.GET('/api/v1/me')),
+    staleTime: 60_000,
+  })
+  const me = computed<Me | undefined>(() => query.data.value)
+  const may = (permission: string): boolean => me.value?.permissions.includes(permission) ?? false
+  const zone = computed(() => me.value?.zone ?? 'UTC')
+  const currency = computed(() => me.value?.currency ?? 'EUR')
+  return { me, may, zone, currency }
+}
+
+/** Signs out and forgets everything that was shown. */
+export function useSignOut() {
+  const queries = useQueryClient()
+  return async () => {
+    await ask(api.DELETE('/api/v1/session'))
+    queries.clear()
+    location.assign('/sign-in')
+  }
+}

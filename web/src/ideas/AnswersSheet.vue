@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import IdeaFiles from './IdeaFiles.vue'
+import QuestionField from './QuestionField.vue'
+import { filled, said, type Question } from './questions'
+
+/** The answers: read by all, changed by the proposer, accepted or sent back by the reviewer. */
+const props = defineProps<{ idea: Schemas['Idea'] }>()
+const editing = ref<string | null>(null)
+const asking = ref<string | null>(null)
+const value = ref<unknown>(null)
+const note = ref('')
+
+const save = useAction(async (question: Question) => {
+  await ask(
+    api.PUT('/api/v1/ideas/{number}/answers/{question}', {
+      params: { path: { number: props.idea.id, question: question.key } },
+      body: { value: filled(question, value.value) ? value.value : null, remark: question.remark },
+    }),
+  )
+  editing.value = null
+})
+const judge = useAction(async (question: string, accepted: boolean) => {
+  await ask(
+    api.PUT('/api/v1/ideas/{number}/answers/{question}/judgement', {
+      params: { path: { number: props.idea.id, question } },
+      body: { accepted, note: accepted ? '' : note.value },
+    }),
+  )
+  asking.value = null
+  note.value = ''
+})
+function edit(question: Question) {
+  editing.value = question.key
+  value.value = question.value ?? null
+  save.error.value = null
+}
+function sendBack(question: Question) {
+  asking.value = question.key
+  note.value = ''
+  judge.error.value = null
+}
+</script>
+
+<template>
+  <table class="ledger answers">
+    <thead>
+      <tr>
+        <th>Question and answer</th>
+        <th style="width: 190px">Standing</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr
+        v-for="question in idea.answers"
+        :key="question.key"
+        :class="{ open: question.state === 'sent back' }"
+      >
+        <td>
+          <span class="quiet">{{ question.text }}</span>
+          <IdeaFiles
+            v-if="question.kind === 'files'"
+            :idea="idea.id"
+            :files="idea.files"
+            :change="idea.may.answer"
+          />
+          <template v-else-if="editing === question.key">
+            <QuestionField
+              v-model="value"
+              :question="question"
+              :fault="faultOf(save.error.value, question.key)"
+            />
+            <Problem :error="save.error.value" :fields="[question.key]" />
+            <p class="row">
+              <button class="filled" :disabled="save.busy.value" @click="save.go(question)">
+                Keep the answer
+              </button>
+              <button @click="editing = null">Leave it</button>
+            </p>
+          </template>
+          <div v-else class="said" :class="{ care: question.value === null }">{{ said(question) }}</div>
+          <div v-if="question.remark" class="quiet">“{{ question.remark }}”</div>
+          <p v-if="question.note" class="note care">{{ question.note }}</p>
+          <form
+            v-if="asking === question.key"
+            class="stack tight"
+            @submit.prevent="judge.go(question.key, false)"
+          >
+            <textarea
+              v-model="note"
+              rows="2"
+              aria-label="What would you like to know?"
+              placeholder="What would you like to know?"
+              maxlength="1000"
+            />
+            <Problem :error="judge.error.value" />
+            <p class="row">
+              <button class="filled" :disabled="judge.busy.value">Send back to {{ idea.proposer }}</button>
+              <button type="button" @click="asking = null">Leave it</button>
+            </p>
+          </form>
+        </td>
+        <td>
+          <template v-if="question.kind !== 'files'">
+            <span :class="{ care: question.state === 'sent back' }">{{
+              question.value === null && question.state !== 'sent back' ? 'not known' : question.state
+            }}</span>
+            <div v-if="question.at" class="quiet"><When :at="question.at" day />, {{ question.by }}</div>
+            <div v-if="idea.may.review" class="row tools">
+              <button
+                v-if="question.state !== 'accepted' && question.value !== null"
+                class="plain"
+                @click="judge.go(question.key, true)"
+              >
+                Accept
+              </button>
+              <button v-if="question.state !== 'sent back'" class="plain" @click="sendBack(question)">
+                Send back
+              </button>
+            </div>
+            <button v-if="idea.may.answer && editing !== question.key" class="plain" @click="edit(question)">
+              {{ question.state === 'sent back' ? 'Answer it' : 'Change' }}
+            </button>
+          </template>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.said {
+  font-weight: 600;
+  white-space: pre-line;
+}
+.tools {
+  gap: 4px;
+}
+.plain {
+  padding-left: 0;
+}
+</style>

@@ -1,0 +1,284 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, ask, type Schemas, type Working } from '@/api/client'
+import { useMe } from '@/app/session'
+import Chart from '@/shared/Chart.vue'
+import Figure from '@/shared/Figure.vue'
+import { money, number } from '@/shared/format'
+import Loaded from '@/shared/Loaded.vue'
+import type { Picture } from '@/shared/picture'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import Clash from './Clash.vue'
+import FactField from './FactField.vue'
+import { useFacts, type Fact } from './useFacts'
+
+/** The business case: figures with their workings, year by year, and the inputs. */
+const props = defineProps<{ idea: Schemas['Idea'] }>()
+const emit = defineEmits<{ supply: [sheet: string, field: string] }>()
+const { currency } = useMe()
+const query = useQuery({
+  queryKey: ['ideas', 'case', () => props.idea.id],
+  queryFn: () => ask(api.GET('/api/v1/ideas/{number}/case', { params: { path: { number: props.idea.id } } })),
+})
+const data = computed(() => query.data.value)
+const figures = computed(() => data.value?.figures)
+const facts = useFacts(
+  () => props.idea.id,
+  () => data.value?.fields ?? [],
+)
+const fact = (field: string): Fact =>
+  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
+const locked = computed(() => !props.idea.may.size)
+const working = (name: string): Working | undefined => data.value?.working[name]
+const cash = (value: string | null | undefined): string => money(value, currency.value)
+const symbol = computed(() => cash('0').replace(/\s*0$/, ''))
+
+const inputs = [
+  ['robot_minutes', 'min'],
+  ['robot_exception_share', ''],
+  ['robot_exception_minutes', 'min'],
+  ['cost_per_hour', 'an hour'],
+  ['seat_cost_per_year', 'a year'],
+  ['other_software_per_year', 'a year'],
+  ['support_share', 'a year'],
+  ['one_time_other', 'once'],
+  ['robot_hours_per_day', 'h'],
+  ['robot_days_per_year', 'days'],
+  ['discount_rate', 'a year'],
+] as const
+
+/** Money since the start, month by month: one-time cost first, then saving less running from go-live. */
+const picture = computed<Picture | null>(() => {
+  const now = data.value
+  const once = Number(figures.value?.one_time_cost)
+  const yearly = Number(figures.value?.saving_per_year) - Number(figures.value?.running_cost_per_year)
+  if (!now?.start || !now.go_live || !figures.value?.npv_3y) return null
+  const gap = Math.max(0, (Date.parse(now.go_live) - Date.parse(now.start)) / 86_400_000 / (365 / 12))
+  const rows: (number | null)[][] = []
+  const points = [0, gap, ...Array.from({ length: 37 }, (_, n) => n)].sort((a, b) => a - b)
+  for (const month of points) {
+    const sum = -once + Math.max(0, month - gap) * (yearly / 12)
+    rows.push([Math.round(month * 100) / 100, Math.round(sum)])
+  }
+  const marks = [{ at: gap, words: 'go-live' }]
+  const back = figures.value.payback_months
+  if (back && Number(back) <= 36)
+    marks.push({ at: Number(back), words: `paid back, month ${number(back, 1)}` })
+  return {
+    title: 'Money in and out since the start',
+    kind: 'line',
+    unit: symbol.value,
+    xUnit: 'months from the start of the plan',
+    columns: ['Month', `Sum, ${symbol.value}`],
+    rows,
+    marks,
+  }
+})
+const years = computed(() => data.value?.yearly ?? [])
+const lines = [
+  { key: 'saved', words: 'Saved' },
+  { key: 'to_run', words: 'To run' },
+  { key: 'to_build', words: 'To build' },
+] as const
+const hours = computed(() => {
+  const found = data.value?.hours
+  return [
+    { who: 'People, handling and rework', today: sum(found?.handling, found?.rework), later: found?.kept },
+    { who: 'People, handed back by robots', today: null, later: found?.returned },
+    { who: 'Robots', today: null, later: found?.robots },
+  ]
+})
+function sum(one: string | null | undefined, two: string | null | undefined): string | null {
+  return one && two ? String(Number(one) + Number(two)) : null
+}
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value" :error="query.error.value">
+    <div v-if="data && figures" class="stack">
+      <p v-if="data.promise" class="note">
+        Promised by {{ data.promise.by }} on <When :at="data.promise.at" day />:
+        {{ cash(data.promise.figures.saving_per_year) }} a year, worth
+        {{ cash(data.promise.figures.npv_3y) }} over three years. Below is what today's facts and rates make
+        of it.
+      </p>
+      <div v-if="data.missing.length" class="note care">
+        Not all figures can be computed. Missing:
+        <template v-for="(lack, n) in data.missing" :key="lack.field"
+          ><template v-if="n">, </template
+          ><button class="plain lack" @click="emit('supply', lack.sheet, lack.field)">
+            {{ lack.label }}
+          </button></template
+        >
+      </div>
+      <div class="row figures">
+        <Figure
+          name="saving_per_year"
+          label="Saved a year, once live"
+          large
+          :working="working('saving_per_year')"
+          :text="cash(figures.saving_per_year)"
+        >
+          <template v-if="figures.cost_before">
+            <Figure name="cost_before" :working="working('cost_before')" :text="cash(figures.cost_before)" />
+            today,
+            <Figure
+              name="cost_after_people"
+              :working="working('cost_after_people')"
+              :text="cash(figures.cost_after_people)"
+            />
+            after
+          </template>
+        </Figure>
+        <Figure
+          name="running_cost_per_year"
+          label="Costs a year to run"
+          large
+          :working="working('running_cost_per_year')"
+          :text="cash(figures.running_cost_per_year)"
+        >
+          <template v-if="figures.robots !== null">
+            <Figure name="robots" :working="working('robots')" :text="String(figures.robots)" />
+            {{ figures.robots === 1 ? 'robot' : 'robots' }}
+          </template>
+        </Figure>
+        <Figure
+          name="payback_months"
+          label="Paid back after"
+          large
+          :working="working('payback_months')"
+          :text="
+            figures.payback_months
+              ? `${number(figures.payback_months, 1)} months`
+              : figures.npv_3y
+                ? 'not within 60 months'
+                : '–'
+          "
+        />
+        <Figure
+          name="npv_3y"
+          label="Worth over three years, NPV"
+          large
+          :working="working('npv_3y')"
+          :text="cash(figures.npv_3y)"
+        >
+          <template v-if="figures.return_3y">
+            return
+            <Figure
+              name="return_3y"
+              :working="working('return_3y')"
+              :text="`${number(Number(figures.return_3y) * 100)} %`"
+            />
+          </template>
+        </Figure>
+      </div>
+      <div class="two">
+        <section>
+          <h2>Year by year, {{ symbol }}</h2>
+          <table class="ledger">
+            <thead>
+              <tr>
+                <th></th>
+                <th v-for="n in 3" :key="n" class="num">{{ n }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="line in lines" :key="line.key">
+                <td>{{ line.words }}</td>
+                <td v-for="n in 3" :key="n" class="num">
+                  <Figure
+                    v-if="line.key === 'to_build' && n === 1"
+                    name="one_time_cost"
+                    :working="working('one_time_cost')"
+                    :text="
+                      number(years[0]?.to_build ?? (figures.one_time_cost && `-${figures.one_time_cost}`))
+                    "
+                  />
+                  <template v-else>{{ number(years[n - 1]?.[line.key]) }}</template>
+                </td>
+              </tr>
+              <tr class="sum">
+                <td>Net</td>
+                <td v-for="n in 3" :key="n" class="num">
+                  <Figure
+                    :name="`net_${n}`"
+                    :working="working(`net_${n}`)"
+                    :text="number(figures.net?.[n - 1])"
+                  />
+                </td>
+              </tr>
+              <tr>
+                <td>Net, full years from go-live</td>
+                <td v-for="n in 3" :key="n" class="num">{{ number(figures.after_go_live?.[n - 1]) }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <h2 class="gap">Who does the work, hours a year</h2>
+          <table class="ledger">
+            <thead>
+              <tr>
+                <th></th>
+                <th class="num">today</th>
+                <th class="num">with robots</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in hours" :key="row.who">
+                <td>{{ row.who }}</td>
+                <td class="num">{{ number(row.today) }}</td>
+                <td class="num">{{ number(row.later) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+        <Chart v-if="picture" :picture="picture" :height="300" />
+        <p v-else class="note">The picture of money in and out appears once nothing is missing.</p>
+      </div>
+      <Clash :clash="facts.clash.value" @settle="facts.settle" />
+      <Problem :error="facts.error.value" />
+      <section>
+        <h2>What it is computed from</h2>
+        <p class="quiet">
+          Volume, minutes and shares come from the sizing; costs are the house's rates unless you give this
+          idea its own.
+        </p>
+        <div class="fields">
+          <FactField
+            v-for="[field, unit] in inputs"
+            :key="field"
+            :fact="fact(field)"
+            :value="facts.value(field)"
+            :fault="facts.faults[field]"
+            :unit="unit"
+            :disabled="locked"
+            @keep="(now) => facts.keep(field, now)"
+          />
+        </div>
+        <p class="quiet" role="status">
+          {{ facts.busy.value ? 'Keeping …' : '' }} Computed by {{ data.rules_version }}.
+        </p>
+      </section>
+    </div>
+  </Loaded>
+</template>
+
+<style scoped>
+.figures {
+  gap: 20px 36px;
+  align-items: flex-start;
+}
+.gap {
+  margin-top: 20px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  gap: 12px 20px;
+  margin: 8px 0;
+}
+.lack {
+  padding: 0;
+}
+</style>

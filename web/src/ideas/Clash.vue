@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import type { ProblemError } from '@/api/client'
+
+/** Two people changed one thing: both texts, and the choice. */
+defineProps<{ clash: ProblemError | null }>()
+const emit = defineEmits<{ settle: [mine: boolean] }>()
+const text = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value))
+</script>
+
+<template>
+  <div v-if="clash" class="note bad stack tight" role="alert">
+    <p>{{ clash.message }}</p>
+    <p>
+      Theirs: <b>{{ text(clash.more.theirs) }}</b><br />Yours: <b>{{ text(clash.more.yours) }}</b>
+    </p>
+    <p class="row">
+      <button @click="emit('settle', false)">Keep theirs</button>
+      <button class="filled" @click="emit('settle', true)">Keep mine</button>
+    </p>
+  </div>
+</template>

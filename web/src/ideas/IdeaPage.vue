@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import History from '@/shared/History.vue'
+import Loaded from '@/shared/Loaded.vue'
+import MarginNotes from '@/shared/MarginNotes.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import AnswersSheet from './AnswersSheet.vue'
+import BackIdea from './BackIdea.vue'
+import CaseSheet from './CaseSheet.vue'
+import FirstLook from './FirstLook.vue'
+import IdeaTally from './IdeaTally.vue'
+import PlanSheet from './PlanSheet.vue'
+import ReviewDesk from './ReviewDesk.vue'
+import SizingSheet from './SizingSheet.vue'
+import Thread from './Thread.vue'
+
+const route = useRoute()
+const router = useRouter()
+const id = computed(() => Number(route.params.id))
+const query = useQuery({
+  queryKey: ['ideas', 'one', id],
+  queryFn: () => ask(api.GET('/api/v1/ideas/{number}', { params: { path: { number: id.value } } })),
+})
+const idea = computed(() => query.data.value)
+const sized = computed(
+  () => !['draft', 'noted', 'declined', 'withdrawn'].includes(idea.value?.stage ?? 'draft'),
+)
+const sheets = computed(() =>
+  [
+    { key: 'answers', name: 'Answers', shown: true },
+    { key: 'sizing', name: 'Sizing', shown: sized.value && idea.value?.may.see_case },
+    { key: 'case', name: 'Case', shown: sized.value && idea.value?.may.see_case },
+    { key: 'plan', name: 'Plan', shown: sized.value && idea.value?.may.see_case },
+    {
+      key: 'tally',
+      name: 'Tally',
+      shown: idea.value?.may.see_tally && ['building', 'in service', 'retired'].includes(idea.value.stage),
+    },
+  ].filter((sheet) => sheet.shown),
+)
+const sheet = computed(() => {
+  const wanted = typeof route.query.sheet === 'string' ? route.query.sheet : 'answers'
+  return sheets.value.some((one) => one.key === wanted) ? wanted : 'answers'
+})
+const path = computed(() => ({ params: { path: { number: id.value } } }))
+const takeUp = useAction(() => ask(api.POST('/api/v1/ideas/{number}/take-up', path.value)))
+const confirm = useAction(() => ask(api.POST('/api/v1/ideas/{number}/confirm', path.value)))
+
+function open(name: string, field?: string) {
+  void router.push({ query: { sheet: name, ...(field ? { field } : {}) } })
+}
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value" :error="query.error.value">
+    <div v-if="idea" class="stack">
+      <p v-if="route.query.handed" class="note" role="status">
+        Thank you. It is handed in as <b>I-{{ idea.id }}</b
+        >. {{ idea.next.words }}<template v-if="idea.next.due"> by <When :at="idea.next.due" /></template>;
+        you are told here and by mail.
+      </p>
+      <div class="spread">
+        <div>
+          <p class="quiet">I-{{ idea.id }} · {{ idea.division ?? 'no division yet' }}</p>
+          <h1>{{ idea.title }}</h1>
+          <p class="lead">{{ idea.what }}</p>
+        </div>
+        <div class="row">
+          <button v-if="idea.may.confirm" @click="confirm.go()">Confirm as work owner</button>
+          <button v-if="idea.may.build" class="filled" @click="takeUp.go()">Take it up</button>
+          <router-link
+            v-if="idea.stage === 'building' && idea.may.see_case"
+            :to="`/workshop/routines/new?idea=${idea.id}`"
+            class="button"
+          >
+            Set up a routine
+          </router-link>
+          <BackIdea v-if="idea.may.back" :idea="idea.id" :title="idea.title" />
+        </div>
+      </div>
+      <Problem :error="takeUp.error.value ?? confirm.error.value" />
+      <Thread :idea="idea" />
+      <p>
+        <b>Next:</b> {{ idea.next.words
+        }}<template v-if="idea.next.due">, by <When :at="idea.next.due" /></template>.
+        <span v-if="idea.next.days_late" class="bad"
+          >{{ idea.next.days_late }} {{ idea.next.days_late === 1 ? 'day' : 'days' }} late.</span
+        >
+        <span v-if="idea.building" class="quiet">
+          Building: {{ idea.building }}<template v-if="idea.builder">, by {{ idea.builder }}</template
+          >.
+        </span>
+      </p>
+      <nav class="tabs" aria-label="Sheets of the idea">
+        <a
+          v-for="one in sheets"
+          :key="one.key"
+          :href="`?sheet=${one.key}`"
+          :class="{ on: sheet === one.key }"
+          @click.prevent="open(one.key)"
+          >{{ one.name }}</a
+        >
+      </nav>
+      <template v-if="sheet === 'answers'">
+        <FirstLook :idea="idea" />
+        <ReviewDesk v-if="idea.may.review" :idea="idea" />
+        <AnswersSheet :idea="idea" />
+      </template>
+      <SizingSheet v-else-if="sheet === 'sizing'" :idea="idea" />
+      <CaseSheet v-else-if="sheet === 'case'" :idea="idea" @supply="open" />
+      <PlanSheet v-else-if="sheet === 'plan'" :idea="idea" @supply="open" />
+      <IdeaTally v-else :idea="idea.id" />
+      <MarginNotes>
+        <section class="stack tight">
+          <h2>Who has a part</h2>
+          <p>
+            Proposed by {{ idea.proposer }}<br />
+            Work owner: {{ idea.owner ?? 'nobody named' }}
+            <span class="quiet">{{
+              idea.owner ? (idea.owner_confirmed_at ? 'confirmed the answers' : 'has not confirmed yet') : ''
+            }}</span><br v-if="idea.builder" />
+            <template v-if="idea.builder">Built by {{ idea.builder }}</template>
+          </p>
+        </section>
+      </MarginNotes>
+      <History subject="idea" :number="idea.id" about="ideas" />
+    </div>
+  </Loaded>
+</template>

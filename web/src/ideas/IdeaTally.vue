@@ -1,0 +1,170 @@
+<script setup lang="ts">
+import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ask } from '@/api/client'
+import { useMe } from '@/app/session'
+import Chart from '@/shared/Chart.vue'
+import Figure from '@/shared/Figure.vue'
+import { money, number } from '@/shared/format'
+import Loaded from '@/shared/Loaded.vue'
+import type { Picture } from '@/shared/picture'
+import When from '@/shared/When.vue'
+
+/** Promised against delivered by month, down to the entry and its run. */
+const props = defineProps<{ idea: number }>()
+const route = useRoute()
+const router = useRouter()
+const { currency } = useMe()
+const query = useQuery({
+  queryKey: ['tally', 'idea', () => props.idea],
+  queryFn: () => ask(api.GET('/api/v1/value/ideas/{number}', { params: { path: { number: props.idea } } })),
+})
+const data = computed(() => query.data.value)
+const month = computed(() => (typeof route.query.month === 'string' ? route.query.month : null))
+const entries = useInfiniteQuery({
+  queryKey: ['tally', 'entries', () => props.idea, month],
+  enabled: () => month.value !== null,
+  initialPageParam: 0,
+  queryFn: ({ pageParam }) =>
+    ask(
+      api.GET('/api/v1/value/ideas/{number}/{month}', {
+        params: { path: { number: props.idea, month: month.value ?? '' }, query: { after: pageParam } },
+      }),
+    ),
+  getNextPageParam: (last) => last.next ?? undefined,
+})
+const rows = computed(() => entries.data.value?.pages.flatMap((page) => page.rows) ?? [])
+const symbol = computed(() => money('0', currency.value).replace(/\s*0$/, ''))
+const picture = computed<Picture>(() => ({
+  title: 'Delivered and promised by month',
+  kind: 'bars',
+  unit: symbol.value,
+  columns: ['Month', 'Delivered', 'Promised'],
+  rows: (data.value?.months ?? []).map((row) => [row.month, Number(row.saved), Number(row.promised)]),
+}))
+function open(name: string) {
+  const query = { ...route.query }
+  delete query.month
+  if (month.value !== name) query.month = name
+  void router.replace({ query })
+}
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!data?.months.length">
+    <template #empty>
+      Nothing is tallied yet. Entries are posted by the runs of its counting point once it is live.
+      <router-link v-if="data?.routine_id" :to="`/workshop/routines/${data.routine_id}`">{{
+        data.routine
+      }}</router-link>
+      <router-link v-else :to="`/workshop/routines/new?idea=${idea}`"
+        >Set up a routine that counts for it.</router-link
+      >
+    </template>
+    <div v-if="data" class="stack">
+      <p class="quiet">
+        Counted by
+        <router-link v-if="data.routine_id" :to="`/workshop/routines/${data.routine_id}`">{{
+          data.routine
+        }}</router-link>
+        <template v-if="data.live_on">, in service since <When :at="data.live_on" /></template>
+        <template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template>.
+      </p>
+      <Chart v-if="data.months.length > 1" :picture="picture" :height="180" />
+      <table class="ledger">
+        <thead>
+          <tr>
+            <th>Month</th>
+            <th class="num">Units</th>
+            <th class="num">Hours saved</th>
+            <th class="num">Promised, {{ symbol }}</th>
+            <th class="num">Delivered, {{ symbol }}</th>
+            <th class="num">Difference, {{ symbol }}</th>
+            <th class="num">Robot time, {{ symbol }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <template v-for="row in [...data.months].reverse()" :key="row.month">
+            <tr :class="{ open: month === row.month }">
+              <td>
+                <button class="plain" :aria-expanded="month === row.month" @click="open(row.month)">
+                  {{ row.month }}
+                </button>
+                <span class="quiet">{{ row.state }}, {{ row.entries }} entries</span>
+              </td>
+              <td class="num">{{ number(row.units) }}</td>
+              <td class="num">{{ number(row.hours, 1, 1) }}</td>
+              <td class="num">{{ number(row.promised, 2, 2) }}</td>
+              <td class="num">{{ number(row.saved, 2, 2) }}</td>
+              <td class="num">
+                <Figure
+                  :name="`month-${row.month}`"
+                  :working="row.working"
+                  :text="number(row.difference, 2, 2)"
+                />
+              </td>
+              <td class="num">{{ number(row.robot_time, 2, 2) }}</td>
+            </tr>
+            <tr v-if="month === row.month">
+              <td colspan="7" class="entries">
+                <Loaded :pending="entries.isPending.value" :error="entries.error.value" :empty="!rows.length">
+                  <template #empty>No entry was posted in this month.</template>
+                  <table class="ledger">
+                    <thead>
+                      <tr>
+                        <th>Run</th>
+                        <th>Line</th>
+                        <th class="num">Units</th>
+                        <th class="num">Hours</th>
+                        <th class="num">{{ symbol }}</th>
+                        <th class="num">Ended</th>
+                      </tr>
+                    </thead>
+                    <tbody>
+                      <tr v-for="entry in rows" :key="entry.id">
+                        <td>
+                          <router-link :to="`/runs/${entry.run_id}`">R-{{ entry.run_id }}</router-link>
+                        </td>
+                        <td>{{ entry.line }}</td>
+                        <td class="num">{{ number(entry.units) }}</td>
+                        <td class="num">{{ number(entry.hours, 2, 2) }}</td>
+                        <td class="num">
+                          <Figure
+                            :name="`entry-${entry.id}`"
+                            :working="entry.working"
+                            :text="number(entry.money, 2, 2)"
+                          />
+                        </td>
+                        <td class="num"><When :at="entry.at" /></td>
+                      </tr>
+                    </tbody>
+                  </table>
+                  <p v-if="entries.hasNextPage.value">
+                    <button @click="entries.fetchNextPage()">Show more</button>
+                  </p>
+                </Loaded>
+              </td>
+            </tr>
+          </template>
+          <tr class="sum">
+            <td>Together</td>
+            <td class="num">{{ number(data.total.units) }}</td>
+            <td class="num">{{ number(data.total.hours, 1, 1) }}</td>
+            <td class="num">{{ number(data.total.promised, 2, 2) }}</td>
+            <td class="num">{{ number(data.total.saved, 2, 2) }}</td>
+            <td class="num">{{ number(data.total.difference, 2, 2) }}</td>
+            <td class="num">{{ number(data.total.robot_time, 2, 2) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </Loaded>
+</template>
+
+<style scoped>
+.entries {
+  padding-left: 24px;
+  background: var(--margin);
+}
+</style>

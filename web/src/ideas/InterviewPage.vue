@@ -1,0 +1,272 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
+import { api, ask, newKey } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Loaded from '@/shared/Loaded.vue'
+import MarginNotes from '@/shared/MarginNotes.vue'
+import Problem from '@/shared/Problem.vue'
+import WorkingView from '@/shared/WorkingView.vue'
+import IdeaFiles from './IdeaFiles.vue'
+import QuestionField from './QuestionField.vue'
+import { filled, said, type Question } from './questions'
+
+const route = useRoute()
+const router = useRouter()
+const queries = useQueryClient()
+const id = computed(() => Number(route.params.id) || 0)
+
+// The draft is made when the interview is opened, once per visit, so that every answer has a home.
+const begun = useAction(async (key: string) =>
+  ask(api.POST('/api/v1/ideas', { params: { header: { 'idempotency-key': key } } })),
+)
+onMounted(async () => {
+  if (id.value) return
+  const made = await begun.go(newKey())
+  if (made) await router.replace(`/ideas/new/${made.id}`)
+})
+
+const query = useQuery({
+  queryKey: ['ideas', 'one', id],
+  enabled: () => id.value > 0,
+  queryFn: () => ask(api.GET('/api/v1/ideas/{number}', { params: { path: { number: id.value } } })),
+})
+const idea = computed(() => query.data.value)
+const questions = computed<Question[]>(() => idea.value?.answers ?? [])
+const place = computed(() => {
+  const wanted = route.query.q
+  if (wanted === 'all') return questions.value.length
+  const found = questions.value.findIndex((question) => question.key === wanted)
+  return found < 0 ? 0 : found
+})
+const question = computed(() => questions.value[place.value])
+const last = computed(() => place.value >= questions.value.length)
+
+const value = ref<unknown>(null)
+const remark = ref('')
+const touched = ref(false)
+const kept = ref('')
+watch(
+  () => question.value?.key,
+  () => {
+    value.value = question.value?.value ?? null
+    remark.value = question.value?.remark ?? ''
+    touched.value = false
+    kept.value = ''
+    save.error.value = null
+  },
+  { immediate: true },
+)
+watch([value, remark], () => void nextTick(() => (touched.value = changed.value)), { deep: true })
+const changed = computed(
+  () =>
+    question.value !== undefined &&
+    (JSON.stringify(value.value) !== JSON.stringify(question.value.value ?? null) ||
+      remark.value !== (question.value.remark ?? '')),
+)
+
+const save = useAction(async (given: unknown, said: string) => {
+  const key = question.value?.key ?? ''
+  await ask(
+    api.PUT('/api/v1/ideas/{number}/answers/{question}', {
+      params: { path: { number: id.value, question: key } },
+      body: { value: given, remark: said || null },
+    }),
+  )
+  kept.value = 'Kept.'
+})
+
+/** Keeps what was typed, if it is enough to be kept; gives whether the way is free. */
+async function keep(): Promise<boolean> {
+  const now = question.value
+  if (!now || now.kind === 'files' || !changed.value) return true
+  const given = filled(now, value.value) ? value.value : null
+  await save.go(given, remark.value)
+  return save.error.value === null
+}
+const settled = refDebounced(
+  computed(() => JSON.stringify([value.value, remark.value])),
+  900,
+)
+watch(settled, () => touched.value && void keep())
+
+function go(to: number) {
+  const target = questions.value[to]
+  void router.push({ query: { q: target ? target.key : 'all' } })
+}
+async function next() {
+  if (await keep()) go(place.value + 1)
+}
+async function unknown() {
+  value.value = null
+  await save.go(null, remark.value)
+  if (!save.error.value) go(place.value + 1)
+}
+onBeforeRouteLeave(async () => {
+  if (changed.value && !(await keep()))
+    return window.confirm('The last answer could not be kept. Leave all the same?')
+  return true
+})
+
+const handIn = useAction(async () => {
+  await ask(api.POST('/api/v1/ideas/{number}/hand-in', { params: { path: { number: id.value } } }))
+  await queries.invalidateQueries({ queryKey: ['ideas'] })
+  await router.replace({ path: `/ideas/${id.value}`, query: { handed: '1' } })
+})
+const lacking = computed(() => questions.value.filter((one) => one.needed && one.value === null))
+const answered = computed(
+  () => questions.value.filter((one) => one.value !== null && one.value !== undefined).length,
+)
+
+const title = computed(() =>
+  question.value?.key === 'title' ? String(value.value ?? '') : (idea.value?.title ?? ''),
+)
+const typed = refDebounced(title, 350)
+const similar = useQuery({
+  queryKey: ['ideas', 'similar', typed],
+  enabled: () => typed.value.length > 4,
+  queryFn: () =>
+    ask(
+      api.GET('/api/v1/ideas/similar', {
+        params: { query: { title: typed.value, what: idea.value?.what ?? '', but: id.value } },
+      }),
+    ),
+})
+</script>
+
+<template>
+  <div class="stack">
+    <Problem :error="begun.error.value" />
+    <Loaded :pending="query.isPending.value && !begun.error.value" :error="query.error.value">
+      <p v-if="idea && idea.stage !== 'draft'" class="note">
+        This idea was handed in. <router-link :to="`/ideas/${id}`">See where it stands.</router-link>
+      </p>
+      <template v-else-if="question && !last">
+        <div>
+          <p class="quiet">Hand in an idea · question {{ place + 1 }} of {{ questions.length }}</p>
+          <div class="strokes" aria-hidden="true">
+            <i
+              v-for="(one, n) in questions"
+              :key="one.key"
+              :class="{ on: n <= place, there: one.value !== null }"
+            />
+          </div>
+        </div>
+        <form class="stack" @submit.prevent="next">
+          <div>
+            <h1>{{ question.text }}</h1>
+            <p class="lead">{{ question.help }}</p>
+          </div>
+          <IdeaFiles v-if="question.kind === 'files'" :idea="id" :files="idea?.files ?? []" change />
+          <QuestionField
+            v-else
+            :key="question.key"
+            v-model="value"
+            :question="question"
+            :fault="faultOf(save.error.value, question.key)"
+          />
+          <details v-if="question.kind !== 'files' && question.kind !== 'text'" :open="remark !== ''">
+            <summary class="quiet">Add a remark</summary>
+            <textarea v-model="remark" rows="2" aria-label="Remark" maxlength="2200" />
+          </details>
+          <Problem :error="save.error.value" :fields="[question.key]" />
+          <div class="row">
+            <button type="button" :disabled="place === 0" @click="go(place - 1)">Back</button>
+            <button class="filled">Next</button>
+            <button
+              v-if="!question.needed && question.kind !== 'files'"
+              type="button"
+              class="plain"
+              @click="unknown"
+            >
+              I do not know
+            </button>
+            <span class="quiet" role="status">{{ save.busy.value ? 'Keeping …' : kept }}</span>
+          </div>
+        </form>
+      </template>
+      <div v-else-if="idea" class="stack">
+        <div>
+          <h1>A last look</h1>
+          <p class="lead">
+            Change what is wrong; then hand it in. A reviewer reads it within five working days.
+          </p>
+        </div>
+        <table class="ledger">
+          <tbody>
+            <tr v-for="(one, n) in questions" :key="one.key">
+              <td>
+                <span class="quiet">{{ one.text }}</span>
+                <div v-if="one.kind === 'files'">
+                  {{
+                    idea.files.length ? idea.files.map((file) => file.name).join(', ') : 'nothing attached'
+                  }}
+                </div>
+                <div v-else :class="{ care: one.value === null }">{{ said(one) }}</div>
+                <div v-if="one.remark" class="quiet">“{{ one.remark }}”</div>
+              </td>
+              <td class="num"><button class="plain" @click="go(n)">Change</button></td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="lacking.length" class="note care">
+          Still needed to hand it in:
+          <template v-for="one in lacking" :key="one.key">
+            <button class="plain" @click="go(questions.indexOf(one))">{{ one.text }}</button>
+          </template>
+        </p>
+        <Problem :error="handIn.error.value" />
+        <div class="row">
+          <button @click="go(questions.length - 1)">Back</button>
+          <button class="filled" :disabled="lacking.length > 0 || handIn.busy.value" @click="handIn.go()">
+            Hand it in
+          </button>
+          <span v-if="lacking.length" class="quiet">The needed answers come first.</span>
+        </div>
+      </div>
+    </Loaded>
+    <MarginNotes>
+      <section v-if="idea && answered > 3" class="stack tight">
+        <span class="quiet">As far as answered</span>
+        <WorkingView :working="idea.look" />
+      </section>
+      <section v-else class="stack tight">
+        <h2>Five minutes</h2>
+        <p class="quiet">
+          One question at a time; guesses are welcome and “I do not know” is an answer. Everything is kept as
+          you go, so you can leave and come back. At the end you see how many hours may be in reach.
+        </p>
+      </section>
+      <section v-if="similar.data.value?.length" class="stack tight">
+        <h2>Like what others handed in</h2>
+        <div v-for="one in similar.data.value" :key="one.id">
+          I-{{ one.id }} {{ one.title }}
+          <div class="quiet">{{ one.stage }}; both say {{ one.words.join(', ') }}</div>
+        </div>
+        <p class="quiet">If yours is the same work, say so in a remark; the reviewer puts them together.</p>
+      </section>
+    </MarginNotes>
+  </div>
+</template>
+
+<style scoped>
+.strokes {
+  display: flex;
+  gap: 6px;
+  margin-top: 6px;
+}
+.strokes i {
+  width: 2px;
+  height: 14px;
+  background: var(--hair-2);
+}
+.strokes i.there {
+  background: var(--ink-2);
+}
+.strokes i.on {
+  background: var(--act);
+}
+</style>

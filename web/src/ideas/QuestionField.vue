@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { ElOption, ElSelect } from 'element-plus'
+import { computed } from 'vue'
+import { api, ask } from '@/api/client'
+import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from './questions'
+
+/** The field of one question, by how it is answered. */
+const props = defineProps<{ question: Question; fault?: string }>()
+const value = defineModel<unknown>({ required: true })
+
+const divisions = useQuery({
+  queryKey: ['divisions'],
+  queryFn: () => ask(api.GET('/api/v1/divisions')),
+  staleTime: 60_000,
+})
+const people = useQuery({
+  queryKey: ['people'],
+  queryFn: () => ask(api.GET('/api/v1/people')),
+  staleTime: 60_000,
+})
+
+const text = computed({
+  get: () => (value.value === null || value.value === undefined ? '' : String(value.value)),
+  set: (now: string | number) => (value.value = String(now)),
+})
+const volume = computed(() => (value.value as Volume | null) ?? { amount: '', rhythm: 'week' })
+const kinds = computed(() => (value.value as Kind[] | null) ?? [])
+const part = (kind: string): string => kinds.value.find((row) => row.kind === kind)?.part ?? ''
+
+function setVolume(change: Partial<Volume>) {
+  value.value = { ...volume.value, ...change }
+}
+function setPart(kind: string, now: string) {
+  const rest = kinds.value.filter((row) => row.kind !== kind)
+  const next = now === '' || Number(now) === 0 ? rest : [...rest, { kind, part: now }]
+  value.value = next.length ? KINDS.flatMap((name) => next.filter((row) => row.kind === name)) : null
+}
+const tenths = ['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '10']
+const name = computed(() => `q-${props.question.key}`)
+</script>
+
+<template>
+  <div class="answer" :data-question="question.key">
+    <input
+      v-if="question.kind === 'line'"
+      v-model="text"
+      type="text"
+      :aria-label="question.text"
+      maxlength="200"
+      size="48"
+      autofocus
+    />
+    <textarea
+      v-else-if="question.kind === 'text'"
+      v-model="text"
+      :aria-label="question.text"
+      rows="5"
+      maxlength="4200"
+      autofocus
+    />
+    <select
+      v-else-if="question.kind === 'division'"
+      :value="value ?? ''"
+      :aria-label="question.text"
+      @change="value = Number(($event.target as HTMLSelectElement).value) || null"
+    >
+      <option value="">Choose a division</option>
+      <option v-for="one in divisions.data.value ?? []" :key="one.id" :value="one.id">{{ one.name }}</option>
+    </select>
+    <div v-else-if="question.kind === 'volume'" class="row">
+      <input
+        type="text"
+        inputmode="decimal"
+        size="8"
+        aria-label="How many"
+        :value="volume.amount"
+        autofocus
+        @input="setVolume({ amount: ($event.target as HTMLInputElement).value.trim() })"
+      />
+      <span>a</span>
+      <select
+        aria-label="Rhythm"
+        :value="volume.rhythm"
+        @change="setVolume({ rhythm: ($event.target as HTMLSelectElement).value })"
+      >
+        <option v-for="rhythm in RHYTHMS" :key="rhythm">{{ rhythm }}</option>
+      </select>
+    </div>
+    <div v-else-if="question.kind === 'number'" class="row">
+      <input v-model="text" type="text" inputmode="decimal" size="8" :aria-label="question.text" autofocus />
+      <span>minutes</span>
+    </div>
+    <fieldset v-else-if="question.kind === 'of ten'" class="ten">
+      <legend class="quiet">of ten</legend>
+      <label v-for="tenth in tenths" :key="tenth" :class="{ on: text === tenth }">
+        <input v-model="text" type="radio" :name="name" :value="tenth" />{{ tenth }}
+      </label>
+    </fieldset>
+    <fieldset v-else-if="question.kind === 'choice'" class="choice">
+      <label v-for="choice in question.choices" :key="choice.value" :class="{ on: value === choice.value }">
+        <input v-model="value" type="radio" :name="name" :value="choice.value" />{{ choice.words }}
+      </label>
+    </fieldset>
+    <div v-else-if="question.kind === 'arrives'" class="kinds">
+      <label v-for="kind in KINDS" :key="kind" :class="{ on: part(kind) }">
+        <input
+          type="number"
+          min="0"
+          max="1000"
+          :value="part(kind)"
+          :aria-label="`Part of ${kind}`"
+          @input="setPart(kind, ($event.target as HTMLInputElement).value)"
+        />
+        {{ kind }}
+      </label>
+    </div>
+    <ElSelect
+      v-else-if="question.kind === 'person'"
+      :model-value="(value as number | null) ?? undefined"
+      filterable
+      clearable
+      placeholder="Type a name"
+      :aria-label="question.text"
+      style="width: 320px"
+      @update:model-value="(now: number | undefined) => (value = now ?? null)"
+    >
+      <ElOption v-for="one in people.data.value ?? []" :key="one.id" :value="one.id" :label="one.name">
+        {{ one.name }} <span class="quiet">{{ one.division }}</span>
+      </ElOption>
+    </ElSelect>
+    <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.answer {
+  display: grid;
+  gap: 8px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+.ten,
+.choice {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.ten label,
+.choice label,
+.kinds label {
+  border: 1px solid var(--hair-2);
+  padding: 5px 9px;
+  cursor: pointer;
+}
+.kinds {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
+  gap: 6px;
+}
+.kinds input {
+  width: 56px;
+  margin-right: 6px;
+}
+label.on {
+  border-color: var(--act);
+  background: var(--act-soft);
+}
+input[type='radio'] {
+  accent-color: var(--act);
+  margin: 0 5px 0 0;
+}
+</style>

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import Glyph from '@/shared/Glyph.vue'
+import When from '@/shared/When.vue'
+
+/** The thread of an idea along the top: what was reached, when, by whom, and what is next. */
+defineProps<{ idea: Schemas['Idea'] }>()
+</script>
+
+<template>
+  <ol class="thread" aria-label="Thread">
+    <li
+      v-for="stage in idea.thread"
+      :key="stage.stage"
+      :class="{ now: stage.now, there: stage.at }"
+      :aria-current="stage.now ? 'step' : undefined"
+    >
+      <Glyph v-if="stage.at" :state="stage.stage" />
+      <span v-else class="quiet">{{ stage.stage }}</span>
+      <div class="quiet">
+        <template v-if="stage.at"><When :at="stage.at" day />, {{ stage.by }}</template>
+        <template v-else>not yet</template>
+      </div>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+.thread {
+  display: flex;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  border-top: 1px solid var(--hair-2);
+  border-bottom: 1px solid var(--hair-2);
+}
+li {
+  flex: 1;
+  padding: 7px 8px 7px 0;
+  border-bottom: 2px solid transparent;
+  margin-bottom: -1px;
+  min-width: 0;
+}
+li.now {
+  border-bottom-color: var(--act);
+}
+@media (max-width: 700px) {
+  .thread {
+    flex-wrap: wrap;
+  }
+  li {
+    flex-basis: 45%;
+  }
+}
+</style>

@@ -1,0 +1,58 @@
+import { useQueryClient } from '@tanstack/vue-query'
+import { reactive, ref } from 'vue'
+import { api, ask, ProblemError, type Schemas } from '@/api/client'
+
+export type Fact = Schemas['FactRow']
+
+/** Keeps facts one by one as they are typed; a fault stays at its field with what was typed. */
+export function useFacts(idea: () => number, fields: () => Fact[]) {
+  const queries = useQueryClient()
+  const typed = reactive<Record<string, unknown>>({})
+  const faults = reactive<Record<string, string>>({})
+  const clash = ref<ProblemError | null>(null)
+  const error = ref<unknown>(null)
+  const busy = ref(0)
+
+  const find = (field: string): Fact | undefined => fields().find((row) => row.field === field)
+  const value = (field: string): unknown => (field in typed ? typed[field] : (find(field)?.value ?? ''))
+
+  async function keep(field: string, now: unknown, source = '', version?: number) {
+    const old = find(field)
+    if (version === undefined && JSON.stringify(now) === JSON.stringify(old?.value ?? '')) {
+      delete typed[field]
+      delete faults[field]
+      return
+    }
+    typed[field] = now
+    busy.value += 1
+    error.value = null
+    try {
+      const body = { values: { [field]: now }, versions: { [field]: version ?? old?.version ?? 0 }, source }
+      await ask(api.PUT('/api/v1/ideas/{number}/facts', { params: { path: { number: idea() } }, body }))
+      delete faults[field]
+      clash.value = null
+      await queries.invalidateQueries({ queryKey: ['ideas'] })
+      delete typed[field]
+    } catch (problem) {
+      if (!(problem instanceof ProblemError)) throw problem
+      if (problem.code === 'conflict') clash.value = problem
+      else if (problem.faults.length) faults[field] = problem.faults.map((one) => one.message).join('; ')
+      else error.value = problem
+    } finally {
+      busy.value -= 1
+    }
+  }
+
+  /** After a clash: yours once more on top of theirs, or theirs as it stands. */
+  async function settle(mine: boolean) {
+    const field = String(clash.value?.more.field ?? '')
+    const version = Number(clash.value?.more.version ?? 0)
+    const yours = clash.value?.more.yours
+    clash.value = null
+    if (mine) return keep(field, yours, '', version)
+    delete typed[field]
+    await queries.invalidateQueries({ queryKey: ['ideas'] })
+  }
+
+  return { value, keep, settle, faults, clash, error, busy, find }
+}

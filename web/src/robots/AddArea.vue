@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** A new area, below another one or at the top. */
+defineProps<{ areas: Schemas['Area'][] }>()
+const emit = defineEmits<{ leave: [] }>()
+const name = ref('')
+const parent = ref<number | null>(null)
+const add = useAction(async () => {
+  await ask(api.POST('/api/v1/areas', { body: { name: name.value, parent_id: parent.value } }))
+  emit('leave')
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="add.go()">
+    <h2>Add an area</h2>
+    <div class="row top">
+      <Field v-slot="{ id }" label="Name of the area" :fault="faultOf(add.error.value, 'name')"
+        ><input :id="id" v-model="name" type="text" autofocus
+      /></Field>
+      <Field v-slot="{ id }" label="Inside">
+        <select :id="id" v-model="parent">
+          <option :value="null">nothing, at the top</option>
+          <option v-for="area in areas" :key="area.id" :value="area.id">{{ area.name }}</option>
+        </select>
+      </Field>
+    </div>
+    <Problem :error="add.error.value" :fields="['name']" />
+    <p class="row">
+      <button class="filled" :disabled="add.busy.value">Add it</button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+</style>

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** A new host with its seats; its one-time code is handed up to be shown once. */
+const emit = defineEmits<{ done: [made: { host: string; code: string; until: string }]; leave: [] }>()
+const name = ref('')
+const seats = ref(1)
+const add = useAction(async () => {
+  const made = await ask(api.POST('/api/v1/hosts', { body: { name: name.value, seats: seats.value } }))
+  emit('done', { host: name.value, code: made.code, until: made.until })
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="add.go()">
+    <h2>Add a host</h2>
+    <div class="row top">
+      <Field v-slot="{ id }" label="Name of the host" :fault="faultOf(add.error.value, 'name')"
+        ><input :id="id" v-model="name" type="text" autofocus
+      /></Field>
+      <Field v-slot="{ id }" label="Seats" :fault="faultOf(add.error.value, 'seats')"
+        ><input :id="id" v-model.number="seats" type="number" style="width: 80px"
+      /></Field>
+    </div>
+    <Problem :error="add.error.value" :fields="['name', 'seats']" />
+    <p class="row">
+      <button class="filled" :disabled="add.busy.value">Add it and show the code</button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+</style>

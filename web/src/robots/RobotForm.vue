@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** A robot: new on a host, or its tags and areas changed. */
+const props = defineProps<{ robot?: Schemas['Robot']; hosts: Schemas['Host'][]; areas: Schemas['Area'][] }>()
+const emit = defineEmits<{ leave: [] }>()
+const name = ref(props.robot?.name ?? '')
+const host = ref(props.robot?.host_id ?? props.hosts[0]?.id ?? 0)
+const tags = ref((props.robot?.tags ?? []).join(', '))
+const areas = ref<number[]>((props.robot?.areas ?? []).map((area) => area.id))
+const save = useAction(async () => {
+  const body = {
+    tags: tags.value
+      .split(',')
+      .map((tag) => tag.trim())
+      .filter(Boolean),
+    area_ids: areas.value,
+  }
+  if (props.robot) {
+    const params = { path: { number: props.robot.id }, header: { 'if-match': `"${props.robot.version}"` } }
+    await ask(api.PUT('/api/v1/robots/{number}', { params, body }))
+  } else {
+    await ask(api.POST('/api/v1/robots', { body: { ...body, name: name.value, host_id: host.value } }))
+  }
+  emit('leave')
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="save.go()">
+    <h2>{{ robot ? `Change ${robot.name}` : 'Add a robot' }}</h2>
+    <p v-if="!hosts.length" class="care">Add a host first; a robot works on one.</p>
+    <div class="row top">
+      <Field
+        v-if="!robot"
+        v-slot="{ id }"
+        label="Name of the robot"
+        :fault="faultOf(save.error.value, 'name')"
+        ><input :id="id" v-model="name" type="text" autofocus
+      /></Field>
+      <Field v-if="!robot" v-slot="{ id }" label="On host" :fault="faultOf(save.error.value, 'host')">
+        <select :id="id" v-model="host">
+          <option v-for="one in hosts" :key="one.id" :value="one.id">{{ one.name }}</option>
+        </select>
+      </Field>
+      <Field
+        v-slot="{ id }"
+        label="Tags, what it can do"
+        help="separated by commas"
+        :fault="faultOf(save.error.value, 'tags')"
+      >
+        <input :id="id" v-model="tags" type="text" size="28" placeholder="spreadsheets, letters" />
+      </Field>
+    </div>
+    <fieldset>
+      <legend class="quiet">Allowed in, and in all areas below</legend>
+      <label v-for="area in props.areas" :key="area.id" class="area"
+        ><input v-model="areas" type="checkbox" :value="area.id" /> {{ area.name }}</label
+      >
+    </fieldset>
+    <Problem :error="save.error.value" :fields="['name', 'host', 'tags']" />
+    <p class="row">
+      <button class="filled" :disabled="save.busy.value || (!robot && !host)">
+        {{ robot ? 'Keep the changes' : 'Add it' }}
+      </button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+.area {
+  display: inline-block;
+  margin-right: 16px;
+}
+</style>

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core'
+import { watch } from 'vue'
+import WorkingView from './WorkingView.vue'
+import { useSelected } from './workings'
+
+/** The narrow column of notes: the working of the selected figure, else what the page puts there. */
+const { key, working, select } = useSelected()
+const away = useLocalStorage('tallyman-margin-away', false)
+watch(key, (now) => now && (away.value = false))
+</script>
+
+<template>
+  <aside :class="{ away }" aria-label="Margin">
+    <button class="plain fold" :aria-expanded="!away" @click="away = !away">
+      {{ away ? '‹ Margin' : 'Put away ›' }}
+    </button>
+    <div v-show="!away" class="content">
+      <section v-if="working" class="stack tight">
+        <p class="spread">
+          <span class="quiet">Working</span>
+          <button class="plain" @click="select(null)">Close</button>
+        </p>
+        <WorkingView :working="working" />
+      </section>
+      <div v-show="!working" id="margin-notes" class="stack"></div>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+aside {
+  position: relative;
+  flex: 0 0 320px;
+  background: var(--margin);
+  border-left: 3px double var(--rule);
+  padding: 24px 20px 40px;
+  overflow-wrap: anywhere;
+}
+aside.away {
+  flex-basis: 34px;
+  padding: 24px 0 0;
+}
+.fold {
+  position: absolute;
+  right: 12px;
+  top: 4px;
+  font-weight: 400;
+  font-size: 12.5px;
+  color: var(--ink-2);
+}
+.away .fold {
+  writing-mode: vertical-rl;
+  right: 4px;
+  top: 16px;
+}
+@media (max-width: 1100px) {
+  aside {
+    position: fixed;
+    right: 0;
+    top: 77px;
+    bottom: 0;
+    width: 320px;
+    overflow: auto;
+    z-index: 3;
+  }
+  aside.away {
+    width: 34px;
+  }
+}
+</style>

@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { ProblemError } from '@/api/client'
+
+/** What is wrong, and what mends it; faults with a field are shown at the field instead. */
+const props = defineProps<{ error: unknown; fields?: string[] }>()
+const problem = computed(() => (props.error instanceof ProblemError ? props.error : null))
+const rest = computed(() =>
+  (problem.value?.faults ?? []).filter((fault) => !(props.fields ?? []).includes(fault.field)),
+)
+const some = computed(() => (problem.value?.faults.length ?? 0) > 0)
+</script>
+
+<template>
+  <div v-if="error" class="note bad" role="alert">
+    <template v-if="some">
+      <p v-if="!rest.length">Not kept yet: mend the fields marked above.</p>
+      <p v-for="fault in rest" :key="fault.field + fault.message">
+        <b>{{ fault.field.replaceAll('_', ' ') }}</b><template
+          v-if="fault.value !== null && fault.value !== '' && typeof fault.value !== 'object'"
+        >
+          “{{ fault.value }}”</template
+        >: {{ fault.message }}
+      </p>
+    </template>
+    <template v-else>
+      <p>{{ problem?.message ?? String(error) }}</p>
+      <p v-if="problem?.mend" class="quiet">{{ problem.mend }}</p>
+    </template>
+  </div>
+</template>

@@ -1,0 +1,102 @@
+import type { EChartsCoreOption } from 'echarts/core'
+
+/** One picture: its table (the first column is the x axis), and how each further column is drawn. */
+export interface Picture {
+  title: string
+  columns: string[]
+  rows: (string | number | null)[][]
+  kind: 'line' | 'bars' | 'field'
+  unit: string
+  xUnit?: string
+  marks?: { at: number; words: string }[]
+}
+
+type Style = Pick<CSSStyleDeclaration, 'getPropertyValue'>
+
+/** The picture as the drawing library wants it, in the colours of the theme. */
+export function drawing(picture: Picture, style: Style): EChartsCoreOption {
+  const colour = (name: string): string => style.getPropertyValue(name).trim()
+  const text = { color: colour('--ink-2'), fontFamily: 'Source Sans 3 Variable, sans-serif', fontSize: 12 }
+  const line = { lineStyle: { color: colour('--hair') } }
+  const tones = [colour('--act'), colour('--hair-2'), colour('--rule')]
+  const base = {
+    animation: false,
+    textStyle: text,
+    color: tones,
+    grid: { left: 8, right: 16, top: 28, bottom: picture.xUnit ? 26 : 4, containLabel: true },
+    tooltip: { trigger: picture.kind === 'field' ? 'item' : 'axis', confine: true },
+  }
+  const yAxis = {
+    type: 'value',
+    name: picture.unit,
+    nameTextStyle: { ...text, align: 'left' },
+    axisLabel: text,
+    splitLine: line,
+  }
+  if (picture.kind === 'field') return { ...base, ...field(picture, text, line), yAxis }
+  const marks = {
+    symbol: 'none',
+    silent: true,
+    label: { formatter: '{b}', ...text },
+    lineStyle: { color: colour('--rule'), type: 'dashed' },
+    data: (picture.marks ?? []).map((mark) => ({ name: mark.words, xAxis: mark.at })),
+  }
+  const bars = picture.kind === 'bars'
+  return {
+    ...base,
+    legend:
+      picture.columns.length > 2
+        ? { top: 0, right: 0, icon: 'rect', itemHeight: 8, textStyle: text }
+        : undefined,
+    xAxis: {
+      type: bars ? 'category' : 'value',
+      data: bars ? picture.rows.map((row) => String(row[0])) : undefined,
+      min: bars ? undefined : 'dataMin',
+      max: bars ? undefined : 'dataMax',
+      name: picture.xUnit,
+      nameLocation: 'middle',
+      nameGap: 26,
+      axisLabel: text,
+      axisLine: { lineStyle: { color: colour('--ink-2') } },
+      splitLine: { show: false },
+    },
+    yAxis,
+    series: picture.columns.slice(1).map((name, n) => ({
+      name,
+      type: bars ? 'bar' : 'line',
+      showSymbol: false,
+      barGap: '10%',
+      data: picture.rows.map((row) => (bars ? row[n + 1] : [row[0], row[n + 1]])),
+      markLine: n === 0 ? marks : undefined,
+    })),
+  }
+}
+
+function field(picture: Picture, text: object, line: object): EChartsCoreOption {
+  return {
+    xAxis: {
+      type: 'value',
+      name: picture.xUnit,
+      nameLocation: 'middle',
+      nameGap: 26,
+      axisLabel: text,
+      splitLine: line,
+    },
+    tooltip: { formatter: (one: { name: string }) => one.name },
+    series: [
+      {
+        type: 'scatter',
+        symbol: 'diamond',
+        symbolSize: 11,
+        data: picture.rows.map((row) => ({ name: String(row[0]), value: [row[1], row[2]] })),
+        label: {
+          show: true,
+          position: 'right',
+          formatter: (one: { name: string }) => one.name.split(' ')[0],
+          ...text,
+        },
+        labelLayout: { hideOverlap: true },
+      },
+    ],
+  }
+}

@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import { inUnit } from '@/shared/format'
+import Loaded from '@/shared/Loaded.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+
+/** Dated rates: what is in force, what was before, what waits for approval. */
+type Rate = Schemas['Rate']
+const { may, currency } = useMe()
+const query = useQuery({ queryKey: ['rates'], queryFn: () => ask(api.GET('/api/v1/rates')) })
+const rates = computed(() => query.data.value ?? [])
+const waiting = computed(() => rates.value.filter((rate) => rate.state === 'proposed'))
+const others = computed(() => rates.value.filter((rate) => rate.state !== 'proposed'))
+const kinds = computed(() => {
+  const found = new Map<string, string>()
+  for (const rate of rates.value) if (rate.kind !== 'minutes_by_hand') found.set(rate.kind, rate.name)
+  return [...found]
+})
+const today = new Date().toISOString().slice(0, 10)
+const current = computed(() => {
+  const seen = new Set<string>()
+  return new Set(
+    others.value
+      .filter((rate) => {
+        const key = `${rate.kind}-${rate.idea_id}`
+        if (rate.state !== 'approved' || rate.since > today || seen.has(key)) return false
+        seen.add(key)
+        return true
+      })
+      .map((rate) => rate.id),
+  )
+})
+const form = ref({ kind: 'hour_cost', value: '', since: today, source: '' })
+const propose = useAction(async () => {
+  await ask(api.POST('/api/v1/rates', { body: { ...form.value, idea_id: 0 } }))
+  form.value = { ...form.value, value: '', source: '' }
+})
+const settle = useAction((id: number, approved: boolean) =>
+  ask(api.POST('/api/v1/rates/{number}/settle', { params: { path: { number: id } }, body: { approved } })),
+)
+const shown = (rate: Rate): string => inUnit(rate.value, rate.unit, currency.value)
+const about = (rate: Rate): string =>
+  rate.idea_id ? `${rate.name}, I-${rate.idea_id} ${rate.idea ?? ''}` : rate.name
+</script>
+
+<template>
+  <div class="stack">
+    <div>
+      <p class="quiet"><router-link to="/value">Value</router-link></p>
+      <h1>Rates</h1>
+      <p class="lead">
+        Each run is reckoned at the rates in force on the day it ended. Who proposes a rate does not approve
+        it.
+      </p>
+    </div>
+    <Loaded :pending="query.isPending.value" :error="query.error.value">
+      <section v-if="waiting.length">
+        <h2>Waiting for approval</h2>
+        <table class="ledger">
+          <tbody>
+            <tr v-for="rate in waiting" :key="rate.id">
+              <td>
+                {{ about(rate) }}
+                <div class="quiet">{{ rate.source }}; proposed by {{ rate.proposer }}</div>
+              </td>
+              <td class="num">{{ shown(rate) }}</td>
+              <td class="num">from <When :at="rate.since" /></td>
+              <td class="num">
+                <span v-if="rate.may_approve" class="row">
+                  <button class="filled" @click="settle.go(rate.id, true)">Approve</button>
+                  <button @click="settle.go(rate.id, false)">Refuse</button>
+                </span>
+                <span v-else class="quiet">somebody else who may approve rates decides</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <Problem :error="settle.error.value" />
+      </section>
+      <section>
+        <h2>All rates</h2>
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Rate</th>
+              <th class="num">Value</th>
+              <th class="num">From</th>
+              <th>State</th>
+              <th>Approved by</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="rate in others" :key="rate.id" :class="{ open: current.has(rate.id) }">
+              <td>
+                {{ about(rate) }}
+                <div class="quiet">{{ rate.source }}</div>
+              </td>
+              <td class="num">{{ shown(rate) }}</td>
+              <td class="num"><When :at="rate.since" /></td>
+              <td>
+                {{
+                  current.has(rate.id)
+                    ? 'in force'
+                    : rate.state === 'refused'
+                      ? 'refused'
+                      : rate.since > today
+                        ? 'to come'
+                        : 'was before'
+                }}
+              </td>
+              <td>{{ rate.approver ?? '–' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+      <form v-if="may('rate.propose')" class="stack tight" @submit.prevent="propose.go()">
+        <h2>Propose a new rate</h2>
+        <div class="row top">
+          <Field v-slot="{ id }" label="Rate">
+            <select :id="id" v-model="form.kind">
+              <option v-for="[kind, name] in kinds" :key="kind" :value="kind">{{ name }}</option>
+            </select>
+          </Field>
+          <Field v-slot="{ id }" label="Value" :fault="faultOf(propose.error.value, 'value')"
+            ><input :id="id" v-model="form.value" size="9"
+          /></Field>
+          <Field v-slot="{ id }" label="In force from"
+            ><input :id="id" v-model="form.since" type="date"
+          /></Field>
+          <Field v-slot="{ id }" label="Where it comes from" :fault="faultOf(propose.error.value, 'source')"
+            ><input :id="id" v-model="form.source" size="28"
+          /></Field>
+        </div>
+        <Problem :error="propose.error.value" :fields="['value', 'source']" />
+        <p><button :disabled="propose.busy.value">Propose it</button></p>
+      </form>
+    </Loaded>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+</style>

@@ -1,0 +1,157 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import Chart from '@/shared/Chart.vue'
+import Confirm from '@/shared/Confirm.vue'
+import Figure from '@/shared/Figure.vue'
+import { money, number } from '@/shared/format'
+import Glyph from '@/shared/Glyph.vue'
+import Loaded from '@/shared/Loaded.vue'
+import type { Picture } from '@/shared/picture'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+
+/** Promised against delivered: the ideas furthest below their promise first. */
+const { currency, may } = useMe()
+const query = useQuery({ queryKey: ['tally', 'overview'], queryFn: () => ask(api.GET('/api/v1/value')) })
+const data = computed(() => query.data.value)
+const symbol = computed(() => money('0', currency.value).replace(/\s*0$/, ''))
+const cash = (value: string | undefined): string => money(value, currency.value)
+const picture = computed<Picture>(() => ({
+  title: 'Delivered and promised by month, all ideas',
+  kind: 'bars',
+  unit: symbol.value,
+  columns: ['Month', 'Delivered', 'Promised'],
+  rows: (data.value?.months ?? []).map((row) => [row.month, Number(row.saved), Number(row.promised)]),
+}))
+const worst = computed(() => data.value?.rows.find((row) => Number(row.difference) < 0 && row.live_on))
+const toClose = computed(() => {
+  const open = (data.value?.months ?? []).filter((row) => row.state === 'open' && Number(row.units) > 0)
+  return open.length > 1 ? open[0] : undefined
+})
+const closing = ref(false)
+const close = useAction(async (month: string) => {
+  await ask(api.POST('/api/v1/value/months/{month}/close', { params: { path: { month } } }))
+  closing.value = false
+})
+</script>
+
+<template>
+  <div class="stack">
+    <div class="spread">
+      <div>
+        <h1>Value</h1>
+        <p v-if="worst" class="lead">
+          Furthest below its promise:
+          <router-link :to="`/ideas/${worst.idea_id}?sheet=tally`"
+            >I-{{ worst.idea_id }} {{ worst.title }}</router-link
+          >, by {{ cash(worst.difference.replace('-', '')) }}.
+        </p>
+        <p v-else class="lead">Every idea in service delivers what was promised.</p>
+      </div>
+      <div class="row">
+        <router-link v-if="may('rate.see')" to="/value/rates" class="button">Rates</router-link>
+        <button v-if="toClose && may('rate.approve')" @click="closing = true">
+          Close {{ toClose.month }}
+        </button>
+      </div>
+    </div>
+    <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!data?.rows.length">
+      <template #empty
+        >No idea has been backed yet, so nothing is promised.
+        <router-link to="/portfolio">Choose one in the Portfolio.</router-link></template
+      >
+      <template v-if="data">
+        <div class="row figures">
+          <Figure name="t-saved" label="Delivered to date" large :text="cash(data.total.saved)"
+            >{{ number(data.total.hours) }} hours returned</Figure
+          >
+          <Figure name="t-promised" label="Promised to date" large :text="cash(data.total.promised)" />
+          <Figure name="t-diff" label="Difference" large :text="cash(data.total.difference)" />
+          <Figure
+            name="t-robot"
+            label="Robot time, standard price"
+            large
+            :text="cash(data.total.robot_time)"
+          />
+        </div>
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Idea</th>
+              <th class="num">Promised to date, {{ symbol }}</th>
+              <th class="num">Delivered, {{ symbol }}</th>
+              <th class="num">Difference, {{ symbol }}</th>
+              <th class="num">Robot time, {{ symbol }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in data.rows" :key="row.idea_id">
+              <td>
+                <router-link
+                  class="whole"
+                  :to="`/ideas/${row.idea_id}?sheet=${row.live_on ? 'tally' : 'case'}`"
+                  >I-{{ row.idea_id }} {{ row.title }}</router-link
+                >
+                <div class="quiet">
+                  <template v-if="row.live_on"
+                    >in service since <When :at="row.live_on" />, {{ number(row.hours) }} h returned</template
+                  >
+                  <template v-else
+                    ><Glyph :state="row.stage" />, promised to go live <When :at="row.go_live_on"
+                  /></template>
+                </div>
+              </td>
+              <td class="num">{{ number(row.promised, 2, 2) }}</td>
+              <td class="num">{{ number(row.saved, 2, 2) }}</td>
+              <td class="num" :class="{ bad: Number(row.difference) < 0 }">
+                <Figure
+                  :name="`idea-${row.idea_id}`"
+                  :working="row.working"
+                  :text="number(row.difference, 2, 2)"
+                />
+              </td>
+              <td class="num">{{ number(row.robot_time, 2, 2) }}</td>
+            </tr>
+            <tr class="sum">
+              <td>Together</td>
+              <td class="num">{{ number(data.total.promised, 2, 2) }}</td>
+              <td class="num">{{ number(data.total.saved, 2, 2) }}</td>
+              <td class="num">{{ number(data.total.difference, 2, 2) }}</td>
+              <td class="num">{{ number(data.total.robot_time, 2, 2) }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <Chart :picture="picture" :height="220" />
+        <p class="quiet">
+          As of <When :at="data.as_of" />. Months follow the company's zone; of the running month only what is
+          promised up to today counts.
+        </p>
+        <Confirm
+          v-if="toClose"
+          v-model="closing"
+          :title="`Close ${toClose.month}`"
+          action="Close it in my name"
+          :busy="close.busy.value"
+          @yes="close.go(toClose.month)"
+        >
+          <p>
+            {{ toClose.month }} holds {{ cash(toClose.saved) }} delivered. Once closed it stays as it is: late
+            runs and corrections are posted to the first open month and name the month they belong to.
+          </p>
+          <Problem :error="close.error.value" />
+        </Confirm>
+      </template>
+    </Loaded>
+  </div>
+</template>
+
+<style scoped>
+.figures {
+  gap: 20px 48px;
+  align-items: flex-start;
+}
+</style>

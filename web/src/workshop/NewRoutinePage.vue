@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watchEffect } from 'vue'
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import Problem from '@/shared/Problem.vue'
+import RoutineForm, { type Setup } from './RoutineForm.vue'
+
+/** Setting up a release as a routine; what was begun is kept in this browser until it is done. */
+const route = useRoute()
+const router = useRouter()
+const KEPT = 'tallyman-new-routine'
+const blank: Setup = {
+  name: '',
+  area_id: 0,
+  release_id: Number(route.query.release) || 0,
+  inputs: {},
+  tags: [],
+  priority: 3,
+  run_limit: 1,
+  lease_minutes: 15,
+  limit_minutes: 60,
+  again_after_lost: false,
+  idea_id: Number(route.query.idea) || null,
+  basis: 'run',
+  count_name: '',
+}
+const kept = sessionStorage.getItem(KEPT)
+const begun = kept && !route.query.release && !route.query.idea ? (JSON.parse(kept) as Setup) : blank
+const setup = ref<Setup>(begun)
+const done = ref(false)
+watchEffect(() => sessionStorage.setItem(KEPT, JSON.stringify(setup.value)))
+const choices = useQuery({
+  queryKey: ['routines', 'choices'],
+  queryFn: () => ask(api.GET('/api/v1/routines/choices')),
+})
+const idea = computed(() => choices.data.value?.ideas.find((one) => one.id === setup.value.idea_id))
+watchEffect(() => {
+  if (idea.value && !setup.value.name) setup.value.name = idea.value.title
+})
+
+const save = useAction(async () => {
+  const made = await ask(api.POST('/api/v1/routines', { body: setup.value }))
+  done.value = true
+  await router.replace(`/workshop/routines/${made.id}`)
+  sessionStorage.removeItem(KEPT)
+})
+onBeforeRouteLeave(() => {
+  if (done.value) sessionStorage.removeItem(KEPT)
+})
+const fields = [
+  'name',
+  'area',
+  'area_id',
+  'release',
+  'release_id',
+  'idea',
+  'idea_id',
+  'count_name',
+  'tags',
+  'priority',
+  'run_limit',
+  'limit_minutes',
+  'lease_minutes',
+]
+const named = computed(() => [
+  ...fields,
+  ...Object.keys(setup.value.inputs ?? {}).map((name) => `inputs.${name}`),
+])
+</script>
+
+<template>
+  <form class="stack" @submit.prevent="save.go()">
+    <div>
+      <p class="quiet"><router-link to="/workshop">Workshop</router-link></p>
+      <h1>Set up a routine</h1>
+      <p class="lead">
+        A routine is a release set up in an area. It starts on trial: nothing is tallied until you let it go
+        live.
+      </p>
+    </div>
+    <RoutineForm
+      v-model="setup"
+      :error="save.error.value"
+      :ideas="choices.data.value?.ideas ?? []"
+      :areas="choices.data.value?.areas ?? []"
+    />
+    <Problem :error="save.error.value" :fields="named" />
+    <p class="row">
+      <button class="filled" :disabled="save.busy.value || !setup.area_id || !setup.release_id">
+        Set it up
+      </button>
+      <span v-if="!setup.area_id || !setup.release_id" class="quiet"
+        >Choose an area and a release first.</span
+      >
+    </p>
+  </form>
+</template>

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, ask } from '@/api/client'
+import { useMe } from '@/app/session'
+import { size } from '@/shared/format'
+import History from '@/shared/History.vue'
+import Loaded from '@/shared/Loaded.vue'
+import When from '@/shared/When.vue'
+
+/** One release: what it asks for, what it gives, what it holds. */
+const route = useRoute()
+const { may } = useMe()
+const id = computed(() => Number(route.params.id))
+const query = useQuery({
+  queryKey: ['packages', 'one', id],
+  queryFn: () => ask(api.GET('/api/v1/releases/{number}', { params: { path: { number: id.value } } })),
+})
+const data = computed(() => query.data.value)
+interface Property {
+  type?: string
+  format?: string
+  title?: string
+  description?: string
+  default?: unknown
+}
+const rows = (schema: Record<string, unknown> | undefined) => {
+  const required = (schema?.required ?? []) as string[]
+  return Object.entries((schema?.properties ?? {}) as Record<string, Property>).map(([name, one]) => ({
+    name,
+    ...one,
+    needed: required.includes(name),
+  }))
+}
+const tables = computed(() => [
+  { name: 'Inputs', rows: rows(data.value?.inputs), none: 'It takes no inputs.' },
+  { name: 'Outputs', rows: rows(data.value?.outputs), none: 'It declares no outputs.' },
+])
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value" :error="query.error.value">
+    <div v-if="data" class="stack">
+      <div class="spread">
+        <div>
+          <p class="quiet"><router-link to="/workshop?tab=packages">Packages</router-link></p>
+          <h1>{{ data.package }} {{ data.version }}</h1>
+          <p class="lead">{{ data.about }}</p>
+        </div>
+        <router-link
+          v-if="may('routine.change')"
+          :to="`/workshop/routines/new?release=${data.id}`"
+          class="button filled"
+          >Set up as a routine</router-link
+        >
+      </div>
+      <p>
+        Released by {{ data.person }}, <When :at="data.at" />.
+        <template v-if="data.note">“{{ data.note }}”</template> Needs a robot with the tags
+        <b>{{ data.tags.join(', ') || 'none' }}</b>. Starts with {{ data.entry }}.
+      </p>
+      <section v-for="table in tables" :key="table.name">
+        <h2>{{ table.name }}</h2>
+        <p v-if="!table.rows.length" class="quiet">{{ table.none }}</p>
+        <table v-else class="ledger">
+          <tbody>
+            <tr v-for="row in table.rows" :key="row.name">
+              <td style="width: 200px">
+                <b>{{ row.name }}</b>
+                <div class="quiet">{{ row.format ?? row.type }}{{ row.needed ? ', needed' : '' }}</div>
+              </td>
+              <td>
+                {{ row.title }}
+                <div class="quiet">{{ row.description }}</div>
+              </td>
+              <td class="num quiet">{{ row.default === undefined ? '' : `else ${String(row.default)}` }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+      <section>
+        <h2>Files, {{ size(data.size) }} packed</h2>
+        <table class="ledger">
+          <tbody>
+            <tr v-for="[name, bytes] in data.files" :key="name">
+              <td>{{ name }}</td>
+              <td class="num">{{ size(Number(bytes)) }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="quiet">SHA-256 {{ data.digest }}</p>
+      </section>
+      <p v-if="data.versions.length > 1">
+        Other versions:
+        <template v-for="one in data.versions" :key="one.id">
+          <router-link v-if="one.id !== data.id" :to="`/workshop/releases/${one.id}`">{{
+            one.version
+          }}</router-link>{{ ' ' }}
+        </template>
+      </p>
+      <History subject="release" :number="data.id" about="packages" />
+    </div>
+  </Loaded>
+</template>

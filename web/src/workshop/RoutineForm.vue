@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import SchemaForm from './SchemaForm.vue'
+
+/** What makes a routine: name, area, release, inputs, limits, and the idea it counts for. */
+export type Setup = Schemas['RoutineIn']
+const props = defineProps<{
+  error: unknown
+  counted?: string | null
+  ideas: Schemas['IdeaName'][]
+  areas: Schemas['Area'][]
+}>()
+const setup = defineModel<Setup>({ required: true })
+
+const releases = useQuery({ queryKey: ['packages', 'list'], queryFn: () => ask(api.GET('/api/v1/releases')) })
+const release = useQuery({
+  queryKey: ['packages', 'one', () => setup.value.release_id],
+  enabled: () => setup.value.release_id > 0,
+  queryFn: () =>
+    ask(api.GET('/api/v1/releases/{number}', { params: { path: { number: setup.value.release_id } } })),
+})
+const schema = computed(() => release.data.value?.inputs ?? {})
+const fault = (...names: string[]): string | undefined => faultOf(props.error, ...names)
+const tags = computed({
+  get: () => (setup.value.tags ?? []).join(', '),
+  set: (text: string) =>
+    (setup.value.tags = text
+      .split(',')
+      .map((tag) => tag.trim())
+      .filter(Boolean)),
+})
+const numbers = [
+  { key: 'priority', label: 'Priority, 1 (highest) to 5' },
+  { key: 'run_limit', label: 'At most at once' },
+  { key: 'limit_minutes', label: 'Time limit, minutes' },
+  { key: 'lease_minutes', label: 'Lost after silence of, minutes' },
+] as const
+</script>
+
+<template>
+  <div class="stack">
+    <div class="fields">
+      <Field v-slot="{ id }" label="Name" :fault="fault('name')"
+        ><input :id="id" v-model="setup.name" type="text" maxlength="160" size="30"
+      /></Field>
+      <Field v-slot="{ id }" label="Area" :fault="fault('area', 'area_id')">
+        <select :id="id" v-model="setup.area_id">
+          <option :value="0">Choose an area</option>
+          <option v-for="area in areas" :key="area.id" :value="area.id">{{ area.name }}</option>
+        </select>
+      </Field>
+      <Field v-slot="{ id }" label="Release" :fault="fault('release', 'release_id')">
+        <select :id="id" v-model="setup.release_id">
+          <option :value="0">Choose a release</option>
+          <option v-for="one in releases.data.value ?? []" :key="one.id" :value="one.id">
+            {{ one.package }} {{ one.version }}
+          </option>
+        </select>
+      </Field>
+    </div>
+    <section v-if="setup.release_id">
+      <h2>Inputs</h2>
+      <SchemaForm v-model="setup.inputs!" :schema="schema" :faults="(name) => fault(`inputs.${name}`)" />
+    </section>
+    <section>
+      <h2>Counts for</h2>
+      <p v-if="counted">{{ counted }}</p>
+      <div v-else class="fields">
+        <Field
+          v-slot="{ id }"
+          label="Idea being built"
+          :fault="fault('idea', 'idea_id')"
+          :help="ideas.length ? '' : 'No idea is being built and not yet counted.'"
+        >
+          <select :id="id" v-model="setup.idea_id">
+            <option :value="null">No idea</option>
+            <option v-for="idea in ideas" :key="idea.id" :value="idea.id">
+              I-{{ idea.id }} {{ idea.title }}
+            </option>
+          </select>
+        </Field>
+        <Field v-if="setup.idea_id" v-slot="{ id }" label="One unit is">
+          <select :id="id" v-model="setup.basis">
+            <option value="run">a run that worked</option>
+            <option value="count">what the package counts</option>
+          </select>
+        </Field>
+        <Field
+          v-if="setup.idea_id && setup.basis === 'count'"
+          v-slot="{ id }"
+          label="Name of the count"
+          :fault="fault('count_name')"
+        >
+          <input
+            :id="id"
+            v-model="setup.count_name"
+            type="text"
+            maxlength="40"
+            placeholder="such as letters"
+          />
+        </Field>
+      </div>
+    </section>
+    <section>
+      <h2>Limits</h2>
+      <div class="fields">
+        <Field
+          v-for="one in numbers"
+          :key="one.key"
+          v-slot="{ id }"
+          :label="one.label"
+          :fault="fault(one.key)"
+        >
+          <input :id="id" v-model.number="setup[one.key]" type="number" style="width: 90px" />
+        </Field>
+        <Field v-slot="{ id }" label="Tags beside the release's" :fault="fault('tags')">
+          <input :id="id" v-model.lazy="tags" type="text" placeholder="such as print" />
+        </Field>
+      </div>
+      <label
+        ><input v-model="setup.again_after_lost" type="checkbox" /> Start again when a run is lost (only if
+        running twice does no harm)</label
+      >
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
+  gap: 12px 20px;
+  margin: 8px 0;
+}
+</style>

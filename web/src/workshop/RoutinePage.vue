@@ -1,0 +1,250 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ask, newKey, ProblemError } from '@/api/client'
+import { useAction } from '@/shared/action'
+import Confirm from '@/shared/Confirm.vue'
+import { lasted } from '@/shared/format'
+import Glyph from '@/shared/Glyph.vue'
+import History from '@/shared/History.vue'
+import Loaded from '@/shared/Loaded.vue'
+import MarginNotes from '@/shared/MarginNotes.vue'
+import Needs from '@/shared/Needs.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import RoutineForm, { type Setup } from './RoutineForm.vue'
+import Triggers from './Triggers.vue'
+
+/** A routine: can it start, when does it start, how did it go, and what it counts for. */
+const route = useRoute()
+const router = useRouter()
+const id = computed(() => Number(route.params.id))
+const path = computed(() => ({ path: { number: id.value } }))
+const query = useQuery({
+  queryKey: ['routines', 'one', id],
+  queryFn: () => ask(api.GET('/api/v1/routines/{number}', { params: path.value })),
+  refetchInterval: 15_000,
+})
+const data = computed(() => query.data.value)
+const runs = useQuery({
+  queryKey: ['runs', 'of', id],
+  queryFn: () => ask(api.GET('/api/v1/runs', { params: { query: { routine: id.value, limit: 8 } } })),
+})
+const choices = useQuery({
+  queryKey: ['routines', 'choices'],
+  queryFn: () => ask(api.GET('/api/v1/routines/choices')),
+})
+
+let key = newKey()
+const start = useAction(async () => {
+  const made = await ask(
+    api.POST('/api/v1/routines/{number}/start', {
+      params: { ...path.value, header: { 'idempotency-key': key } },
+    }),
+  )
+  key = newKey()
+  await router.push(`/runs/${made.id}`)
+})
+const goingLive = ref(false)
+const goLive = useAction(async () => {
+  await ask(api.POST('/api/v1/routines/{number}/go-live', { params: path.value }))
+  goingLive.value = false
+})
+const unmetLive = computed(() => data.value?.live_needs.filter((need) => !need.met) ?? [])
+const unmet = computed(() => data.value?.pre_check.filter((need) => !need.met) ?? [])
+
+const setup = ref<Setup | null>(null)
+let version = 0
+function edit() {
+  const now = data.value
+  if (!now) return
+  version = now.version
+  const { name, area_id, release_id, priority, run_limit, lease_minutes, limit_minutes, again_after_lost } =
+    now
+  const base = {
+    name,
+    area_id,
+    release_id,
+    priority,
+    run_limit,
+    lease_minutes,
+    limit_minutes,
+    again_after_lost,
+  }
+  const basis = now.basis === 'count' ? ('count' as const) : ('run' as const)
+  setup.value = {
+    ...base,
+    inputs: { ...now.inputs },
+    tags: [...now.tags],
+    idea_id: now.idea_id,
+    basis,
+    count_name: now.count_name ?? '',
+  }
+}
+const save = useAction(async () => {
+  if (!setup.value) return
+  const header = { 'if-match': `"${version}"` }
+  await ask(api.PUT('/api/v1/routines/{number}', { params: { ...path.value, header }, body: setup.value }))
+  setup.value = null
+})
+const clash = computed(() =>
+  save.error.value instanceof ProblemError && save.error.value.code === 'conflict' ? save.error.value : null,
+)
+function overwrite() {
+  version = Number(clash.value?.more.version ?? version)
+  void save.go()
+}
+const inputs = computed(() =>
+  Object.entries(data.value?.inputs ?? {}).map(([name, value]) => {
+    const text = typeof value === 'string' ? value : JSON.stringify(value)
+    return { name, text: text.startsWith('file:') ? text.split('/').slice(1).join('/') : text }
+  }),
+)
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value" :error="query.error.value">
+    <div v-if="data" class="stack">
+      <div class="spread">
+        <div>
+          <p class="quiet"><router-link to="/workshop">Workshop</router-link> · {{ data.area }}</p>
+          <h1>{{ data.name }}</h1>
+          <p class="lead">
+            <router-link :to="`/workshop/releases/${data.release_id}`"
+              >{{ data.package }} {{ data.release_version }}</router-link
+            >, {{ data.on_trial ? 'on trial: its runs post nothing' : 'in service'
+            }}<template v-if="data.live_at"> since <When :at="data.live_at" day /></template>
+          </p>
+        </div>
+        <div class="row">
+          <button
+            v-if="data.on_trial && data.may.change"
+            :class="{ filled: !unmetLive.length }"
+            @click="goingLive = true"
+          >
+            Let it go live
+          </button>
+          <button
+            v-if="data.may.start"
+            :class="{ filled: !data.on_trial || unmetLive.length }"
+            :disabled="start.busy.value"
+            @click="start.go()"
+          >
+            Start now
+          </button>
+        </div>
+      </div>
+      <Problem :error="start.error.value" />
+      <form v-if="setup" class="stack" @submit.prevent="save.go()">
+        <RoutineForm
+          v-model="setup"
+          :error="save.error.value"
+          :counted="data.idea ? `I-${data.idea_id} ${data.idea}` : null"
+          :ideas="data.ideas"
+          :areas="choices.data.value?.areas ?? []"
+        />
+        <Problem :error="save.error.value" />
+        <div v-if="clash" class="row">
+          <span class="quiet">Theirs: {{ JSON.stringify(clash.more.theirs) }}</span>
+          <button type="button" @click="overwrite">Keep mine</button>
+          <button type="button" @click="setup = null">Keep theirs</button>
+        </div>
+        <p class="row">
+          <button class="filled" :disabled="save.busy.value">Keep the changes</button>
+          <button type="button" @click="setup = null">Leave them</button>
+        </p>
+      </form>
+      <template v-else>
+        <div class="two">
+          <section>
+            <h2>Pre-check: {{ unmet.length ? `${unmet.length} not met` : 'it can start' }}</h2>
+            <Needs :needs="data.pre_check" />
+          </section>
+          <section>
+            <template v-if="data.on_trial">
+              <h2>To go live: {{ unmetLive.length ? `${unmetLive.length} not met` : 'all met' }}</h2>
+              <Needs :needs="data.live_needs" />
+            </template>
+            <template v-else>
+              <h2>Counts for</h2>
+              <p v-if="data.idea_id">
+                <router-link :to="`/ideas/${data.idea_id}?sheet=tally`"
+                  >I-{{ data.idea_id }} {{ data.idea }}</router-link
+                >, by {{ data.basis === 'count' ? `the count “${data.count_name}”` : 'runs that worked' }}
+              </p>
+              <p v-else class="quiet">No idea; its runs post robot time only.</p>
+            </template>
+          </section>
+        </div>
+        <Triggers :routine="id" :triggers="data.triggers" :change="data.may.change" />
+        <section>
+          <h2>Set up</h2>
+          <p>
+            Priority {{ data.priority }}, at most {{ data.run_limit }} at once, time limit
+            {{ data.limit_minutes }} min, lost after {{ data.lease_minutes }} min of silence,
+            {{ data.again_after_lost ? 'then started again' : 'not started again' }}. Needs the tags
+            {{ [...data.release_tags, ...data.tags].join(', ') || 'none' }}.
+          </p>
+          <table v-if="inputs.length" class="ledger">
+            <tbody>
+              <tr v-for="one in inputs" :key="one.name">
+                <td style="width: 200px">{{ one.name }}</td>
+                <td>{{ one.text }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-else class="quiet">No inputs given; the package takes its own.</p>
+          <p v-if="data.may.change"><button @click="edit">Change the set-up</button></p>
+        </section>
+        <section>
+          <h2>Latest runs</h2>
+          <p v-if="!runs.data.value?.rows.length" class="quiet">It never ran.</p>
+          <table v-else class="ledger">
+            <tbody>
+              <tr v-for="run in runs.data.value.rows" :key="run.id">
+                <td style="width: 110px"><Glyph :state="run.state" /></td>
+                <td>
+                  <router-link class="whole" :to="`/runs/${run.id}`">R-{{ run.id }}</router-link>
+                  <span class="quiet"> {{ run.started_words }}</span>
+                  <div class="quiet">{{ run.reason }}</div>
+                </td>
+                <td class="num">{{ run.robot ?? '–' }}</td>
+                <td class="num">{{ lasted(run.started_at, run.ended_at, runs.data.value.now) }}</td>
+                <td class="num"><When :at="run.ended_at ?? run.made_at" /></td>
+              </tr>
+            </tbody>
+          </table>
+          <p><router-link :to="`/runs?routine=${id}`">All its runs</router-link></p>
+        </section>
+      </template>
+      <Confirm
+        v-model="goingLive"
+        :title="`Let ${data.name} go live`"
+        action="Let it go live"
+        :busy="goLive.busy.value"
+        @yes="goLive.go()"
+      >
+        <p v-if="unmetLive.length" class="note care">
+          Lacking: {{ unmetLive.map((need) => `${need.words} (${need.fact})`).join('; ') }}.
+        </p>
+        <p>
+          From now on each run posts its benefit and its cost to the tally, and I-{{ data.idea_id }} is in
+          service.
+        </p>
+        <Problem :error="goLive.error.value" />
+      </Confirm>
+      <MarginNotes>
+        <section v-if="unmet.length" class="stack tight">
+          <h2>What would let it start</h2>
+          <p v-for="need in unmet" :key="need.key">
+            <router-link v-if="need.link" :to="need.link">{{ need.mend }}</router-link>
+            <template v-else>{{ need.mend }}</template>
+            <span class="quiet"> ({{ need.fact }})</span>
+          </p>
+        </section>
+      </MarginNotes>
+      <History subject="routine" :number="id" about="routines" />
+    </div>
+  </Loaded>
+</template>

@@ -1,0 +1,217 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ask } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import { size } from '@/shared/format'
+import Glyph from '@/shared/Glyph.vue'
+import Loaded from '@/shared/Loaded.vue'
+import MarginNotes from '@/shared/MarginNotes.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+
+/** Routines and packages: what runs, what was released. */
+const route = useRoute()
+const router = useRouter()
+const { may } = useMe()
+const tab = computed(() => (route.query.tab === 'packages' ? 'packages' : 'routines'))
+const routines = useQuery({ queryKey: ['routines', 'list'], queryFn: () => ask(api.GET('/api/v1/routines')) })
+const releases = useQuery({ queryKey: ['packages', 'list'], queryFn: () => ask(api.GET('/api/v1/releases')) })
+
+const note = ref('')
+const file = ref<File | null>(null)
+const release = useAction(async () => {
+  const form = new FormData()
+  if (file.value) form.set('file', file.value)
+  form.set('note', note.value)
+  const made = await ask(
+    api.POST('/api/v1/releases', {
+      body: form as unknown as { file: string; note: string },
+      bodySerializer: () => form,
+    }),
+  )
+  await router.push(`/workshop/releases/${made.id}`)
+})
+function choose(event: Event) {
+  file.value = (event.target as HTMLInputElement).files?.[0] ?? null
+  release.error.value = null
+}
+</script>
+
+<template>
+  <div class="stack">
+    <div class="spread">
+      <div>
+        <h1>Workshop</h1>
+        <p class="lead">Packages are released here and set up as routines.</p>
+      </div>
+      <router-link v-if="may('routine.change')" to="/workshop/routines/new" class="button filled"
+        >Set up a routine</router-link
+      >
+    </div>
+    <nav class="tabs" aria-label="Workshop">
+      <button :class="{ on: tab === 'routines' }" @click="router.replace({ query: {} })">Routines</button>
+      <button :class="{ on: tab === 'packages' }" @click="router.replace({ query: { tab: 'packages' } })">
+        Packages
+      </button>
+    </nav>
+    <template v-if="tab === 'routines'">
+      <Loaded
+        :pending="routines.isPending.value"
+        :error="routines.error.value"
+        :empty="!routines.data.value?.length"
+      >
+        <template #empty>
+          No routine yet. Release a package first, then set it up in an area.
+          <button class="plain" @click="router.replace({ query: { tab: 'packages' } })">
+            To the packages
+          </button>
+        </template>
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Routine</th>
+              <th>Counts for</th>
+              <th style="width: 150px">Last run</th>
+              <th class="num">Starts next</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in routines.data.value" :key="one.id">
+              <td>
+                <router-link class="whole" :to="`/workshop/routines/${one.id}`">{{ one.name }}</router-link>
+                <span v-if="one.on_trial" class="care"> on trial</span>
+                <div class="quiet">{{ one.area }}, {{ one.package }} {{ one.release_version }}</div>
+              </td>
+              <td>
+                <router-link v-if="one.idea_id" :to="`/ideas/${one.idea_id}?sheet=tally`"
+                  >I-{{ one.idea_id }} {{ one.idea }}</router-link
+                >
+                <span v-else class="quiet">no idea</span>
+              </td>
+              <td>
+                <router-link v-if="one.last_run && one.last_state" :to="`/runs/${one.last_run}`"
+                  ><Glyph :state="one.last_state"
+                /></router-link>
+                <span v-else class="quiet">never ran</span>
+                <div v-if="one.last_at" class="quiet"><When :at="one.last_at" /></div>
+              </td>
+              <td class="num">
+                <When v-if="one.next_at" :at="one.next_at" near /><span v-else class="quiet"
+                  >by hand only</span
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </Loaded>
+    </template>
+    <template v-else>
+      <form v-if="may('package.make')" class="stack tight" @submit.prevent="release.go()">
+        <h2>Release a package</h2>
+        <div class="row">
+          <label class="button"
+            >{{ file ? file.name : 'Choose a zip'
+            }}<input type="file" accept=".zip" class="file" aria-label="Package" @change="choose"
+          /></label>
+          <input
+            v-model="note"
+            type="text"
+            size="40"
+            aria-label="What changed"
+            placeholder="What changed, in a sentence"
+          />
+          <button class="filled" :disabled="!file || release.busy.value">
+            {{ release.busy.value ? 'Checking …' : 'Release it' }}
+          </button>
+          <span v-if="!file" class="quiet">Choose the zip first.</span>
+        </div>
+        <Problem :error="release.error.value" />
+      </form>
+      <Loaded
+        :pending="releases.isPending.value"
+        :error="releases.error.value"
+        :empty="!releases.data.value?.length"
+      >
+        <template #empty>No package has been released yet.</template>
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Release</th>
+              <th>Tags</th>
+              <th class="num">Size</th>
+              <th class="num">Used by</th>
+              <th class="num">Released</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in releases.data.value" :key="one.id">
+              <td>
+                <router-link class="whole" :to="`/workshop/releases/${one.id}`"
+                  >{{ one.package }} {{ one.version }}</router-link
+                >
+                <div class="quiet">{{ one.note || one.about }}</div>
+              </td>
+              <td>{{ one.tags.join(', ') || '–' }}</td>
+              <td class="num">{{ size(one.size) }}</td>
+              <td class="num">{{ one.routines }} {{ one.routines === 1 ? 'routine' : 'routines' }}</td>
+              <td class="num">
+                <When :at="one.at" day />
+                <div class="quiet">{{ one.person }}</div>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </Loaded>
+    </template>
+    <MarginNotes>
+      <section class="stack tight">
+        <h2>What a package holds</h2>
+        <p class="quiet">
+          A zip with <code>package.toml</code> at its top and Python code. The manifest names it, its version,
+          its entry, tags, inputs and outputs:
+        </p>
+        <pre>
+name = "count-rows"
+version = "1.0.0"
+entry = "main.py"
+tags = []
+
+[inputs.list]
+type = "string"
+format = "file"
+title = "List"
+required = true
+
+[outputs.rows]
+type = "integer"</pre>
+        <p class="quiet">The code imports the kit:</p>
+        <pre>
+import tallyman_kit as job
+
+with job.step("Count"):
+    rows = open(job.inputs["list"]).readlines()
+job.log(f"{len(rows)} rows")
+job.count("rows", len(rows))
+job.output(rows=len(rows))</pre>
+      </section>
+    </MarginNotes>
+  </div>
+</template>
+
+<style scoped>
+.file {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+}
+pre {
+  margin: 0;
+  font-size: 12px;
+  line-height: 17px;
+  overflow-x: auto;
+  white-space: pre;
+}
+</style>

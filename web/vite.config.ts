@@ -1,0 +1,16 @@
+import { fileURLToPath } from 'node:url'
+import vue from '@vitejs/plugin-vue'
+import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
+import Components from 'unplugin-vue-components/vite'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  plugins: [
+    vue(),
+    // Only what a page uses of the component library is shipped; no types are written to the tree.
+    Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle: 'css' })] }),
+  ],
+  resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
+  build: { outDir: 'dist', chunkSizeWarningLimit: 700, modulePreload: { polyfill: false } },
+  server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
+})

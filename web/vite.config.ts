@@ -6,7 +6,8 @@ import { defineConfig } from 'vite'
 
 export default defineConfig({
   plugins: [
-    vue(),
+    // Spaces between words and elements stay; else a line break in a template glues words together.
+    vue({ template: { compilerOptions: { whitespace: 'preserve' } } }),
     // Only what a page uses of the component library is shipped; no types are written to the tree.
     Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle: 'css' })] }),
   ],

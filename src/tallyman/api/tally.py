@@ -52,6 +52,7 @@ class Overview(Model):
 
     rows: list[IdeaSum]
     total: Sum
+    working: dict[str, WorkingOut]
     months: list[CompanyMonth]
     currency: str
     as_of: datetime

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
@@ -207,31 +207,30 @@ def _hours_span(seen: FirstLook) -> str | None:
 
 
 def _lifts(answers: Answers) -> list[Swing]:
-    """What the low end would become with each piece of evidence that is not on file, best first."""
+    """What would lift the low end: evidence that is not on file, and answers that are missing, best first."""
     now = look(answers)
     have = {EVIDENCE[piece][0] for piece in answers.evidence}
-    rows: dict[str, tuple[Fraction, Swing]] = {}
+    found: dict[str, FirstLook] = {}
     for piece, (group, _) in EVIDENCE.items():
-        if group in have or group in rows:
-            continue
-        then = look(
-            Answers(
-                answers.volume,
-                answers.minutes,
-                answers.spans,
-                answers.evidence | {piece},
-                answers.missing,
-            )
-        )
+        if group not in have:
+            more = replace(answers, evidence=answers.evidence | {piece})
+            found.setdefault(f"Put on file: {group}", look(more))
+    for index, span in enumerate(answers.spans):
+        if not span.known:
+            spans = list(answers.spans)
+            spans[index] = replace(span, low=span.high)
+            found[f"Answer: {span.name.lower()}, at best"] = look(replace(answers, spans=tuple(spans)))
+    rows = []
+    for name, then in found.items():
         gain = then.fit_low - now.fit_low
-        if now.hours is None:
-            low, high, unit = _percent(now.fit_low), _percent(then.fit_low), "low end of the fit"
-        else:
-            low = text_of(now.hours_low, 0) or ""
-            high = text_of(then.hours_low, 0) or ""
-            unit = "low end, hours a year"
-        rows[group] = (gain, Swing(f"Put on file: {group}", low, high, unit))
-    return [swing for _, swing in sorted(rows.values(), key=lambda row: -row[0])]
+        low, high = _percent(now.fit_low), _percent(then.fit_low)
+        unit = "low end of the fit, now and then"
+        if now.hours is not None:
+            low, high = text_of(now.hours_low, 0) or "", text_of(then.hours_low, 0) or ""
+            unit = "low end, hours a year, now and then"
+        if gain:
+            rows.append((gain, Swing(name, low, high, unit)))
+    return [swing for _, swing in sorted(rows, key=lambda row: -row[0])]
 
 
 def working(seen: FirstLook, standing: str = "") -> Working:

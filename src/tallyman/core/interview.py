@@ -67,7 +67,7 @@ QUESTIONS = (
     Question(
         "arrives",
         "What does the work arrive as?",
-        "Give each kind its part; parts need not add up to anything.",
+        "Put a number beside each kind, such as 3 and 1 when there is three times as much of one.",
         "arrives",
     ),
     Question(

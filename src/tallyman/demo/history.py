@@ -27,16 +27,24 @@ NOTES = {
 }
 # How many units a run handles, how much comes back, before and after the newer release.
 SHAPES = {
-    "readings": ((52, 66), 0.04, 0.04),
-    "letters": ((6, 11), 0.03, 0.24),
+    "readings": ((38, 50), 0.04, 0.04),
+    "letters": ((5, 8), 0.03, 0.24),
     "certificates": ((10, 16), 0.03, 0.02),
 }
-FAULTS = (
-    "The inspection list has no column found (the package ended with code 1)",
-    "Sumhall did not answer within 60 s (the package ended with code 1)",
-    "sheet week.csv has no column pH (the package ended with code 1)",
-    "the time limit of 60 min was reached, so it was ended",
-)
+FAULTS = {
+    "readings": (
+        "readings.csv has no column last (the package ended with code 1)",
+        "Dialhouse did not answer within 60 s (the package ended with code 1)",
+    ),
+    "letters": (
+        "KeyError: 'found' (the package ended with code 1)",
+        "the time limit of 60 min was reached, so it was ended",
+    ),
+    "certificates": (
+        "sheet week.csv has no column pH (the package ended with code 1)",
+        "Assayroom did not answer within 60 s (the package ended with code 1)",
+    ),
+}
 
 
 @dataclass(frozen=True)
@@ -56,7 +64,7 @@ def trial(db: Database, routine_id: int, release_id: int, at: datetime) -> None:
     """One trial run that worked; trial runs post nothing."""
     row = _run(routine_id, release_id, at, at + timedelta(minutes=2), "done", {}, "worked", "")
     row["trial"] = True
-    db.transact(lambda tx: tx.many("demo.add_run", [row]))
+    _add_runs(db, [row])
 
 
 def _run(
@@ -97,7 +105,7 @@ def _one_run(plan: Plan, chance: random.Random, began: datetime, days_ago: int) 
     release = plan.newer_release_id if newer else plan.release_id
     ended = began + timedelta(minutes=minutes)
     if roll < 0.03:
-        reason = chance.choice(FAULTS)
+        reason = chance.choice(FAULTS[plan.count])
         return _run(plan.routine_id, release, began, ended, "failed", {}, None, reason)
     if roll < 0.034:
         reason = "the host did not renew the lease, which ended; what was done by then is in the log"
@@ -125,18 +133,30 @@ def _days(plan: Plan, chance: random.Random, now: datetime) -> list[dict[str, An
     return rows
 
 
-def write(db: Database, plan: Plan, now: datetime) -> None:
-    """Writes the runs of a routine since it went live, and what each posted."""
-    chance = random.Random(plan.routine_id * 7919)
-    rows = _days(plan, chance, now)
-    robots = db.transact(lambda tx: tx.all("demo.robots_for", routine=plan.routine_id))
-    for row in rows:
-        robot = chance.choice(robots)
-        row["robot"], row["host"] = robot["id"], robot["host_id"]
+def write(db: Database, plans: list[Plan], now: datetime) -> None:
+    """Writes the runs of routines since each went live, in the order of time, and what each posted."""
+    rows = []
+    for plan in plans:
+        chance = random.Random(plan.count)
+        found = _days(plan, chance, now)
+        robots = _robots(db, plan)
+        for row in found:
+            robot = chance.choice(robots)
+            row["robot"], row["host"] = robot["id"], robot["host_id"]
+        rows += found
+    rows.sort(key=lambda row: row["began"])
     for start in range(0, len(rows), BATCH):
-        batch = rows[start : start + BATCH]
-        db.transact(lambda tx, batch=batch: tx.many("demo.add_run", batch))
-    _post(db, plan.routine_id)
+        _add_runs(db, rows[start : start + BATCH])
+    for plan in plans:
+        _post(db, plan.routine_id)
+
+
+def _add_runs(db: Database, rows: list[dict[str, Any]]) -> None:
+    db.transact(lambda tx: tx.many("demo.add_run", rows))
+
+
+def _robots(db: Database, plan: Plan) -> list[Row]:
+    return db.transact(lambda tx: tx.all("demo.robots_for", routine=plan.routine_id))
 
 
 class _Rates:

@@ -179,6 +179,7 @@ class Loader:
 
     def put_in_service(self) -> None:
         """Releases, routines, trial runs, going live, and the runs since."""
+        plans = []
         for name, index, package, area, count, a_day, expression in world.ROUTINES:
             idea_id, tale = self.ideas[index], world.TALES[index]
             live = tale.began - 60
@@ -195,14 +196,14 @@ class Loader:
             newer = packages.release(
                 self.ctx("Priya Raman", 150), zipped(package, "1.1.0"), history.NOTES[package]
             )
-            plan = history.Plan(routine_id, idea_id, release, newer, count, a_day, live)
-            history.write(self.db, plan, self.now)
+            plans.append(history.Plan(routine_id, idea_id, release, newer, count, a_day, live))
             changed = routines.Given(
                 name, self.areas[area], newer, {}, [], idea_id=idea_id, basis="count", count_name=count
             )
             version = routines.one(self.ctx("Sol Marín", 150), routine_id)["version"]
             routines.change(self.ctx("Sol Marín", 150), routine_id, changed, version)
             routines.add_trigger(self.ctx("Sol Marín", 0), routine_id, expression, world.ZONE, "run")
+        history.write(self.db, plans, self.now)
 
     def _approve_minutes(self, idea_id: int, days_ago: float) -> None:
         """The lead approves the minutes by hand that the set-up proposed."""

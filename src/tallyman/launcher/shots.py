@@ -113,8 +113,10 @@ def settle(driver: webdriver.Chrome) -> None:
 def _numbers(client: httpx.Client) -> dict[str, Any]:
     """The numbers of the demo's objects that the views show."""
     ideas = client.get("/api/v1/ideas", params={"limit": 100}).json()["rows"]
-    first = {stage: next((i["id"] for i in ideas if i["stage"] == stage), 0) for stage in
-             ("noted", "sized", "in service")}
+    first = {
+        stage: next((i["id"] for i in ideas if i["stage"] == stage), 0)
+        for stage in ("noted", "sized", "in service")
+    }
     runs = client.get("/api/v1/runs", params={"state": "done"}).json()["rows"]
     routines = client.get("/api/v1/routines").json()
     worked = [run for run in runs if run["outcome"] == "worked"] or runs
@@ -127,10 +129,11 @@ def _numbers(client: httpx.Client) -> dict[str, Any]:
     }
 
 
-def _session(base: str, email: str, password: str) -> httpx.Client:
-    client = httpx.Client(base_url=base, headers={"X-Tallyman": "1"}, timeout=20)
-    client.post("/api/v1/session", json={"email": email, "password": password}).raise_for_status()
-    return client
+@contextmanager
+def _session(base: str, email: str, password: str) -> Iterator[httpx.Client]:
+    with httpx.Client(base_url=base, headers={"X-Tallyman": "1"}, timeout=20) as client:
+        client.post("/api/v1/session", json={"email": email, "password": password}).raise_for_status()
+        yield client
 
 
 def take_all(port: int, folder: Path) -> None:

@@ -23,7 +23,14 @@ def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
         if person is None:
             continue
         text, link = str(payload["text"])[:500], payload["link"]
-        tx.write("common.notify", person=person_id, effect=effect["id"], now=ctx.now, text=text, link=link)
+        tx.write(
+            "common.notify",
+            person=person_id,
+            effect=effect["id"],
+            now=effect["made_at"],
+            text=text,
+            link=link,
+        )
         body = (
             f"{person['name']},\n\n{text}.\n\nIt is in Tallyman under {link}\n\n"
             "You get this because you have a part in it.\n"
@@ -34,7 +41,7 @@ def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
             to=person["email"],
             subject=text[:180],
             body=body,
-            now=ctx.now,
+            now=effect["made_at"],
         )
         changed(tx, ctx, "notifications", person_id)
 

@@ -232,12 +232,34 @@ def overview(ctx: Ctx) -> dict[str, Any]:
                 "hours": text_of(totals["hours"], 1),
                 "units": text_of(totals["units"], 0),
             },
+            "working": _total_workings(rows, totals),
             "months": _company_months(tx, this_month, today),
             "currency": company_of(tx)["currency"],
             "as_of": ctx.now,
         }
 
     return ctx.db.transact(work)
+
+
+def _total_workings(rows: list[dict[str, Any]], totals: dict[str, Fraction]) -> dict[str, Any]:
+    """The working of each total: what every idea brings to it, and what rounding leaves."""
+    names = {
+        "saved": ("Delivered to date", "sum of what the ideas delivered"),
+        "promised": ("Promised to date", "sum of the promises, each by days from its promised go-live"),
+        "difference": ("Difference", "delivered − promised"),
+        "robot_time": ("Robot time", "− robot hours × standard price of a robot hour, over all runs"),
+    }
+    amounts = {**totals, "difference": totals["saved"] - totals["promised"]}
+    found = {}
+    for key, (name, formula) in names.items():
+        parts = [
+            Part(f"{idea_ref(row['idea_id'])} {row['title']}", row[key]) for row in rows if exact(row[key])
+        ]
+        left = exact(_money(amounts[key])) - sum((exact(part.value) for part in parts), Fraction(0))
+        note = f"The parts are rounded one by one, which leaves {_money(left)}." if left else ""
+        outcome = _money(amounts[key])
+        found[key] = Working(name, outcome, "money", formula, parts=tuple(parts), note=note).as_dict()
+    return found
 
 
 def _by_idea(rows: list[Row]) -> dict[int, dict[str, Row]]:

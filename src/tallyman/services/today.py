@@ -129,8 +129,9 @@ def view(ctx: Ctx) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         coming = tx.all("routines.coming") if ctx.actor.may("routine.see") else []
+        waits = sorted(_waits(tx, ctx), key=lambda one: -one["late"])
         return {
-            "waits": _waits(tx, ctx),
+            "waits": waits,
             "wrong": _wrong(tx, ctx),
             "sees_runs": ctx.actor.may("run.see"),
             "coming": coming,

@@ -2435,6 +2435,10 @@ export interface components {
       /** Rows */
       rows: components['schemas']['IdeaSum'][]
       total: components['schemas']['Sum']
+      /** Working */
+      working: {
+        [key: string]: components['schemas']['WorkingOut']
+      }
     }
     /**
      * PartOut

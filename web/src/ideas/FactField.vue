@@ -2,6 +2,7 @@
 import { useRoute } from 'vue-router'
 import { nextTick, onMounted, ref } from 'vue'
 import Field from '@/shared/Field.vue'
+import { dayText } from '@/shared/format'
 import type { Fact } from './useFacts'
 
 /** One fact with its source underneath; it is kept when the field is left. */
@@ -14,6 +15,7 @@ const props = defineProps<{
   kind?: 'text' | 'date' | 'choice'
   choices?: string[]
   wide?: boolean
+  optional?: boolean
 }>()
 const emit = defineEmits<{ keep: [value: string] }>()
 const route = useRoute()
@@ -35,10 +37,12 @@ function help(): string {
       ? `= ${Math.round(Number(value) * 1e4) / 100} %`
       : ''
   const source = props.fact.source
-    ? `${props.fact.source}${props.fact.date ? `, ${props.fact.date}` : ''}`
+    ? `${props.fact.source}${props.fact.date ? `, ${dayText(props.fact.date)}` : ''}`
     : ''
   if (value === '' || value === null || value === undefined)
-    return shares.test(props.fact.field) ? 'missing; 0.05 means 5 %' : 'missing'
+    return [props.optional ? 'not given' : 'missing', shares.test(props.fact.field) && '0.05 means 5 %']
+      .filter(Boolean)
+      .join('; ')
   return [percent, source].filter(Boolean).join(' · ')
 }
 const text = (): string => (props.value === null || props.value === undefined ? '' : String(props.value))

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
+import { dayText } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
@@ -139,7 +140,7 @@ function send() {
           </tbody>
         </table>
         <p class="quiet">
-          {{ source?.source }}<template v-if="source?.date">, {{ source.date }}</template>
+          {{ source?.source }}<template v-if="source?.date">, {{ dayText(source.date) }}</template>
         </p>
         <p v-if="facts.faults.phases" class="bad" role="alert">{{ facts.faults.phases }}</p>
         <div v-if="!locked" class="row">

@@ -5,7 +5,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
 import Figure from '@/shared/Figure.vue'
-import { number, share } from '@/shared/format'
+import { dayText, number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
@@ -34,6 +34,14 @@ const fact = (field: string): Fact =>
   facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
 const locked = computed(() => !props.idea.may.size)
 
+const optional: string[] = [
+  'minutes_low',
+  'minutes_high',
+  'people',
+  'hours_a_week',
+  'share_override',
+  'share_reason',
+]
 const groups = [
   {
     name: 'How much',
@@ -136,17 +144,19 @@ const settle = useAction(async (agreed: boolean) => {
         >
       </p>
       <div class="agreement note">
-        <template v-if="sizing.state === 'agreed'">
-          Sized by {{ sizing.sized_by }}, agreed by {{ sizing.agreed_by }} on
-          <When :at="sizing.agreed_at" day />.
-        </template>
-        <template v-else-if="sizing.state === 'offered'">
-          {{ sizing.sized_by }} asks for agreement<template v-if="me?.name === sizing.sized_by"
-            >; somebody else gives it</template
-          >.
-        </template>
-        <template v-else-if="sizing.state === 'sent back'">Sent back: {{ sizing.note }}</template>
-        <template v-else>Open: fill in the facts, then ask somebody else to agree.</template>
+        <p>
+          <template v-if="sizing.state === 'agreed'">
+            Sized by {{ sizing.sized_by }}, agreed by {{ sizing.agreed_by }} on
+            <When :at="sizing.agreed_at" day />.
+          </template>
+          <template v-else-if="sizing.state === 'offered'">
+            {{ sizing.sized_by }} asks for agreement<template v-if="me?.name === sizing.sized_by"
+              >; somebody else gives it</template
+            >.
+          </template>
+          <template v-else-if="sizing.state === 'sent back'">Sent back: {{ sizing.note }}</template>
+          <template v-else>Open: fill in the facts, then ask somebody else to agree.</template>
+        </p>
         <div v-if="idea.may.agree" class="row">
           <button class="filled" :disabled="settle.busy.value" @click="settle.go(true)">
             Agree to the sizing
@@ -188,6 +198,7 @@ const settle = useAction(async (agreed: boolean) => {
             :fault="facts.faults[field]"
             :unit="unit"
             :disabled="locked"
+            :optional="optional.includes(field)"
             :kind="field === 'rhythm' ? 'choice' : undefined"
             :choices="RHYTHMS"
             @keep="(now) => facts.keep(field, now)"
@@ -216,7 +227,7 @@ const settle = useAction(async (agreed: boolean) => {
             </p>
             <p class="quiet">
               {{ fact('arrives').source
-              }}<template v-if="fact('arrives').date">, {{ fact('arrives').date }}</template>
+              }}<template v-if="fact('arrives').date">, {{ dayText(fact('arrives').date) }}</template>
             </p>
             <p v-if="!locked">
               <button data-field="arrives" @click="kinds = facts.value('arrives') || null">
@@ -237,6 +248,7 @@ const settle = useAction(async (agreed: boolean) => {
           <div class="fields">
             <FactField
               :fact="fact('share_override')"
+              optional
               :value="facts.value('share_override')"
               :fault="facts.faults.share_override"
               :disabled="locked"
@@ -244,6 +256,7 @@ const settle = useAction(async (agreed: boolean) => {
             />
             <FactField
               :fact="fact('share_reason')"
+              optional
               :value="facts.value('share_reason')"
               :fault="facts.faults.share_reason"
               kind="text"

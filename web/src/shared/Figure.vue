@@ -67,7 +67,7 @@ const on = computed(() => key.value === props.name)
 .value.on {
   border-bottom: 2px solid var(--act);
 }
-.large .value {
+.large > .value {
   font: 600 25px/30px var(--title-face);
   font-variant-numeric: lining-nums;
 }

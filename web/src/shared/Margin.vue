@@ -34,7 +34,7 @@ aside {
   flex: 0 0 320px;
   background: var(--margin);
   border-left: 3px double var(--rule);
-  padding: 24px 20px 40px;
+  padding: 34px 20px 40px;
   overflow-wrap: anywhere;
 }
 aside.away {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Working } from '@/api/client'
 import { useMe } from '@/app/session'
-import { inUnit } from './format'
+import { dayText, inUnit } from './format'
 
 const props = defineProps<{ working: Working; inner?: boolean }>()
 const { currency } = useMe()
@@ -41,7 +41,7 @@ const target = (link: string): string | null => (link.startsWith('/') ? link : n
           <template v-else>{{ input.name }}</template>:
           <b :class="{ care: input.value === null }">{{ shown(input.value, input.unit) }}</b>
           <i v-if="input.source">
-            {{ input.source }}<template v-if="input.date">, {{ input.date }}</template></i
+            {{ input.source }}<template v-if="input.date">, {{ dayText(input.date) }}</template></i
           >
         </li>
       </ul>

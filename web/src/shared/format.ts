@@ -38,12 +38,25 @@ export function share(value: Exact, digits = 0): string {
 export function inUnit(value: Exact, unit: string, currency: string): string {
   if (value === null || value === undefined || value === '') return 'not known yet'
   const text = String(value)
+  if (unit === 'date') return dayText(text)
   if (!/^-?\d+(\.\d+)?$/.test(text)) return minus(`${text}${unit && unit !== 'share' ? ` ${unit}` : ''}`)
   if (unit === 'money') return money(text, currency, true)
   if (unit.startsWith('money ')) return `${money(text, currency, true)} ${unit.slice(6)}`
   if (unit === 'share' || unit.startsWith('share ')) return `${share(text, 2)}${unit.slice(5)}`
-  if (unit === 'date' || unit === '') return text
+  if (unit === '') return text
   return `${number(text, 2)} ${unit}`
+}
+
+/** A day of a working or source: `2 Oct 2026`; other text stays as it is. */
+export function dayText(text: string): string {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return text
+  const format = new Intl.DateTimeFormat('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    timeZone: 'UTC',
+  })
+  return format.format(new Date(text))
 }
 
 /** A span of seconds: `40 s`, `11 min`, `1 h 20 min`. */

@@ -23,7 +23,13 @@ export function drawing(picture: Picture, style: Style): EChartsCoreOption {
     animation: false,
     textStyle: text,
     color: tones,
-    grid: { left: 8, right: 16, top: 28, bottom: picture.xUnit ? 26 : 4, containLabel: true },
+    grid: {
+      left: 8,
+      right: 24,
+      top: 28 + 16 * (picture.marks?.length ?? 0),
+      bottom: picture.xUnit ? 26 : 4,
+      containLabel: true,
+    },
     tooltip: { trigger: picture.kind === 'field' ? 'item' : 'axis', confine: true },
   }
   const yAxis = {
@@ -39,7 +45,12 @@ export function drawing(picture: Picture, style: Style): EChartsCoreOption {
     silent: true,
     label: { formatter: '{b}', ...text },
     lineStyle: { color: colour('--rule'), type: 'dashed' },
-    data: (picture.marks ?? []).map((mark) => ({ name: mark.words, xAxis: mark.at })),
+    // Each label stands a line higher than the one before, so that near marks do not cover each other.
+    data: (picture.marks ?? []).map((mark, n) => ({
+      name: mark.words,
+      xAxis: mark.at,
+      label: { distance: 4 + 15 * n },
+    })),
   }
   const bars = picture.kind === 'bars'
   return {

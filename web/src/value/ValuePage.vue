@@ -10,6 +10,7 @@ import Figure from '@/shared/Figure.vue'
 import { money, number } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
+import MarginNotes from '@/shared/MarginNotes.vue'
 import type { Picture } from '@/shared/picture'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
@@ -50,7 +51,7 @@ const close = useAction(async (month: string) => {
             >I-{{ worst.idea_id }} {{ worst.title }}</router-link
           >, by {{ cash(worst.difference.replace('-', '')) }}.
         </p>
-        <p v-else class="lead">Every idea in service delivers what was promised.</p>
+        <p v-else class="lead">Every idea in service delivers what it promised.</p>
       </div>
       <div class="row">
         <router-link v-if="may('rate.see')" to="/value/rates" class="button">Rates</router-link>
@@ -66,13 +67,31 @@ const close = useAction(async (month: string) => {
       >
       <template v-if="data">
         <div class="row figures">
-          <Figure name="t-saved" label="Delivered to date" large :text="cash(data.total.saved)"
+          <Figure
+            name="t-saved"
+            label="Delivered to date"
+            large
+            :working="data.working.saved"
+            :text="cash(data.total.saved)"
             >{{ number(data.total.hours) }} hours returned</Figure
           >
-          <Figure name="t-promised" label="Promised to date" large :text="cash(data.total.promised)" />
-          <Figure name="t-diff" label="Difference" large :text="cash(data.total.difference)" />
+          <Figure
+            name="t-promised"
+            label="Promised to date"
+            large
+            :working="data.working.promised"
+            :text="cash(data.total.promised)"
+          />
+          <Figure
+            name="t-diff"
+            label="Difference"
+            large
+            :working="data.working.difference"
+            :text="cash(data.total.difference)"
+          />
           <Figure
             name="t-robot"
+            :working="data.working.robot_time"
             label="Robot time, standard price"
             large
             :text="cash(data.total.robot_time)"
@@ -146,6 +165,16 @@ const close = useAction(async (month: string) => {
         </Confirm>
       </template>
     </Loaded>
+    <MarginNotes>
+      <section class="stack tight">
+        <h2>How to read it</h2>
+        <p class="quiet">
+          Promised is what was frozen when an idea was backed, counted by days from its promised go-live.
+          Delivered is the sum of the entries that runs posted. Choose any difference to see its working; open
+          an idea to go down to the entry and its run.
+        </p>
+      </section>
+    </MarginNotes>
   </div>
 </template>
 

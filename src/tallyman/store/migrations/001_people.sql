@@ -46,7 +46,8 @@ CREATE TABLE IF NOT EXISTS notification (
   link VARCHAR(200) NOT NULL,
   read_at DATETIME(6) NULL,
   UNIQUE KEY uq_notification_effect (effect_id, person_id),
-  KEY ix_notification_person (person_id, read_at, id),
+  KEY ix_notification_person (person_id, at, id),
+  KEY ix_notification_unread (person_id, read_at),
   CONSTRAINT fk_notification_person FOREIGN KEY (person_id) REFERENCES person (id)
 );
 CREATE TABLE IF NOT EXISTS effect (

@@ -15,7 +15,7 @@ VALUES (%(kind)s, %(object)s, %(payload)s, %(now)s, %(now)s);
 
 -- name: effects_due
 -- Open effects whose time has come, oldest first.
-SELECT id, kind, object, payload_json, tries FROM effect
+SELECT id, kind, object, payload_json, tries, made_at FROM effect
 WHERE done_at IS NULL AND due_at <= %(now)s ORDER BY id LIMIT 100;
 
 -- name: effect_before
@@ -74,7 +74,7 @@ UPDATE mail SET due_at = %(due)s, answer = %(answer)s, tries = tries + 1 WHERE i
 -- name: my_notifications
 -- A person's notifications, latest first.
 SELECT id, at, text, link, read_at FROM notification
-WHERE person_id = %(person)s ORDER BY id DESC LIMIT 30;
+WHERE person_id = %(person)s ORDER BY at DESC, id DESC LIMIT 30;
 
 -- name: unread
 -- How many notifications a person has not read.

@@ -7,6 +7,7 @@ import re
 import stat
 import tomllib
 import zipfile
+import zlib
 from dataclasses import dataclass
 from pathlib import PurePosixPath
 from typing import Any
@@ -177,7 +178,7 @@ def read_package(data: bytes) -> Manifest:
         try:
             _read_all(archive, infos)
             text = archive.read(MANIFEST)
-        except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError) as error:
+        except (zipfile.BadZipFile, zlib.error, NotImplementedError, RuntimeError, EOFError) as error:
             raise _refuse("file", None, f"is damaged: {error}") from None
     return _manifest(text, files)
 

@@ -98,11 +98,6 @@ CREATE TABLE IF NOT EXISTS change_note (
   at DATETIME(6) NOT NULL,
   KEY ix_change_at (at)
 );
-CREATE TABLE IF NOT EXISTS lease (
-  name VARCHAR(60) PRIMARY KEY,
-  holder VARCHAR(80) NOT NULL,
-  until_at DATETIME(6) NOT NULL
-);
 CREATE TABLE IF NOT EXISTS started_once (
   start_key VARCHAR(120) PRIMARY KEY,
   object VARCHAR(60) NOT NULL,

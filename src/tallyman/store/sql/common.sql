@@ -126,17 +126,6 @@ INSERT INTO started_once (start_key, object, at) VALUES (%(key)s, %(object)s, %(
 -- What an earlier start with this key made.
 SELECT object FROM started_once WHERE start_key = %(key)s;
 
--- name: lease_take
--- Takes a lease that is free, run out, or one's own.
-INSERT INTO lease (name, holder, until_at) VALUES (%(name)s, %(holder)s, %(until)s)
-ON DUPLICATE KEY UPDATE
-  holder = IF(until_at < %(now)s OR holder = %(holder)s, %(holder)s, holder),
-  until_at = IF(holder = %(holder)s, %(until)s, until_at);
-
--- name: lease_holder
--- Who holds a lease.
-SELECT holder FROM lease WHERE name = %(name)s;
-
 -- name: database_now
 -- The database's own clock, only to compare it with ours.
 SELECT UTC_TIMESTAMP(6);

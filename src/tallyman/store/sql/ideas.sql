@@ -67,14 +67,6 @@ FROM idea_answer a JOIN person p ON p.id = a.person_id WHERE a.idea_id = %(idea)
 -- A reviewer accepts an answer or sends it back.
 UPDATE idea_answer SET state = %(state)s, state_note = %(note)s WHERE idea_id = %(idea)s AND question = %(question)s;
 
--- name: answers_in_state
--- How many answers of an idea stand in a state.
-SELECT COUNT(*) FROM idea_answer WHERE idea_id = %(idea)s AND state = %(state)s;
-
--- name: set_due
--- When the next move is due.
-UPDATE idea SET due_on = %(due)s, changed_at = %(now)s WHERE id = %(id)s;
-
 -- name: confirm_owner
 -- The work owner confirmed the answers.
 UPDATE idea SET owner_confirmed_at = %(now)s WHERE id = %(id)s AND owner_confirmed_at IS NULL;

@@ -1,7 +1,3 @@
--- name: package_by_name
--- A package by name.
-SELECT id FROM package WHERE name = %(name)s;
-
 -- name: add_package
 -- A new package; the number of the known one if the name exists.
 INSERT INTO package (name, made_at) VALUES (%(name)s, %(now)s) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id);

@@ -44,10 +44,6 @@ INSERT IGNORE INTO tally_month (month) VALUES (%(month)s);
 -- Locks a month's row before posting or closing.
 SELECT state FROM tally_month WHERE month = %(month)s FOR UPDATE;
 
--- name: first_open_month
--- The first month from one on that is not closed.
-SELECT month FROM tally_month WHERE state = 'open' AND month >= %(month)s ORDER BY month LIMIT 1;
-
 -- name: close_month
 -- Closes a month by name.
 UPDATE tally_month SET state = 'closed', closed_by = %(person)s, closed_at = %(now)s WHERE month = %(month)s AND state = 'open';

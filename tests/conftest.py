@@ -1,0 +1,108 @@
+"""One private MariaDB for a whole test run, a database for each worker, empty tables for each test."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import socket
+import tempfile
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+import pytest
+
+from tallyman.config import Settings
+from tallyman.launcher import mariadb
+from tallyman.store.db import Database, Tx
+from tallyman.store.migrate import migrate
+from tests.world import World
+
+NOW = datetime(2026, 3, 10, 9, 0, tzinfo=UTC)
+ROOT = "root-of-the-tests"
+_server: mariadb.Server | None = None
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """The run's first process starts the database; the workers find it by the environment."""
+    global _server
+    if hasattr(config, "workerinput") or config.option.collectonly:
+        return
+    folder = Path(tempfile.mkdtemp(prefix="tallyman-test-"))
+    folder.chmod(0o755)
+    mariadb.install(folder)
+    # A test database may forget on a power cut; what it must not do is wait for the disk.
+    _server = mariadb.start(folder, free_port(), "--innodb-flush-log-at-trx-commit=0")
+    mariadb.connect_root(_server, ROOT).close()
+    kept = {"folder": str(folder), "port": _server.port}
+    os.environ["TALLYMAN_TEST_DATABASE"] = json.dumps(kept)
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    if _server is not None:
+        _server.stop()
+        shutil.rmtree(_server.folder, ignore_errors=True)
+
+
+class Databases:
+    """The two accounts of one worker's database."""
+
+    def __init__(self, worker: str) -> None:
+        found = json.loads(os.environ["TALLYMAN_TEST_DATABASE"])
+        name = f"tallyman_{worker}"
+        self.wanted = Settings(
+            db_port=found["port"],
+            db_name=name,
+            db_user=f"app_{worker}",
+            db_password="app",
+            owner_user=f"owner_{worker}",
+            owner_password="owner",
+        )
+        server = mariadb.Server(Path(found["folder"]), found["port"], None)  # type: ignore[arg-type]
+        mariadb.prepare(server, self.wanted, ROOT)
+        self.owner = self.connect(owner=True)
+        migrate(self.owner, self.wanted.db_user, NOW)
+        rows = self.owner.transact(lambda tx: tx.execute("SHOW TABLES").fetchall())
+        self.tables = [next(iter(row.values())) for row in rows]
+
+    def connect(self, owner: bool = False) -> Database:
+        one = self.wanted
+        user, word = (one.owner_user, one.owner_password) if owner else (one.db_user, one.db_password)
+        return Database(port=one.db_port, user=user, password=word, name=one.db_name, size=40)
+
+    def empty(self) -> None:
+        def work(tx: Tx) -> None:
+            tx.execute("SET FOREIGN_KEY_CHECKS = 0")
+            for table in self.tables:
+                if table != "schema_migration":
+                    tx.execute(f"DELETE FROM `{table}`")
+            tx.execute("SET FOREIGN_KEY_CHECKS = 1")
+
+        self.owner.transact(work)
+
+
+@pytest.fixture(scope="session")
+def databases(request: pytest.FixtureRequest) -> Iterator[Databases]:
+    found = Databases(os.environ.get("PYTEST_XDIST_WORKER", "main"))
+    yield found
+    found.owner.close()
+
+
+@pytest.fixture
+def db(databases: Databases) -> Iterator[Database]:
+    databases.empty()
+    database = databases.connect()
+    yield database
+    database.close()
+
+
+@pytest.fixture
+def world(db: Database) -> World:
+    return World(db, NOW)

@@ -1,0 +1,237 @@
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+import pytest
+
+from tallyman.errors import Conflict, Forbidden, InputFaults, NotSignedIn, Refused
+from tallyman.services import dispatch, inputs, packages, rates, robots, routines, runs
+from tests.conftest import NOW
+from tests.world import World, package
+
+
+def unmet(world: World, routine: int, later: timedelta = timedelta()) -> dict[str, str]:
+    found = routines.one(world.ctx("Sol Marin", later), routine)["pre_check"]
+    return {need["key"]: need["mend"] for need in found if not need["met"]}
+
+
+def test_a_version_is_released_once(world: World) -> None:
+    world.release("1.0.0")
+    with pytest.raises(InputFaults) as refused:
+        world.release("1.0.0")
+    assert refused.value.faults[0].field == "version"
+    assert "raise the version" in refused.value.faults[0].message
+    world.release("1.0.1")
+
+
+def test_only_builders_release(world: World) -> None:
+    with pytest.raises(Forbidden):
+        packages.release(world.ctx("Sol Marin"), package(), "")
+
+
+def test_a_code_connects_one_host_once(world: World) -> None:
+    world.machine()
+    with pytest.raises(NotSignedIn, match="used already"):
+        dispatch.connect(world.program(), world.code, 1, "robot", {})
+
+
+def test_a_code_runs_out(world: World) -> None:
+    made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
+    later = world.program(robots.CODE_LASTS + timedelta(seconds=1))
+    with pytest.raises(NotSignedIn):
+        dispatch.connect(later, made["code"], 1, "robot", {})
+
+
+def test_another_protocol_is_refused(world: World) -> None:
+    made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
+    with pytest.raises(InputFaults, match="protocol 1"):
+        dispatch.connect(world.program(), made["code"], 2, "robot", {})
+
+
+def test_names_are_taken_once(world: World) -> None:
+    world.machine()
+    sol = world.ctx("Sol Marin")
+    for make in (lambda: robots.add_host(sol, "Weir", 1), lambda: robots.add_area(sol, "Metering", None)):
+        with pytest.raises(InputFaults, match="exists already"):
+            make()
+
+
+def test_a_silent_host_shows_after_thirty_seconds(world: World) -> None:
+    world.machine()
+    sol = world.ctx("Sol Marin", timedelta(seconds=29))
+    assert not robots.view(sol)["hosts"][0]["silent"]
+    sol = world.ctx("Sol Marin", timedelta(seconds=31))
+    assert robots.view(sol)["hosts"][0]["silent"]
+    assert robots.tell_silent(world.program(timedelta(seconds=31))) == 1
+    assert robots.tell_silent(world.program(timedelta(seconds=40))) == 0
+
+
+def test_a_seat_in_use_is_not_taken_away(world: World) -> None:
+    host = world.machine()
+    world.start(world.routine())
+    world.take(host)
+    with pytest.raises(Refused, match="in use"):
+        robots.set_seats(world.ctx("Sol Marin"), host["id"], 0)
+    robots.set_seats(world.ctx("Sol Marin"), host["id"], 3)
+    assert world.row("SELECT seats FROM host")["seats"] == 3
+
+
+def test_changing_a_robot_that_changed_meanwhile_is_told(world: World) -> None:
+    world.machine()
+    robot = robots.view(world.ctx("Sol Marin"))["robots"][0]
+    robots.change_robot(world.ctx("Sol Marin"), robot["id"], ["letters"], [world.area], robot["version"])
+    with pytest.raises(Conflict) as refused:
+        robots.change_robot(world.ctx("Sol Marin"), robot["id"], ["print"], [world.area], robot["version"])
+    assert refused.value.more["theirs"] == {"tags": ["letters"]}
+
+
+def test_a_robot_allowed_above_may_work_below(world: World) -> None:
+    host = world.machine()
+    below = robots.add_area(world.ctx("Sol Marin"), "Metering north", world.area)
+    routine = world.routine(area_id=below)
+    assert unmet(world, routine) == {}
+    world.start(routine)
+    assert world.take(host)["run"]
+
+
+def test_pre_check_names_each_need_with_its_mend(world: World) -> None:
+    world.machine(robots_=0)
+    routine = world.routine(release=world.release(tags='"letters"'))
+    assert "area" in unmet(world, routine)
+    robots.add_robot(
+        world.ctx("Sol Marin"), "Otter", world.row("SELECT id FROM host")["id"], [], [world.area]
+    )
+    assert "tags" in unmet(world, routine)
+    robot = robots.view(world.ctx("Sol Marin"))["robots"][0]
+    robots.change_robot(world.ctx("Sol Marin"), robot["id"], ["letters"], [world.area], robot["version"])
+    assert unmet(world, routine) == {}
+    assert unmet(world, routine, timedelta(minutes=1))["host"] == "Start the runner on the host"
+
+
+def test_every_fault_of_a_set_up_is_named_at_once(world: World) -> None:
+    world.machine()
+    release = world.release()
+    given = routines.Given("", 999, release, {"rows": "three"}, [], priority=9, run_limit=0)
+    with pytest.raises(InputFaults) as refused:
+        routines.add(world.ctx("Sol Marin"), given)
+    fields = {one.field for one in refused.value.faults}
+    assert fields == {"name", "priority", "run_limit", "area", "inputs.rows"}
+
+
+def test_nothing_is_counted_at_two_points(world: World) -> None:
+    idea = world.building()
+    world.machine()
+    world.routine("First", idea_id=idea)
+    with pytest.raises(InputFaults, match="two points"):
+        world.routine("Second", release=world.release("1.0.1"), idea_id=idea)
+
+
+def test_an_idea_is_counted_from_building_on(world: World) -> None:
+    idea = world.backed()
+    world.machine()
+    with pytest.raises(InputFaults, match="from building on"):
+        world.routine(idea_id=idea)
+
+
+def test_minutes_by_hand_are_proposed_from_the_promise(world: World) -> None:
+    idea = world.building()
+    world.machine()
+    world.routine(idea_id=idea)
+    # 11 minutes of handling and 5 % rework of 20 minutes
+    row = world.row("SELECT value, state FROM rate WHERE kind = 'minutes_by_hand'")
+    assert (float(row["value"]), row["state"]) == (12.0, "proposed")
+
+
+def test_going_live_needs_a_trial_and_an_approved_rate(world: World) -> None:
+    idea = world.building()
+    host = world.machine()
+    routine = world.routine(idea_id=idea)
+    sol = world.ctx("Sol Marin")
+    with pytest.raises(Refused) as refused:
+        routines.go_live(sol, routine)
+    assert "trial run" in refused.value.mend
+    assert "Minutes by hand" in refused.value.mend
+    world.start(routine)
+    world.finish(host, world.take(host))
+    rate = world.row("SELECT id FROM rate WHERE kind = 'minutes_by_hand'")["id"]
+    rates.settle(world.ctx("Ines Varga"), rate, True)
+    routines.go_live(sol, routine)
+    assert world.row("SELECT stage FROM idea WHERE id = %(i)s", i=idea)["stage"] == "in service"
+    with pytest.raises(Refused, match="already"):
+        routines.go_live(sol, routine)
+
+
+def test_who_proposes_a_rate_does_not_approve_it(world: World) -> None:
+    ines = world.ctx("Ines Varga")
+    rate = rates.propose(ines, "hour_cost", "40", NOW.date(), "finance")
+    with pytest.raises(Refused, match="yourself"):
+        rates.settle(ines, rate, True)
+
+
+def test_a_file_given_as_input_is_kept_by_its_digest(world: World) -> None:
+    found = inputs.keep(world.ctx("Sol Marin"), "week.csv", b"a,b\n1,2\n")
+    digest = found["value"].removeprefix("file:").split("/")[0]
+    assert dispatch.body(world.program(), digest) == b"a,b\n1,2\n"
+
+
+def clock_routine(world: World, expression: str = "0 10 * * *", **more: Any) -> int:
+    world.machine()
+    routine = world.routine()
+    routines.add_trigger(world.ctx("Sol Marin"), routine, expression, "UTC", more.get("on_closed", "run"))
+    return routine
+
+
+def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
+    clock_routine(world)
+    later = timedelta(hours=1)
+    assert runs.start_due(world.program(timedelta(minutes=59))) == 0
+    assert runs.start_due(world.program(later)) == 1
+    assert runs.start_due(world.program(later)) == 0
+    row = world.row("SELECT nominal_at, started_words FROM run")
+    assert row["nominal_at"] == datetime(2026, 3, 10, 10, tzinfo=UTC)
+    assert "0 10 * * *" in row["started_words"]
+
+
+def test_a_start_made_already_is_not_made_again(world: World) -> None:
+    clock_routine(world)
+    world.db.transact(lambda tx: tx.execute("UPDATE clock_trigger SET next_nominal = next_at"))
+    runs.start_due(world.program(timedelta(hours=1)))
+    world.db.transact(
+        lambda tx: tx.execute(
+            "UPDATE clock_trigger SET next_at = '2026-03-10 10:00', next_nominal = '2026-03-10 10:00'"
+        )
+    )
+    assert runs.start_due(world.program(timedelta(hours=1))) == 0
+
+
+def test_missed_starts_are_made_once_on_return_and_counted(world: World) -> None:
+    clock_routine(world, "0 * * * *")
+    assert runs.start_due(world.program(timedelta(hours=5, minutes=10))) == 1
+    assert "4 earlier starts" in world.row("SELECT reason FROM run")["reason"]
+
+
+def test_an_ended_trigger_starts_nothing(world: World) -> None:
+    routine = clock_routine(world)
+    trigger = world.row("SELECT id FROM clock_trigger")["id"]
+    routines.retire_trigger(world.ctx("Sol Marin"), routine, trigger)
+    assert runs.start_due(world.program(timedelta(hours=2))) == 0
+
+
+def test_a_preview_reads_the_expression_and_its_next_five_times(world: World) -> None:
+    found = routines.preview(world.ctx("Sol Marin"), "30 7 * * 1-5", "Europe/Lisbon", "run")
+    assert found["sentence"] == "Monday to Friday at 07:30 (Europe/Lisbon)"
+    assert len(found["times"]) == 5
+    assert found["times"][0] == datetime(2026, 3, 11, 7, 30, tzinfo=UTC)
+
+
+@pytest.mark.parametrize(
+    ("expression", "zone", "fields"),
+    [("61 * * * *", "UTC", ["minute"]), ("0 9 * * *", "Mars/Base", ["zone"]), ("9", "x", ["expr", "zone"])],
+)
+def test_a_wrong_expression_or_zone_is_named(
+    world: World, expression: str, zone: str, fields: list[str]
+) -> None:
+    with pytest.raises(InputFaults) as refused:
+        routines.preview(world.ctx("Sol Marin"), expression, zone, "run")
+    assert [one.field for one in refused.value.faults] == fields

@@ -1,0 +1,224 @@
+from __future__ import annotations
+
+import re
+import threading
+from datetime import UTC, datetime
+from pathlib import Path
+
+import pymysql
+import pytest
+
+from tallyman.core.faults import InputFaults
+from tallyman.errors import NAMES, Clash
+from tallyman.store import files, lists
+from tallyman.store.db import Database, Tx
+from tallyman.store.migrate import FOLDER, migrate, pending
+from tallyman.store.statements import FOLDER as SQL
+from tallyman.store.statements import HEAD, STATEMENTS
+from tests.conftest import NOW, Databases
+from tests.world import World
+
+SOURCE = Path(__file__).parents[2] / "src" / "tallyman"
+
+
+ASKED = re.compile(r'(?:\b(?:all|one|value|write|insert|many)|_note)\(\s*(?:ctx, )?"([a-z]+\.[a-z_]+)"')
+
+
+def asked_for() -> set[str]:
+    return {name for path in SOURCE.rglob("*.py") for name in ASKED.findall(path.read_text())}
+
+
+def test_every_statement_has_a_purpose() -> None:
+    for path in SQL.glob("*.sql"):
+        text = path.read_text()
+        assert len(HEAD.findall(text)) == text.count("-- name:"), path.name
+
+
+def test_statements_and_those_who_ask_for_them_agree() -> None:
+    assert asked_for() == set(STATEMENTS)
+
+
+def test_migrations_run_twice_and_change_nothing(databases: Databases) -> None:
+    assert pending(databases.owner) == []
+    databases.owner.transact(lambda tx: tx.execute("DELETE FROM schema_migration"))
+    names = sorted(path.name for path in FOLDER.glob("*.sql"))
+    assert migrate(databases.owner, databases.wanted.db_user, NOW) == names
+    assert migrate(databases.owner, databases.wanted.db_user, NOW) == []
+
+
+@pytest.mark.parametrize("table", ["audit", "tally_entry"])
+@pytest.mark.parametrize("verb", ["UPDATE {} SET id = id", "DELETE FROM {}"])
+def test_the_application_cannot_change_ledger_or_audit(db: Database, table: str, verb: str) -> None:
+    with pytest.raises(pymysql.err.OperationalError, match="denied"):
+        db.transact(lambda tx: tx.execute(verb.format(table)))
+
+
+def test_the_application_cannot_alter_tables(db: Database) -> None:
+    with pytest.raises(pymysql.err.OperationalError, match="denied"):
+        db.transact(lambda tx: tx.execute("ALTER TABLE idea ADD COLUMN x INT"))
+
+
+def test_times_come_back_aware_and_exact(db: Database) -> None:
+    at = datetime(2026, 3, 29, 1, 30, 0, 123456, tzinfo=UTC)
+    db.transact(lambda tx: tx.write("common.changed", subject="x", id=1, now=at))
+    row = db.transact(lambda tx: tx.execute("SELECT at FROM change_note").fetchone())
+    assert row == {"at": at}
+
+
+def test_a_naive_time_is_refused(db: Database) -> None:
+    with pytest.raises(ValueError, match="naive"):
+        db.transact(lambda tx: tx.write("common.changed", subject="x", id=1, now=NOW.replace(tzinfo=None)))
+
+
+def test_a_fault_undoes_the_whole_transaction(db: Database) -> None:
+    def work(tx: Tx) -> None:
+        tx.write("common.changed", subject="x", id=1, now=NOW)
+        raise LookupError
+
+    with pytest.raises(LookupError):
+        db.transact(work)
+    assert db.transact(lambda tx: tx.value("common.last_change")) == 0
+
+
+def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> None:
+    db.transact(lambda tx: tx.write("common.start_once", key="n", object="0", now=NOW))
+    gate = threading.Barrier(4)
+
+    def add(tx: Tx) -> None:
+        old = tx.value("common.started_object", key="n")
+        tx.execute("UPDATE started_once SET object = %(o)s WHERE start_key = 'n'", {"o": str(int(old) + 1)})
+
+    def many() -> None:
+        gate.wait()
+        for _ in range(5):
+            db.transact(add)
+
+    threads = [threading.Thread(target=many) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert db.transact(lambda tx: tx.value("common.started_object", key="n")) == "20"
+
+
+def test_clashes_are_named_in_our_words(world: World) -> None:
+    with pytest.raises(Clash) as refused:
+        world.db.transact(
+            lambda tx: tx.insert(
+                "people.add",
+                name="Ada Pell",
+                email="ada.pell@merrowdale.example",
+                password_hash="x",
+                zone="UTC",
+                division=None,
+                now=NOW,
+            )
+        )
+    assert (refused.value.constraint, refused.value.message) == ("uq_person_email", NAMES["uq_person_email"])
+
+
+def test_every_named_constraint_is_in_the_schema() -> None:
+    schema = "".join(path.read_text() for path in FOLDER.glob("*.sql"))
+    assert [name for name in NAMES if name not in schema] == []
+
+
+def test_files_are_kept_once_and_come_back_whole(db: Database) -> None:
+    data = bytes(range(256)) * 9000
+    digests = {db.transact(lambda tx: files.put(tx, data, NOW)) for _ in range(2)}
+    assert len(digests) == 1
+    assert db.transact(lambda tx: files.get(tx, digests.pop())) == data
+    assert db.transact(lambda tx: tx.execute("SELECT COUNT(*) AS n FROM file_chunk").fetchone()) == {"n": 3}
+    assert db.transact(lambda tx: files.get(tx, "0" * 64)) is None
+
+
+@pytest.mark.parametrize("sort", sorted(lists.IDEAS.sorts))
+def test_pages_show_every_idea_once_in_order(world: World, sort: str) -> None:
+    made = [world.noted(f"Idea number {n}", minutes=str(n) if n % 3 else None) for n in range(7)]
+    seen: list[int] = []
+    mark: str | None = None
+    while True:
+        rows, mark = world.db.transact(lambda tx, mark=mark: lists.page(tx, lists.IDEAS, {}, sort, mark, 2))
+        seen += [row["id"] for row in rows]
+        if mark is None:
+            break
+    assert sorted(seen) == made
+
+
+@pytest.mark.parametrize("mark", ["x", "e30", "WzEsMl0x"])
+def test_a_broken_page_mark_is_refused(db: Database, mark: str) -> None:
+    with pytest.raises(InputFaults, match="page mark"):
+        db.transact(lambda tx: lists.page(tx, lists.RUNS, {}, "newest", mark))
+
+
+def test_an_unknown_sort_is_refused(db: Database) -> None:
+    with pytest.raises(InputFaults, match="sort"):
+        db.transact(lambda tx: lists.page(tx, lists.RUNS, {}, "; DROP TABLE run"))
+
+
+NO_FULL_SCAN = {
+    "runs.waiting_due": {"limit": 50},
+    "runs.leases_ended": {"now": NOW},
+    "runs.lapsed": {"now": NOW},
+    "routines.triggers_due": {"now": NOW},
+    "common.effects_due": {"now": NOW},
+    "common.mails_due": {"now": NOW},
+    "tally.entries_of_month": {"idea": 1, "month": "2026-03", "after": 0, "limit": 10},
+    "tally.entries_of_run": {"run": 1},
+    "common.unread": {"person": 1},
+    "common.history": {"object": "idea:1"},
+    "runs.usual_minutes": {"routine": 1},
+}
+
+
+@pytest.fixture(scope="module")
+def filled(databases: Databases) -> Databases:
+    """A hundred thousand runs and entries, and as many effects done, to plan queries against."""
+    databases.empty()
+    world = World(databases.connect(), NOW)
+    world.machine()
+    routine = world.routine()
+
+    def work(tx: Tx) -> None:
+        numbers = "SELECT seq AS n FROM seq_1_to_100000"
+        tx.execute(
+            "INSERT INTO run (routine_id, release_id, started_words, trial, due_at, order_at, state, inputs_json,"
+            " made_at, started_at, ended_at, changed_at) SELECT %(r)s, (SELECT release_id FROM routine WHERE id = %(r)s),"
+            f" 'x', 0, %(now)s, %(now)s, 'done', '{{}}', %(now)s, %(now)s, %(now)s, %(now)s FROM ({numbers}) t",
+            {"r": routine, "now": NOW},
+        )
+        tx.execute("INSERT INTO tally_month (month) VALUES ('2026-03')")
+        tx.execute(
+            "INSERT INTO tally_entry (source, line, month, belongs_to, idea_id, routine_id, run_id, area_id, units,"
+            " hours, money, rates_json, at, posted_at) SELECT CONCAT('x:', n), 'time saved', '2026-03', '2026-03',"
+            f" n MOD 50, %(r)s, n, 1, 1, 1, 1, '[]', %(now)s, %(now)s FROM ({numbers}) t",
+            {"r": routine, "now": NOW},
+        )
+        for table, columns in (
+            ("effect", "(kind, object, payload_json, made_at, due_at, done_at)"),
+            ("audit", "(object, at, who, address, action, words)"),
+        ):
+            values = (
+                "'tell', CONCAT('run:', n), '{}', %(now)s, %(now)s, %(now)s"
+                if table == "effect"
+                else "CONCAT('run:', n), %(now)s, 'x', '-', 'y', 'z'"
+            )
+            tx.execute(f"INSERT INTO {table} {columns} SELECT {values} FROM ({numbers}) t", {"now": NOW})
+
+    databases.owner.transact(work)
+    databases.owner.transact(
+        lambda tx: tx.execute("ANALYZE TABLE run, tally_entry, effect, audit").fetchall()
+    )
+    return databases
+
+
+@pytest.mark.parametrize("name", sorted(NO_FULL_SCAN))
+def test_queries_of_loops_and_pages_use_an_index(filled: Databases, name: str) -> None:
+    rows = filled.owner.transact(
+        lambda tx: tx.execute(f"EXPLAIN {STATEMENTS[name]}", NO_FULL_SCAN[name]).fetchall()
+    )
+    large = [
+        row
+        for row in rows
+        if (row["rows"] or 0) and int(row["rows"]) > 50_000 and row["select_type"] != "SUBQUERY"
+    ]
+    assert large == [], rows

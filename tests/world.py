@@ -1,0 +1,257 @@
+"""A small Merrowdale Water for tests: some people, an area, a host, packages, and short ways through."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import datetime, timedelta
+from decimal import Decimal
+from typing import Any
+
+from tallyman.core.access import permissions_of
+from tallyman.formats.package_zip import pack
+from tallyman.services import dispatch, effects, packages, rates, robots, routines, runs
+from tallyman.services.context import PROGRAM, Actor, Ctx
+from tallyman.services.ideas import cases, drafts, keep, review, sizing
+from tallyman.services.people import hash_password
+from tallyman.store.db import Database, Row, Tx
+
+PASSWORD = "meadow-and-weir-9"
+HASHED = hash_password(PASSWORD)
+ROLES = {
+    "Ada Pell": "proposer",
+    "Tom Okafor": "reviewer",
+    "Mei Tanaka": "analyst",
+    "Ines Varga": "lead",
+    "Jonas Lindqvist": "builder",
+    "Sol Marin": "operator",
+    "Corin Dahl": "work owner",
+    "Ruth Abernathy": "backer",
+}
+RATES = {
+    "hour_cost": "38",
+    "robot_hour": "6",
+    "day_rate": "560",
+    "seat_year": "5200",
+    "support_share": "0.1",
+    "other_software": "0",
+    "discount_rate": "0.06",
+    "robot_hours_day": "18",
+    "robot_days_year": "250",
+}
+MANIFEST = """
+name = "count-rows"
+version = "{version}"
+entry = "main.py"
+tags = [{tags}]
+
+[inputs.rows]
+type = "integer"
+title = "Rows"
+minimum = 0
+
+[outputs.rows]
+type = "integer"
+"""
+CODE = """
+import tallyman_kit as job
+
+rows = job.inputs.get("rows", 3)
+with job.step("Count", rows=rows) as step:
+    job.log(f"{rows} rows")
+    step.out(counted=rows)
+job.count("rows", rows)
+job.output(rows=rows)
+"""
+
+
+def package(version: str = "1.0.0", code: str = CODE, tags: str = "", manifest: str = MANIFEST) -> bytes:
+    files = {"package.toml": manifest.format(version=version, tags=tags), "main.py": code}
+    return pack({name: text.encode() for name, text in files.items()})
+
+
+class World:
+    """People by name, and the steps of the thread as one-line calls."""
+
+    def __init__(self, db: Database, now: datetime) -> None:
+        self.db = db
+        self.now = now
+        self.actors: dict[str, Actor] = {}
+        self.divisions: dict[str, int] = {}
+        db.transact(self._people)
+
+    def _people(self, tx: Tx) -> None:
+        tx.write("common.set_company", name="Merrowdale Water", zone="Europe/Lisbon", currency="EUR")
+        for name in ("Networks", "Customers & Metering"):
+            self.divisions[name] = tx.insert("people.add_division", name=name)
+        for name, role in ROLES.items():
+            email = f"{name.lower().replace(' ', '.')}@merrowdale.example"
+            person = tx.insert(
+                "people.add",
+                name=name,
+                email=email,
+                password_hash=HASHED,
+                zone="Europe/Lisbon",
+                division=self.divisions["Networks"],
+                now=self.now,
+            )
+            tx.write("people.give_role", person=person, role=role)
+            self.actors[name] = Actor(person, name, "Europe/Lisbon", email, (role,), permissions_of([role]))
+        for kind, value in RATES.items():
+            self._rate(tx, kind, value)
+
+    def _rate(self, tx: Tx, kind: str, value: str) -> None:
+        lead = self.actors["Ines Varga"].person_id
+        tx.insert(
+            "tally.add_rate",
+            kind=kind,
+            idea=0,
+            value=Decimal(value),
+            since=(self.now - timedelta(days=400)).date(),
+            state="approved",
+            source="finance",
+            person=self.actors["Mei Tanaka"].person_id,
+            now=self.now,
+            approved_by=lead,
+            approved_at=self.now,
+        )
+
+    def ctx(self, name: str, later: timedelta = timedelta()) -> Ctx:
+        return Ctx(self.db, self.now + later, self.actors[name])
+
+    def program(self, later: timedelta = timedelta()) -> Ctx:
+        return Ctx(self.db, self.now + later, PROGRAM)
+
+    def settle(self, later: timedelta = timedelta()) -> None:
+        while effects.carry_out(self.program(later)):
+            pass
+
+    def row(self, sql: str, **params: Any) -> Row:
+        rows = self.rows(sql, **params)
+        assert len(rows) == 1, rows
+        return rows[0]
+
+    def rows(self, sql: str, **params: Any) -> list[Row]:
+        return self.db.transact(lambda tx: list(tx.execute(sql, params).fetchall()))
+
+    def draft(self, title: str = "Leak allowance claims", **answers: Any) -> int:
+        ctx = self.ctx("Ada Pell")
+        idea = drafts.start(ctx, title)
+        given: dict[str, Any] = {
+            "title": title,
+            "what": "Check a claim against the repair job and write the letter.",
+            "division": self.divisions["Networks"],
+            "volume": {"amount": "100", "rhythm": "week"},
+            "minutes": "11",
+            "judge": "2",
+            "off": "1",
+            "arrives": [{"kind": "screen", "part": "1"}],
+            "changed": "nothing",
+            "announced": "nothing",
+            "owner": self.actors["Corin Dahl"].person_id,
+        }
+        given.update(answers)
+        for question, value in given.items():
+            if value is not None:
+                drafts.answer(ctx, idea, question, value, None)
+        return idea
+
+    def noted(self, title: str = "Leak allowance claims", **answers: Any) -> int:
+        idea = self.draft(title, **answers)
+        drafts.hand_in(self.ctx("Ada Pell"), idea)
+        return idea
+
+    def screened(self, title: str = "Leak allowance claims") -> int:
+        idea = self.noted(title)
+        tom = self.ctx("Tom Okafor")
+        for other in self._matches(idea):
+            review.settle(tom, idea, other, "other")
+        review.screen(tom, idea, None)
+        return idea
+
+    def _matches(self, idea: int) -> list[int]:
+        ctx = self.ctx("Tom Okafor")
+        row = self.row("SELECT id, title, what FROM idea WHERE id = %(i)s", i=idea)
+        return [one["id"] for one in self.db.transact(lambda tx: review.close_matches(tx, ctx, row))]
+
+    FACTS: dict[str, Any] = {
+        "unsuitable_share": "0.05",
+        "rework_share": "0.05",
+        "rework_minutes": "20",
+        "steps": "20",
+        "decisions": "4",
+        "systems": [{"name": "Fettlebook", "access": "web"}],
+        "robot_minutes": "3",
+        "robot_exception_share": "0.06",
+        "robot_exception_minutes": "9",
+    }
+
+    def offered(self, title: str = "Leak allowance claims") -> int:
+        idea = self.screened(title)
+        keep.keep(self.ctx("Mei Tanaka"), idea, self.FACTS, {}, "talk")
+        sizing.offer(self.ctx("Mei Tanaka"), idea)
+        return idea
+
+    def backed(self, title: str = "Leak allowance claims") -> int:
+        idea = self.offered(title)
+        sizing.settle(self.ctx("Ines Varga"), idea, True, "")
+        cases.back(self.ctx("Ines Varga"), idea, "worth it")
+        return idea
+
+    def building(self, title: str = "Leak allowance claims") -> int:
+        idea = self.backed(title)
+        cases.take_up(self.ctx("Jonas Lindqvist"), idea)
+        return idea
+
+    def machine(self, seats: int = 1, robots_: int = 1, tags: tuple[str, ...] = ()) -> Row:
+        """An area, a connected host and its robots; gives the host's row."""
+        ctx = self.ctx("Sol Marin")
+        self.area = robots.add_area(ctx, "Metering", None)
+        made = robots.add_host(ctx, "Weir", seats)
+        self.code = made["code"]
+        token = dispatch.connect(self.program(), made["code"], 1, "robot", {})["token"]
+        self.token = token
+        for n in range(robots_):
+            robots.add_robot(ctx, f"Dipper {n + 1}", made["id"], list(tags), [self.area])
+        return dispatch.host_of(self.program(), token)
+
+    def release(self, version: str = "1.0.0", code: str = CODE, tags: str = "") -> int:
+        return packages.release(self.ctx("Jonas Lindqvist"), package(version, code, tags), "")
+
+    def routine(self, name: str = "Count rows", release: int | None = None, **more: Any) -> int:
+        given = routines.Given(name, self.area, release or self.release(), {}, [])
+        return routines.add(self.ctx("Sol Marin"), replace(given, **more))
+
+    def start(self, routine: int, key: str = "k", later: timedelta = timedelta()) -> int:
+        return runs.start(self.ctx("Sol Marin", later), routine, key)
+
+    def take(self, host: Row, later: timedelta = timedelta()) -> dict[str, Any]:
+        found = dispatch.take(self.program(later), host, 0)
+        assert found is not None
+        return found
+
+    def finish(
+        self,
+        host: Row,
+        work: dict[str, Any],
+        state: str = "done",
+        later: timedelta = timedelta(minutes=2),
+        counts: dict[str, str] | None = None,
+        outputs: dict[str, Any] | None = None,
+        worked: bool = True,
+    ) -> str:
+        ctx = self.program(later)
+        return dispatch.outcome(
+            ctx, host, work["run"], work["fence"], state, worked, "", outputs or {}, counts or {}
+        )
+
+    def live(self, basis: str = "count") -> tuple[Row, int, int]:
+        """An idea in service: its host, idea and routine."""
+        idea = self.building()
+        host = self.machine()
+        routine = self.routine(idea_id=idea, basis=basis, count_name="rows" if basis == "count" else "")
+        self.start(routine, "trial")
+        self.finish(host, self.take(host))
+        rate = self.row("SELECT id FROM rate WHERE kind = 'minutes_by_hand'")
+        rates.settle(self.ctx("Ines Varga"), rate["id"], True)
+        routines.go_live(self.ctx("Sol Marin"), routine)
+        return host, idea, routine

@@ -134,6 +134,9 @@ class Job:
         code = self._watch(process)
         for thread in readers:
             thread.join(timeout=5)
+        for stream in (process.stdout, process.stderr):
+            if stream is not None:
+                stream.close()
         return code
 
     def _watch(self, process: subprocess.Popen[str]) -> int:

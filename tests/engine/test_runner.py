@@ -1,0 +1,243 @@
+"""Runs for real: server, engine and runner as they are, packages as processes."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import signal
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from tallyman.config import read_clock
+from tallyman.runner.execute import Job
+from tallyman.services import robots, runs
+from tallyman.store.db import Database
+from tests.serving import Serving, serving, wait_for
+from tests.world import CODE, World, package
+
+SLOW = """
+import time
+import tallyman_kit as job
+with job.step("Wait"):
+    job.log("begun")
+    job.count("rows", 2)
+    time.sleep(600)
+"""
+STUBBORN = "import signal, time\nsignal.signal(signal.SIGTERM, signal.SIG_IGN)\n" + SLOW
+FAULTY = """
+import tallyman_kit as job
+with job.step("Open the list"):
+    raise SystemExit("the list has no column pH")
+"""
+IDLE = "import tallyman_kit as job\njob.nothing_to_do('no new sheet')\n"
+READS = """
+import csv
+import tallyman_kit as job
+with open(job.inputs["list"], newline="") as file:
+    rows = list(csv.DictReader(file))
+job.log(f"{len(rows)} rows, first {rows[0]['meter']}")
+print("plain words")
+job.output(rows=len(rows))
+job.count("rows", len(rows))
+"""
+
+
+class Bench:
+    """A server with one connected host, and a short way to a run."""
+
+    def __init__(self, one: Serving, world: World) -> None:
+        self.one = one
+        self.world = world
+        sol = world.ctx("Sol Marin")
+        world.area = robots.add_area(sol, "Metering", None)
+        made = robots.add_host(sol, "Weir", 2)
+        robots.add_robot(sol, "Dipper 1", made["id"], [], [world.area])
+        robots.add_robot(sol, "Dipper 2", made["id"], [], [world.area])
+        self.runner = one.runner(made["code"])
+        self.made = 0
+
+    def start(self, code: str, **more: Any) -> int:
+        self.made += 1
+        release = self.world.release(f"1.0.{self.made}", code)
+        routine = self.world.routine(f"Routine {self.made}", release, **more)
+        return self.world.start(routine, str(self.made))
+
+    def run(self, run: int) -> dict[str, Any]:
+        return runs.one(self.world.ctx("Ines Varga"), run)
+
+    def ended(self, run: int, *states: str) -> dict[str, Any]:
+        wanted = states or ("done", "failed", "cancelled", "lost")
+        wait_for(lambda: self.run(run)["state"] in wanted)
+        return self.run(run)
+
+    def log(self, run: int) -> list[str]:
+        return [line["text"] for line in runs.log(self.world.ctx("Ines Varga"), run, 0)["lines"]]
+
+
+@pytest.fixture(scope="module")
+def bench(databases: Any, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
+    databases.empty()
+    db: Database = databases.connect()
+    with serving(db, tmp_path_factory.mktemp("runners")) as one:
+        yield Bench(one, World(db, read_clock()))
+    db.close()
+
+
+def test_a_package_runs_and_its_steps_log_outputs_and_counts_arrive(bench: Bench) -> None:
+    run = bench.start(CODE)
+    found = bench.ended(run)
+    assert (found["state"], found["outputs"], found["counts"]) == ("done", {"rows": 3}, {"rows": "3"})
+    assert [(step["name"], step["data_out"]) for step in found["steps"]] == [("Count", {"counted": 3})]
+    assert bench.log(run) == ["3 rows"]
+    assert found["robot"] in ("Dipper 1", "Dipper 2")
+
+
+def test_nothing_to_do_is_told_apart_from_work(bench: Bench) -> None:
+    found = bench.ended(bench.start(IDLE))
+    assert (found["state"], found["outcome"], found["reason"]) == ("done", "nothing", "no new sheet")
+
+
+def test_a_fault_of_the_package_fails_the_run_with_its_words(bench: Bench) -> None:
+    found = bench.ended(bench.start(FAULTY))
+    assert found["state"] == "failed"
+    assert "the list has no column pH" in found["reason"]
+    assert "SystemExit" in found["steps"][0]["fault"]
+
+
+def test_a_file_given_as_input_is_read_on_the_host(bench: Bench) -> None:
+    client = bench.one.session("Sol Marin")
+    kept = client.post("/routines/input-files", files={"file": ("week.csv", b"meter,now\nMD-1,7\nMD-2,9\n")})
+    manifest = 'name = "reads"\nversion = "1.0.0"\nentry = "main.py"\n[inputs.list]\ntype = "string"\nformat = "file"\nrequired = true\n'
+    builder = bench.one.session("Jonas Lindqvist")
+    zipped = package(code=READS, manifest=manifest.replace("{", "{{").replace("}", "}}"))
+    release = builder.post("/releases", files={"file": ("p.zip", zipped)}).json()["id"]
+    routine = bench.world.routine("Reads", release, inputs={"list": kept.json()["value"]})
+    run = bench.world.start(routine, "reads")
+    found = bench.ended(run)
+    assert (found["state"], found["outputs"]) == ("done", {"rows": 2})
+    assert set(bench.log(run)) == {"2 rows, first MD-1", "plain words"}
+    client.close()
+    builder.close()
+
+
+def running(bench: Bench, run: int) -> None:
+    wait_for(lambda: "begun" in bench.log(run))
+
+
+def test_cancelling_ends_the_package(bench: Bench) -> None:
+    run = bench.start(SLOW)
+    running(bench, run)
+    runs.cancel(bench.world.ctx("Sol Marin"), run)
+    found = bench.ended(run)
+    assert (found["state"], found["counts"]) == ("cancelled", {"rows": "2"})
+
+
+class Server:
+    """Stands in for the server's side of one run, and keeps what the runner says."""
+
+    def __init__(self, data: bytes) -> None:
+        self.data = data
+        self.lines: list[str] = []
+        self.outcomes: list[dict[str, Any]] = []
+        self.current = True
+
+    def file(self, digest: str) -> bytes:
+        return self.data
+
+    def report(self, run: int, body: dict[str, Any]) -> bool:
+        self.lines += [line["text"] for line in body["lines"]]
+        return self.current
+
+    def outcome(self, run: int, body: dict[str, Any]) -> str:
+        self.outcomes.append(body)
+        return str(body["state"])
+
+
+def execute(server: Server, folder: Path, **more: Any) -> Job:
+    digest = hashlib.sha256(server.data).hexdigest()
+    work = {
+        "run": 1,
+        "fence": 1,
+        "entry": "main.py",
+        "digest": digest,
+        "inputs": {},
+        "input_schema": {},
+        "limit_seconds": 60,
+        "lease_seconds": 60,
+        **more,
+    }
+    return Job(server, work, folder / "work")  # type: ignore[arg-type]
+
+
+def test_the_time_limit_asks_then_kills_and_keeps_the_counts(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("tallyman.runner.execute.CLEAN_END_SECONDS", 0.5)
+    server = Server(package(code=STUBBORN))
+    execute(server, tmp_path, limit_seconds=1).go()
+    found = server.outcomes[0]
+    assert (found["state"], found["counts"]) == ("failed", {"rows": "2"})
+    assert "time limit" in found["reason"]
+    assert any("asked to end, then killed" in line for line in server.lines)
+    assert not (tmp_path / "work").exists()
+
+
+def test_a_package_is_ended_when_its_lease_runs_out(tmp_path: Path) -> None:
+    server = Server(package(code=SLOW))
+    execute(server, tmp_path, lease_seconds=1).go()
+    assert server.outcomes == []
+
+
+def test_a_package_is_ended_when_the_run_is_somebody_elses_by_now(tmp_path: Path) -> None:
+    server = Server(package(code=SLOW))
+    server.current = False
+    execute(server, tmp_path).go()
+    assert server.outcomes == []
+
+
+def test_a_package_that_arrives_damaged_fails_the_run(tmp_path: Path) -> None:
+    server = Server(package())
+    execute(server, tmp_path, digest="0" * 64).go()
+    assert "damaged" in server.outcomes[0]["reason"]
+
+
+def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -> None:
+    sol = bench.world.ctx("Sol Marin")
+    made = robots.add_host(sol, "Sluice", 1)
+    area = robots.add_area(sol, "Laboratory", None)
+    robots.add_robot(sol, "Heron 1", made["id"], [], [area])
+    runner = bench.one.runner(made["code"], "sluice")
+    run = bench.start(SLOW, area_id=area, lease_minutes=1)
+    running(bench, run)
+    children = Path(f"/proc/{runner.pid}/task/{runner.pid}/children").read_text().split()
+    runner.send_signal(signal.SIGKILL)
+    runner.wait()
+    for child in children:
+        os.kill(int(child), signal.SIGKILL)
+    # The lease is brought near its end; what follows is the engine's own doing.
+    bench.world.db.transact(
+        lambda tx: tx.execute(
+            "UPDATE run SET lease_until = %(now)s WHERE id = %(r)s", {"now": read_clock(), "r": run}
+        )
+    )
+    found = bench.ended(run)
+    assert found["state"] == "lost"
+    assert "Sluice did not renew the lease" in found["reason"]
+
+
+def test_the_event_stream_hints_at_changes(bench: Bench) -> None:
+    client = bench.one.session("Sol Marin")
+    with client.stream("GET", "/events") as stream:
+        lines = stream.iter_lines()
+        assert next(line for line in lines if line) == "event: open"
+        run = bench.start(IDLE)
+        for line in lines:
+            if line.startswith("data:") and "runs" in line:
+                assert json.loads(line[5:]) == {"subject": "runs", "id": run}
+                break
+    client.close()
+    bench.ended(run)

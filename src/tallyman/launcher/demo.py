@@ -118,8 +118,9 @@ def wait_until_up(port: int, processes: Processes) -> None:
 def set_up_database(port: int, fresh: bool) -> mariadb.Server:
     """A running private database with the newest schema."""
     folder = settings().var / "mariadb"
-    if fresh:
-        for name in ("mariadb", "runners", "settings.json", "demo.json"):
+    # A loading that was cut short leaves half a world; it is begun again from nothing.
+    if fresh or (settings().var / "loading").exists():
+        for name in ("mariadb", "runners", "settings.json", "demo.json", "loading"):
             path = settings().var / name
             shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
     password = mariadb.ensure_settings(port)
@@ -145,11 +146,13 @@ def _load(var: Path) -> dict[str, object]:
         found: dict[str, object] = json.loads(kept.read_text())
         return found
     print("Loading the demo data …", flush=True)
+    (var / "loading").touch()
     db = application()
     made = load(db, read_clock())
     db.close()
     kept.touch(mode=0o600)
     kept.write_text(json.dumps(made))
+    (var / "loading").unlink()
     return made
 
 

@@ -89,31 +89,32 @@ def install(folder: Path) -> None:
 def start(folder: Path, port: int, *more: str) -> Server:
     """Starts the server of a folder and waits until it answers; Trouble when it does not."""
     check_port(port, "the database")
-    log = folder / "error.log"
-    process = subprocess.Popen(
-        [
-            _find("mariadbd"),
-            "--no-defaults",
-            *_as_user(),
-            f"--datadir={folder / 'data'}",
-            f"--socket={folder / 's.sock'}",
-            f"--pid-file={folder / 'pid'}",
-            "--bind-address=127.0.0.1",
-            f"--port={port}",
-            "--skip-name-resolve",
-            f"--log-error={log}",
-            "--character-set-server=utf8mb4",
-            "--collation-server=utf8mb4_unicode_ci",
-            "--innodb-buffer-pool-size=256M",
-            "--max-connections=300",
-            "--max-allowed-packet=64M",
-            *more,
-        ],
-        stdin=subprocess.DEVNULL,
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-        start_new_session=True,
-    )
+    log, first = folder / "error.log", folder / "start.log"
+    with first.open("wb") as words:
+        process = subprocess.Popen(
+            [
+                _find("mariadbd"),
+                "--no-defaults",
+                *_as_user(),
+                f"--datadir={folder / 'data'}",
+                f"--socket={folder / 's.sock'}",
+                f"--pid-file={folder / 'pid'}",
+                "--bind-address=127.0.0.1",
+                f"--port={port}",
+                "--skip-name-resolve",
+                f"--log-error={log}",
+                "--character-set-server=utf8mb4",
+                "--collation-server=utf8mb4_unicode_ci",
+                "--innodb-buffer-pool-size=256M",
+                "--max-connections=300",
+                "--max-allowed-packet=64M",
+                *more,
+            ],
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=words,
+            start_new_session=True,
+        )
     server = Server(folder, port, process)
     ends = time.monotonic() + START_SECONDS
     while time.monotonic() < ends:
@@ -126,10 +127,15 @@ def start(folder: Path, port: int, *more: str) -> Server:
             process.wait(timeout=0.05)
     if process.poll() is None:
         server.stop()
-    lines = log.read_text(errors="replace").splitlines() if log.exists() else []
+    # What it says before it can open its own log stands in the first one.
+    lines = [line for path in (first, log) for line in _lines(path)]
     faults = [line for line in lines if "[ERROR]" in line]
     last = (faults or lines or ["it said nothing"])[-1]
     raise Trouble(f"The database in {folder} will not start: {last}")
+
+
+def _lines(path: Path) -> list[str]:
+    return path.read_text(errors="replace").splitlines() if path.exists() else []
 
 
 def _root(server: Server, password: str) -> pymysql.connections.Connection[pymysql.cursors.Cursor]:

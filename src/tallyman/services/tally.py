@@ -164,7 +164,7 @@ def _sum_working(
     name: str, figures: dict[str, Decimal], lines: dict[str, Row], promised: Fraction, said: str
 ) -> dict[str, Any]:
     parts = [
-        Part(line, _money(row["money"]), f"{row['entries']} entries")
+        Part(line, _money(row["money"]), "1 entry" if row["entries"] == 1 else f"{row['entries']} entries")
         for line, row in lines.items()
         if line in BENEFIT
     ]

@@ -4,5842 +4,5845 @@
  */
 
 export interface paths {
-  '/api/v1/areas': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Add Area
-     * @description Adds an area.
-     */
-    post: operations['add_area_api_v1_areas_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/clock/preview': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Preview
-     * @description Reads an expression before it is kept.
-     */
-    post: operations['preview_api_v1_clock_preview_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/divisions': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Divisions
-     * @description Where work belongs.
-     */
-    get: operations['divisions_api_v1_divisions_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/events': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Events
-     * @description Server-sent events `change` with {"subject", "id"}.
-     */
-    get: operations['events_api_v1_events_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/history/{subject}/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * History
-     * @description What happened to an object, for whoever may see it.
-     */
-    get: operations['history_api_v1_history__subject___number__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/hosts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Add Host
-     * @description Adds a host and gives its one-time code.
-     */
-    post: operations['add_host_api_v1_hosts_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/hosts/{number}/code': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * New Code
-     * @description A new one-time code for a host.
-     */
-    post: operations['new_code_api_v1_hosts__number__code_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/hosts/{number}/seats': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Set Seats
-     * @description Gives a host more or fewer seats.
-     */
-    put: operations['set_seats_api_v1_hosts__number__seats_put']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * List Ideas
-     * @description Ideas that the signed-in person may see.
-     */
-    get: operations['list_ideas_api_v1_ideas_get']
-    put?: never
-    /**
-     * Begin Idea
-     * @description A new draft.
-     */
-    post: operations['begin_idea_api_v1_ideas_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/similar': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Similar Ideas
-     * @description Ideas like the one being typed.
-     */
-    get: operations['similar_ideas_api_v1_ideas_similar_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Idea
-     * @description One idea.
-     */
-    get: operations['idea_api_v1_ideas__number__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/answers/{question}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Answer
-     * @description Keeps one answer.
-     */
-    put: operations['answer_api_v1_ideas__number__answers__question__put']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/answers/{question}/judgement': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Judge Answer
-     * @description Accepts an answer or sends it back.
-     */
-    put: operations['judge_answer_api_v1_ideas__number__answers__question__judgement_put']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/back': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Back
-     * @description Backs an idea: freezes the promise.
-     */
-    post: operations['back_api_v1_ideas__number__back_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/case': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Case Sheet
-     * @description The case sheet.
-     */
-    get: operations['case_sheet_api_v1_ideas__number__case_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/confirm': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Confirm
-     * @description The work owner confirms the answers.
-     */
-    post: operations['confirm_api_v1_ideas__number__confirm_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/decline': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Decline
-     * @description Declines an idea.
-     */
-    post: operations['decline_api_v1_ideas__number__decline_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/facts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Keep Facts
-     * @description Keeps facts of sizing and case.
-     */
-    put: operations['keep_facts_api_v1_ideas__number__facts_put']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/files': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Attach
-     * @description Attaches a file.
-     */
-    post: operations['attach_api_v1_ideas__number__files_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/files/{file_id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Download
-     * @description A file, always as a download.
-     */
-    get: operations['download_api_v1_ideas__number__files__file_id__get']
-    put?: never
-    post?: never
-    /**
-     * Detach
-     * @description Takes a file off.
-     */
-    delete: operations['detach_api_v1_ideas__number__files__file_id__delete']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/hand-in': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Hand In
-     * @description Hands a draft in.
-     */
-    post: operations['hand_in_api_v1_ideas__number__hand_in_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/matches/{other}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Settle Match
-     * @description Settles a close match.
-     */
-    put: operations['settle_match_api_v1_ideas__number__matches__other__put']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/screen': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Screen
-     * @description Screens an idea.
-     */
-    post: operations['screen_api_v1_ideas__number__screen_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/sizing': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Sizing Sheet
-     * @description The sizing sheet.
-     */
-    get: operations['sizing_sheet_api_v1_ideas__number__sizing_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/sizing/offer': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Offer Sizing
-     * @description Asks for agreement to the sizing.
-     */
-    post: operations['offer_sizing_api_v1_ideas__number__sizing_offer_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/sizing/settle': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Settle Sizing
-     * @description Agrees to the sizing or sends it back.
-     */
-    post: operations['settle_sizing_api_v1_ideas__number__sizing_settle_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/take-up': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Take Up
-     * @description A builder takes a backed idea up.
-     */
-    post: operations['take_up_api_v1_ideas__number__take_up_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/ideas/{number}/withdraw': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Withdraw
-     * @description Gives up a draft.
-     */
-    post: operations['withdraw_api_v1_ideas__number__withdraw_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/me': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Me
-     * @description The signed-in person.
-     */
-    get: operations['me_api_v1_me_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/notifications': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Notifications
-     * @description What the signed-in person was told, latest first.
-     */
-    get: operations['notifications_api_v1_notifications_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/notifications/read': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Mark Read
-     * @description Everything up to this notification was read.
-     */
-    post: operations['mark_read_api_v1_notifications_read_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/people': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Directory
-     * @description Everyone who can be picked.
-     */
-    get: operations['directory_api_v1_people_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/portfolio': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Portfolio View
-     * @description Ideas ranked by worth and effort.
-     */
-    get: operations['portfolio_view_api_v1_portfolio_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/rates': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Listed
-     * @description All dated rates.
-     */
-    get: operations['listed_api_v1_rates_get']
-    put?: never
-    /**
-     * Propose
-     * @description Proposes a rate.
-     */
-    post: operations['propose_api_v1_rates_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/rates/{number}/settle': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Settle
-     * @description Approves or refuses a rate.
-     */
-    post: operations['settle_api_v1_rates__number__settle_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/releases': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Releases
-     * @description All releases, the newest first.
-     */
-    get: operations['releases_api_v1_releases_get']
-    put?: never
-    /**
-     * Release
-     * @description Releases a package: a zip with package.toml and Python code.
-     */
-    post: operations['release_api_v1_releases_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/releases/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * One
-     * @description One release.
-     */
-    get: operations['one_api_v1_releases__number__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/robots': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * View
-     * @description Areas, hosts and robots.
-     */
-    get: operations['view_api_v1_robots_get']
-    put?: never
-    /**
-     * Add Robot
-     * @description Adds a robot.
-     */
-    post: operations['add_robot_api_v1_robots_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/robots/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Change Robot
-     * @description Changes tags and areas of a robot.
-     */
-    put: operations['change_robot_api_v1_robots__number__put']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Listed
-     * @description All routines in use.
-     */
-    get: operations['listed_api_v1_routines_get']
-    put?: never
-    /**
-     * Add
-     * @description Sets up a release as a routine.
-     */
-    post: operations['add_api_v1_routines_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines/choices': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Choices
-     * @description What a new routine can be made of.
-     */
-    get: operations['choices_api_v1_routines_choices_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines/input-files': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Input File
-     * @description Keeps a file that a routine is to be given.
-     */
-    post: operations['input_file_api_v1_routines_input_files_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * One
-     * @description One routine.
-     */
-    get: operations['one_api_v1_routines__number__get']
-    /**
-     * Change
-     * @description Changes a routine.
-     */
-    put: operations['change_api_v1_routines__number__put']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines/{number}/go-live': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Go Live
-     * @description From now on its runs count.
-     */
-    post: operations['go_live_api_v1_routines__number__go_live_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines/{number}/start': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Start
-     * @description Starts a routine now; gives the run.
-     */
-    post: operations['start_api_v1_routines__number__start_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines/{number}/triggers': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Add Trigger
-     * @description Starts a routine on the clock.
-     */
-    post: operations['add_trigger_api_v1_routines__number__triggers_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/routines/{number}/triggers/{trigger}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /**
-     * End Trigger
-     * @description Ends a trigger.
-     */
-    delete: operations['end_trigger_api_v1_routines__number__triggers__trigger__delete']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runner/connect': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Connect
-     * @description Uses up a one-time code.
-     */
-    post: operations['connect_api_v1_runner_connect_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runner/files/{digest}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Body
-     * @description A package, or a file given as an input.
-     */
-    get: operations['body_api_v1_runner_files__digest__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runner/heartbeat': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Heartbeat
-     * @description Stays connected and renews leases.
-     */
-    post: operations['heartbeat_api_v1_runner_heartbeat_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runner/runs/{number}/outcome': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Outcome
-     * @description How a run ended; sent again it changes nothing.
-     */
-    post: operations['outcome_api_v1_runner_runs__number__outcome_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runner/runs/{number}/report': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Report
-     * @description A batch of log lines and steps.
-     */
-    post: operations['report_api_v1_runner_runs__number__report_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runner/work': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Work
-     * @description The next run for a free robot of this host; waits a few seconds for one.
-     */
-    post: operations['work_api_v1_runner_work_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runs': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Listed
-     * @description Runs; `state` also takes `open` and `ended badly`.
-     */
-    get: operations['listed_api_v1_runs_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runs/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * One
-     * @description One run.
-     */
-    get: operations['one_api_v1_runs__number__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runs/{number}/cancel': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Cancel
-     * @description Cancels a waiting run, asks the runner to end a running one.
-     */
-    post: operations['cancel_api_v1_runs__number__cancel_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/runs/{number}/log': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Log
-     * @description Log lines after a number.
-     */
-    get: operations['log_api_v1_runs__number__log_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/session': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Sign In
-     * @description Signs in; the session is a cookie that scripts cannot read.
-     */
-    post: operations['sign_in_api_v1_session_post']
-    /**
-     * Sign Out
-     * @description Signs out; a session that has ended already is no fault.
-     */
-    delete: operations['sign_out_api_v1_session_delete']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/today': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * View
-     * @description The start page of the signed-in person.
-     */
-    get: operations['view_api_v1_today_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/value': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Overview
-     * @description Promised against delivered over all ideas.
-     */
-    get: operations['overview_api_v1_value_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/value/ideas/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Of Idea
-     * @description An idea's months.
-     */
-    get: operations['of_idea_api_v1_value_ideas__number__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/value/ideas/{number}/{month}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Entries
-     * @description The entries of an idea in a month.
-     */
-    get: operations['entries_api_v1_value_ideas__number___month__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/v1/value/months/{month}/close': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Close Month
-     * @description Closes a month by name.
-     */
-    post: operations['close_month_api_v1_value_months__month__close_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/api/v1/areas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Area
+         * @description Adds an area.
+         */
+        post: operations["add_area_api_v1_areas_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clock/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description Reads an expression before it is kept.
+         */
+        post: operations["preview_api_v1_clock_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/divisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Divisions
+         * @description Where work belongs.
+         */
+        get: operations["divisions_api_v1_divisions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Events
+         * @description Server-sent events `change` with {"subject", "id"}.
+         */
+        get: operations["events_api_v1_events_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/history/{subject}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description What happened to an object, for whoever may see it.
+         */
+        get: operations["history_api_v1_history__subject___number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/hosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Host
+         * @description Adds a host and gives its one-time code.
+         */
+        post: operations["add_host_api_v1_hosts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/hosts/{number}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Code
+         * @description A new one-time code for a host.
+         */
+        post: operations["new_code_api_v1_hosts__number__code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/hosts/{number}/seats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Seats
+         * @description Gives a host more or fewer seats.
+         */
+        put: operations["set_seats_api_v1_hosts__number__seats_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Ideas
+         * @description Ideas that the signed-in person may see.
+         */
+        get: operations["list_ideas_api_v1_ideas_get"];
+        put?: never;
+        /**
+         * Begin Idea
+         * @description A new draft.
+         */
+        post: operations["begin_idea_api_v1_ideas_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/similar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Similar Ideas
+         * @description Ideas like the one being typed.
+         */
+        get: operations["similar_ideas_api_v1_ideas_similar_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Idea
+         * @description One idea.
+         */
+        get: operations["idea_api_v1_ideas__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/answers/{question}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Answer
+         * @description Keeps one answer.
+         */
+        put: operations["answer_api_v1_ideas__number__answers__question__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/answers/{question}/judgement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Judge Answer
+         * @description Accepts an answer or sends it back.
+         */
+        put: operations["judge_answer_api_v1_ideas__number__answers__question__judgement_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Back
+         * @description Backs an idea: freezes the promise.
+         */
+        post: operations["back_api_v1_ideas__number__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Case Sheet
+         * @description The case sheet.
+         */
+        get: operations["case_sheet_api_v1_ideas__number__case_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description The work owner confirms the answers.
+         */
+        post: operations["confirm_api_v1_ideas__number__confirm_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decline
+         * @description Declines an idea.
+         */
+        post: operations["decline_api_v1_ideas__number__decline_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Facts
+         * @description Keeps facts of sizing and case.
+         */
+        put: operations["keep_facts_api_v1_ideas__number__facts_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Attach
+         * @description Attaches a file.
+         */
+        post: operations["attach_api_v1_ideas__number__files_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Download
+         * @description A file, always as a download.
+         */
+        get: operations["download_api_v1_ideas__number__files__file_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Detach
+         * @description Takes a file off.
+         */
+        delete: operations["detach_api_v1_ideas__number__files__file_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand In
+         * @description Hands a draft in.
+         */
+        post: operations["hand_in_api_v1_ideas__number__hand_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/matches/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Settle Match
+         * @description Settles a close match.
+         */
+        put: operations["settle_match_api_v1_ideas__number__matches__other__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Screen
+         * @description Screens an idea.
+         */
+        post: operations["screen_api_v1_ideas__number__screen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/sizing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sizing Sheet
+         * @description The sizing sheet.
+         */
+        get: operations["sizing_sheet_api_v1_ideas__number__sizing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/sizing/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Offer Sizing
+         * @description Asks for agreement to the sizing.
+         */
+        post: operations["offer_sizing_api_v1_ideas__number__sizing_offer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/sizing/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle Sizing
+         * @description Agrees to the sizing or sends it back.
+         */
+        post: operations["settle_sizing_api_v1_ideas__number__sizing_settle_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/take-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Up
+         * @description A builder takes a backed idea up.
+         */
+        post: operations["take_up_api_v1_ideas__number__take_up_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Gives up a draft.
+         */
+        post: operations["withdraw_api_v1_ideas__number__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Me
+         * @description The signed-in person.
+         */
+        get: operations["me_api_v1_me_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/notifications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notifications
+         * @description What the signed-in person was told, latest first.
+         */
+        get: operations["notifications_api_v1_notifications_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/notifications/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Read
+         * @description Everything up to this notification was read.
+         */
+        post: operations["mark_read_api_v1_notifications_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Directory
+         * @description Everyone who can be picked.
+         */
+        get: operations["directory_api_v1_people_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/portfolio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Portfolio View
+         * @description Ideas ranked by worth and effort.
+         */
+        get: operations["portfolio_view_api_v1_portfolio_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description All dated rates.
+         */
+        get: operations["listed_api_v1_rates_get"];
+        put?: never;
+        /**
+         * Propose
+         * @description Proposes a rate.
+         */
+        post: operations["propose_api_v1_rates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rates/{number}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle
+         * @description Approves or refuses a rate.
+         */
+        post: operations["settle_api_v1_rates__number__settle_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Releases
+         * @description All releases, the newest first.
+         */
+        get: operations["releases_api_v1_releases_get"];
+        put?: never;
+        /**
+         * Release
+         * @description Releases a package: a zip with package.toml and Python code.
+         */
+        post: operations["release_api_v1_releases_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/releases/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description One release.
+         */
+        get: operations["one_api_v1_releases__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/robots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * View
+         * @description Areas, hosts and robots.
+         */
+        get: operations["view_api_v1_robots_get"];
+        put?: never;
+        /**
+         * Add Robot
+         * @description Adds a robot.
+         */
+        post: operations["add_robot_api_v1_robots_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/robots/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Robot
+         * @description Changes tags and areas of a robot.
+         */
+        put: operations["change_robot_api_v1_robots__number__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description All routines in use.
+         */
+        get: operations["listed_api_v1_routines_get"];
+        put?: never;
+        /**
+         * Add
+         * @description Sets up a release as a routine.
+         */
+        post: operations["add_api_v1_routines_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description What a new routine can be made of.
+         */
+        get: operations["choices_api_v1_routines_choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/input-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Input File
+         * @description Keeps a file that a routine is to be given.
+         */
+        post: operations["input_file_api_v1_routines_input_files_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description One routine.
+         */
+        get: operations["one_api_v1_routines__number__get"];
+        /**
+         * Change
+         * @description Changes a routine.
+         */
+        put: operations["change_api_v1_routines__number__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/{number}/go-live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go Live
+         * @description From now on its runs count.
+         */
+        post: operations["go_live_api_v1_routines__number__go_live_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/{number}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Starts a routine now; gives the run.
+         */
+        post: operations["start_api_v1_routines__number__start_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/{number}/triggers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Trigger
+         * @description Starts a routine on the clock.
+         */
+        post: operations["add_trigger_api_v1_routines__number__triggers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/{number}/triggers/{trigger}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Trigger
+         * @description Ends a trigger.
+         */
+        delete: operations["end_trigger_api_v1_routines__number__triggers__trigger__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/connect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Connect
+         * @description Uses up a one-time code.
+         */
+        post: operations["connect_api_v1_runner_connect_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/files/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Body
+         * @description A package, or a file given as an input.
+         */
+        get: operations["body_api_v1_runner_files__digest__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/heartbeat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Heartbeat
+         * @description Stays connected and renews leases.
+         */
+        post: operations["heartbeat_api_v1_runner_heartbeat_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/runs/{number}/outcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outcome
+         * @description How a run ended; sent again it changes nothing.
+         */
+        post: operations["outcome_api_v1_runner_runs__number__outcome_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/runs/{number}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Report
+         * @description A batch of log lines and steps.
+         */
+        post: operations["report_api_v1_runner_runs__number__report_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work
+         * @description The next run for a free robot of this host; waits a few seconds for one.
+         */
+        post: operations["work_api_v1_runner_work_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description Runs; `state` also takes `open` and `ended badly`.
+         */
+        get: operations["listed_api_v1_runs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description One run.
+         */
+        get: operations["one_api_v1_runs__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{number}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Cancels a waiting run, asks the runner to end a running one.
+         */
+        post: operations["cancel_api_v1_runs__number__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{number}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log
+         * @description Log lines after a number.
+         */
+        get: operations["log_api_v1_runs__number__log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign In
+         * @description Signs in; the session is a cookie that scripts cannot read.
+         */
+        post: operations["sign_in_api_v1_session_post"];
+        /**
+         * Sign Out
+         * @description Signs out; a session that has ended already is no fault.
+         */
+        delete: operations["sign_out_api_v1_session_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * View
+         * @description The start page of the signed-in person.
+         */
+        get: operations["view_api_v1_today_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/value": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Overview
+         * @description Promised against delivered over all ideas.
+         */
+        get: operations["overview_api_v1_value_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/value/ideas/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Idea
+         * @description An idea's months.
+         */
+        get: operations["of_idea_api_v1_value_ideas__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/value/ideas/{number}/{month}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries
+         * @description The entries of an idea in a month.
+         */
+        get: operations["entries_api_v1_value_ideas__number___month__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/value/months/{month}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Month
+         * @description Closes a month by name.
+         */
+        post: operations["close_month_api_v1_value_months__month__close_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * Answer
-     * @description A question with its answer and what the reviewer said of it.
-     */
-    Answer: {
-      /** At */
-      at: string | null
-      /** By */
-      by: string | null
-      /** Choices */
-      choices: components['schemas']['Choice'][]
-      /** Help */
-      help: string
-      /** Key */
-      key: string
-      /** Kind */
-      kind: string
-      /** Needed */
-      needed: boolean
-      /** Note */
-      note: string | null
-      /** Remark */
-      remark: string | null
-      /** Shown */
-      shown?: unknown
-      /** State */
-      state: string | null
-      /** Text */
-      text: string
-      /** Value */
-      value?: unknown
-    }
-    /**
-     * AnswerIn
-     * @description An answer (null: not known) with a remark.
-     */
-    AnswerIn: {
-      /** Remark */
-      remark?: string | null
-      /** Value */
-      value?: unknown
-    }
-    /**
-     * Area
-     * @description An area and the one above it.
-     */
-    Area: {
-      /** Above */
-      above: string | null
-      /** Id */
-      id: number
-      /** Name */
-      name: string
-      /** Parent Id */
-      parent_id: number | null
-    }
-    /**
-     * AreaName
-     * @description An area by name.
-     */
-    AreaName: {
-      /** Id */
-      id: number
-      /** Name */
-      name: string
-    }
-    /**
-     * Back
-     * @description What the lead says when backing an idea.
-     */
-    Back: {
-      /**
-       * Words
-       * @default
-       */
-      words: string
-    }
-    /** Body_attach_api_v1_ideas__number__files_post */
-    Body_attach_api_v1_ideas__number__files_post: {
-      /** File */
-      file: string
-      /**
-       * Kind
-       * @default something else
-       */
-      kind: string
-    }
-    /** Body_input_file_api_v1_routines_input_files_post */
-    Body_input_file_api_v1_routines_input_files_post: {
-      /** File */
-      file: string
-    }
-    /** Body_release_api_v1_releases_post */
-    Body_release_api_v1_releases_post: {
-      /** File */
-      file: string
-      /**
-       * Note
-       * @default
-       */
-      note: string
-    }
-    /**
-     * Cancelled
-     * @description The state after asking to cancel.
-     */
-    Cancelled: {
-      /** State */
-      state: string
-    }
-    /**
-     * CaseFigures
-     * @description The figures of a case; null where an input is missing.
-     */
-    CaseFigures: {
-      /** After Go Live */
-      after_go_live: (string | null)[] | null
-      /** Cost After People */
-      cost_after_people: string | null
-      /** Cost Before */
-      cost_before: string | null
-      /** Net */
-      net: (string | null)[] | null
-      /** Npv 3Y */
-      npv_3y: string | null
-      /** One Time Cost */
-      one_time_cost: string | null
-      /** Payback Months */
-      payback_months: string | null
-      /** Return 3Y */
-      return_3y: string | null
-      /** Robot Hours */
-      robot_hours: string | null
-      /** Robots */
-      robots: number | null
-      /** Running Cost Per Year */
-      running_cost_per_year: string | null
-      /** Saving Per Year */
-      saving_per_year: string | null
-    }
-    /**
-     * CaseHours
-     * @description Hours a year by who does the work.
-     */
-    CaseHours: {
-      /** Handling */
-      handling: string | null
-      /** Kept */
-      kept: string | null
-      /** Returned */
-      returned: string | null
-      /** Rework */
-      rework: string | null
-      /** Robots */
-      robots: string | null
-    }
-    /**
-     * CaseOut
-     * @description The case sheet.
-     */
-    CaseOut: {
-      /** Currency */
-      currency: string
-      /** Fields */
-      fields: components['schemas']['FactRow'][]
-      figures: components['schemas']['CaseFigures']
-      /** Go Live */
-      go_live: string | null
-      hours: components['schemas']['CaseHours']
-      /** Missing */
-      missing: components['schemas']['Lack'][]
-      plan: components['schemas']['Plan'] | null
-      promise: components['schemas']['PromiseOut'] | null
-      /** Rules Version */
-      rules_version: string
-      /** Start */
-      start: string | null
-      /** Working */
-      working: {
-        [key: string]: components['schemas']['WorkingOut']
-      }
-      /** Yearly */
-      yearly: components['schemas']['CaseYear'][] | null
-    }
-    /**
-     * CaseYear
-     * @description One year of a case.
-     */
-    CaseYear: {
-      /** Net */
-      net: string | null
-      /** Saved */
-      saved: string | null
-      /** To Build */
-      to_build: string | null
-      /** To Run */
-      to_run: string | null
-    }
-    /**
-     * ChangeRobot
-     * @description Tags and areas of a robot.
-     */
-    ChangeRobot: {
-      /** Area Ids */
-      area_ids: number[]
-      /** Tags */
-      tags: string[]
-    }
-    /**
-     * Choice
-     * @description One answer to choose.
-     */
-    Choice: {
-      /** Value */
-      value: string
-      /** Words */
-      words: string
-    }
-    /**
-     * Choices
-     * @description What a new routine can be made of.
-     */
-    Choices: {
-      /** Areas */
-      areas: components['schemas']['Area'][]
-      /** Ideas */
-      ideas: components['schemas']['IdeaName'][]
-    }
-    /**
-     * Code
-     * @description The one-time code of a host; it is shown only once.
-     */
-    Code: {
-      /** Code */
-      code: string
-      /** Id */
-      id: number
-      /**
-       * Until
-       * Format: date-time
-       */
-      until: string
-    }
-    /**
-     * Coming
-     * @description A start that comes next.
-     */
-    Coming: {
-      /** Id */
-      id: number
-      /**
-       * Next At
-       * Format: date-time
-       */
-      next_at: string
-      /** Routine */
-      routine: string
-      /** Routine Id */
-      routine_id: number
-    }
-    /**
-     * CompanyMonth
-     * @description A month over all ideas.
-     */
-    CompanyMonth: {
-      /** Closed By */
-      closed_by: string | null
-      /** Difference */
-      difference: string
-      /** Hours */
-      hours: string
-      /** Month */
-      month: string
-      /** Promised */
-      promised: string
-      /** Robot Time */
-      robot_time: string
-      /** Saved */
-      saved: string
-      /** State */
-      state: string
-      /** Units */
-      units: string
-    }
-    /**
-     * Connect
-     * @description A one-time code, and what the host is.
-     */
-    Connect: {
-      /** Account */
-      account: string
-      /** Code */
-      code: string
-      /** Facts */
-      facts: {
-        [key: string]: string
-      }
-      /** Protocol */
-      protocol: number
-    }
-    /**
-     * Connected
-     * @description The host's name, and the token for the Authorization header.
-     */
-    Connected: {
-      /** Host */
-      host: string
-      /** Token */
-      token: string
-    }
-    /**
-     * Decline
-     * @description A reason from the list, and an explanation.
-     */
-    Decline: {
-      /** Reason */
-      reason: string
-      /** Words */
-      words: string
-    }
-    /**
-     * Division
-     * @description Where work belongs.
-     */
-    Division: {
-      /** Id */
-      id: number
-      /** Name */
-      name: string
-    }
-    /**
-     * Done
-     * @description It is done.
-     */
-    Done: {
-      /**
-       * Ok
-       * @default true
-       */
-      ok: boolean
-    }
-    /**
-     * Entries
-     * @description A page of entries; `next` is the number after which the next page begins.
-     */
-    Entries: {
-      /** Next */
-      next: number | null
-      /** Rows */
-      rows: components['schemas']['EntryOut'][]
-    }
-    /**
-     * EntryOut
-     * @description An entry of the ledger with its working.
-     */
-    EntryOut: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Belongs To */
-      belongs_to: string
-      /** Hours */
-      hours: string
-      /** Id */
-      id: number
-      /** Line */
-      line: string
-      /** Money */
-      money: string
-      /** Routine */
-      routine: string
-      /** Routine Id */
-      routine_id: number
-      /** Run Id */
-      run_id: number | null
-      /** Units */
-      units: string
-      working: components['schemas']['WorkingOut']
-    }
-    /**
-     * FactRow
-     * @description A fact with its source.
-     */
-    FactRow: {
-      /** Date */
-      date: string
-      /** Field */
-      field: string
-      /** Label */
-      label: string
-      /** Own */
-      own: boolean
-      /** Source */
-      source: string
-      /** Value */
-      value?: unknown
-      /** Version */
-      version: number
-    }
-    /**
-     * FactsIn
-     * @description Facts by field, the version of each that was seen, and where they come from.
-     */
-    FactsIn: {
-      /**
-       * Source
-       * @default
-       */
-      source: string
-      /** Values */
-      values: {
-        [key: string]: unknown
-      }
-      /**
-       * Versions
-       * @default {}
-       */
-      versions: {
-        [key: string]: number
-      }
-    }
-    /**
-     * FaultOut
-     * @description One fault of an input.
-     */
-    FaultOut: {
-      /** Field */
-      field: string
-      /** Message */
-      message: string
-      /** Value */
-      value?: unknown
-    }
-    /**
-     * FileRow
-     * @description A file on an idea.
-     */
-    FileRow: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Id */
-      id: number
-      /** Kind */
-      kind: string
-      /** Name */
-      name: string
-      /** Person */
-      person: string
-      /** Size */
-      size: number
-    }
-    /**
-     * Happened
-     * @description One line of an object's history.
-     */
-    Happened: {
-      /** Action */
-      action: string
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Id */
-      id: number
-      /** Who */
-      who: string
-      /** Words */
-      words: string
-    }
-    /**
-     * Heartbeat
-     * @description The runner's clock and what it works on.
-     */
-    Heartbeat: {
-      /**
-       * Clock
-       * Format: date-time
-       */
-      clock: string
-      /**
-       * Runs
-       * @default []
-       */
-      runs: components['schemas']['Held'][]
-    }
-    /**
-     * HeartbeatAnswer
-     * @description Renewed leases; runs to end cleanly; runs to drop at once.
-     */
-    HeartbeatAnswer: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Cancel */
-      cancel: number[]
-      /** Kept */
-      kept: components['schemas']['HeldOut'][]
-      /** Stop */
-      stop: number[]
-    }
-    /**
-     * Held
-     * @description A run that the runner works on.
-     */
-    Held: {
-      /** Fence */
-      fence: number
-      /** Run */
-      run: number
-    }
-    /**
-     * HeldOut
-     * @description A run whose lease was renewed.
-     */
-    HeldOut: {
-      /** Fence */
-      fence: number
-      /** Run */
-      run: number
-    }
-    /**
-     * Host
-     * @description A host: when it was heard, under which account, and its seats.
-     */
-    Host: {
-      /** Account */
-      account: string | null
-      /** Clock Ahead Ms */
-      clock_ahead_ms: number | null
-      /** Code Open */
-      code_open: boolean
-      /** Connected */
-      connected: boolean
-      /** Connected At */
-      connected_at: string | null
-      /** Facts */
-      facts: {
-        [key: string]: unknown
-      } | null
-      /** Heard At */
-      heard_at: string | null
-      /** Id */
-      id: number
-      /** Name */
-      name: string
-      /** Seats */
-      seats: number
-      /** Seats Used */
-      seats_used: number
-      /** Silent */
-      silent: boolean
-    }
-    /**
-     * Idea
-     * @description An idea with its thread, answers, first look and what is next.
-     */
-    Idea: {
-      /** Answers */
-      answers: components['schemas']['Answer'][]
-      /** Builder */
-      builder: string | null
-      /** Building */
-      building: string | null
-      /** Division */
-      division: string | null
-      /** Effort Days */
-      effort_days: string | null
-      /** Files */
-      files: components['schemas']['FileRow'][]
-      /** Fit High */
-      fit_high: string | null
-      /** Fit Low */
-      fit_low: string | null
-      /** Hours High */
-      hours_high: string | null
-      /** Hours Low */
-      hours_low: string | null
-      /** Id */
-      id: number
-      /** Live On */
-      live_on: string | null
-      look: components['schemas']['WorkingOut']
-      /**
-       * Made At
-       * Format: date-time
-       */
-      made_at: string
-      /** Matches */
-      matches: components['schemas']['Match'][]
-      may: components['schemas']['IdeaMay']
-      next: components['schemas']['NextStep']
-      /** Owner */
-      owner: string | null
-      /** Owner Confirmed At */
-      owner_confirmed_at: string | null
-      /** Proposer */
-      proposer: string
-      /** Proposer Id */
-      proposer_id: number
-      /** Sizing State */
-      sizing_state: string
-      /** Stage */
-      stage: string
-      /**
-       * Stage Since
-       * Format: date-time
-       */
-      stage_since: string
-      /** Thread */
-      thread: components['schemas']['ThreadStage'][]
-      /** Title */
-      title: string
-      /** Version */
-      version: number
-      /** What */
-      what: string
-      /** Worth */
-      worth: string | null
-    }
-    /**
-     * IdeaMay
-     * @description What the signed-in person may do with the idea now.
-     */
-    IdeaMay: {
-      /** Agree */
-      agree: boolean
-      /** Answer */
-      answer: boolean
-      /** Back */
-      back: boolean
-      /** Build */
-      build: boolean
-      /** Confirm */
-      confirm: boolean
-      /** Review */
-      review: boolean
-      /** See Case */
-      see_case: boolean
-      /** See Tally */
-      see_tally: boolean
-      /** Size */
-      size: boolean
-    }
-    /**
-     * IdeaMonth
-     * @description A month of an idea.
-     */
-    IdeaMonth: {
-      /** Difference */
-      difference: string
-      /** Entries */
-      entries: number
-      /** Hours */
-      hours: string
-      /** Month */
-      month: string
-      /** Promised */
-      promised: string
-      /** Robot Time */
-      robot_time: string
-      /** Saved */
-      saved: string
-      /** State */
-      state: string
-      /** Units */
-      units: string
-      working: components['schemas']['WorkingOut']
-    }
-    /**
-     * IdeaName
-     * @description An idea by title.
-     */
-    IdeaName: {
-      /** Id */
-      id: number
-      /** Title */
-      title: string
-    }
-    /**
-     * IdeaPage
-     * @description A page of ideas, the mark of the next, and how many stand in each stage.
-     */
-    IdeaPage: {
-      /** Next */
-      next: string | null
-      /** Rows */
-      rows: components['schemas']['IdeaRow'][]
-      /** Stages */
-      stages: components['schemas']['StageCount'][]
-    }
-    /**
-     * IdeaRow
-     * @description An idea in a list.
-     */
-    IdeaRow: {
-      /** Building */
-      building: string | null
-      /**
-       * Changed At
-       * Format: date-time
-       */
-      changed_at: string
-      /** Days Late */
-      days_late: number
-      /** Division */
-      division: string | null
-      /** Due On */
-      due_on: string | null
-      /** Hours High */
-      hours_high: string | null
-      /** Hours Low */
-      hours_low: string | null
-      /** Id */
-      id: number
-      /** Proposer */
-      proposer: string
-      /** Stage */
-      stage: string
-      /**
-       * Stage Since
-       * Format: date-time
-       */
-      stage_since: string
-      /** Title */
-      title: string
-      /** Worth */
-      worth: string | null
-    }
-    /**
-     * IdeaSum
-     * @description An idea's promised against delivered to date.
-     */
-    IdeaSum: {
-      /** Difference */
-      difference: string
-      /** Division */
-      division: string | null
-      /**
-       * Go Live On
-       * Format: date
-       */
-      go_live_on: string
-      /** Hours */
-      hours: string
-      /** Idea Id */
-      idea_id: number
-      /** Live On */
-      live_on: string | null
-      /** Promised */
-      promised: string
-      /** Robot Time */
-      robot_time: string
-      /** Saved */
-      saved: string
-      /** Stage */
-      stage: string
-      /** Title */
-      title: string
-      /** Units */
-      units: string
-      working: components['schemas']['WorkingOut']
-    }
-    /**
-     * IdeaTally
-     * @description An idea's months.
-     */
-    IdeaTally: {
-      /** Currency */
-      currency: string
-      /** Live On */
-      live_on: string | null
-      /** Months */
-      months: components['schemas']['IdeaMonth'][]
-      /** Promised From */
-      promised_from: string | null
-      /** Routine */
-      routine: string | null
-      /** Routine Id */
-      routine_id: number | null
-      total: components['schemas']['Sum']
-    }
-    /**
-     * InputFile
-     * @description A file given as an input; `value` goes into the routine's inputs.
-     */
-    InputFile: {
-      /** Name */
-      name: string
-      /** Size */
-      size: number
-      /** Value */
-      value: string
-    }
-    /**
-     * JudgeAnswer
-     * @description Accepts an answer or sends it back with a question.
-     */
-    JudgeAnswer: {
-      /** Accepted */
-      accepted: boolean
-      /**
-       * Note
-       * @default
-       */
-      note: string
-    }
-    /**
-     * Kept
-     * @description The state that the server keeps.
-     */
-    Kept: {
-      /** State */
-      state: string
-    }
-    /**
-     * Lack
-     * @description A missing input, and where it is supplied.
-     */
-    Lack: {
-      /** Field */
-      field: string
-      /** Label */
-      label: string
-      /**
-       * Sheet
-       * @default sizing
-       */
-      sheet: string
-    }
-    /**
-     * Line
-     * @description A log line.
-     */
-    Line: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /**
-       * Level
-       * @enum {string}
-       */
-      level: 'info' | 'caution' | 'fault' | 'output'
-      /** Text */
-      text: string
-    }
-    /**
-     * Log
-     * @description Lines after the number asked for, and how many there are.
-     */
-    Log: {
-      /** Lines */
-      lines: components['schemas']['LogLine'][]
-      /** Total */
-      total: number
-    }
-    /**
-     * LogLine
-     * @description One line of a run's log.
-     */
-    LogLine: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Level */
-      level: string
-      /** N */
-      n: number
-      /** Text */
-      text: string
-    }
-    /**
-     * Made
-     * @description The number of what was made.
-     */
-    Made: {
-      /** Id */
-      id: number
-    }
-    /**
-     * Match
-     * @description A close other idea.
-     */
-    Match: {
-      /** By */
-      by?: string | null
-      /** Id */
-      id: number
-      /**
-       * Score
-       * @default 0
-       */
-      score: number
-      /** Stage */
-      stage: string
-      /** Title */
-      title: string
-      /** Verdict */
-      verdict?: string | null
-      /**
-       * What
-       * @default
-       */
-      what: string
-      /** Words */
-      words: string[]
-    }
-    /**
-     * Me
-     * @description The signed-in person, what they may do, and the company's basics.
-     */
-    Me: {
-      /** Company */
-      company: string
-      /** Company Zone */
-      company_zone: string
-      /** Currency */
-      currency: string
-      /** Email */
-      email: string
-      /** Id */
-      id: number
-      /** Name */
-      name: string
-      /** Permissions */
-      permissions: string[]
-      /** Roles */
-      roles: string[]
-      /** Unread */
-      unread: number
-      /** Zone */
-      zone: string
-    }
-    /**
-     * Mine
-     * @description An idea of my own.
-     */
-    Mine: {
-      /** Building */
-      building: string | null
-      /** Due On */
-      due_on: string | null
-      /** Id */
-      id: number
-      /** Stage */
-      stage: string
-      /**
-       * Stage Since
-       * Format: date-time
-       */
-      stage_since: string
-      /** Title */
-      title: string
-    }
-    /**
-     * NeedOut
-     * @description One need of a start: met or not, the fact, and what mends it.
-     */
-    NeedOut: {
-      /** Fact */
-      fact: string
-      /** Key */
-      key: string
-      /** Link */
-      link: string
-      /** Mend */
-      mend: string
-      /** Met */
-      met: boolean
-      /** Words */
-      words: string
-    }
-    /**
-     * NewArea
-     * @description A new area.
-     */
-    NewArea: {
-      /** Name */
-      name: string
-      /** Parent Id */
-      parent_id?: number | null
-    }
-    /**
-     * NewHost
-     * @description A new host with seats.
-     */
-    NewHost: {
-      /** Name */
-      name: string
-      /**
-       * Seats
-       * @default 1
-       */
-      seats: number
-    }
-    /**
-     * NewRate
-     * @description A rate to propose.
-     */
-    NewRate: {
-      /**
-       * Idea Id
-       * @default 0
-       */
-      idea_id: number
-      /** Kind */
-      kind: string
-      /**
-       * Since
-       * Format: date
-       */
-      since: string
-      /** Source */
-      source: string
-      /** Value */
-      value: unknown
-    }
-    /**
-     * NewRobot
-     * @description A new robot.
-     */
-    NewRobot: {
-      /**
-       * Area Ids
-       * @default []
-       */
-      area_ids: number[]
-      /** Host Id */
-      host_id: number
-      /** Name */
-      name: string
-      /**
-       * Tags
-       * @default []
-       */
-      tags: string[]
-    }
-    /**
-     * NextStep
-     * @description What happens next, and by when.
-     */
-    NextStep: {
-      /** Days Late */
-      days_late: number
-      /** Due */
-      due: string | null
-      /** Permission */
-      permission: string | null
-      /** Words */
-      words: string
-    }
-    /**
-     * Notification
-     * @description Something a person was told.
-     */
-    Notification: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Id */
-      id: number
-      /** Link */
-      link: string
-      /** Read At */
-      read_at: string | null
-      /** Text */
-      text: string
-    }
-    /**
-     * Outcome
-     * @description How a run ended.
-     */
-    Outcome: {
-      /**
-       * Counts
-       * @default {}
-       */
-      counts: {
-        [key: string]: string
-      }
-      /** Fence */
-      fence: number
-      /**
-       * Outputs
-       * @default {}
-       */
-      outputs: {
-        [key: string]: unknown
-      }
-      /**
-       * Reason
-       * @default
-       */
-      reason: string
-      /**
-       * State
-       * @enum {string}
-       */
-      state: 'done' | 'failed' | 'cancelled'
-      /**
-       * Worked
-       * @default true
-       */
-      worked: boolean
-    }
-    /**
-     * Overview
-     * @description All promised ideas and the company's months.
-     */
-    Overview: {
-      /**
-       * As Of
-       * Format: date-time
-       */
-      as_of: string
-      /** Currency */
-      currency: string
-      /** Months */
-      months: components['schemas']['CompanyMonth'][]
-      /** Rows */
-      rows: components['schemas']['IdeaSum'][]
-      total: components['schemas']['Sum']
-      /** Working */
-      working: {
-        [key: string]: components['schemas']['WorkingOut']
-      }
-    }
-    /**
-     * PartOut
-     * @description A line of a working that adds up.
-     */
-    PartOut: {
-      /** Name */
-      name: string
-      /** Note */
-      note: string
-      /** Value */
-      value: string
-    }
-    /**
-     * Person
-     * @description Somebody who can be picked.
-     */
-    Person: {
-      /** Division */
-      division: string | null
-      /** Id */
-      id: number
-      /** Name */
-      name: string
-      /** Roles */
-      roles: string | null
-    }
-    /**
-     * Plan
-     * @description Placed phases and the end of the last.
-     */
-    Plan: {
-      /**
-       * End
-       * Format: date
-       */
-      end: string
-      /** Phases */
-      phases: components['schemas']['PlanPhase'][]
-    }
-    /**
-     * PlanPhase
-     * @description A placed phase.
-     */
-    PlanPhase: {
-      /**
-       * End
-       * Format: date
-       */
-      end: string
-      /** Name */
-      name: string
-      /**
-       * Start
-       * Format: date
-       */
-      start: string
-    }
-    /**
-     * Portfolio
-     * @description The ranked ideas.
-     */
-    Portfolio: {
-      /** Currency */
-      currency: string
-      /** Rows */
-      rows: components['schemas']['RankedIdea'][]
-    }
-    /**
-     * Preview
-     * @description The sentence of an expression and its next five times.
-     */
-    Preview: {
-      /** Sentence */
-      sentence: string
-      /** Times */
-      times: string[]
-    }
-    /**
-     * Problem
-     * @description An error as RFC 9457 problem JSON, with a stable code and what mends it.
-     */
-    Problem: {
-      /** Code */
-      code: string
-      /** Detail */
-      detail: string
-      /**
-       * Errors
-       * @default []
-       */
-      errors: components['schemas']['FaultOut'][]
-      /**
-       * Mend
-       * @default
-       */
-      mend: string
-      /**
-       * More
-       * @default {}
-       */
-      more: {
-        [key: string]: unknown
-      }
-      /** Status */
-      status: number
-      /** Title */
-      title: string
-      /**
-       * Type
-       * @default about:blank
-       */
-      type: string
-    }
-    /**
-     * PromiseOut
-     * @description The frozen promise.
-     */
-    PromiseOut: {
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** By */
-      by: string
-      figures: components['schemas']['CaseFigures']
-      /**
-       * Go Live On
-       * Format: date
-       */
-      go_live_on: string
-      plan: components['schemas']['Plan']
-      /** Rules Version */
-      rules_version: string
-      /**
-       * Start On
-       * Format: date
-       */
-      start_on: string
-    }
-    /**
-     * RankedIdea
-     * @description An idea in the portfolio.
-     */
-    RankedIdea: {
-      /** Band */
-      band: string | null
-      /** Division */
-      division: string | null
-      /** Effort Days */
-      effort_days: string | null
-      /** Hours High */
-      hours_high: string | null
-      /** Hours Low */
-      hours_low: string | null
-      /** Id */
-      id: number
-      /** May Back */
-      may_back: boolean
-      /** Per Day */
-      per_day: string | null
-      /** Sizing State */
-      sizing_state: string
-      /** Stage */
-      stage: string
-      /** Title */
-      title: string
-      working: components['schemas']['WorkingOut']
-      /** Worth */
-      worth: string | null
-    }
-    /**
-     * Rate
-     * @description A dated rate.
-     */
-    Rate: {
-      /** Approved At */
-      approved_at: string | null
-      /** Approver */
-      approver: string | null
-      /** Id */
-      id: number
-      /** Idea */
-      idea: string | null
-      /** Idea Id */
-      idea_id: number
-      /** Kind */
-      kind: string
-      /** May Approve */
-      may_approve: boolean
-      /** Name */
-      name: string
-      /** Proposer */
-      proposer: string
-      /**
-       * Since
-       * Format: date
-       */
-      since: string
-      /** Source */
-      source: string
-      /** State */
-      state: string
-      /** Unit */
-      unit: string
-      /** Value */
-      value: string
-    }
-    /**
-     * Release
-     * @description A release with its schemas and files.
-     */
-    Release: {
-      /** About */
-      about: string
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Digest */
-      digest: string
-      /** Entry */
-      entry: string
-      /** Files */
-      files: [string, number][]
-      /** Id */
-      id: number
-      /** Inputs */
-      inputs: {
-        [key: string]: unknown
-      }
-      /** Note */
-      note: string
-      /** Outputs */
-      outputs: {
-        [key: string]: unknown
-      }
-      /** Package */
-      package: string
-      /** Person */
-      person: string
-      /** Size */
-      size: number
-      /** Tags */
-      tags: string[]
-      /** Version */
-      version: string
-      /** Versions */
-      versions: components['schemas']['Version'][]
-    }
-    /**
-     * ReleaseRow
-     * @description A release in the list.
-     */
-    ReleaseRow: {
-      /** About */
-      about: string
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string
-      /** Entry */
-      entry: string
-      /** Id */
-      id: number
-      /** Note */
-      note: string
-      /** Package */
-      package: string
-      /** Person */
-      person: string
-      /** Routines */
-      routines: number
-      /** Size */
-      size: number
-      /** Tags */
-      tags: string[]
-      /** Version */
-      version: string
-    }
-    /**
-     * Report
-     * @description One numbered batch; sent again it changes nothing.
-     */
-    Report: {
-      /** Fence */
-      fence: number
-      /**
-       * Lines
-       * @default []
-       */
-      lines: components['schemas']['Line'][]
-      /** Seq */
-      seq: number
-      /**
-       * Steps
-       * @default []
-       */
-      steps: components['schemas']['StepIn'][]
-    }
-    /**
-     * Reported
-     * @description Whether the run is still this runner's.
-     */
-    Reported: {
-      /** Current */
-      current: boolean
-    }
-    /**
-     * Robot
-     * @description A robot on its host, with tags and areas.
-     */
-    Robot: {
-      /** Account */
-      account: string | null
-      /** Areas */
-      areas: components['schemas']['AreaName'][]
-      /** Busy With */
-      busy_with: number | null
-      /** Host */
-      host: string
-      /** Host Id */
-      host_id: number
-      /** Id */
-      id: number
-      /** Name */
-      name: string
-      /** Silent */
-      silent: boolean
-      /** Tags */
-      tags: string[]
-      /** Version */
-      version: number
-    }
-    /**
-     * Robots
-     * @description Areas, hosts and robots.
-     */
-    Robots: {
-      /** Areas */
-      areas: components['schemas']['Area'][]
-      /** Hosts */
-      hosts: components['schemas']['Host'][]
-      /**
-       * Now
-       * Format: date-time
-       */
-      now: string
-      /** Robots */
-      robots: components['schemas']['Robot'][]
-    }
-    /**
-     * Routine
-     * @description A routine with what it needs to start and to go live.
-     */
-    Routine: {
-      /** Again After Lost */
-      again_after_lost: boolean
-      /** Area */
-      area: string
-      /** Area Id */
-      area_id: number
-      /** Basis */
-      basis: string | null
-      /** Count Name */
-      count_name: string | null
-      /** Id */
-      id: number
-      /** Idea */
-      idea: string | null
-      /** Idea Id */
-      idea_id: number | null
-      /** Ideas */
-      ideas: components['schemas']['IdeaName'][]
-      /** Input Schema */
-      input_schema: {
-        [key: string]: unknown
-      }
-      /** Inputs */
-      inputs: {
-        [key: string]: unknown
-      }
-      /** Lease Minutes */
-      lease_minutes: number
-      /** Limit Minutes */
-      limit_minutes: number
-      /** Live At */
-      live_at: string | null
-      /** Live Needs */
-      live_needs: components['schemas']['NeedOut'][]
-      may: components['schemas']['RoutineMay']
-      /** Name */
-      name: string
-      /** On Trial */
-      on_trial: boolean
-      /** Package */
-      package: string
-      /** Pre Check */
-      pre_check: components['schemas']['NeedOut'][]
-      /** Priority */
-      priority: number
-      /** Release Id */
-      release_id: number
-      /** Release Tags */
-      release_tags: string[]
-      /** Release Version */
-      release_version: string
-      /** Run Limit */
-      run_limit: number
-      /** Tags */
-      tags: string[]
-      /** Triggers */
-      triggers: components['schemas']['Trigger'][]
-      /** Version */
-      version: number
-      /** Versions */
-      versions: components['schemas']['Version'][]
-    }
-    /**
-     * RoutineIn
-     * @description A routine as somebody sets it up.
-     */
-    RoutineIn: {
-      /**
-       * Again After Lost
-       * @default false
-       */
-      again_after_lost: boolean
-      /** Area Id */
-      area_id: number
-      /**
-       * Basis
-       * @default run
-       * @enum {string}
-       */
-      basis: 'run' | 'count'
-      /**
-       * Count Name
-       * @default
-       */
-      count_name: string
-      /** Idea Id */
-      idea_id?: number | null
-      /**
-       * Inputs
-       * @default {}
-       */
-      inputs: {
-        [key: string]: unknown
-      }
-      /**
-       * Lease Minutes
-       * @default 15
-       */
-      lease_minutes: number
-      /**
-       * Limit Minutes
-       * @default 60
-       */
-      limit_minutes: number
-      /** Name */
-      name: string
-      /**
-       * Priority
-       * @default 3
-       */
-      priority: number
-      /** Release Id */
-      release_id: number
-      /**
-       * Run Limit
-       * @default 1
-       */
-      run_limit: number
-      /**
-       * Tags
-       * @default []
-       */
-      tags: string[]
-    }
-    /**
-     * RoutineMay
-     * @description What the signed-in person may do with the routine.
-     */
-    RoutineMay: {
-      /** Change */
-      change: boolean
-      /** Start */
-      start: boolean
-    }
-    /**
-     * RoutineRow
-     * @description A routine in the list.
-     */
-    RoutineRow: {
-      /** Area */
-      area: string
-      /** Id */
-      id: number
-      /** Idea */
-      idea: string | null
-      /** Idea Id */
-      idea_id: number | null
-      /** Last At */
-      last_at: string | null
-      /** Last Run */
-      last_run: number | null
-      /** Last State */
-      last_state: string | null
-      /** Name */
-      name: string
-      /** Next At */
-      next_at: string | null
-      /** On Trial */
-      on_trial: boolean
-      /** Package */
-      package: string
-      /** Release Version */
-      release_version: string
-    }
-    /**
-     * Run
-     * @description One run: state, needs, steps, inputs, outputs and entries.
-     */
-    Run: {
-      /** Again Of */
-      again_of: number | null
-      /** Area */
-      area: string
-      /** Cancel At */
-      cancel_at: string | null
-      /** Canceller */
-      canceller: string | null
-      /** Caution */
-      caution: string | null
-      /** Counts */
-      counts: {
-        [key: string]: string
-      } | null
-      /**
-       * Due At
-       * Format: date-time
-       */
-      due_at: string
-      /** Ended At */
-      ended_at: string | null
-      /** Entries */
-      entries: components['schemas']['RunEntry'][]
-      /** Fence */
-      fence: number
-      /** Host */
-      host: string | null
-      /** Id */
-      id: number
-      /** Inputs */
-      inputs: {
-        [key: string]: unknown
-      }
-      /** Lease Until */
-      lease_until: string | null
-      /** Limit Minutes */
-      limit_minutes: number
-      /**
-       * Made At
-       * Format: date-time
-       */
-      made_at: string
-      may: components['schemas']['RunMay']
-      /** Needs */
-      needs: components['schemas']['NeedOut'][]
-      /**
-       * Now
-       * Format: date-time
-       */
-      now: string
-      /** Outcome */
-      outcome: string | null
-      /** Outputs */
-      outputs: {
-        [key: string]: unknown
-      } | null
-      /** Package */
-      package: string
-      /** Reason */
-      reason: string
-      /** Release Version */
-      release_version: string
-      /** Robot */
-      robot: string | null
-      /** Routine */
-      routine: string
-      /** Routine Id */
-      routine_id: number
-      /** Started At */
-      started_at: string | null
-      /** Started Words */
-      started_words: string
-      /** State */
-      state: string
-      /** Steps */
-      steps: components['schemas']['Step'][]
-      /** Trial */
-      trial: boolean
-      /** Tried Again As */
-      tried_again_as: number | null
-      /** Usual Seconds */
-      usual_seconds: number | null
-      /** Waits For */
-      waits_for: string
-    }
-    /**
-     * RunEntry
-     * @description What a run posted to the tally.
-     */
-    RunEntry: {
-      /** Hours */
-      hours: string
-      /** Id */
-      id: number
-      /** Idea Id */
-      idea_id: number | null
-      /** Line */
-      line: string
-      /** Money */
-      money: string
-      /** Month */
-      month: string
-      /** Units */
-      units: string
-    }
-    /**
-     * RunMay
-     * @description What the signed-in person may do with the run now.
-     */
-    RunMay: {
-      /** Cancel */
-      cancel: boolean
-    }
-    /**
-     * RunPage
-     * @description A page of runs, the newest first.
-     */
-    RunPage: {
-      /** Next */
-      next: string | null
-      /**
-       * Now
-       * Format: date-time
-       */
-      now: string
-      /** Open */
-      open: {
-        [key: string]: number
-      }
-      /** Rows */
-      rows: components['schemas']['RunRow'][]
-    }
-    /**
-     * RunRow
-     * @description A run in the list, with the reason for its state.
-     */
-    RunRow: {
-      /** Again Of */
-      again_of: number | null
-      /** Area */
-      area: string
-      /** Cancel At */
-      cancel_at: string | null
-      /**
-       * Due At
-       * Format: date-time
-       */
-      due_at: string
-      /** Ended At */
-      ended_at: string | null
-      /** Id */
-      id: number
-      /**
-       * Made At
-       * Format: date-time
-       */
-      made_at: string
-      /** Outcome */
-      outcome: string | null
-      /** Reason */
-      reason: string
-      /** Robot */
-      robot: string | null
-      /** Routine */
-      routine: string
-      /** Routine Id */
-      routine_id: number
-      /** Started At */
-      started_at: string | null
-      /** Started Words */
-      started_words: string
-      /** State */
-      state: string
-      /** Trial */
-      trial: boolean
-    }
-    /**
-     * Screen
-     * @description Screens an idea; an expert who sizes it may be named.
-     */
-    Screen: {
-      /** Expert Id */
-      expert_id?: number | null
-    }
-    /**
-     * Seats
-     * @description How many seats a host has.
-     */
-    Seats: {
-      /** Seats */
-      seats: number
-    }
-    /**
-     * SettleMatch
-     * @description Whether a close match is the same work or other work.
-     */
-    SettleMatch: {
-      /**
-       * Verdict
-       * @enum {string}
-       */
-      verdict: 'same' | 'other'
-    }
-    /**
-     * SettleRate
-     * @description Approves or refuses a rate.
-     */
-    SettleRate: {
-      /** Approved */
-      approved: boolean
-    }
-    /**
-     * SettleSizing
-     * @description Agrees to a sizing or sends it back with a reason.
-     */
-    SettleSizing: {
-      /** Agreed */
-      agreed: boolean
-      /**
-       * Note
-       * @default
-       */
-      note: string
-    }
-    /**
-     * SignIn
-     * @description Address and password.
-     */
-    SignIn: {
-      /**
-       * Email
-       * @example ines.varga@merrowdale.example
-       */
-      email: string
-      /** Password */
-      password: string
-    }
-    /**
-     * Sizing
-     * @description The sizing sheet.
-     */
-    Sizing: {
-      /** Agreed At */
-      agreed_at: string | null
-      /** Agreed By */
-      agreed_by: string | null
-      /** Fields */
-      fields: components['schemas']['FactRow'][]
-      /** Note */
-      note: string | null
-      results: components['schemas']['SizingResults']
-      /** Sized At */
-      sized_at: string | null
-      /** Sized By */
-      sized_by: string | null
-      /** State */
-      state: string
-    }
-    /**
-     * SizingResults
-     * @description What follows from the facts.
-     */
-    SizingResults: {
-      /** Automatable Share */
-      automatable_share: string | null
-      /** Band */
-      band: string | null
-      /** Computed Share */
-      computed_share: string | null
-      /** Effort Days */
-      effort_days: string | null
-      /** Hours Per Year */
-      hours_per_year: string | null
-      /** Missing */
-      missing: components['schemas']['Lack'][]
-      /** Volume Per Year */
-      volume_per_year: string | null
-      /** Working */
-      working: {
-        [key: string]: components['schemas']['WorkingOut']
-      }
-    }
-    /**
-     * StageCount
-     * @description How many ideas stand in a stage.
-     */
-    StageCount: {
-      /** Ideas */
-      ideas: number
-      /** Stage */
-      stage: string
-    }
-    /**
-     * Step
-     * @description A step that the package reported.
-     */
-    Step: {
-      /** Data In */
-      data_in?: unknown
-      /** Data Out */
-      data_out?: unknown
-      /** Ended At */
-      ended_at: string | null
-      /** Fault */
-      fault: string | null
-      /** N */
-      n: number
-      /** Name */
-      name: string
-      /**
-       * Started At
-       * Format: date-time
-       */
-      started_at: string
-    }
-    /**
-     * StepIn
-     * @description A step as it stands.
-     */
-    StepIn: {
-      /** Data In */
-      data_in?: unknown
-      /** Data Out */
-      data_out?: unknown
-      /** Ended At */
-      ended_at?: string | null
-      /** Fault */
-      fault?: string | null
-      /** N */
-      n: number
-      /** Name */
-      name: string
-      /**
-       * Started At
-       * Format: date-time
-       */
-      started_at: string
-    }
-    /**
-     * Sum
-     * @description Promised against delivered.
-     */
-    Sum: {
-      /** Difference */
-      difference: string
-      /** Hours */
-      hours: string
-      /** Promised */
-      promised: string
-      /** Robot Time */
-      robot_time: string
-      /** Saved */
-      saved: string
-      /** Units */
-      units: string
-    }
-    /**
-     * SwingOut
-     * @description What would move a figure, and how far.
-     */
-    SwingOut: {
-      /** High */
-      high: string
-      /** Low */
-      low: string
-      /** Name */
-      name: string
-      /** Note */
-      note: string
-    }
-    /**
-     * ThreadStage
-     * @description A stage of an idea's thread.
-     */
-    ThreadStage: {
-      /** At */
-      at: string | null
-      /** By */
-      by: string | null
-      /** Now */
-      now: boolean
-      /** Reason */
-      reason: string
-      /** Stage */
-      stage: string
-    }
-    /**
-     * Today
-     * @description The start page.
-     */
-    Today: {
-      /** Coming */
-      coming: components['schemas']['Coming'][]
-      /** Mine */
-      mine: components['schemas']['Mine'][]
-      /**
-       * Now
-       * Format: date-time
-       */
-      now: string
-      /** Sees Runs */
-      sees_runs: boolean
-      /** Told */
-      told: components['schemas']['Notification'][]
-      /** Waits */
-      waits: components['schemas']['Waits'][]
-      /** Wrong */
-      wrong: components['schemas']['Wrong'][]
-    }
-    /**
-     * Trigger
-     * @description A start on the clock: its sentence and next times.
-     */
-    Trigger: {
-      /** Expression */
-      expression: string
-      /** Id */
-      id: number
-      /** On Closed */
-      on_closed: string
-      /** Sentence */
-      sentence: string
-      /** Times */
-      times: string[]
-      /** Zone */
-      zone: string
-    }
-    /**
-     * TriggerIn
-     * @description An expression with its zone and what happens on closed days.
-     */
-    TriggerIn: {
-      /**
-       * Expression
-       * @example 30 7 * * 1-5
-       */
-      expression: string
-      /**
-       * On Closed
-       * @default run
-       * @enum {string}
-       */
-      on_closed: 'run' | 'skip' | 'next' | 'previous'
-      /**
-       * Zone
-       * @example Europe/Lisbon
-       */
-      zone: string
-    }
-    /**
-     * UsedOut
-     * @description An input of a working.
-     */
-    UsedOut: {
-      /** Date */
-      date: string
-      /** Link */
-      link: string
-      /** Name */
-      name: string
-      /** Source */
-      source: string
-      /** Unit */
-      unit: string
-      /** Value */
-      value: string | null
-    }
-    /**
-     * Version
-     * @description A version of a package.
-     */
-    Version: {
-      /** Id */
-      id: number
-      /** Version */
-      version: string
-    }
-    /**
-     * Waits
-     * @description Something that waits for me.
-     */
-    Waits: {
-      /** Due */
-      due: string | null
-      /** Kind */
-      kind: string
-      /** Late */
-      late: number
-      /** Link */
-      link: string
-      /** Title */
-      title: string
-      /** Words */
-      words: string
-    }
-    /**
-     * Work
-     * @description A run to execute.
-     */
-    Work: {
-      /** Digest */
-      digest: string
-      /** Entry */
-      entry: string
-      /** Fence */
-      fence: number
-      /** Input Schema */
-      input_schema: {
-        [key: string]: unknown
-      }
-      /** Inputs */
-      inputs: {
-        [key: string]: unknown
-      }
-      /** Lease Seconds */
-      lease_seconds: number
-      /** Limit Seconds */
-      limit_seconds: number
-      /** Package */
-      package: string
-      /** Robot */
-      robot: string
-      /** Run */
-      run: number
-      /** Version */
-      version: string
-    }
-    /**
-     * WorkingOut
-     * @description The working of a figure: formula, lines, inputs, what is missing, what would move it.
-     */
-    WorkingOut: {
-      /** Formula */
-      formula: string
-      /** Inputs */
-      inputs: components['schemas']['UsedOut'][]
-      /** Missing */
-      missing: string[]
-      /** Name */
-      name: string
-      /** Note */
-      note: string
-      /** Outcome */
-      outcome: string | null
-      /** Parts */
-      parts: components['schemas']['PartOut'][]
-      /** Steps */
-      steps: components['schemas']['WorkingOut'][]
-      /** Swings */
-      swings: components['schemas']['SwingOut'][]
-      /** Unit */
-      unit: string
-    }
-    /**
-     * Wrong
-     * @description Something that went wrong.
-     */
-    Wrong: {
-      /** At */
-      at: string | null
-      /** Link */
-      link: string
-      /** State */
-      state: string
-      /** Title */
-      title: string
-      /** Words */
-      words: string
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
+    schemas: {
+        /**
+         * Answer
+         * @description A question with its answer and what the reviewer said of it.
+         */
+        Answer: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string | null;
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Needed */
+            needed: boolean;
+            /** Note */
+            note: string | null;
+            /** Remark */
+            remark: string | null;
+            /** Shown */
+            shown?: unknown;
+            /** State */
+            state: string | null;
+            /** Text */
+            text: string;
+            /** Value */
+            value?: unknown;
+        };
+        /**
+         * AnswerIn
+         * @description An answer (null: not known) with a remark.
+         */
+        AnswerIn: {
+            /** Remark */
+            remark?: string | null;
+            /** Value */
+            value?: unknown;
+        };
+        /**
+         * Area
+         * @description An area and the one above it.
+         */
+        Area: {
+            /** Above */
+            above: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Parent Id */
+            parent_id: number | null;
+        };
+        /**
+         * AreaName
+         * @description An area by name.
+         */
+        AreaName: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Back
+         * @description What the lead says when backing an idea.
+         */
+        Back: {
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /** Body_attach_api_v1_ideas__number__files_post */
+        Body_attach_api_v1_ideas__number__files_post: {
+            /** File */
+            file: string;
+            /**
+             * Kind
+             * @default something else
+             */
+            kind: string;
+        };
+        /** Body_input_file_api_v1_routines_input_files_post */
+        Body_input_file_api_v1_routines_input_files_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_release_api_v1_releases_post */
+        Body_release_api_v1_releases_post: {
+            /** File */
+            file: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Cancelled
+         * @description The state after asking to cancel.
+         */
+        Cancelled: {
+            /** State */
+            state: string;
+        };
+        /**
+         * CaseFigures
+         * @description The figures of a case; null where an input is missing.
+         */
+        CaseFigures: {
+            /** After Go Live */
+            after_go_live: (string | null)[] | null;
+            /** Cost After People */
+            cost_after_people: string | null;
+            /** Cost Before */
+            cost_before: string | null;
+            /** Net */
+            net: (string | null)[] | null;
+            /** Npv 3Y */
+            npv_3y: string | null;
+            /** One Time Cost */
+            one_time_cost: string | null;
+            /** Payback Months */
+            payback_months: string | null;
+            /** Return 3Y */
+            return_3y: string | null;
+            /** Robot Hours */
+            robot_hours: string | null;
+            /** Robots */
+            robots: number | null;
+            /** Running Cost Per Year */
+            running_cost_per_year: string | null;
+            /** Saving Per Year */
+            saving_per_year: string | null;
+        };
+        /**
+         * CaseHours
+         * @description Hours a year by who does the work.
+         */
+        CaseHours: {
+            /** Handling */
+            handling: string | null;
+            /** Kept */
+            kept: string | null;
+            /** Returned */
+            returned: string | null;
+            /** Rework */
+            rework: string | null;
+            /** Robots */
+            robots: string | null;
+        };
+        /**
+         * CaseOut
+         * @description The case sheet.
+         */
+        CaseOut: {
+            /** Currency */
+            currency: string;
+            /** Fields */
+            fields: components["schemas"]["FactRow"][];
+            figures: components["schemas"]["CaseFigures"];
+            /** Go Live */
+            go_live: string | null;
+            hours: components["schemas"]["CaseHours"];
+            /** Missing */
+            missing: components["schemas"]["Lack"][];
+            plan: components["schemas"]["Plan"] | null;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Rules Version */
+            rules_version: string;
+            /** Start */
+            start: string | null;
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["WorkingOut"];
+            };
+            /** Yearly */
+            yearly: components["schemas"]["CaseYear"][] | null;
+        };
+        /**
+         * CaseYear
+         * @description One year of a case.
+         */
+        CaseYear: {
+            /** Net */
+            net: string | null;
+            /** Saved */
+            saved: string | null;
+            /** To Build */
+            to_build: string | null;
+            /** To Run */
+            to_run: string | null;
+        };
+        /**
+         * ChangeRobot
+         * @description Tags and areas of a robot.
+         */
+        ChangeRobot: {
+            /** Area Ids */
+            area_ids: number[];
+            /** Tags */
+            tags: string[];
+        };
+        /**
+         * Choice
+         * @description One answer to choose.
+         */
+        Choice: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Choices
+         * @description What a new routine can be made of.
+         */
+        Choices: {
+            /** Areas */
+            areas: components["schemas"]["Area"][];
+            /** Ideas */
+            ideas: components["schemas"]["IdeaName"][];
+        };
+        /**
+         * Code
+         * @description The one-time code of a host; it is shown only once.
+         */
+        Code: {
+            /** Code */
+            code: string;
+            /** Id */
+            id: number;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
+         * Coming
+         * @description A start that comes next.
+         */
+        Coming: {
+            /** Id */
+            id: number;
+            /**
+             * Next At
+             * Format: date-time
+             */
+            next_at: string;
+            /** Routine */
+            routine: string;
+            /** Routine Id */
+            routine_id: number;
+        };
+        /**
+         * CompanyMonth
+         * @description A month over all ideas.
+         */
+        CompanyMonth: {
+            /** Closed By */
+            closed_by: string | null;
+            /** Difference */
+            difference: string;
+            /** Hours */
+            hours: string;
+            /** Month */
+            month: string;
+            /** Promised */
+            promised: string;
+            /** Robot Time */
+            robot_time: string;
+            /** Saved */
+            saved: string;
+            /** State */
+            state: string;
+            /** Units */
+            units: string;
+        };
+        /**
+         * Connect
+         * @description A one-time code, and what the host is.
+         */
+        Connect: {
+            /** Account */
+            account: string;
+            /** Code */
+            code: string;
+            /** Facts */
+            facts: {
+                [key: string]: string;
+            };
+            /** Protocol */
+            protocol: number;
+        };
+        /**
+         * Connected
+         * @description The host's name, and the token for the Authorization header.
+         */
+        Connected: {
+            /** Host */
+            host: string;
+            /** Token */
+            token: string;
+        };
+        /**
+         * Decline
+         * @description A reason from the list, and an explanation.
+         */
+        Decline: {
+            /** Reason */
+            reason: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Division
+         * @description Where work belongs.
+         */
+        Division: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Done
+         * @description It is done.
+         */
+        Done: {
+            /**
+             * Ok
+             * @default true
+             */
+            ok: boolean;
+        };
+        /**
+         * Entries
+         * @description A page of entries; `next` is the number after which the next page begins.
+         */
+        Entries: {
+            /** Next */
+            next: number | null;
+            /** Rows */
+            rows: components["schemas"]["EntryOut"][];
+        };
+        /**
+         * EntryOut
+         * @description An entry of the ledger with its working.
+         */
+        EntryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Belongs To */
+            belongs_to: string;
+            /** Hours */
+            hours: string;
+            /** Id */
+            id: number;
+            /** Line */
+            line: string;
+            /** Money */
+            money: string;
+            /** Routine */
+            routine: string;
+            /** Routine Id */
+            routine_id: number;
+            /** Run Id */
+            run_id: number | null;
+            /** Units */
+            units: string;
+            working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * FactRow
+         * @description A fact with its source.
+         */
+        FactRow: {
+            /** Date */
+            date: string;
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Own */
+            own: boolean;
+            /** Source */
+            source: string;
+            /** Value */
+            value?: unknown;
+            /** Version */
+            version: number;
+        };
+        /**
+         * FactsIn
+         * @description Facts by field, the version of each that was seen, and where they come from.
+         */
+        FactsIn: {
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /**
+             * Versions
+             * @default {}
+             */
+            versions: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * FaultOut
+         * @description One fault of an input.
+         */
+        FaultOut: {
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+            /** Value */
+            value?: unknown;
+        };
+        /**
+         * FileRow
+         * @description A file on an idea.
+         */
+        FileRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Person */
+            person: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * Happened
+         * @description One line of an object's history.
+         */
+        Happened: {
+            /** Action */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Who */
+            who: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Heartbeat
+         * @description The runner's clock and what it works on.
+         */
+        Heartbeat: {
+            /**
+             * Clock
+             * Format: date-time
+             */
+            clock: string;
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["Held"][];
+        };
+        /**
+         * HeartbeatAnswer
+         * @description Renewed leases; runs to end cleanly; runs to drop at once.
+         */
+        HeartbeatAnswer: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cancel */
+            cancel: number[];
+            /** Kept */
+            kept: components["schemas"]["HeldOut"][];
+            /** Stop */
+            stop: number[];
+        };
+        /**
+         * Held
+         * @description A run that the runner works on.
+         */
+        Held: {
+            /** Fence */
+            fence: number;
+            /** Run */
+            run: number;
+        };
+        /**
+         * HeldOut
+         * @description A run whose lease was renewed.
+         */
+        HeldOut: {
+            /** Fence */
+            fence: number;
+            /** Run */
+            run: number;
+        };
+        /**
+         * Host
+         * @description A host: when it was heard, under which account, and its seats.
+         */
+        Host: {
+            /** Account */
+            account: string | null;
+            /** Clock Ahead Ms */
+            clock_ahead_ms: number | null;
+            /** Code Open */
+            code_open: boolean;
+            /** Connected */
+            connected: boolean;
+            /** Connected At */
+            connected_at: string | null;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            } | null;
+            /** Heard At */
+            heard_at: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Seats */
+            seats: number;
+            /** Seats Used */
+            seats_used: number;
+            /** Silent */
+            silent: boolean;
+        };
+        /**
+         * Idea
+         * @description An idea with its thread, answers, first look and what is next.
+         */
+        Idea: {
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+            /** Builder */
+            builder: string | null;
+            /** Building */
+            building: string | null;
+            /** Division */
+            division: string | null;
+            /** Effort Days */
+            effort_days: string | null;
+            /** Files */
+            files: components["schemas"]["FileRow"][];
+            /** Fit High */
+            fit_high: string | null;
+            /** Fit Low */
+            fit_low: string | null;
+            /** Hours High */
+            hours_high: string | null;
+            /** Hours Low */
+            hours_low: string | null;
+            /** Id */
+            id: number;
+            /** Live On */
+            live_on: string | null;
+            look: components["schemas"]["WorkingOut"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Matches */
+            matches: components["schemas"]["Match"][];
+            may: components["schemas"]["IdeaMay"];
+            next: components["schemas"]["NextStep"];
+            /** Owner */
+            owner: string | null;
+            /** Owner Confirmed At */
+            owner_confirmed_at: string | null;
+            /** Proposer */
+            proposer: string;
+            /** Proposer Id */
+            proposer_id: number;
+            /** Sizing State */
+            sizing_state: string;
+            /** Stage */
+            stage: string;
+            /**
+             * Stage Since
+             * Format: date-time
+             */
+            stage_since: string;
+            /** Thread */
+            thread: components["schemas"]["ThreadStage"][];
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            /** What */
+            what: string;
+            /** Worth */
+            worth: string | null;
+        };
+        /**
+         * IdeaMay
+         * @description What the signed-in person may do with the idea now.
+         */
+        IdeaMay: {
+            /** Agree */
+            agree: boolean;
+            /** Answer */
+            answer: boolean;
+            /** Back */
+            back: boolean;
+            /** Build */
+            build: boolean;
+            /** Confirm */
+            confirm: boolean;
+            /** Review */
+            review: boolean;
+            /** See Case */
+            see_case: boolean;
+            /** See Tally */
+            see_tally: boolean;
+            /** Size */
+            size: boolean;
+        };
+        /**
+         * IdeaMonth
+         * @description A month of an idea.
+         */
+        IdeaMonth: {
+            /** Difference */
+            difference: string;
+            /** Entries */
+            entries: number;
+            /** Hours */
+            hours: string;
+            /** Month */
+            month: string;
+            /** Promised */
+            promised: string;
+            /** Robot Time */
+            robot_time: string;
+            /** Saved */
+            saved: string;
+            /** State */
+            state: string;
+            /** Units */
+            units: string;
+            working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * IdeaName
+         * @description An idea by title.
+         */
+        IdeaName: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * IdeaPage
+         * @description A page of ideas, the mark of the next, and how many stand in each stage.
+         */
+        IdeaPage: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["IdeaRow"][];
+            /** Stages */
+            stages: components["schemas"]["StageCount"][];
+        };
+        /**
+         * IdeaRow
+         * @description An idea in a list.
+         */
+        IdeaRow: {
+            /** Building */
+            building: string | null;
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Days Late */
+            days_late: number;
+            /** Division */
+            division: string | null;
+            /** Due On */
+            due_on: string | null;
+            /** Hours High */
+            hours_high: string | null;
+            /** Hours Low */
+            hours_low: string | null;
+            /** Id */
+            id: number;
+            /** Proposer */
+            proposer: string;
+            /** Stage */
+            stage: string;
+            /**
+             * Stage Since
+             * Format: date-time
+             */
+            stage_since: string;
+            /** Title */
+            title: string;
+            /** Worth */
+            worth: string | null;
+        };
+        /**
+         * IdeaSum
+         * @description An idea's promised against delivered to date.
+         */
+        IdeaSum: {
+            /** Difference */
+            difference: string;
+            /** Division */
+            division: string | null;
+            /**
+             * Go Live On
+             * Format: date
+             */
+            go_live_on: string;
+            /** Hours */
+            hours: string;
+            /** Idea Id */
+            idea_id: number;
+            /** Live On */
+            live_on: string | null;
+            /** Promised */
+            promised: string;
+            /** Robot Time */
+            robot_time: string;
+            /** Saved */
+            saved: string;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+            /** Units */
+            units: string;
+            working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * IdeaTally
+         * @description An idea's months.
+         */
+        IdeaTally: {
+            /** Currency */
+            currency: string;
+            /** Live On */
+            live_on: string | null;
+            /** Months */
+            months: components["schemas"]["IdeaMonth"][];
+            /** Promised From */
+            promised_from: string | null;
+            /** Routine */
+            routine: string | null;
+            /** Routine Id */
+            routine_id: number | null;
+            total: components["schemas"]["Sum"];
+        };
+        /**
+         * InputFile
+         * @description A file given as an input; `value` goes into the routine's inputs.
+         */
+        InputFile: {
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Value */
+            value: string;
+        };
+        /**
+         * JudgeAnswer
+         * @description Accepts an answer or sends it back with a question.
+         */
+        JudgeAnswer: {
+            /** Accepted */
+            accepted: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Kept
+         * @description The state that the server keeps.
+         */
+        Kept: {
+            /** State */
+            state: string;
+        };
+        /**
+         * Lack
+         * @description A missing input, and where it is supplied.
+         */
+        Lack: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /**
+             * Sheet
+             * @default sizing
+             */
+            sheet: string;
+        };
+        /**
+         * Line
+         * @description A log line.
+         */
+        Line: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "info" | "caution" | "fault" | "output";
+            /** Text */
+            text: string;
+        };
+        /**
+         * Log
+         * @description Lines after the number asked for, and how many there are.
+         */
+        Log: {
+            /** Lines */
+            lines: components["schemas"]["LogLine"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * LogLine
+         * @description One line of a run's log.
+         */
+        LogLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Level */
+            level: string;
+            /** N */
+            n: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Made
+         * @description The number of what was made.
+         */
+        Made: {
+            /** Id */
+            id: number;
+        };
+        /**
+         * Match
+         * @description A close other idea.
+         */
+        Match: {
+            /** By */
+            by?: string | null;
+            /** Id */
+            id: number;
+            /**
+             * Score
+             * @default 0
+             */
+            score: number;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+            /** Verdict */
+            verdict?: string | null;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * Me
+         * @description The signed-in person, what they may do, and the company's basics.
+         */
+        Me: {
+            /** Company */
+            company: string;
+            /** Company Zone */
+            company_zone: string;
+            /** Currency */
+            currency: string;
+            /** Email */
+            email: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Permissions */
+            permissions: string[];
+            /** Roles */
+            roles: string[];
+            /** Unread */
+            unread: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * Mine
+         * @description An idea of my own.
+         */
+        Mine: {
+            /** Building */
+            building: string | null;
+            /** Due On */
+            due_on: string | null;
+            /** Id */
+            id: number;
+            /** Stage */
+            stage: string;
+            /**
+             * Stage Since
+             * Format: date-time
+             */
+            stage_since: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * NeedOut
+         * @description One need of a start: met or not, the fact, and what mends it.
+         */
+        NeedOut: {
+            /** Fact */
+            fact: string;
+            /** Key */
+            key: string;
+            /** Link */
+            link: string;
+            /** Mend */
+            mend: string;
+            /** Met */
+            met: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * NewArea
+         * @description A new area.
+         */
+        NewArea: {
+            /** Name */
+            name: string;
+            /** Parent Id */
+            parent_id?: number | null;
+        };
+        /**
+         * NewHost
+         * @description A new host with seats.
+         */
+        NewHost: {
+            /** Name */
+            name: string;
+            /**
+             * Seats
+             * @default 1
+             */
+            seats: number;
+        };
+        /**
+         * NewRate
+         * @description A rate to propose.
+         */
+        NewRate: {
+            /**
+             * Idea Id
+             * @default 0
+             */
+            idea_id: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Source */
+            source: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
+         * NewRobot
+         * @description A new robot.
+         */
+        NewRobot: {
+            /**
+             * Area Ids
+             * @default []
+             */
+            area_ids: number[];
+            /** Host Id */
+            host_id: number;
+            /** Name */
+            name: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+        };
+        /**
+         * NextStep
+         * @description What happens next, and by when.
+         */
+        NextStep: {
+            /** Days Late */
+            days_late: number;
+            /** Due */
+            due: string | null;
+            /** Permission */
+            permission: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Notification
+         * @description Something a person was told.
+         */
+        Notification: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Link */
+            link: string;
+            /** Read At */
+            read_at: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Outcome
+         * @description How a run ended.
+         */
+        Outcome: {
+            /**
+             * Counts
+             * @default {}
+             */
+            counts: {
+                [key: string]: string;
+            };
+            /** Fence */
+            fence: number;
+            /**
+             * Outputs
+             * @default {}
+             */
+            outputs: {
+                [key: string]: unknown;
+            };
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "failed" | "cancelled";
+            /**
+             * Worked
+             * @default true
+             */
+            worked: boolean;
+        };
+        /**
+         * Overview
+         * @description All promised ideas and the company's months.
+         */
+        Overview: {
+            /**
+             * As Of
+             * Format: date-time
+             */
+            as_of: string;
+            /** Currency */
+            currency: string;
+            /** Months */
+            months: components["schemas"]["CompanyMonth"][];
+            /** Rows */
+            rows: components["schemas"]["IdeaSum"][];
+            total: components["schemas"]["Sum"];
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["WorkingOut"];
+            };
+        };
+        /**
+         * PartOut
+         * @description A line of a working that adds up.
+         */
+        PartOut: {
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Person
+         * @description Somebody who can be picked.
+         */
+        Person: {
+            /** Division */
+            division: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Roles */
+            roles: string | null;
+        };
+        /**
+         * Plan
+         * @description Placed phases and the end of the last.
+         */
+        Plan: {
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Phases */
+            phases: components["schemas"]["PlanPhase"][];
+        };
+        /**
+         * PlanPhase
+         * @description A placed phase.
+         */
+        PlanPhase: {
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Name */
+            name: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+        };
+        /**
+         * Portfolio
+         * @description The ranked ideas.
+         */
+        Portfolio: {
+            /** Currency */
+            currency: string;
+            /** Rows */
+            rows: components["schemas"]["RankedIdea"][];
+        };
+        /**
+         * Preview
+         * @description The sentence of an expression and its next five times.
+         */
+        Preview: {
+            /** Sentence */
+            sentence: string;
+            /** Times */
+            times: string[];
+        };
+        /**
+         * Problem
+         * @description An error as RFC 9457 problem JSON, with a stable code and what mends it.
+         */
+        Problem: {
+            /** Code */
+            code: string;
+            /** Detail */
+            detail: string;
+            /**
+             * Errors
+             * @default []
+             */
+            errors: components["schemas"]["FaultOut"][];
+            /**
+             * Mend
+             * @default
+             */
+            mend: string;
+            /**
+             * More
+             * @default {}
+             */
+            more: {
+                [key: string]: unknown;
+            };
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /**
+             * Type
+             * @default about:blank
+             */
+            type: string;
+        };
+        /**
+         * PromiseOut
+         * @description The frozen promise.
+         */
+        PromiseOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            figures: components["schemas"]["CaseFigures"];
+            /**
+             * Go Live On
+             * Format: date
+             */
+            go_live_on: string;
+            plan: components["schemas"]["Plan"];
+            /** Rules Version */
+            rules_version: string;
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+        };
+        /**
+         * RankedIdea
+         * @description An idea in the portfolio.
+         */
+        RankedIdea: {
+            /** Band */
+            band: string | null;
+            /** Division */
+            division: string | null;
+            /** Effort Days */
+            effort_days: string | null;
+            /** Hours High */
+            hours_high: string | null;
+            /** Hours Low */
+            hours_low: string | null;
+            /** Id */
+            id: number;
+            /** May Back */
+            may_back: boolean;
+            /** Per Day */
+            per_day: string | null;
+            /** Sizing State */
+            sizing_state: string;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+            working: components["schemas"]["WorkingOut"];
+            /** Worth */
+            worth: string | null;
+        };
+        /**
+         * Rate
+         * @description A dated rate.
+         */
+        Rate: {
+            /** Approved At */
+            approved_at: string | null;
+            /** Approver */
+            approver: string | null;
+            /** Id */
+            id: number;
+            /** Idea */
+            idea: string | null;
+            /** Idea Id */
+            idea_id: number;
+            /** Kind */
+            kind: string;
+            /** May Approve */
+            may_approve: boolean;
+            /** Name */
+            name: string;
+            /** Proposer */
+            proposer: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Source */
+            source: string;
+            /** State */
+            state: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Release
+         * @description A release with its schemas and files.
+         */
+        Release: {
+            /** About */
+            about: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Digest */
+            digest: string;
+            /** Entry */
+            entry: string;
+            /** Files */
+            files: [
+                string,
+                number
+            ][];
+            /** Id */
+            id: number;
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /** Note */
+            note: string;
+            /** Outputs */
+            outputs: {
+                [key: string]: unknown;
+            };
+            /** Package */
+            package: string;
+            /** Person */
+            person: string;
+            /** Size */
+            size: number;
+            /** Tags */
+            tags: string[];
+            /** Version */
+            version: string;
+            /** Versions */
+            versions: components["schemas"]["Version"][];
+        };
+        /**
+         * ReleaseRow
+         * @description A release in the list.
+         */
+        ReleaseRow: {
+            /** About */
+            about: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Entry */
+            entry: string;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Package */
+            package: string;
+            /** Person */
+            person: string;
+            /** Routines */
+            routines: number;
+            /** Size */
+            size: number;
+            /** Tags */
+            tags: string[];
+            /** Version */
+            version: string;
+        };
+        /**
+         * Report
+         * @description One numbered batch; sent again it changes nothing.
+         */
+        Report: {
+            /** Fence */
+            fence: number;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["Line"][];
+            /** Seq */
+            seq: number;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["StepIn"][];
+        };
+        /**
+         * Reported
+         * @description Whether the run is still this runner's.
+         */
+        Reported: {
+            /** Current */
+            current: boolean;
+        };
+        /**
+         * Robot
+         * @description A robot on its host, with tags and areas.
+         */
+        Robot: {
+            /** Account */
+            account: string | null;
+            /** Areas */
+            areas: components["schemas"]["AreaName"][];
+            /** Busy With */
+            busy_with: number | null;
+            /** Host */
+            host: string;
+            /** Host Id */
+            host_id: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Silent */
+            silent: boolean;
+            /** Tags */
+            tags: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * Robots
+         * @description Areas, hosts and robots.
+         */
+        Robots: {
+            /** Areas */
+            areas: components["schemas"]["Area"][];
+            /** Hosts */
+            hosts: components["schemas"]["Host"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Robots */
+            robots: components["schemas"]["Robot"][];
+        };
+        /**
+         * Routine
+         * @description A routine with what it needs to start and to go live.
+         */
+        Routine: {
+            /** Again After Lost */
+            again_after_lost: boolean;
+            /** Area */
+            area: string;
+            /** Area Id */
+            area_id: number;
+            /** Basis */
+            basis: string | null;
+            /** Count Name */
+            count_name: string | null;
+            /** Id */
+            id: number;
+            /** Idea */
+            idea: string | null;
+            /** Idea Id */
+            idea_id: number | null;
+            /** Ideas */
+            ideas: components["schemas"]["IdeaName"][];
+            /** Input Schema */
+            input_schema: {
+                [key: string]: unknown;
+            };
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /** Lease Minutes */
+            lease_minutes: number;
+            /** Limit Minutes */
+            limit_minutes: number;
+            /** Live At */
+            live_at: string | null;
+            /** Live Needs */
+            live_needs: components["schemas"]["NeedOut"][];
+            may: components["schemas"]["RoutineMay"];
+            /** Name */
+            name: string;
+            /** On Trial */
+            on_trial: boolean;
+            /** Package */
+            package: string;
+            /** Pre Check */
+            pre_check: components["schemas"]["NeedOut"][];
+            /** Priority */
+            priority: number;
+            /** Release Id */
+            release_id: number;
+            /** Release Tags */
+            release_tags: string[];
+            /** Release Version */
+            release_version: string;
+            /** Run Limit */
+            run_limit: number;
+            /** Tags */
+            tags: string[];
+            /** Triggers */
+            triggers: components["schemas"]["Trigger"][];
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["Version"][];
+        };
+        /**
+         * RoutineIn
+         * @description A routine as somebody sets it up.
+         */
+        RoutineIn: {
+            /**
+             * Again After Lost
+             * @default false
+             */
+            again_after_lost: boolean;
+            /** Area Id */
+            area_id: number;
+            /**
+             * Basis
+             * @default run
+             * @enum {string}
+             */
+            basis: "run" | "count";
+            /**
+             * Count Name
+             * @default
+             */
+            count_name: string;
+            /** Idea Id */
+            idea_id?: number | null;
+            /**
+             * Inputs
+             * @default {}
+             */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /**
+             * Lease Minutes
+             * @default 15
+             */
+            lease_minutes: number;
+            /**
+             * Limit Minutes
+             * @default 60
+             */
+            limit_minutes: number;
+            /** Name */
+            name: string;
+            /**
+             * Priority
+             * @default 3
+             */
+            priority: number;
+            /** Release Id */
+            release_id: number;
+            /**
+             * Run Limit
+             * @default 1
+             */
+            run_limit: number;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+        };
+        /**
+         * RoutineMay
+         * @description What the signed-in person may do with the routine.
+         */
+        RoutineMay: {
+            /** Change */
+            change: boolean;
+            /** Start */
+            start: boolean;
+        };
+        /**
+         * RoutineRow
+         * @description A routine in the list.
+         */
+        RoutineRow: {
+            /** Area */
+            area: string;
+            /** Id */
+            id: number;
+            /** Idea */
+            idea: string | null;
+            /** Idea Id */
+            idea_id: number | null;
+            /** Last At */
+            last_at: string | null;
+            /** Last Run */
+            last_run: number | null;
+            /** Last State */
+            last_state: string | null;
+            /** Name */
+            name: string;
+            /** Next At */
+            next_at: string | null;
+            /** On Trial */
+            on_trial: boolean;
+            /** Package */
+            package: string;
+            /** Release Version */
+            release_version: string;
+        };
+        /**
+         * Run
+         * @description One run: state, needs, steps, inputs, outputs and entries.
+         */
+        Run: {
+            /** Again Of */
+            again_of: number | null;
+            /** Area */
+            area: string;
+            /** Cancel At */
+            cancel_at: string | null;
+            /** Canceller */
+            canceller: string | null;
+            /** Caution */
+            caution: string | null;
+            /** Counts */
+            counts: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Entries */
+            entries: components["schemas"]["RunEntry"][];
+            /** Fence */
+            fence: number;
+            /** Host */
+            host: string | null;
+            /** Id */
+            id: number;
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /** Lease Until */
+            lease_until: string | null;
+            /** Limit Minutes */
+            limit_minutes: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            may: components["schemas"]["RunMay"];
+            /** Needs */
+            needs: components["schemas"]["NeedOut"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Outcome */
+            outcome: string | null;
+            /** Outputs */
+            outputs: {
+                [key: string]: unknown;
+            } | null;
+            /** Package */
+            package: string;
+            /** Reason */
+            reason: string;
+            /** Release Version */
+            release_version: string;
+            /** Robot */
+            robot: string | null;
+            /** Routine */
+            routine: string;
+            /** Routine Id */
+            routine_id: number;
+            /** Started At */
+            started_at: string | null;
+            /** Started Words */
+            started_words: string;
+            /** State */
+            state: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Trial */
+            trial: boolean;
+            /** Tried Again As */
+            tried_again_as: number | null;
+            /** Usual Seconds */
+            usual_seconds: number | null;
+            /** Waits For */
+            waits_for: string;
+        };
+        /**
+         * RunEntry
+         * @description What a run posted to the tally.
+         */
+        RunEntry: {
+            /** Hours */
+            hours: string;
+            /** Id */
+            id: number;
+            /** Idea Id */
+            idea_id: number | null;
+            /** Line */
+            line: string;
+            /** Money */
+            money: string;
+            /** Month */
+            month: string;
+            /** Units */
+            units: string;
+        };
+        /**
+         * RunMay
+         * @description What the signed-in person may do with the run now.
+         */
+        RunMay: {
+            /** Cancel */
+            cancel: boolean;
+        };
+        /**
+         * RunPage
+         * @description A page of runs, the newest first.
+         */
+        RunPage: {
+            /** Next */
+            next: string | null;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Open */
+            open: {
+                [key: string]: number;
+            };
+            /** Rows */
+            rows: components["schemas"]["RunRow"][];
+        };
+        /**
+         * RunRow
+         * @description A run in the list, with the reason for its state.
+         */
+        RunRow: {
+            /** Again Of */
+            again_of: number | null;
+            /** Area */
+            area: string;
+            /** Cancel At */
+            cancel_at: string | null;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Outcome */
+            outcome: string | null;
+            /** Reason */
+            reason: string;
+            /** Robot */
+            robot: string | null;
+            /** Routine */
+            routine: string;
+            /** Routine Id */
+            routine_id: number;
+            /** Started At */
+            started_at: string | null;
+            /** Started Words */
+            started_words: string;
+            /** State */
+            state: string;
+            /** Trial */
+            trial: boolean;
+        };
+        /**
+         * Screen
+         * @description Screens an idea; an expert who sizes it may be named.
+         */
+        Screen: {
+            /** Expert Id */
+            expert_id?: number | null;
+        };
+        /**
+         * Seats
+         * @description How many seats a host has.
+         */
+        Seats: {
+            /** Seats */
+            seats: number;
+        };
+        /**
+         * SettleMatch
+         * @description Whether a close match is the same work or other work.
+         */
+        SettleMatch: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "same" | "other";
+        };
+        /**
+         * SettleRate
+         * @description Approves or refuses a rate.
+         */
+        SettleRate: {
+            /** Approved */
+            approved: boolean;
+        };
+        /**
+         * SettleSizing
+         * @description Agrees to a sizing or sends it back with a reason.
+         */
+        SettleSizing: {
+            /** Agreed */
+            agreed: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * SignIn
+         * @description Address and password.
+         */
+        SignIn: {
+            /**
+             * Email
+             * @example ines.varga@merrowdale.example
+             */
+            email: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * Sizing
+         * @description The sizing sheet.
+         */
+        Sizing: {
+            /** Agreed At */
+            agreed_at: string | null;
+            /** Agreed By */
+            agreed_by: string | null;
+            /** Fields */
+            fields: components["schemas"]["FactRow"][];
+            /** Note */
+            note: string | null;
+            results: components["schemas"]["SizingResults"];
+            /** Sized At */
+            sized_at: string | null;
+            /** Sized By */
+            sized_by: string | null;
+            /** State */
+            state: string;
+        };
+        /**
+         * SizingResults
+         * @description What follows from the facts.
+         */
+        SizingResults: {
+            /** Automatable Share */
+            automatable_share: string | null;
+            /** Band */
+            band: string | null;
+            /** Computed Share */
+            computed_share: string | null;
+            /** Effort Days */
+            effort_days: string | null;
+            /** Hours Per Year */
+            hours_per_year: string | null;
+            /** Missing */
+            missing: components["schemas"]["Lack"][];
+            /** Volume Per Year */
+            volume_per_year: string | null;
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["WorkingOut"];
+            };
+        };
+        /**
+         * StageCount
+         * @description How many ideas stand in a stage.
+         */
+        StageCount: {
+            /** Ideas */
+            ideas: number;
+            /** Stage */
+            stage: string;
+        };
+        /**
+         * Step
+         * @description A step that the package reported.
+         */
+        Step: {
+            /** Data In */
+            data_in?: unknown;
+            /** Data Out */
+            data_out?: unknown;
+            /** Ended At */
+            ended_at: string | null;
+            /** Fault */
+            fault: string | null;
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
+         * StepIn
+         * @description A step as it stands.
+         */
+        StepIn: {
+            /** Data In */
+            data_in?: unknown;
+            /** Data Out */
+            data_out?: unknown;
+            /** Ended At */
+            ended_at?: string | null;
+            /** Fault */
+            fault?: string | null;
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
+         * Sum
+         * @description Promised against delivered.
+         */
+        Sum: {
+            /** Difference */
+            difference: string;
+            /** Hours */
+            hours: string;
+            /** Promised */
+            promised: string;
+            /** Robot Time */
+            robot_time: string;
+            /** Saved */
+            saved: string;
+            /** Units */
+            units: string;
+        };
+        /**
+         * SwingOut
+         * @description What would move a figure, and how far.
+         */
+        SwingOut: {
+            /** High */
+            high: string;
+            /** Low */
+            low: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * ThreadStage
+         * @description A stage of an idea's thread.
+         */
+        ThreadStage: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string | null;
+            /** Now */
+            now: boolean;
+            /** Reason */
+            reason: string;
+            /** Stage */
+            stage: string;
+        };
+        /**
+         * Today
+         * @description The start page.
+         */
+        Today: {
+            /** Coming */
+            coming: components["schemas"]["Coming"][];
+            /** Mine */
+            mine: components["schemas"]["Mine"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Sees Runs */
+            sees_runs: boolean;
+            /** Told */
+            told: components["schemas"]["Notification"][];
+            /** Waits */
+            waits: components["schemas"]["Waits"][];
+            /** Wrong */
+            wrong: components["schemas"]["Wrong"][];
+        };
+        /**
+         * Trigger
+         * @description A start on the clock: its sentence and next times.
+         */
+        Trigger: {
+            /** Expression */
+            expression: string;
+            /** Id */
+            id: number;
+            /** On Closed */
+            on_closed: string;
+            /** Sentence */
+            sentence: string;
+            /** Times */
+            times: string[];
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * TriggerIn
+         * @description An expression with its zone and what happens on closed days.
+         */
+        TriggerIn: {
+            /**
+             * Expression
+             * @example 30 7 * * 1-5
+             */
+            expression: string;
+            /**
+             * On Closed
+             * @default run
+             * @enum {string}
+             */
+            on_closed: "run" | "skip" | "next" | "previous";
+            /**
+             * Zone
+             * @example Europe/Lisbon
+             */
+            zone: string;
+        };
+        /**
+         * UsedOut
+         * @description An input of a working.
+         */
+        UsedOut: {
+            /** Date */
+            date: string;
+            /** Link */
+            link: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string | null;
+        };
+        /**
+         * Version
+         * @description A version of a package.
+         */
+        Version: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: string;
+        };
+        /**
+         * Waits
+         * @description Something that waits for me.
+         */
+        Waits: {
+            /** Due */
+            due: string | null;
+            /** Kind */
+            kind: string;
+            /** Late */
+            late: number;
+            /** Link */
+            link: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Work
+         * @description A run to execute.
+         */
+        Work: {
+            /** Digest */
+            digest: string;
+            /** Entry */
+            entry: string;
+            /** Fence */
+            fence: number;
+            /** Input Schema */
+            input_schema: {
+                [key: string]: unknown;
+            };
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /** Lease Seconds */
+            lease_seconds: number;
+            /** Limit Seconds */
+            limit_seconds: number;
+            /** Package */
+            package: string;
+            /** Robot */
+            robot: string;
+            /** Run */
+            run: number;
+            /** Version */
+            version: string;
+        };
+        /**
+         * WorkingOut
+         * @description The working of a figure: formula, lines, inputs, what is missing, what would move it.
+         */
+        WorkingOut: {
+            /** Formula */
+            formula: string;
+            /** Inputs */
+            inputs: components["schemas"]["UsedOut"][];
+            /** Missing */
+            missing: string[];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Outcome */
+            outcome: string | null;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Steps */
+            steps: components["schemas"]["WorkingOut"][];
+            /** Swings */
+            swings: components["schemas"]["SwingOut"][];
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * Wrong
+         * @description Something that went wrong.
+         */
+        Wrong: {
+            /** At */
+            at: string | null;
+            /** Link */
+            link: string;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  add_area_api_v1_areas_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewArea']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  preview_api_v1_clock_preview_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TriggerIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Preview']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  divisions_api_v1_divisions_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Division'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  events_api_v1_events_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  history_api_v1_history__subject___number__get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        subject: 'idea' | 'routine' | 'host' | 'robot' | 'run' | 'release'
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Happened'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_host_api_v1_hosts_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewHost']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Code']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  new_code_api_v1_hosts__number__code_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Code']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  set_seats_api_v1_hosts__number__seats_put: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Seats']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list_ideas_api_v1_ideas_get: {
-    parameters: {
-      query?: {
-        stage?: string | null
-        text?: string | null
-        mine?: boolean
-        sort?: string
-        after?: string | null
-        limit?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['IdeaPage']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  begin_idea_api_v1_ideas_post: {
-    parameters: {
-      query?: never
-      header?: {
-        'idempotency-key'?: string
-      }
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  similar_ideas_api_v1_ideas_similar_get: {
-    parameters: {
-      query: {
-        title: string
-        what?: string
-        but?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Match'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  idea_api_v1_ideas__number__get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Idea']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  answer_api_v1_ideas__number__answers__question__put: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-        question: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['AnswerIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  judge_answer_api_v1_ideas__number__answers__question__judgement_put: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-        question: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['JudgeAnswer']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  back_api_v1_ideas__number__back_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Back']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  case_sheet_api_v1_ideas__number__case_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CaseOut']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  confirm_api_v1_ideas__number__confirm_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  decline_api_v1_ideas__number__decline_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Decline']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  keep_facts_api_v1_ideas__number__facts_put: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['FactsIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  attach_api_v1_ideas__number__files_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_attach_api_v1_ideas__number__files_post']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  download_api_v1_ideas__number__files__file_id__get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-        file_id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  detach_api_v1_ideas__number__files__file_id__delete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-        file_id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  hand_in_api_v1_ideas__number__hand_in_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  settle_match_api_v1_ideas__number__matches__other__put: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-        other: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SettleMatch']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  screen_api_v1_ideas__number__screen_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Screen']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sizing_sheet_api_v1_ideas__number__sizing_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sizing']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  offer_sizing_api_v1_ideas__number__sizing_offer_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  settle_sizing_api_v1_ideas__number__sizing_settle_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SettleSizing']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  take_up_api_v1_ideas__number__take_up_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  withdraw_api_v1_ideas__number__withdraw_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  me_api_v1_me_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Me']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  notifications_api_v1_notifications_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Notification'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  mark_read_api_v1_notifications_read_post: {
-    parameters: {
-      query: {
-        upto: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  directory_api_v1_people_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Person'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  portfolio_view_api_v1_portfolio_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Portfolio']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  listed_api_v1_rates_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Rate'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  propose_api_v1_rates_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewRate']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  settle_api_v1_rates__number__settle_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SettleRate']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  releases_api_v1_releases_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ReleaseRow'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  release_api_v1_releases_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_release_api_v1_releases_post']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  one_api_v1_releases__number__get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Release']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  view_api_v1_robots_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Robots']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_robot_api_v1_robots_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewRobot']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  change_robot_api_v1_robots__number__put: {
-    parameters: {
-      query?: never
-      header?: {
-        'if-match'?: string
-      }
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ChangeRobot']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  listed_api_v1_routines_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RoutineRow'][]
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_api_v1_routines_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RoutineIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  choices_api_v1_routines_choices_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Choices']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  input_file_api_v1_routines_input_files_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_input_file_api_v1_routines_input_files_post']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['InputFile']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  one_api_v1_routines__number__get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Routine']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  change_api_v1_routines__number__put: {
-    parameters: {
-      query?: never
-      header?: {
-        'if-match'?: string
-      }
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RoutineIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  go_live_api_v1_routines__number__go_live_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  start_api_v1_routines__number__start_post: {
-    parameters: {
-      query?: never
-      header?: {
-        'idempotency-key'?: string
-      }
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_trigger_api_v1_routines__number__triggers_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TriggerIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Made']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  end_trigger_api_v1_routines__number__triggers__trigger__delete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-        trigger: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  connect_api_v1_runner_connect_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Connect']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Connected']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  body_api_v1_runner_files__digest__get: {
-    parameters: {
-      query?: never
-      header?: {
-        authorization?: string
-      }
-      path: {
-        digest: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  heartbeat_api_v1_runner_heartbeat_post: {
-    parameters: {
-      query?: never
-      header?: {
-        authorization?: string
-      }
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Heartbeat']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['HeartbeatAnswer']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  outcome_api_v1_runner_runs__number__outcome_post: {
-    parameters: {
-      query?: never
-      header?: {
-        authorization?: string
-      }
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Outcome']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Kept']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  report_api_v1_runner_runs__number__report_post: {
-    parameters: {
-      query?: never
-      header?: {
-        authorization?: string
-      }
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Report']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Reported']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  work_api_v1_runner_work_post: {
-    parameters: {
-      query?: never
-      header?: {
-        authorization?: string
-      }
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Work']
-        }
-      }
-      /** @description Nothing to do for now; ask again. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  listed_api_v1_runs_get: {
-    parameters: {
-      query?: {
-        state?: string | null
-        routine?: number | null
-        robot?: number | null
-        after?: string | null
-        limit?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RunPage']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  one_api_v1_runs__number__get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Run']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  cancel_api_v1_runs__number__cancel_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Cancelled']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  log_api_v1_runs__number__log_get: {
-    parameters: {
-      query?: {
-        after?: number
-      }
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Log']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sign_in_api_v1_session_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SignIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sign_out_api_v1_session_delete: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  view_api_v1_today_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Today']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  overview_api_v1_value_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Overview']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  of_idea_api_v1_value_ideas__number__get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['IdeaTally']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  entries_api_v1_value_ideas__number___month__get: {
-    parameters: {
-      query?: {
-        after?: number
-      }
-      header?: never
-      path: {
-        number: number
-        month: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Entries']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  close_month_api_v1_value_months__month__close_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        month: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      /** @description What is wrong, and what mends it */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
+    add_area_api_v1_areas_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewArea"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_v1_clock_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriggerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    divisions_api_v1_divisions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Division"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    events_api_v1_events_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    history_api_v1_history__subject___number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                subject: "idea" | "routine" | "host" | "robot" | "run" | "release";
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Happened"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_host_api_v1_hosts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHost"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Code"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_code_api_v1_hosts__number__code_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Code"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_seats_api_v1_hosts__number__seats_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seats"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_ideas_api_v1_ideas_get: {
+        parameters: {
+            query?: {
+                stage?: string | null;
+                text?: string | null;
+                mine?: boolean;
+                sort?: string;
+                after?: string | null;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdeaPage"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_idea_api_v1_ideas_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    similar_ideas_api_v1_ideas_similar_get: {
+        parameters: {
+            query: {
+                title: string;
+                what?: string;
+                but?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    idea_api_v1_ideas__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Idea"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_api_v1_ideas__number__answers__question__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_answer_api_v1_ideas__number__answers__question__judgement_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JudgeAnswer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    back_api_v1_ideas__number__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Back"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    case_sheet_api_v1_ideas__number__case_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_api_v1_ideas__number__confirm_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decline_api_v1_ideas__number__decline_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decline"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_facts_api_v1_ideas__number__facts_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    attach_api_v1_ideas__number__files_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_attach_api_v1_ideas__number__files_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    download_api_v1_ideas__number__files__file_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    detach_api_v1_ideas__number__files__file_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_in_api_v1_ideas__number__hand_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settle_match_api_v1_ideas__number__matches__other__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleMatch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    screen_api_v1_ideas__number__screen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Screen"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sizing_sheet_api_v1_ideas__number__sizing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_sizing_api_v1_ideas__number__sizing_offer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settle_sizing_api_v1_ideas__number__sizing_settle_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleSizing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_up_api_v1_ideas__number__take_up_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_api_v1_ideas__number__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    me_api_v1_me_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    notifications_api_v1_notifications_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notification"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_read_api_v1_notifications_read_post: {
+        parameters: {
+            query: {
+                upto: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    directory_api_v1_people_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    portfolio_view_api_v1_portfolio_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Portfolio"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listed_api_v1_rates_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rate"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_api_v1_rates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settle_api_v1_rates__number__settle_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleRate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    releases_api_v1_releases_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseRow"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    release_api_v1_releases_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_release_api_v1_releases_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_api_v1_releases__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Release"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    view_api_v1_robots_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Robots"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_robot_api_v1_robots_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRobot"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_robot_api_v1_robots__number__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeRobot"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listed_api_v1_routines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutineRow"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_api_v1_routines_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutineIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choices_api_v1_routines_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    input_file_api_v1_routines_input_files_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_input_file_api_v1_routines_input_files_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InputFile"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_api_v1_routines__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Routine"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_v1_routines__number__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutineIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    go_live_api_v1_routines__number__go_live_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_api_v1_routines__number__start_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_trigger_api_v1_routines__number__triggers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriggerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_trigger_api_v1_routines__number__triggers__trigger__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                trigger: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    connect_api_v1_runner_connect_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Connect"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Connected"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    body_api_v1_runner_files__digest__get: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    heartbeat_api_v1_runner_heartbeat_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Heartbeat"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeartbeatAnswer"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outcome_api_v1_runner_runs__number__outcome_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Outcome"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    report_api_v1_runner_runs__number__report_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Report"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reported"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    work_api_v1_runner_work_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Work"];
+                };
+            };
+            /** @description Nothing to do for now; ask again. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listed_api_v1_runs_get: {
+        parameters: {
+            query?: {
+                state?: string | null;
+                routine?: number | null;
+                robot?: number | null;
+                after?: string | null;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunPage"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_api_v1_runs__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_api_v1_runs__number__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cancelled"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_api_v1_runs__number__log_get: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_api_v1_session_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out_api_v1_session_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    view_api_v1_today_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    overview_api_v1_value_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overview"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    of_idea_api_v1_value_ideas__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdeaTally"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entries_api_v1_value_ideas__number___month__get: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                number: number;
+                month: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entries"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_month_api_v1_value_months__month__close_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                month: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
 }

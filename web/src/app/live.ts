@@ -3,6 +3,7 @@ import { onMounted, onUnmounted, readonly, ref } from 'vue'
 
 const lost = ref<Date | null>(null)
 const GATHER = 250
+const TRY_AGAIN = 3_000
 
 /** When the connection to the server was lost, or null while it is live. */
 export const connectionLost = readonly(lost)
@@ -19,6 +20,8 @@ export function useLive() {
   let timer: ReturnType<typeof setTimeout> | undefined
   let stream: EventSource | undefined
   let release: (() => void) | undefined
+  let again: ReturnType<typeof setTimeout> | undefined
+  let gone = false
   const others = new BroadcastChannel('tallyman-live')
 
   function refresh() {
@@ -46,7 +49,12 @@ export function useLive() {
   function open() {
     stream = new EventSource('/api/v1/events')
     stream.addEventListener('open', () => tell({ state: 'live' }))
-    stream.addEventListener('error', () => tell({ state: 'lost' }))
+    stream.addEventListener('error', () => {
+      if (gone) return
+      tell({ state: 'lost' })
+      // The browser tries a broken connection again by itself, but not one that was answered with a no.
+      if (stream?.readyState === EventSource.CLOSED) again = setTimeout(open, TRY_AGAIN)
+    })
     stream.addEventListener('change', (event: MessageEvent<string>) =>
       tell({ subject: (JSON.parse(event.data) as { subject: string }).subject }),
     )
@@ -59,12 +67,16 @@ export function useLive() {
       'tallyman-live',
       () =>
         new Promise<void>((done) => {
+          // The turn may come only after the page is gone; it is then given on at once.
+          if (gone) return done()
           release = done
           open()
         }),
     )
   })
   onUnmounted(() => {
+    gone = true
+    clearTimeout(again)
     stream?.close()
     release?.()
     others.close()

@@ -67,9 +67,8 @@ function open(name: string) {
         Counted by
         <router-link v-if="data.routine_id" :to="`/workshop/routines/${data.routine_id}`">{{
           data.routine
-        }}</router-link>
-        <template v-if="data.live_on">, in service since <When :at="data.live_on" /></template>
-        <template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template>.
+        }}</router-link><template v-if="data.live_on">, in service since <When :at="data.live_on" /></template
+        ><template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template>.
       </p>
       <Chart v-if="data.months.length > 1" :picture="picture" :height="180" />
       <table class="ledger">

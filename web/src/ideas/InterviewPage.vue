@@ -49,17 +49,6 @@ const value = ref<unknown>(null)
 const remark = ref('')
 const touched = ref(false)
 const kept = ref('')
-watch(
-  () => question.value?.key,
-  () => {
-    value.value = question.value?.value ?? null
-    remark.value = question.value?.remark ?? ''
-    touched.value = false
-    kept.value = ''
-    save.error.value = null
-  },
-  { immediate: true },
-)
 watch([value, remark], () => void nextTick(() => (touched.value = changed.value)), { deep: true })
 const changed = computed(
   () =>
@@ -79,6 +68,17 @@ const save = useAction(async (given: unknown, said: string) => {
   kept.value = 'Kept.'
 })
 
+watch(
+  () => question.value?.key,
+  () => {
+    value.value = question.value?.value ?? null
+    remark.value = question.value?.remark ?? ''
+    touched.value = false
+    kept.value = ''
+    save.error.value = null
+  },
+  { immediate: true },
+)
 /** Keeps what was typed, if it is enough to be kept; gives whether the way is free. */
 async function keep(): Promise<boolean> {
   const now = question.value

@@ -1,0 +1,163 @@
+"""A running Tallyman with a mail catcher, and a browser that acts as one person after another."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from aiosmtpd.controller import Controller
+from selenium import webdriver
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    ElementNotInteractableException,
+    StaleElementReferenceException,
+)
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import Select, WebDriverWait
+
+from tallyman.config import read_clock, settings
+from tallyman.launcher.shots import browser, picture
+from tallyman.standins.mail_catcher import Caught
+from tests.conftest import Databases, free_port
+from tests.serving import Serving, serving
+from tests.world import PASSWORD, World
+
+SECONDS = 20
+PASSING = (StaleElementReferenceException, ElementClickInterceptedException, ElementNotInteractableException)
+
+
+class Page:
+    """What a person does with a page: looks for words, clicks them, fills fields by their label."""
+
+    def __init__(self, driver: webdriver.Chrome, base: str) -> None:
+        self.driver = driver
+        self.base = base
+
+    def until(self, what: Any) -> Any:
+        return WebDriverWait(self.driver, SECONDS, 0.1, ignored_exceptions=PASSING).until(what)
+
+    def find(self, path: str) -> WebElement:
+        return self.until(
+            lambda one: next((e for e in one.find_elements(By.XPATH, path) if e.is_displayed()), None)
+        )
+
+    def go(self, path: str) -> None:
+        self.driver.get(self.base + path)
+
+    def sign_in(self, name: str, path: str = "/") -> None:
+        """Asks for a page, is sent to the sign-in, and reaches the page after it."""
+        self.driver.delete_all_cookies()
+        self.go(path)
+        self.type("Mail address", f"{name.lower().replace(' ', '.')}@merrowdale.example")
+        self.type("Password", PASSWORD)
+        self.click("Sign in")
+        self.until(lambda one: one.current_url == self.base + path or None)
+        self.see(name)
+
+    def see(self, words: str) -> None:
+        self.until(lambda one: words in one.find_element(By.TAG_NAME, "body").text)
+
+    def unseen(self, words: str) -> bool:
+        return words not in self.driver.find_element(By.TAG_NAME, "body").text
+
+    def click(self, words: str, within: str = "//*[self::main or self::body]") -> None:
+        """Clicks the first shown button or link with these words that is not disabled."""
+        inside = f'normalize-space(.)="{words}"'
+        path = f"{within}//*[self::button or self::a][not(@disabled)][{inside}]"
+
+        def act(_: Any) -> bool:
+            self.find(path).click()
+            return True
+
+        self.until(act)
+
+    def field(self, label: str) -> WebElement:
+        by_label = f'//*[@id=//label[normalize-space(.)="{label}"]/@for]'
+        return self.find(
+            f'({by_label} | //*[@aria-label="{label}" and (self::input or self::textarea or self::select)])'
+        )
+
+    def type(self, label: str, text: str) -> None:
+        field = self.field(label)
+        field.clear()
+        field.send_keys(text)
+
+    def leave(self, label: str, text: str) -> None:
+        """Types and leaves the field, which keeps it."""
+        self.type(label, text)
+        self.driver.execute_script("document.activeElement.blur()")
+
+    def choose(self, label: str, words: str) -> None:
+        def act(_: Any) -> bool:
+            options = Select(self.field(label))
+            options.select_by_visible_text(words)
+            return True
+
+        self.until(act)
+
+    def attach(self, label: str, path: Path) -> None:
+        self.until(lambda one: one.find_elements(By.CSS_SELECTOR, f"input[type=file][aria-label='{label}']"))
+        self.driver.find_element(By.CSS_SELECTOR, f"input[type=file][aria-label='{label}']").send_keys(
+            str(path)
+        )
+
+    def answer(self, question: str) -> None:
+        self.see(question)
+
+    def number(self) -> int:
+        return int(self.driver.current_url.split("?")[0].rstrip("/").split("/")[-1])
+
+    def faults(self) -> list[str]:
+        """What the browser complained about, but for answers that say no on purpose."""
+        kept = [one["message"] for one in self.driver.get_log("browser") if one["level"] == "SEVERE"]
+        return [text for text in kept if "status of 4" not in text]
+
+
+@pytest.fixture(scope="module")
+def caught() -> Iterator[Caught]:
+    found = Caught()
+    port = free_port()
+    controller = Controller(found, hostname="127.0.0.1", port=port)
+    controller.start()
+    before = settings().mail_port
+    settings().mail_port = port
+    yield found
+    settings().mail_port = before
+    controller.stop()
+
+
+@pytest.fixture(scope="module")
+def served(
+    databases: Databases, caught: Caught, tmp_path_factory: pytest.TempPathFactory
+) -> Iterator[Serving]:
+    databases.empty()
+    db = databases.connect()
+    with serving(db, tmp_path_factory.mktemp("served")) as one:
+        yield one
+    db.close()
+
+
+@pytest.fixture(scope="module")
+def people(served: Serving) -> World:
+    return World(served.db, read_clock())
+
+
+@pytest.fixture(scope="module")
+def page(served: Serving, people: World) -> Iterator[Page]:
+    with browser() as driver:
+        yield Page(driver, served.url)
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item, call: Any) -> Any:
+    """A failed test leaves what the person saw, so that it can be looked at."""
+    report = yield
+    shown = getattr(item, "funcargs", {}).get("page")
+    if report.when == "call" and report.failed and shown is not None:
+        path = settings().var / "failed" / f"{item.name}.png"
+        picture(shown.driver, path)
+        report.sections.append(("picture", str(path)))
+    return report

@@ -72,6 +72,7 @@ class IdeaTally(Model):
 
     months: list[IdeaMonth]
     total: Sum
+    working: WorkingOut
     currency: str
     routine_id: int | None
     routine: str | None

@@ -251,6 +251,69 @@ def _year(case: CaseInput, f: Case, year: int) -> Working:
     )
 
 
+def _part_of_year(case: CaseInput, f: Case, year: int, name: str, yearly: Maybe, sign: int) -> Working:
+    live = None if f.live_parts is None else f.live_parts[year - 1]
+    share = "–" if live is None else f"{text_of(live * 100, 1)} %"
+    amount = _times(live, yearly)
+    return Working(
+        f"{name} in year {year}",
+        None if amount is None else text_of(sign * amount, 2),
+        "money",
+        "live part of the year × a full year's amount",
+        parts=(Part("A full year", _money(yearly)), Part("Live part of the year", share)),
+        missing=case.missing if amount is None else (),
+    )
+
+
+def _from_go_live(case: CaseInput, f: Case, year: int) -> Working:
+    parts = [Part("Saved", _money(f.saving)), Part("To run", _minus(f.running))]
+    if year == 1:
+        parts.append(Part("To build", _minus(f.one_time)))
+    return Working(
+        f"Net value in full year {year} from go-live",
+        None if f.after_go_live is None else text_of(f.after_go_live[year - 1], 2),
+        "money",
+        "saved − to run" + (" − to build" if year == 1 else ""),
+        parts=tuple(parts),
+        missing=case.missing if f.after_go_live is None else (),
+    )
+
+
+def _hours_working(case: CaseInput, f: Case, sources: Sources) -> dict[str, Working]:
+    before = None if f.hours_before is None or f.rework_hours is None else f.hours_before + f.rework_hours
+    rows = {
+        "hours_today": (
+            "Hours of people today, a year",
+            before,
+            "volume × minutes ÷ 60, and its rework",
+            ("volume_per_year", "handling_minutes", "rework_share", "rework_minutes"),
+        ),
+        "hours_kept": (
+            "Hours people keep, a year",
+            f.kept_hours,
+            "(1 − automatable share) × hours of people today",
+            ("automatable_share",),
+        ),
+        "hours_returned": (
+            "Hours handed back, a year",
+            f.returned_hours,
+            "share × handed back × volume × minutes for one ÷ 60",
+            ("automatable_share", "robot_exception_share", "volume_per_year", "robot_exception_minutes"),
+        ),
+    }
+    return {
+        key: Working(
+            name,
+            text_of(value, 1),
+            "h",
+            formula,
+            inputs=_used(case, names, sources),
+            missing=_lacking(case, names) if value is None else (),
+        )
+        for key, (name, value, formula, names) in rows.items()
+    }
+
+
 def _payback(case: CaseInput, f: Case) -> Working:
     yearly = None if f.saving is None or f.running is None else f.saving - f.running
     if f.payback_months is not None or yearly is None or f.gap_days is None:
@@ -309,17 +372,29 @@ def _return(case: CaseInput, f: Case) -> Working:
 
 def workings(case: CaseInput, figures: Case, sources: Sources) -> dict[str, Working]:
     """The working of every figure by its name in the result; sources give (where, when, link)."""
+    by_year = {}
+    for year in (1, 2, 3):
+        by_year[f"saved_{year}"] = _part_of_year(case, figures, year, "Saved", figures.saving, 1)
+        by_year[f"to_run_{year}"] = _part_of_year(case, figures, year, "To run", figures.running, -1)
+        by_year[f"net_{year}"] = _year(case, figures, year)
+        by_year[f"live_{year}"] = _from_go_live(case, figures, year)
     return {
+        **by_year,
+        **_hours_working(case, figures, sources),
         "cost_before": _before(case, figures, sources),
         "cost_after_people": _after(case, figures, sources),
         "saving_per_year": _saving(case, figures, sources),
-        "robot_hours": _robots(case, figures, sources),
+        "robot_hours": Working(
+            "Robot hours a year",
+            text_of(figures.robot_hours, 1),
+            "h",
+            "volume × automatable share × robot minutes ÷ 60",
+            inputs=_used(case, ROBOT_INPUTS[:3], sources),
+            missing=_lacking(case, ROBOT_INPUTS[:3]) if figures.robot_hours is None else (),
+        ),
         "robots": _robots(case, figures, sources),
         "running_cost_per_year": _running(case, figures, sources),
         "one_time_cost": _one_time(case, figures),
-        "net_1": _year(case, figures, 1),
-        "net_2": _year(case, figures, 2),
-        "net_3": _year(case, figures, 3),
         "payback_months": _payback(case, figures),
         "npv_3y": _npv(case, figures, sources),
         "return_3y": _return(case, figures),

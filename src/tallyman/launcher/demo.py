@@ -196,7 +196,7 @@ def demo(port: int, fresh: bool, stop: threading.Event | None = None) -> int:
     """Runs the whole demo until Ctrl-C; gives the exit code."""
     ended = stop or threading.Event()
     if stop is None:
-        for number in (signal.SIGINT, signal.SIGTERM):
+        for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             signal.signal(number, lambda *_: ended.set())
     machine.check_disk()
     machine.ensure_debian(machine.DATABASE)

@@ -340,6 +340,7 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         return {
             "months": months,
             "total": _idea_total(months),
+            "working": _months_working(idea, months),
             "currency": company_of(tx)["currency"],
             "routine_id": point["routine_id"] if point else None,
             "routine": point["name"] if point else None,
@@ -348,6 +349,17 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         }
 
     return ctx.db.transact(work)
+
+
+def _months_working(idea: Row, months: list[dict[str, Any]]) -> dict[str, Any]:
+    """The working of the sum over an idea's months."""
+    return Working(
+        f"{idea_ref(idea['id'])}: delivered − promised, all months",
+        _idea_total(months)["difference"],
+        "money",
+        "sum of the months' differences",
+        parts=tuple(Part(row["month"], row["difference"], f"{row['entries']} entries") for row in months),
+    ).as_dict()
 
 
 def _idea_total(months: list[dict[str, Any]]) -> dict[str, str]:

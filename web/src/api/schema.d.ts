@@ -2088,6 +2088,7 @@ export interface components {
             /** Routine Id */
             routine_id: number | null;
             total: components["schemas"]["Sum"];
+            working: components["schemas"]["WorkingOut"];
         };
         /**
          * InputFile

@@ -85,9 +85,21 @@ const lines = [
 const hours = computed(() => {
   const found = data.value?.hours
   return [
-    { who: 'People, handling and rework', today: sum(found?.handling, found?.rework), later: found?.kept },
-    { who: 'People, handed back by robots', today: null, later: found?.returned },
-    { who: 'Robots', today: null, later: found?.robots },
+    {
+      who: 'People, handling and rework',
+      today: sum(found?.handling, found?.rework),
+      first: 'hours_today',
+      later: found?.kept,
+      name: 'hours_kept',
+    },
+    {
+      who: 'People, handed back by robots',
+      today: null,
+      first: '',
+      later: found?.returned,
+      name: 'hours_returned',
+    },
+    { who: 'Robots', today: null, first: '', later: found?.robots, name: 'robot_hours' },
   ]
 })
 function sum(one: string | null | undefined, two: string | null | undefined): string | null {
@@ -196,7 +208,13 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
                       number(years[0]?.to_build ?? (figures.one_time_cost && `-${figures.one_time_cost}`))
                     "
                   />
-                  <template v-else>{{ number(years[n - 1]?.[line.key]) }}</template>
+                  <Figure
+                    v-else-if="line.key !== 'to_build' && years[n - 1]"
+                    :name="`${line.key}_${n}`"
+                    :working="working(`${line.key}_${n}`)"
+                    :text="number(years[n - 1]?.[line.key])"
+                  />
+                  <template v-else>–</template>
                 </td>
               </tr>
               <tr class="sum">
@@ -211,7 +229,13 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
               </tr>
               <tr>
                 <td>Net, full years from go-live</td>
-                <td v-for="n in 3" :key="n" class="num">{{ number(figures.after_go_live?.[n - 1]) }}</td>
+                <td v-for="n in 3" :key="n" class="num">
+                  <Figure
+                    :name="`live_${n}`"
+                    :working="working(`live_${n}`)"
+                    :text="number(figures.after_go_live?.[n - 1])"
+                  />
+                </td>
               </tr>
             </tbody>
           </table>
@@ -227,8 +251,16 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
             <tbody>
               <tr v-for="row in hours" :key="row.who">
                 <td>{{ row.who }}</td>
-                <td class="num">{{ number(row.today) }}</td>
-                <td class="num">{{ number(row.later) }}</td>
+                <td class="num">
+                  <Figure
+                    :name="row.first || row.who"
+                    :working="working(row.first)"
+                    :text="number(row.today)"
+                  />
+                </td>
+                <td class="num">
+                  <Figure :name="row.name" :working="working(row.name)" :text="number(row.later)" />
+                </td>
               </tr>
             </tbody>
           </table>

@@ -152,7 +152,9 @@ function open(name: string) {
             <td class="num">{{ number(data.total.hours, 1, 1) }}</td>
             <td class="num">{{ number(data.total.promised, 2, 2) }}</td>
             <td class="num">{{ number(data.total.saved, 2, 2) }}</td>
-            <td class="num">{{ number(data.total.difference, 2, 2) }}</td>
+            <td class="num">
+              <Figure name="all-months" :working="data.working" :text="number(data.total.difference, 2, 2)" />
+            </td>
             <td class="num">{{ number(data.total.robot_time, 2, 2) }}</td>
           </tr>
         </tbody>

@@ -1,0 +1,5 @@
+"""Ideas: routes and their models."""
+
+from tallyman.api.ideas.routes import router
+
+__all__ = ["router"]

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import http.client
 import json
 import subprocess
 import sys
@@ -152,6 +153,17 @@ def test_an_edit_without_the_version_seen_is_refused(client: httpx.Client, world
     late = client.put(f"/api/v1/routines/{routine}", json=body, headers={"If-Match": '"1"'})
     assert late.status_code == 409
     assert late.json()["more"]["theirs"]["name"] == "New"
+
+
+def test_too_large_a_body_is_refused_before_it_is_read(server: Serving) -> None:
+    call = http.client.HTTPConnection("127.0.0.1", server.port, timeout=10)
+    call.putrequest("POST", "/api/v1/ideas/1/files")
+    for name, value in (("X-Tallyman", "1"), ("Content-Length", "30000000")):
+        call.putheader(name, value)
+    call.endheaders()
+    answer = call.getresponse()
+    assert (answer.status, json.loads(answer.read())["code"]) == (413, "too_large")
+    call.close()
 
 
 def test_files_go_out_as_downloads_only(client: httpx.Client, world: World) -> None:

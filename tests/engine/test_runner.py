@@ -199,6 +199,15 @@ def test_a_package_is_ended_when_the_run_is_somebody_elses_by_now(tmp_path: Path
     assert server.outcomes == []
 
 
+def test_a_runner_that_is_stopped_says_so_of_its_run(tmp_path: Path) -> None:
+    server = Server(package(code=STUBBORN))
+    job = execute(server, tmp_path)
+    job.stopped.set()
+    job.go()
+    assert server.outcomes[0]["state"] == "failed"
+    assert "runner was stopped" in server.outcomes[0]["reason"]
+
+
 def test_a_package_that_arrives_damaged_fails_the_run(tmp_path: Path) -> None:
     server = Server(package())
     execute(server, tmp_path, digest="0" * 64).go()

@@ -190,7 +190,7 @@ def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
     assert runs.start_due(world.program(later)) == 0
     row = world.row("SELECT nominal_at, started_words FROM run")
     assert row["nominal_at"] == datetime(2026, 3, 10, 10, tzinfo=UTC)
-    assert "0 10 * * *" in row["started_words"]
+    assert row["started_words"] == "the clock: Every day at 10:00 (UTC)"
 
 
 def test_a_start_made_already_is_not_made_again(world: World) -> None:

@@ -34,6 +34,7 @@ from tallyman.services.context import Database
 
 log = structlog.get_logger()
 PREFIX = "/api/v1"
+LARGEST_BODY = 26_000_000
 SAFE = ("GET", "HEAD", "OPTIONS")
 HEADERS = {
     "Content-Security-Policy": "default-src 'self'; img-src 'self' data: blob:; "
@@ -96,6 +97,9 @@ async def _unexpected(request: Request, error: Exception) -> JSONResponse:
 async def guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
     """Refuses changes that another site's page could have sent, and adds the security headers."""
     path = request.url.path
+    if int(request.headers.get("content-length") or 0) > LARGEST_BODY:
+        size = f"at most {LARGEST_BODY // 1_000_000} MB"
+        return _problem(413, "too_large", f"What was sent is too large; {size}.", "Send a smaller file.")
     unsafe = request.method not in SAFE and path.startswith(PREFIX)
     if unsafe and not path.startswith(f"{PREFIX}/runner/"):
         origin = request.headers.get("origin")

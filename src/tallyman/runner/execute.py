@@ -45,6 +45,7 @@ class Job:
         self.folder = folder
         self.cancelled = threading.Event()
         self.dropped = threading.Event()
+        self.stopped = threading.Event()
         self.lease_ends = time.monotonic() + work["lease_seconds"]
         self._lock = threading.Lock()
         self._lines: list[dict[str, Any]] = []
@@ -152,7 +153,7 @@ class Job:
             if now > self.lease_ends or self.dropped.is_set():
                 self.dropped.set()
                 self._signal(process, signal.SIGKILL)
-            elif killed_at is not None and now > killed_at:
+            elif self.stopped.is_set() or (killed_at is not None and now > killed_at):
                 self._signal(process, signal.SIGKILL)
             elif killed_at is None and (self.cancelled.is_set() or now > limit):
                 self._timed_out = not self.cancelled.is_set()
@@ -223,6 +224,9 @@ class Job:
         if code == 0:
             worked = self._nothing is None
             return {"state": "done", "worked": worked, "reason": self._nothing or "", **found}
+        if self.stopped.is_set():
+            reason = "the runner was stopped on its host while the package ran"
+            return {"state": "failed", "reason": reason, **found}
         if self.cancelled.is_set():
             return {"state": "cancelled", "reason": "cancelled while it ran", **found}
         if self._timed_out:

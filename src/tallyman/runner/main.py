@@ -84,7 +84,7 @@ class Runner:
                 self._start(work)
         beats.join()
         for job in list(self.jobs.values()):
-            job.dropped.set()
+            job.stopped.set()
         for thread in self.threads:
             thread.join(timeout=10)
         self.client.close()

@@ -319,10 +319,9 @@ def retire_trigger(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
     ctx.db.transact(work)
 
 
-def next_start(tx: Tx, trigger: Row, after: datetime) -> clock.Fired | None:
-    """The next start of a trigger strictly after an instant, or None if it has none."""
-    schedule = _schedule(tx, trigger["expression"], trigger["zone"], trigger["on_closed"])
-    return next(schedule.after(after), None)
+def schedule_of(tx: Tx, trigger: Row) -> clock.Schedule:
+    """When a trigger starts: its times and its sentence."""
+    return _schedule(tx, trigger["expression"], trigger["zone"], trigger["on_closed"])
 
 
 def _trigger_rows(tx: Tx, ctx: Ctx, routine_id: int) -> list[dict[str, Any]]:

@@ -15,7 +15,7 @@ from tallyman.formats.package_zip import check_inputs
 from tallyman.services.context import Ctx, audit, changed, effect
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import find as find_routine
-from tallyman.services.routines import next_start, wanted_of
+from tallyman.services.routines import schedule_of, wanted_of
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
 
@@ -101,10 +101,12 @@ def _fire(tx: Tx, ctx: Ctx, trigger_id: int) -> int:
     if trigger is None or trigger["next_at"] is None or trigger["next_at"] > ctx.now:
         return 0
     nominal, missed = trigger["next_nominal"], 0
-    following = next_start(tx, trigger, trigger["next_at"])
-    while following is not None and following.at <= ctx.now and missed < 10_000:
+    schedule = schedule_of(tx, trigger)
+    later = schedule.after(trigger["next_at"])
+    following = next(later, None)
+    while following is not None and following.at <= ctx.now:
         nominal, missed = following.nominal[0], missed + 1
-        following = next_start(tx, trigger, following.at)
+        following = next(later, None)
     tx.write(
         "routines.set_next",
         id=trigger_id,
@@ -116,7 +118,7 @@ def _fire(tx: Tx, ctx: Ctx, trigger_id: int) -> int:
         return 0
     routine = find_routine(tx, trigger["routine_id"])
     reason = f"stands for {missed} earlier starts missed while the engine was away" if missed else ""
-    words = f"the clock, {trigger['expression']}"
+    words = f"the clock: {schedule.sentence}"
     try:
         _add(tx, ctx, routine, words, trigger=trigger_id, nominal=nominal, reason=reason)
     except Clash:

@@ -139,7 +139,7 @@ function sendBack(question: Question) {
   white-space: pre-line;
 }
 .tools {
-  gap: 4px;
+  gap: 14px;
 }
 .plain {
   padding-left: 0;

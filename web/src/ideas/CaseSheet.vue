@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import { api, ask, type Schemas, type Working } from '@/api/client'
 import { useMe } from '@/app/session'
 import Chart from '@/shared/Chart.vue'
@@ -12,6 +12,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Clash from './Clash.vue'
 import FactField from './FactField.vue'
+import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
 
 /** The business case: figures with their workings, year by year, and the inputs. */
@@ -31,6 +32,11 @@ const facts = useFacts(
 const fact = (field: string): Fact =>
   facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
 const locked = computed(() => !props.idea.may.size)
+const showWanted = useWantedField()
+watch(
+  () => query.isSuccess.value,
+  (there) => there && void showWanted(),
+)
 const working = (name: string): Working | undefined => data.value?.working[name]
 const cash = (value: string | null | undefined): string => money(value, currency.value)
 const symbol = computed(() => cash('0').replace(/\s*0$/, ''))

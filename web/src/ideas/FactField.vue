@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { useRoute } from 'vue-router'
-import { nextTick, onMounted, ref } from 'vue'
 import Field from '@/shared/Field.vue'
 import { dayText } from '@/shared/format'
 import type { Fact } from './useFacts'
@@ -18,16 +16,6 @@ const props = defineProps<{
   optional?: boolean
 }>()
 const emit = defineEmits<{ keep: [value: string] }>()
-const route = useRoute()
-const place = ref<HTMLElement | null>(null)
-
-onMounted(async () => {
-  if (route.query.field !== props.fact.field) return
-  await nextTick()
-  const input = place.value?.querySelector<HTMLElement>('input, select')
-  input?.focus()
-  place.value?.scrollIntoView({ block: 'center' })
-})
 const shares = /_share$|_override$|discount_rate/
 /** Shares are typed as they are kept: 0.05 means five in a hundred; the page says so beside it. */
 function help(): string {
@@ -49,7 +37,7 @@ const text = (): string => (props.value === null || props.value === undefined ? 
 </script>
 
 <template>
-  <div ref="place" :data-field="fact.field" :class="{ wide }">
+  <div :data-field="fact.field" :class="{ wide }">
     <Field v-slot="{ id, invalid }" :label="fact.label" :help="help()" :fault="fault">
       <span class="row">
         <select

@@ -8,6 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Clash from './Clash.vue'
 import FactField from './FactField.vue'
+import { useWantedField } from './useWantedField'
 import { useFacts } from './useFacts'
 
 interface Phase {
@@ -31,6 +32,11 @@ const facts = useFacts(
   () => data.value?.fields ?? [],
 )
 const locked = computed(() => !props.idea.may.size)
+const showWanted = useWantedField()
+watch(
+  () => query.isSuccess.value,
+  (there) => there && void showWanted(),
+)
 const given = computed(() => (facts.value('phases') || []) as Phase[])
 const rows = ref<Phase[]>([])
 watch(

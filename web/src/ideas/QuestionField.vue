@@ -1,13 +1,17 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { ElOption, ElSelect } from 'element-plus'
-import { computed } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from './questions'
 
 /** The field of one question, by how it is answered. */
 const props = defineProps<{ question: Question; fault?: string }>()
 const value = defineModel<unknown>({ required: true })
+
+// The hands stay on the keyboard: each question's field has the focus when it comes.
+const place = ref<HTMLElement | null>(null)
+onMounted(() => place.value?.querySelector<HTMLElement>('input, textarea, select')?.focus())
 
 const divisions = useQuery({
   queryKey: ['divisions'],
@@ -41,7 +45,7 @@ const name = computed(() => `q-${props.question.key}`)
 </script>
 
 <template>
-  <div class="answer" :data-question="question.key">
+  <div ref="place" class="answer" :data-question="question.key">
     <input
       v-if="question.kind === 'line'"
       v-model="text"
@@ -49,7 +53,6 @@ const name = computed(() => `q-${props.question.key}`)
       :aria-label="question.text"
       maxlength="200"
       size="48"
-      autofocus
     />
     <textarea
       v-else-if="question.kind === 'text'"
@@ -57,7 +60,6 @@ const name = computed(() => `q-${props.question.key}`)
       :aria-label="question.text"
       rows="5"
       maxlength="4200"
-      autofocus
     />
     <select
       v-else-if="question.kind === 'division'"
@@ -75,7 +77,6 @@ const name = computed(() => `q-${props.question.key}`)
         size="8"
         aria-label="How many"
         :value="volume.amount"
-        autofocus
         @input="setVolume({ amount: ($event.target as HTMLInputElement).value.trim() })"
       />
       <span>a</span>
@@ -88,7 +89,7 @@ const name = computed(() => `q-${props.question.key}`)
       </select>
     </div>
     <div v-else-if="question.kind === 'number'" class="row">
-      <input v-model="text" type="text" inputmode="decimal" size="8" :aria-label="question.text" autofocus />
+      <input v-model="text" type="text" inputmode="decimal" size="8" :aria-label="question.text" />
       <span>minutes</span>
     </div>
     <fieldset v-else-if="question.kind === 'of ten'" class="ten">

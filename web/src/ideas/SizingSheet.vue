@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
@@ -14,6 +14,7 @@ import FactField from './FactField.vue'
 import QuestionField from './QuestionField.vue'
 import { RHYTHMS, type Question } from './questions'
 import SystemsField from './SystemsField.vue'
+import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
 
 /** Sizing: the expert's facts, what follows from them, and a second person's agreement. */
@@ -33,6 +34,11 @@ const facts = useFacts(
 const fact = (field: string): Fact =>
   facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
 const locked = computed(() => !props.idea.may.size)
+const showWanted = useWantedField()
+watch(
+  () => query.isSuccess.value,
+  (there) => there && void showWanted(),
+)
 
 const optional: string[] = [
   'minutes_low',

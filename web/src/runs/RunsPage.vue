@@ -119,7 +119,7 @@ const tone = (name: string): string =>
       <section class="stack tight">
         <h2>How a run ends</h2>
         <p v-for="one in ['done', 'failed', 'cancelled', 'lapsed', 'lost']" :key="one" class="quiet">
-          <Glyph :state="one" />
+          <Glyph :state="one" :word="`${one}:`" />
           {{
             {
               done: 'it worked, or had nothing to do',

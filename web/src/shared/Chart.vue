@@ -73,7 +73,9 @@ onBeforeUnmount(() => {
 <template>
   <figure tabindex="0" @keydown.t="table = !table">
     <figcaption class="spread">
-      <h2>{{ picture.title }}</h2>
+      <h2>
+        {{ picture.title }}<template v-if="picture.kind !== 'field'">, {{ picture.unit }}</template>
+      </h2>
       <span class="tools">
         <button class="plain" @click="table = !table">{{ table ? 'Picture' : 'Table' }}</button>
         <button v-for="kind in ['png', 'svg', 'csv'] as const" :key="kind" class="plain" @click="save(kind)">
@@ -106,6 +108,10 @@ onBeforeUnmount(() => {
 <style scoped>
 figure {
   margin: 0;
+}
+.tools {
+  display: flex;
+  gap: 12px;
 }
 .tools button {
   font-weight: 400;

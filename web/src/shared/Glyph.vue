@@ -43,11 +43,12 @@ const shape = computed(() => shapes[props.state] ?? { path: 'M8 3v10', tone: 'in
 .glyph {
   display: inline-flex;
   gap: 7px;
-  align-items: center;
+  align-items: baseline;
   white-space: nowrap;
 }
 svg {
   flex: none;
+  align-self: center;
 }
 path {
   stroke: currentColor;

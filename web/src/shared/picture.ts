@@ -34,7 +34,8 @@ export function drawing(picture: Picture, style: Style): EChartsCoreOption {
   }
   const yAxis = {
     type: 'value',
-    name: picture.unit,
+    // A field names both axes; other pictures carry the unit in their title.
+    name: picture.kind === 'field' ? picture.unit : undefined,
     nameTextStyle: { ...text, align: 'left' },
     axisLabel: text,
     splitLine: line,
@@ -43,7 +44,7 @@ export function drawing(picture: Picture, style: Style): EChartsCoreOption {
   const marks = {
     symbol: 'none',
     silent: true,
-    label: { formatter: '{b}', ...text },
+    label: { formatter: '{b}', align: 'left', ...text },
     lineStyle: { color: colour('--rule'), type: 'dashed' },
     // Each label stands a line higher than the one before, so that near marks do not cover each other.
     data: (picture.marks ?? []).map((mark, n) => ({

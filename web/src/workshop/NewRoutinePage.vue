@@ -4,6 +4,7 @@ import { computed, ref, watchEffect } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
+import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
 
@@ -95,5 +96,16 @@ const named = computed(() => [
         >Choose an area and a release first.</span
       >
     </p>
+    <MarginNotes>
+      <section class="stack tight">
+        <h2>What is counted</h2>
+        <p class="quiet">
+          An idea has one counting point: one routine, and what one unit of it is. Each unit saves the
+          approved minutes by hand; their rate is proposed from the promise when you set the routine up. A
+          package can report counts by name; what it counts as
+          <code>handed_back</code> is taken off.
+        </p>
+      </section>
+    </MarginNotes>
   </form>
 </template>

@@ -192,7 +192,8 @@ type = "integer"</pre>
 import tallyman_kit as job
 
 with job.step("Count"):
-    rows = open(job.inputs["list"]).readlines()
+    file = open(job.inputs["list"])
+    rows = list(file)
 job.log(f"{len(rows)} rows")
 job.count("rows", len(rows))
 job.output(rows=len(rows))</pre>

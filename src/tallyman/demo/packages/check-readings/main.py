@@ -8,7 +8,7 @@ import tallyman_kit as job
 
 path = Path(job.inputs.get("readings") or Path(__file__).parent / "sample.csv")
 most = float(job.inputs.get("most_times", 4))
-pace = float(job.inputs.get("pace_seconds", 1))
+pace = float(job.inputs.get("pace_seconds", 15))
 
 with job.step("Read the readings", file=path.name) as step:
     with path.open(newline="", encoding="utf-8-sig") as file:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import random
 import shutil
 import socket
 import tempfile
@@ -24,10 +25,17 @@ ROOT = "root-of-the-tests"
 _server: mariadb.Server | None = None
 
 
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+def free_port(following: int = 1) -> int:
+    """A port that is free, with as many following ones; below those the system gives to clients."""
+    while True:
+        first = random.randrange(12_000, 30_000)
+        try:
+            for port in range(first, first + following):
+                with socket.socket() as probe:
+                    probe.bind(("127.0.0.1", port))
+        except OSError:
+            continue
+        return first
 
 
 def pytest_configure(config: pytest.Config) -> None:

@@ -75,6 +75,15 @@ class Page:
 
         self.until(act)
 
+    def click_label(self, label: str) -> None:
+        """Clicks the button that is called so for those who do not see it."""
+
+        def act(_: Any) -> bool:
+            self.find(f'//button[@aria-label="{label}"]').click()
+            return True
+
+        self.until(act)
+
     def field(self, label: str) -> WebElement:
         by_label = f'//*[@id=//label[normalize-space(.)="{label}"]/@for]'
         return self.find(
@@ -104,9 +113,6 @@ class Page:
         self.driver.find_element(By.CSS_SELECTOR, f"input[type=file][aria-label='{label}']").send_keys(
             str(path)
         )
-
-    def answer(self, question: str) -> None:
-        self.see(question)
 
     def number(self) -> int:
         return int(self.driver.current_url.split("?")[0].rstrip("/").split("/")[-1])

@@ -148,14 +148,6 @@ def processes_of(folder: Path) -> list[str]:
     return found
 
 
-def five_ports() -> int:
-    """A port with the next ones free as well."""
-    while True:
-        port = free_port()
-        if port < 64000:
-            return port
-
-
 def test_the_demo_starts_keeps_its_data_and_stops_without_a_trace(tmp_path: Path) -> None:
     tmp_path.chmod(0o755)
     for parent in list(tmp_path.parents)[:3]:
@@ -163,7 +155,7 @@ def test_the_demo_starts_keeps_its_data_and_stops_without_a_trace(tmp_path: Path
             parent.chmod(0o755)
     # The stamps of what is built are shared, so that the front end is not built once more.
     shutil.copytree(HOME / "var" / "stamps", tmp_path / "stamps")
-    port = five_ports()
+    port = free_port(8)
     demo = Demo(tmp_path, port)
     wait_for(lambda: demo.up, 120)
     text = "".join(demo.lines)

@@ -130,7 +130,8 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
             "/robots",
         )
     )
-    rows += _places(wanted, live)
+    # Without a host that is heard from, the places are still judged on those robots that could.
+    rows += _places(wanted, live or able)
     return rows
 
 
@@ -140,13 +141,13 @@ def _due(wanted: Wanted, now: datetime) -> Need:
     return Need("due", "Its time has come", met, fact, "Wait until then")
 
 
-def _places(wanted: Wanted, live: Sequence[RobotFacts]) -> list[Need]:
-    free = [robot for robot in live if robot.busy_with is None]
+def _places(wanted: Wanted, could: Sequence[RobotFacts]) -> list[Need]:
+    free = [robot for robot in could if robot.busy_with is None]
     seated = [robot for robot in free if robot.seats_used < robot.seats]
-    busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in live if robot not in free)
+    busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in could if robot not in free)
     seats = ", ".join(
         f"{host}: {used} of {total} in use"
-        for host, used, total in sorted({(r.host, r.seats_used, r.seats) for r in live})
+        for host, used, total in sorted({(r.host, r.seats_used, r.seats) for r in could})
     )
     return [
         Need(

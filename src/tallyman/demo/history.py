@@ -62,9 +62,14 @@ class Plan:
 
 def trial(db: Database, routine_id: int, release_id: int, at: datetime) -> None:
     """One trial run that worked; trial runs post nothing."""
-    row = _run(routine_id, release_id, at, at + timedelta(minutes=2), "done", {}, "worked", "")
-    row["trial"] = True
+    row = trial_row(routine_id, release_id, at)
     _add_runs(db, [row])
+
+
+def trial_row(routine_id: int, release_id: int, at: datetime) -> dict[str, Any]:
+    """A trial run that worked, as a row to write."""
+    ended = at + timedelta(minutes=2)
+    return {**_run(routine_id, release_id, at, ended, "done", {}, "worked", ""), "trial": True}
 
 
 def _run(

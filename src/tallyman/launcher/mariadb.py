@@ -89,7 +89,9 @@ def install(folder: Path) -> None:
 def start(folder: Path, port: int, *more: str) -> Server:
     """Starts the server of a folder and waits until it answers; Trouble when it does not."""
     check_port(port, "the database")
-    log, first = folder / "error.log", folder / "start.log"
+    first = folder / "start.log"
+    # A server that was killed leaves its socket behind, which would look like one that answers.
+    (folder / "s.sock").unlink(missing_ok=True)
     with first.open("wb") as words:
         process = subprocess.Popen(
             [
@@ -102,7 +104,7 @@ def start(folder: Path, port: int, *more: str) -> Server:
                 "--bind-address=127.0.0.1",
                 f"--port={port}",
                 "--skip-name-resolve",
-                f"--log-error={log}",
+                f"--log-error={folder / 'error.log'}",
                 "--character-set-server=utf8mb4",
                 "--collation-server=utf8mb4_unicode_ci",
                 "--innodb-buffer-pool-size=256M",
@@ -127,11 +129,15 @@ def start(folder: Path, port: int, *more: str) -> Server:
             process.wait(timeout=0.05)
     if process.poll() is None:
         server.stop()
+    raise _will_not_start(folder)
+
+
+def _will_not_start(folder: Path) -> Trouble:
     # What it says before it can open its own log stands in the first one.
-    lines = [line for path in (first, log) for line in _lines(path)]
+    lines = [line for name in ("start.log", "error.log") for line in _lines(folder / name)]
     faults = [line for line in lines if "[ERROR]" in line]
     last = (faults or lines or ["it said nothing"])[-1]
-    raise Trouble(f"The database in {folder} will not start: {last}")
+    return Trouble(f"The database in {folder} will not start: {last}")
 
 
 def _lines(path: Path) -> list[str]:
@@ -151,7 +157,9 @@ def connect_root(server: Server, password: str) -> pymysql.connections.Connectio
         except pymysql.err.OperationalError as error:
             if error.args[0] == 1045:
                 break
-            if time.monotonic() > ends or server.process.poll() is not None:
+            if server.process.poll() is not None:
+                raise _will_not_start(server.folder) from None
+            if time.monotonic() > ends:
                 raise Trouble(f"The database does not answer: {error.args[-1]}") from None
             with contextlib.suppress(subprocess.TimeoutExpired):
                 server.process.wait(timeout=0.05)

@@ -4,7 +4,11 @@ import type { ProblemError } from '@/api/client'
 /** Two people changed one thing: both texts, and the choice. */
 defineProps<{ clash: ProblemError | null }>()
 const emit = defineEmits<{ settle: [mine: boolean] }>()
-const text = (value: unknown): string => (typeof value === 'string' ? value : JSON.stringify(value))
+function text(value: unknown): string {
+  if (Array.isArray(value)) return value.map(text).join('; ')
+  if (value && typeof value === 'object') return Object.values(value).join(', ')
+  return value === null || value === undefined ? 'nothing' : String(value)
+}
 </script>
 
 <template>

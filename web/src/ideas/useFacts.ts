@@ -16,7 +16,14 @@ export function useFacts(idea: () => number, fields: () => Fact[]) {
   const find = (field: string): Fact | undefined => fields().find((row) => row.field === field)
   const value = (field: string): unknown => (field in typed ? typed[field] : (find(field)?.value ?? ''))
 
-  async function keep(field: string, now: unknown, source = '', version?: number) {
+  // One after the other: each starts from what the one before left, so that nobody clashes with themselves.
+  let queue: Promise<void> = Promise.resolve()
+  function keep(field: string, now: unknown, source = '', version?: number): Promise<void> {
+    queue = queue.then(() => keepNow(field, now, source, version))
+    return queue
+  }
+
+  async function keepNow(field: string, now: unknown, source: string, version?: number) {
     const old = find(field)
     if (version === undefined && JSON.stringify(now) === JSON.stringify(old?.value ?? '')) {
       delete typed[field]
@@ -34,8 +41,8 @@ export function useFacts(idea: () => number, fields: () => Fact[]) {
       await queries.invalidateQueries({ queryKey: ['ideas'] })
       delete typed[field]
     } catch (problem) {
-      if (!(problem instanceof ProblemError)) throw problem
-      if (problem.code === 'conflict') clash.value = problem
+      if (!(problem instanceof ProblemError)) error.value = problem
+      else if (problem.code === 'conflict') clash.value = problem
       else if (problem.faults.length) faults[field] = problem.faults.map((one) => one.message).join('; ')
       else error.value = problem
     } finally {

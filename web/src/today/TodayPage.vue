@@ -14,10 +14,22 @@ const route = useRoute()
 const { me, may } = useMe()
 const query = useQuery({ queryKey: ['today'], queryFn: () => ask(api.GET('/api/v1/today')) })
 const today = computed(() => query.data.value)
+const summary = computed(() => {
+  const waits = today.value?.waits.length ?? 0
+  const wrong = today.value?.wrong.length ?? 0
+  const first = waits
+    ? `${waits} ${waits === 1 ? 'thing waits' : 'things wait'} for you`
+    : 'Nothing waits for you'
+  return today.value?.sees_runs ? `${first}, ${wrong || 'nothing'} went wrong since yesterday.` : `${first}.`
+})
 const told = computed(() => today.value?.told ?? [])
 const unread = computed(() => told.value.filter((one) => !one.read_at))
 const read = useAction(() =>
-  ask(api.POST('/api/v1/notifications/read', { params: { query: { upto: told.value[0]?.id ?? 0 } } })),
+  ask(
+    api.POST('/api/v1/notifications/read', {
+      params: { query: { upto: Math.max(0, ...told.value.map((one) => one.id)) } },
+    }),
+  ),
 )
 const kinds: Record<string, string> = {
   draft: 'Go on',
@@ -38,13 +50,7 @@ const kinds: Record<string, string> = {
     <div class="spread">
       <div>
         <h1>Today</h1>
-        <p v-if="today" class="lead">
-          {{ today.waits.length || 'Nothing' }}
-          {{ today.waits.length === 1 ? 'thing waits' : 'things wait' }} for you<template
-            v-if="today.sees_runs"
-            >, {{ today.wrong.length || 'nothing' }} went wrong since yesterday</template
-          >.
-        </p>
+        <p v-if="today" class="lead">{{ summary }}</p>
       </div>
       <router-link to="/ideas/new" class="button" :class="{ filled: !today?.waits.length }"
         >Hand in an idea</router-link

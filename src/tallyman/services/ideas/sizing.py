@@ -161,12 +161,15 @@ def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str) -> None:
                 "Ask another analyst or the lead.",
             )
         set_state(tx, ctx, idea, "agreed" if agreed else "sent back", note or None, agreed=agreed)
+        about = f"{ref(idea_id)} {idea['title']}"
         words = "agreed to the sizing" if agreed else f"sent the sizing back: {note}"
         audit(tx, ctx, "sizing settled", obj(idea_id), words)
         if agreed:
             move(tx, ctx, {**idea, "stage": "screened"}, "sized")
         link = f"/ideas/{idea_id}?sheet=sizing"
-        text = f"{ctx.actor.name} {words} of {ref(idea_id)} {idea['title']}"
+        text = f"{ctx.actor.name} agreed to the sizing of {about}"
+        if not agreed:
+            text = f"{ctx.actor.name} sent the sizing of {about} back: {note}"
         tell(tx, ctx, [idea["sized_by"], idea["proposer_id"]], text, link, obj(idea_id))
         changed(tx, ctx, "ideas", idea_id)
 

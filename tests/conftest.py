@@ -73,7 +73,7 @@ class Databases:
             owner_user=f"owner_{worker}",
             owner_password="owner",
         )
-        server = mariadb.Server(Path(found["folder"]), found["port"], None)  # type: ignore[arg-type]
+        server = mariadb.Server(Path(found["folder"]), found["port"], None)
         mariadb.prepare(server, self.wanted, ROOT)
         self.owner = self.connect(owner=True)
         migrate(self.owner, self.wanted.db_user, NOW)

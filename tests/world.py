@@ -72,6 +72,14 @@ def package(version: str = "1.0.0", code: str = CODE, tags: str = "", manifest: 
 class World:
     """People by name, and the steps of the thread as one-line calls."""
 
+    # What a module's own world made for its tests.
+    idea: int
+    offer: int
+    number: int
+    run: int
+    second: int
+    host: Row
+
     def __init__(self, db: Database, now: datetime) -> None:
         self.db = db
         self.now = now

@@ -23,14 +23,14 @@ from tests.world import World, package
 @pytest.fixture(scope="module")
 def live(people: World) -> World:
     """An idea in service with one tallied run, one being built, and a host that is silent by now."""
-    people.host, people.idea, people.number = people.live()  # type: ignore[attr-defined]
-    run = people.start(people.number, "live")  # type: ignore[attr-defined]
+    people.host, people.idea, people.number = people.live()
+    run = people.start(people.number, "live")
     counts = {"rows": "10", "handed_back": "1"}
-    work = people.take(people.host)  # type: ignore[attr-defined]
-    people.finish(people.host, work, later=timedelta(), counts=counts)  # type: ignore[attr-defined]
+    work = people.take(people.host)
+    people.finish(people.host, work, later=timedelta(), counts=counts)
     people.settle()
-    people.run = run  # type: ignore[attr-defined]
-    people.second = people.building("Tanker log to ledger")  # type: ignore[attr-defined]
+    people.run = run
+    people.second = people.building("Tanker log to ledger")
     return people
 
 
@@ -100,7 +100,7 @@ def test_value_leads_from_the_sum_down_to_the_entry_and_its_run(page: Page, live
     page.see("Delivered to date")
     page.find('//*[contains(., "Delivered to date")]/following-sibling::button').click()
     page.see("sum of what the ideas delivered")
-    page.click(f"I-{live.idea} Leak allowance claims")  # type: ignore[attr-defined]
+    page.click(f"I-{live.idea} Leak allowance claims")
     page.see("Counted by")
     page.find('//tr[contains(., "entries")]//button[@aria-expanded]').click()
     page.see("handed back")
@@ -133,7 +133,7 @@ def test_a_silent_host_shows_and_says_what_it_means(page: Page, live: World) -> 
     page.see("cannot: its host is silent")
     page.go("/")
     page.see("no robot on it gets work until its runner is heard again")
-    page.go(f"/workshop/routines/{live.number}")  # type: ignore[attr-defined]
+    page.go(f"/workshop/routines/{live.number}")
     page.see("Pre-check: 1 not met")
     page.see("What would let it start")
 
@@ -187,7 +187,7 @@ def test_a_wrong_package_is_refused_with_every_reason(page: Page, live: World, t
 
 
 def test_a_routine_is_changed_and_a_crossing_change_is_shown(page: Page, live: World) -> None:
-    page.sign_in("Sol Marin", f"/workshop/routines/{live.number}")  # type: ignore[attr-defined]
+    page.sign_in("Sol Marin", f"/workshop/routines/{live.number}")
     page.click("Change the set-up")
     page.type("Time limit, minutes", "0")
     page.click("Keep the changes")
@@ -201,7 +201,7 @@ def test_a_routine_is_changed_and_a_crossing_change_is_shown(page: Page, live: W
 
 
 def test_a_run_is_watched_live(page: Page, live: World) -> None:
-    run = runs.start(Ctx(live.db, read_clock(), live.actors["Sol Marin"]), live.number, "watched")  # type: ignore[attr-defined]
+    run = runs.start(Ctx(live.db, read_clock(), live.actors["Sol Marin"]), live.number, "watched")
     page.sign_in("Sol Marin", f"/runs/{run}")
     page.see("It waits:")
     live.db.transact(lambda tx: tx.execute("UPDATE host SET heard_at = %(now)s", {"now": read_clock()}))
@@ -240,7 +240,7 @@ def test_runs_are_filtered_by_the_address_and_back_works(page: Page, live: World
         or "state=ended" in page.driver.current_url
     )
     page.click("Show all runs")
-    page.see(f"R-{live.run}")  # type: ignore[attr-defined]
+    page.see(f"R-{live.run}")
     page.click("Count rows")
     page.until(lambda one: "/runs/" in one.current_url)
     page.driver.back()
@@ -314,7 +314,7 @@ def test_the_sheet_is_reached_by_keyboard_before_all_else(page: Page, live: Worl
 
 def test_ten_thousand_runs_are_paged(page: Page, live: World) -> None:
     def work(tx: Tx) -> None:
-        row = tx.execute("SELECT * FROM run WHERE id = %(r)s", {"r": live.run}).fetchone()  # type: ignore[attr-defined]
+        row = tx.execute("SELECT * FROM run WHERE id = %(r)s", {"r": live.run}).fetchone()
         assert row is not None
         one = history.trial_row(row["routine_id"], row["release_id"], row["started_at"])
         tx.many("demo.add_run", [{**one, "words": "bulk"}] * 10_000)

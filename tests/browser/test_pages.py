@@ -13,10 +13,10 @@ from tests.world import PASSWORD, World
 
 @pytest.fixture(scope="module")
 def filled(people: World) -> World:
-    people.idea = people.noted("Hydrant letters")  # type: ignore[attr-defined]
-    people.offer = people.offered("Tanker log to ledger")  # type: ignore[attr-defined]
-    people.host = people.machine()  # type: ignore[attr-defined]
-    people.number = people.routine()  # type: ignore[attr-defined]
+    people.idea = people.noted("Hydrant letters")
+    people.offer = people.offered("Tanker log to ledger")
+    people.host = people.machine()
+    people.number = people.routine()
     return people
 
 
@@ -107,7 +107,7 @@ def test_similar_ideas_show_while_typing(page: Page, filled: World) -> None:
 
 
 def test_declining_without_words_is_refused_at_its_field(page: Page, filled: World) -> None:
-    page.sign_in("Tom Okafor", f"/ideas/{filled.idea}")  # type: ignore[attr-defined]
+    page.sign_in("Tom Okafor", f"/ideas/{filled.idea}")
     page.click("Decline")
     page.choose("Reason", "too little volume")
     page.click("Decline and tell Ada Pell")
@@ -115,7 +115,7 @@ def test_declining_without_words_is_refused_at_its_field(page: Page, filled: Wor
 
 
 def test_who_sized_is_not_offered_to_agree(page: Page, filled: World) -> None:
-    page.sign_in("Mei Tanaka", f"/ideas/{filled.offer}?sheet=sizing")  # type: ignore[attr-defined]
+    page.sign_in("Mei Tanaka", f"/ideas/{filled.offer}?sheet=sizing")
     page.see("somebody else gives it")
     assert page.unseen("Agree to the sizing")
 
@@ -138,7 +138,7 @@ def test_a_change_that_crosses_another_shows_both_values(page: Page, filled: Wor
 
 
 def test_a_double_click_starts_one_run(page: Page, filled: World) -> None:
-    page.sign_in("Sol Marin", f"/workshop/routines/{filled.number}")  # type: ignore[attr-defined]
+    page.sign_in("Sol Marin", f"/workshop/routines/{filled.number}")
     button = page.find('//button[normalize-space(.)="Start now"]')
     page.driver.execute_script("arguments[0].click(); arguments[0].click()", button)
     page.until(lambda one: "/runs/" in one.current_url)
@@ -147,7 +147,7 @@ def test_a_double_click_starts_one_run(page: Page, filled: World) -> None:
 
 
 def test_a_waiting_run_says_why_and_can_be_cancelled(page: Page, filled: World) -> None:
-    run = filled.start(filled.number, "waits")  # type: ignore[attr-defined]
+    run = filled.start(filled.number, "waits")
     page.sign_in("Sol Marin", f"/runs/{run}")
     page.see("on a host that is heard from")
     page.click("Cancel the run")
@@ -158,7 +158,7 @@ def test_a_waiting_run_says_why_and_can_be_cancelled(page: Page, filled: World) 
 def test_a_figure_opens_its_working_by_keyboard_and_its_link_shows_it_again(
     page: Page, filled: World
 ) -> None:
-    page.sign_in("Ines Varga", f"/ideas/{filled.offer}?sheet=case")  # type: ignore[attr-defined]
+    page.sign_in("Ines Varga", f"/ideas/{filled.offer}?sheet=case")
     figure = page.find('//*[contains(., "Costs a year to run")]/following-sibling::button')
     figure.send_keys(Keys.ENTER)
     page.see("seats + support + other software + running lines")
@@ -170,7 +170,7 @@ def test_a_figure_opens_its_working_by_keyboard_and_its_link_shows_it_again(
 
 
 def test_every_picture_has_a_table_one_key_away(page: Page, filled: World) -> None:
-    page.sign_in("Ines Varga", f"/ideas/{filled.offer}?sheet=case")  # type: ignore[attr-defined]
+    page.sign_in("Ines Varga", f"/ideas/{filled.offer}?sheet=case")
     page.find("//figure").send_keys("t")
     page.see("Month")
     assert page.find("//figure//table//th").text == "Month"

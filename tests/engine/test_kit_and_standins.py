@@ -152,7 +152,7 @@ def test_hints_reach_every_listener_once(world: World) -> None:
             hint(number)
         heard = []
         for ear in ears:
-            heard.append([(await asyncio.wait_for(ear.get(), 10)).number for _ in range(2)])  # type: ignore[union-attr]
+            heard.append([(await asyncio.wait_for(ear.get(), 10)).number for _ in range(2)])
         for ear in ears:
             hub.leave(ear)
         hub.stop()

@@ -170,7 +170,7 @@ def execute(server: Server, folder: Path, **more: Any) -> Job:
         "lease_seconds": 60,
         **more,
     }
-    return Job(server, work, folder / "work")  # type: ignore[arg-type]
+    return Job(server, work, folder / "work")
 
 
 def test_the_time_limit_asks_then_kills_and_keeps_the_counts(

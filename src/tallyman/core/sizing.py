@@ -159,7 +159,7 @@ def _effort(reader: Reader, given: dict[str, Any], ready: Any) -> tuple[Fraction
         "Build effort",
         text_of(effort, 1),
         "person-days",
-        "base × form × (1 − reuse)",
+        "days for what the work is made of × hard to read × what is left after reuse",
         parts=tuple(lines),
         missing=tuple(dict.fromkeys(lacking)),
         note=note,

@@ -4,6 +4,7 @@ import { computed, watch } from 'vue'
 import { api, ask, type Schemas, type Working } from '@/api/client'
 import { useMe } from '@/app/session'
 import Chart from '@/shared/Chart.vue'
+import { fieldOf } from '@/shared/fieldLink'
 import Figure from '@/shared/Figure.vue'
 import { money, number } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
@@ -12,6 +13,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Clash from './Clash.vue'
 import FactField from './FactField.vue'
+import Lacking from './Lacking.vue'
 import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
 
@@ -38,6 +40,16 @@ watch(
   (there) => there && void showWanted(),
 )
 const working = (name: string): Working | undefined => data.value?.working[name]
+/** What a figure that cannot be computed still needs: share and phases need all of the sizing but rework. */
+function needs(name: string): Schemas['Lack'][] {
+  const lacking = working(name)?.missing.map(fieldOf) ?? []
+  const fromSizing = lacking.some((field) => ['phases', 'judged_share'].includes(field))
+  return (data.value?.missing ?? []).filter(
+    (lack) =>
+      lacking.includes(lack.field) ||
+      (fromSizing && lack.sheet === 'sizing' && !lack.field.startsWith('rework_')),
+  )
+}
 const cash = (value: string | null | undefined): string => money(value, currency.value)
 const symbol = computed(() => cash('0').replace(/\s*0$/, ''))
 
@@ -149,6 +161,11 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
             />
             after
           </template>
+          <Lacking
+            v-if="figures.saving_per_year === null"
+            :needs="needs('saving_per_year')"
+            @supply="(...to) => emit('supply', ...to)"
+          />
         </Figure>
         <Figure
           name="running_cost_per_year"
@@ -161,6 +178,11 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
             <Figure name="robots" :working="working('robots')" :text="String(figures.robots)" />
             {{ figures.robots === 1 ? 'robot' : 'robots' }}
           </template>
+          <Lacking
+            v-if="figures.running_cost_per_year === null"
+            :needs="needs('running_cost_per_year')"
+            @supply="(...to) => emit('supply', ...to)"
+          />
         </Figure>
         <Figure
           name="payback_months"
@@ -174,7 +196,13 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
                 ? 'not within 60 months'
                 : '–'
           "
-        />
+        >
+          <Lacking
+            v-if="figures.payback_months === null"
+            :needs="needs('payback_months')"
+            @supply="(...to) => emit('supply', ...to)"
+          />
+        </Figure>
         <Figure
           name="npv_3y"
           label="Worth over three years, NPV"
@@ -190,6 +218,11 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
               :text="`${number(Number(figures.return_3y) * 100)} %`"
             />
           </template>
+          <Lacking
+            v-if="figures.npv_3y === null"
+            :needs="needs('npv_3y')"
+            @supply="(...to) => emit('supply', ...to)"
+          />
         </Figure>
       </div>
       <div class="two">

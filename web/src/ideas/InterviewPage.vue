@@ -114,7 +114,7 @@ onBeforeRouteLeave(async () => {
 const handIn = useAction(async () => {
   await ask(api.POST('/api/v1/ideas/{number}/hand-in', { params: { path: { number: id.value } } }))
   await queries.invalidateQueries({ queryKey: ['ideas'] })
-  await router.replace({ path: `/ideas/${id.value}`, query: { handed: '1' } })
+  await router.replace({ path: `/ideas/${id.value}`, query: { handed: '1', figure: 'reach' } })
 })
 const lacking = computed(() => questions.value.filter((one) => one.needed && one.value === null))
 const answered = computed(

@@ -1,15 +1,26 @@
 <script setup lang="ts">
 import type { Working } from '@/api/client'
+import { useRoute } from 'vue-router'
 import { useMe } from '@/app/session'
+import { fieldPlace } from './fieldLink'
 import { dayText, inUnit } from './format'
 
+const SHEETS = ['case', 'sizing']
 const props = defineProps<{ working: Working; inner?: boolean }>()
 const { currency } = useMe()
 
+const words = (name: string): string => name.replaceAll('_', ' ')
 const shown = (value: string | null, unit: string): string => inUnit(value, unit, currency.value)
 const partText = (value: string): string =>
   /^-?\d+\.\d+$/.test(value) ? shown(value, props.working.unit === 'money' ? 'money' : '') : value
-const target = (link: string): string | null => (link.startsWith('/') ? link : null)
+const route = useRoute()
+/** Another page, or the field of this idea that holds the input. */
+function target(link: string) {
+  if (link.startsWith('/')) return link
+  return /^\/ideas\/\d+$/.test(route.path) && /^[a-z_]+$/.test(link) && !SHEETS.includes(link)
+    ? fieldPlace(link)
+    : null
+}
 </script>
 
 <template>
@@ -37,7 +48,7 @@ const target = (link: string): string | null => (link.startsWith('/') ? link : n
       <h3>Where it comes from</h3>
       <ul>
         <li v-for="input in working.inputs" :key="input.name">
-          <router-link v-if="target(input.link)" :to="input.link">{{ input.name }}</router-link>
+          <router-link v-if="target(input.link)" :to="target(input.link)!">{{ input.name }}</router-link>
           <template v-else>{{ input.name }}</template>:
           <b :class="{ care: input.value === null }">{{ shown(input.value, input.unit) }}</b>
           <i v-if="input.source">
@@ -47,7 +58,14 @@ const target = (link: string): string | null => (link.startsWith('/') ? link : n
       </ul>
     </div>
     <p v-if="working.missing.length" class="note care">
-      Missing: {{ working.missing.map((name) => name.replaceAll('_', ' ')).join(', ') }}
+      Missing:
+      <template v-for="(name, n) in working.missing" :key="name"
+        ><template v-if="n">, </template
+        ><router-link v-if="target(name.split('[')[0] ?? '')" :to="target(name.split('[')[0] ?? '')!">{{
+          words(name)
+        }}</router-link
+        ><template v-else>{{ words(name) }}</template></template
+      >
     </p>
     <div v-if="working.swings.length">
       <h3>What would change it most</h3>

@@ -233,7 +233,7 @@ class World:
         return runs.start(self.ctx("Sol Marin", later), routine, key)
 
     def take(self, host: Row, later: timedelta = timedelta()) -> dict[str, Any]:
-        found = dispatch.take(self.program(later), host, 0)
+        found = dispatch.take(self.program(later), host)
         assert found is not None
         return found
 

@@ -206,7 +206,7 @@ def test_a_run_is_watched_live(page: Page, live: World) -> None:
     page.see("It waits:")
     live.db.transact(lambda tx: tx.execute("UPDATE host SET heard_at = %(now)s", {"now": read_clock()}))
     host = dispatch.host_of(live.program(), live.token)
-    work = wait_for(lambda: dispatch.take(Ctx(live.db, read_clock()), host, 0))
+    work = wait_for(lambda: dispatch.take(Ctx(live.db, read_clock()), host))
     page.see("Log")
     now = read_clock()
     line = {"at": now.isoformat(), "level": "caution", "text": "meter 17 has no reading"}

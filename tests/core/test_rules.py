@@ -96,7 +96,7 @@ def test_only_the_named_changes_of_state_are_allowed(state: str) -> None:
 
 
 ROBOT = runs.RobotFacts(1, "Dipper 1", 1, "Weir", NOW, frozenset({5}), frozenset({"letters"}), None, 1, 0)
-WANTED = runs.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0, True, NOW)
+WANTED = runs.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0, NOW)
 
 
 @pytest.mark.parametrize(

@@ -85,7 +85,7 @@ def test_a_run_goes_to_one_runner_only(world: World) -> None:
 
     def ask() -> None:
         gate.wait()
-        work = dispatch.take(world.program(), host, 0)
+        work = dispatch.take(world.program(), host)
         if work is not None:
             taken.append(work)
 
@@ -94,7 +94,7 @@ def test_a_run_goes_to_one_runner_only(world: World) -> None:
         thread.start()
     for thread in threads:
         thread.join()
-    while (work := dispatch.take(world.program(), host, 0)) is not None:
+    while (work := dispatch.take(world.program(), host)) is not None:
         taken.append(work)
     assert len({one["run"] for one in taken}) == len(taken) == 5
     assert {one["run"] for one in taken} < made
@@ -107,7 +107,7 @@ def test_the_routines_limit_and_the_hosts_seats_hold(world: World) -> None:
     routine = world.routine(run_limit=2)
     second = [world.start(routine, str(n)) for n in range(2)][1]
     world.take(host)
-    assert dispatch.take(world.program(), host, 0) is None
+    assert dispatch.take(world.program(), host) is None
     assert "seat" in waits_for(world, second)
 
 

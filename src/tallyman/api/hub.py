@@ -8,11 +8,13 @@ from collections.abc import AsyncIterator
 from dataclasses import dataclass
 from typing import Any
 
+import structlog
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.errors import TallymanError
 from tallyman.services.context import Database
 
+log = structlog.get_logger()
 POLL_SECONDS = 0.4
 # Numbers may commit out of order, so the poller looks back a little and leaves out what it told.
 OVERLAP = 100
@@ -35,7 +37,6 @@ class Hub:
         self._told: deque[int] = deque(maxlen=2000)
         self._last = -1
         self._task: asyncio.Task[None] | None = None
-        self.well = True
 
     async def _ask(self) -> list[dict[str, Any]]:
         if self._last < 0:
@@ -60,9 +61,9 @@ class Hub:
                     self._tell(Hint(row["subject"], row["object_id"]))
                 if first:
                     await self._skip_known()
-                self.well = True
-            except TallymanError:
-                self.well = False
+            except TallymanError as error:
+                # The streams stay open; who listens is told again when the database answers.
+                log.error("hints not read", action="web.hints.failed", error=error.message)
             await asyncio.sleep(POLL_SECONDS)
         self._task = None
         self._last = -1

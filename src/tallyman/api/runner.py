@@ -157,14 +157,14 @@ async def work(request: Request, runner: Runner) -> Work:
     hub: Hub = request.app.state.hub
     listener = hub.listen()
     try:
-        found = await run_in_threadpool(dispatch.take, ctx, host, 0)
+        found = await run_in_threadpool(dispatch.take, ctx, host)
         ends = asyncio.get_running_loop().time() + WAIT_SECONDS
         while found is None:
             left = ends - asyncio.get_running_loop().time()
             if left <= 0 or not await _news(listener, left):
                 return Response(status_code=204)  # type: ignore[return-value]
             later = Ctx(ctx.db, read_clock(), ctx.actor)
-            found = await run_in_threadpool(dispatch.take, later, host, 0)
+            found = await run_in_threadpool(dispatch.take, later, host)
         return Work.model_validate(found)
     finally:
         hub.leave(listener)

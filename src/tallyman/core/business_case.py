@@ -26,7 +26,6 @@ AMOUNTS = (
     "support_share",
     "other_software_per_year",
 )
-PLACES = ("robot_hours_per_day", "robot_days_per_year")
 RULES_VERSION = "business case 1"
 
 Maybe = Fraction | None

@@ -8,8 +8,6 @@ from datetime import date, timedelta
 from tallyman.core.workdays import Calendar
 
 PATH = ("draft", "noted", "screened", "sized", "backed", "building", "in service", "retired")
-OFF_PATH = ("parked", "declined", "merged", "withdrawn")
-BUILDING = ("open", "taken up", "stuck", "on trial")
 MOVES = {
     "draft": ("noted", "withdrawn"),
     "noted": ("screened", "declined"),

@@ -13,10 +13,7 @@ CHANGES: dict[str, tuple[str, ...]] = {
     "lost": ("done", "failed"),
 }
 STATES = ("waiting", "running", "held", "done", "failed", "cancelled", "lapsed", "lost")
-ENDED = ("done", "failed", "cancelled", "lapsed", "lost")
 SILENT_AFTER = timedelta(seconds=30)
-CLEAN_END = timedelta(seconds=30)
-LEASE_MINUTES = 15
 PRIORITY_STEP = timedelta(minutes=30)
 
 
@@ -62,7 +59,6 @@ class Wanted:
     tags: frozenset[str]
     run_limit: int
     active: int
-    released: bool
     due: datetime
 
 

@@ -25,7 +25,6 @@ HARD_BELOW = Fraction("0.6")
 HARD_SHARE = Fraction(1, 5)
 HARD_FORM = Fraction("1.3")
 RULES_VERSION = "sizing 1"
-MENDS = ("cost", "errors", "waiting", "rules", "relief of staff")
 
 
 def times_a_year(rhythm: str, working_days: int) -> int:

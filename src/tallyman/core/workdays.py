@@ -27,10 +27,6 @@ class Calendar:
         """The first working day from that day on; InputFaults if none comes within 366 days."""
         return self._seek(day, 1)
 
-    def on_or_before(self, day: date) -> date:
-        """The last working day up to that day; InputFaults if none comes within 366 days."""
-        return self._seek(day, -1)
-
     def _seek(self, day: date, step: int) -> date:
         for _ in range(367):
             if self.is_open(day):

@@ -13,6 +13,7 @@ import sys
 import threading
 import time
 from pathlib import Path
+from typing import Any
 
 import httpx
 
@@ -137,13 +138,13 @@ def set_up_database(port: int, fresh: bool) -> mariadb.Server:
     return server
 
 
-def _load(var: Path) -> dict[str, object]:
+def _load(var: Path) -> dict[str, Any]:
     """Loads the demo data once; gives the sign-ins and the runners' codes."""
     from tallyman.demo.load import load
 
     kept = var / "demo.json"
     if kept.exists():
-        found: dict[str, object] = json.loads(kept.read_text())
+        found: dict[str, Any] = json.loads(kept.read_text())
         return found
     print("Loading the demo data …", flush=True)
     (var / "loading").touch()
@@ -156,12 +157,12 @@ def _load(var: Path) -> dict[str, object]:
     return made
 
 
-def _runner_codes(made: dict[str, object]) -> dict[str, str | None]:
+def _runner_codes(made: dict[str, Any]) -> dict[str, str | None]:
     """The one-time code of each host; a host connected before keeps its token instead."""
     from tallyman.demo.load import fresh_codes
 
     db = application()
-    hosts = [str(name) for name in list(made["hosts"])]  # type: ignore[call-overload]
+    hosts = [str(name) for name in made["hosts"]]
     waiting = [name for name in hosts if not (settings().var / "runners" / name / "runner.json").exists()]
     codes: dict[str, str | None] = dict.fromkeys(hosts)
     codes.update(fresh_codes(db, read_clock(), waiting))
@@ -169,7 +170,7 @@ def _runner_codes(made: dict[str, object]) -> dict[str, str | None]:
     return codes
 
 
-def _start_all(processes: Processes, port: int, made: dict[str, object]) -> None:
+def _start_all(processes: Processes, port: int, made: dict[str, Any]) -> None:
     processes.start("mail", "mail-catcher", "--smtp-port", str(port + 5), "--port", str(port + 6))
     processes.start("web", "serve", "--port", str(port))
     processes.start("engine", "engine")
@@ -181,11 +182,11 @@ def _start_all(processes: Processes, port: int, made: dict[str, object]) -> None
         processes.start(f"runner-{name}", "runner", *words)
 
 
-def _greet(port: int, made: dict[str, object]) -> None:
+def _greet(port: int, made: dict[str, Any]) -> None:
     print(f"\nTallyman is up: http://127.0.0.1:{port}")
     print(f"Mails it sent:  http://127.0.0.1:{port + 6}")
     print(f"\nSign in as (password for all: {made['password']})\n")
-    for person in list(made["people"]):  # type: ignore[call-overload]
+    for person in made["people"]:
         print(f"  {person['email']:42} {person['name']:18} {person['role']}")
     print("\nConnect a runner of your own: add a host under Robots, then")
     print(f"  ./tallyman runner --server http://127.0.0.1:{port} --code CODE")

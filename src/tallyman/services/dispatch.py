@@ -97,7 +97,7 @@ def heartbeat(ctx: Ctx, host: Row, clock: datetime, runs: list[tuple[int, int]])
     return ctx.db.transact(work)
 
 
-def take(ctx: Ctx, host: Row, busy: int) -> dict[str, Any] | None:
+def take(ctx: Ctx, host: Row) -> dict[str, Any] | None:
     """The first waiting run that a free robot of this host may take, or None."""
     tried: set[int] = set()
     for _ in range(10):

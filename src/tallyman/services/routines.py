@@ -200,7 +200,7 @@ def wanted_of(tx: Tx, row: Row, due: datetime) -> Wanted:
     """What a routine (or one of its waiting runs) asks of a robot."""
     path = frozenset(one["above_id"] for one in tx.all("robots.path", id=row["area_id"]))
     tags = frozenset(row["tags"]) | frozenset(row["release_tags"])
-    return Wanted(row["area"], path, tags, row["run_limit"], row.get("active", 0), True, due)
+    return Wanted(row["area"], path, tags, row["run_limit"], row.get("active", 0), due)
 
 
 def pre_check(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:

@@ -19,7 +19,6 @@ SHORT_NAMES = {
     "@yearly": "0 0 1 1 *",
     "@annually": "0 0 1 1 *",
 }
-FIELD_NAMES = ("minute", "hour", "day of month", "month", "day of week")
 LONGEST = 300
 
 

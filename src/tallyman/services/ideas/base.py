@@ -17,8 +17,6 @@ from tallyman.services.context import (
 )
 from tallyman.store.db import Row, Tx
 
-IN_REVIEW = ("noted", "screened")
-
 
 def ref(idea_id: int) -> str:
     """How an idea is referred to."""

@@ -29,7 +29,6 @@ from tallyman.store.db import Row, Tx
 
 # How the build effort is spread over phases until somebody says otherwise.
 PHASE_SHARES = (("Describe", Fraction(1, 5)), ("Build", Fraction(3, 5)), ("Try out", Fraction(1, 5)))
-SHEET_OF = {"volume_per_year": "volume"}
 
 
 def _half(days: Fraction) -> Fraction:

@@ -238,8 +238,3 @@ def download(ctx: Ctx, idea_id: int, file_id: int) -> tuple[str, bytes]:
         return found["name"], data
 
     return ctx.db.transact(work)
-
-
-def questions() -> list[interview.Question]:
-    """The interview in order."""
-    return list(interview.QUESTIONS)

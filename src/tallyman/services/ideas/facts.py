@@ -52,7 +52,6 @@ CASE = {
     "discount_rate": "Discount rate",
 }
 LABELS = {**SIZING, **CASE}
-NO_NUMBER = ("rhythm", "arrives", "systems", "share_reason", "running_lines", "phases", "plan_start")
 SHARES = (
     "judged_share",
     "unsuitable_share",

@@ -12,7 +12,6 @@ const props = defineProps<{
   disabled?: boolean
   kind?: 'text' | 'date' | 'choice'
   choices?: string[]
-  wide?: boolean
   optional?: boolean
 }>()
 const emit = defineEmits<{ keep: [value: string] }>()
@@ -37,7 +36,7 @@ const text = (): string => (props.value === null || props.value === undefined ? 
 </script>
 
 <template>
-  <div :data-field="fact.field" :class="{ wide }">
+  <div :data-field="fact.field">
     <Field v-slot="{ id, invalid }" :label="fact.label" :help="help()" :fault="fault">
       <span class="row">
         <select
@@ -66,9 +65,3 @@ const text = (): string => (props.value === null || props.value === undefined ? 
     </Field>
   </div>
 </template>
-
-<style scoped>
-.wide {
-  grid-column: span 2;
-}
-</style>

@@ -2,12 +2,12 @@
 import { useId } from 'vue'
 
 /** A field with its label above, help and fault below. */
-defineProps<{ label: string; help?: string; fault?: string; wide?: boolean }>()
+defineProps<{ label: string; help?: string; fault?: string }>()
 const id = useId()
 </script>
 
 <template>
-  <div class="field" :class="{ wide }">
+  <div class="field">
     <label :for="id">{{ label }}</label>
     <slot :id="id" :invalid="fault !== undefined" :describedby="`${id}-note`" />
     <p :id="`${id}-note`" class="quiet" :class="{ bad: fault }" :role="fault ? 'alert' : undefined">
@@ -25,8 +25,5 @@ const id = useId()
 label {
   font-size: 13px;
   color: var(--ink-2);
-}
-.field.wide {
-  grid-column: 1 / -1;
 }
 </style>

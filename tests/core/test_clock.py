@@ -9,7 +9,7 @@ from cronsim import CronSim
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tallyman.core.clock import clock, parse, reading, starts
+from tallyman.core.clock import Coded, clock, parse, reading, starts
 from tallyman.core.faults import InputFaults
 
 ZONES = ("Europe/Lisbon", "America/Chicago", "Pacific/Auckland", "UTC", "Australia/Lord_Howe")
@@ -38,7 +38,7 @@ expressions = st.tuples(field(0, 59), field(0, 23), field(1, 28), field(1, 12), 
 @given(expressions, st.sampled_from(ZONES), st.integers(0, 364 * 24))
 def test_times_come_later_in_order_and_each_once(text: str, zone: str, hours: int) -> None:
     after = BEGAN + timedelta(hours=hours)
-    found = [one.at for one in islice(starts(parse(text), ZoneInfo(zone), after), 5)]
+    found = [one.at for one in islice(starts(Coded(parse(text)), ZoneInfo(zone), after), 5)]
     assert all(at > after for at in found)
     assert found == sorted(set(found))
 
@@ -48,13 +48,13 @@ def test_times_come_later_in_order_and_each_once(text: str, zone: str, hours: in
 def test_agrees_with_another_reader_where_no_clock_changes(text: str, hours: int) -> None:
     after = BEGAN + timedelta(hours=hours)
     other = [at.replace(tzinfo=UTC) for at in islice(CronSim(text, after.replace(tzinfo=None)), 4)]
-    found = [one.at for one in islice(starts(parse(text), ZoneInfo("UTC"), after), 4)]
+    found = [one.at for one in islice(starts(Coded(parse(text)), ZoneInfo("UTC"), after), 4)]
     assert found == other
 
 
 @given(expressions)
 def test_every_accepted_expression_reads_as_a_sentence(text: str) -> None:
-    sentence = reading(parse(text), "UTC")
+    sentence = reading(Coded(parse(text)), "UTC")
     assert sentence.endswith("(UTC)")
     assert sentence[0].isupper()
 
@@ -74,7 +74,7 @@ def test_every_accepted_expression_reads_as_a_sentence(text: str) -> None:
     ],
 )
 def test_sentence(text: str, sentence: str | None) -> None:
-    found = reading(parse(text), "UTC")
+    found = reading(Coded(parse(text)), "UTC")
     if sentence is not None:
         assert found == sentence
     else:

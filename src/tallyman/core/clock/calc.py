@@ -4,25 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import UTC, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 from itertools import islice
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from tallyman.core.clock.fields import Expression, parse
+from tallyman.core.clock.forms import Form, from_dict
 from tallyman.core.clock.reading import reading
-from tallyman.core.clock.times import Fired, OnClosed, Window, starts
+from tallyman.core.clock.times import Dropped, Fired, OnClosed, Window, dropped, starts
 from tallyman.core.faults import Fault, InputFaults, unknown_word
 from tallyman.core.workdays import Calendar, read_calendar
 
 MOST_TIMES = 1000
+DAYS_LOOKED_AT = 367
 
 
 @dataclass(frozen=True)
 class Schedule:
-    """An expression with its zone, calendar, move and window: all that decides its times."""
+    """A form with its zone, calendar, move and window: all that decides its times."""
 
-    expression: Expression
+    form: Form
     zone_name: str
     calendar: Calendar | None
     on_closed: OnClosed
@@ -31,13 +32,18 @@ class Schedule:
     def after(self, when: datetime) -> Iterator[Fired]:
         """Every start strictly later than that instant, in order."""
         zone = ZoneInfo(self.zone_name)
-        return starts(self.expression, zone, when, self.calendar, self.on_closed, self.window)
+        return starts(self.form, zone, when, self.calendar, self.on_closed, self.window)
+
+    def dropped(self, since: datetime, until: datetime) -> Iterator[Dropped]:
+        """Nominal times in since < t ≤ until at which nothing starts, each with the reason."""
+        zone = ZoneInfo(self.zone_name)
+        return dropped(self.form, zone, since, until, self.calendar, self.on_closed, self.window)
 
     @property
     def sentence(self) -> str:
         """The reading, zone included."""
         kept = self.on_closed if self.calendar is not None else None
-        return reading(self.expression, self.zone_name, kept, self.window)
+        return reading(self.form, self.zone_name, kept, self.window)
 
 
 def instant(text: Any, field: str, faults: list[Fault]) -> datetime:
@@ -80,18 +86,11 @@ def _window(given: Any, faults: list[Fault]) -> Window | None:
 def read_schedule(given: dict[str, Any]) -> Schedule:
     """Checks everything that decides the times; raises InputFaults with every fault."""
     faults: list[Fault] = []
-    expression: Expression | None = None
-    try:
-        expression = parse(given.get("expr", ""))
-    except InputFaults as error:
-        faults += error.faults
+    form = from_dict(given, faults)
     zone = given.get("tz", "UTC")
     wrong_zone = zone_fault(zone, "tz")
     if wrong_zone:
         faults.append(wrong_zone)
-    dialect = given.get("dialect", "five-field")
-    if dialect != "five-field":
-        faults.append(unknown_word("dialect", dialect, ["five-field"]))
     on_closed = given.get("on_closed", "skip")
     if on_closed not in ("skip", "next", "previous"):
         faults.append(unknown_word("on_closed", on_closed, ["skip", "next", "previous"]))
@@ -100,9 +99,9 @@ def read_schedule(given: dict[str, Any]) -> Schedule:
     if given_calendar is not None:
         calendar = read_calendar(given_calendar, faults, "calendar.")
     window = _window(given.get("window"), faults)
-    if faults or expression is None:
+    if faults or form is None:
         raise InputFaults(faults)
-    return Schedule(expression, str(zone), calendar, on_closed, window)
+    return Schedule(form, str(zone), calendar, on_closed, window)
 
 
 def _notes(fired: list[Fired]) -> list[str]:
@@ -118,6 +117,18 @@ def _notes(fired: list[Fired]) -> list[str]:
 
 def _text(at: datetime) -> str:
     return at.strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+def _field_of(given: dict[str, Any]) -> str:
+    """The field that says when it starts."""
+    return next((name for name in ("every_minutes", "once") if given.get(name) is not None), "expr")
+
+
+def _check_open(calendar: Calendar, day: date) -> None:
+    """Raises InputFaults if every day of the 366 from that one on is closed."""
+    if not any(calendar.is_open(day + timedelta(days=n)) for n in range(DAYS_LOOKED_AT)):
+        message = "never fires: all days are closed for 366 days; open some day"
+        raise InputFaults([Fault("calendar", None, message)])
 
 
 def clock(given: dict[str, Any]) -> dict[str, Any]:
@@ -136,11 +147,14 @@ def clock(given: dict[str, Any]) -> dict[str, Any]:
         raise InputFaults(faults + error.faults) from None
     if faults:
         raise InputFaults(faults)
+    if schedule.calendar is not None:
+        _check_open(schedule.calendar, after.astimezone(ZoneInfo(schedule.zone_name)).date())
     fired = list(islice(schedule.after(after), count))
     if not fired:
-        message = "never fires: closed days or the window leave no time for it"
-        raise InputFaults([Fault("expr", given.get("expr"), message)])
+        message = "never fires: closed days, the window, the years or its date leave no time for it"
+        raise InputFaults([Fault(_field_of(given), given.get(_field_of(given)), message)])
     return {
+        "kept": schedule.form.as_dict(),
         "times": [_text(one.at) for one in fired],
         "reading": schedule.sentence,
         "notes": _notes(fired),

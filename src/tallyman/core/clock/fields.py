@@ -1,10 +1,14 @@
-"""Five-field expressions: read strictly, every fault named with its field, value and mend."""
+"""Five-field expressions: read strictly, every fault named with its field, value and mend.
+
+Pasted codes of six or seven fields (rules §6) are translated in pasted.py.
+"""
 
 from __future__ import annotations
 
 import calendar
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import lru_cache
 
 from tallyman.core.faults import Fault, InputFaults
 
@@ -31,6 +35,12 @@ class FieldSpec:
     high: int
     words: tuple[str, ...] = ()
     first_word: int = 0
+    top: int | None = None
+
+    @property
+    def last(self) -> int:
+        """Where `*` and an open step end; Sunday as 7 is only another name for 0."""
+        return self.high if self.top is None else self.top
 
     @property
     def allowed(self) -> str:
@@ -44,8 +54,9 @@ SPECS = (
     FieldSpec("hour", 0, 23),
     FieldSpec("day of month", 1, 31),
     FieldSpec("month", 1, 12, MONTHS, 1),
-    FieldSpec("day of week", 0, 7, WEEKDAYS, 0),
+    FieldSpec("day of week", 0, 7, WEEKDAYS, 0, 6),
 )
+YEAR = FieldSpec("year", 1970, 2099)
 
 
 @dataclass(frozen=True)
@@ -69,6 +80,7 @@ class Expression:
     wild_clock: bool
     open_days: bool
     open_weekdays: bool
+    years: tuple[int, ...] = ()
 
     def day_of_month_matches(self, day: date) -> bool:
         """Whether the day-of-month field takes that date."""
@@ -89,7 +101,7 @@ class Expression:
 
     def matches(self, day: date) -> bool:
         """Whether that date is one to start on: either day field if both are restricted, else both."""
-        if day.month not in self.months:
+        if day.month not in self.months or (self.years and day.year not in self.years):
             return False
         if not self.open_days and not self.open_weekdays:
             return self.day_of_month_matches(day) or self.day_of_week_matches(day)
@@ -112,7 +124,7 @@ def _last_workday(year: int, month: int) -> date:
     return last - timedelta(days=max(0, last.isoweekday() - 5))
 
 
-class _Field:
+class FieldText:
     """Reads one field; gathers its faults."""
 
     def __init__(self, spec: FieldSpec, text: str) -> None:
@@ -160,7 +172,7 @@ class _Field:
             self.values.update(range(span[0], span[1] + 1, step))
 
     def _span(self, body: str, item: str, stepped: bool) -> tuple[int, int] | None:
-        top = 6 if self.spec.name == "day of week" else self.spec.high
+        top = self.spec.last
         if body == "*":
             return self.spec.low, top
         first, dash, last = body.partition("-")
@@ -217,8 +229,9 @@ class _Field:
         return True
 
 
-def parse(text: str) -> Expression:
-    """Reads a five-field expression or a short name such as @daily.
+@lru_cache(maxsize=4096)
+def parse(text: str, years: str = "") -> Expression:
+    """Reads a five-field expression or a short name such as @daily, perhaps only in some years.
 
     Raises InputFaults naming each field, its value and the allowed form.
     """
@@ -232,11 +245,13 @@ def parse(text: str) -> Expression:
     if len(parts) != 5 or len(body) > LONGEST:
         message = (
             f"{len(parts)} fields; give five: minute, hour, day of month, month, day of week, "
-            "such as 30 7 * * 1-5"
+            "such as 30 7 * * 1-5; or six or seven with the seconds first"
         )
         raise InputFaults([Fault("expr", text, message)])
-    fields = [_Field(spec, part) for spec, part in zip(SPECS, parts, strict=True)]
+    fields = [FieldText(spec, part) for spec, part in zip(SPECS, parts, strict=True)]
     faults = [fault for field in fields for fault in field.faults]
+    in_years = FieldText(YEAR, years) if years not in ("", "*") else None
+    faults += in_years.faults if in_years else []
     if faults:
         raise InputFaults(faults)
     minute, hour, day, month, weekday = fields
@@ -255,6 +270,7 @@ def parse(text: str) -> Expression:
         minute.text.startswith("*") or hour.text.startswith("*"),
         day.text.startswith("*"),
         weekday.text.startswith("*"),
+        tuple(sorted(in_years.values)) if in_years else (),
     )
     if not _ever_matches(found):
         raise InputFaults([Fault("expr", text, "no such date ever comes; choose one that exists")])
@@ -262,8 +278,8 @@ def parse(text: str) -> Expression:
 
 
 def _ever_matches(found: Expression) -> bool:
-    """Whether any date of the 400 years after which the calendar repeats matches."""
-    for year in range(2000, 2400):
+    """Whether any date of 45 years matches, within which each one there is comes again."""
+    for year in found.years or range(2000, 2045):
         for month in found.months:
             length = calendar.monthrange(year, month)[1]
             if any(found.matches(date(year, month, day)) for day in range(1, length + 1)):

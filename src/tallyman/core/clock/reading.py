@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import timedelta
+from itertools import pairwise
 
 from tallyman.core.clock.fields import Expression
+from tallyman.core.clock.forms import Coded, Form, Interval, Once
 from tallyman.core.clock.times import OnClosed, Window
 
 WEEKDAY_NAMES = ("Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday")
@@ -25,6 +28,7 @@ MONTH_NAMES = (
 NTH = ("", "first", "second", "third", "fourth", "fifth")
 ALL_WEEKDAYS = (0, 1, 2, 3, 4, 5, 6)
 MOST_TIMES = 6
+NO_CHANGES = ("UTC", "Etc/UTC")
 
 
 def listed(words: Sequence[str]) -> str:
@@ -68,16 +72,24 @@ def _step(values: Sequence[int], size: int) -> int | None:
     return step if size % step == 0 and tuple(values) == tuple(range(0, size, step)) else None
 
 
-def _hours(values: Sequence[int]) -> str:
-    step = _step(values, 24)
+def _span(values: Sequence[int]) -> tuple[int, int] | None:
+    """First and last if the values are at least three in one unbroken row."""
+    runs = _runs(values)
+    return runs[0] if len(runs) == 1 and len(values) >= 3 else None
+
+
+def _past(hours: Sequence[int]) -> str:
+    """The hours that minutes are counted from: `every hour`, `every 6th hour from 00:00`."""
+    step = _step(hours, 24)
     if step == 1:
         return "every hour"
-    if step == 2:
-        return "every second hour from 00:00"
-    return f"the hours {_numbers(values)}" if len(values) > 1 else f"{values[0]:02}:00"
+    if step is not None:
+        return f"every {ordinal(step)} hour from 00:00"
+    return f"the hours {_numbers(hours)}"
 
 
 def _clock(found: Expression) -> str:
+    """The times of a day."""
     minutes, hours = found.minutes, found.hours
     hour_step, minute_step = _step(hours, 24), _step(minutes, 60)
     if minutes == (0,) and hour_step is not None:
@@ -85,13 +97,19 @@ def _clock(found: Expression) -> str:
     if len(minutes) * len(hours) <= MOST_TIMES:
         times = [f"{hour:02}:{minute:02}" for hour in hours for minute in minutes]
         return f"at {listed(times)}"
+    if minutes == (0,) and (span := _span(hours)):
+        return f"every hour on the hour from {span[0]:02}:00 to {span[1]:02}:00"
     if minute_step is not None:
         often = "every minute" if minute_step == 1 else f"every {minute_step} minutes"
         if hour_step == 1:
             return often
-        return f"{often} of {_hours(hours)}" if len(hours) > 1 else f"{often} from {_hours(hours)}"
-    plural = "minute" if minutes == (1,) else "minutes"
-    return f"at {_numbers(minutes)} {plural} past {_hours(hours)}"
+        if len(hours) == 1:
+            return f"{often} from {hours[0]:02}:00 to {hours[0]:02}:{minutes[-1]:02}"
+        if span := _span(hours):
+            return f"{often} from {span[0]:02}:00 to {span[1]:02}:{minutes[-1]:02}"
+        return f"{often} in {_past(hours)}"
+    unit = "minute" if minutes == (1,) else "minutes"
+    return f"at {_numbers(minutes)} {unit} past {_past(hours)}"
 
 
 def _weekday_parts(found: Expression) -> list[str]:
@@ -160,16 +178,16 @@ def _either(weekdays: list[str]) -> str:
     return text.replace("every ", "a ").replace(" and ", " or ")
 
 
-def reading(
-    found: Expression,
-    zone: str,
-    on_closed: OnClosed | None = None,
-    window: Window | None = None,
-) -> str:
-    """The sentence: days, months, times, window, closed days, zone.
+def _years(years: Sequence[int]) -> str:
+    """`in 2028`, `in the years 2026 to 2030`, `every 4 years from 2025 to 2097`."""
+    steps = {late - early for early, late in pairwise(years)}
+    if len(years) >= 3 and len(steps) == 1 and steps != {1}:
+        return f"every {steps.pop()} years from {years[0]} to {years[-1]}"
+    return f"in {years[0]}" if len(years) == 1 else f"in the years {_numbers(years)}"
 
-    `on_closed` is None where no calendar is kept.
-    """
+
+def _coded(form: Coded) -> str:
+    found = form.expression
     clock = _clock(found)
     days = _days(found)
     if days == "every day" and clock.startswith("every "):
@@ -180,6 +198,56 @@ def reading(
         text = f"{days}, {clock}"
     if len(found.months) < 12:
         text += f", in {listed([MONTH_NAMES[month - 1] for month in found.months])}"
+    if form.weeks > 1 and form.weeks_from is not None:
+        first = form.weeks_from - timedelta(days=form.weeks_from.isoweekday() - 1)
+        text += f", every {ordinal(form.weeks)} week from that of {first}"
+    if found.years:
+        text += f", {_years(found.years)}"
+    return text
+
+
+def _at_changes(found: Expression, zone: str) -> str:
+    """What happens when the clock changes, where that is not what the times suggest by themselves."""
+    clock = _clock(found)
+    plain = clock.startswith("every ") and " from " not in clock and " in " not in clock
+    if zone in NO_CHANGES or found.wild_clock == (plain or clock.endswith("past every hour")):
+        return ""
+    if found.wild_clock:
+        return ", in both passes of a repeated hour and not in a skipped one"
+    return ", once in a repeated hour and after a skipped one"
+
+
+def _interval(form: Interval) -> str:
+    hours, minutes = divmod(form.minutes, 60)
+    if minutes:
+        often = "every minute" if form.minutes == 1 else f"every {form.minutes} minutes"
+    else:
+        often = "every hour" if hours == 1 else f"every {hours} hours"
+    return f"{often} by elapsed time, counted from {form.anchor:%Y-%m-%d %H:%M} UTC"
+
+
+def _form(form: Form) -> str:
+    if isinstance(form, Coded):
+        return _coded(form)
+    if isinstance(form, Interval):
+        return _interval(form)
+    assert isinstance(form, Once)
+    return f"once, on {form.wall:%Y-%m-%d} at {form.wall:%H:%M}"
+
+
+def reading(
+    form: Form,
+    zone: str,
+    on_closed: OnClosed | None = None,
+    window: Window | None = None,
+) -> str:
+    """The sentence: days, months, times, weeks, years, window, closed days, zone.
+
+    `on_closed` is None where no calendar is kept.
+    """
+    text = _form(form)
+    if isinstance(form, Coded):
+        text += _at_changes(form.expression, zone)
     if window is not None:
         text += f", between {window.start:%H:%M} and {window.end:%H:%M}"
     if on_closed is not None:

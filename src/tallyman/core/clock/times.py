@@ -1,4 +1,4 @@
-"""The times of an expression: zones, changes of the clock, closed days, windows (rules §6)."""
+"""The times of a form: zones, changes of the clock, closed days, windows (rules §6)."""
 
 from __future__ import annotations
 
@@ -8,14 +8,16 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
 
-from tallyman.core.clock.fields import Expression
+from tallyman.core.clock.forms import Form, instants
 from tallyman.core.workdays import Calendar
 
 OnClosed = Literal["skip", "next", "previous"]
 # No zone moves its clock by more than a day; times closer together than this may swap order.
 REORDER = timedelta(hours=50)
 LAST_YEAR = 9990
-YEARS_SEARCHED = 400
+# Every date there is comes again within 40 years: 29 February on a given weekday, over a century.
+YEARS_SEARCHED = 45
+FARTHEST_MOVE = 366
 
 
 @dataclass(frozen=True)
@@ -40,32 +42,12 @@ class Fired:
     nominal: tuple[datetime, ...]
 
 
-def instants(wall: datetime, zone: ZoneInfo, wild: bool) -> list[datetime]:
-    """The UTC instants at which a naive wall time fires in a zone.
+@dataclass(frozen=True)
+class Dropped:
+    """A nominal time at which nothing starts, and why."""
 
-    A wild expression fires in both passes of a repeated time and never in a skipped one; a fixed
-    one fires at the first pass, and at the first instant after the gap that swallows it.
-    """
-    first = wall.replace(tzinfo=zone, fold=0).astimezone(UTC)
-    second = wall.replace(tzinfo=zone, fold=1).astimezone(UTC)
-    if first == second:
-        return [first]
-    if first < second:
-        return [first, second] if wild else [first]
-    return [] if wild else [_after_gap(second, first, zone)]
-
-
-def _after_gap(low: datetime, high: datetime, zone: ZoneInfo) -> datetime:
-    """The first instant after the gap; it lies between the two readings of the swallowed time."""
-    offset = low.astimezone(zone).utcoffset()
-    while high - low > timedelta(seconds=1):
-        middle = low + (high - low) / 2
-        middle = middle.replace(microsecond=0)
-        if middle.astimezone(zone).utcoffset() == offset:
-            low = middle
-        else:
-            high = middle
-    return high
+    nominal: datetime
+    why: str
 
 
 def _sources(day: date, calendar: Calendar | None, on_closed: OnClosed) -> Iterator[date]:
@@ -74,14 +56,26 @@ def _sources(day: date, calendar: Calendar | None, on_closed: OnClosed) -> Itera
     moved: list[date] = []
     if calendar is not None and step is not None:
         other = day + timedelta(days=step)
-        while not calendar.is_open(other) and abs((other - day).days) < 366:
+        while not calendar.is_open(other) and abs((other - day).days) < FARTHEST_MOVE:
             moved.append(other)
             other += timedelta(days=step)
     yield from sorted([day, *moved])
 
 
+def _moved(form: Form, zone: ZoneInfo, source: date, day: date) -> Iterator[Fired]:
+    """The starts of one nominal date as they happen on another: at the same wall times."""
+    for nominal in form.on(source, zone):
+        if source == day:
+            yield from (Fired(at, (at,)) for at in nominal.at)
+            continue
+        there = instants(datetime.combine(day, nominal.wall), zone, form.wild)[: len(nominal.at)]
+        for n, at in enumerate(there):
+            last = n == len(there) - 1
+            yield Fired(at, nominal.at[n:] if last else nominal.at[n : n + 1])
+
+
 def _day_starts(
-    found: Expression,
+    form: Form,
     zone: ZoneInfo,
     day: date,
     calendar: Calendar | None,
@@ -90,24 +84,14 @@ def _day_starts(
 ) -> Iterator[Fired]:
     if calendar is not None and not calendar.is_open(day):
         return
-    sources = [one for one in _sources(day, calendar, on_closed) if found.matches(one)]
-    if not sources:
-        return
-    for hour in found.hours:
-        for minute in found.minutes:
-            wall = time(hour, minute)
-            nominal = tuple(
-                instant
-                for one in sources
-                for instant in instants(datetime.combine(one, wall), zone, found.wild_clock)
-            )
-            for at in instants(datetime.combine(day, wall), zone, found.wild_clock):
-                if window is None or window.holds(at.astimezone(zone).time()):
-                    yield Fired(at, nominal if len(sources) > 1 or sources[0] != day else (at,))
+    for source in _sources(day, calendar, on_closed):
+        for fired in _moved(form, zone, source, day):
+            if window is None or window.holds(fired.at.astimezone(zone).time()):
+                yield fired
 
 
 def starts(
-    found: Expression,
+    form: Form,
     zone: ZoneInfo,
     after: datetime,
     calendar: Calendar | None = None,
@@ -121,8 +105,9 @@ def starts(
     day = after.astimezone(zone).date() - timedelta(days=2)
     waiting: dict[datetime, Fired] = {}
     quiet_since = day.year
-    while day.year < min(LAST_YEAR, quiet_since + YEARS_SEARCHED):
-        for fired in _day_starts(found, zone, day, calendar, on_closed, window):
+    ends = form.last_day + timedelta(days=FARTHEST_MOVE) if form.last_day else date.max
+    while day.year < min(LAST_YEAR, quiet_since + YEARS_SEARCHED) and day <= ends:
+        for fired in _day_starts(form, zone, day, calendar, on_closed, window):
             same = waiting.get(fired.at)
             nominal = fired.nominal if same is None else same.nominal + fired.nominal
             waiting[fired.at] = replace(fired, nominal=tuple(sorted(set(nominal))))
@@ -135,3 +120,30 @@ def starts(
             if at > after:
                 quiet_since = day.year
                 yield fired
+
+
+def dropped(
+    form: Form,
+    zone: ZoneInfo,
+    since: datetime,
+    until: datetime,
+    calendar: Calendar | None = None,
+    on_closed: OnClosed = "skip",
+    window: Window | None = None,
+) -> Iterator[Dropped]:
+    """Nominal times with since < t ≤ until at which nothing starts, each with the reason."""
+    day = since.astimezone(zone).date()
+    last = until.astimezone(zone).date()
+    while day <= last:
+        closed = calendar is not None and not calendar.is_open(day)
+        for nominal in form.on(day, zone):
+            for at in nominal.at:
+                wall = nominal.wall if closed else at.astimezone(zone).time()
+                why = ""
+                if closed and on_closed == "skip":
+                    why = f"{day} is a closed day"
+                elif window is not None and not window.holds(wall):
+                    why = f"outside the window {window.start:%H:%M} to {window.end:%H:%M}"
+                if why and since < at <= until:
+                    yield Dropped(at, why)
+        day += timedelta(days=1)

@@ -11,6 +11,7 @@ from typing import Any
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 HOME = Path(__file__).resolve().parents[2]
+VERSION = "0.3.0"
 
 
 class Settings(BaseSettings):
@@ -21,6 +22,8 @@ class Settings(BaseSettings):
     var: Path = HOME / "var"
     db_host: str = "127.0.0.1"
     db_port: int = 3307
+    # Further nodes of a cluster on the same address, tried in this order.
+    db_more_ports: tuple[int, ...] = ()
     db_name: str = "tallyman"
     db_user: str = "tallyman"
     db_password: str = ""
@@ -32,6 +35,8 @@ class Settings(BaseSettings):
     mail_from: str = "tallyman@merrowdale.example"
     secure_cookie: bool = False
     clock_file: str = ""
+    # Who may read /metrics without signing in; empty means from this machine only.
+    metrics_token: str = ""
     web_dist: Path = HOME / "web" / "dist"
 
 

@@ -88,6 +88,7 @@ NAMES = {
     "uq_host_name": "a host of this name exists already; choose another name",
     "uq_robot_name": "a robot of this name exists already; choose another name",
     "uq_area_name": "an area of this name exists already; choose another name",
+    "uq_lock_name": "a lock of this name exists already",
     "uq_routine_name": "a routine of this name exists already; choose another name",
     "uq_release_version": "this version was released before; raise the version in package.toml",
     "uq_counting_routine": "this routine counts for another idea already",

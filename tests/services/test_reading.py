@@ -8,7 +8,18 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
-from tallyman.services import dispatch, people, portfolio, rates, robots, routines, runs, tally, today
+from tallyman.services import (
+    dispatch,
+    people,
+    portfolio,
+    rates,
+    robots,
+    routines,
+    runs,
+    tally,
+    today,
+    triggers,
+)
 from tallyman.services.ideas import cases, drafts, keep, page, review, sizing
 from tests.conftest import NOW
 from tests.world import World
@@ -115,7 +126,7 @@ def test_reports_of_a_lost_run_are_kept_for_reading(busy: World) -> None:
 
 
 def test_routines_show_last_run_and_next_start(busy: World) -> None:
-    routines.add_trigger(busy.ctx("Sol Marin"), busy.number, "0 10 * * *", "UTC", "run")
+    triggers.add(busy.ctx("Sol Marin"), busy.number, triggers.Given({"expr": "0 10 * * *"}, "UTC", "run"))
     rows = {row["name"]: row for row in routines.listed(busy.ctx("Sol Marin"))}
     assert (rows["First"]["last_state"], rows["Second"]["last_state"]) == ("waiting", "failed")
     assert rows["First"]["next_at"] == NOW.replace(hour=10)
@@ -125,7 +136,9 @@ def test_routines_show_last_run_and_next_start(busy: World) -> None:
 
 
 def test_a_routine_shows_its_triggers_as_sentences(busy: World) -> None:
-    routines.add_trigger(busy.ctx("Sol Marin"), busy.number, "30 7 L * *", "UTC", "previous")
+    triggers.add(
+        busy.ctx("Sol Marin"), busy.number, triggers.Given({"expr": "30 7 L * *"}, "UTC", "previous")
+    )
     shown = routines.one(busy.ctx("Sol Marin"), busy.number)["triggers"][0]
     assert shown["sentence"].startswith("On the last day of the month, at 07:30, from a closed day")
     assert len(shown["times"]) == 5
@@ -165,7 +178,7 @@ def test_desks_are_closed_to_those_without_the_permission(world: World, read: An
         (lambda ctx: robots.set_seats(ctx, 99, 1), "no such host"),
         (lambda ctx: robots.change_robot(ctx, 99, [], [], 1), "no such robot"),
         (lambda ctx: runs.cancel(ctx, 99), "no run R-99"),
-        (lambda ctx: routines.retire_trigger(ctx, 1, 99), "not there any more"),
+        (lambda ctx: triggers.retire(ctx, 1, 99), "not there any more"),
     ],
 )
 def test_what_is_not_there_is_said(world: World, read: Any, words: str) -> None:

@@ -5,10 +5,10 @@ from typing import Any
 
 import pytest
 
-from tallyman.errors import Conflict, Forbidden, InputFaults, NotSignedIn, Refused
-from tallyman.services import dispatch, inputs, packages, rates, robots, routines, runs
+from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, NotSignedIn, Refused
+from tallyman.services import dispatch, inputs, packages, rates, robots, routines, starting, triggers
 from tests.conftest import NOW
-from tests.world import World, package
+from tests.world import MANIFEST, World, package
 
 
 def unmet(world: World, routine: int, later: timedelta = timedelta()) -> dict[str, str]:
@@ -172,22 +172,44 @@ def test_who_proposes_a_rate_does_not_approve_it(world: World) -> None:
 def test_a_file_given_as_input_is_kept_by_its_digest(world: World) -> None:
     found = inputs.keep(world.ctx("Sol Marin"), "week.csv", b"a,b\n1,2\n")
     digest = found["value"].removeprefix("file:").split("/")[0]
-    assert dispatch.body(world.program(), digest) == b"a,b\n1,2\n"
+    kept = world.rows("SELECT data FROM file_chunk WHERE digest = %(d)s", d=digest)
+    assert [row["data"] for row in kept] == [b"a,b\n1,2\n"]
+
+
+def test_a_host_may_fetch_only_files_of_the_runs_it_works_on(world: World) -> None:
+    host = world.machine()
+    manifest = MANIFEST + '[inputs.week]\ntype = "string"\nformat = "file"\n'
+    release = packages.release(world.ctx("Jonas Lindqvist"), package(manifest=manifest), "")
+    week = inputs.keep(world.ctx("Sol Marin"), "week.csv", b"a,b\n1,2\n")["value"]
+    other = inputs.keep(world.ctx("Sol Marin"), "other.csv", b"secret")["value"]
+    world.start(world.routine(release=release, inputs={"week": week}))
+    ours, theirs = (value.removeprefix("file:").split("/")[0] for value in (week, other))
+    with pytest.raises(NotFound):
+        dispatch.body(world.program(), host, ours)
+    work = world.take(host)
+    assert dispatch.body(world.program(), host, ours) == b"a,b\n1,2\n"
+    assert dispatch.body(world.program(), host, work["digest"]).startswith(b"PK")
+    with pytest.raises(NotFound, match="No run of this host"):
+        dispatch.body(world.program(), host, theirs)
 
 
 def clock_routine(world: World, expression: str = "0 10 * * *", **more: Any) -> int:
     world.machine()
     routine = world.routine()
-    routines.add_trigger(world.ctx("Sol Marin"), routine, expression, "UTC", more.get("on_closed", "run"))
+    triggers.add(
+        world.ctx("Sol Marin"),
+        routine,
+        triggers.Given({"expr": expression}, "UTC", more.get("on_closed", "run")),
+    )
     return routine
 
 
 def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
     clock_routine(world)
     later = timedelta(hours=1)
-    assert runs.start_due(world.program(timedelta(minutes=59))) == 0
-    assert runs.start_due(world.program(later)) == 1
-    assert runs.start_due(world.program(later)) == 0
+    assert starting.start_due(world.program(timedelta(minutes=59))) == 0
+    assert starting.start_due(world.program(later)) == 1
+    assert starting.start_due(world.program(later)) == 0
     row = world.row("SELECT nominal_at, started_words FROM run")
     assert row["nominal_at"] == datetime(2026, 3, 10, 10, tzinfo=UTC)
     assert row["started_words"] == "the clock: Every day at 10:00 (UTC)"
@@ -196,30 +218,32 @@ def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
 def test_a_start_made_already_is_not_made_again(world: World) -> None:
     clock_routine(world)
     world.db.transact(lambda tx: tx.execute("UPDATE clock_trigger SET next_nominal = next_at"))
-    runs.start_due(world.program(timedelta(hours=1)))
+    starting.start_due(world.program(timedelta(hours=1)))
     world.db.transact(
         lambda tx: tx.execute(
             "UPDATE clock_trigger SET next_at = '2026-03-10 10:00', next_nominal = '2026-03-10 10:00'"
         )
     )
-    assert runs.start_due(world.program(timedelta(hours=1))) == 0
+    assert starting.start_due(world.program(timedelta(hours=1))) == 0
 
 
 def test_missed_starts_are_made_once_on_return_and_counted(world: World) -> None:
     clock_routine(world, "0 * * * *")
-    assert runs.start_due(world.program(timedelta(hours=5, minutes=10))) == 1
+    assert starting.start_due(world.program(timedelta(hours=5, minutes=10))) == 1
     assert "4 earlier starts" in world.row("SELECT reason FROM run")["reason"]
 
 
 def test_an_ended_trigger_starts_nothing(world: World) -> None:
     routine = clock_routine(world)
     trigger = world.row("SELECT id FROM clock_trigger")["id"]
-    routines.retire_trigger(world.ctx("Sol Marin"), routine, trigger)
-    assert runs.start_due(world.program(timedelta(hours=2))) == 0
+    triggers.retire(world.ctx("Sol Marin"), routine, trigger)
+    assert starting.start_due(world.program(timedelta(hours=2))) == 0
 
 
 def test_a_preview_reads_the_expression_and_its_next_five_times(world: World) -> None:
-    found = routines.preview(world.ctx("Sol Marin"), "30 7 * * 1-5", "Europe/Lisbon", "run")
+    found = triggers.preview(
+        world.ctx("Sol Marin"), triggers.Given({"expr": "30 7 * * 1-5"}, "Europe/Lisbon", "run")
+    )
     assert found["sentence"] == "Monday to Friday at 07:30 (Europe/Lisbon)"
     assert len(found["times"]) == 5
     assert found["times"][0] == datetime(2026, 3, 11, 7, 30, tzinfo=UTC)
@@ -233,5 +257,5 @@ def test_a_wrong_expression_or_zone_is_named(
     world: World, expression: str, zone: str, fields: list[str]
 ) -> None:
     with pytest.raises(InputFaults) as refused:
-        routines.preview(world.ctx("Sol Marin"), expression, zone, "run")
+        triggers.preview(world.ctx("Sol Marin"), triggers.Given({"expr": expression}, zone, "run"))
     assert [one.field for one in refused.value.faults] == fields

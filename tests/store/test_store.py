@@ -156,10 +156,21 @@ def test_an_unknown_sort_is_refused(db: Database) -> None:
 
 
 NO_FULL_SCAN = {
-    "runs.waiting_due": {"limit": 50},
+    "runs.waiting_first": {
+        "routines": (1, 2),
+        "now": NOW,
+        "order": NOW,
+        "after": 0,
+        "limit": 50,
+    },
+    "runs.segments": {"run": 1},
+    "runs.files_of_host": {"host": 1},
+    "triggers.known": {"trigger": 1, "nominal": (NOW,)},
+    "triggers.history": {"id": 1, "before": 10, "limit": 10},
+    "health.ended_lately": {"since": NOW},
     "runs.leases_ended": {"now": NOW},
     "runs.lapsed": {"now": NOW},
-    "routines.triggers_due": {"now": NOW},
+    "triggers.due": {"now": NOW},
     "common.effects_due": {"now": NOW},
     "common.mails_due": {"now": NOW},
     "tally.entries_of_month": {"idea": 1, "month": "2026-03", "after": 0, "limit": 10},

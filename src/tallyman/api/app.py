@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import contextlib
+import hmac
+import time
 from collections.abc import AsyncIterator, Awaitable, Callable
 from pathlib import Path
 from typing import Any
@@ -16,6 +18,7 @@ from starlette.exceptions import HTTPException
 
 from tallyman.api import (
     events,
+    health,
     ideas,
     packages,
     people,
@@ -28,9 +31,11 @@ from tallyman.api import (
 )
 from tallyman.api.common import Problem
 from tallyman.api.hub import Hub
-from tallyman.config import settings
+from tallyman.api.metrics import Requests
+from tallyman.config import read_clock, settings
 from tallyman.errors import InputFaults, TallymanError
-from tallyman.services.context import Database
+from tallyman.services.context import Ctx, Database
+from tallyman.services.presence import Presence
 
 log = structlog.get_logger()
 PREFIX = "/api/v1"
@@ -144,10 +149,16 @@ def create_app(db: Database | None = None) -> FastAPI:
 
     @contextlib.asynccontextmanager
     async def life(app: FastAPI) -> AsyncIterator[None]:
+        if db is None:
+            yield
+            return
+        presence = Presence(db, "web")
+        app.state.presence = presence
+        presence.start()
         yield
-        if db is not None:
-            app.state.hub.stop()
-            db.close()
+        presence.stop()
+        app.state.hub.stop()
+        db.close()
 
     app = FastAPI(
         title="Tallyman",
@@ -171,6 +182,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         runs,
         tally,
         runner,
+        health,
         events,
     ):
         app.include_router(module.router, prefix=PREFIX)
@@ -184,6 +196,26 @@ def create_app(db: Database | None = None) -> FastAPI:
         if db is not None:
             db.transact(lambda tx: tx.value("common.database_now"))
         return {"state": "ready"}
+
+    requests = Requests()
+
+    @app.get("/metrics", include_in_schema=False)
+    def metrics(request: Request) -> Response:
+        given = request.headers.get("authorization", "").removeprefix("Bearer ")
+        local = request.client is not None and request.client.host in ("127.0.0.1", "::1", "testclient")
+        token = settings().metrics_token
+        if not (hmac.compare_digest(given, token) if token else local) or db is None:
+            return _problem(403, "forbidden", "The figures are not for everyone.", "Send the metrics token.")
+        text = requests.text(Ctx(db, read_clock()))
+        return Response(text, media_type="text/plain; version=0.0.4; charset=utf-8")
+
+    @app.middleware("http")
+    async def count(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+        began = time.perf_counter()
+        answer = await call_next(request)
+        requests.answers.labels(request.method, str(answer.status_code)).inc()
+        requests.seconds.observe(time.perf_counter() - began)
+        return answer
 
     app.middleware("http")(guard)
     app.add_exception_handler(TallymanError, _refused)

@@ -37,6 +37,13 @@ class Version(Model):
     version: str
 
 
+class WheelName(Model):
+    """A wheel that a release needs."""
+
+    name: str
+    digest: str
+
+
 class Release(Model):
     """A release with its schemas and files."""
 
@@ -54,7 +61,25 @@ class Release(Model):
     size: int
     at: datetime
     person: str
+    checkpoints: bool
+    wheels: list[WheelName] | None
     versions: list[Version]
+
+
+class WheelRow(Model):
+    """A wheel that packages may require."""
+
+    digest: str
+    name: str
+    size: int
+    at: datetime
+    person: str
+
+
+class WheelKept(Model):
+    """The SHA-256 by which a requirements.txt names the wheel."""
+
+    digest: str
 
 
 @router.get("/releases")
@@ -71,6 +96,19 @@ def release(
 ) -> Made:
     """Releases a package: a zip with package.toml and Python code."""
     return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), note))
+
+
+@router.get("/wheels")
+def wheels(ctx: SignedIn) -> list[WheelRow]:
+    """The wheels that packages may require."""
+    return [WheelRow.model_validate(row) for row in packages.wheels(ctx)]
+
+
+@router.post("/wheels", status_code=201)
+def add_wheel(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> WheelKept:
+    """Keeps a wheel that packages may require."""
+    digest = packages.add_wheel(ctx, file.filename or "file", file.file.read(LARGEST + 1))
+    return WheelKept(digest=digest)
 
 
 @router.get("/releases/{number}")

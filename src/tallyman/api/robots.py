@@ -44,6 +44,9 @@ class Host(Model):
     account: str | None
     facts: dict[str, Any] | None
     clock_ahead_ms: int | None
+    hours_from: str | None
+    hours_to: str | None
+    hours_zone: str | None
     seats: int
     seats_used: int
 
@@ -55,11 +58,13 @@ class Robot(Model):
     name: str
     host_id: int
     host: str
-    account: str | None
+    runner_account: str | None
     silent: bool
     tags: list[str]
     areas: list[AreaName]
     busy_with: int | None
+    account: str
+    account_fault: str
     version: int
 
 
@@ -107,6 +112,7 @@ class NewRobot(In):
     host_id: Number
     tags: Annotated[list[Name], Field(max_length=30)] = []
     area_ids: Annotated[list[Number], Field(max_length=100)] = []
+    account: Name = ""
 
 
 class ChangeRobot(In):
@@ -114,6 +120,15 @@ class ChangeRobot(In):
 
     tags: Annotated[list[Name], Field(max_length=30)]
     area_ids: Annotated[list[Number], Field(max_length=100)]
+    account: Name = ""
+
+
+class Hours(In):
+    """The hours within which a host works, as wall times; none of both means always."""
+
+    start: Annotated[str, Field(max_length=10)] | None = None
+    end: Annotated[str, Field(max_length=10)] | None = None
+    zone: Annotated[str, Field(max_length=60)]
 
 
 @router.get("/robots")
@@ -147,15 +162,22 @@ def set_seats(number: Number, given: Seats, ctx: SignedIn) -> Done:
     return Done()
 
 
+@router.put("/hosts/{number}/hours")
+def set_hours(number: Number, given: Hours, ctx: SignedIn) -> Done:
+    """Sets the hours within which a host works."""
+    robots.set_hours(ctx, number, given.start, given.end, given.zone)
+    return Done()
+
+
 @router.post("/robots", status_code=201)
 def add_robot(given: NewRobot, ctx: SignedIn) -> Made:
     """Adds a robot."""
-    robot_id = robots.add_robot(ctx, given.name, given.host_id, given.tags, given.area_ids)
+    robot_id = robots.add_robot(ctx, given.name, given.host_id, given.tags, given.area_ids, given.account)
     return Made(id=robot_id)
 
 
 @router.put("/robots/{number}")
 def change_robot(number: Number, given: ChangeRobot, version: VersionSeen, ctx: SignedIn) -> Done:
     """Changes tags and areas of a robot."""
-    robots.change_robot(ctx, number, given.tags, given.area_ids, version)
+    robots.change_robot(ctx, number, given.tags, given.area_ids, version, given.account)
     return Done()

@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, File, Response, UploadFile
+from fastapi import APIRouter, File, Query, Response, UploadFile
 from pydantic import Field
 
 from tallyman.api.common import (
+    MOST,
     Done,
     In,
     Made,
@@ -22,7 +23,7 @@ from tallyman.api.common import (
 from tallyman.api.packages import Version
 from tallyman.api.robots import Area
 from tallyman.formats.uploads import LARGEST
-from tallyman.services import inputs, routines, runs
+from tallyman.services import inputs, routines, runs, triggers
 
 router = APIRouter(tags=["routines"])
 OnClosed = Literal["run", "skip", "next", "previous"]
@@ -45,15 +46,35 @@ class RoutineRow(Model):
     next_at: datetime | None
 
 
+class Window(In):
+    """Wall times within which starts are allowed: from ≤ t < to."""
+
+    start: Annotated[str, Field(max_length=10, alias="from", examples=["08:00"])]
+    end: Annotated[str, Field(max_length=10, alias="to", examples=["18:00"])]
+
+
+class WindowOut(Model):
+    """Wall times within which starts are allowed."""
+
+    start: Annotated[str, Field(alias="from")]
+    end: Annotated[str, Field(alias="to")]
+
+
 class Trigger(Model):
     """A start on the clock: its sentence and next times."""
 
     id: int
-    expression: str
+    form: dict[str, Any]
     zone: str
     on_closed: str
+    window: WindowOut | None
+    missed: str
+    missed_hours: int
+    latest_minutes: int | None
     sentence: str
     times: list[datetime]
+    notes: list[str]
+    version: int
 
 
 class IdeaName(Model):
@@ -89,6 +110,9 @@ class Routine(Model):
     lease_minutes: int
     limit_minutes: int
     again_after_lost: bool
+    memory_mb: int
+    locks: list[str]
+    checkpoints: bool
     on_trial: bool
     live_at: datetime | None
     idea_id: int | None
@@ -109,6 +133,7 @@ class Choices(Model):
 
     areas: list[Area]
     ideas: list[IdeaName]
+    locks: list[str]
 
 
 class RoutineIn(In):
@@ -124,24 +149,77 @@ class RoutineIn(In):
     lease_minutes: Annotated[int, Field(ge=-100000, le=100000)] = 15
     limit_minutes: Annotated[int, Field(ge=-100000, le=100000)] = 60
     again_after_lost: bool = False
+    memory_mb: Annotated[int, Field(ge=-1000, le=1000000)] = 1024
+    locks: Annotated[list[str], Field(max_length=30)] = []
     idea_id: Number | None = None
     basis: Literal["run", "count"] = "run"
     count_name: Annotated[str, Field(max_length=40)] = ""
 
 
-class TriggerIn(In):
-    """An expression with its zone and what happens on closed days."""
+class FormIn(In):
+    """When something starts: a code, an interval, or once; one of the three."""
 
-    expression: Annotated[str, Field(max_length=400, examples=["30 7 * * 1-5"])]
+    expr: Annotated[str, Field(max_length=400, examples=["30 7 * * 1-5"])] | None = None
+    dialect: Annotated[str, Field(max_length=20)] | None = None
+    years: Annotated[str, Field(max_length=100)] | None = None
+    weeks: Annotated[int, Field(ge=0, le=1000)] | None = None
+    weeks_from: Annotated[str, Field(max_length=20)] | None = None
+    every_minutes: Annotated[int, Field(ge=0, le=MOST)] | None = None
+    anchor: Annotated[str, Field(max_length=40)] | None = None
+    once: Annotated[str, Field(max_length=40)] | None = None
+
+
+class TriggerIn(In):
+    """A start on the clock: its form, zone, closed days, window, and what becomes of missed starts."""
+
+    form: FormIn
     zone: Annotated[str, Field(max_length=60, examples=["Europe/Lisbon"])]
     on_closed: OnClosed = "run"
+    window: Window | None = None
+    missed: Annotated[str, Field(max_length=10)] = "once"
+    missed_hours: Annotated[int, Field(ge=-1, le=MOST)] = 24
+    latest_minutes: Annotated[int, Field(ge=-1, le=MOST)] | None = None
+
+    def given(self) -> triggers.Given:
+        """As the services take it."""
+        return triggers.Given(
+            {name: value for name, value in self.form.model_dump().items() if value not in (None, "")},
+            self.zone,
+            self.on_closed,
+            self.window.model_dump(by_alias=True) if self.window else None,
+            self.missed,
+            self.missed_hours,
+            self.latest_minutes,
+        )
 
 
 class Preview(Model):
-    """The sentence of an expression and its next five times."""
+    """The sentence of a form, its next five times, and the form as it will be kept."""
 
     sentence: str
     times: list[datetime]
+    kept: dict[str, Any]
+    notes: list[str]
+
+
+class TriggerStart(Model):
+    """What became of one nominal time."""
+
+    id: int
+    nominal_at: datetime
+    at: datetime
+    what: str
+    why: str
+    run_id: int | None
+    run_state: str | None
+    run_outcome: str | None
+
+
+class TriggerHistory(Model):
+    """What a trigger started, merged, skipped or missed, the latest first."""
+
+    rows: list[TriggerStart]
+    next: int | None
 
 
 class InputFile(Model):
@@ -150,6 +228,10 @@ class InputFile(Model):
     value: str
     name: str
     size: int
+
+
+def _given(given: RoutineIn) -> routines.Given:
+    return routines.Given(**{**given.model_dump(), "locks": tuple(given.locks)})
 
 
 @router.get("/routines")
@@ -167,7 +249,7 @@ def choices(ctx: SignedIn) -> Choices:
 @router.post("/routines", status_code=201)
 def add(given: RoutineIn, ctx: SignedIn) -> Made:
     """Sets up a release as a routine."""
-    return Made(id=routines.add(ctx, routines.Given(**given.model_dump())))
+    return Made(id=routines.add(ctx, _given(given)))
 
 
 @router.post("/routines/input-files", status_code=201)
@@ -188,7 +270,7 @@ def one(number: Number, ctx: SignedIn, response: Response) -> Routine:
 @router.put("/routines/{number}")
 def change(number: Number, given: RoutineIn, version: VersionSeen, ctx: SignedIn) -> Done:
     """Changes a routine."""
-    routines.change(ctx, number, routines.Given(**given.model_dump()), version)
+    routines.change(ctx, number, _given(given), version)
     return Done()
 
 
@@ -207,20 +289,45 @@ def go_live(number: Number, ctx: SignedIn) -> Done:
 
 @router.post("/clock/preview")
 def preview(given: TriggerIn, ctx: SignedIn) -> Preview:
-    """Reads an expression before it is kept."""
-    found = routines.preview(ctx, given.expression, given.zone, given.on_closed)
-    return Preview.model_validate(found)
+    """Reads a form before it is kept."""
+    return Preview.model_validate(triggers.preview(ctx, given.given()))
 
 
 @router.post("/routines/{number}/triggers", status_code=201)
 def add_trigger(number: Number, given: TriggerIn, ctx: SignedIn) -> Made:
     """Starts a routine on the clock."""
-    trigger = routines.add_trigger(ctx, number, given.expression, given.zone, given.on_closed)
-    return Made(id=trigger)
+    return Made(id=triggers.add(ctx, number, given.given()))
+
+
+@router.put("/routines/{number}/triggers/{trigger}")
+def change_trigger(
+    number: Number, trigger: Number, given: TriggerIn, version: VersionSeen, ctx: SignedIn
+) -> Done:
+    """Changes a trigger; nominal times it has handled are never started again."""
+    triggers.change(ctx, number, trigger, given.given(), version)
+    return Done()
 
 
 @router.delete("/routines/{number}/triggers/{trigger}")
 def end_trigger(number: Number, trigger: Number, ctx: SignedIn) -> Done:
     """Ends a trigger."""
-    routines.retire_trigger(ctx, number, trigger)
+    triggers.retire(ctx, number, trigger)
     return Done()
+
+
+@router.get("/routines/{number}/triggers/{trigger}/history")
+def trigger_history(
+    number: Number,
+    trigger: Number,
+    ctx: SignedIn,
+    before: Annotated[int | None, Query(ge=1, le=MOST)] = None,
+) -> TriggerHistory:
+    """What a trigger started, merged, skipped or missed, and why."""
+    return TriggerHistory.model_validate(triggers.history(ctx, number, trigger, before))
+
+
+@router.get("/routines/{number}/starts.ics", response_class=Response)
+def as_calendar(number: Number, ctx: SignedIn) -> Response:
+    """The coming starts of a routine as an iCalendar file."""
+    heads = {"Content-Disposition": f'attachment; filename="routine-{number}.ics"'}
+    return Response(triggers.as_calendar(ctx, number), media_type="text/calendar", headers=heads)

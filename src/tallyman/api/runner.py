@@ -6,18 +6,24 @@ import asyncio
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Path, Request, Response
+from fastapi import APIRouter, Path, Query, Request, Response
 from pydantic import Field
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.api.common import MOST, Anyone, In, Model, Number, Runner
 from tallyman.api.hub import Hub
+from tallyman.api.packages import WheelName
 from tallyman.config import read_clock
-from tallyman.services import dispatch
+from tallyman.errors import Unavailable
+from tallyman.services import dispatch, uploads
 from tallyman.services.context import Ctx
 
 router = APIRouter(prefix="/runner", tags=["runner"])
 WAIT_SECONDS = 8.0
+
+
+Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+DigestPath = Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")]
 
 
 class Connect(In):
@@ -48,6 +54,7 @@ class Heartbeat(In):
 
     clock: datetime
     runs: Annotated[list[Held], Field(max_length=500)] = []
+    accounts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]] | None = None
 
 
 class HeldOut(Model):
@@ -58,12 +65,14 @@ class HeldOut(Model):
 
 
 class HeartbeatAnswer(Model):
-    """Renewed leases; runs to end cleanly; runs to drop at once."""
+    """Renewed leases; runs to end cleanly, to pause, to drop at once; run-as accounts to look at."""
 
     at: datetime
     kept: list[HeldOut]
     cancel: list[int]
+    pause: list[int]
     stop: list[int]
+    accounts: list[str]
 
 
 class Work(Model):
@@ -71,15 +80,20 @@ class Work(Model):
 
     run: int
     fence: int
+    segment: int
     robot: str
+    account: str
     package: str
     version: str
     entry: str
     digest: str
+    wheels: list[WheelName]
+    saved: str | None
     inputs: dict[str, Any]
     input_schema: dict[str, Any]
     limit_seconds: int
     lease_seconds: int
+    memory_mb: int
 
 
 class Line(In):
@@ -121,11 +135,25 @@ class Outcome(In):
     """How a run ended."""
 
     fence: Annotated[int, Field(ge=1, le=MOST)]
-    state: Literal["done", "failed", "cancelled"]
+    state: Literal["done", "failed", "cancelled", "held"]
+    saved: Digest | None = None
     worked: bool = True
     reason: Annotated[str, Field(max_length=4000)] = ""
     outputs: dict[str, Any] = {}
     counts: dict[Annotated[str, Field(max_length=40)], str] = {}
+
+
+class Upload(In):
+    """A file that is to come in pieces."""
+
+    digest: Digest
+    size: Annotated[int, Field(ge=0, le=MOST)]
+
+
+class Uploaded(Model):
+    """How many bytes are here."""
+
+    have: int
 
 
 class Kept(Model):
@@ -147,13 +175,19 @@ def heartbeat(given: Heartbeat, runner: Runner) -> HeartbeatAnswer:
     ctx, host = runner
     held = [(one.run, one.fence) for one in given.runs]
     clock = given.clock if given.clock.tzinfo else given.clock.replace(tzinfo=ctx.now.tzinfo)
-    return HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, clock, held))
+    return HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, clock, held, given.accounts))
 
 
 @router.post("/work", responses={204: {"description": "Nothing to do for now; ask again."}})
 async def work(request: Request, runner: Runner) -> Work:
     """The next run for a free robot of this host; waits a few seconds for one."""
     ctx, host = runner
+    if not request.app.state.presence.clock_is_right:
+        apart = request.app.state.presence.apart_ms / 1000
+        raise Unavailable(
+            f"This server's clock is {apart:+.1f} s from the database's; nothing is started.",
+            "Set the clocks right.",
+        )
     hub: Hub = request.app.state.hub
     listener = hub.listen()
     try:
@@ -183,9 +217,24 @@ async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
 
 
 @router.get("/files/{digest}", response_class=Response)
-def body(digest: Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")], runner: Runner) -> Response:
-    """A package, or a file given as an input."""
-    return Response(dispatch.body(runner[0], digest), media_type="application/octet-stream")
+def body(digest: DigestPath, runner: Runner) -> Response:
+    """A package, wheel, saved state or input file of a run that the host works on."""
+    return Response(dispatch.body(*runner, digest), media_type="application/octet-stream")
+
+
+@router.post("/uploads")
+def begin_upload(given: Upload, runner: Runner) -> Uploaded:
+    """Begins an upload, or finds how far an earlier one came."""
+    return Uploaded(have=uploads.begin(*runner, given.digest, given.size))
+
+
+@router.put("/uploads/{digest}")
+async def upload(
+    digest: DigestPath, offset: Annotated[int, Query(ge=0, le=MOST)], request: Request, runner: Runner
+) -> Uploaded:
+    """Keeps the next piece of an upload."""
+    data = await request.body()
+    return Uploaded(have=await run_in_threadpool(uploads.put, *runner, digest, offset, data))
 
 
 @router.post("/runs/{number}/report")
@@ -212,5 +261,6 @@ def outcome(number: Number, given: Outcome, runner: Runner) -> Kept:
         given.reason,
         given.outputs,
         given.counts,
+        given.saved,
     )
     return Kept(state=state)

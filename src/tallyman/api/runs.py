@@ -1,4 +1,4 @@
-"""Runs: list, one run, its log, cancelling."""
+"""Runs: list, one run, its log; cancelling, pausing, continuing."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Query
 
-from tallyman.api.common import MOST, Model, NeedOut, Number, SignedIn
+from tallyman.api.common import MOST, Done, Model, NeedOut, Number, SignedIn
 from tallyman.services import runs
 
 router = APIRouter(tags=["runs"])
@@ -66,16 +66,43 @@ class RunEntry(Model):
     units: Decimal
     hours: Decimal
     money: Decimal
+    kind: str
+    why: str
+
+
+class Fix(Model):
+    """What a person said a run is to be counted as."""
+
+    units: Decimal
+    handed_back: Decimal
+    why: str
+    at: datetime
+    person: str
 
 
 class RunMay(Model):
     """What the signed-in person may do with the run now."""
 
     cancel: bool
+    pause: bool
+    why_no_pause: str
+    go_on: bool
+    correct: bool
+
+
+class Segment(Model):
+    """A stretch of a run on one robot, until it ended or was held."""
+
+    n: int
+    robot: str
+    host: str
+    started_at: datetime
+    ended_at: datetime | None
+    ended_as: str | None
 
 
 class Run(Model):
-    """One run: state, needs, steps, inputs, outputs and entries."""
+    """One run: state, needs, segments, steps, inputs, outputs and entries."""
 
     id: int
     routine_id: int
@@ -98,6 +125,12 @@ class Run(Model):
     lease_until: datetime | None
     cancel_at: datetime | None
     canceller: str | None
+    pause_at: datetime | None
+    pauser: str | None
+    held_at: datetime | None
+    saved_at: datetime | None
+    segment: int
+    segments: list[Segment]
     inputs: dict[str, Any]
     outputs: dict[str, Any] | None
     counts: dict[str, str] | None
@@ -109,6 +142,7 @@ class Run(Model):
     steps: list[Step]
     entries: list[RunEntry]
     caution: str | None
+    fix: Fix | None
     usual_seconds: int | None
     may: RunMay
     now: datetime
@@ -166,3 +200,17 @@ def log(number: Number, ctx: SignedIn, after: Annotated[int, Query(ge=0, le=MOST
 def cancel(number: Number, ctx: SignedIn) -> Cancelled:
     """Cancels a waiting run, asks the runner to end a running one."""
     return Cancelled(state=runs.cancel(ctx, number))
+
+
+@router.post("/runs/{number}/pause")
+def pause(number: Number, ctx: SignedIn) -> Done:
+    """Asks a running run to save its state and stop."""
+    runs.pause(ctx, number)
+    return Done()
+
+
+@router.post("/runs/{number}/continue")
+def go_on(number: Number, ctx: SignedIn) -> Done:
+    """A held run waits for its next segment."""
+    runs.go_on(ctx, number)
+    return Done()

@@ -23,6 +23,8 @@ class Sum(Model):
     saved: str
     difference: str
     robot_time: str
+    costs: str
+    net: str
     hours: str
     units: str
 
@@ -67,8 +69,20 @@ class IdeaMonth(Sum):
     working: WorkingOut
 
 
+class Line(Model):
+    """One line of the case, promised and delivered to date."""
+
+    line: str
+    promised: str
+    delivered: str
+    difference: str
+    working: WorkingOut
+
+
 class IdeaTally(Model):
-    """An idea's months."""
+    """An idea's months and lines."""
+
+    lines: list[Line]
 
     months: list[IdeaMonth]
     total: Sum
@@ -85,8 +99,11 @@ class EntryOut(Model):
 
     id: int
     run_id: int | None
-    routine_id: int
-    routine: str
+    routine_id: int | None
+    routine: str | None
+    kind: str
+    why: str
+    person: str | None
     line: str
     units: str
     hours: str
@@ -132,6 +149,14 @@ class NewRate(In):
     idea_id: Annotated[int, Field(ge=0, le=MOST)] = 0
 
 
+class Correction(In):
+    """What a run is to be counted as, and why."""
+
+    units: Any
+    handed_back: Any = 0
+    why: Annotated[str, Field(max_length=2000)]
+
+
 class SettleRate(In):
     """Approves or refuses a rate."""
 
@@ -162,6 +187,13 @@ def entries(
 def close_month(month: Month, ctx: SignedIn) -> Done:
     """Closes a month by name."""
     tally.close_month(ctx, month)
+    return Done()
+
+
+@router.post("/value/runs/{number}/correct")
+def correct_run(number: Number, given: Correction, ctx: SignedIn) -> Done:
+    """Says what a run is to be counted as; its entries are reversed and posted anew."""
+    tally.correct_run(ctx, number, given.units, given.handed_back, given.why)
     return Done()
 
 

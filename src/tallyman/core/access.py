@@ -19,8 +19,11 @@ PERMISSIONS = {
     "routine.see": "see routines",
     "routine.change": "set up and change routines and their triggers",
     "run.see": "see runs",
-    "run.start": "start and cancel runs",
+    "run.start": "start, pause, continue and cancel runs",
     "value.see": "see the tally",
+    "value.correct": "correct what a run was counted as",
+    "health.see": "see the health of engines, effects and the database",
+    "health.mend": "try stuck effects and mails again, or set them aside",
     "rate.see": "see rates",
     "rate.propose": "propose rates",
     "rate.approve": "approve rates",
@@ -42,6 +45,7 @@ ROLES: dict[str, frozenset[str]] = {
         _EVERYONE
         | _WORKS
         | {"idea.see", "robot.change", "routine.change", "run.start", "value.see", "rate.see"}
+        | {"value.correct", "health.see", "health.mend"}
     ),
     "lead": frozenset(PERMISSIONS) - {"idea.size", "package.make"},
     "backer": frozenset(_EVERYONE | {"idea.see", "value.see", "rate.see"}),

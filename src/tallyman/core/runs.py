@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+from tallyman.core.clock.times import Window
+from tallyman.core.workdays import Calendar
 
 CHANGES: dict[str, tuple[str, ...]] = {
     "waiting": ("running", "cancelled", "lapsed"),
@@ -35,6 +39,28 @@ def is_silent(heard_at: datetime | None, now: datetime) -> bool:
 
 
 @dataclass(frozen=True)
+class Hours:
+    """Wall time in a zone within which something is allowed: from ≤ t < to, perhaps over midnight."""
+
+    window: Window
+    zone: str
+
+    def hold(self, now: datetime) -> bool:
+        """Whether that instant lies inside."""
+        return self.window.holds(now.astimezone(ZoneInfo(self.zone)).time())
+
+    def __str__(self) -> str:
+        return f"{self.window.start:%H:%M} to {self.window.end:%H:%M} ({self.zone})"
+
+
+def read_hours(start: str | None, end: str | None, zone: str | None) -> Hours | None:
+    """Hours from their texts, as 08:30; None if there are none."""
+    if not start or not end:
+        return None
+    return Hours(Window(time.fromisoformat(start), time.fromisoformat(end)), zone or "UTC")
+
+
+@dataclass(frozen=True)
 class RobotFacts:
     """What is known of a robot when a run looks for one."""
 
@@ -48,6 +74,17 @@ class RobotFacts:
     busy_with: int | None
     seats: int
     seats_used: int
+    account: str = ""
+    account_fault: str = ""
+    hours: Hours | None = None
+
+
+@dataclass(frozen=True)
+class LockFacts:
+    """A named lock that a routine takes, such as the one login to a system, and who holds it now."""
+
+    name: str
+    held_by: int | None = None
 
 
 @dataclass(frozen=True)
@@ -60,6 +97,10 @@ class Wanted:
     run_limit: int
     active: int
     due: datetime
+    locks: tuple[LockFacts, ...] = ()
+    window: Hours | None = None
+    calendar: Calendar | None = None
+    calendar_zone: str = "UTC"
 
 
 @dataclass(frozen=True)
@@ -126,8 +167,56 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
             "/robots",
         )
     )
-    # Without a host that is heard from, the places are still judged on those robots that could.
-    rows += _places(wanted, live or able)
+    # Without a host that is heard from, the rest is still judged on those robots that could.
+    rows += _host_needs(live or able, now)
+    rows += _places(wanted, [robot for robot in live or able if _may_work(robot, now)] or live or able)
+    rows += _when(wanted, now)
+    return rows
+
+
+def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
+    """Hours of the hosts and run-as accounts; shown only where one is set."""
+    rows = []
+    if any(robot.hours for robot in could):
+        open_now = [robot for robot in could if robot.hours is None or robot.hours.hold(now)]
+        fact = ", ".join(sorted({f"{robot.host} works {robot.hours}" for robot in could if robot.hours}))
+        mend = "Wait until then, or change the host's hours"
+        rows.append(Need("hours", "within the hours of its host", bool(open_now), fact, mend, "/robots"))
+    if any(robot.account for robot in could):
+        usable = [robot for robot in could if not robot.account_fault]
+        faults = ", ".join(sorted({f"{robot.name}: {robot.account_fault}" for robot in could} - {""}))
+        fact = _names(usable) or faults
+        mend = "Make the account on the host, or start its runner as root"
+        rows.append(Need("account", "whose run-as account is usable", bool(usable), fact, mend, "/robots"))
+    return rows
+
+
+def _may_work(robot: RobotFacts, now: datetime) -> bool:
+    return not robot.account_fault and (robot.hours is None or robot.hours.hold(now))
+
+
+def _open_day(wanted: Wanted, now: datetime) -> bool:
+    if wanted.calendar is None:
+        return True
+    return wanted.calendar.is_open(now.astimezone(ZoneInfo(wanted.calendar_zone)).date())
+
+
+def _when(wanted: Wanted, now: datetime) -> list[Need]:
+    """Locks, window and closed days; shown only where one is set."""
+    rows = []
+    for lock in wanted.locks:
+        fact = "free" if lock.held_by is None else f"held by R-{lock.held_by}"
+        words = f"The lock {lock.name}"
+        mend = "Wait for that run to end"
+        link = "" if lock.held_by is None else f"/runs/{lock.held_by}"
+        rows.append(Need("lock", words, lock.held_by is None, fact, mend, link))
+    if wanted.window is not None:
+        met = wanted.window.hold(now)
+        rows.append(Need("window", "Within its window", met, str(wanted.window), "Wait until it opens"))
+    if wanted.calendar is not None:
+        met = _open_day(wanted, now)
+        fact = "today is an open day" if met else "today is a closed day"
+        rows.append(Need("open day", "On an open day", met, fact, "Wait for the next open day"))
     return rows
 
 
@@ -176,6 +265,8 @@ def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> lis
     """The robots that could take the run this moment."""
     if now < wanted.due or wanted.active >= wanted.run_limit:
         return []
+    if any(need for need in _when(wanted, now) if not need.met):
+        return []
     return [
         robot
         for robot in robots
@@ -184,6 +275,7 @@ def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> lis
         and not is_silent(robot.heard_at, now)
         and robot.busy_with is None
         and robot.seats_used < robot.seats
+        and _may_work(robot, now)
     ]
 
 

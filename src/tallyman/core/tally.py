@@ -39,6 +39,8 @@ class RunFacts:
     basis: str
     count_name: str
     exception_minutes: Fraction
+    fixed_units: Fraction | None = None
+    fixed_back: Fraction | None = None
 
 
 @dataclass(frozen=True)
@@ -67,7 +69,9 @@ def month_of(at: datetime, zone: str) -> str:
 
 
 def units_of(run: RunFacts) -> tuple[Fraction, str]:
-    """How many units a run counts, and a caution if its count is missing."""
+    """How many units a run counts, and a caution if its count is missing; a person's word goes first."""
+    if run.fixed_units is not None:
+        return run.fixed_units, ""
     if run.basis == "run":
         worked = run.state == "done" and run.outcome == "worked"
         return Fraction(1 if worked else 0), ""
@@ -110,7 +114,7 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate) -> P
     elif run.counting and minutes is not None:
         units, caution = units_of(run)
         entries.append(_time_saved("time saved", units, minutes, hour, run.count_name or "runs"))
-        back = run.counts.get(HANDED_BACK, Fraction(0))
+        back = run.counts.get(HANDED_BACK, Fraction(0)) if run.fixed_back is None else run.fixed_back
         if back:
             each = Rate(
                 minutes.rate_id,
@@ -136,3 +140,80 @@ def _robot_time(hours: Fraction, price: Rate) -> Entry:
         inputs=(Used("Robot hours", text_of(hours, 4), "h", "run"), _rate_used(price)),
     )
     return Entry("robot time", Fraction(0), Fraction(0), money, (price.rate_id,), working)
+
+
+@dataclass(frozen=True)
+class MonthEnd:
+    """What an idea in service costs in a month beside its robot time; yearly amounts, as promised.
+
+    `days` of the month lie in its service; `went_live` says that it went into service in this month.
+    """
+
+    days: int
+    one_time_cost: Fraction
+    support_share: Fraction
+    software_a_year: Fraction
+    running_a_year: Fraction
+    went_live: bool
+
+
+def _share_of_year(line: str, name: str, a_year: Fraction, days: int, used: tuple[Used, ...]) -> Entry:
+    money = -a_year * days / 365
+    working = Working(
+        line,
+        text_of(money, 2),
+        "money",
+        f"− {name} × days in service ÷ 365",
+        inputs=(*used, Used("Days in service", str(days), "days", "go-live date")),
+    )
+    return Entry(line, Fraction(0), Fraction(0), money, (), working)
+
+
+def month_end(facts: MonthEnd) -> list[Entry]:
+    """An idea's month-end costs: support, software, running lines, and the build when it went live."""
+    one_time = Used("One-time cost", text_of(facts.one_time_cost, 2), "money", "promise")
+    share = Used("Support share", text_of(facts.support_share, 6), "of one-time cost a year", "promise")
+    software = Used("Other software", text_of(facts.software_a_year, 2), "money a year", "promise")
+    running = Used("Running lines", text_of(facts.running_a_year, 2), "money a year", "promise")
+    support_a_year = facts.support_share * facts.one_time_cost
+    entries = [
+        _share_of_year(
+            "support", "support share × one-time cost", support_a_year, facts.days, (share, one_time)
+        ),
+        _share_of_year("software", "other software a year", facts.software_a_year, facts.days, (software,)),
+        _share_of_year("running lines", "running lines a year", facts.running_a_year, facts.days, (running,)),
+    ]
+    if facts.went_live:
+        words = "− one-time cost, in the month of go-live"
+        working = Working("build", text_of(-facts.one_time_cost, 2), "money", words, inputs=(one_time,))
+        entries.append(Entry("build", Fraction(0), Fraction(0), -facts.one_time_cost, (), working))
+    return [entry for entry in entries if entry.money]
+
+
+def unused_seats(
+    seats: int, seat_year: Rate, robot_hours: Fraction, hours_a_day: Rate, days_a_year: Rate, days: int
+) -> Entry | None:
+    """What the seats of a month cost that robots did not use; None if all were used or there are none."""
+    within = seats * hours_a_day.value * days_a_year.value * days / 365
+    if not within or robot_hours >= within:
+        return None
+    cost = seats * seat_year.value * days / 365
+    money = -cost * (1 - robot_hours / within)
+    working = Working(
+        "unused seats",
+        text_of(money, 2),
+        "money",
+        "− seats × seat a year × days ÷ 365 × (1 − robot hours ÷ hours within reach)",
+        parts=(
+            Part("Seats of the month", text_of(cost, 2) or "", f"{seats} seats × {days} days"),
+            Part(
+                "Hours within reach",
+                text_of(within, 1) or "",
+                "seats × hours a day × days a year × days ÷ 365",
+            ),
+            Part("Robot hours", text_of(robot_hours, 1) or "", "segments that ended in the month"),
+        ),
+        inputs=(_rate_used(seat_year), _rate_used(hours_a_day), _rate_used(days_a_year)),
+    )
+    rates = (seat_year.rate_id, hours_a_day.rate_id, days_a_year.rate_id)
+    return Entry("unused seats", Fraction(0), Fraction(0), money, rates, working)

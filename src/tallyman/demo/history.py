@@ -14,8 +14,9 @@ from zoneinfo import ZoneInfo
 from tallyman.core import tally as tally_rules
 from tallyman.core.exact import rounded
 from tallyman.demo import world
-from tallyman.services import rates, tally
+from tallyman.services import rates
 from tallyman.services.context import Database
+from tallyman.services.tally import posting
 from tallyman.store.db import Row, Tx, dump
 
 BATCH = 1000
@@ -152,6 +153,7 @@ def write(db: Database, plans: list[Plan], now: datetime) -> None:
     rows.sort(key=lambda row: row["began"])
     for start in range(0, len(rows), BATCH):
         _add_runs(db, rows[start : start + BATCH])
+    db.transact(lambda tx: tx.write("demo.add_segments"))
     for plan in plans:
         _post(db, plan.routine_id)
 
@@ -218,7 +220,7 @@ def _entries(
     minutes = known.of(rates.MINUTES_BY_HAND, day, row["idea_id"])
     month = tally_rules.month_of(at, world.ZONE)
     found = []
-    for entry in tally_rules.post(tally.facts_of(row), minutes, hour, robot_hour).entries:
+    for entry in tally_rules.post(posting.facts_of(row), minutes, hour, robot_hour).entries:
         amounts = [rounded(Fraction(getattr(entry, name)), 6) for name in ("units", "hours", "money")]
         key = (month, row["idea_id"], entry.line)
         old = sums[key]
@@ -240,6 +242,10 @@ def _entries(
                 "rates": dump(list(entry.rate_ids)),
                 "at": at,
                 "now": at,
+                "kind": "run",
+                "why": "",
+                "facts": None,
+                "person": None,
             }
         )
     return found

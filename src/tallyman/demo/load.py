@@ -11,7 +11,7 @@ from typing import Any
 from tallyman.core.access import permissions_of
 from tallyman.demo import history, world
 from tallyman.formats.package_zip import pack
-from tallyman.services import effects, packages, people, robots, routines
+from tallyman.services import effects, packages, people, robots, routines, tally, triggers
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
 from tallyman.services.ideas import cases, drafts, keep, review, sizing
 from tallyman.services.people import hash_password
@@ -202,7 +202,9 @@ class Loader:
             )
             version = routines.one(self.ctx("Sol Marín", 150), routine_id)["version"]
             routines.change(self.ctx("Sol Marín", 150), routine_id, changed, version)
-            routines.add_trigger(self.ctx("Sol Marín", 0), routine_id, expression, world.ZONE, "run")
+            triggers.add(
+                self.ctx("Sol Marín", 0), routine_id, triggers.Given({"expr": expression}, world.ZONE)
+            )
         history.write(self.db, plans, self.now)
 
     def _approve_minutes(self, idea_id: int, days_ago: float) -> None:
@@ -221,14 +223,11 @@ class Loader:
         """All months but the last two are signed off."""
         first = self.now.date().replace(day=1)
         last = (first - timedelta(days=20)).strftime("%Y-%m")
-        ines = self.actors["Ines Varga"].person_id
-
-        def work(tx: Tx) -> None:
-            for row in tx.all("tally.months"):
-                if row["month"] < last:
-                    tx.write("tally.close_month", month=row["month"], person=ines, now=self.now)
-
-        self.db.transact(work)
+        for row in self.db.transact(lambda tx: tx.all("tally.months")):
+            if row["month"] < last:
+                tally.close_month(self.ctx("Ines Varga", 0), row["month"])
+        while tally.month_ends(self.ctx("Ines Varga", 0)):
+            pass
 
     def finish(self) -> None:
         """Carries out what is left, and counts mails of the past as sent."""

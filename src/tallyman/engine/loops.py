@@ -9,7 +9,7 @@ from email.utils import make_msgid
 from tallyman.config import settings
 from tallyman.errors import Unavailable
 from tallyman.services import effects as effects_service
-from tallyman.services import robots, runs
+from tallyman.services import robots, runs, starting, tally
 from tallyman.services.context import Ctx
 
 MAIL_SECONDS = 10
@@ -32,7 +32,7 @@ def check_clock(ctx: Ctx) -> None:
 def clock(ctx: Ctx) -> int:
     """Starts what the clock says is due."""
     check_clock(ctx)
-    return runs.start_due(ctx)
+    return starting.start_due(ctx)
 
 
 def leases(ctx: Ctx) -> int:
@@ -68,6 +68,11 @@ def send(to: str, subject: str, body: str) -> str:
 def mails(ctx: Ctx) -> int:
     """Sends due mails."""
     return effects_service.send_mails(ctx, send)
+
+
+def month_ends(ctx: Ctx) -> int:
+    """Posts the costs of months that are over."""
+    return tally.month_ends(ctx)
 
 
 def tidy(ctx: Ctx) -> int:

@@ -8,7 +8,7 @@ import stat
 import tomllib
 import zipfile
 import zlib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import PurePosixPath
 from typing import Any
 
@@ -16,6 +16,8 @@ from jsonschema import Draft202012Validator
 from jsonschema.exceptions import SchemaError
 
 from tallyman.core.faults import Fault, InputFaults
+from tallyman.formats.requirements import FILE as REQUIREMENTS
+from tallyman.formats.requirements import Requirement, read_requirements
 
 LARGEST = 20_000_000
 LARGEST_UNPACKED = 100_000_000
@@ -26,7 +28,7 @@ MANIFEST = "package.toml"
 NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
 VERSION = re.compile(r"^(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})$")
 TAG = re.compile(r"^[a-z0-9][a-z0-9 .-]{0,38}$")
-KNOWN_KEYS = ("name", "version", "about", "entry", "tags", "inputs", "outputs")
+KNOWN_KEYS = ("name", "version", "about", "entry", "tags", "checkpoints", "inputs", "outputs")
 TYPES = ("string", "integer", "number", "boolean", "array", "object")
 
 
@@ -42,6 +44,8 @@ class Manifest:
     inputs: dict[str, Any]
     outputs: dict[str, Any]
     files: tuple[tuple[str, int], ...]
+    checkpoints: bool = False
+    requirements: tuple[Requirement, ...] = ()
 
 
 def _refuse(field: str, value: Any, message: str) -> InputFaults:
@@ -149,10 +153,15 @@ def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     about = table.get("about", "")
     if not isinstance(about, str) or len(about) > 500:
         faults.append(Fault("about", str(about)[:40], "a text of up to 500 characters"))
+    checkpoints = table.get("checkpoints", False)
+    if not isinstance(checkpoints, bool):
+        faults.append(Fault("checkpoints", checkpoints, "true or false"))
     inputs, outputs = _schema(table, "inputs", faults), _schema(table, "outputs", faults)
     if faults:
         raise InputFaults(faults)
-    return Manifest(str(name), str(version), about, str(entry), tuple(tags), inputs, outputs, tuple(files))
+    return Manifest(
+        str(name), str(version), about, str(entry), tuple(tags), inputs, outputs, tuple(files), checkpoints
+    )
 
 
 def read_package(data: bytes) -> Manifest:
@@ -178,9 +187,11 @@ def read_package(data: bytes) -> Manifest:
         try:
             _read_all(archive, infos)
             text = archive.read(MANIFEST)
+            required = archive.read(REQUIREMENTS) if REQUIREMENTS in {name for name, _ in files} else b""
         except (zipfile.BadZipFile, zlib.error, NotImplementedError, RuntimeError, EOFError) as error:
             raise _refuse("file", None, f"is damaged: {error}") from None
-    return _manifest(text, files)
+    needed = tuple(read_requirements(required.decode("utf-8", errors="replace")))
+    return replace(_manifest(text, files), requirements=needed)
 
 
 def pack(files: dict[str, bytes]) -> bytes:

@@ -47,6 +47,7 @@ def application(size: int = 12) -> Database:
         password=one.db_password,
         name=one.db_name,
         size=size,
+        more_ports=one.db_more_ports,
     )
 
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 import json
 import secrets
 import zlib
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
+from functools import partial
 from typing import Any
 
 from tallyman.core.exact import exact
-from tallyman.core.runs import eligible
-from tallyman.errors import Fault, InputFaults, NotFound, NotSignedIn
+from tallyman.core.runs import RobotFacts, eligible
+from tallyman.errors import Fault, InputFaults, NotFound, NotSignedIn, Unavailable
+from tallyman.services import inputs, places
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.people import token_digest
 from tallyman.services.robots import robot_facts
@@ -20,15 +22,15 @@ from tallyman.store import files
 from tallyman.store.db import Row, Tx
 
 PROTOCOL = 1
-LOOKED_AT = 200
+LOOKED_AT = 100
+MOST_TRIES = 12
+EARLIEST = datetime(1970, 1, 1, tzinfo=UTC)
+# Until the routine's own lease is written in the same transaction.
+LEASE_AT_FIRST = 1
 MOST_LINES = 1000
 LONGEST_LINE = 4000
 MOST_LINES_A_RUN = 100_000
 MOST_COUNTS = 50
-
-
-class _Taken(Exception):
-    """Another one was faster; try the next."""
 
 
 def connect(ctx: Ctx, code: str, protocol: int, account: str, facts: dict[str, Any]) -> dict[str, Any]:
@@ -70,13 +72,26 @@ def host_of(ctx: Ctx, token: str) -> Row:
     return row
 
 
-def heartbeat(ctx: Ctx, host: Row, clock: datetime, runs: list[tuple[int, int]]) -> dict[str, Any]:
-    """Renews the leases of what the runner still works on; says what to end."""
+def heartbeat(
+    ctx: Ctx,
+    host: Row,
+    clock: datetime,
+    runs: list[tuple[int, int]],
+    accounts: dict[str, str] | None = None,
+) -> dict[str, Any]:
+    """Renews the leases of what the runner still works on; says what to pause, cancel or drop.
+
+    `accounts` holds the run-as accounts that the runner looked at, each with why it cannot be used,
+    or an empty text.
+    """
 
     def work(tx: Tx) -> dict[str, Any]:
         ahead = int((clock - ctx.now) / timedelta(milliseconds=1))
         ahead = max(-(10**12), min(10**12, ahead))
         tx.write("robots.heard", id=host["id"], now=ctx.now, ahead=ahead)
+        if accounts is not None and accounts != host["accounts"]:
+            tx.write("robots.set_accounts", id=host["id"], accounts=accounts)
+            changed(tx, ctx, "robots")
         if host["silent_told"] or host["heard_at"] is None:
             changed(tx, ctx, "robots")
             changed(tx, ctx, "runs")
@@ -87,87 +102,147 @@ def heartbeat(ctx: Ctx, host: Row, clock: datetime, runs: list[tuple[int, int]])
                 kept.append({"run": run_id, "fence": fence})
             else:
                 stop.append(run_id)
-        cancel = []
-        mine = {run_id for run_id, _ in runs}
-        for row in tx.all("runs.of_host", host=host["id"]):
-            if row["cancel_at"] is not None and row["id"] in mine:
-                cancel.append(row["id"])
-        return {"at": ctx.now, "kept": kept, "cancel": cancel, "stop": stop}
+        mine = {one["run"] for one in kept}
+        working = [row for row in tx.all("runs.of_host", host=host["id"]) if row["id"] in mine]
+        return {
+            "at": ctx.now,
+            "kept": kept,
+            "cancel": [row["id"] for row in working if row["cancel_at"] is not None],
+            "pause": [row["id"] for row in working if row["pause_at"] is not None],
+            "stop": stop,
+            "accounts": [row["account"] for row in tx.all("robots.accounts_of_host", host=host["id"])],
+        }
 
     return ctx.db.transact(work)
 
 
 def take(ctx: Ctx, host: Row) -> dict[str, Any] | None:
-    """The first waiting run that a free robot of this host may take, or None."""
+    """The first waiting run that a free robot of this host may take, or None.
+
+    Looking and taking are two transactions: the second only writes, under conditions, so that it
+    stands on nothing that another engine or web process may have changed since.
+    """
     tried: set[int] = set()
-    for _ in range(10):
+    for _ in range(MOST_TRIES):
+        choice = ctx.db.transact(lambda tx: _choose(tx, ctx, host, tried))
+        if choice is None:
+            return None
+        tried.add(choice[0])
         try:
-            return ctx.db.transact(lambda tx: _claim(tx, ctx, host, tried))
-        except _Taken:
+            return ctx.db.transact(partial(_give, ctx=ctx, host=host, run_id=choice[0], robot=choice[1]))
+        except (places.Taken, Unavailable):
             continue
     return None
 
 
-def _claim(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> dict[str, Any] | None:
+def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFacts] | None:
+    """The first run in the order of rules §7 that a free robot of this host may take now."""
     robots = [robot for robot in robot_facts(tx, host["id"]) if robot.busy_with is None]
     if not robots:
         return None
-    for row in tx.all("runs.waiting_due", limit=LOOKED_AT):
-        if row["id"] in tried:
-            continue
-        able = eligible(wanted_of(tx, row, row["due_at"]), robots, ctx.now)
-        if able:
-            tried.add(row["id"])
-            return _give(tx, ctx, host, row, able[0].robot_id, able[0].name)
+    able = {}
+    for row in tx.all("runs.waiting_routines"):
+        if eligible(wanted_of(tx, row, ctx.now), robots, ctx.now):
+            able[row["routine_id"]] = row
+    order, after = EARLIEST, 0
+    while able:
+        rows = tx.all(
+            "runs.waiting_first",
+            routines=tuple(able),
+            now=ctx.now,
+            order=order,
+            after=after,
+            limit=LOOKED_AT,
+        )
+        for row in rows:
+            found = eligible(
+                wanted_of(tx, {**able[row["routine_id"]], **row}, row["due_at"]), robots, ctx.now
+            )
+            if found and row["id"] not in tried:
+                return row["id"], found[0]
+        if len(rows) < LOOKED_AT:
+            break
+        order, after = rows[-1]["order_at"], rows[-1]["id"]
     return None
 
 
-def _take_slot(tx: Tx, kind: str, owner: int, run_id: int) -> None:
-    n = tx.value("robots.free_slot", kind=kind, owner=owner)
-    if n is None or not tx.write("robots.take_slot", kind=kind, owner=owner, n=n, run=run_id):
-        raise _Taken
-
-
-def _give(tx: Tx, ctx: Ctx, host: Row, row: Row, robot_id: int, robot: str) -> dict[str, Any]:
-    """Takes every place by conditional writes, then the run; any that is gone undoes all."""
-    run_id = row["id"]
-    _take_slot(tx, "robot", robot_id, run_id)
-    _take_slot(tx, "seat", host["id"], run_id)
-    _take_slot(tx, "limit", row["routine_id"], run_id)
-    lease = ctx.now + timedelta(minutes=row["lease_minutes"])
-    if not tx.write("runs.claim", id=run_id, robot=robot_id, host=host["id"], lease=lease, now=ctx.now):
-        raise _Taken
+def _give(tx: Tx, ctx: Ctx, host: Row, run_id: int, robot: RobotFacts) -> dict[str, Any]:
+    """Takes the run and every place by conditional writes; any that is gone undoes all."""
+    lease = ctx.now + timedelta(minutes=LEASE_AT_FIRST)
+    if not tx.write("runs.claim", id=run_id, robot=robot.robot_id, host=host["id"], lease=lease, now=ctx.now):
+        raise places.Taken
     run = tx.one("runs.lock", id=run_id)
     assert run is not None
-    release = tx.one("packages.release", id=run["release_id"])
-    assert release is not None
+    places.take_all(tx, run_id, robot.robot_id, host["id"], run["routine_id"])
+    tx.write(
+        "runs.begin_segment",
+        run=run_id,
+        n=run["segment"],
+        fence=run["fence"],
+        robot=robot.robot_id,
+        host=host["id"],
+        now=ctx.now,
+    )
+    tx.write("runs.renew", id=run_id, fence=run["fence"], host=host["id"], now=ctx.now)
     changed(tx, ctx, "runs", run_id)
+    return _work_of(tx, run, robot)
+
+
+def _work_of(tx: Tx, run: Row, robot: RobotFacts) -> dict[str, Any]:
+    """What the runner is told of a run it took."""
+    release = tx.one("packages.release", id=run["release_id"])
+    routine = tx.one("routines.routine", id=run["routine_id"])
+    assert release is not None and routine is not None
+    worked = int(tx.value("runs.worked_seconds", run=run["id"]))
     return {
-        "run": run_id,
+        "run": run["id"],
         "fence": run["fence"],
-        "robot": robot,
+        "segment": run["segment"],
+        "robot": robot.name,
+        "account": robot.account,
         "package": release["package"],
         "version": release["version"],
         "entry": release["entry"],
         "digest": release["digest"],
+        "wheels": release["wheels"] or [],
+        "saved": run["saved_digest"],
         "inputs": run["inputs"],
         "input_schema": release["inputs"],
-        "limit_seconds": row["limit_minutes"] * 60,
-        "lease_seconds": row["lease_minutes"] * 60,
+        "limit_seconds": max(1, routine["limit_minutes"] * 60 - worked),
+        "lease_seconds": routine["lease_minutes"] * 60,
+        "memory_mb": routine["memory_mb"],
     }
 
 
-def body(ctx: Ctx, digest: str) -> bytes:
-    """A package, or a file given as an input, by its digest."""
-    data = ctx.db.transact(lambda tx: files.get(tx, digest))
+def _allowed_files(tx: Tx, host: Row) -> set[str]:
+    """The digests a host may fetch: those of the runs it works on, and nothing else."""
+    allowed: set[str] = set()
+    for row in tx.all("runs.files_of_host", host=host["id"]):
+        allowed |= {row["digest"], row["saved_digest"] or ""}
+        allowed |= {wheel["digest"] for wheel in row["wheels"] or []}
+        for value in (row["inputs"] or {}).values():
+            if isinstance(value, str) and value.startswith(inputs.PREFIX):
+                allowed.add(value[len(inputs.PREFIX) :].partition("/")[0])
+    return allowed
+
+
+def body(ctx: Ctx, host: Row, digest: str) -> bytes:
+    """A package, wheel, saved state or input file of a run that the host works on."""
+
+    def work(tx: Tx) -> bytes | None:
+        return files.get(tx, digest) if digest in _allowed_files(tx, host) else None
+
+    data = ctx.db.transact(work)
     if data is None:
-        raise NotFound("There is no such file.", "Report the run as failed.")
+        raise NotFound("No run of this host needs such a file.", "Report the run as failed.")
     return data
 
 
-def _mine(tx: Tx, host: Row, run_id: int) -> Row:
+def _mine(tx: Tx, host: Row, run_id: int, fence: int) -> Row:
+    """The run, locked, if this host worked on it under that fencing number."""
     run = tx.one("runs.lock", id=run_id)
-    if run is None or run["host_id"] != host["id"]:
+    worker = tx.value("runs.segment_of_fence", run=run_id, fence=fence)
+    if run is None or (worker or run["host_id"]) != host["id"]:
         raise NotFound("This run is not this host's.", "Drop it.")
     return run
 
@@ -186,7 +261,7 @@ def report(
         raise InputFaults([Fault("lines", len(lines), f"at most {MOST_LINES} a batch")])
 
     def work(tx: Tx) -> bool:
-        run = _mine(tx, host, run_id)
+        run = _mine(tx, host, run_id, fence)
         current: bool = run["fence"] == fence and run["state"] == "running"
         kept = [{**line, "text": str(line["text"])[:LONGEST_LINE]} for line in lines]
         if kept and tx.value("runs.lines_so_far", run=run_id) > MOST_LINES_A_RUN:
@@ -240,27 +315,33 @@ def outcome(
     reason: str,
     outputs: dict[str, Any],
     counts: dict[str, str],
+    saved: str | None = None,
 ) -> str:
-    """Ends a run by what the runner says. Asked again it changes nothing. Gives the state kept."""
+    """Ends or holds a run by what the runner says. Asked again it changes nothing.
+
+    `saved` is the digest of an uploaded state, for *held*. Gives the state kept.
+    """
     clean = _counts(counts)
 
     def work(tx: Tx) -> str:
-        run = _mine(tx, host, run_id)
+        run = _mine(tx, host, run_id, fence)
         if run["fence"] != fence:
             return str(run["state"])
-        if run["state"] == "lost" and tx.one("runs.later_attempt", id=run_id) is not None:
-            return "lost"
-        if run["state"] == "lost" and state == "cancelled":
-            return "lost"
+        if run["state"] == "lost":
+            later = tx.one("runs.later_attempt", id=run_id) is not None
+            if later or state in ("cancelled", "held"):
+                return "lost"
         release = tx.one("packages.release", id=run["release_id"])
         assert release is not None
+        if state == "held":
+            return _hold(tx, ctx, run, release, reason, saved)
         end, why = state, reason
         if state == "done":
             misfit = check_outputs(release["outputs"], outputs) if worked else ""
             if misfit:
                 end, why = "failed", f"the outputs do not fit what the package declares: {misfit}"
-            elif run["cancel_at"] is not None:
-                why = "it finished before the cancel took effect"
+            else:
+                why = f"{why} {_too_late(run)}".strip()
         if run["state"] == "lost":
             why = f"{why} (its outcome came late, after it was given up as lost)".strip()
         kind = None if end != "done" else ("worked" if worked else "nothing")
@@ -268,6 +349,28 @@ def outcome(
         return end
 
     return ctx.db.transact(work)
+
+
+def _too_late(run: Row) -> str:
+    """What was asked of a run that finished first."""
+    if run["cancel_at"] is not None:
+        return "it finished before the cancel took effect"
+    return "it finished before the pause took effect" if run["pause_at"] is not None else ""
+
+
+def _hold(tx: Tx, ctx: Ctx, run: Row, release: Row, reason: str, saved: str | None) -> str:
+    """A run saved its state and ended its process: it is held, and its places are free."""
+    if run["state"] != "running":
+        return str(run["state"])
+    if not release["checkpoints"] or saved is None or tx.value("common.file_known", digest=saved) is None:
+        finish(tx, ctx, run, "failed", reason="it stopped without a saved state to go on from")
+        return "failed"
+    words = reason or "paused; its state is saved"
+    if tx.write("runs.hold", id=run["id"], fence=run["fence"], saved=saved, reason=words[:1000], now=ctx.now):
+        tx.write("runs.end_segment", run=run["id"], fence=run["fence"], now=ctx.now, state="held")
+        places.free(tx, run["id"])
+        changed(tx, ctx, "runs", run["id"])
+    return "held"
 
 
 def _counts(counts: dict[str, str]) -> dict[str, str]:

@@ -8,11 +8,12 @@ from functools import partial
 from typing import Any
 
 from tallyman.errors import TallymanError
-from tallyman.services import tally
+from tallyman.services import tally, uploads
 from tallyman.services.context import Ctx, changed
 from tallyman.store.db import Row, Tx
 
 LONGEST_DELAY = timedelta(minutes=15)
+FORGOTTEN_AFTER = timedelta(hours=1)
 
 
 def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
@@ -118,5 +119,8 @@ def tidy(ctx: Ctx) -> None:
     def work(tx: Tx) -> None:
         tx.write("common.prune_changes", before=ctx.now - timedelta(minutes=15))
         tx.write("people.prune_sessions", now=ctx.now)
+        tx.write("common.prune_marks")
+        tx.write("health.forget", before=ctx.now - FORGOTTEN_AFTER)
+        uploads.tidy(tx, ctx)
 
     ctx.db.transact(work)

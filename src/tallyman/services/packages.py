@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
-from tallyman.formats.package_zip import read_package
+from tallyman.formats.package_zip import LARGEST, read_package
+from tallyman.formats.requirements import WHEEL, Requirement
+from tallyman.formats.uploads import ZIP, clean_name
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store import files
 from tallyman.store.db import Row, Tx
@@ -19,6 +21,7 @@ def release(ctx: Ctx, data: bytes, note: str) -> int:
         raise InputFaults([Fault("note", note[:40] + "…", "up to 1,000 characters")])
 
     def work(tx: Tx) -> int:
+        wheels = _wheels_for(tx, manifest.requirements)
         package_id = tx.insert("packages.add_package", name=manifest.name, now=ctx.now)
         try:
             release_id = tx.insert(
@@ -34,6 +37,8 @@ def release(ctx: Ctx, data: bytes, note: str) -> int:
                 files=[list(file) for file in manifest.files],
                 digest=files.put(tx, data, ctx.now),
                 size=len(data),
+                checkpoints=manifest.checkpoints,
+                wheels=wheels,
                 person=ctx.actor.person_id,
                 now=ctx.now,
             )
@@ -46,6 +51,52 @@ def release(ctx: Ctx, data: bytes, note: str) -> int:
         return release_id
 
     return ctx.db.transact(work)
+
+
+def _wheels_for(tx: Tx, required: tuple[Requirement, ...]) -> list[dict[str, str]]:
+    """The kept wheels that serve some requirements; InputFaults names each that none serves."""
+    digests = {digest for one in required for digest in one.digests}
+    rows = tx.all("packages.wheels_by_digest", digests=tuple(digests) or ("",))
+    kept = {row["digest"]: row["name"] for row in rows}
+    faults = [
+        Fault(
+            "requirements.txt",
+            f"{one.name}=={one.version}",
+            "no wheel of it is kept; add one in the Workshop",
+        )
+        for one in required
+        if not kept.keys() & set(one.digests)
+    ]
+    if faults:
+        raise InputFaults(faults)
+    return [{"name": name, "digest": digest} for digest, name in sorted(kept.items())]
+
+
+def add_wheel(ctx: Ctx, name: str, data: bytes) -> str:
+    """Keeps a wheel that packages may require; gives its SHA-256, by which they name it."""
+    ctx.require("package.make")
+    shown = clean_name(name)
+    if not WHEEL.match(shown) or not data.startswith(ZIP):
+        raise InputFaults(
+            [Fault("file", shown, "is no wheel; give one such as thing-1.2.0-py3-none-any.whl")]
+        )
+    if len(data) > LARGEST:
+        raise InputFaults([Fault("file", shown, f"too large; at most {LARGEST // 1_000_000} MB")])
+
+    def work(tx: Tx) -> str:
+        digest = files.put(tx, data, ctx.now)
+        if tx.write("packages.add_wheel", digest=digest, name=shown, person=ctx.actor.person_id, now=ctx.now):
+            audit(tx, ctx, "wheel kept", f"wheel:{digest[:16]}", f"Kept {shown}")
+            changed(tx, ctx, "packages")
+        return digest
+
+    return ctx.db.transact(work)
+
+
+def wheels(ctx: Ctx) -> list[Row]:
+    """The wheels that packages may require."""
+    ctx.require("package.see")
+    return ctx.db.transact(lambda tx: tx.all("packages.wheels"))
 
 
 def listed(ctx: Ctx) -> list[Row]:

@@ -7,7 +7,8 @@ import secrets
 from datetime import timedelta
 from typing import Any
 
-from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent
+from tallyman.core.clock.calc import zone_fault
+from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.people import token_digest
@@ -17,6 +18,8 @@ CODE_LASTS = timedelta(minutes=30)
 # No letters or digits that are mistaken for one another.
 CODE_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 NAME = re.compile(r"^[^\x00-\x1f<>]{1,80}$")
+ACCOUNT = re.compile(r"^[A-Za-z_][A-Za-z0-9._-]{0,31}$")
+WALL = re.compile(r"^([01]\d|2[0-3]):[0-5]\d$")
 TAG = re.compile(r"^[a-z0-9][a-z0-9 .-]{0,38}$")
 MOST_SEATS = 50
 
@@ -140,16 +143,54 @@ def set_seats(ctx: Ctx, host_id: int, seats: int) -> None:
     ctx.db.transact(work)
 
 
-def add_robot(ctx: Ctx, name: str, host_id: int, tags: list[str], area_ids: list[int]) -> int:
-    """A new robot on a host, with tags, allowed in some areas and those below them."""
+def _check_account(account: str) -> str:
+    """An operating-system account's name, or none. Raises InputFaults."""
+    if account.strip() and not ACCOUNT.match(account.strip()):
+        message = "letters, digits, . _ and -, up to 32 characters, as the host knows it"
+        raise InputFaults([Fault("account", account[:60], message)])
+    return account.strip()
+
+
+def set_hours(ctx: Ctx, host_id: int, start: str | None, end: str | None, zone: str) -> None:
+    """The hours within which a host works; none of both means always."""
     ctx.require("robot.change")
-    name, tags = _name("name", name), check_tags(tags)
+    faults = []
+    if (start is None) != (end is None) or (start is not None and start == end):
+        faults.append(Fault("hours", f"{start} to {end}", "give two different times such as 08:00, or none"))
+    for field, value in (("from", start), ("to", end)):
+        if value is not None and not WALL.match(value):
+            faults.append(Fault(field, value, "give a wall time such as 08:30"))
+    wrong_zone = zone_fault(zone, "zone")
+    if faults or wrong_zone:
+        raise InputFaults([*faults, *([wrong_zone] if wrong_zone else [])])
+
+    def work(tx: Tx) -> None:
+        host = tx.one("robots.lock_host", id=host_id)
+        if host is None:
+            raise NotFound("There is no such host.", "Load the page again.")
+        tx.write("robots.set_hours", id=host_id, start=start, end=end, zone=zone if start else None)
+        words = f"{host['name']} works {f'{start} to {end} ({zone})' if start else 'at any hour'}"
+        audit(tx, ctx, "hours changed", f"host:{host_id}", words)
+        changed(tx, ctx, "robots")
+        changed(tx, ctx, "runs")
+
+    ctx.db.transact(work)
+
+
+def add_robot(
+    ctx: Ctx, name: str, host_id: int, tags: list[str], area_ids: list[int], account: str = ""
+) -> int:
+    """A new robot on a host, with tags and account, allowed in some areas and those below them."""
+    ctx.require("robot.change")
+    name, tags, account = _name("name", name), check_tags(tags), _check_account(account)
 
     def work(tx: Tx) -> int:
         if tx.one("robots.host", id=host_id) is None:
             raise InputFaults([Fault("host", host_id, "there is no such host; choose one")])
         robot_id = _named(
-            lambda: tx.insert("robots.add_robot", name=name, host=host_id, tags=tags, now=ctx.now),
+            lambda: tx.insert(
+                "robots.add_robot", name=name, host=host_id, tags=tags, account=account, now=ctx.now
+            ),
             "name",
             name,
         )
@@ -173,16 +214,18 @@ def _allow(tx: Tx, robot_id: int, area_ids: list[int]) -> None:
         tx.write("robots.allow", robot=robot_id, area=area_id)
 
 
-def change_robot(ctx: Ctx, robot_id: int, tags: list[str], area_ids: list[int], version: int) -> None:
-    """Changes tags and areas of a robot, unless somebody else did meanwhile."""
+def change_robot(
+    ctx: Ctx, robot_id: int, tags: list[str], area_ids: list[int], version: int, account: str = ""
+) -> None:
+    """Changes tags, account and areas of a robot, unless somebody else did meanwhile."""
     ctx.require("robot.change")
-    tags = check_tags(tags)
+    tags, account = check_tags(tags), _check_account(account)
 
     def work(tx: Tx) -> None:
         robot = tx.one("robots.robot", id=robot_id)
         if robot is None:
             raise NotFound("There is no such robot.", "Load the page again.")
-        if not tx.write("robots.change_robot", id=robot_id, tags=tags, version=version):
+        if not tx.write("robots.change_robot", id=robot_id, tags=tags, account=account, version=version):
             raise Conflict(
                 f"Somebody changed {robot['name']} meanwhile.",
                 "Look at its tags and areas now, then save yours again.",
@@ -197,6 +240,14 @@ def change_robot(ctx: Ctx, robot_id: int, tags: list[str], area_ids: list[int], 
         changed(tx, ctx, "runs")
 
     ctx.db.transact(work)
+
+
+def _account_fault(row: Row) -> str:
+    """Why a robot's run-as account cannot be used; empty if it can, or if it has none of its own."""
+    if not row["account"] or row["account"] == row["runner_account"]:
+        return ""
+    known = row["accounts"] or {}
+    return str(known.get(row["account"], f"its runner has not looked at the account {row['account']} yet"))
 
 
 def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
@@ -217,6 +268,9 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
             row["busy_with"],
             row["seats"],
             row["seats_used"],
+            row["account"],
+            _account_fault(row),
+            read_hours(row["hours_from"], row["hours_to"], row["hours_zone"]),
         )
         for row in rows
     ]
@@ -239,6 +293,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
         for robot in robots:
             robot["areas"] = areas.get(robot["id"], [])
             robot["silent"] = is_silent(robot["heard_at"], ctx.now)
+            robot["account_fault"] = _account_fault(robot)
         return {"areas": tx.all("robots.areas"), "hosts": hosts, "robots": robots, "now": ctx.now}
 
     return ctx.db.transact(work)

@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime
-from itertools import islice
 from typing import Any
 
-from tallyman.core import clock
 from tallyman.core.exact import exact
-from tallyman.core.runs import Need, Wanted, needs
+from tallyman.core.runs import LockFacts, Need, Wanted, needs, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.package_zip import check_inputs
-from tallyman.services import rates
+from tallyman.services import rates, triggers
 from tallyman.services.context import (
     Ctx,
     audit,
@@ -26,13 +24,14 @@ from tallyman.services.ideas.base import move as move_idea
 from tallyman.services.robots import check_tags, robot_facts
 from tallyman.store.db import Row, Tx
 
+MOST_LOCKS = 10
 BOUNDS = {
     "priority": (1, 5),
     "run_limit": (1, 100),
     "lease_minutes": (1, 1440),
     "limit_minutes": (1, 10080),
+    "memory_mb": (32, 65536),
 }
-NEXT_TIMES = 5
 
 
 @dataclass(frozen=True)
@@ -49,6 +48,8 @@ class Given:
     lease_minutes: int = 15
     limit_minutes: int = 60
     again_after_lost: bool = False
+    memory_mb: int = 1024
+    locks: tuple[str, ...] = ()
     idea_id: int | None = None
     basis: str = "run"
     count_name: str = ""
@@ -70,6 +71,10 @@ def _check(tx: Tx, given: Given) -> Row:
     for field, (low, high) in BOUNDS.items():
         if not low <= getattr(given, field) <= high:
             faults.append(Fault(field, getattr(given, field), f"allowed: {low} to {high}"))
+    for name in given.locks:
+        if not 1 <= len(name.strip()) <= 80 or len(given.locks) > MOST_LOCKS:
+            message = f"give up to {MOST_LOCKS} names of 1 to 80 characters"
+            faults.append(Fault("locks", name[:60], message))
     if given.basis not in ("run", "count"):
         faults.append(Fault("basis", given.basis, "allowed: run, count"))
     if given.idea_id and given.basis == "count" and not given.count_name.strip():
@@ -101,6 +106,7 @@ def _params(given: Given) -> dict[str, Any]:
         "lease_minutes": given.lease_minutes,
         "limit_minutes": given.limit_minutes,
         "again": given.again_after_lost,
+        "memory_mb": given.memory_mb,
     }
 
 
@@ -108,6 +114,15 @@ def _set_limit(tx: Tx, routine_id: int, limit: int) -> None:
     for n in range(limit):
         tx.write("robots.add_slot", kind="limit", owner=routine_id, n=n)
     tx.write("robots.drop_slots", kind="limit", owner=routine_id, n=limit)
+
+
+def _set_locks(tx: Tx, ctx: Ctx, routine_id: int, names: tuple[str, ...]) -> None:
+    """The named locks a routine takes while it runs; a new name makes the lock with its one place."""
+    tx.write("routines.unlock_all", routine=routine_id)
+    for name in sorted({name.strip() for name in names if name.strip()}):
+        lock = tx.insert("routines.add_lock", name=name, now=ctx.now)
+        tx.write("robots.add_slot", kind="lock", owner=lock, n=0)
+        tx.write("routines.lock_with", routine=routine_id, lock=lock)
 
 
 def add(ctx: Ctx, given: Given) -> int:
@@ -121,6 +136,7 @@ def add(ctx: Ctx, given: Given) -> int:
         except Clash as error:
             raise InputFaults([Fault("name", given.name, error.message)]) from None
         _set_limit(tx, routine_id, given.run_limit)
+        _set_locks(tx, ctx, routine_id, given.locks)
         audit(tx, ctx, "routine set up", f"routine:{routine_id}", f"Set up {given.name}")
         if given.idea_id:
             _count_for(tx, ctx, routine_id, given)
@@ -184,6 +200,7 @@ def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
                 version=old["version"],
             )
         _set_limit(tx, routine_id, given.run_limit)
+        _set_locks(tx, ctx, routine_id, given.locks)
         if given.idea_id and old["idea_id"] is None:
             _count_for(tx, ctx, routine_id, given)
         before = {key: old[key] for key in ("name", "release_version", "inputs", "tags", "priority")}
@@ -200,7 +217,19 @@ def wanted_of(tx: Tx, row: Row, due: datetime) -> Wanted:
     """What a routine (or one of its waiting runs) asks of a robot."""
     path = frozenset(one["above_id"] for one in tx.all("robots.path", id=row["area_id"]))
     tags = frozenset(row["tags"]) | frozenset(row["release_tags"])
-    return Wanted(row["area"], path, tags, row["run_limit"], row.get("active", 0), due)
+    locks = tx.all("routines.locks_of", routine=row["routine_id"] if "routine_id" in row else row["id"])
+    return Wanted(
+        row["area"],
+        path,
+        tags,
+        row["run_limit"],
+        row.get("active", 0),
+        due,
+        tuple(LockFacts(lock["name"], lock["held_by"]) for lock in locks),
+        read_hours(row.get("window_from"), row.get("window_to"), row.get("window_zone")),
+        calendar_of(tx) if row.get("open_days") else None,
+        row.get("window_zone") or "UTC",
+    )
 
 
 def pre_check(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
@@ -242,94 +271,6 @@ def _live_needs(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
         fact = f"{rate['value']:.2f} min from {rate['since']}, {rate['state']}" if rate else "none yet"
         mend = "The lead approves it under Value, Rates"
         rows.append(Need("rate", "Minutes by hand approved", approved, fact, mend, "/value/rates"))
-    return rows
-
-
-def _schedule(tx: Tx, expression: str, zone: str, on_closed: str) -> clock.Schedule:
-    given: dict[str, Any] = {"expr": expression, "tz": zone}
-    if on_closed != "run":
-        calendar = calendar_of(tx)
-        given["calendar"] = {
-            "weekend": sorted(calendar.weekend),
-            "closed": [day.isoformat() for day in sorted(calendar.closed)],
-        }
-        given["on_closed"] = on_closed
-    try:
-        return clock.read_schedule(given)
-    except InputFaults as error:
-        raise InputFaults(
-            [Fault({"tz": "zone"}.get(f.field, f.field), f.value, f.message) for f in error.faults]
-        ) from None
-
-
-def preview(ctx: Ctx, expression: str, zone: str, on_closed: str) -> dict[str, Any]:
-    """The sentence of an expression and its next five times; InputFaults if it cannot be read."""
-    ctx.require("routine.see")
-    if on_closed not in ("run", "skip", "next", "previous"):
-        raise InputFaults([Fault("on_closed", on_closed, "allowed: run, skip, next, previous")])
-
-    def work(tx: Tx) -> dict[str, Any]:
-        schedule = _schedule(tx, expression, zone, on_closed)
-        times = [one.at for one in islice(schedule.after(ctx.now), NEXT_TIMES)]
-        if not times:
-            message = "closed days leave no time for it"
-            raise InputFaults([Fault("expr", expression, message)])
-        return {"sentence": schedule.sentence, "times": times}
-
-    return ctx.db.transact(work)
-
-
-def add_trigger(ctx: Ctx, routine_id: int, expression: str, zone: str, on_closed: str) -> int:
-    """Starts a routine on the clock."""
-    ctx.require("routine.change")
-    found = preview(ctx, expression, zone, on_closed)
-
-    def work(tx: Tx) -> int:
-        routine = find(tx, routine_id)
-        following = next(_schedule(tx, expression, zone, on_closed).after(ctx.now))
-        trigger_id = tx.insert(
-            "routines.add_trigger",
-            routine=routine_id,
-            expression=expression.strip(),
-            zone=zone,
-            on_closed=on_closed,
-            next_at=following.at,
-            next_nominal=following.nominal[0],
-            person=ctx.actor.person_id,
-            now=ctx.now,
-        )
-        words = f"{routine['name']}: {found['sentence']}"
-        audit(tx, ctx, "trigger added", f"routine:{routine_id}", words)
-        changed(tx, ctx, "routines", routine_id)
-        return trigger_id
-
-    return ctx.db.transact(work)
-
-
-def retire_trigger(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
-    """Ends a trigger; what it started stays."""
-    ctx.require("routine.change")
-
-    def work(tx: Tx) -> None:
-        if not tx.write("routines.retire_trigger", id=trigger_id, routine=routine_id, now=ctx.now):
-            raise NotFound("This trigger is not there any more.", "Load the page again.")
-        audit(tx, ctx, "trigger ended", f"routine:{routine_id}", f"Ended trigger {trigger_id}")
-        changed(tx, ctx, "routines", routine_id)
-
-    ctx.db.transact(work)
-
-
-def schedule_of(tx: Tx, trigger: Row) -> clock.Schedule:
-    """When a trigger starts: its times and its sentence."""
-    return _schedule(tx, trigger["expression"], trigger["zone"], trigger["on_closed"])
-
-
-def _trigger_rows(tx: Tx, ctx: Ctx, routine_id: int) -> list[dict[str, Any]]:
-    rows = []
-    for row in tx.all("routines.triggers", id=routine_id):
-        schedule = _schedule(tx, row["expression"], row["zone"], row["on_closed"])
-        times = [one.at for one in islice(schedule.after(ctx.now), NEXT_TIMES)]
-        rows.append({**row, "sentence": schedule.sentence, "times": times})
     return rows
 
 
@@ -397,7 +338,8 @@ def one(ctx: Ctx, routine_id: int) -> dict[str, Any]:
             "again_after_lost": bool(row["again_after_lost"]),
             "pre_check": [vars(need) for need in found],
             "live_needs": [vars(need) for need in live],
-            "triggers": _trigger_rows(tx, ctx, routine_id),
+            "triggers": triggers.rows_of(tx, ctx, routine_id),
+            "locks": [row["name"] for row in tx.all("routines.locks_of", routine=routine_id)],
             "ideas": tx.all("routines.ideas_to_count"),
             "versions": tx.all("packages.versions", name=row["package"]),
             "may": {
@@ -413,7 +355,11 @@ def choices(ctx: Ctx) -> dict[str, Any]:
     """What a new routine can be made of: areas, and ideas being built that nothing counts yet."""
     ctx.require("routine.see")
     return ctx.db.transact(
-        lambda tx: {"areas": tx.all("robots.areas"), "ideas": tx.all("routines.ideas_to_count")}
+        lambda tx: {
+            "areas": tx.all("robots.areas"),
+            "ideas": tx.all("routines.ideas_to_count"),
+            "locks": [row["name"] for row in tx.all("routines.locks")],
+        }
     )
 
 
@@ -433,6 +379,8 @@ SHOWN = (
     "run_limit",
     "lease_minutes",
     "limit_minutes",
+    "memory_mb",
+    "checkpoints",
     "idea_id",
     "idea",
     "basis",

@@ -5,21 +5,33 @@ from __future__ import annotations
 import json
 import statistics
 import zlib
+from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import partial
 from typing import Any
 
 from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key
-from tallyman.errors import Clash, InputFaults, NotFound, Refused
+from tallyman.errors import InputFaults, NotFound, Refused
 from tallyman.formats.package_zip import check_inputs
+from tallyman.services import places
 from tallyman.services.context import Ctx, audit, changed, effect
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import find as find_routine
-from tallyman.services.routines import schedule_of, wanted_of
+from tallyman.services.routines import wanted_of
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
 
 OPEN = ("waiting", "running", "held")
+
+
+@dataclass(frozen=True)
+class When:
+    """Within which hours, on which days and until when a waiting run may begin."""
+
+    lapses: datetime | None = None
+    window_from: str | None = None
+    window_to: str | None = None
+    zone: str | None = None
+    open_days: bool = False
 
 
 def ref(run_id: int) -> str:
@@ -35,7 +47,7 @@ def find(tx: Tx, run_id: int) -> Row:
     return row
 
 
-def _add(
+def add(
     tx: Tx,
     ctx: Ctx,
     routine: Row,
@@ -46,7 +58,12 @@ def _add(
     again_of: int | None = None,
     reason: str = "",
     inputs: dict[str, Any] | None = None,
+    due: datetime | None = None,
+    when: When | None = None,
 ) -> int:
+    """A waiting run of a routine; Clash if its trigger has started one for that nominal time."""
+    when = when or When()
+    due = due or ctx.now
     run_id = tx.insert(
         "runs.add",
         routine=routine["id"],
@@ -57,9 +74,13 @@ def _add(
         words=words[:200],
         again_of=again_of,
         trial=bool(routine["on_trial"]),
-        due=ctx.now,
-        order=order_key(ctx.now, routine["priority"]),
-        lapses=None,
+        due=due,
+        order=order_key(due, routine["priority"]),
+        lapses=when.lapses,
+        window_from=when.window_from,
+        window_to=when.window_to,
+        window_zone=when.zone,
+        open_days=when.open_days,
         reason=reason,
         inputs=routine["inputs"] if inputs is None else inputs,
         now=ctx.now,
@@ -81,49 +102,12 @@ def start(ctx: Ctx, routine_id: int, key: str) -> int:
         if routine["retired_at"] is not None:
             raise Refused(f"{routine['name']} is retired.", "Set up a new routine.")
         check_inputs(routine["schema"], routine["inputs"])
-        run_id = _add(tx, ctx, routine, ctx.actor.name)
+        run_id = add(tx, ctx, routine, ctx.actor.name)
         tx.write("common.start_once", key=start_key, object=str(run_id), now=ctx.now)
         audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine['name']} now")
         return run_id
 
     return ctx.db.transact(work)
-
-
-def start_due(ctx: Ctx) -> int:
-    """Starts what the clock says is due, each nominal time once. Gives how many runs were made."""
-    due = ctx.db.transact(lambda tx: tx.all("routines.triggers_due", now=ctx.now))
-    return sum(ctx.db.transact(partial(_fire, ctx=ctx, trigger_id=row["id"])) for row in due)
-
-
-def _fire(tx: Tx, ctx: Ctx, trigger_id: int) -> int:
-    """One due trigger: a run for its latest time that has come, and its next time."""
-    trigger = tx.one("routines.lock_trigger", id=trigger_id)
-    if trigger is None or trigger["next_at"] is None or trigger["next_at"] > ctx.now:
-        return 0
-    nominal, missed = trigger["next_nominal"], 0
-    schedule = schedule_of(tx, trigger)
-    later = schedule.after(trigger["next_at"])
-    following = next(later, None)
-    while following is not None and following.at <= ctx.now:
-        nominal, missed = following.nominal[0], missed + 1
-        following = next(later, None)
-    tx.write(
-        "routines.set_next",
-        id=trigger_id,
-        next_at=following.at if following else None,
-        next_nominal=following.nominal[0] if following else None,
-    )
-    changed(tx, ctx, "routines", trigger["routine_id"])
-    if trigger["retired_at"] is not None:
-        return 0
-    routine = find_routine(tx, trigger["routine_id"])
-    reason = f"stands for {missed} earlier starts missed while the engine was away" if missed else ""
-    words = f"the clock: {schedule.sentence}"
-    try:
-        _add(tx, ctx, routine, words, trigger=trigger_id, nominal=nominal, reason=reason)
-    except Clash:
-        return 0
-    return 1
 
 
 def cancel(ctx: Ctx, run_id: int) -> str:
@@ -135,17 +119,12 @@ def cancel(ctx: Ctx, run_id: int) -> str:
         if run is None:
             raise NotFound(f"There is no run {ref(run_id)}.", "Choose one in the list.")
         obj = f"run:{run_id}"
-        if run["state"] == "waiting":
-            reason = f"cancelled by {ctx.actor.name} before it started"
-            person = ctx.actor.person_id
-            tx.write(
-                "runs.end_waiting",
-                id=run_id,
-                state="cancelled",
-                reason=reason,
-                now=ctx.now,
-                person=person,
-            )
+        if run["state"] in ("waiting", "held"):
+            how = "while it was held" if run["state"] == "held" else "before it started"
+            if run["started_at"] is not None and run["state"] == "waiting":
+                how = "before it went on"
+            reason = f"cancelled by {ctx.actor.name} {how}"
+            _end_still(tx, ctx, run_id, run["state"], "cancelled", reason, ctx.actor.person_id)
             audit(tx, ctx, "run cancelled", obj, reason)
         elif run["state"] == "running":
             if tx.write("runs.ask_cancel", id=run_id, now=ctx.now, person=ctx.actor.person_id):
@@ -153,9 +132,63 @@ def cancel(ctx: Ctx, run_id: int) -> str:
         else:
             raise Refused(f"{ref(run_id)} is {run['state']} already.", "Nothing is left to cancel.")
         changed(tx, ctx, "runs", run_id)
-        return "cancelled" if run["state"] == "waiting" else "running"
+        return "running" if run["state"] == "running" else "cancelled"
 
     return ctx.db.transact(work)
+
+
+def _end_still(
+    tx: Tx, ctx: Ctx, run_id: int, from_state: str, state: str, reason: str, person: int | None = None
+) -> None:
+    """Ends a run that waits or is held; what it worked in earlier segments is tallied."""
+    tx.write(
+        "runs.end_waiting",
+        id=run_id,
+        from_state=from_state,
+        state=state,
+        reason=reason[:1000],
+        now=ctx.now,
+        person=person,
+    )
+    effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
+    changed(tx, ctx, "runs", run_id)
+
+
+def pause(ctx: Ctx, run_id: int) -> None:
+    """Asks a running run to save its state and stop; its package must have checkpoints."""
+    ctx.require("run.start")
+
+    def work(tx: Tx) -> None:
+        run = find(tx, run_id)
+        if run["state"] != "running":
+            raise Refused(f"{ref(run_id)} is {run['state']}.", "Only a running run can be paused.")
+        if not run["checkpoints"]:
+            raise Refused(
+                f"{run['package']} {run['release_version']} has no checkpoints, so it cannot be paused.",
+                "Cancel it, or release a version that calls checkpoint() and says checkpoints = true.",
+            )
+        if tx.write("runs.ask_pause", id=run_id, now=ctx.now, person=ctx.actor.person_id):
+            audit(tx, ctx, "pause asked", f"run:{run_id}", "Asked it to save its state and stop")
+            changed(tx, ctx, "runs", run_id)
+
+    ctx.db.transact(work)
+
+
+def go_on(ctx: Ctx, run_id: int) -> None:
+    """A held run waits again; any eligible robot takes its next segment with the saved state."""
+    ctx.require("run.start")
+
+    def work(tx: Tx) -> None:
+        run = find(tx, run_id)
+        routine = find_routine(tx, run["routine_id"])
+        order = order_key(ctx.now, routine["priority"])
+        words = f"continued by {ctx.actor.name}"
+        if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words):
+            raise Refused(f"{ref(run_id)} is {run['state']}.", "Only a held run can go on.")
+        audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run['segment']}")
+        changed(tx, ctx, "runs", run_id)
+
+    ctx.db.transact(work)
 
 
 def finish(
@@ -187,12 +220,13 @@ def finish(
     )
     if not done:
         return False
+    tx.write("runs.end_segment", run=run["id"], fence=run["fence"], now=ctx.now, state=state)
     _ended(tx, ctx, run["id"])
     return True
 
 
 def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
-    tx.write("robots.free_slots_of", run=run_id)
+    places.free(tx, run_id)
     effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
     changed(tx, ctx, "runs", run_id)
 
@@ -212,11 +246,12 @@ def lose_silent(ctx: Ctx) -> int:
             if not tx.write("runs.lose", id=row["id"], now=ctx.now, reason=reason):
                 continue
             lost += 1
+            tx.write("runs.end_segment", run=row["id"], fence=run["fence"], now=ctx.now, state="lost")
             _ended(tx, ctx, row["id"])
             routine = find_routine(tx, run["routine_id"])
             if routine["again_after_lost"] and run["cancel_at"] is None:
                 words = f"again after {ref(row['id'])} was lost"
-                _add(tx, ctx, routine, words, again_of=row["id"], inputs=run["inputs"])
+                add(tx, ctx, routine, words, again_of=row["id"], inputs=run["inputs"])
         return lost
 
     return ctx.db.transact(work)
@@ -228,17 +263,12 @@ def lapse(ctx: Ctx) -> int:
     def work(tx: Tx) -> int:
         rows = tx.all("runs.lapsed", now=ctx.now)
         for row in rows:
+            latest = tx.value("runs.lapses", id=row["id"])
+            if latest is None or latest >= ctx.now:
+                continue
             why = waiting_reasons(tx, ctx, [row["id"]]).get(row["id"], {}).get("first", "")
-            reason = f"not started by its latest start; it waited for: {why}"[:1000]
-            tx.write(
-                "runs.end_waiting",
-                id=row["id"],
-                state="lapsed",
-                reason=reason,
-                now=ctx.now,
-                person=None,
-            )
-            changed(tx, ctx, "runs", row["id"])
+            reason = f"not started by its latest start, {latest:%d %b %H:%M} UTC; it waited for: {why}"
+            _end_still(tx, ctx, row["id"], "waiting", "lapsed", reason)
         return len(rows)
 
     return ctx.db.transact(work)
@@ -334,12 +364,31 @@ def one(ctx: Ctx, run_id: int) -> dict[str, Any]:
             "steps": tx.all("runs.steps", run=run_id),
             "entries": entries if ctx.actor.may("value.see") else [],
             "caution": tx.value("tally.caution_of_run", run=run_id),
+            "fix": tx.one("tally.fix_of_run", run=run_id) if ctx.actor.may("value.see") else None,
             "usual_seconds": _usual_seconds(tx, run["routine_id"]),
-            "may": {"cancel": ctx.actor.may("run.start") and run["state"] in ("waiting", "running")},
+            "segments": tx.all("runs.segments", run=run_id),
+            "may": _may(ctx, run, any(entry["idea_id"] for entry in entries)),
             "now": ctx.now,
         }
 
     return ctx.db.transact(work)
+
+
+def _may(ctx: Ctx, run: Row, counted: bool) -> dict[str, Any]:
+    """What can be done with a run now; why it cannot be paused, if that is not plain."""
+    allowed, state = ctx.actor.may("run.start"), run["state"]
+    why = ""
+    if state == "running" and not run["checkpoints"]:
+        why = f"{run['package']} {run['release_version']} has no checkpoints"
+    elif state == "running" and run["cancel_at"] is not None:
+        why = "it is being cancelled"
+    return {
+        "cancel": allowed and state in OPEN and run["cancel_at"] is None,
+        "pause": allowed and state == "running" and not why and run["pause_at"] is None,
+        "why_no_pause": why,
+        "go_on": allowed and state == "held",
+        "correct": ctx.actor.may("value.correct") and bool(counted),
+    }
 
 
 def log(ctx: Ctx, run_id: int, after: int) -> dict[str, Any]:
@@ -389,6 +438,11 @@ SHOWN = (
     "lease_until",
     "cancel_at",
     "canceller",
+    "pause_at",
+    "pauser",
+    "held_at",
+    "saved_at",
+    "segment",
     "inputs",
     "outputs",
     "counts",

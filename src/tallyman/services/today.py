@@ -128,7 +128,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
     """The three answers of the start page, as far as the actor may see them."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        coming = tx.all("routines.coming") if ctx.actor.may("routine.see") else []
+        coming = tx.all("triggers.coming") if ctx.actor.may("routine.see") else []
         waits = sorted(_waits(tx, ctx), key=lambda one: -one["late"])
         return {
             "waits": waits,

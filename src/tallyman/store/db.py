@@ -6,6 +6,7 @@ import contextlib
 import json
 import queue
 import random
+import secrets
 import threading
 import time
 from collections.abc import Callable, Iterable, Iterator, Mapping
@@ -27,8 +28,14 @@ Row = dict[str, Any]
 T = TypeVar("T")
 # Deadlock, lock wait, snapshot conflict: the same work done again may succeed.
 TRY_AGAIN = (1213, 1205, 1020)
-LOST = (2006, 2013, 2055, 1927)
+# The connection is gone, or its node of a cluster left: another connection may do.
+LOST = (2006, 2013, 2055, 1927, 1053, 1047)
 MOST_TRIES = 8
+MOST_TRIES_LOST = 2
+MOST_TRIES_LOST = 2
+ASK_SECONDS = 10.0
+# The time is only for tidying up; nothing is decided by it.
+MARK = "INSERT INTO commit_mark (token, at) VALUES (%(token)s, UTC_TIMESTAMP(6))"
 
 
 def _utc(text: str) -> datetime | str:
@@ -94,6 +101,12 @@ class Tx:
 
     def __init__(self, connection: pymysql.connections.Connection[DictCursor]) -> None:
         self._connection = connection
+        self._wrote = False
+
+    @property
+    def wrote(self) -> bool:
+        """Whether anything was written, so that a commit without an answer matters."""
+        return self._wrote
 
     def _run(self, name: str, params: Mapping[str, Any]) -> DictCursor:
         return self.execute(STATEMENTS[name], _kept(params))
@@ -123,14 +136,17 @@ class Tx:
 
     def write(self, name: str, /, **params: Any) -> int:
         """Writes, and says how many rows the statement matched and changed."""
+        self._wrote = True
         return self._run(name, params).rowcount
 
     def insert(self, name: str, /, **params: Any) -> int:
         """Inserts one row and gives its number."""
+        self._wrote = True
         return int(self._run(name, params).lastrowid)
 
     def many(self, name: str, rows: Iterable[Mapping[str, Any]]) -> None:
         """Inserts many rows by the same statement."""
+        self._wrote = True
         self._connection.cursor().executemany(STATEMENTS[name], [_kept(row) for row in rows])
 
 
@@ -146,10 +162,11 @@ class Database:
         password: str,
         name: str | None,
         size: int = 12,
+        more_ports: tuple[int, ...] = (),
     ) -> None:
+        self._host = host
+        self._ports = (port, *more_ports)
         self._settings: dict[str, Any] = {
-            "host": host,
-            "port": port,
             "user": user,
             "password": password,
             "database": name,
@@ -158,22 +175,28 @@ class Database:
         self._room = threading.BoundedSemaphore(size)
 
     def _connect(self) -> pymysql.connections.Connection[DictCursor]:
-        try:
-            return pymysql.connect(
-                **self._settings,
-                charset="utf8mb4",
-                ssl_disabled=True,
-                autocommit=False,
-                connect_timeout=5,
-                read_timeout=120,
-                local_infile=False,
-                conv={**READERS, **WRITERS},
-                client_flag=pymysql.constants.CLIENT.FOUND_ROWS,
-                init_command="SET SESSION innodb_snapshot_isolation=ON, time_zone='+00:00', "
-                "sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO'",
-            )
-        except pymysql.err.OperationalError as error:
-            raise Unavailable(f"the database does not answer ({error.args[0]})") from error
+        """A connection to the first node that answers and takes work."""
+        code = 0
+        for port in self._ports:
+            try:
+                return pymysql.connect(
+                    **self._settings,
+                    host=self._host,
+                    port=port,
+                    charset="utf8mb4",
+                    ssl_disabled=True,
+                    autocommit=False,
+                    connect_timeout=5,
+                    read_timeout=120,
+                    local_infile=False,
+                    conv={**READERS, **WRITERS},
+                    client_flag=pymysql.constants.CLIENT.FOUND_ROWS,
+                    init_command="SET SESSION innodb_snapshot_isolation=ON, time_zone='+00:00', "
+                    "sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO'",
+                )
+            except pymysql.err.OperationalError as error:
+                code = error.args[0]
+        raise Unavailable(f"the database does not answer ({code})")
 
     @contextlib.contextmanager
     def _connection(self) -> Iterator[pymysql.connections.Connection[DictCursor]]:
@@ -201,28 +224,58 @@ class Database:
     def transact(self, work: Callable[[Tx], T]) -> T:
         """Runs the work in one transaction; done again when another one was in its way.
 
-        The work must do nothing but use the transaction, as it may run more than once.
+        The work must do nothing but use the transaction, as it may run more than once. A commit
+        that gets no answer is asked after by the mark it wrote, so that nothing is done twice.
         """
         for attempt in range(MOST_TRIES):
+            token = secrets.token_hex(16)
             committing = False
             try:
                 with self._connection() as connection:
-                    result = work(Tx(connection))
-                    committing = True
+                    tx = Tx(connection)
+                    result = work(tx)
+                    if tx.wrote:
+                        tx.execute(MARK, {"token": token})
+                    committing = tx.wrote
                     connection.commit()
                     return result
-            except pymysql.err.OperationalError as error:
+            except (pymysql.err.OperationalError, pymysql.err.InterfaceError) as error:
                 code = error.args[0] if error.args else 0
-                if code in LOST:
+                if code in LOST or isinstance(error, pymysql.err.InterfaceError):
                     self.close()
-                    # Lost before the commit was sent: nothing happened, so it can be done again.
-                    if attempt < 1 and not committing:
+                    if committing and self._committed(token):
+                        return result
+                    if attempt < MOST_TRIES_LOST:
                         continue
-                    raise Unavailable("the database went away", "Look whether it is done") from error
-                if code not in TRY_AGAIN or attempt == MOST_TRIES - 1:
+                    raise Unavailable("the database went away", "Try again in a moment") from error
+                if code not in TRY_AGAIN:
                     raise
+                if attempt == MOST_TRIES - 1:
+                    raise Unavailable("too many others changed the same just now", "Try again") from error
                 time.sleep(random.uniform(0.002, 0.02) * (attempt + 1))
         raise AssertionError("unreachable")
+
+    def _committed(self, token: str) -> bool:
+        """Whether a transaction whose commit got no answer took place after all.
+
+        Writing its mark once more settles it: the mark is there (it did), or it is ours now, and a
+        straggler that still tries to commit fails on it. Raises Unavailable while nobody can tell.
+        """
+        ends = time.monotonic() + ASK_SECONDS
+        while True:
+            try:
+                with self._connection() as connection:
+                    Tx(connection).execute(MARK, {"token": token})
+                    connection.commit()
+                    return False
+            except Clash:
+                return True
+            except (pymysql.err.Error, Unavailable) as error:
+                self.close()
+                if time.monotonic() > ends:
+                    message = "the database went away while a change was being kept"
+                    raise Unavailable(message, "Look whether it is done") from error
+                time.sleep(random.uniform(0.1, 0.3))
 
     def close(self) -> None:
         """Closes every idle connection."""

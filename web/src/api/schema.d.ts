@@ -35,7 +35,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description Reads an expression before it is kept.
+         * @description Reads a form before it is kept.
          */
         post: operations["preview_api_v1_clock_preview_post"];
         delete?: never;
@@ -78,6 +78,86 @@ export interface paths {
         get: operations["events_api_v1_events_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description The health of the installation.
+         */
+        get: operations["page_api_v1_health_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/health/effects/{number}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Again
+         * @description Has a stuck effect tried again at once.
+         */
+        post: operations["try_again_api_v1_health_effects__number__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/health/effects/{number}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Aside
+         * @description Gives a stuck effect up for good.
+         */
+        post: operations["set_aside_api_v1_health_effects__number__aside_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/health/mails/{number}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mail Again
+         * @description Has a stuck mail tried again at once.
+         */
+        post: operations["mail_again_api_v1_health_mails__number__again_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -138,6 +218,26 @@ export interface paths {
          * @description A new one-time code for a host.
          */
         post: operations["new_code_api_v1_hosts__number__code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/hosts/{number}/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Hours
+         * @description Sets the hours within which a host works.
+         */
+        put: operations["set_hours_api_v1_hosts__number__hours_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -932,6 +1032,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/routines/{number}/starts.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Calendar
+         * @description The coming starts of a routine as an iCalendar file.
+         */
+        get: operations["as_calendar_api_v1_routines__number__starts_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/routines/{number}/triggers": {
         parameters: {
             query?: never;
@@ -960,13 +1080,37 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Change Trigger
+         * @description Changes a trigger; nominal times it has handled are never started again.
+         */
+        put: operations["change_trigger_api_v1_routines__number__triggers__trigger__put"];
         post?: never;
         /**
          * End Trigger
          * @description Ends a trigger.
          */
         delete: operations["end_trigger_api_v1_routines__number__triggers__trigger__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/routines/{number}/triggers/{trigger}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trigger History
+         * @description What a trigger started, merged, skipped or missed, and why.
+         */
+        get: operations["trigger_history_api_v1_routines__number__triggers__trigger__history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1001,7 +1145,7 @@ export interface paths {
         };
         /**
          * Body
-         * @description A package, or a file given as an input.
+         * @description A package, wheel, saved state or input file of a run that the host works on.
          */
         get: operations["body_api_v1_runner_files__digest__get"];
         put?: never;
@@ -1066,6 +1210,46 @@ export interface paths {
          * @description A batch of log lines and steps.
          */
         post: operations["report_api_v1_runner_runs__number__report_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Upload
+         * @description Begins an upload, or finds how far an earlier one came.
+         */
+        post: operations["begin_upload_api_v1_runner_uploads_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/uploads/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Upload
+         * @description Keeps the next piece of an upload.
+         */
+        put: operations["upload_api_v1_runner_uploads__digest__put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1152,6 +1336,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{number}/continue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go On
+         * @description A held run waits for its next segment.
+         */
+        post: operations["go_on_api_v1_runs__number__continue_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{number}/log": {
         parameters: {
             query?: never;
@@ -1166,6 +1370,26 @@ export interface paths {
         get: operations["log_api_v1_runs__number__log_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{number}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pause
+         * @description Asks a running run to save its state and stop.
+         */
+        post: operations["pause_api_v1_runs__number__pause_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1296,6 +1520,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/value/runs/{number}/correct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct Run
+         * @description Says what a run is to be counted as; its entries are reversed and posted anew.
+         */
+        post: operations["correct_run_api_v1_value_runs__number__correct_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/wheels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wheels
+         * @description The wheels that packages may require.
+         */
+        get: operations["wheels_api_v1_wheels_get"];
+        put?: never;
+        /**
+         * Add Wheel
+         * @description Keeps a wheel that packages may require.
+         */
+        post: operations["add_wheel_api_v1_wheels_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1376,6 +1644,11 @@ export interface components {
              * @default
              */
             words: string;
+        };
+        /** Body_add_wheel_api_v1_wheels_post */
+        Body_add_wheel_api_v1_wheels_post: {
+            /** File */
+            file: string;
         };
         /** Body_attach_api_v1_ideas__number__files_post */
         Body_attach_api_v1_ideas__number__files_post: {
@@ -1503,6 +1776,11 @@ export interface components {
          * @description Tags and areas of a robot.
          */
         ChangeRobot: {
+            /**
+             * Account
+             * @default
+             */
+            account: string;
             /** Area Ids */
             area_ids: number[];
             /** Tags */
@@ -1527,6 +1805,8 @@ export interface components {
             areas: components["schemas"]["Area"][];
             /** Ideas */
             ideas: components["schemas"]["IdeaName"][];
+            /** Locks */
+            locks: string[];
         };
         /**
          * Code
@@ -1567,12 +1847,16 @@ export interface components {
         CompanyMonth: {
             /** Closed By */
             closed_by: string | null;
+            /** Costs */
+            costs: string;
             /** Difference */
             difference: string;
             /** Hours */
             hours: string;
             /** Month */
             month: string;
+            /** Net */
+            net: string;
             /** Promised */
             promised: string;
             /** Robot Time */
@@ -1611,6 +1895,41 @@ export interface components {
             token: string;
         };
         /**
+         * Correction
+         * @description What a run is to be counted as, and why.
+         */
+        Correction: {
+            /**
+             * Handed Back
+             * @default 0
+             */
+            handed_back: unknown;
+            /** Units */
+            units: unknown;
+            /** Why */
+            why: string;
+        };
+        /**
+         * DatabaseState
+         * @description The database; `nodes` is 0 if it is no cluster.
+         */
+        DatabaseState: {
+            /** Bytes */
+            bytes: number;
+            /** Connections */
+            connections: number;
+            /** Migration */
+            migration: string | null;
+            /** Most Connections */
+            most_connections: number;
+            /** Nodes */
+            nodes: number;
+            /** Uptime Seconds */
+            uptime_seconds: number;
+            /** Version */
+            version: string;
+        };
+        /**
          * Decline
          * @description A reason from the list, and an explanation.
          */
@@ -1619,6 +1938,16 @@ export interface components {
             reason: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Disk
+         * @description The disk that holds the data folder, in bytes.
+         */
+        Disk: {
+            /** Free */
+            free: number;
+            /** Total */
+            total: number;
         };
         /**
          * Division
@@ -1640,6 +1969,16 @@ export interface components {
              * @default true
              */
             ok: boolean;
+        };
+        /**
+         * Due
+         * @description Triggers that are due.
+         */
+        Due: {
+            /** Due */
+            due: number;
+            /** Oldest Seconds */
+            oldest_seconds: number | null;
         };
         /**
          * Entries
@@ -1667,18 +2006,24 @@ export interface components {
             hours: string;
             /** Id */
             id: number;
+            /** Kind */
+            kind: string;
             /** Line */
             line: string;
             /** Money */
             money: string;
+            /** Person */
+            person: string | null;
             /** Routine */
-            routine: string;
+            routine: string | null;
             /** Routine Id */
-            routine_id: number;
+            routine_id: number | null;
             /** Run Id */
             run_id: number | null;
             /** Units */
             units: string;
+            /** Why */
+            why: string;
             working: components["schemas"]["WorkingOut"];
         };
         /**
@@ -1757,6 +2102,47 @@ export interface components {
             size: number;
         };
         /**
+         * Fix
+         * @description What a person said a run is to be counted as.
+         */
+        Fix: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Handed Back */
+            handed_back: string;
+            /** Person */
+            person: string;
+            /** Units */
+            units: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * FormIn
+         * @description When something starts: a code, an interval, or once; one of the three.
+         */
+        FormIn: {
+            /** Anchor */
+            anchor?: string | null;
+            /** Dialect */
+            dialect?: string | null;
+            /** Every Minutes */
+            every_minutes?: number | null;
+            /** Expr */
+            expr?: string | null;
+            /** Once */
+            once?: string | null;
+            /** Weeks */
+            weeks?: number | null;
+            /** Weeks From */
+            weeks_from?: string | null;
+            /** Years */
+            years?: string | null;
+        };
+        /**
          * Happened
          * @description One line of an object's history.
          */
@@ -1776,10 +2162,56 @@ export interface components {
             words: string;
         };
         /**
+         * Health
+         * @description Everything the operator needs to see whether the installation is well.
+         */
+        Health: {
+            database: components["schemas"]["DatabaseState"];
+            disk: components["schemas"]["Disk"];
+            effects: components["schemas"]["Open"];
+            /** Ended Lately */
+            ended_lately: {
+                [key: string]: number;
+            };
+            /** Hosts */
+            hosts: components["schemas"]["HostState"][];
+            mails: components["schemas"]["Open"];
+            /** May Mend */
+            may_mend: boolean;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Oldest Waiting Seconds */
+            oldest_waiting_seconds: number | null;
+            /** Points */
+            points: components["schemas"]["Point"][];
+            /** Processes */
+            processes: components["schemas"]["Process"][];
+            /** Runs */
+            runs: {
+                [key: string]: number;
+            };
+            /** Set Aside */
+            set_aside: components["schemas"]["SetAside"][];
+            /** Stuck Effects */
+            stuck_effects: components["schemas"]["StuckEffect"][];
+            /** Stuck Mails */
+            stuck_mails: components["schemas"]["StuckMail"][];
+            triggers: components["schemas"]["Due"];
+            /** Version */
+            version: string;
+        };
+        /**
          * Heartbeat
          * @description The runner's clock and what it works on.
          */
         Heartbeat: {
+            /** Accounts */
+            accounts?: {
+                [key: string]: string;
+            } | null;
             /**
              * Clock
              * Format: date-time
@@ -1793,9 +2225,11 @@ export interface components {
         };
         /**
          * HeartbeatAnswer
-         * @description Renewed leases; runs to end cleanly; runs to drop at once.
+         * @description Renewed leases; runs to end cleanly, to pause, to drop at once; run-as accounts to look at.
          */
         HeartbeatAnswer: {
+            /** Accounts */
+            accounts: string[];
             /**
              * At
              * Format: date-time
@@ -1805,6 +2239,8 @@ export interface components {
             cancel: number[];
             /** Kept */
             kept: components["schemas"]["HeldOut"][];
+            /** Pause */
+            pause: number[];
             /** Stop */
             stop: number[];
         };
@@ -1849,6 +2285,12 @@ export interface components {
             } | null;
             /** Heard At */
             heard_at: string | null;
+            /** Hours From */
+            hours_from: string | null;
+            /** Hours To */
+            hours_to: string | null;
+            /** Hours Zone */
+            hours_zone: string | null;
             /** Id */
             id: number;
             /** Name */
@@ -1859,6 +2301,40 @@ export interface components {
             seats_used: number;
             /** Silent */
             silent: boolean;
+        };
+        /**
+         * HostState
+         * @description A host and its clock.
+         */
+        HostState: {
+            /** Clock Ahead Ms */
+            clock_ahead_ms: number | null;
+            /** Connected */
+            connected: boolean;
+            /** Heard At */
+            heard_at: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Seats */
+            seats: number;
+            /** Seats Used */
+            seats_used: number;
+            /** Silent */
+            silent: boolean;
+        };
+        /**
+         * Hours
+         * @description The hours within which a host works, as wall times; none of both means always.
+         */
+        Hours: {
+            /** End */
+            end?: string | null;
+            /** Start */
+            start?: string | null;
+            /** Zone */
+            zone: string;
         };
         /**
          * Idea
@@ -1956,6 +2432,8 @@ export interface components {
          * @description A month of an idea.
          */
         IdeaMonth: {
+            /** Costs */
+            costs: string;
             /** Difference */
             difference: string;
             /** Entries */
@@ -1964,6 +2442,8 @@ export interface components {
             hours: string;
             /** Month */
             month: string;
+            /** Net */
+            net: string;
             /** Promised */
             promised: string;
             /** Robot Time */
@@ -2041,6 +2521,8 @@ export interface components {
          * @description An idea's promised against delivered to date.
          */
         IdeaSum: {
+            /** Costs */
+            costs: string;
             /** Difference */
             difference: string;
             /** Division */
@@ -2056,6 +2538,8 @@ export interface components {
             idea_id: number;
             /** Live On */
             live_on: string | null;
+            /** Net */
+            net: string;
             /** Promised */
             promised: string;
             /** Robot Time */
@@ -2072,11 +2556,13 @@ export interface components {
         };
         /**
          * IdeaTally
-         * @description An idea's months.
+         * @description An idea's months and lines.
          */
         IdeaTally: {
             /** Currency */
             currency: string;
+            /** Lines */
+            lines: components["schemas"]["Line-Output"][];
             /** Live On */
             live_on: string | null;
             /** Months */
@@ -2142,7 +2628,7 @@ export interface components {
          * Line
          * @description A log line.
          */
-        Line: {
+        "Line-Input": {
             /**
              * At
              * Format: date-time
@@ -2155,6 +2641,21 @@ export interface components {
             level: "info" | "caution" | "fault" | "output";
             /** Text */
             text: string;
+        };
+        /**
+         * Line
+         * @description One line of the case, promised and delivered to date.
+         */
+        "Line-Output": {
+            /** Delivered */
+            delivered: string;
+            /** Difference */
+            difference: string;
+            /** Line */
+            line: string;
+            /** Promised */
+            promised: string;
+            working: components["schemas"]["WorkingOut"];
         };
         /**
          * Log
@@ -2182,6 +2683,22 @@ export interface components {
             n: number;
             /** Text */
             text: string;
+        };
+        /**
+         * LoopState
+         * @description How one loop of an engine does; times in milliseconds.
+         */
+        LoopState: {
+            /** Did */
+            did: number;
+            /** Fault */
+            fault: string;
+            /** Late Ms */
+            late_ms: number;
+            /** Took Ms */
+            took_ms: number;
+            /** Turns */
+            turns: number;
         };
         /**
          * Made
@@ -2335,6 +2852,11 @@ export interface components {
          */
         NewRobot: {
             /**
+             * Account
+             * @default
+             */
+            account: string;
+            /**
              * Area Ids
              * @default []
              */
@@ -2383,6 +2905,18 @@ export interface components {
             text: string;
         };
         /**
+         * Open
+         * @description How many are open, how many of them failed at least once, and the age of the oldest.
+         */
+        Open: {
+            /** Failing */
+            failing: number;
+            /** Oldest Seconds */
+            oldest_seconds: number | null;
+            /** Open */
+            open: number;
+        };
+        /**
          * Outcome
          * @description How a run ended.
          */
@@ -2408,11 +2942,13 @@ export interface components {
              * @default
              */
             reason: string;
+            /** Saved */
+            saved?: string | null;
             /**
              * State
              * @enum {string}
              */
-            state: "done" | "failed" | "cancelled";
+            state: "done" | "failed" | "cancelled" | "held";
             /**
              * Worked
              * @default true
@@ -2499,6 +3035,20 @@ export interface components {
             start: string;
         };
         /**
+         * Point
+         * @description One thing that must hold, the fact, and what mends it.
+         */
+        Point: {
+            /** Fact */
+            fact: string;
+            /** Mend */
+            mend: string;
+            /** Met */
+            met: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * Portfolio
          * @description The ranked ideas.
          */
@@ -2510,9 +3060,15 @@ export interface components {
         };
         /**
          * Preview
-         * @description The sentence of an expression and its next five times.
+         * @description The sentence of a form, its next five times, and the form as it will be kept.
          */
         Preview: {
+            /** Kept */
+            kept: {
+                [key: string]: unknown;
+            };
+            /** Notes */
+            notes: string[];
             /** Sentence */
             sentence: string;
             /** Times */
@@ -2553,6 +3109,42 @@ export interface components {
              * @default about:blank
              */
             type: string;
+        };
+        /**
+         * Process
+         * @description A web or engine process.
+         */
+        Process: {
+            /** Apart Ms */
+            apart_ms: number;
+            /** Kind */
+            kind: string;
+            /** Loops */
+            loops: {
+                [key: string]: components["schemas"]["LoopState"];
+            };
+            /** Machine */
+            machine: string;
+            /** Pid */
+            pid: number;
+            /** Says */
+            says: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Silent */
+            silent: boolean;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Version */
+            version: string;
+            /** Well */
+            well: boolean;
         };
         /**
          * PromiseOut
@@ -2661,6 +3253,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Checkpoints */
+            checkpoints: boolean;
             /** Digest */
             digest: string;
             /** Entry */
@@ -2694,6 +3288,8 @@ export interface components {
             version: string;
             /** Versions */
             versions: components["schemas"]["Version"][];
+            /** Wheels */
+            wheels: components["schemas"]["WheelName"][] | null;
         };
         /**
          * ReleaseRow
@@ -2737,7 +3333,7 @@ export interface components {
              * Lines
              * @default []
              */
-            lines: components["schemas"]["Line"][];
+            lines: components["schemas"]["Line-Input"][];
             /** Seq */
             seq: number;
             /**
@@ -2760,7 +3356,9 @@ export interface components {
          */
         Robot: {
             /** Account */
-            account: string | null;
+            account: string;
+            /** Account Fault */
+            account_fault: string;
             /** Areas */
             areas: components["schemas"]["AreaName"][];
             /** Busy With */
@@ -2773,6 +3371,8 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Runner Account */
+            runner_account: string | null;
             /** Silent */
             silent: boolean;
             /** Tags */
@@ -2810,6 +3410,8 @@ export interface components {
             area_id: number;
             /** Basis */
             basis: string | null;
+            /** Checkpoints */
+            checkpoints: boolean;
             /** Count Name */
             count_name: string | null;
             /** Id */
@@ -2836,7 +3438,11 @@ export interface components {
             live_at: string | null;
             /** Live Needs */
             live_needs: components["schemas"]["NeedOut"][];
+            /** Locks */
+            locks: string[];
             may: components["schemas"]["RoutineMay"];
+            /** Memory Mb */
+            memory_mb: number;
             /** Name */
             name: string;
             /** On Trial */
@@ -2906,6 +3512,16 @@ export interface components {
              * @default 60
              */
             limit_minutes: number;
+            /**
+             * Locks
+             * @default []
+             */
+            locks: string[];
+            /**
+             * Memory Mb
+             * @default 1024
+             */
+            memory_mb: number;
             /** Name */
             name: string;
             /**
@@ -2968,7 +3584,7 @@ export interface components {
         };
         /**
          * Run
-         * @description One run: state, needs, steps, inputs, outputs and entries.
+         * @description One run: state, needs, segments, steps, inputs, outputs and entries.
          */
         Run: {
             /** Again Of */
@@ -2996,6 +3612,9 @@ export interface components {
             entries: components["schemas"]["RunEntry"][];
             /** Fence */
             fence: number;
+            fix: components["schemas"]["Fix"] | null;
+            /** Held At */
+            held_at: string | null;
             /** Host */
             host: string | null;
             /** Id */
@@ -3029,6 +3648,10 @@ export interface components {
             } | null;
             /** Package */
             package: string;
+            /** Pause At */
+            pause_at: string | null;
+            /** Pauser */
+            pauser: string | null;
             /** Reason */
             reason: string;
             /** Release Version */
@@ -3039,6 +3662,12 @@ export interface components {
             routine: string;
             /** Routine Id */
             routine_id: number;
+            /** Saved At */
+            saved_at: string | null;
+            /** Segment */
+            segment: number;
+            /** Segments */
+            segments: components["schemas"]["Segment"][];
             /** Started At */
             started_at: string | null;
             /** Started Words */
@@ -3067,6 +3696,8 @@ export interface components {
             id: number;
             /** Idea Id */
             idea_id: number | null;
+            /** Kind */
+            kind: string;
             /** Line */
             line: string;
             /** Money */
@@ -3075,6 +3706,8 @@ export interface components {
             month: string;
             /** Units */
             units: string;
+            /** Why */
+            why: string;
         };
         /**
          * RunMay
@@ -3083,6 +3716,14 @@ export interface components {
         RunMay: {
             /** Cancel */
             cancel: boolean;
+            /** Correct */
+            correct: boolean;
+            /** Go On */
+            go_on: boolean;
+            /** Pause */
+            pause: boolean;
+            /** Why No Pause */
+            why_no_pause: string;
         };
         /**
          * RunPage
@@ -3162,6 +3803,50 @@ export interface components {
         Seats: {
             /** Seats */
             seats: number;
+        };
+        /**
+         * Segment
+         * @description A stretch of a run on one robot, until it ended or was held.
+         */
+        Segment: {
+            /** Ended As */
+            ended_as: string | null;
+            /** Ended At */
+            ended_at: string | null;
+            /** Host */
+            host: string;
+            /** N */
+            n: number;
+            /** Robot */
+            robot: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
+         * SetAside
+         * @description An effect that a person gave up.
+         */
+        SetAside: {
+            /** Aside Why */
+            aside_why: string;
+            /**
+             * Done At
+             * Format: date-time
+             */
+            done_at: string;
+            /** Fault */
+            fault: string | null;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Object */
+            object: string;
+            /** Person */
+            person: string;
         };
         /**
          * SettleMatch
@@ -3310,14 +3995,72 @@ export interface components {
             started_at: string;
         };
         /**
+         * StuckEffect
+         * @description Something that should follow from a change and failed.
+         */
+        StuckEffect: {
+            /** Behind */
+            behind: number;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Fault */
+            fault: string | null;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Object */
+            object: string;
+            /** Tries */
+            tries: number;
+        };
+        /**
+         * StuckMail
+         * @description A mail that was refused.
+         */
+        StuckMail: {
+            /** Answer */
+            answer: string | null;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Subject */
+            subject: string;
+            /** To Address */
+            to_address: string;
+            /** Tries */
+            tries: number;
+        };
+        /**
          * Sum
          * @description Promised against delivered.
          */
         Sum: {
+            /** Costs */
+            costs: string;
             /** Difference */
             difference: string;
             /** Hours */
             hours: string;
+            /** Net */
+            net: string;
             /** Promised */
             promised: string;
             /** Robot Time */
@@ -3385,40 +4128,118 @@ export interface components {
          * @description A start on the clock: its sentence and next times.
          */
         Trigger: {
-            /** Expression */
-            expression: string;
+            /** Form */
+            form: {
+                [key: string]: unknown;
+            };
             /** Id */
             id: number;
+            /** Latest Minutes */
+            latest_minutes: number | null;
+            /** Missed */
+            missed: string;
+            /** Missed Hours */
+            missed_hours: number;
+            /** Notes */
+            notes: string[];
             /** On Closed */
             on_closed: string;
             /** Sentence */
             sentence: string;
             /** Times */
             times: string[];
+            /** Version */
+            version: number;
+            window: components["schemas"]["WindowOut"] | null;
             /** Zone */
             zone: string;
         };
         /**
+         * TriggerHistory
+         * @description What a trigger started, merged, skipped or missed, the latest first.
+         */
+        TriggerHistory: {
+            /** Next */
+            next: number | null;
+            /** Rows */
+            rows: components["schemas"]["TriggerStart"][];
+        };
+        /**
          * TriggerIn
-         * @description An expression with its zone and what happens on closed days.
+         * @description A start on the clock: its form, zone, closed days, window, and what becomes of missed starts.
          */
         TriggerIn: {
+            form: components["schemas"]["FormIn"];
+            /** Latest Minutes */
+            latest_minutes?: number | null;
             /**
-             * Expression
-             * @example 30 7 * * 1-5
+             * Missed
+             * @default once
              */
-            expression: string;
+            missed: string;
+            /**
+             * Missed Hours
+             * @default 24
+             */
+            missed_hours: number;
             /**
              * On Closed
              * @default run
              * @enum {string}
              */
             on_closed: "run" | "skip" | "next" | "previous";
+            window?: components["schemas"]["Window"] | null;
             /**
              * Zone
              * @example Europe/Lisbon
              */
             zone: string;
+        };
+        /**
+         * TriggerStart
+         * @description What became of one nominal time.
+         */
+        TriggerStart: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /**
+             * Nominal At
+             * Format: date-time
+             */
+            nominal_at: string;
+            /** Run Id */
+            run_id: number | null;
+            /** Run Outcome */
+            run_outcome: string | null;
+            /** Run State */
+            run_state: string | null;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Upload
+         * @description A file that is to come in pieces.
+         */
+        Upload: {
+            /** Digest */
+            digest: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * Uploaded
+         * @description How many bytes are here.
+         */
+        Uploaded: {
+            /** Have */
+            have: number;
         };
         /**
          * UsedOut
@@ -3467,10 +4288,83 @@ export interface components {
             words: string;
         };
         /**
+         * WheelKept
+         * @description The SHA-256 by which a requirements.txt names the wheel.
+         */
+        WheelKept: {
+            /** Digest */
+            digest: string;
+        };
+        /**
+         * WheelName
+         * @description A wheel that a release needs.
+         */
+        WheelName: {
+            /** Digest */
+            digest: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * WheelRow
+         * @description A wheel that packages may require.
+         */
+        WheelRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Digest */
+            digest: string;
+            /** Name */
+            name: string;
+            /** Person */
+            person: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * Why
+         * @description The reason for giving something up.
+         */
+        Why: {
+            /** Why */
+            why: string;
+        };
+        /**
+         * Window
+         * @description Wall times within which starts are allowed: from ≤ t < to.
+         */
+        Window: {
+            /**
+             * From
+             * @example 08:00
+             */
+            from: string;
+            /**
+             * To
+             * @example 18:00
+             */
+            to: string;
+        };
+        /**
+         * WindowOut
+         * @description Wall times within which starts are allowed.
+         */
+        WindowOut: {
+            /** From */
+            from: string;
+            /** To */
+            to: string;
+        };
+        /**
          * Work
          * @description A run to execute.
          */
         Work: {
+            /** Account */
+            account: string;
             /** Digest */
             digest: string;
             /** Entry */
@@ -3489,14 +4383,22 @@ export interface components {
             lease_seconds: number;
             /** Limit Seconds */
             limit_seconds: number;
+            /** Memory Mb */
+            memory_mb: number;
             /** Package */
             package: string;
             /** Robot */
             robot: string;
             /** Run */
             run: number;
+            /** Saved */
+            saved: string | null;
+            /** Segment */
+            segment: number;
             /** Version */
             version: string;
+            /** Wheels */
+            wheels: components["schemas"]["WheelName"][];
         };
         /**
          * WorkingOut
@@ -3671,6 +4573,132 @@ export interface operations {
             };
         };
     };
+    page_api_v1_health_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_again_api_v1_health_effects__number__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_aside_api_v1_health_effects__number__aside_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Why"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mail_again_api_v1_health_mails__number__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     history_api_v1_history__subject___number__get: {
         parameters: {
             query?: never;
@@ -3754,6 +4782,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Code"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_hours_api_v1_hosts__number__hours_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Hours"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -5222,6 +6285,35 @@ export interface operations {
             };
         };
     };
+    as_calendar_api_v1_routines__number__starts_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_trigger_api_v1_routines__number__triggers_post: {
         parameters: {
             query?: never;
@@ -5257,6 +6349,44 @@ export interface operations {
             };
         };
     };
+    change_trigger_api_v1_routines__number__triggers__trigger__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+                trigger: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriggerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     end_trigger_api_v1_routines__number__triggers__trigger__delete: {
         parameters: {
             query?: never;
@@ -5276,6 +6406,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trigger_history_api_v1_routines__number__triggers__trigger__history_get: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                number: number;
+                trigger: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriggerHistory"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -5462,6 +6626,76 @@ export interface operations {
             };
         };
     };
+    begin_upload_api_v1_runner_uploads_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Upload"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uploaded"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    upload_api_v1_runner_uploads__digest__put: {
+        parameters: {
+            query: {
+                offset: number;
+            };
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uploaded"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     work_api_v1_runner_work_post: {
         parameters: {
             query?: never;
@@ -5597,6 +6831,37 @@ export interface operations {
             };
         };
     };
+    go_on_api_v1_runs__number__continue_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     log_api_v1_runs__number__log_get: {
         parameters: {
             query?: {
@@ -5617,6 +6882,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pause_api_v1_runs__number__pause_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -5833,6 +7129,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    correct_run_api_v1_value_runs__number__correct_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correction"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wheels_api_v1_wheels_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelRow"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_wheel_api_v1_wheels_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_add_wheel_api_v1_wheels_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WheelKept"];
                 };
             };
             /** @description What is wrong, and what mends it */

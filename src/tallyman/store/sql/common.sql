@@ -129,3 +129,7 @@ SELECT object FROM started_once WHERE start_key = %(key)s;
 -- name: database_now
 -- The database's own clock, only to compare it with ours.
 SELECT UTC_TIMESTAMP(6);
+
+-- name: prune_marks
+-- Marks of commits are asked for within seconds only.
+DELETE FROM commit_mark WHERE at < UTC_TIMESTAMP(6) - INTERVAL 1 HOUR LIMIT 20000;

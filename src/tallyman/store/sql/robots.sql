@@ -22,6 +22,7 @@ SELECT above_id FROM area_above WHERE area_id = %(id)s;
 -- name: hosts
 -- All hosts with their seats in use.
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone,
   h.code_until, h.token_hash IS NOT NULL AS connected,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used
 FROM host h ORDER BY h.name LIMIT 500;
@@ -53,7 +54,7 @@ UPDATE host SET code_hash = NULL, code_until = NULL, token_hash = %(token)s, hea
 
 -- name: host_by_token
 -- The host a runner's token belongs to.
-SELECT id, name, heard_at, silent_told FROM host WHERE token_hash = %(token)s;
+SELECT id, name, heard_at, silent_told, accounts_json FROM host WHERE token_hash = %(token)s;
 
 -- name: heard
 -- The host was heard from.
@@ -83,13 +84,9 @@ DELETE FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND n >= %(n)s A
 -- How many places there are.
 SELECT COUNT(*) FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s;
 
--- name: free_slot
--- One free place.
-SELECT n FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND run_id IS NULL ORDER BY n LIMIT 1;
-
 -- name: take_slot
--- Takes a place, if it is still free.
-UPDATE slot SET run_id = %(run)s WHERE kind = %(kind)s AND owner_id = %(owner)s AND n = %(n)s AND run_id IS NULL;
+-- Takes one free place, if there is one.
+UPDATE slot SET run_id = %(run)s WHERE kind = %(kind)s AND owner_id = %(owner)s AND run_id IS NULL ORDER BY n LIMIT 1;
 
 -- name: free_slots_of
 -- A run gives back its places.
@@ -97,14 +94,16 @@ UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
 
 -- name: robots
 -- All robots in work with their host.
-SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, h.account, h.seats, b.tags_json, b.version,
+SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.seats, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name LIMIT 500;
 
 -- name: robots_of_host
 -- The robots in work on one host.
-SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, h.account, h.seats, b.tags_json, b.version,
+SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.seats, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
@@ -115,15 +114,15 @@ SELECT ra.robot_id, ra.area_id, a.name FROM robot_area ra JOIN area a ON a.id = 
 
 -- name: add_robot
 -- A new robot on a host.
-INSERT INTO robot (name, host_id, tags_json, made_at) VALUES (%(name)s, %(host)s, %(tags)s, %(now)s);
+INSERT INTO robot (name, host_id, tags_json, account, made_at) VALUES (%(name)s, %(host)s, %(tags)s, %(account)s, %(now)s);
 
 -- name: change_robot
 -- Changes a robot, if nobody else did meanwhile.
-UPDATE robot SET tags_json = %(tags)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
+UPDATE robot SET tags_json = %(tags)s, account = %(account)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: robot
 -- One robot.
-SELECT id, name, host_id, tags_json, version FROM robot WHERE id = %(id)s AND retired_at IS NULL;
+SELECT id, name, host_id, tags_json, account, version FROM robot WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: allow
 -- Allows a robot in an area.
@@ -132,3 +131,15 @@ INSERT IGNORE INTO robot_area (robot_id, area_id) VALUES (%(robot)s, %(area)s);
 -- name: disallow_all
 -- Takes a robot out of every area.
 DELETE FROM robot_area WHERE robot_id = %(robot)s;
+
+-- name: accounts_of_host
+-- The run-as accounts that the robots of a host work under.
+SELECT DISTINCT account FROM robot WHERE host_id = %(host)s AND account <> '' AND retired_at IS NULL;
+
+-- name: set_accounts
+-- Which run-as accounts the runner of a host can use, and why not.
+UPDATE host SET accounts_json = %(accounts)s WHERE id = %(id)s;
+
+-- name: set_hours
+-- Within which hours a host works.
+UPDATE host SET hours_from = %(start)s, hours_to = %(end)s, hours_zone = %(zone)s WHERE id = %(id)s;

@@ -1,6 +1,7 @@
 -- name: routine
 -- One routine with its release, area and counting point.
 SELECT o.*, a.name AS area, p.name AS package, r.version AS release_version, r.inputs_json AS schema_json, r.tags_json AS release_tags_json,
+  r.checkpoints,
   c.idea_id, c.basis, c.count_name, i.title AS idea, i.stage AS idea_stage, i.building AS idea_building
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id WHERE o.id = %(id)s;
@@ -21,15 +22,15 @@ SELECT id, state, outcome, ended_at, made_at FROM run WHERE id IN %(ids)s;
 -- name: add
 -- A new routine, on trial.
 INSERT INTO routine (name, area_id, release_id, inputs_json, tags_json, priority, run_limit, lease_minutes, limit_minutes,
-  again_after_lost, made_by, made_at)
+  again_after_lost, memory_mb, made_by, made_at)
 VALUES (%(name)s, %(area)s, %(release)s, %(inputs)s, %(tags)s, %(priority)s, %(run_limit)s, %(lease_minutes)s, %(limit_minutes)s,
-  %(again)s, %(person)s, %(now)s);
+  %(again)s, %(memory_mb)s, %(person)s, %(now)s);
 
 -- name: change
 -- Changes a routine, if nobody else did meanwhile.
 UPDATE routine SET name = %(name)s, area_id = %(area)s, release_id = %(release)s, inputs_json = %(inputs)s, tags_json = %(tags)s,
   priority = %(priority)s, run_limit = %(run_limit)s, lease_minutes = %(lease_minutes)s, limit_minutes = %(limit_minutes)s,
-  again_after_lost = %(again)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s;
+  again_after_lost = %(again)s, memory_mb = %(memory_mb)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s;
 
 -- name: lock
 -- A routine's row, locked.
@@ -57,37 +58,26 @@ WHERE i.stage = 'building' AND c.idea_id IS NULL ORDER BY i.id LIMIT 200;
 -- A trial run of a routine that worked.
 SELECT id FROM run WHERE routine_id = %(id)s AND state = 'done' AND outcome = 'worked' ORDER BY id DESC LIMIT 1;
 
--- name: triggers
--- The triggers of a routine.
-SELECT id, expression, zone, on_closed, next_at, version FROM clock_trigger
-WHERE routine_id = %(id)s AND retired_at IS NULL ORDER BY id;
+-- name: locks_of
+-- The locks a routine takes, and which run holds each now.
+SELECT k.id, k.name, s.run_id AS held_by FROM routine_lock rl JOIN named_lock k ON k.id = rl.lock_id
+LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = k.id AND s.n = 0 WHERE rl.routine_id = %(routine)s ORDER BY k.id;
 
--- name: add_trigger
--- A start on the clock.
-INSERT INTO clock_trigger (routine_id, expression, zone, on_closed, next_at, next_nominal, made_by, made_at)
-VALUES (%(routine)s, %(expression)s, %(zone)s, %(on_closed)s, %(next_at)s, %(next_nominal)s, %(person)s, %(now)s);
+-- name: locks
+-- All named locks.
+SELECT id, name FROM named_lock ORDER BY name LIMIT 500;
 
--- name: retire_trigger
--- Ends a trigger; its runs stay.
-UPDATE clock_trigger SET retired_at = %(now)s, next_at = NULL WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
+-- name: add_lock
+-- A named lock; the number of the known one if the name exists.
+INSERT INTO named_lock (name, made_at) VALUES (%(name)s, %(now)s) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id);
 
--- name: triggers_due
--- Triggers whose time has come.
-SELECT id FROM clock_trigger WHERE next_at <= %(now)s ORDER BY next_at LIMIT 200;
+-- name: lock_with
+-- A routine takes a lock while it runs.
+INSERT IGNORE INTO routine_lock (routine_id, lock_id) VALUES (%(routine)s, %(lock)s);
 
--- name: lock_trigger
--- A trigger's row, locked, with what its runs need.
-SELECT t.id, t.routine_id, t.expression, t.zone, t.on_closed, t.next_at, t.next_nominal, o.retired_at, o.name
-FROM clock_trigger t JOIN routine o ON o.id = t.routine_id WHERE t.id = %(id)s FOR UPDATE;
-
--- name: set_next
--- When a trigger starts next.
-UPDATE clock_trigger SET next_at = %(next_at)s, next_nominal = %(next_nominal)s WHERE id = %(id)s;
-
--- name: coming
--- What the clock starts next.
-SELECT t.id, t.routine_id, o.name AS routine, t.expression, t.zone, t.on_closed, t.next_at FROM clock_trigger t
-JOIN routine o ON o.id = t.routine_id WHERE t.next_at IS NOT NULL ORDER BY t.next_at LIMIT 8;
+-- name: unlock_all
+-- A routine takes no locks any more.
+DELETE FROM routine_lock WHERE routine_id = %(routine)s;
 
 -- name: ready_to_go_live
 -- Routines on trial that count for an idea.

@@ -1,42 +1,94 @@
 -- name: add
 -- A waiting run.
 INSERT INTO run (routine_id, release_id, trigger_id, nominal_at, started_by, started_words, again_of, trial, due_at, order_at, lapses_at,
-  state, reason, inputs_json, made_at, changed_at)
+  window_from, window_to, window_zone, open_days, state, reason, inputs_json, made_at, changed_at)
 VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)s, %(again_of)s, %(trial)s, %(due)s, %(order)s,
-  %(lapses)s, 'waiting', %(reason)s, %(inputs)s, %(now)s, %(now)s);
+  %(lapses)s, %(window_from)s, %(window_to)s, %(window_zone)s, %(open_days)s, 'waiting', %(reason)s, %(inputs)s, %(now)s, %(now)s);
 
 -- name: one
 -- One run with names.
 SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, a.name AS area, p.name AS package, l.version AS release_version,
-  b.name AS robot, h.name AS host, w.name AS canceller, n.id AS tried_again_as
+  b.name AS robot, h.name AS host, w.name AS canceller, n.id AS tried_again_as,
+  l.checkpoints, z.name AS pauser
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
 JOIN package p ON p.id = l.package_id LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id
-LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN run n ON n.again_of = r.id WHERE r.id = %(id)s;
+LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by LEFT JOIN run n ON n.again_of = r.id WHERE r.id = %(id)s;
 
 -- name: lock
 -- A run's row, locked.
-SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cancel_at, inputs_json, started_at, due_at, lease_until FROM run
-WHERE id = %(id)s FOR UPDATE;
+SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cancel_at, pause_at, inputs_json, started_at, due_at, lease_until,
+  segment, saved_digest FROM run WHERE id = %(id)s FOR UPDATE;
 
--- name: waiting_due
--- Waiting runs in the order in which they start.
-SELECT r.id, r.routine_id, r.due_at, o.area_id, a.name AS area, o.run_limit, o.lease_minutes, o.limit_minutes, o.tags_json,
-  l.tags_json AS release_tags_json,
-  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = r.routine_id AND s.run_id IS NOT NULL) AS active
-FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
-WHERE r.state = 'waiting' ORDER BY r.order_at, r.id LIMIT %(limit)s;
+-- name: waiting_routines
+-- What the routines that have waiting runs ask of a robot; few, however many runs wait.
+SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json,
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = w.routine_id AND s.run_id IS NOT NULL) AS active
+FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
+JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
+
+-- name: waiting_first
+-- Due waiting runs of some routines, after a place in the order in which they start.
+SELECT id, routine_id, due_at, order_at, window_from, window_to, window_zone, open_days FROM run
+WHERE state = 'waiting' AND routine_id IN %(routines)s AND due_at <= %(now)s
+  AND (order_at > %(order)s OR (order_at = %(order)s AND id > %(after)s)) ORDER BY order_at, id LIMIT %(limit)s;
 
 -- name: wanted
 -- What some waiting runs ask of a robot.
-SELECT r.id, r.routine_id, r.due_at, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json,
+SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
+  o.tags_json, l.tags_json AS release_tags_json,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = r.routine_id AND s.run_id IS NOT NULL) AS active
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
 WHERE r.id IN %(ids)s;
 
 -- name: claim
--- Gives a waiting run to a robot and raises its fencing number.
-UPDATE run SET state = 'running', robot_id = %(robot)s, host_id = %(host)s, fence = fence + 1, lease_until = %(lease)s,
-  started_at = %(now)s, changed_at = %(now)s, reason = '' WHERE id = %(id)s AND state = 'waiting';
+-- Gives a waiting run to a robot, raises its fencing number, and begins its next segment.
+UPDATE run SET state = 'running', robot_id = %(robot)s, host_id = %(host)s, fence = fence + 1, segment = segment + 1,
+  lease_until = %(lease)s, started_at = COALESCE(started_at, %(now)s), changed_at = %(now)s, pause_at = NULL, pause_by = NULL
+WHERE id = %(id)s AND state = 'waiting';
+
+-- name: begin_segment
+-- Where and from when a run works, until it ends or is held.
+INSERT INTO run_segment (run_id, n, fence, robot_id, host_id, started_at)
+VALUES (%(run)s, %(n)s, %(fence)s, %(robot)s, %(host)s, %(now)s);
+
+-- name: end_segment
+-- The segment with this fencing number is over.
+UPDATE run_segment SET ended_at = %(now)s, ended_as = %(state)s WHERE run_id = %(run)s AND fence = %(fence)s
+AND (ended_at IS NULL OR ended_as = 'lost');
+
+-- name: segments
+-- The segments of a run.
+SELECT g.n, g.fence, b.name AS robot, h.name AS host, g.host_id, g.started_at, g.ended_at, g.ended_as FROM run_segment g
+JOIN robot b ON b.id = g.robot_id JOIN host h ON h.id = g.host_id WHERE g.run_id = %(run)s ORDER BY g.n LIMIT 500;
+
+-- name: segment_of_fence
+-- Which host worked under a fencing number.
+SELECT host_id FROM run_segment WHERE run_id = %(run)s AND fence = %(fence)s;
+
+-- name: worked_seconds
+-- How long a run has worked in its ended segments.
+SELECT COALESCE(SUM(TIMESTAMPDIFF(MICROSECOND, started_at, ended_at)), 0) / 1000000 FROM run_segment
+WHERE run_id = %(run)s AND ended_at IS NOT NULL;
+
+-- name: ask_pause
+-- Asks the runner to have a run save its state and stop.
+UPDATE run SET pause_at = %(now)s, pause_by = %(person)s, changed_at = %(now)s
+WHERE id = %(id)s AND state = 'running' AND pause_at IS NULL AND cancel_at IS NULL;
+
+-- name: hold
+-- A run saved its state and gave its robot free.
+UPDATE run SET state = 'held', held_at = %(now)s, saved_digest = %(saved)s, saved_at = %(now)s, reason = %(reason)s,
+  lease_until = NULL, changed_at = %(now)s WHERE id = %(id)s AND fence = %(fence)s AND state = 'running';
+
+-- name: go_on
+-- A held run waits again, with the state it saved.
+UPDATE run SET state = 'waiting', due_at = %(now)s, order_at = %(order)s, reason = %(reason)s, lapses_at = NULL,
+  changed_at = %(now)s WHERE id = %(id)s AND state = 'held';
+
+-- name: files_of_host
+-- What a host may fetch: packages, saved states and inputs of the runs it works on.
+SELECT l.digest, l.wheels_json, r.saved_digest, r.inputs_json FROM run r JOIN package_release l ON l.id = r.release_id
+WHERE r.host_id = %(host)s AND r.state = 'running';
 
 -- name: renew
 -- A heartbeat renews the lease of a run that is still the runner's.
@@ -46,7 +98,7 @@ WHERE r.id = %(id)s AND r.fence = %(fence)s AND r.host_id = %(host)s AND r.state
 
 -- name: of_host
 -- What a host is working on.
-SELECT id, fence, cancel_at, lease_until FROM run WHERE host_id = %(host)s AND state = 'running';
+SELECT id, fence, cancel_at, pause_at, lease_until FROM run WHERE host_id = %(host)s AND state = 'running';
 
 -- name: finish
 -- Ends a run that stands in one of the states seen.
@@ -54,9 +106,9 @@ UPDATE run SET state = %(state)s, outcome = %(outcome)s, reason = %(reason)s, ou
   ended_at = %(ended)s, changed_at = %(now)s, lease_until = NULL WHERE id = %(id)s AND fence = %(fence)s AND state = %(from_state)s;
 
 -- name: end_waiting
--- Ends a run that never started.
+-- Ends a run that waits or is held.
 UPDATE run SET state = %(state)s, reason = %(reason)s, ended_at = %(now)s, changed_at = %(now)s, cancel_by = %(person)s
-WHERE id = %(id)s AND state = 'waiting';
+WHERE id = %(id)s AND state = %(from_state)s;
 
 -- name: ask_cancel
 -- Asks the runner to end a run.
@@ -75,6 +127,10 @@ WHERE id = %(id)s AND state = 'running' AND lease_until < %(now)s;
 -- name: lapsed
 -- Waiting runs past their latest start.
 SELECT id FROM run WHERE state = 'waiting' AND lapses_at < %(now)s ORDER BY lapses_at LIMIT 100;
+
+-- name: lapses
+-- When a waiting run lapses.
+SELECT lapses_at FROM run WHERE id = %(id)s AND state = 'waiting' FOR UPDATE;
 
 -- name: later_attempt
 -- The run that was made when this one was lost.
@@ -126,7 +182,11 @@ WHERE routine_id = %(routine)s AND state = 'done' AND started_at IS NOT NULL ORD
 -- name: for_posting
 -- What of an ended run is reckoned.
 SELECT r.id, r.routine_id, r.state, r.outcome, r.trial, r.counts_json, r.started_at, r.ended_at, o.area_id, c.idea_id, c.basis,
-  c.count_name, p.input_json FROM run r JOIN routine o ON o.id = r.routine_id
+  c.count_name, p.input_json, x.units AS fixed_units, x.handed_back AS fixed_back, x.why AS fixed_why, x.person_id AS fixed_by,
+  (SELECT COALESCE(SUM(TIMESTAMPDIFF(MICROSECOND, g.started_at, g.ended_at)), 0) FROM run_segment g
+    WHERE g.run_id = r.id AND g.ended_at IS NOT NULL) AS worked_micros,
+  (SELECT COUNT(*) FROM run_segment g WHERE g.run_id = r.id) AS segments
+FROM run r LEFT JOIN tally_fix x ON x.run_id = r.id JOIN routine o ON o.id = r.routine_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN promise p ON p.idea_id = c.idea_id WHERE r.id = %(id)s;
 
 -- name: check_slots
@@ -135,6 +195,32 @@ SELECT s.kind, s.owner_id, s.n, s.run_id FROM slot s LEFT JOIN run r ON r.id = s
 WHERE s.run_id IS NOT NULL AND (r.id IS NULL OR r.state <> 'running') LIMIT 20;
 
 -- name: check_running
--- Running runs without a robot's place.
-SELECT r.id FROM run r LEFT JOIN slot s ON s.kind = 'robot' AND s.owner_id = r.robot_id AND s.run_id = r.id
-WHERE r.state = 'running' AND s.run_id IS NULL LIMIT 20;
+-- Running runs that lack a place: a robot, a seat, or their routine's limit.
+SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','limit')
+WHERE r.state = 'running' GROUP BY r.id HAVING COUNT(s.n) <> 3 LIMIT 20;
+
+-- name: check_locks
+-- Running runs that do not hold a lock their routine takes.
+SELECT r.id, k.name FROM run r JOIN routine_lock rl ON rl.routine_id = r.routine_id JOIN named_lock k ON k.id = rl.lock_id
+LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = rl.lock_id AND s.run_id = r.id
+WHERE r.state = 'running' AND s.n IS NULL AND r.started_at > k.made_at LIMIT 20;
+
+-- name: check_states
+-- Runs whose times do not fit their state.
+SELECT id, state FROM run WHERE (state IN ('done','failed','cancelled','lapsed','lost') AND ended_at IS NULL)
+OR (state IN ('waiting','running','held') AND ended_at IS NOT NULL) OR (state = 'running' AND (lease_until IS NULL OR robot_id IS NULL))
+OR (state IN ('done','failed') AND started_at IS NULL) LIMIT 20;
+
+-- name: check_segments
+-- Segments that go on although their run does not run, and running runs without one.
+SELECT r.id, r.state FROM run r JOIN run_segment g ON g.run_id = r.id
+WHERE g.ended_at IS NULL AND (r.state <> 'running' OR g.fence <> r.fence) LIMIT 20;
+
+-- name: check_stuck
+-- Runs that nobody works on any more: their lease ended long ago.
+SELECT id, lease_until FROM run WHERE state = 'running' AND lease_until < %(before)s LIMIT 20;
+
+-- name: check_starts
+-- Starts that are noted with a run that is not theirs.
+SELECT s.id, s.run_id FROM trigger_start s LEFT JOIN run r ON r.id = s.run_id
+WHERE s.what = 'started' AND (r.id IS NULL OR r.trigger_id <> s.trigger_id OR r.nominal_at <> s.nominal_at) LIMIT 20;

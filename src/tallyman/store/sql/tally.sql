@@ -46,23 +46,25 @@ SELECT state FROM tally_month WHERE month = %(month)s FOR UPDATE;
 
 -- name: close_month
 -- Closes a month by name.
-UPDATE tally_month SET state = 'closed', closed_by = %(person)s, closed_at = %(now)s WHERE month = %(month)s AND state = 'open';
+UPDATE tally_month SET state = 'closed', closed_by = %(person)s, closed_at = %(now)s, entries = %(entries)s, hours = %(hours)s,
+  money = %(money)s WHERE month = %(month)s AND state = 'open';
 
 -- name: months
 -- All months with their state.
-SELECT m.month, m.state, m.closed_at, p.name AS closed_by FROM tally_month m
+SELECT m.month, m.state, m.closed_at, m.month_end_at, p.name AS closed_by FROM tally_month m
 LEFT JOIN person p ON p.id = m.closed_by ORDER BY m.month;
 
 -- name: post
 -- Posts one entry; the unique key keeps it from being posted twice.
 INSERT INTO tally_entry (source, line, correction, month, belongs_to, idea_id, routine_id, run_id, area_id, units, hours, money,
-  rates_json, at, posted_at)
+  rates_json, at, posted_at, kind, why, facts_json, posted_by)
 VALUES (%(source)s, %(line)s, %(correction)s, %(month)s, %(belongs_to)s, %(idea)s, %(routine)s, %(run)s, %(area)s, %(units)s,
-  %(hours)s, %(money)s, %(rates)s, %(at)s, %(now)s);
+  %(hours)s, %(money)s, %(rates)s, %(at)s, %(now)s, %(kind)s, %(why)s, %(facts)s, %(person)s);
 
 -- name: posted
--- Whether an entry stands already.
-SELECT id FROM tally_entry WHERE source = %(source)s AND line = %(line)s AND correction = %(correction)s;
+-- What stands posted for a source: by line its net amounts and its last correction number.
+SELECT line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, MAX(correction) AS correction
+FROM tally_entry WHERE source = %(source)s GROUP BY line;
 
 -- name: add_to_sum
 -- Rolls an entry up into its month.
@@ -87,13 +89,14 @@ FROM tally_sum GROUP BY month, line ORDER BY month, line;
 
 -- name: entries_of_month
 -- The entries of an idea in a month, after an entry number.
-SELECT e.id, e.run_id, e.line, e.units, e.hours, e.money, e.at, e.belongs_to, e.rates_json, o.name AS routine, e.routine_id
-FROM tally_entry e JOIN routine o ON o.id = e.routine_id
+SELECT e.id, e.run_id, e.line, e.units, e.hours, e.money, e.at, e.belongs_to, e.rates_json, o.name AS routine, e.routine_id, e.kind,
+  e.why, e.facts_json, p.name AS person
+FROM tally_entry e LEFT JOIN routine o ON o.id = e.routine_id LEFT JOIN person p ON p.id = e.posted_by
 WHERE e.idea_id = %(idea)s AND e.month = %(month)s AND e.id > %(after)s ORDER BY e.id LIMIT %(limit)s;
 
 -- name: entries_of_run
 -- What one run posted.
-SELECT e.id, e.idea_id, e.line, e.month, e.units, e.hours, e.money, e.at, e.posted_at, e.rates_json FROM tally_entry e
+SELECT e.id, e.idea_id, e.line, e.month, e.units, e.hours, e.money, e.at, e.posted_at, e.rates_json, e.kind, e.why FROM tally_entry e
 WHERE e.run_id = %(run)s ORDER BY e.id;
 
 -- name: rates_by_ids
@@ -111,8 +114,47 @@ SELECT words FROM tally_caution WHERE run_id = %(run)s;
 
 -- name: promised
 -- The promises of all ideas, with their going into service.
-SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, d.name AS division FROM promise r
+SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, d.name AS division FROM promise r
 JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id LIMIT 2000;
+
+-- name: fix
+-- A person says what a run is to be counted as.
+INSERT INTO tally_fix (run_id, units, handed_back, why, person_id, at)
+VALUES (%(run)s, %(units)s, %(handed_back)s, %(why)s, %(person)s, %(now)s)
+ON DUPLICATE KEY UPDATE units = VALUE(units), handed_back = VALUE(handed_back), why = VALUE(why), person_id = VALUE(person_id),
+  at = VALUE(at);
+
+-- name: fix_of_run
+-- What a person said a run is to be counted as.
+SELECT x.units, x.handed_back, x.why, x.at, p.name AS person FROM tally_fix x JOIN person p ON p.id = x.person_id
+WHERE x.run_id = %(run)s;
+
+-- name: sum_of_month
+-- What a month holds, over all its entries.
+SELECT COUNT(*) AS entries, COALESCE(SUM(hours), 0) AS hours, COALESCE(SUM(money), 0) AS money FROM tally_entry
+WHERE month = %(month)s;
+
+-- name: month_ends_due
+-- Open months that are over and whose month-end costs are not posted.
+SELECT month FROM tally_month WHERE month < %(this)s AND month_end_at IS NULL AND state = 'open' ORDER BY month LIMIT 3;
+
+-- name: month_end_done
+-- The month-end costs of a month are posted.
+UPDATE tally_month SET month_end_at = %(now)s WHERE month = %(month)s;
+
+-- name: in_service
+-- Promised ideas in service in a month, with what their costs are reckoned from.
+SELECT r.idea_id, i.title, i.live_on, r.input_json, r.result_json FROM promise r JOIN idea i ON i.id = r.idea_id
+WHERE i.live_on IS NOT NULL AND i.live_on <= %(last)s ORDER BY r.idea_id;
+
+-- name: robot_hours
+-- How many robot hours were counted in a month, from the entries of robot time.
+SELECT COALESCE(SUM(TIMESTAMPDIFF(MICROSECOND, g.started_at, g.ended_at)), 0) / 3600000000 FROM run_segment g
+WHERE g.ended_at >= %(since)s AND g.ended_at < %(until)s;
+
+-- name: seats
+-- How many seats all hosts have.
+SELECT COALESCE(SUM(seats), 0) FROM host;
 
 -- name: check_sums
 -- Roll-ups that differ from their entries.
@@ -132,3 +174,19 @@ ON s.month = e.month AND s.idea_id = COALESCE(e.idea_id, 0) AND s.line = e.line 
 SELECT r.id FROM run r WHERE r.trial = FALSE AND r.state IN ('done','failed','lost') AND r.started_at IS NOT NULL
 AND NOT EXISTS (SELECT 1 FROM tally_entry e WHERE e.run_id = r.id)
 AND NOT EXISTS (SELECT 1 FROM effect f WHERE f.object = CONCAT('run:', r.id) AND f.done_at IS NULL) LIMIT 20;
+
+-- name: check_closed
+-- Closed months whose entries are no more what was signed.
+SELECT m.month FROM tally_month m LEFT JOIN (
+  SELECT month, COUNT(*) AS entries, SUM(hours) AS hours, SUM(money) AS money FROM tally_entry GROUP BY month) e ON e.month = m.month
+WHERE m.state = 'closed' AND m.entries IS NOT NULL
+AND (m.entries <> COALESCE(e.entries, 0) OR m.hours <> COALESCE(e.hours, 0) OR m.money <> COALESCE(e.money, 0));
+
+-- name: check_corrections
+-- Sources whose corrections do not follow one another without a gap.
+SELECT source, line FROM tally_entry GROUP BY source, line HAVING COUNT(*) <> MAX(correction) + 1 LIMIT 20;
+
+-- name: check_reversals
+-- Reversals that do not take back exactly what stood before them.
+SELECT e.source, e.line, e.correction FROM tally_entry e WHERE e.kind = 'reversal' AND (
+  SELECT SUM(b.money) FROM tally_entry b WHERE b.source = e.source AND b.line = e.line AND b.correction <= e.correction) <> 0 LIMIT 20;

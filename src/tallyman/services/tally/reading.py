@@ -1,116 +1,25 @@
-"""The tally: posting ended runs, promised against delivered, down to the entry; proving it."""
+"""The tally read: promised against delivered by idea, line and month, down to the entry."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from datetime import date, datetime, timedelta
+from datetime import date, timedelta
 from decimal import Decimal
 from fractions import Fraction
 from typing import Any
-from zoneinfo import ZoneInfo
 
-from tallyman.core import tally
-from tallyman.core.exact import exact, rounded, text_of
+from tallyman.core.exact import exact, text_of
 from tallyman.core.promise import promised_for_month
 from tallyman.core.working import Part, Used, Working
-from tallyman.errors import Refused
 from tallyman.services import rates
-from tallyman.services.context import Ctx, audit, changed, company_of
+from tallyman.services.context import Ctx, company_of
 from tallyman.services.ideas.base import find as find_idea
 from tallyman.services.ideas.base import ref as idea_ref
 from tallyman.store.db import Row, Tx
 
 BENEFIT = ("time saved", "handed back")
+COSTS = ("robot time", "support", "software", "running lines", "build", "unused seats")
 ENTRIES_A_PAGE = 100
-
-
-def facts_of(row: Row) -> tally.RunFacts:
-    """A run's row as the rules want it."""
-    counts = {name: exact(value) for name, value in (row["counts"] or {}).items()}
-    minutes = Fraction(0)
-    if row["started_at"] is not None and row["ended_at"] is not None:
-        seconds = (row["ended_at"] - row["started_at"]) / timedelta(microseconds=1)
-        minutes = Fraction(int(max(0, seconds)), 60_000_000)
-    case = row["input"] or {}
-    return tally.RunFacts(
-        row["id"],
-        row["state"],
-        row["outcome"],
-        counts,
-        minutes,
-        bool(row["trial"]),
-        row["idea_id"] is not None,
-        row["basis"] or "run",
-        row["count_name"] or "",
-        exact(case.get("robot_exception_minutes") or 0),
-    )
-
-
-def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
-    """Posts the entries of an ended run at the rates in force at its finish; asked again, nothing.
-
-    Gives how many entries are new. Locks the month's row first. Raises Refused when a house rate
-    that every run needs is not in force.
-    """
-    row = tx.one("runs.for_posting", id=run_id)
-    if row is None or row["trial"] or row["started_at"] is None:
-        return 0
-    zone = company_of(tx)["zone"]
-    at: datetime = row["ended_at"]
-    day = at.astimezone(ZoneInfo(zone)).date()
-    hour, robot_hour = (rates.in_force(tx, kind, day) for kind in ("hour_cost", "robot_hour"))
-    if hour is None or robot_hour is None:
-        raise Refused(f"No rate for an hour was in force on {day}.", "Approve one under Value, Rates.")
-    minutes = None
-    if row["idea_id"] is not None:
-        minutes = rates.in_force(tx, rates.MINUTES_BY_HAND, day, row["idea_id"])
-    posting = tally.post(facts_of(row), minutes, hour, robot_hour)
-    if posting.caution:
-        tx.write("tally.add_caution", run=run_id, words=posting.caution, now=ctx.now)
-    belongs = tally.month_of(at, zone)
-    month = _open_month(tx, belongs)
-    new = sum(_post(tx, ctx, row, entry, month, belongs) for entry in posting.entries)
-    if new:
-        changed(tx, ctx, "tally", row["idea_id"])
-    return new
-
-
-def _open_month(tx: Tx, belongs: str) -> str:
-    """The month to post to: its own, or the first open one after a closed one. Locked."""
-    month = belongs
-    for _ in range(600):
-        tx.write("tally.open_month", month=month)
-        if tx.value("tally.lock_month", month=month) == "open":
-            return month
-        year, number = int(month[:4]), int(month[5:])
-        month = f"{year + number // 12}-{number % 12 + 1:02}"
-    raise Refused("Every month is closed.", "Open a new one.")
-
-
-def _post(tx: Tx, ctx: Ctx, row: Row, entry: tally.Entry, month: str, belongs: str) -> int:
-    source = f"run:{row['id']}"
-    if tx.one("tally.posted", source=source, line=entry.line, correction=0) is not None:
-        return 0
-    amounts = {name: rounded(getattr(entry, name), tally.DIGITS) for name in ("units", "hours", "money")}
-    tx.write(
-        "tally.post",
-        source=source,
-        line=entry.line,
-        correction=0,
-        month=month,
-        belongs_to=belongs,
-        idea=row["idea_id"],
-        routine=row["routine_id"],
-        run=row["id"],
-        area=row["area_id"],
-        rates=list(entry.rate_ids),
-        at=row["ended_at"],
-        now=ctx.now,
-        **amounts,
-    )
-    idea = row["idea_id"] or 0
-    tx.write("tally.add_to_sum", month=month, idea=idea, line=entry.line, **amounts)
-    return 1
 
 
 def _month_range(first: str, last: str) -> list[str]:
@@ -141,7 +50,9 @@ def _lines(rows: list[Row], key: str) -> dict[str, dict[str, Row]]:
 def _figures(lines: dict[str, Row]) -> dict[str, Decimal]:
     zero = Decimal(0)
     benefit = [lines[name] for name in BENEFIT if name in lines]
+    costs = [lines[name] for name in COSTS if name in lines]
     return {
+        "costs": sum((row["money"] for row in costs), zero),
         "units": lines["time saved"]["units"] if "time saved" in lines else zero,
         "hours": sum((row["hours"] for row in benefit), zero),
         "saved": sum((row["money"] for row in benefit), zero),
@@ -155,6 +66,8 @@ def _shown(figures: dict[str, Decimal], promised: Fraction) -> dict[str, str]:
         "saved": _money(figures["saved"]),
         "difference": _money(Fraction(figures["saved"]) - promised),
         "robot_time": _money(figures["robot_time"]),
+        "costs": _money(figures["costs"]),
+        "net": _money(Fraction(figures["saved"]) + Fraction(figures["costs"])),
         "hours": text_of(Fraction(figures["hours"]), 1) or "0.0",
         "units": text_of(Fraction(figures["units"]), 0) or "0",
     }
@@ -168,6 +81,18 @@ def _sum_working(
         for line, row in lines.items()
         if line in BENEFIT
     ]
+    costs = [
+        Part(line, _money(row["money"]), "1 entry" if row["entries"] == 1 else f"{row['entries']} entries")
+        for line, row in lines.items()
+        if line in COSTS
+    ]
+    apart = Working(
+        "Costs, which stand apart",
+        _money(figures["costs"]),
+        "money",
+        "sum of the entries: robot time at its standard price, and at month end what that does not hold",
+        parts=tuple(costs),
+    )
     delivered = Working(
         "Delivered",
         _money(figures["saved"]),
@@ -185,8 +110,7 @@ def _sum_working(
             Part("Delivered", _money(figures["saved"])),
             Part("Promised", _money(-promised), said),
         ),
-        steps=(delivered,),
-        note="Robot time stands apart, at its standard price: " + _money(figures["robot_time"]),
+        steps=(delivered, apart),
     ).as_dict()
 
 
@@ -219,7 +143,7 @@ def overview(ctx: Ctx) -> dict[str, Any]:
                 }
             )
             totals["promised"] += promised
-            for key in ("saved", "robot_time", "hours", "units"):
+            for key in ("saved", "robot_time", "costs", "hours", "units"):
                 totals[key] += Fraction(figures[key])
         rows.sort(key=lambda row: exact(row["difference"]))
         return {
@@ -229,6 +153,8 @@ def overview(ctx: Ctx) -> dict[str, Any]:
                 "saved": _money(totals["saved"]),
                 "difference": _money(totals["saved"] - totals["promised"]),
                 "robot_time": _money(totals["robot_time"]),
+                "costs": _money(totals["costs"]),
+                "net": _money(totals["saved"] + totals["costs"]),
                 "hours": text_of(totals["hours"], 1),
                 "units": text_of(totals["units"], 0),
             },
@@ -248,8 +174,14 @@ def _total_workings(rows: list[dict[str, Any]], totals: dict[str, Fraction]) -> 
         "promised": ("Promised to date", "sum of the promises, each by days from its promised go-live"),
         "difference": ("Difference", "delivered − promised"),
         "robot_time": ("Robot time", "− robot hours × standard price of a robot hour, over all runs"),
+        "costs": ("Costs of ideas", "sum of robot time and month-end costs"),
+        "net": ("Delivered less costs", "delivered + costs"),
     }
-    amounts = {**totals, "difference": totals["saved"] - totals["promised"]}
+    amounts = {
+        **totals,
+        "difference": totals["saved"] - totals["promised"],
+        "net": totals["saved"] + totals["costs"],
+    }
     found = {}
     for key, (name, formula) in names.items():
         parts = [
@@ -341,6 +273,7 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "months": months,
             "total": _idea_total(months),
             "working": _months_working(idea, months),
+            "lines": _line_rows(promise, by_month, today),
             "currency": company_of(tx)["currency"],
             "routine_id": point["routine_id"] if point else None,
             "routine": point["name"] if point else None,
@@ -349,6 +282,67 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         }
 
     return ctx.db.transact(work)
+
+
+def _promised_lines(promise: Row) -> dict[str, tuple[tuple[str, ...], Fraction, str]]:
+    """By line: the entries' lines that deliver it, the promised amount a year, and how it is made."""
+    result, given = promise["result"], promise["input"]
+    one_time = exact(result["one_time_cost"])
+    running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
+    robots = result["robots"] * exact(given["seat_cost_per_year"])
+    support = exact(given["support_share"]) * one_time
+    software = exact(given["other_software_per_year"])
+    return {
+        "saving": (BENEFIT, exact(result["saving_per_year"]), "saving a year"),
+        "robots": (("robot time",), -robots, "− robots × seat a year; delivered is robot time"),
+        "support": (("support",), -support, "− support share × one-time cost"),
+        "software": (("software",), -software, "− other software a year"),
+        "running lines": (("running lines",), -running, "− running lines a year"),
+    }
+
+
+def _line_rows(promise: Row | None, by_month: dict[str, dict[str, Row]], today: date) -> list[dict[str, Any]]:
+    """Promised and delivered to date on the same lines, each with its working."""
+    if promise is None:
+        return []
+    days = max(0, (today - promise["go_live_on"]).days + 1)
+    rows = []
+    for line, (names, a_year, said) in _promised_lines(promise).items():
+        promised = a_year * Fraction(days, 365)
+        rows.append(_line_row(line, names, promised, by_month, f"{said}, × {days} days ÷ 365"))
+    one_time = -exact(promise["result"]["one_time_cost"]) if days else Fraction(0)
+    rows.append(_line_row("build", ("build",), one_time, by_month, "− one-time cost, at go-live"))
+    return rows
+
+
+def _line_row(
+    line: str, names: tuple[str, ...], promised: Fraction, by_month: dict[str, dict[str, Row]], said: str
+) -> dict[str, Any]:
+    found = [(month, lines[name]) for month, lines in by_month.items() for name in names if name in lines]
+    delivered = sum((Fraction(row["money"]) for _, row in found), Fraction(0))
+    parts = tuple(
+        Part(f"{month}: {row['line']}", _money(row["money"]), f"{row['entries']} entries")
+        for month, row in found
+    )
+    steps = (
+        Working("Delivered", _money(delivered), "money", "sum of the entries of all months", parts=parts),
+        Working("Promised to date", _money(promised), "money", said),
+    )
+    working = Working(
+        f"{line}: delivered − promised",
+        _money(delivered - promised),
+        "money",
+        "delivered − promised",
+        parts=(Part("Delivered", _money(delivered)), Part("Promised", _money(-promised))),
+        steps=steps,
+    )
+    return {
+        "line": line,
+        "promised": _money(promised),
+        "delivered": _money(delivered),
+        "difference": _money(delivered - promised),
+        "working": working.as_dict(),
+    }
 
 
 def _months_working(idea: Row, months: list[dict[str, Any]]) -> dict[str, Any]:
@@ -364,7 +358,7 @@ def _months_working(idea: Row, months: list[dict[str, Any]]) -> dict[str, Any]:
 
 def _idea_total(months: list[dict[str, Any]]) -> dict[str, str]:
     """The sum of the months as shown; exact to the cent as each is rounded once."""
-    keys = ("promised", "saved", "difference", "robot_time", "hours", "units")
+    keys = ("promised", "saved", "difference", "robot_time", "costs", "net", "hours", "units")
     return {
         key: text_of(sum((exact(row[key]) for row in months), Fraction(0)), _digits(key)) or "0"
         for key in keys
@@ -393,7 +387,7 @@ def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> dict[str, Any]:
         ids = sorted({rate for row in rows for rate in row["rates"]})
         known = {row["id"]: row for row in tx.all("tally.rates_by_ids", ids=tuple(ids) or (0,))}
         for row in rows:
-            row["working"] = _entry_working(row, known).as_dict()
+            row["working"] = row["facts"] or _entry_working(row, known).as_dict()
             row["money"], row["hours"] = f"{row['money']:f}", f"{row['hours']:f}"
             row["units"] = text_of(Fraction(row["units"]), 0)
         return {"rows": rows, "next": rows[-1]["id"] if more else None}
@@ -424,51 +418,10 @@ def _entry_working(row: Row, known: dict[int, Row]) -> Working:
         else "units × minutes each ÷ 60 × what an hour costs"
     )
     return Working(
-        f"Entry of R-{row['run_id']}: {row['line']}",
+        f"Entry of R-{row['run_id']}: {row['line']}{'' if row['kind'] == 'run' else ', ' + row['kind']}",
         _money(row["money"]),
         "money",
         formula,
         inputs=tuple(used),
-        note=f"Kept to six digits: {row['money']}. It belongs to {row['belongs_to']}.",
+        note=f"Kept to six digits: {row['money']}. It belongs to {row['belongs_to']}. {row['why']}".strip(),
     )
-
-
-def close_month(ctx: Ctx, month: str) -> None:
-    """Signs a month off by name: nothing is posted to it afterwards."""
-    ctx.require("rate.approve")
-
-    def work(tx: Tx) -> None:
-        today = rates.company_day(tx, ctx)
-        if month >= today.strftime("%Y-%m"):
-            raise Refused(f"{month} is not over yet.", "Close it when it is.")
-        tx.write("tally.lock_month", month=month)
-        if not tx.write("tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now):
-            raise Refused(f"{month} is closed already, or has no entries.", "Load the page again.")
-        audit(tx, ctx, "month closed", f"month:{month}", f"Closed {month}")
-        changed(tx, ctx, "tally")
-
-    ctx.db.transact(work)
-
-
-def verify(ctx: Ctx) -> list[str]:
-    """Proves sums, places and postings; every line names one thing that is wrong."""
-
-    def work(tx: Tx) -> list[str]:
-        wrong = [
-            f"sum of {row['month']} idea {row['idea_id']} {row['line']} differs from its entries"
-            for row in tx.all("tally.check_sums")
-        ]
-        wrong += [
-            f"{row['entries']} entries of {row['month']} {row['line']} are in no sum"
-            for row in tx.all("tally.check_entries")
-        ]
-        wrong += [f"run {row['id']} ended and posted nothing" for row in tx.all("tally.check_unposted")]
-        wrong += [
-            f"place {row['kind']} {row['owner_id']}/{row['n']} is held by run {row['run_id']}, "
-            "which does not run"
-            for row in tx.all("runs.check_slots")
-        ]
-        wrong += [f"run {row['id']} runs without a place" for row in tx.all("runs.check_running")]
-        return wrong
-
-    return ctx.db.transact(work)

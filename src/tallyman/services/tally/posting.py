@@ -1,0 +1,314 @@
+"""Posting to the ledger: ended runs, corrections, month-end costs; only ever by adding entries."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from tallyman.core import tally
+from tallyman.core.exact import exact, rounded
+from tallyman.errors import Fault, InputFaults, NotFound, Refused
+from tallyman.services import rates
+from tallyman.services.context import Ctx, audit, changed, company_of, effect
+from tallyman.store.db import Row, Tx
+
+AMOUNTS = ("units", "hours", "money")
+MOST_UNITS = 10**9
+ENDED = ("done", "failed", "cancelled", "lost")
+
+
+def facts_of(row: Row) -> tally.RunFacts:
+    """A run's row as the rules want it."""
+    counts = {name: exact(value) for name, value in (row["counts"] or {}).items()}
+    case = row["input"] or {}
+    fixed = row["fixed_units"] is not None
+    return tally.RunFacts(
+        row["id"],
+        row["state"],
+        row["outcome"],
+        counts,
+        _robot_minutes(row),
+        bool(row["trial"]),
+        row["idea_id"] is not None,
+        row["basis"] or "run",
+        row["count_name"] or "",
+        exact(case.get("robot_exception_minutes") or 0),
+        Fraction(row["fixed_units"]) if fixed else None,
+        Fraction(row["fixed_back"]) if fixed else None,
+    )
+
+
+def _robot_minutes(row: Row) -> Fraction:
+    """How long robots worked on it: its segments, or start to end where none were kept."""
+    if row["segments"]:
+        return Fraction(int(row["worked_micros"]), 60_000_000)
+    if row["started_at"] is None or row["ended_at"] is None:
+        return Fraction(0)
+    micros = (row["ended_at"] - row["started_at"]) / timedelta(microseconds=1)
+    return Fraction(int(max(0, micros)), 60_000_000)
+
+
+def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
+    """Posts what an ended run comes to at the rates in force at its finish; asked again, nothing.
+
+    What stands posted and is not right any more (a person's correction, a late outcome) is reversed
+    and posted anew. Gives how many entries are new. Locks the month's row first. Raises Refused when
+    a house rate that every run needs is not in force.
+    """
+    row = tx.one("runs.for_posting", id=run_id)
+    if row is None or row["trial"] or row["started_at"] is None:
+        return 0
+    zone = company_of(tx)["zone"]
+    at: datetime = row["ended_at"]
+    day = at.astimezone(ZoneInfo(zone)).date()
+    hour, robot_hour = (rates.in_force(tx, kind, day) for kind in ("hour_cost", "robot_hour"))
+    if hour is None or robot_hour is None:
+        raise Refused(f"No rate for an hour was in force on {day}.", "Approve one under Value, Rates.")
+    minutes = None
+    if row["idea_id"] is not None:
+        minutes = rates.in_force(tx, rates.MINUTES_BY_HAND, day, row["idea_id"])
+    posting = tally.post(facts_of(row), minutes, hour, robot_hour)
+    if posting.caution:
+        tx.write("tally.add_caution", run=run_id, words=posting.caution, now=ctx.now)
+    belongs = tally.month_of(at, zone)
+    base = {
+        "source": f"run:{run_id}",
+        "month": open_month(tx, belongs),
+        "belongs_to": belongs,
+        "idea": row["idea_id"],
+        "routine": row["routine_id"],
+        "run": run_id,
+        "area": row["area_id"],
+        "at": at,
+        "now": ctx.now,
+        "facts": None,
+        "person": row["fixed_by"],
+    }
+    new = _settle(tx, base, posting.entries, row["fixed_why"] or "its outcome changed after it was posted")
+    if new:
+        changed(tx, ctx, "tally", row["idea_id"])
+    return new
+
+
+def _settle(tx: Tx, base: dict[str, Any], wanted: tuple[tally.Entry, ...], why: str) -> int:
+    """Makes a source's net equal what it comes to now: first entries, or reversals and new ones."""
+    posted = {row["line"]: row for row in tx.all("tally.posted", source=base["source"])}
+    entries = {entry.line: entry for entry in wanted}
+    new = 0
+    for line in [*entries, *(line for line in posted if line not in entries)]:
+        entry, stands = entries.get(line), posted.get(line)
+        amounts = _amounts(entry)
+        rate_ids = list(entry.rate_ids) if entry else []
+        if stands is None:
+            _post(tx, base, line, 0, amounts, rate_ids, "run", "")
+            new += 1
+            continue
+        if all(stands[name] == amounts[name] for name in AMOUNTS):
+            continue
+        number = stands["correction"] + 1
+        back = {name: -stands[name] for name in AMOUNTS}
+        _post(tx, base, line, number, back, rate_ids, "reversal", why)
+        new += 1
+        if entry is not None:
+            _post(tx, base, line, number + 1, amounts, rate_ids, "correction", why)
+            new += 1
+    return new
+
+
+def _amounts(entry: tally.Entry | None) -> dict[str, Decimal]:
+    if entry is None:
+        return dict.fromkeys(AMOUNTS, Decimal(0))
+    return {name: rounded(getattr(entry, name), tally.DIGITS) for name in AMOUNTS}
+
+
+def _post(
+    tx: Tx,
+    base: dict[str, Any],
+    line: str,
+    correction: int,
+    amounts: dict[str, Decimal],
+    rate_ids: list[int],
+    kind: str,
+    why: str,
+) -> None:
+    more = {"line": line, "correction": correction, "rates": rate_ids, "kind": kind, "why": why[:300]}
+    tx.write("tally.post", **{**base, **more, **amounts})
+    idea = base["idea"] or 0
+    tx.write("tally.add_to_sum", month=base["month"], idea=idea, line=line, **amounts)
+
+
+def open_month(tx: Tx, belongs: str) -> str:
+    """The month to post to: its own, or the first open one after a closed one. Locked."""
+    month = belongs
+    for _ in range(600):
+        tx.write("tally.open_month", month=month)
+        if tx.value("tally.lock_month", month=month) == "open":
+            return month
+        month = next_month(month)
+    raise Refused("Every month is closed.", "Open a new one.")
+
+
+def next_month(month: str) -> str:
+    """The month after, as 2026-11."""
+    year, number = int(month[:4]), int(month[5:])
+    return f"{year + number // 12}-{number % 12 + 1:02}"
+
+
+def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -> None:
+    """Says what a run is to be counted as; its entries are reversed and posted anew.
+
+    What was posted to a closed month stays there: the difference falls in the open month and names
+    the month it belongs to.
+    """
+    ctx.require("value.correct")
+    amounts, faults = {}, []
+    for field, value in (("units", units), ("handed_back", handed_back)):
+        try:
+            amounts[field] = exact(value)
+            if not 0 <= amounts[field] <= MOST_UNITS:
+                raise ValueError(f"allowed: 0 to {MOST_UNITS:,}")
+        except ValueError as error:
+            faults.append(Fault(field, value, str(error)))
+    if not 3 <= len(why.strip()) <= 300:
+        faults.append(Fault("why", why[:60], "say why, in 3 to 300 characters"))
+    if faults:
+        raise InputFaults(faults)
+
+    def work(tx: Tx) -> None:
+        row = tx.one("runs.for_posting", id=run_id)
+        if row is None:
+            raise NotFound(f"There is no run R-{run_id}.", "Choose one in the list.")
+        if row["state"] not in ENDED or row["trial"] or row["idea_id"] is None:
+            raise Refused(f"R-{run_id} counts for no idea.", "Only ended runs in service are counted.")
+        tx.write(
+            "tally.fix",
+            run=run_id,
+            units=amounts["units"],
+            handed_back=amounts["handed_back"],
+            why=why.strip(),
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+        before = {"counts": row["counts"], "units": row["fixed_units"]}
+        after = {"units": str(units), "handed_back": str(handed_back)}
+        audit(
+            tx, ctx, "count corrected", f"run:{run_id}", f"Counts it as {units}: {why.strip()}", before, after
+        )
+        effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
+        changed(tx, ctx, "runs", run_id)
+
+    ctx.db.transact(work)
+
+
+def _bounds(month: str) -> tuple[date, date]:
+    """First and last day of a month."""
+    first = date.fromisoformat(f"{month}-01")
+    return first, date.fromisoformat(f"{next_month(month)}-01") - timedelta(days=1)
+
+
+def _month_end_facts(row: Row, first: date, last: date) -> tally.MonthEnd:
+    given, live = row["input"], row["live_on"]
+    running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
+    return tally.MonthEnd(
+        (last - max(first, live)).days + 1,
+        exact(row["result"]["one_time_cost"]),
+        exact(given["support_share"]),
+        exact(given["other_software_per_year"]),
+        running,
+        first <= live <= last,
+    )
+
+
+def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
+    """Posts a month's costs that robot hours do not hold; asked again, nothing. Locks the month.
+
+    Gives how many entries are new; 0 if the month is closed.
+    """
+    tx.write("tally.open_month", month=month)
+    if tx.value("tally.lock_month", month=month) != "open":
+        return 0
+    first, last = _bounds(month)
+    zone = ZoneInfo(company_of(tx)["zone"])
+    at = datetime(last.year, last.month, last.day, 12, tzinfo=zone)
+    new = 0
+    for row in tx.all("tally.in_service", last=last):
+        for entry in tally.month_end(_month_end_facts(row, first, last)):
+            source = f"month:{month}:idea:{row['idea_id']}"
+            new += _post_cost(tx, ctx, month, at, source, entry, row["idea_id"])
+    seats = _unused_seats(tx, first, last, zone)
+    if seats is not None:
+        new += _post_cost(tx, ctx, month, at, f"month:{month}", seats, None)
+    tx.write("tally.month_end_done", month=month, now=ctx.now)
+    if new:
+        changed(tx, ctx, "tally")
+    return new
+
+
+def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> tally.Entry | None:
+    kinds = ("seat_year", "robot_hours_day", "robot_days_year")
+    seat, hours, days = (rates.in_force(tx, kind, last) for kind in kinds)
+    if seat is None or hours is None or days is None:
+        return None
+    since = datetime(first.year, first.month, first.day, tzinfo=zone)
+    after = last + timedelta(days=1)
+    until = datetime(after.year, after.month, after.day, tzinfo=zone)
+    worked = Fraction(tx.value("tally.robot_hours", since=since, until=until))
+    return tally.unused_seats(
+        int(tx.value("tally.seats")), seat, worked, hours, days, (last - first).days + 1
+    )
+
+
+def _post_cost(
+    tx: Tx, ctx: Ctx, month: str, at: datetime, source: str, entry: tally.Entry, idea: int | None
+) -> int:
+    if any(row["line"] == entry.line for row in tx.all("tally.posted", source=source)):
+        return 0
+    base = {
+        "source": source,
+        "month": month,
+        "belongs_to": month,
+        "idea": idea,
+        "routine": None,
+        "run": None,
+        "area": None,
+        "at": at,
+        "now": ctx.now,
+        "facts": entry.working.as_dict(),
+        "person": None,
+    }
+    _post(tx, base, entry.line, 0, _amounts(entry), list(entry.rate_ids), "month end", "")
+    return 1
+
+
+def month_ends(ctx: Ctx) -> int:
+    """Posts the month-end costs of months that are over. Gives how many entries are new."""
+
+    def work(tx: Tx) -> int:
+        this = rates.company_day(tx, ctx).strftime("%Y-%m")
+        return sum(post_month_end(tx, ctx, row["month"]) for row in tx.all("tally.month_ends_due", this=this))
+
+    return ctx.db.transact(work)
+
+
+def close_month(ctx: Ctx, month: str) -> None:
+    """Signs a month off by name with its sums: nothing is posted to it afterwards."""
+    ctx.require("rate.approve")
+
+    def work(tx: Tx) -> None:
+        today = rates.company_day(tx, ctx)
+        if month >= today.strftime("%Y-%m"):
+            raise Refused(f"{month} is not over yet.", "Close it when it is.")
+        if tx.value("tally.lock_month", month=month) == "open":
+            post_month_end(tx, ctx, month)
+        sums = tx.one("tally.sum_of_month", month=month)
+        assert sums is not None
+        if not tx.write("tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now, **sums):
+            raise Refused(f"{month} is closed already, or has no entries.", "Load the page again.")
+        words = f"Closed {month}: {sums['entries']} entries, {sums['money']:.2f} in money"
+        audit(tx, ctx, "month closed", f"month:{month}", words, None, sums)
+        changed(tx, ctx, "tally")
+
+    ctx.db.transact(work)

@@ -1,0 +1,265 @@
+"""Starts on the clock: their form, sentence, next times, history, and as a calendar file."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import islice
+from typing import Any
+
+from tallyman.core import clock
+from tallyman.errors import Conflict, Fault, InputFaults, NotFound
+from tallyman.formats.calendar_file import Event, calendar_file
+from tallyman.services.context import Ctx, audit, calendar_of, changed
+from tallyman.store.db import Row, Tx
+
+NEXT_TIMES = 5
+EXPORTED_TIMES = 500
+HISTORY_A_PAGE = 50
+MISSED = ("once", "all", "skip")
+MOST_HOURS = 24 * 366
+FIELDS = {"tz": "zone"}
+
+
+@dataclass(frozen=True)
+class Given:
+    """A start on the clock as somebody sets it up.
+
+    `form` is one of the forms of rules §6, such as {"expr": "30 7 * * 1-5"}; `window` holds from and
+    to as wall times; `missed` says what becomes of starts missed while the engine was away, up to an
+    age of `missed_hours`; a run not begun `latest_minutes` after its time lapses.
+    """
+
+    form: dict[str, Any]
+    zone: str
+    on_closed: str = "run"
+    window: dict[str, str] | None = None
+    missed: str = "once"
+    missed_hours: int = 24
+    latest_minutes: int | None = None
+
+
+def _schedule(tx: Tx, given: Given) -> clock.Schedule:
+    wanted: dict[str, Any] = {**given.form, "tz": given.zone, "window": given.window}
+    if given.on_closed != "run":
+        calendar = calendar_of(tx)
+        wanted["calendar"] = {
+            "weekend": sorted(calendar.weekend),
+            "closed": [day.isoformat() for day in sorted(calendar.closed)],
+        }
+        wanted["on_closed"] = given.on_closed
+    try:
+        return clock.read_schedule(wanted)
+    except InputFaults as error:
+        raise InputFaults(
+            [Fault(FIELDS.get(f.field, f.field), f.value, f.message) for f in error.faults]
+        ) from None
+
+
+def given_of(row: Row) -> Given:
+    """A kept trigger's row as it was given."""
+    window = None
+    if row["window_from"] is not None:
+        window = {"from": row["window_from"], "to": row["window_to"]}
+    # The release before kept only the code.
+    form = row["form"] or {"expr": row["expression"]}
+    return Given(
+        form, row["zone"], row["on_closed"], window, row["missed"], row["missed_hours"], row["latest_minutes"]
+    )
+
+
+def schedule_of(tx: Tx, trigger: Row) -> clock.Schedule:
+    """When a trigger starts: its times and its sentence."""
+    return _schedule(tx, given_of(trigger))
+
+
+def _check(tx: Tx, ctx: Ctx, given: Given) -> tuple[clock.Schedule, list[clock.Fired]]:
+    """The schedule and its next times; raises InputFaults with every fault."""
+    faults = []
+    if given.on_closed not in ("run", "skip", "next", "previous"):
+        faults.append(Fault("on_closed", given.on_closed, "allowed: run, skip, next, previous"))
+    if given.missed not in MISSED:
+        faults.append(Fault("missed", given.missed, f"allowed: {', '.join(MISSED)}"))
+    if not 0 <= given.missed_hours <= MOST_HOURS:
+        faults.append(Fault("missed_hours", given.missed_hours, f"allowed: 0 to {MOST_HOURS}"))
+    if given.latest_minutes is not None and not 1 <= given.latest_minutes <= MOST_HOURS * 60:
+        faults.append(Fault("latest_minutes", given.latest_minutes, f"allowed: 1 to {MOST_HOURS * 60}"))
+    if faults:
+        raise InputFaults(faults)
+    schedule = _schedule(tx, given)
+    fired = list(islice(schedule.after(ctx.now), NEXT_TIMES))
+    if not fired:
+        message = "it never starts again: closed days, the window, the years or its date leave no time"
+        raise InputFaults([Fault("expr", given.form.get("expr"), message)])
+    return schedule, fired
+
+
+def preview(ctx: Ctx, given: Given) -> dict[str, Any]:
+    """The sentence and the next five times; InputFaults if it cannot be read."""
+    ctx.require("routine.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        schedule, fired = _check(tx, ctx, given)
+        return {
+            "sentence": schedule.sentence,
+            "times": [one.at for one in fired],
+            "kept": schedule.form.as_dict(),
+            "notes": _notes(fired),
+        }
+
+    return ctx.db.transact(work)
+
+
+def _notes(fired: list[clock.Fired]) -> list[str]:
+    """What was moved or merged among some times, in words."""
+    return [
+        f"{one.at:%d %b %H:%M} UTC stands for "
+        + ", ".join(f"{at:%d %b %H:%M}" for at in one.nominal)
+        + (" (merged)" if len(one.nominal) > 1 else " (moved from a closed day)")
+        for one in fired
+        if one.nominal != (one.at,)
+    ]
+
+
+def _kept(schedule: clock.Schedule, given: Given, following: clock.Fired) -> dict[str, Any]:
+    form = schedule.form.as_dict()
+    return {
+        "expression": str(form.get("expr", ""))[:300],
+        "form": form,
+        "zone": given.zone,
+        "on_closed": given.on_closed,
+        "window_from": given.window["from"] if given.window else None,
+        "window_to": given.window["to"] if given.window else None,
+        "missed": given.missed,
+        "missed_hours": given.missed_hours,
+        "latest_minutes": given.latest_minutes,
+        "next_at": following.at,
+        "next_nominal": following.nominal[0],
+    }
+
+
+def _routine(tx: Tx, routine_id: int) -> Row:
+    row = tx.one("routines.routine", id=routine_id)
+    if row is None:
+        raise NotFound("There is no such routine.", "Choose one in the Workshop.")
+    return row
+
+
+def add(ctx: Ctx, routine_id: int, given: Given) -> int:
+    """Starts a routine on the clock."""
+    ctx.require("routine.change")
+
+    def work(tx: Tx) -> int:
+        routine = _routine(tx, routine_id)
+        schedule, fired = _check(tx, ctx, given)
+        trigger_id = tx.insert(
+            "triggers.add",
+            routine=routine_id,
+            person=ctx.actor.person_id,
+            now=ctx.now,
+            **_kept(schedule, given, fired[0]),
+        )
+        words = f"{routine['name']}: {schedule.sentence}"
+        audit(tx, ctx, "trigger added", f"routine:{routine_id}", words, None, schedule.form.as_dict())
+        changed(tx, ctx, "routines", routine_id)
+        return trigger_id
+
+    return ctx.db.transact(work)
+
+
+def change(ctx: Ctx, routine_id: int, trigger_id: int, given: Given, version: int) -> None:
+    """Changes a trigger, unless somebody else did meanwhile; what it has started stays its own.
+
+    Nominal times it has handled are never started again, whatever it is changed to.
+    """
+    ctx.require("routine.change")
+
+    def work(tx: Tx) -> None:
+        old = _find(tx, routine_id, trigger_id)
+        schedule, fired = _check(tx, ctx, given)
+        kept = _kept(schedule, given, fired[0])
+        if not tx.write("triggers.change", id=trigger_id, version=version, now=ctx.now, **kept):
+            raise Conflict(
+                "Somebody changed this start meanwhile.",
+                "Look at both, then save yours again.",
+                theirs={"sentence": schedule_of(tx, old).sentence},
+                yours={"sentence": schedule.sentence},
+                version=old["version"],
+            )
+        before, after = given_of(old).form, schedule.form.as_dict()
+        words = f"Start on the clock is now: {schedule.sentence}"
+        audit(tx, ctx, "trigger changed", f"routine:{routine_id}", words, before, after)
+        changed(tx, ctx, "routines", routine_id)
+
+    ctx.db.transact(work)
+
+
+def _find(tx: Tx, routine_id: int, trigger_id: int) -> Row:
+    row = tx.one("triggers.one", id=trigger_id, routine=routine_id)
+    if row is None:
+        raise NotFound("This start is not there any more.", "Load the page again.")
+    return row
+
+
+def retire(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
+    """Ends a trigger; what it started stays."""
+    ctx.require("routine.change")
+
+    def work(tx: Tx) -> None:
+        if not tx.write("triggers.retire", id=trigger_id, routine=routine_id, now=ctx.now):
+            raise NotFound("This start is not there any more.", "Load the page again.")
+        audit(tx, ctx, "trigger ended", f"routine:{routine_id}", f"Ended start {trigger_id}")
+        changed(tx, ctx, "routines", routine_id)
+
+    ctx.db.transact(work)
+
+
+def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[dict[str, Any]]:
+    """The triggers of a routine, each with its sentence, next times and last start."""
+    found = []
+    for row in tx.all("triggers.of_routine", id=routine_id):
+        given = given_of(row)
+        schedule = _schedule(tx, given)
+        fired = list(islice(schedule.after(ctx.now), NEXT_TIMES))
+        found.append(
+            {
+                **row,
+                "form": given.form,
+                "window": given.window,
+                "sentence": schedule.sentence,
+                "times": [one.at for one in fired],
+                "notes": _notes(fired),
+            }
+        )
+    return found
+
+
+def history(ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> dict[str, Any]:
+    """What a trigger started, merged, skipped or missed, and why; the latest first."""
+    ctx.require("routine.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        _find(tx, routine_id, trigger_id)
+        last = 2**62 if before is None else before
+        rows = tx.all("triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1)
+        more = len(rows) > HISTORY_A_PAGE
+        rows = rows[:HISTORY_A_PAGE]
+        return {"rows": rows, "next": rows[-1]["id"] if more else None}
+
+    return ctx.db.transact(work)
+
+
+def as_calendar(ctx: Ctx, routine_id: int) -> bytes:
+    """The coming starts of a routine as an iCalendar file, with their exact times."""
+    ctx.require("routine.see")
+
+    def work(tx: Tx) -> bytes:
+        routine = _routine(tx, routine_id)
+        events = []
+        for row in tx.all("triggers.of_routine", id=routine_id):
+            schedule = schedule_of(tx, row)
+            times = [one.at for one in islice(schedule.after(ctx.now), EXPORTED_TIMES)]
+            if times:
+                events.append(Event(f"trigger-{row['id']}", routine["name"], schedule.sentence, times))
+        return calendar_file(routine["name"], events, ctx.now)
+
+    return ctx.db.transact(work)

@@ -1,0 +1,60 @@
+-- name: of_routine
+-- The triggers of a routine.
+SELECT id, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
+  version FROM clock_trigger WHERE routine_id = %(id)s AND retired_at IS NULL ORDER BY id;
+
+-- name: one
+-- One trigger of a routine.
+SELECT id, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
+  version FROM clock_trigger WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
+
+-- name: add
+-- A start on the clock.
+INSERT INTO clock_trigger (routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours,
+  latest_minutes, next_at, next_nominal, handled_to, made_by, made_at)
+VALUES (%(routine)s, %(expression)s, %(form)s, %(zone)s, %(on_closed)s, %(window_from)s, %(window_to)s, %(missed)s,
+  %(missed_hours)s, %(latest_minutes)s, %(next_at)s, %(next_nominal)s, %(now)s, %(person)s, %(now)s);
+
+-- name: change
+-- Changes a trigger, if nobody else did meanwhile; what came before is settled.
+UPDATE clock_trigger SET expression = %(expression)s, form_json = %(form)s, zone = %(zone)s, on_closed = %(on_closed)s,
+  window_from = %(window_from)s, window_to = %(window_to)s, missed = %(missed)s, missed_hours = %(missed_hours)s,
+  latest_minutes = %(latest_minutes)s, next_at = %(next_at)s, next_nominal = %(next_nominal)s, handled_to = %(now)s,
+  version = version + 1 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
+
+-- name: retire
+-- Ends a trigger; its runs stay.
+UPDATE clock_trigger SET retired_at = %(now)s, next_at = NULL WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
+
+-- name: due
+-- Triggers whose time has come.
+SELECT id FROM clock_trigger WHERE next_at <= %(now)s ORDER BY next_at LIMIT 200;
+
+-- name: lock
+-- A trigger's row, locked; one that another engine is at is passed over, which only spares work.
+SELECT id, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
+  handled_to, retired_at FROM clock_trigger WHERE id = %(id)s FOR UPDATE SKIP LOCKED;
+
+-- name: set_next
+-- When a trigger starts next, and up to when it was looked at.
+UPDATE clock_trigger SET next_at = %(next_at)s, next_nominal = %(next_nominal)s, handled_to = %(handled_to)s WHERE id = %(id)s;
+
+-- name: note
+-- What became of a nominal time; 0 rows if that was settled before.
+INSERT IGNORE INTO trigger_start (trigger_id, nominal_at, at, what, why, run_id, noted_at)
+VALUES (%(trigger)s, %(nominal)s, %(at)s, %(what)s, %(why)s, %(run)s, %(now)s);
+
+-- name: known
+-- Which of some nominal times were settled before, also by an engine of the release before, which noted nothing.
+SELECT nominal_at FROM trigger_start WHERE trigger_id = %(trigger)s AND nominal_at IN %(nominal)s
+UNION SELECT nominal_at FROM run WHERE trigger_id = %(trigger)s AND nominal_at IN %(nominal)s;
+
+-- name: history
+-- What became of a trigger's nominal times, the latest noted first.
+SELECT s.id, s.nominal_at, s.at, s.what, s.why, s.run_id, r.state AS run_state, r.outcome AS run_outcome FROM trigger_start s
+LEFT JOIN run r ON r.id = s.run_id WHERE s.trigger_id = %(id)s AND s.id < %(before)s ORDER BY s.id DESC LIMIT %(limit)s;
+
+-- name: coming
+-- What the clock starts next.
+SELECT t.id, t.routine_id, o.name AS routine, t.expression, t.zone, t.on_closed, t.next_at FROM clock_trigger t
+JOIN routine o ON o.id = t.routine_id WHERE t.next_at IS NOT NULL ORDER BY t.next_at LIMIT 8;

@@ -59,8 +59,10 @@ class Serving:
         client.post("/session", json={"email": email, "password": PASSWORD}).raise_for_status()
         return client
 
-    def runner(self, code: str, name: str = "weir") -> subprocess.Popen[str]:
-        """A runner as a process of its own, connected by a one-time code."""
+    def runner(
+        self, code: str | None, name: str = "weir", url: str = "", **environment: str
+    ) -> subprocess.Popen[str]:
+        """A runner as a process of its own, connected by a one-time code or as it was before."""
         process = subprocess.Popen(
             [
                 sys.executable,
@@ -68,13 +70,12 @@ class Serving:
                 "tallyman",
                 "runner",
                 "--server",
-                self.url,
-                "--code",
-                code,
+                url or self.url,
+                *(["--code", code] if code else []),
                 "--state",
                 str(self.folder / name),
             ],
-            env={**os.environ, "PYTHONPATH": str(HOME / "src")},
+            env={**os.environ, "PYTHONPATH": str(HOME / "src"), **environment},
             stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT,
             text=True,

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
-import os
 import signal
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
+import psutil
 import pytest
 
 from tallyman.config import read_clock
-from tallyman.runner.execute import Job
 from tallyman.services import robots, runs
 from tallyman.store.db import Database
 from tests.serving import Serving, serving, wait_for
@@ -27,7 +24,6 @@ with job.step("Wait"):
     job.count("rows", 2)
     time.sleep(600)
 """
-STUBBORN = "import signal, time\nsignal.signal(signal.SIGTERM, signal.SIG_IGN)\n" + SLOW
 FAULTY = """
 import tallyman_kit as job
 with job.step("Open the list"):
@@ -124,6 +120,10 @@ def test_a_file_given_as_input_is_read_on_the_host(bench: Bench) -> None:
     builder.close()
 
 
+def descendants(pid: int) -> list[int]:
+    return [child.pid for child in psutil.Process(pid).children(recursive=True)]
+
+
 def running(bench: Bench, run: int) -> None:
     wait_for(lambda: "begun" in bench.log(run))
 
@@ -136,84 +136,6 @@ def test_cancelling_ends_the_package(bench: Bench) -> None:
     assert (found["state"], found["counts"]) == ("cancelled", {"rows": "2"})
 
 
-class Server:
-    """Stands in for the server's side of one run, and keeps what the runner says."""
-
-    def __init__(self, data: bytes) -> None:
-        self.data = data
-        self.lines: list[str] = []
-        self.outcomes: list[dict[str, Any]] = []
-        self.current = True
-
-    def file(self, digest: str) -> bytes:
-        return self.data
-
-    def report(self, run: int, body: dict[str, Any]) -> bool:
-        self.lines += [line["text"] for line in body["lines"]]
-        return self.current
-
-    def outcome(self, run: int, body: dict[str, Any]) -> str:
-        self.outcomes.append(body)
-        return str(body["state"])
-
-
-def execute(server: Server, folder: Path, **more: Any) -> Job:
-    digest = hashlib.sha256(server.data).hexdigest()
-    work = {
-        "run": 1,
-        "fence": 1,
-        "entry": "main.py",
-        "digest": digest,
-        "inputs": {},
-        "input_schema": {},
-        "limit_seconds": 60,
-        "lease_seconds": 60,
-        **more,
-    }
-    return Job(server, work, folder / "work")
-
-
-def test_the_time_limit_asks_then_kills_and_keeps_the_counts(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr("tallyman.runner.execute.CLEAN_END_SECONDS", 0.5)
-    server = Server(package(code=STUBBORN))
-    execute(server, tmp_path, limit_seconds=1).go()
-    found = server.outcomes[0]
-    assert (found["state"], found["counts"]) == ("failed", {"rows": "2"})
-    assert "time limit" in found["reason"]
-    assert any("asked to end, then killed" in line for line in server.lines)
-    assert not (tmp_path / "work").exists()
-
-
-def test_a_package_is_ended_when_its_lease_runs_out(tmp_path: Path) -> None:
-    server = Server(package(code=SLOW))
-    execute(server, tmp_path, lease_seconds=1).go()
-    assert server.outcomes == []
-
-
-def test_a_package_is_ended_when_the_run_is_somebody_elses_by_now(tmp_path: Path) -> None:
-    server = Server(package(code=SLOW))
-    server.current = False
-    execute(server, tmp_path).go()
-    assert server.outcomes == []
-
-
-def test_a_runner_that_is_stopped_says_so_of_its_run(tmp_path: Path) -> None:
-    server = Server(package(code=STUBBORN))
-    job = execute(server, tmp_path)
-    job.stopped.set()
-    job.go()
-    assert server.outcomes[0]["state"] == "failed"
-    assert "runner was stopped" in server.outcomes[0]["reason"]
-
-
-def test_a_package_that_arrives_damaged_fails_the_run(tmp_path: Path) -> None:
-    server = Server(package())
-    execute(server, tmp_path, digest="0" * 64).go()
-    assert "damaged" in server.outcomes[0]["reason"]
-
-
 def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -> None:
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
@@ -222,11 +144,10 @@ def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -
     runner = bench.one.runner(made["code"], "sluice")
     run = bench.start(SLOW, area_id=area, lease_minutes=1)
     running(bench, run)
-    children = Path(f"/proc/{runner.pid}/task/{runner.pid}/children").read_text().split()
+    packages = descendants(runner.pid)
     runner.send_signal(signal.SIGKILL)
     runner.wait()
-    for child in children:
-        os.kill(int(child), signal.SIGKILL)
+    wait_for(lambda: not any(psutil.pid_exists(pid) for pid in packages))
     # The lease is brought near its end; what follows is the engine's own doing.
     bench.world.db.transact(
         lambda tx: tx.execute(
@@ -236,6 +157,65 @@ def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -
     found = bench.ended(run)
     assert found["state"] == "lost"
     assert "Sluice did not renew the lease" in found["reason"]
+
+
+PAUSES = """
+import time
+import tallyman_kit as job
+for n in range(job.saved.get("next", 0), 3):
+    with job.step(f"Item {n}"):
+        job.log(f"item {n} begun")
+    while n == 1 and not job.saved:
+        job.checkpoint(next=n + 1, seen=job.saved.get("seen", []) + ["first"])
+        time.sleep(0.05)
+job.count("rows", 3)
+job.output(rows=len(job.saved.get("seen", [])))
+"""
+CHECKPOINTS = 'name = "pauses"\nversion = "{version}"\nentry = "main.py"\ncheckpoints = true\n[outputs.rows]\ntype = "integer"\n'
+
+
+def test_a_run_is_paused_and_goes_on_with_its_saved_state(bench: Bench) -> None:
+    builder = bench.one.session("Jonas Lindqvist")
+    zipped = package(code=PAUSES, manifest=CHECKPOINTS)
+    release = builder.post("/releases", files={"file": ("p.zip", zipped)}).json()["id"]
+    builder.close()
+    operator = bench.one.session("Sol Marin")
+    run = bench.world.start(bench.world.routine("Pauses", release), "pauses")
+    wait_for(lambda: "item 1 begun" in bench.log(run))
+    assert bench.run(run)["may"]["pause"]
+    assert operator.post(f"/runs/{run}/pause").status_code == 200
+    held = bench.ended(run, "held")
+    assert held["reason"] == "paused at a checkpoint; its state is saved"
+    assert [one["ended_as"] for one in held["segments"]] == ["held"]
+    assert bench.world.rows("SELECT 1 FROM slot WHERE run_id = %(r)s", r=run) == []
+    assert operator.post(f"/runs/{run}/continue").status_code == 200
+    operator.close()
+    found = bench.ended(run)
+    assert (found["state"], found["outputs"], found["counts"]) == ("done", {"rows": 1}, {"rows": "3"})
+    assert [one["ended_as"] for one in found["segments"]] == ["held", "done"]
+    assert [step["name"] for step in found["steps"]] == ["Item 0", "Item 1", "Item 2"]
+    assert (
+        len(bench.world.rows("SELECT run_id FROM run_report WHERE run_id = %(r)s AND fence = 2", r=run)) > 0
+    )
+
+
+def test_a_runner_that_comes_back_delivers_what_the_killed_one_left(bench: Bench) -> None:
+    sol = bench.world.ctx("Sol Marin")
+    made = robots.add_host(sol, "Culvert", 1)
+    area = robots.add_area(sol, "Fleet", None)
+    robots.add_robot(sol, "Otter", made["id"], [], [area])
+    runner = bench.one.runner(made["code"], "culvert")
+    run = bench.start(SLOW, area_id=area)
+    running(bench, run)
+    runner.send_signal(signal.SIGKILL)
+    runner.wait()
+    bench.one.runner(None, "culvert")
+    found = bench.ended(run)
+    assert (found["state"], found["reason"]) == (
+        "failed",
+        "the runner was stopped on its host while the package ran",
+    )
+    assert "begun" in bench.log(run)
 
 
 def test_the_event_stream_hints_at_changes(bench: Bench) -> None:

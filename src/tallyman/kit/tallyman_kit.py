@@ -9,6 +9,13 @@
     job.count("readings", 3)
     job.output(bad=1)
 
+A package that works through many items can be paused and goes on elsewhere, if its package.toml says
+`checkpoints = true` and it calls checkpoint() between items with what it needs to go on:
+
+    for n in range(job.saved.get("next", 0), len(items)):
+        handle(items[n])
+        job.checkpoint(next=n + 1)
+
 It stands alone: only the standard library, nothing of the server or the runner. Outside a run
 (no TALLYMAN_REPORT in the environment) it prints what it would report, so that a package can be
 tried by hand with `inputs.json` in the working folder.
@@ -26,7 +33,9 @@ from types import TracebackType
 from typing import Any
 
 _lock = threading.Lock()
-_steps = 0
+# Each segment of a run that was paused numbers its steps anew.
+STEPS_A_SEGMENT = 1000
+_steps = (int(os.environ.get("TALLYMAN_SEGMENT", "1")) - 1) * STEPS_A_SEGMENT
 
 
 def _now() -> str:
@@ -56,7 +65,32 @@ def _read_inputs() -> dict[str, Any]:
     return found
 
 
+def _read_saved() -> dict[str, Any]:
+    path = Path(os.environ.get("TALLYMAN_SAVED", "saved.json"))
+    if not path.exists():
+        return {}
+    found: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
+    return found
+
+
 inputs: dict[str, Any] = _read_inputs()
+# What the last checkpoint kept, when the run was paused and goes on; empty at first.
+saved: dict[str, Any] = _read_saved()
+
+
+def checkpoint(**state: Any) -> None:
+    """A place where the run can be paused: keeps the state, and ends the process if a pause is asked.
+
+    Counts and outputs reported so far are not kept with it: put what is to be added up into the state.
+    """
+    folder = os.environ.get("TALLYMAN_CONTROL")
+    if folder is None or not (Path(folder) / "pause").exists():
+        return
+    aside = Path(folder) / "state.json.part"
+    aside.write_text(json.dumps(state), encoding="utf-8")
+    aside.replace(Path(folder) / "state.json")
+    _tell("held", why="paused at a checkpoint; its state is saved")
+    raise SystemExit(0)
 
 
 def log(text: str, level: str = "info") -> None:
@@ -106,7 +140,9 @@ class step:
         fault: BaseException | None,
         trace: TracebackType | None,
     ) -> None:
-        words = None if fault is None else f"{type(fault).__name__}: {fault}"
+        # A pause ends the process inside a step; that is no fault of the step.
+        paused = isinstance(fault, SystemExit) and not fault.code
+        words = None if fault is None or paused else f"{type(fault).__name__}: {fault}"
         _tell(
             "step",
             n=self.n,

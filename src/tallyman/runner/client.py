@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import random
 import threading
-from datetime import UTC, datetime
 from typing import Any
 
 import httpx
@@ -16,9 +15,10 @@ LONGEST_PAUSE = 20.0
 class Rejected(Exception):
     """The server understood and said no; asking again does not help."""
 
-    def __init__(self, status: int, words: str) -> None:
+    def __init__(self, status: int, words: str, more: dict[str, Any] | None = None) -> None:
         super().__init__(words)
         self.status = status
+        self.more = more or {}
 
 
 class Stopped(Exception):
@@ -33,6 +33,14 @@ def _words(answer: httpx.Response) -> str:
         return f"status {answer.status_code}"
 
 
+def _more(answer: httpx.Response) -> dict[str, Any]:
+    try:
+        found = answer.json().get("more", {})
+        return found if isinstance(found, dict) else {}
+    except ValueError:
+        return {}
+
+
 class Client:
     """Calls the server; what fails on the way is tried again until the runner stops."""
 
@@ -45,21 +53,29 @@ class Client:
         """Closes the connections."""
         self._http.close()
 
-    def ask(self, method: str, path: str, body: Any = None) -> httpx.Response:
+    def ask(
+        self,
+        method: str,
+        path: str,
+        body: Any = None,
+        seconds: float | None = None,
+        data: bytes | None = None,
+    ) -> httpx.Response:
         """One call. Raises Rejected for a no, httpx.TransportError when nothing answers."""
-        answer = self._http.request(method, path, json=body)
+        patience: Any = httpx.USE_CLIENT_DEFAULT if seconds is None else seconds
+        answer = self._http.request(method, path, json=body, content=data, timeout=patience)
         if answer.status_code >= 500 or answer.status_code == 429:
             raise httpx.TransportError(_words(answer))
         if answer.status_code >= 400:
-            raise Rejected(answer.status_code, _words(answer))
+            raise Rejected(answer.status_code, _words(answer), _more(answer))
         return answer
 
-    def insist(self, method: str, path: str, body: Any = None) -> httpx.Response:
-        """A call that is made again, with growing pauses, until the server answers."""
+    def insist(self, method: str, path: str, body: Any = None, data: bytes | None = None) -> httpx.Response:
+        """A call that is made again, with growing jittered pauses, until the server answers."""
         pause = 0.5
         while True:
             try:
-                return self.ask(method, path, body)
+                return self.ask(method, path, body, data=data)
             except httpx.TransportError:
                 if self._stop.wait(pause * random.uniform(0.7, 1.3)):
                     raise Stopped from None
@@ -71,11 +87,12 @@ class Client:
         found: dict[str, str] = self.ask("POST", "/connect", body).json()
         return found
 
-    def heartbeat(self, held: list[tuple[int, int]]) -> dict[str, Any]:
-        """Says that the runner lives and what it works on."""
+    def heartbeat(self, held: list[tuple[int, int]], clock: str, accounts: dict[str, str]) -> dict[str, Any]:
+        """Says that the runner lives, what it works on, and which accounts it can use."""
         body = {
-            "clock": datetime.now(UTC).isoformat(),
+            "clock": clock,
             "runs": [{"run": run, "fence": fence} for run, fence in held],
+            "accounts": accounts,
         }
         found: dict[str, Any] = self.ask("POST", "/heartbeat", body).json()
         return found
@@ -91,6 +108,20 @@ class Client:
     def file(self, digest: str) -> bytes:
         """A package or input file."""
         return self.insist("GET", f"/files/{digest}").content
+
+    def begin_upload(self, digest: str, size: int) -> int:
+        """How many bytes of a file the server has already."""
+        return int(self.insist("POST", "/uploads", {"digest": digest, "size": size}).json()["have"])
+
+    def upload(self, digest: str, offset: int, piece: bytes) -> int:
+        """Sends a piece; gives how many bytes the server has now, also when they are not those expected."""
+        try:
+            answer = self.insist("PUT", f"/uploads/{digest}?offset={offset}", data=piece)
+        except Rejected as error:
+            if error.status != 409:
+                raise
+            return int(error.more.get("have", 0))
+        return int(answer.json()["have"])
 
     def report(self, run: int, body: dict[str, Any]) -> bool:
         """Sends a batch; gives whether the run is still ours."""

@@ -2,20 +2,31 @@
 
 from __future__ import annotations
 
+import contextlib
+import fcntl
 import getpass
 import json
 import os
 import platform
+import random
+import shutil
 import signal
 import sys
 import threading
+import time
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 import httpx
 
+from tallyman.runner import environments
+from tallyman.runner.accounts import Accounts
 from tallyman.runner.client import Client, Rejected, Stopped
-from tallyman.runner.execute import Job
+from tallyman.runner.deliver import Delivery
+from tallyman.runner.execute import STOPPED, Job, Places
+from tallyman.runner.redact import Redactor
+from tallyman.runner.spool import Spool
+from tallyman.runner.surroundings import Surroundings
 
 HEARTBEAT_SECONDS = 3.0
 LONGEST_PAUSE = 15.0
@@ -28,7 +39,8 @@ def facts() -> dict[str, str]:
         "python": platform.python_version(),
         "processors": str(os.cpu_count() or 0),
         "machine": platform.node(),
-        "runner": "1",
+        "runner": "2",
+        "root": "yes" if os.geteuid() == 0 else "no",
     }
 
 
@@ -40,21 +52,28 @@ def say(text: str) -> None:
 class Runner:
     """Keeps one host connected; takes runs as long as its places allow."""
 
-    def __init__(self, server: str, state: Path) -> None:
+    def __init__(self, server: str, state: Path, surroundings: Surroundings | None = None) -> None:
         self.server = server
         self.state = state
+        self.places = Places(state)
+        self.surroundings = surroundings or Surroundings.from_environment()
         self.stop = threading.Event()
         self.jobs: dict[int, Job] = {}
         self.threads: list[threading.Thread] = []
+        self.deliveries: list[Delivery] = []
+        self.accounts = Accounts()
+        self.asked_accounts: list[str] = []
+        self.redactor = Redactor([])
         self._lock = threading.Lock()
+        self._only: IO[str] | None = None
         self.client = Client(server, "", self.stop)
 
     def connect(self, code: str | None) -> str:
         """Uses the code, or the token kept from an earlier start. Gives the host's name."""
+        self._hold_state()
         kept = self.state / "runner.json"
         if code is not None:
             found = self.client.connect(code, getpass.getuser(), facts())
-            self.state.mkdir(parents=True, exist_ok=True)
             kept.touch(mode=0o600)
             kept.write_text(json.dumps({"server": self.server, **found}), encoding="utf-8")
         elif not kept.exists():
@@ -62,10 +81,21 @@ class Runner:
         found = json.loads(kept.read_text(encoding="utf-8"))
         self.client.close()
         self.client = Client(self.server, found["token"], self.stop)
+        self.redactor = Redactor([found["token"]])
         return str(found["host"])
+
+    def _hold_state(self) -> None:
+        """Makes sure that no other runner works in the same folder."""
+        self.state.mkdir(parents=True, exist_ok=True)
+        self._only = (self.state / "lock").open("w")
+        try:
+            fcntl.flock(self._only, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            raise Rejected(409, f"Another runner works in {self.state}; give another --state.") from None
 
     def run(self) -> None:
         """Heartbeats and work, until told to stop; running packages are ended then."""
+        self._clean_up()
         beats = threading.Thread(target=self._beats, name="heartbeats")
         beats.start()
         pause = 0.5
@@ -74,7 +104,7 @@ class Runner:
                 work = self.client.work()
                 pause = 0.5
             except httpx.TransportError:
-                self.stop.wait(pause)
+                self.stop.wait(pause * random.uniform(0.7, 1.3))
                 pause = min(pause * 2, LONGEST_PAUSE)
                 continue
             except Rejected as error:
@@ -87,7 +117,31 @@ class Runner:
             job.stopped.set()
         for thread in self.threads:
             thread.join(timeout=10)
+        for delivery in self.deliveries:
+            delivery.thread.join(timeout=10)
         self.client.close()
+
+    def _clean_up(self) -> None:
+        """Delivers what an earlier runner left, ends runs it was killed in, and clears the disk."""
+        shutil.rmtree(self.places.work, ignore_errors=True)
+        environments.tidy(self.places.environments)
+        if not self.places.spool.exists():
+            return
+        for folder in sorted(self.places.spool.iterdir()):
+            spool = Spool(folder, self.surroundings)
+            work = spool.work
+            if work is None:
+                spool.drop()
+                continue
+            if not spool.has_outcome:
+                spool.end({"state": "failed", "reason": STOPPED})
+            say(f"R-{work['run']}: what an earlier runner left is delivered")
+            self._deliver(work, spool, lambda: None)
+
+    def _deliver(self, work: dict[str, Any], spool: Spool, not_ours: Any) -> None:
+        delivery = Delivery(self.client, work["run"], work["fence"], spool, not_ours, self.stop)
+        self.deliveries = [one for one in self.deliveries if one.thread.is_alive()] + [delivery]
+        delivery.start()
 
     def _refused(self, error: Rejected) -> None:
         say(f"The server refused: {error}")
@@ -97,48 +151,62 @@ class Runner:
             self.stop.wait(2)
 
     def _start(self, work: dict[str, Any]) -> None:
-        job = Job(self.client, work, self.state / "work" / f"{work['run']}-{work['fence']}")
+        spool = Spool(self.places.spool / f"{work['run']}-{work['fence']}", self.surroundings)
+        with contextlib.suppress(OSError):
+            # With a full disk it is told from memory; only a killed runner would lose it then.
+            spool.begin(work)
+        job = Job(self.client, work, self.places, spool, self.surroundings, self.accounts, self.redactor)
         with self._lock:
             self.jobs[job.run] = job
         say(f"R-{job.run}: {work['package']} {work['version']} as {work['robot']}")
         thread = threading.Thread(target=self._work, args=(job,), name=f"run-{job.run}")
         self.threads = [one for one in self.threads if one.is_alive()] + [thread]
         thread.start()
+        self._deliver(work, spool, job.dropped.set)
 
     def _work(self, job: Job) -> None:
         try:
             job.go()
         finally:
             with self._lock:
-                self.jobs.pop(job.run, None)
+                if self.jobs.get(job.run) is job:
+                    self.jobs.pop(job.run)
             say(f"R-{job.run}: ended")
+
+    def _held(self) -> list[tuple[int, int]]:
+        """What the runner works on, or has not told the end of yet: both keep their lease."""
+        with self._lock:
+            held = {job.run: job.fence for job in self.jobs.values()}
+        for delivery in self.deliveries:
+            if delivery.thread.is_alive():
+                held.setdefault(delivery.run, delivery.fence)
+        return list(held.items())
 
     def _beats(self) -> None:
         while not self.stop.is_set():
-            with self._lock:
-                held = [(job.run, job.fence) for job in self.jobs.values()]
+            asked_at = time.monotonic()
+            looked_at = {name: self.accounts.fault(name) for name in self.asked_accounts}
             try:
-                answer = self.client.heartbeat(held)
+                answer = self.client.heartbeat(self._held(), self.surroundings.now(), looked_at)
             except httpx.TransportError:
-                self.stop.wait(1)
+                self.stop.wait(random.uniform(0.7, 1.3))
                 continue
             except Rejected as error:
                 self._refused(error)
                 continue
-            self._answered(answer)
+            self._answered(answer, asked_at)
             self.stop.wait(HEARTBEAT_SECONDS)
 
-    def _answered(self, answer: dict[str, Any]) -> None:
+    def _answered(self, answer: dict[str, Any], asked_at: float) -> None:
+        self.asked_accounts = answer.get("accounts", [])
         with self._lock:
             for kept in answer["kept"]:
                 if kept["run"] in self.jobs:
-                    self.jobs[kept["run"]].renewed()
-            for run in answer["cancel"]:
-                if run in self.jobs:
-                    self.jobs[run].cancelled.set()
-            for run in answer["stop"]:
-                if run in self.jobs:
-                    self.jobs[run].dropped.set()
+                    self.jobs[kept["run"]].renewed(asked_at)
+            for name, sign in (("cancel", "cancelled"), ("pause", "paused"), ("stop", "dropped")):
+                for run in answer.get(name, []):
+                    if run in self.jobs:
+                        getattr(self.jobs[run], sign).set()
 
 
 def main(server: str, code: str | None, state: Path) -> int:

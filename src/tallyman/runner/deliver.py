@@ -1,0 +1,96 @@
+"""Telling the server, in order, whatever it takes: a thread for each run."""
+
+from __future__ import annotations
+
+import hashlib
+import threading
+from collections.abc import Callable
+from pathlib import Path
+
+import httpx
+
+from tallyman.runner.client import Client, Rejected, Stopped
+from tallyman.runner.spool import Spool
+
+WAIT_SECONDS = 0.5
+LAST_SECONDS = 5.0
+PIECE = 500_000
+STATE = "state.json"
+
+
+class Delivery:
+    """Delivers one run's spool; calls `not_ours` when the server says that it is not ours any more."""
+
+    def __init__(
+        self,
+        client: Client,
+        run: int,
+        fence: int,
+        spool: Spool,
+        not_ours: Callable[[], None],
+        stop: threading.Event,
+    ) -> None:
+        self.client = client
+        self.run = run
+        self.fence = fence
+        self.spool = spool
+        self.not_ours = not_ours
+        self.stop = stop
+        self.thread = threading.Thread(target=self._go, name=f"deliver-{run}")
+
+    def start(self) -> None:
+        """Begins to deliver."""
+        self.thread.start()
+
+    def _go(self) -> None:
+        try:
+            while not self._step():
+                pass
+        except Stopped:
+            self._last_words()
+        except Rejected:
+            # The server knows no such run of ours: nothing of it is of use to it.
+            self.not_ours()
+            self.spool.drop()
+
+    def _step(self) -> bool:
+        """One thing told; True when nothing is left to tell."""
+        found = self.spool.next(WAIT_SECONDS)
+        if found is None:
+            return False
+        kind, body = found
+        if kind == "report":
+            if not self.client.report(self.run, {"fence": self.fence, **body}):
+                self.not_ours()
+            self.spool.told()
+            return False
+        if body["state"] == "held":
+            body = {**body, "saved": self._upload(self.spool.folder / STATE)}
+        self.client.outcome(self.run, {"fence": self.fence, **body})
+        self.spool.drop()
+        return True
+
+    def _upload(self, path: Path) -> str:
+        """Sends the saved state in pieces; gives its digest."""
+        data = path.read_bytes()
+        digest = hashlib.sha256(data).hexdigest()
+        have = self.client.begin_upload(digest, len(data))
+        while have < len(data):
+            have = self.client.upload(digest, have, data[have : have + PIECE])
+        return digest
+
+    def _last_words(self) -> None:
+        """The runner stops: one more try for each thing, without waiting; the rest stays on disk."""
+        try:
+            while (found := self.spool.next(0)) is not None:
+                kind, body = found
+                if kind == "outcome" and body["state"] == "held":
+                    return
+                path = f"/runs/{self.run}/{'report' if kind == 'report' else 'outcome'}"
+                self.client.ask("POST", path, {"fence": self.fence, **body}, LAST_SECONDS)
+                if kind == "outcome":
+                    self.spool.drop()
+                    return
+                self.spool.told()
+        except (httpx.TransportError, Rejected):
+            return

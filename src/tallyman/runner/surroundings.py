@@ -1,0 +1,39 @@
+"""The runner's clock and disk, in one place, so that tests can skew the one and fill the other."""
+
+from __future__ import annotations
+
+import errno
+import os
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+
+@dataclass(frozen=True)
+class Surroundings:
+    """`skew_seconds` is added to the clock; while `full_file` exists, no file can be written."""
+
+    skew_seconds: float = 0.0
+    full_file: str = ""
+
+    @classmethod
+    def from_environment(cls) -> Surroundings:
+        """As the environment says; nothing is skewed or full unless a test asks for it."""
+        skew = float(os.environ.get("TALLYMAN_RUNNER_SKEW_SECONDS") or 0)
+        return cls(skew, os.environ.get("TALLYMAN_RUNNER_FULL_FILE", ""))
+
+    def now(self) -> str:
+        """The time as ISO text with its zone."""
+        return (datetime.now(UTC) + timedelta(seconds=self.skew_seconds)).isoformat()
+
+    def write(self, path: Path, data: bytes) -> None:
+        """Writes a whole file, or nothing of it; OSError when the disk is full."""
+        if self.full_file and Path(self.full_file).exists():
+            raise OSError(errno.ENOSPC, "No space left on device", str(path))
+        path.parent.mkdir(parents=True, exist_ok=True)
+        aside = path.with_name(f".{path.name}.part")
+        try:
+            aside.write_bytes(data)
+            aside.replace(path)
+        finally:
+            aside.unlink(missing_ok=True)

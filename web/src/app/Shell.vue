@@ -46,6 +46,7 @@ const sections = computed(() =>
           <button class="plain" @click="theme = theme === 'light' ? 'dark' : 'light'">
             {{ theme === 'light' ? 'Dark' : 'Light' }}
           </button>
+          <router-link v-if="may('health.see')" to="/health" class="told">Health</router-link>
           <span v-if="me" class="me" :title="`${me.email}, ${me.zone}`"
             >{{ me.name }}, {{ me.roles.join(', ') }}</span
           >

@@ -48,6 +48,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
   { path: '/value', component: () => import('@/value/ValuePage.vue'), meta: { section: 'Value' } },
   { path: '/value/rates', component: () => import('@/value/RatesPage.vue'), meta: { section: 'Value' } },
+  { path: '/health', component: () => import('@/health/HealthPage.vue'), meta: { section: 'Health' } },
   { path: '/:rest(.*)*', component: () => import('@/app/NowherePage.vue') },
 ]
 

@@ -70,6 +70,34 @@ function open(name: string) {
         }}</router-link><template v-if="data.live_on">, in service since <When :at="data.live_on" /></template
         ><template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template>.
       </p>
+      <section v-if="data.lines.length">
+        <h2>Line by line, to date</h2>
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Line of the case</th>
+              <th class="num">Promised, {{ symbol }}</th>
+              <th class="num">Delivered, {{ symbol }}</th>
+              <th class="num">Difference, {{ symbol }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in data.lines" :key="row.line">
+              <td>{{ row.line }}</td>
+              <td class="num">{{ number(row.promised, 2, 2) }}</td>
+              <td class="num">{{ number(row.delivered, 2, 2) }}</td>
+              <td class="num">
+                <Figure
+                  :name="`line-${row.line.replaceAll(' ', '-')}`"
+                  :working="row.working"
+                  :text="number(row.difference, 2, 2)"
+                />
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="quiet">Month-end costs are posted when a month is over, so the running month lacks them.</p>
+      </section>
       <Chart v-if="data.months.length > 1" :picture="picture" :height="180" />
       <table class="ledger">
         <thead>
@@ -80,7 +108,7 @@ function open(name: string) {
             <th class="num">Promised, {{ symbol }}</th>
             <th class="num">Delivered, {{ symbol }}</th>
             <th class="num">Difference, {{ symbol }}</th>
-            <th class="num">Robot time, {{ symbol }}</th>
+            <th class="num">Costs, {{ symbol }}</th>
           </tr>
         </thead>
         <tbody>
@@ -103,7 +131,7 @@ function open(name: string) {
                   :text="number(row.difference, 2, 2)"
                 />
               </td>
-              <td class="num">{{ number(row.robot_time, 2, 2) }}</td>
+              <td class="num">{{ number(row.costs, 2, 2) }}</td>
             </tr>
             <tr v-if="month === row.month">
               <td colspan="7" class="entries">
@@ -123,9 +151,17 @@ function open(name: string) {
                     <tbody>
                       <tr v-for="entry in rows" :key="entry.id">
                         <td>
-                          <router-link :to="`/runs/${entry.run_id}`">R-{{ entry.run_id }}</router-link>
+                          <router-link v-if="entry.run_id" :to="`/runs/${entry.run_id}`"
+                            >R-{{ entry.run_id }}</router-link
+                          ><template v-else>month end</template>
                         </td>
-                        <td>{{ entry.line }}</td>
+                        <td>
+                          {{ entry.line }}
+                          <div v-if="entry.kind === 'reversal' || entry.kind === 'correction'" class="quiet">
+                            {{ entry.kind }}<template v-if="entry.person"> by {{ entry.person }}</template
+                            >: {{ entry.why }}
+                          </div>
+                        </td>
                         <td class="num">{{ number(entry.units) }}</td>
                         <td class="num">{{ number(entry.hours, 2, 2) }}</td>
                         <td class="num">
@@ -155,7 +191,7 @@ function open(name: string) {
             <td class="num">
               <Figure name="all-months" :working="data.working" :text="number(data.total.difference, 2, 2)" />
             </td>
-            <td class="num">{{ number(data.total.robot_time, 2, 2) }}</td>
+            <td class="num">{{ number(data.total.costs, 2, 2) }}</td>
           </tr>
         </tbody>
       </table>

@@ -12,6 +12,7 @@ const emit = defineEmits<{ leave: [] }>()
 const name = ref(props.robot?.name ?? '')
 const host = ref(props.robot?.host_id ?? props.hosts[0]?.id ?? 0)
 const tags = ref((props.robot?.tags ?? []).join(', '))
+const account = ref(props.robot?.account ?? '')
 const areas = ref<number[]>((props.robot?.areas ?? []).map((area) => area.id))
 const save = useAction(async () => {
   const body = {
@@ -20,6 +21,7 @@ const save = useAction(async () => {
       .map((tag) => tag.trim())
       .filter(Boolean),
     area_ids: areas.value,
+    account: account.value,
   }
   if (props.robot) {
     const params = { path: { number: props.robot.id }, header: { 'if-match': `"${props.robot.version}"` } }
@@ -56,6 +58,14 @@ const save = useAction(async () => {
       >
         <input :id="id" v-model="tags" type="text" size="28" placeholder="spreadsheets, letters" />
       </Field>
+      <Field
+        v-slot="{ id }"
+        label="Run-as account"
+        help="empty: the runner's own account"
+        :fault="faultOf(save.error.value, 'account')"
+      >
+        <input :id="id" v-model="account" type="text" size="14" />
+      </Field>
     </div>
     <fieldset>
       <legend class="quiet">Allowed in, and in all areas below</legend>
@@ -63,7 +73,7 @@ const save = useAction(async () => {
         ><input v-model="areas" type="checkbox" :value="area.id" /> {{ area.name }}</label
       >
     </fieldset>
-    <Problem :error="save.error.value" :fields="['name', 'host', 'tags']" />
+    <Problem :error="save.error.value" :fields="['name', 'host', 'tags', 'account']" />
     <p class="row">
       <button class="filled" :disabled="save.busy.value || (!robot && !host)">
         {{ robot ? 'Keep the changes' : 'Add it' }}

@@ -11,6 +11,7 @@ import { useAction } from '@/shared/action'
 import When from '@/shared/When.vue'
 import AddArea from './AddArea.vue'
 import AddHost from './AddHost.vue'
+import HostHours from './HostHours.vue'
 import RobotForm from './RobotForm.vue'
 
 /** Hosts, robots and areas: who is there, who is silent, who may work where. */
@@ -23,6 +24,7 @@ const query = useQuery({
 const data = computed(() => query.data.value)
 const adding = ref<'host' | 'robot' | 'area' | null>(null)
 const changing = ref<Schemas['Robot'] | null>(null)
+const hoursOf = ref<Schemas['Host'] | null>(null)
 const silent = computed(() => data.value?.hosts.filter((host) => host.silent) ?? [])
 const waiting = computed(() => data.value?.hosts.filter((host) => !host.connected) ?? [])
 const seats = useAction((host: number, number: number) =>
@@ -114,6 +116,9 @@ const fact = (host: Schemas['Host']): string => {
                 <td>
                   <b>{{ host.name }}</b>
                   <div class="quiet">{{ fact(host) }}</div>
+                  <div v-if="host.hours_from" class="quiet">
+                    works {{ host.hours_from }} to {{ host.hours_to }} ({{ host.hours_zone }})
+                  </div>
                   <div v-if="Math.abs(host.clock_ahead_ms ?? 0) > 2000" class="care">
                     its clock is {{ Math.round(Math.abs(host.clock_ahead_ms ?? 0) / 1000) }} s
                     {{ (host.clock_ahead_ms ?? 0) > 0 ? 'ahead' : 'behind' }}
@@ -144,11 +149,13 @@ const fact = (host: Schemas['Host']): string => {
                   </template>
                 </td>
                 <td v-if="may('robot.change')" class="num">
+                  <button class="plain" @click="hoursOf = host">Hours</button>
                   <button class="plain" @click="renew.go(host)">New code</button>
                 </td>
               </tr>
             </tbody>
           </table>
+          <HostHours v-if="hoursOf" :key="hoursOf.id" :host="hoursOf" @leave="hoursOf = null" />
           <Problem :error="seats.error.value ?? renew.error.value" />
         </section>
         <section>
@@ -171,7 +178,10 @@ const fact = (host: Schemas['Host']): string => {
                 <tr>
                   <td>
                     <b>{{ robot.name }}</b>
-                    <div class="quiet">on {{ robot.host }}</div>
+                    <div class="quiet">
+                      on {{ robot.host }}<template v-if="robot.account"> as {{ robot.account }}</template>
+                    </div>
+                    <div v-if="robot.account_fault" class="care">{{ robot.account_fault }}</div>
                   </td>
                   <td>
                     <router-link v-if="robot.busy_with" :to="`/runs/${robot.busy_with}`"

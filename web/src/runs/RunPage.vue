@@ -14,6 +14,7 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import Needs from '@/shared/Needs.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import CorrectCount from './CorrectCount.vue'
 import RunLog from './RunLog.vue'
 
 /** One run, live: state and reason, steps, log, inputs and outputs, what it posted. */
@@ -31,6 +32,12 @@ const cancelling = ref(false)
 const cancel = useAction(() =>
   ask(api.POST('/api/v1/runs/{number}/cancel', { params: { path: { number: id.value } } })),
 )
+const pause = useAction(() =>
+  ask(api.POST('/api/v1/runs/{number}/pause', { params: { path: { number: id.value } } })),
+)
+const goOn = useAction(() =>
+  ask(api.POST('/api/v1/runs/{number}/continue', { params: { path: { number: id.value } } })),
+)
 const live = computed(() => run.value?.state === 'running')
 const lastsNow = computed(() =>
   live.value
@@ -40,9 +47,18 @@ const lastsNow = computed(() =>
 const words = computed(() => {
   const one = run.value
   if (!one) return ''
-  if (one.state === 'waiting') return `It waits: ${one.waits_for}`
-  if (one.state === 'running')
-    return one.cancel_at ? `${one.canceller} asked to cancel it; the package gets 30 s to end.` : ''
+  if (one.state === 'waiting') {
+    const kept = one.segment ? ` It goes on from the state saved after segment ${one.segment}.` : ''
+    return `It waits: ${one.waits_for}.${kept}`
+  }
+  if (one.state === 'running') {
+    if (one.cancel_at) return `${one.canceller} asked to cancel it; the package gets 30 s to end.`
+    return one.pause_at
+      ? `${one.pauser} asked to pause it; the package saves its state at its next checkpoint and stops.`
+      : ''
+  }
+  if (one.state === 'held')
+    return `It is held: ${one.reason}. Its robot is free; continued, any eligible robot goes on from the saved state.`
   return (
     one.reason ||
     (one.state === 'done' ? (one.outcome === 'nothing' ? 'It found nothing to do.' : 'It worked.') : '')
@@ -79,6 +95,17 @@ const tables = computed(() => [
         </div>
         <div class="row">
           <router-link :to="`/workshop/routines/${run.routine_id}`" class="button">The routine</router-link>
+          <button v-if="run.may.go_on" class="filled" :disabled="goOn.busy.value" @click="goOn.go()">
+            Continue it
+          </button>
+          <button
+            v-if="run.may.pause || run.may.why_no_pause"
+            :disabled="!run.may.pause || pause.busy.value"
+            :title="run.may.why_no_pause || undefined"
+            @click="pause.go()"
+          >
+            Pause it
+          </button>
           <template v-if="run.may.cancel && !run.cancel_at">
             <button v-if="!cancelling" class="bad" @click="cancelling = true">Cancel the run</button>
             <button
@@ -92,13 +119,14 @@ const tables = computed(() => [
           </template>
         </div>
       </div>
-      <Problem :error="cancel.error.value" />
+      <p v-if="run.may.why_no_pause" class="quiet">It cannot be paused: {{ run.may.why_no_pause }}.</p>
+      <Problem :error="cancel.error.value ?? pause.error.value ?? goOn.error.value" />
       <p
         v-if="words"
         class="note"
         :class="{
           bad: ['failed', 'lost'].includes(run.state),
-          care: ['waiting', 'lapsed'].includes(run.state),
+          care: ['waiting', 'held', 'lapsed'].includes(run.state),
         }"
         role="status"
       >
@@ -118,6 +146,19 @@ const tables = computed(() => [
       <section v-if="run.state === 'waiting'">
         <h2>What it needs</h2>
         <Needs :needs="run.needs" />
+      </section>
+      <section v-if="run.segments.length > 1 || run.state === 'held'">
+        <h2>Segments</h2>
+        <table class="ledger">
+          <tbody>
+            <tr v-for="one in run.segments" :key="one.n">
+              <td style="width: 110px"><Glyph :state="one.ended_as ?? 'running'" /></td>
+              <td>Segment {{ one.n }}: {{ one.robot }} on {{ one.host }}</td>
+              <td class="num">from <When :at="one.started_at" clock /></td>
+              <td class="num">{{ lasted(one.started_at, one.ended_at, now.toISOString()) }}</td>
+            </tr>
+          </tbody>
+        </table>
       </section>
       <section v-if="run.steps.length">
         <h2>Steps</h2>
@@ -191,6 +232,7 @@ const tables = computed(() => [
                   >{{ entry.line }}</router-link
                 >
                 <template v-else>{{ entry.line }}</template>
+                <div v-if="entry.kind !== 'run'" class="quiet">{{ entry.kind }}: {{ entry.why }}</div>
               </td>
               <td>{{ entry.month }}</td>
               <td class="num">{{ number(entry.units) }}</td>
@@ -199,6 +241,7 @@ const tables = computed(() => [
             </tr>
           </tbody>
         </table>
+        <CorrectCount :run="run" />
       </section>
       <p v-else-if="run.ended_at && run.trial && may('value.see')" class="quiet">
         A trial run posts nothing to the tally.

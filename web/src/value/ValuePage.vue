@@ -90,11 +90,18 @@ const close = useAction(async (month: string) => {
             :text="cash(data.total.difference)"
           />
           <Figure
-            name="t-robot"
-            :working="data.working.robot_time"
-            label="Robot time, standard price"
+            name="t-costs"
+            :working="data.working.costs"
+            label="Costs of ideas"
             large
-            :text="cash(data.total.robot_time)"
+            :text="cash(data.total.costs)"
+          />
+          <Figure
+            name="t-net"
+            :working="data.working.net"
+            label="Delivered less costs"
+            large
+            :text="cash(data.total.net)"
           />
         </div>
         <table class="ledger">
@@ -104,7 +111,7 @@ const close = useAction(async (month: string) => {
               <th class="num">Promised to date, {{ symbol }}</th>
               <th class="num">Delivered, {{ symbol }}</th>
               <th class="num">Difference, {{ symbol }}</th>
-              <th class="num">Robot time, {{ symbol }}</th>
+              <th class="num">Costs, {{ symbol }}</th>
             </tr>
           </thead>
           <tbody>
@@ -133,14 +140,14 @@ const close = useAction(async (month: string) => {
                   :text="number(row.difference, 2, 2)"
                 />
               </td>
-              <td class="num">{{ number(row.robot_time, 2, 2) }}</td>
+              <td class="num">{{ number(row.costs, 2, 2) }}</td>
             </tr>
             <tr class="sum">
               <td>Together</td>
               <td class="num">{{ number(data.total.promised, 2, 2) }}</td>
               <td class="num">{{ number(data.total.saved, 2, 2) }}</td>
               <td class="num">{{ number(data.total.difference, 2, 2) }}</td>
-              <td class="num">{{ number(data.total.robot_time, 2, 2) }}</td>
+              <td class="num">{{ number(data.total.costs, 2, 2) }}</td>
             </tr>
           </tbody>
         </table>

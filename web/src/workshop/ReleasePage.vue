@@ -59,7 +59,20 @@ const tables = computed(() => [
         Released by {{ data.person }}, <When :at="data.at" />.
         <template v-if="data.note">“{{ data.note }}”</template> Needs a robot with the tags
         <b>{{ data.tags.join(', ') || 'none' }}</b>. Starts with {{ data.entry }}.
+        {{
+          data.checkpoints
+            ? 'It has checkpoints, so its runs can be paused.'
+            : 'It has no checkpoints, so its runs cannot be paused.'
+        }}
       </p>
+      <section v-if="data.wheels?.length">
+        <h2>Requires</h2>
+        <ul>
+          <li v-for="wheel in data.wheels" :key="wheel.digest">
+            {{ wheel.name }} <span class="quiet">SHA-256 {{ wheel.digest.slice(0, 16) }}…</span>
+          </li>
+        </ul>
+      </section>
       <section v-for="table in tables" :key="table.name">
         <h2>{{ table.name }}</h2>
         <p v-if="!table.rows.length" class="quiet">{{ table.none }}</p>

@@ -33,11 +33,20 @@ const tags = computed({
       .map((tag) => tag.trim())
       .filter(Boolean)),
 })
+const locks = computed({
+  get: () => (setup.value.locks ?? []).join(', '),
+  set: (text: string) =>
+    (setup.value.locks = text
+      .split(',')
+      .map((lock) => lock.trim())
+      .filter(Boolean)),
+})
 const numbers = [
   { key: 'priority', label: 'Priority, 1 (highest) to 5' },
   { key: 'run_limit', label: 'At most at once' },
   { key: 'limit_minutes', label: 'Time limit, minutes' },
   { key: 'lease_minutes', label: 'Lost after silence of, minutes' },
+  { key: 'memory_mb', label: 'Memory at most, MB' },
 ] as const
 </script>
 
@@ -119,6 +128,20 @@ const numbers = [
         </Field>
         <Field v-slot="{ id }" label="Tags beside the release's" :fault="fault('tags')">
           <input :id="id" v-model.lazy="tags" type="text" placeholder="such as print" />
+        </Field>
+        <Field
+          v-slot="{ id }"
+          label="Locks, taken while it runs"
+          help="Of all routines that take a lock, one runs at a time."
+          :fault="fault('locks')"
+        >
+          <input
+            :id="id"
+            v-model.lazy="locks"
+            type="text"
+            list="locks"
+            placeholder="such as the login to Sumhall"
+          />
         </Field>
       </div>
       <label

@@ -60,23 +60,16 @@ function edit() {
   const now = data.value
   if (!now) return
   version = now.version
-  const { name, area_id, release_id, priority, run_limit, lease_minutes, limit_minutes, again_after_lost } =
-    now
-  const base = {
-    name,
-    area_id,
-    release_id,
-    priority,
-    run_limit,
-    lease_minutes,
-    limit_minutes,
-    again_after_lost,
-  }
+  const { name, area_id, release_id, priority, run_limit } = now
+  const { lease_minutes, limit_minutes, memory_mb, again_after_lost } = now
+  const base = { name, area_id, release_id, priority, run_limit, lease_minutes, limit_minutes, memory_mb }
   const basis = now.basis === 'count' ? ('count' as const) : ('run' as const)
   setup.value = {
     ...base,
+    again_after_lost,
     inputs: { ...now.inputs },
     tags: [...now.tags],
+    locks: [...now.locks],
     idea_id: now.idea_id,
     basis,
     count_name: now.count_name ?? '',
@@ -182,7 +175,11 @@ const inputs = computed(() =>
           <h2>Set up</h2>
           <p>
             Priority {{ data.priority }}, at most {{ data.run_limit }} at once, time limit
-            {{ data.limit_minutes }} min, lost after {{ data.lease_minutes }} min of silence,
+            {{ data.limit_minutes }} min and {{ data.memory_mb }} MB, lost after {{ data.lease_minutes }} min
+            of silence,<template v-if="data.locks.length">
+              takes the lock {{ data.locks.join(', ') }},</template
+            >
+            {{ data.checkpoints ? 'can be paused' : 'cannot be paused (no checkpoints)' }},
             {{ data.again_after_lost ? 'then started again' : 'not started again' }}. Needs the tags
             {{ [...data.release_tags, ...data.tags].join(', ') || 'none' }}.
           </p>

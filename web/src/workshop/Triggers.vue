@@ -1,132 +1,103 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
-import { faultOf } from '@/shared/faults'
-import Field from '@/shared/Field.vue'
+import Confirm from '@/shared/Confirm.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import TriggerForm from './TriggerForm.vue'
+import TriggerHistory from './TriggerHistory.vue'
 
-/** Starts on the clock: each reads as a sentence and lists its next five times. */
+/** Starts on the clock: each reads as a sentence, lists its next times, and tells its history. */
 const props = defineProps<{ routine: number; triggers: Schemas['Trigger'][]; change: boolean }>()
-const { zone } = useMe()
-const open = ref(false)
-const expression = ref('30 7 * * 1-5')
-const place = ref('')
-const onClosed = ref<'run' | 'skip' | 'next' | 'previous'>('run')
-const inZone = computed(() => place.value || zone.value)
-const given = refDebounced(
-  computed(() => ({ expression: expression.value.trim(), zone: inZone.value, on_closed: onClosed.value })),
-  250,
-)
-const preview = useQuery({
-  queryKey: ['routines', 'preview', given],
-  enabled: () => open.value && given.value.expression !== '',
-  retry: false,
-  queryFn: () => ask(api.POST('/api/v1/clock/preview', { body: given.value })),
+const adding = ref(false)
+const changing = ref<number | null>(null)
+const told = ref<number | null>(null)
+const ending = ref<Schemas['Trigger'] | null>(null)
+const end = useAction(async (trigger: number) => {
+  const params = { path: { number: props.routine, trigger } }
+  await ask(api.DELETE('/api/v1/routines/{number}/triggers/{trigger}', { params }))
+  ending.value = null
 })
-const add = useAction(async () => {
-  await ask(
-    api.POST('/api/v1/routines/{number}/triggers', {
-      params: { path: { number: props.routine } },
-      body: { expression: expression.value.trim(), zone: inZone.value, on_closed: onClosed.value },
-    }),
-  )
-  open.value = false
-})
-const end = useAction((trigger: number) =>
-  ask(
-    api.DELETE('/api/v1/routines/{number}/triggers/{trigger}', {
-      params: { path: { number: props.routine, trigger } },
-    }),
-  ),
-)
-const examples = [
-  { code: '30 7 * * 1-5', words: 'Monday to Friday at 07:30' },
-  { code: '*/15 8-17 * * *', words: 'every 15 minutes of the working hours' },
-  { code: '0 18 LW * *', words: 'last working day of the month, 18:00' },
-]
-const names = ['expr', 'minute', 'hour', 'day of month', 'month', 'day of week']
-const fault = computed(() => names.map((name) => faultOf(preview.error.value, name)).find(Boolean))
+const MISSED: Record<string, string> = {
+  once: 'missed starts are made up for by one',
+  all: 'each missed start is made up for',
+  skip: 'missed starts are left out',
+}
+const rest = (one: Schemas['Trigger']): string =>
+  [
+    `${MISSED[one.missed]}${one.missed === 'skip' ? '' : `, up to ${one.missed_hours} h`}`,
+    one.latest_minutes && `lapses when not begun within ${one.latest_minutes} min`,
+  ]
+    .filter(Boolean)
+    .join('; ')
 </script>
 
 <template>
   <section class="stack tight">
-    <h2>Starts on the clock</h2>
-    <p v-if="!triggers.length && !open" class="quiet">None; it starts by hand only.</p>
+    <div class="spread">
+      <h2>Starts on the clock</h2>
+      <a v-if="triggers.length" :href="`/api/v1/routines/${routine}/starts.ics`" download
+        >As a calendar file</a
+      >
+    </div>
+    <p v-if="!triggers.length && !adding" class="quiet">None; it starts by hand only.</p>
     <table v-if="triggers.length" class="ledger">
       <tbody>
-        <tr v-for="one in triggers" :key="one.id">
-          <td>
-            <b>{{ one.sentence }}</b>
-            <div class="quiet">
-              next:
-              <template v-for="(at, n) in one.times" :key="at"
-                ><template v-if="n">, </template><When :at="at"
-              /></template>
-              · <code>{{ one.expression }}</code>
-            </div>
-          </td>
-          <td class="num"><button v-if="change" class="plain bad" @click="end.go(one.id)">End it</button></td>
-        </tr>
+        <template v-for="one in triggers" :key="one.id">
+          <tr>
+            <td>
+              <b>{{ one.sentence }}</b>
+              <div class="quiet">
+                <template v-if="one.times.length"
+                  >next:
+                  <template v-for="(at, n) in one.times" :key="at"
+                    ><template v-if="n">, </template><When :at="at" /></template
+                ></template>
+                <template v-else>it never starts again</template>
+                <template v-if="one.form.expr">
+                  · <code>{{ one.form.expr }}</code></template
+                >
+              </div>
+              <div class="quiet">{{ rest(one) }}</div>
+              <div v-for="said in one.notes" :key="said" class="quiet">{{ said }}</div>
+            </td>
+            <td class="num">
+              <button
+                class="plain"
+                :aria-expanded="told === one.id"
+                @click="told = told === one.id ? null : one.id"
+              >
+                What became of it
+              </button>
+              <template v-if="change">
+                <br /><button class="plain" @click="changing = one.id">Change</button>
+                <button class="plain bad" @click="ending = one">End it</button>
+              </template>
+            </td>
+          </tr>
+          <tr v-if="changing === one.id">
+            <td colspan="2"><TriggerForm :routine="routine" :trigger="one" @leave="changing = null" /></td>
+          </tr>
+          <tr v-if="told === one.id">
+            <td colspan="2"><TriggerHistory :routine="routine" :trigger="one.id" /></td>
+          </tr>
+        </template>
       </tbody>
     </table>
-    <Problem :error="end.error.value" />
-    <form v-if="open" class="stack tight adding" @submit.prevent="add.go()">
-      <div class="row top">
-        <Field v-slot="{ id, invalid }" label="Minute, hour, day of month, month, day of week" :fault="fault">
-          <input :id="id" v-model="expression" type="text" size="26" :aria-invalid="invalid" />
-        </Field>
-        <Field v-slot="{ id }" label="Zone" :fault="faultOf(preview.error.value, 'zone')">
-          <input :id="id" v-model="place" type="text" size="18" :placeholder="zone" />
-        </Field>
-        <Field v-slot="{ id }" label="On closed days">
-          <select :id="id" v-model="onClosed">
-            <option value="run">start all the same</option>
-            <option value="skip">do not start</option>
-            <option value="next">start on the next open day</option>
-            <option value="previous">start on the open day before</option>
-          </select>
-        </Field>
-      </div>
-      <div v-if="preview.data.value && !preview.error.value" class="note" role="status">
-        <b>{{ preview.data.value.sentence }}</b>
-        <div>
-          Next five:
-          <template v-for="(at, n) in preview.data.value.times" :key="at"
-            ><template v-if="n">; </template><When :at="at"
-          /></template>
-        </div>
-      </div>
-      <p class="quiet">
-        For example
-        <template v-for="(one, n) in examples" :key="one.code"
-          ><template v-if="n">, </template
-          ><button type="button" class="plain" @click="expression = one.code">{{ one.code }}</button>
-          {{ one.words }}</template
-        >
-      </p>
-      <Problem :error="add.error.value" />
-      <p class="row">
-        <button class="filled" :disabled="!preview.data.value || !!preview.error.value || add.busy.value">
-          Start it so
-        </button>
-        <button type="button" @click="open = false">Leave it</button>
-      </p>
-    </form>
-    <p v-else-if="change"><button @click="open = true">Add a start on the clock</button></p>
+    <Confirm
+      v-if="ending"
+      :model-value="true"
+      title="End this start"
+      action="End it"
+      :busy="end.busy.value"
+      @update:model-value="ending = null"
+      @yes="end.go(ending.id)"
+    >
+      <p>“{{ ending.sentence }}” starts nothing any more. What it started stays, with its history.</p>
+      <Problem :error="end.error.value" />
+    </Confirm>
+    <TriggerForm v-if="adding" :routine="routine" @leave="adding = false" />
+    <p v-else-if="change"><button @click="adding = true">Add a start on the clock</button></p>
   </section>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-  gap: 20px;
-}
-.adding .plain {
-  padding: 0;
-}
-</style>

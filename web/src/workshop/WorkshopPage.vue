@@ -11,6 +11,7 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import Wheels from './Wheels.vue'
 
 /** Routines and packages: what runs, what was released. */
 const route = useRoute()
@@ -166,6 +167,7 @@ function choose(event: Event) {
         </table>
       </Loaded>
     </template>
+    <Wheels v-if="tab === 'packages'" :make="may('package.make')" />
     <MarginNotes>
       <section class="stack tight">
         <h2>What a package holds</h2>
@@ -197,6 +199,10 @@ with job.step("Count"):
 job.log(f"{len(rows)} rows")
 job.count("rows", len(rows))
 job.output(rows=len(rows))</pre>
+        <p class="quiet">
+          With <code>checkpoints = true</code> and <code>job.checkpoint(next=n)</code> between items its runs
+          can be paused and go on elsewhere from <code>job.saved</code>.
+        </p>
       </section>
     </MarginNotes>
   </div>

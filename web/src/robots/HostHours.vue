@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** The hours within which a host works; outside of them its robots take no new run. */
+const props = defineProps<{ host: Schemas['Host'] }>()
+const emit = defineEmits<{ leave: [] }>()
+const { zone } = useMe()
+const bound = ref(props.host.hours_from !== null)
+const from = ref(props.host.hours_from ?? '08:00')
+const to = ref(props.host.hours_to ?? '18:00')
+const place = ref(props.host.hours_zone ?? zone.value)
+const save = useAction(async () => {
+  const body = {
+    start: bound.value ? from.value : null,
+    end: bound.value ? to.value : null,
+    zone: place.value,
+  }
+  await ask(api.PUT('/api/v1/hosts/{number}/hours', { params: { path: { number: props.host.id } }, body }))
+  emit('leave')
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="save.go()">
+    <h3>When {{ host.name }} works</h3>
+    <label
+      ><input v-model="bound" type="checkbox" /> only within hours; runs that are on go on to their end</label
+    >
+    <div v-if="bound" class="row top">
+      <Field v-slot="{ id }" label="From" :fault="faultOf(save.error.value, 'from')"
+        ><input :id="id" v-model="from" type="time"
+      /></Field>
+      <Field v-slot="{ id }" label="To" :fault="faultOf(save.error.value, 'to')"
+        ><input :id="id" v-model="to" type="time"
+      /></Field>
+      <Field v-slot="{ id }" label="Zone" :fault="faultOf(save.error.value, 'zone')"
+        ><input :id="id" v-model="place" type="text" size="20"
+      /></Field>
+    </div>
+    <Problem :error="save.error.value" :fields="['from', 'to', 'zone']" />
+    <p class="row">
+      <button class="filled" :disabled="save.busy.value">Keep it</button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+</style>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** Says what a run is to be counted as, when the package counted wrongly; nothing is erased. */
+const props = defineProps<{ run: Schemas['Run'] }>()
+const open = ref(false)
+const units = ref(
+  String(
+    props.run.fix?.units ?? props.run.entries.find((one) => one.line === 'time saved')?.units ?? '0',
+  ).replace(/\.?0+$/, '') || '0',
+)
+const back = ref(
+  String(props.run.fix?.handed_back ?? props.run.counts?.handed_back ?? '0').replace(/\.0+$/, ''),
+)
+const why = ref('')
+const save = useAction(async () => {
+  const body = { units: units.value, handed_back: back.value, why: why.value }
+  await ask(
+    api.POST('/api/v1/value/runs/{number}/correct', { params: { path: { number: props.run.id } }, body }),
+  )
+  open.value = false
+})
+</script>
+
+<template>
+  <p v-if="run.fix" class="note">
+    {{ run.fix.person }} corrected the count to {{ Number(run.fix.units) }} units,
+    {{ Number(run.fix.handed_back) }} handed back: “{{ run.fix.why }}”
+  </p>
+  <p v-if="!open && run.may.correct"><button @click="open = true">Correct the count</button></p>
+  <form v-if="open" class="note stack tight" @submit.prevent="save.go()">
+    <p>
+      The entries that stand are reversed and posted anew. If their month is closed, the difference falls in
+      the open month and names the month it belongs to.
+    </p>
+    <div class="row top">
+      <Field v-slot="{ id }" label="Units it counts" :fault="faultOf(save.error.value, 'units')"
+        ><input :id="id" v-model="units" type="text" inputmode="decimal" size="8"
+      /></Field>
+      <Field v-slot="{ id }" label="of them handed back" :fault="faultOf(save.error.value, 'handed_back')"
+        ><input :id="id" v-model="back" type="text" inputmode="decimal" size="8"
+      /></Field>
+      <Field v-slot="{ id }" label="Why" :fault="faultOf(save.error.value, 'why')"
+        ><input :id="id" v-model="why" type="text" size="40"
+      /></Field>
+    </div>
+    <Problem :error="save.error.value" :fields="['units', 'handed_back', 'why']" />
+    <p class="row">
+      <button class="filled" :disabled="save.busy.value">Correct it</button>
+      <button type="button" @click="open = false">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+</style>

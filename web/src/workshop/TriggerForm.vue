@@ -1,0 +1,262 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import { computed, reactive } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import { bodyOf, draftOf, empty, MONTH_DAYS, MONTHS, WEEKDAYS } from './triggerForm'
+
+/** When a routine starts, chosen or pasted; the sentence and the next times follow while typing. */
+const props = defineProps<{ routine: number; trigger?: Schemas['Trigger'] }>()
+const emit = defineEmits<{ leave: [] }>()
+const { zone } = useMe()
+const draft = reactive(props.trigger ? draftOf(props.trigger) : empty(zone.value))
+const given = refDebounced(
+  computed(() => bodyOf(draft)),
+  250,
+)
+const preview = useQuery({
+  queryKey: ['routines', 'preview', given],
+  retry: false,
+  queryFn: () => ask(api.POST('/api/v1/clock/preview', { body: given.value })),
+})
+const save = useAction(async () => {
+  const body = bodyOf(draft)
+  if (props.trigger) {
+    const params = {
+      path: { number: props.routine, trigger: props.trigger.id },
+      header: { 'if-match': `"${props.trigger.version}"` },
+    }
+    await ask(api.PUT('/api/v1/routines/{number}/triggers/{trigger}', { params, body }))
+  } else {
+    const params = { path: { number: props.routine } }
+    await ask(api.POST('/api/v1/routines/{number}/triggers', { params, body }))
+  }
+  emit('leave')
+})
+const kinds = [
+  { value: 'week', words: 'by weekday' },
+  { value: 'month', words: 'by day of the month' },
+  { value: 'year', words: 'once a year' },
+  { value: 'interval', words: 'every so often' },
+  { value: 'once', words: 'once' },
+  { value: 'code', words: 'by a code' },
+]
+const examples = [
+  { code: '*/15 8-17 * * *', words: 'every 15 minutes of the working hours' },
+  { code: '0 18 LW * *', words: 'last working day, 18:00' },
+  { code: '0 30 6 ? * 2-6', words: 'pasted, seconds first' },
+]
+const CODE = ['expr', 'second', 'minute', 'hour', 'day of month', 'month', 'day of week', 'year']
+const faults = (...names: string[]) =>
+  names.map((name) => faultOf(preview.error.value, name)).find((found) => found !== undefined)
+const KNOWN = [
+  ...CODE,
+  'zone',
+  'window',
+  'window.from',
+  'window.to',
+  'once',
+  'anchor',
+  'every_minutes',
+  'weeks',
+  'weeks_from',
+]
+const kept = computed(() => {
+  const form = preview.data.value?.kept as { expr?: string; years?: string } | undefined
+  return draft.kind === 'code' && form?.expr && form.expr !== draft.code.trim()
+    ? `${form.expr}${form.years ? ` in the years ${form.years}` : ''}`
+    : ''
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="save.go()">
+    <h3>{{ trigger ? 'Change this start' : 'Add a start on the clock' }}</h3>
+    <div class="row" role="radiogroup" aria-label="How the times are given">
+      <label v-for="kind in kinds" :key="kind.value"
+        ><input v-model="draft.kind" type="radio" name="kind" :value="kind.value" /> {{ kind.words }}</label
+      >
+    </div>
+    <div class="row top">
+      <template v-if="draft.kind === 'week'">
+        <fieldset>
+          <legend class="quiet">On</legend>
+          <label v-for="day in WEEKDAYS" :key="day" class="day"
+            ><input v-model="draft.weekdays" type="checkbox" :value="day" />
+            {{ day.charAt(0) + day.slice(1).toLowerCase() }}</label
+          >
+        </fieldset>
+      </template>
+      <Field v-if="draft.kind === 'month'" v-slot="{ id }" label="On">
+        <select :id="id" v-model="draft.monthDay">
+          <option v-for="day in MONTH_DAYS" :key="day.value" :value="day.value">{{ day.words }}</option>
+        </select>
+      </Field>
+      <Field v-if="draft.kind === 'year'" v-slot="{ id }" label="Day" :fault="faults('day of month')">
+        <input :id="id" v-model.number="draft.yearDay" type="number" min="1" max="31" style="width: 70px" />
+      </Field>
+      <Field v-if="draft.kind === 'year'" v-slot="{ id }" label="Month">
+        <select :id="id" v-model="draft.yearMonth">
+          <option v-for="month in MONTHS" :key="month" :value="month">
+            {{ month.charAt(0) + month.slice(1).toLowerCase() }}
+          </option>
+        </select>
+      </Field>
+      <Field
+        v-if="['week', 'month', 'year'].includes(draft.kind)"
+        v-slot="{ id }"
+        label="At"
+        :fault="faults('minute', 'hour')"
+      >
+        <input :id="id" v-model="draft.time" type="time" />
+      </Field>
+      <template v-if="draft.kind === 'interval'">
+        <Field v-slot="{ id }" label="Every" :fault="faults('every_minutes')">
+          <input :id="id" v-model.number="draft.every" type="number" min="1" style="width: 80px" />
+        </Field>
+        <Field v-slot="{ id }" label="Unit">
+          <select :id="id" v-model="draft.unit">
+            <option value="minutes">minutes</option>
+            <option value="hours">hours</option>
+          </select>
+        </Field>
+        <Field v-slot="{ id }" label="Counted from, UTC" :fault="faults('anchor')">
+          <input :id="id" v-model="draft.anchor" type="datetime-local" />
+        </Field>
+      </template>
+      <Field v-if="draft.kind === 'once'" v-slot="{ id }" label="At" :fault="faults('once')">
+        <input :id="id" v-model="draft.once" type="datetime-local" />
+      </Field>
+      <template v-if="draft.kind === 'code'">
+        <Field
+          v-slot="{ id, invalid }"
+          label="Minute, hour, day of month, month, day of week"
+          help="Six or seven fields are read with the seconds first."
+          :fault="faults(...CODE)"
+        >
+          <input :id="id" v-model="draft.code" type="text" size="26" :aria-invalid="invalid" />
+        </Field>
+        <Field v-slot="{ id }" label="Only in the years" help="empty: every year">
+          <input :id="id" v-model="draft.years" type="text" size="12" placeholder="2026-2028" />
+        </Field>
+      </template>
+      <Field
+        v-if="['week', 'code'].includes(draft.kind)"
+        v-slot="{ id }"
+        label="Every … weeks"
+        :fault="faults('weeks', 'weeks_from')"
+      >
+        <input :id="id" v-model.number="draft.weeks" type="number" min="1" max="52" style="width: 70px" />
+      </Field>
+      <Field
+        v-if="['week', 'code'].includes(draft.kind) && draft.weeks > 1"
+        v-slot="{ id }"
+        label="From the week of"
+      >
+        <input :id="id" v-model="draft.weeksFrom" type="date" />
+      </Field>
+    </div>
+    <p v-if="draft.kind === 'code'" class="quiet">
+      For example
+      <template v-for="(one, n) in examples" :key="one.code"
+        ><template v-if="n">, </template
+        ><button type="button" class="plain" @click="draft.code = one.code">{{ one.code }}</button>
+        {{ one.words }}</template
+      >
+    </p>
+    <div class="row top">
+      <Field v-slot="{ id }" label="Zone" :fault="faults('zone')">
+        <input :id="id" v-model="draft.zone" type="text" size="18" />
+      </Field>
+      <Field v-slot="{ id }" label="On closed days">
+        <select :id="id" v-model="draft.onClosed">
+          <option value="run">start all the same</option>
+          <option value="skip">do not start</option>
+          <option value="next">start on the next open day</option>
+          <option value="previous">start on the open day before</option>
+        </select>
+      </Field>
+      <Field v-slot="{ id }" label="Missed while the engine was away">
+        <select :id="id" v-model="draft.missed">
+          <option value="once">make up for all by one start</option>
+          <option value="all">make up for each</option>
+          <option value="skip">leave out</option>
+        </select>
+      </Field>
+      <Field
+        v-if="draft.missed !== 'skip'"
+        v-slot="{ id }"
+        label="up to an age of, hours"
+        :fault="faults('missed_hours')"
+      >
+        <input :id="id" v-model.number="draft.missedHours" type="number" min="0" style="width: 80px" />
+      </Field>
+      <Field
+        v-slot="{ id }"
+        label="Lapses when not begun after, minutes"
+        help="empty: it waits as long as it takes"
+        :fault="faults('latest_minutes')"
+      >
+        <input :id="id" v-model.number="draft.latest" type="number" min="1" style="width: 90px" />
+      </Field>
+    </div>
+    <div class="row">
+      <label><input v-model="draft.windowed" type="checkbox" /> only within a window</label>
+      <template v-if="draft.windowed">
+        <input v-model="draft.from" type="time" aria-label="Window from" /> to
+        <input v-model="draft.to" type="time" aria-label="Window to" />
+        <span class="bad">{{ faults('window', 'window.from', 'window.to') }}</span>
+      </template>
+    </div>
+    <div v-if="preview.data.value && !preview.error.value" class="read" role="status">
+      <b>{{ preview.data.value.sentence }}</b>
+      <div>
+        Next five:
+        <template v-for="(at, n) in preview.data.value.times" :key="at"
+          ><template v-if="n">; </template><When :at="at"
+        /></template>
+      </div>
+      <div v-for="said in preview.data.value.notes" :key="said" class="quiet">{{ said }}</div>
+      <div v-if="kept" class="quiet">
+        Kept as <code>{{ kept }}</code>
+      </div>
+    </div>
+    <Problem v-else-if="preview.error.value" :error="preview.error.value" :fields="KNOWN" />
+    <Problem :error="save.error.value" :fields="KNOWN" />
+    <p class="row">
+      <button class="filled" :disabled="!preview.data.value || !!preview.error.value || save.busy.value">
+        {{ trigger ? 'Keep the change' : 'Start it so' }}
+      </button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+  gap: 12px 20px;
+  flex-wrap: wrap;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+.day {
+  margin-right: 10px;
+}
+.read {
+  border-top: 1px solid var(--hair-2);
+  padding-top: 8px;
+}
+form .plain {
+  padding: 0;
+}
+</style>

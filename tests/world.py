@@ -69,6 +69,13 @@ def package(version: str = "1.0.0", code: str = CODE, tags: str = "", manifest: 
     return pack({name: text.encode() for name, text in files.items()})
 
 
+# As many numbered rows as wanted, to fill tables with.
+NUMBERS = (
+    "(WITH RECURSIVE n AS (SELECT 1 AS seq UNION ALL SELECT seq + 1 FROM n WHERE seq < 100) "
+    "SELECT a.seq + 100 * (b.seq - 1) AS seq FROM n a JOIN n b)"
+)
+
+
 class World:
     """People by name, and the steps of the thread as one-line calls."""
 
@@ -233,6 +240,8 @@ class World:
         return runs.start(self.ctx("Sol Marin", later), routine, key)
 
     def take(self, host: Row, later: timedelta = timedelta()) -> dict[str, Any]:
+        if later:
+            dispatch.heartbeat(self.program(later), host, self.now + later, [])
         found = dispatch.take(self.program(later), host)
         assert found is not None
         return found

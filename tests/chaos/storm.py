@@ -22,7 +22,7 @@ import httpx
 from tallyman.config import HOME, Settings
 from tallyman.errors import TallymanError
 from tallyman.launcher import mariadb
-from tallyman.services import dispatch, robots, tally, triggers
+from tallyman.services import dispatch, robots, runs, tally, triggers
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database
@@ -34,6 +34,7 @@ from tests.world import PASSWORD, World
 
 ROOT = "root-of-the-storm"
 ROUTINES = 4
+STUCK_SECONDS = 45.0
 HABITS = Habits(
     work_seconds=(0.0, 0.6), vanish=0.06, double=0.3, shuffle=0.3, stray=0.3, fail=0.1, count="rows"
 )
@@ -90,7 +91,7 @@ class Storm:
         ]
         made = [
             self.world.routine(
-                f"Routine {n}", self.release, locks=("the one login",), run_limit=n + 1, lease_minutes=1
+                f"Routine {n}", self.release, locks=("the one login",) if n < 2 else (), run_limit=n + 1, lease_minutes=1
             )
             for n in range(ROUTINES)
         ]
@@ -234,7 +235,7 @@ class Storm:
 
     def _watch(self) -> None:
         """Looks again and again whether more runs work at once than limit, lock or seats allow."""
-        locked = tuple(self.routines[1:])
+        locked = tuple(self.routines[1:3])
         while not self.done.wait(0.05):
             try:
                 rows = self.world.rows("SELECT id, routine_id, host_id FROM run WHERE state = 'running'")
@@ -253,7 +254,7 @@ class Storm:
         chance = random.Random(number)
         sessions: dict[int, httpx.Client] = {}
         n = 0
-        while not self.done.wait(chance.uniform(0.05, 0.4)):
+        while not self.done.wait(chance.uniform(0.2, 0.9)):
             key = f"storm-{number}-{n - chance.randrange(2)}"
             n += 1
             port, routine = chance.choice(self.webs), self.routines[hash(key) % len(self.routines)]
@@ -292,13 +293,31 @@ class Storm:
             self._quiet()
 
     def _quiet(self) -> None:
-        wait_for(lambda: not self.open_runs(), 240)
-        wait_for(
-            lambda: (
-                not self.count("SELECT COUNT(*) AS n FROM effect WHERE done_at IS NULL AND kind = 'tally'")
-            ),
-            60,
+        """Waits as long as the work that is open gets less; says what is stuck when it does not."""
+        left, since = self.open_runs(), time.monotonic()
+        while left:
+            wait_a_moment()
+            now = self.open_runs()
+            if now < left:
+                left, since = now, time.monotonic()
+            assert time.monotonic() - since < STUCK_SECONDS, self.stuck()
+        tally_open = "SELECT COUNT(*) AS n FROM effect WHERE done_at IS NULL AND kind = 'tally'"
+        wait_for(lambda: not self.count(tally_open), 60)
+
+    def stuck(self) -> str:
+        """What is known of the runs that do not come to their end."""
+        rows = self.world.rows(
+            "SELECT id, routine_id, state, host_id, fence, lease_until, due_at FROM run "
+            "WHERE state IN ('waiting','running','held') ORDER BY id LIMIT 5"
         )
+        slots = self.world.rows("SELECT kind, owner_id, n, run_id FROM slot WHERE run_id IS NOT NULL")
+        why = self.db.transact(lambda tx: runs.waiting_reasons(tx, self.ctx(), [row["id"] for row in rows]))
+        words = {name: _tail(self.folder / f"{name.replace(' ', '-')}.log") for name in self.processes}
+        alive = {name: process.poll() for name, process in self.processes.items()}
+        faults = [host.tellings.faults[-2:] for host in self.simulated]
+        hosts = self.world.rows("SELECT id, name, heard_at FROM host")
+        said = {run: one["first"] for run, one in why.items()}
+        return f"stuck at {self.now()}: {rows}\n{said}\n{slots}\n{hosts}\n{alive}\n{faults}\n{words}"
 
     def open_runs(self) -> int:
         return self.count("SELECT COUNT(*) AS n FROM run WHERE state IN ('waiting','running','held')")
@@ -369,6 +388,15 @@ class Storm:
             for row in rows
             if int(json.loads(row["counts_json"] or "{}").get("rows", 0)) != int(row["units"])
         ]
+
+
+def wait_a_moment() -> None:
+    """A short pause between two looks."""
+    threading.Event().wait(0.2)
+
+
+def _tail(path: Path) -> str:
+    return path.read_text(errors="replace")[-600:] if path.exists() else ""
 
 
 def answers(port: int) -> bool:

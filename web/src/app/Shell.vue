@@ -46,7 +46,7 @@ const sections = computed(() =>
           <button class="plain" @click="theme = theme === 'light' ? 'dark' : 'light'">
             {{ theme === 'light' ? 'Dark' : 'Light' }}
           </button>
-          <router-link v-if="may('health.see')" to="/health" class="told">Health</router-link>
+          <router-link v-if="may('health.see')" to="/health" class="told" active-class="here">Health</router-link>
           <span v-if="me" class="me" :title="`${me.email}, ${me.zone}`"
             >{{ me.name }}, {{ me.roles.join(', ') }}</span
           >
@@ -124,6 +124,10 @@ const sections = computed(() =>
 .me,
 .told {
   color: var(--band-ink-2);
+}
+.told.here {
+  color: var(--band-ink);
+  font-weight: 600;
 }
 .told.some,
 .lost {

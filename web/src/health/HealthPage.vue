@@ -44,6 +44,7 @@ const states = (found: Record<string, number>): string =>
   Object.entries(found)
     .map(([state, runs]) => `${number(runs)} ${state}`)
     .join(', ') || 'none'
+const apart = (ms: number): string => number(Math.abs(ms) < 50 ? 0 : ms / 1000, 1, 1)
 const free = computed(() => (data.value ? data.value.disk.free / data.value.disk.total : 1))
 </script>
 
@@ -181,7 +182,7 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
                     >
                   </span>
                 </td>
-                <td class="num">{{ number(one.apart_ms / 1000, 1, 1) }}</td>
+                <td class="num">{{ apart(one.apart_ms) }}</td>
                 <td class="num"><When :at="one.seen_at" near /></td>
               </tr>
             </tbody>
@@ -202,7 +203,7 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
                   <td>{{ host.name }}</td>
                   <td class="num">
                     <template v-if="host.clock_ahead_ms !== null"
-                      >clock {{ number(host.clock_ahead_ms / 1000, 1, 1) }} s</template
+                      >clock {{ apart(host.clock_ahead_ms) }} s</template
                     >
                   </td>
                   <td class="num">{{ host.seats_used }} of {{ host.seats }} seats</td>

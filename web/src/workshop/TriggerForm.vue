@@ -250,7 +250,9 @@ fieldset {
   margin: 0;
 }
 .day {
+  display: inline-block;
   margin-right: 10px;
+  line-height: 30px;
 }
 .read {
   border-top: 1px solid var(--hair-2);

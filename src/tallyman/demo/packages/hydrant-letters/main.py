@@ -20,21 +20,27 @@ with job.step("Read the list", file=path.name) as step:
         rows = list(csv.DictReader(file))
     step.out(rows=len(rows))
 
-written = 0
+# What was written before a pause is not written again.
+done = job.saved.get("done", 0)
+written = job.saved.get("written", 0)
+handed_back = job.saved.get("handed_back", 0)
 folder = Path("letters")
-folder.mkdir()
-with job.step("Write the letters") as step:
-    for row in rows:
-        time.sleep(0.15)
+folder.mkdir(exist_ok=True)
+with job.step("Write the letters", already_done=done) as step:
+    for row in rows[done:]:
+        time.sleep(1.2)
         if not row["found"]:
             job.log(f"{row['hydrant']}: nothing was noted as found, so a person looks at it", "caution")
-            job.count("handed_back")
-            continue
-        follow = "Nothing needs to be done." if row["found"] == "in order" else "We mend it this month."
-        text = LETTER.format(**row, next=follow)
-        (folder / f"{row['hydrant']}.txt").write_text(text, encoding="utf-8")
-        written += 1
-        job.count("letters")
-        job.log(f"{row['hydrant']} {row['street']}: {row['found']}")
+            handed_back += 1
+        else:
+            follow = "Nothing needs to be done." if row["found"] == "in order" else "We mend it this month."
+            text = LETTER.format(**row, next=follow)
+            (folder / f"{row['hydrant']}.txt").write_text(text, encoding="utf-8")
+            written += 1
+            job.log(f"{row['hydrant']} {row['street']}: {row['found']}")
+        done += 1
+        job.checkpoint(done=done, written=written, handed_back=handed_back)
     step.out(letters=written)
+job.count("letters", written)
+job.count("handed_back", handed_back)
 job.output(letters=written)

@@ -151,6 +151,23 @@ def runner(
     raise typer.Exit(run(server, code, state))
 
 
+@app.command("try-runner", context_settings={"ignore_unknown_options": True})
+def try_runner(command: list[str]) -> None:
+    """Tries a runner against the protocol: -- COMMAND with {server}, {code} and {state} in it."""
+    import tempfile
+
+    from tallyman.standins.trial import Trial
+
+    with tempfile.TemporaryDirectory(prefix="tallyman-trial-") as folder:
+        Path(folder).chmod(0o755)
+        verdicts = Trial(command, Path(folder)).judge()
+    for verdict in verdicts:
+        print(f"{'kept    ' if verdict.kept else 'NOT KEPT'}  {verdict.point}: {verdict.fact}")
+    wrong = sum(not verdict.kept for verdict in verdicts)
+    print("The runner keeps to the protocol." if not wrong else f"{wrong} points are not kept.")
+    raise typer.Exit(1 if wrong else 0)
+
+
 @app.command("mail-catcher")
 def mail_catcher(smtp_port: int = 8425, port: int = 8426) -> None:
     """Catches mails and shows them on a page."""

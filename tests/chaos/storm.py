@@ -91,7 +91,11 @@ class Storm:
         ]
         made = [
             self.world.routine(
-                f"Routine {n}", self.release, locks=("the one login",) if n < 2 else (), run_limit=n + 1, lease_minutes=1
+                f"Routine {n}",
+                self.release,
+                locks=("the one login",) if n < 2 else (),
+                run_limit=n + 1,
+                lease_minutes=1,
             )
             for n in range(ROUTINES)
         ]

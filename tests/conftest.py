@@ -89,7 +89,7 @@ class Databases:
         def work(tx: Tx) -> None:
             tx.execute("SET FOREIGN_KEY_CHECKS = 0")
             for table in self.tables:
-                if table != "schema_migration":
+                if table not in ("schema_migration", "migration_lease"):
                     tx.execute(f"DELETE FROM `{table}`")
             tx.execute("SET FOREIGN_KEY_CHECKS = 1")
 

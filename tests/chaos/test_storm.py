@@ -15,6 +15,7 @@ SEED = int(os.environ.get("TALLYMAN_STORM_SEED", "26"))
 
 
 @pytest.mark.filterwarnings("ignore::pytest.PytestUnhandledThreadExceptionWarning")
+@pytest.mark.filterwarnings("ignore::pytest.PytestUnraisableExceptionWarning")
 def test_nothing_is_lost_or_doubled_whatever_dies() -> None:
     with tempfile.TemporaryDirectory(prefix="tallyman-storm-") as name:
         folder = Path(name)

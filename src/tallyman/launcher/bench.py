@@ -4,15 +4,13 @@ from __future__ import annotations
 
 import json
 import statistics
-import time
-from collections.abc import Callable
-from typing import Any
 
 import httpx
 from rich.console import Console
 from rich.table import Table
 
 from tallyman.config import settings
+from tallyman.launcher import bench_engine
 from tallyman.launcher.demo import application
 from tallyman.launcher.machine import Trouble
 from tallyman.launcher.shots import browser, sign_in
@@ -30,17 +28,6 @@ PATHS = (
     "/api/v1/value",
 )
 VIEWS = ("/", "/ideas", "/portfolio", "/workshop", "/robots", "/runs", "/value")
-SCAN = "SELECT month, line, SUM(money) FROM tally_entry GROUP BY month, line"
-ROLL_UP = "SELECT month, line, SUM(money) FROM tally_sum GROUP BY month, line"
-
-
-def _median_ms(work: Callable[[], Any], times: int) -> float:
-    spans = []
-    for _ in range(times):
-        began = time.perf_counter()
-        work()
-        spans.append((time.perf_counter() - began) * 1000)
-    return round(statistics.median(spans), 1)
 
 
 def _calls(base: str, password: str) -> dict[str, float]:
@@ -50,7 +37,7 @@ def _calls(base: str, password: str) -> dict[str, float]:
         found = {}
         for path in PATHS:
             client.get(path).raise_for_status()
-            found[path] = _median_ms(lambda path=path: client.get(path), CALLS)  # type: ignore[misc]
+            found[path] = bench_engine.median_ms(lambda path=path: client.get(path), CALLS)  # type: ignore[misc]
         return found
 
 
@@ -77,14 +64,6 @@ def _pages(base: str, password: str) -> dict[str, float]:
     return {path: round(statistics.median(spans[1:]), 1) for path, spans in found.items()}
 
 
-def _sums() -> dict[str, float]:
-    db = application(2)
-    scan = _median_ms(lambda: db.transact(lambda tx: tx.execute(SCAN).fetchall()), CALLS)
-    rolled = _median_ms(lambda: db.transact(lambda tx: tx.execute(ROLL_UP).fetchall()), CALLS)
-    db.close()
-    return {"scan": scan, "roll-up": rolled, "scan / roll-up": round(scan / rolled, 1)}
-
-
 def run(port: int) -> None:
     """Prints a table, then the same as JSON. Raises Trouble when the demo does not run."""
     base = f"http://127.0.0.1:{port}"
@@ -95,9 +74,10 @@ def run(port: int) -> None:
     try:
         figures = {"calls, median ms": _calls(base, password)}
         figures["pages, click to content, median ms"] = _pages(base, password)
-        figures["tally by month, median ms"] = _sums()
+        figures["tally of the demo by month, median ms"] = bench_engine.sums(application(2))
     except httpx.HTTPError as error:
         raise Trouble(f"Tallyman does not answer at {base} ({error}).") from None
+    figures.update(bench_engine.measure())
     table = Table("What", "Where", "Figure")
     for what, rows in figures.items():
         for where, figure in rows.items():

@@ -120,6 +120,7 @@ def tidy(ctx: Ctx) -> None:
         tx.write("common.prune_changes", before=ctx.now - timedelta(minutes=15))
         tx.write("people.prune_sessions", now=ctx.now)
         tx.write("common.prune_marks")
+        tx.write("runs.close_segments")
         tx.write("health.forget", before=ctx.now - FORGOTTEN_AFTER)
         uploads.tidy(tx, ctx)
 

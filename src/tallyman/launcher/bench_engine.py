@@ -1,0 +1,305 @@
+"""Measures the engine on an installation of its own: starts, claims, finishes, heartbeats, idle load."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import statistics
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Callable
+from datetime import timedelta
+from pathlib import Path
+from typing import Any
+
+import httpx
+import psutil
+
+from tallyman.config import HOME, Settings, read_clock
+from tallyman.core.access import permissions_of
+from tallyman.formats.package_zip import pack
+from tallyman.launcher import mariadb
+from tallyman.launcher.machine import Trouble
+from tallyman.services import dispatch, packages, robots, routines, runs
+from tallyman.services.context import PROGRAM, Actor, Ctx
+from tallyman.standins.runners import Habits, SimulatedHost
+from tallyman.store.db import Database, Tx
+from tallyman.store.migrate import migrate
+
+MANY = 200
+RUNS = 200
+SUMS = 5
+IDLE_SECONDS = 20.0
+UP_SECONDS = 60.0
+SCAN = "SELECT month, line, SUM(money) FROM tally_entry GROUP BY month, line"
+ROLL_UP = "SELECT month, line, SUM(money) FROM tally_sum GROUP BY month, line"
+MANIFEST = b'name = "nothing"\nversion = "1.0.0"\nentry = "main.py"\n'
+
+
+def median_ms(work: Callable[[], Any], times: int) -> float:
+    """The median time of some work, in milliseconds."""
+    spans = []
+    for _ in range(times):
+        began = time.perf_counter()
+        work()
+        spans.append((time.perf_counter() - began) * 1000)
+    return round(statistics.median(spans), 1)
+
+
+def sums(db: Database) -> dict[str, float]:
+    """The months' sums by scanning entries and by the roll-up, and how many times faster that is."""
+    scan = median_ms(lambda: db.transact(lambda tx: tx.execute(SCAN).fetchall()), SUMS)
+    rolled = median_ms(lambda: db.transact(lambda tx: tx.execute(ROLL_UP).fetchall()), SUMS)
+    db.close()
+    return {"scan": scan, "roll-up": rolled, "scan / roll-up": round(scan / max(rolled, 0.1), 1)}
+
+
+class Installation:
+    """A private database, one web and one engine process, and some hosts."""
+
+    def __init__(self, port: int) -> None:
+        self.folder = Path(tempfile.mkdtemp(prefix="tallyman-bench-"))
+        self.folder.chmod(0o755)
+        self.port = port
+        self.wanted = Settings(
+            db_port=port + 1,
+            db_name="tallyman",
+            db_user="app",
+            db_password="app",
+            owner_user="owner",
+            owner_password="owner",
+        )
+        mariadb.install(self.folder / "db")
+        self.server = mariadb.start(self.folder / "db", port + 1)
+        self.processes: list[subprocess.Popen[bytes]] = []
+        mariadb.prepare(self.server, self.wanted, "bench")
+        self.owner = self._connect("owner")
+        migrate(self.owner, "app", read_clock())
+        self.db = self._connect("app")
+        self.actor = Actor(None, "bench", permissions=permissions_of(["operator", "builder"]))
+        self.db.transact(self._person)
+
+    def _connect(self, user: str) -> Database:
+        return Database(port=self.port + 1, user=user, password=user, name="tallyman", size=8)
+
+    def _person(self, tx: Tx) -> None:
+        tx.write("common.set_company", name="Merrowdale Water", zone="UTC", currency="EUR")
+        person = tx.insert(
+            "people.add",
+            name="Sol Marín",
+            email="sol@merrowdale.example",
+            password_hash="",
+            zone="UTC",
+            division=None,
+            now=read_clock(),
+        )
+        self.actor = Actor(
+            person, "Sol Marín", permissions=permissions_of(["operator", "builder"]), address="-"
+        )
+
+    def ctx(self) -> Ctx:
+        """What the operator does now."""
+        return Ctx(self.db, read_clock(), self.actor)
+
+    def spawn(self, *words: str) -> psutil.Process:
+        """Starts one of the program's processes."""
+        environment = {
+            **os.environ,
+            "PYTHONPATH": str(HOME / "src"),
+            "TALLYMAN_VAR": str(self.folder / "var"),
+            "TALLYMAN_DB_PORT": str(self.port + 1),
+            "TALLYMAN_DB_USER": "app",
+            "TALLYMAN_DB_PASSWORD": "app",
+        }
+        process = subprocess.Popen(
+            [sys.executable, "-m", "tallyman", *words],
+            env=environment,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
+        self.processes.append(process)
+        return psutil.Process(process.pid)
+
+    def wait_up(self) -> None:
+        """Waits until the web process answers."""
+        ends = time.monotonic() + UP_SECONDS
+        while time.monotonic() < ends:
+            try:
+                if httpx.get(f"http://127.0.0.1:{self.port}/readyz", timeout=2).status_code == 200:
+                    return
+            except httpx.TransportError:
+                threading.Event().wait(0.02)
+        raise Trouble("The web process of the bench does not come up.")
+
+    def hosts(self, number: int, area: int, name: str) -> list[str]:
+        """Connected hosts with a seat and a robot each; gives their tokens."""
+        tokens = []
+        for n in range(number):
+            made = robots.add_host(self.ctx(), f"{name} {n}", 1)
+            robots.add_robot(self.ctx(), f"{name} robot {n}", made["id"], [], [area])
+            ctx = Ctx(self.db, read_clock(), PROGRAM)
+            tokens.append(str(dispatch.connect(ctx, made["code"], 1, "bench", {})["token"]))
+        return tokens
+
+    def routine(self, area: int, name: str) -> int:
+        """A routine whose runs execute nothing."""
+        release = self.db.transact(lambda tx: tx.execute("SELECT id FROM package_release").fetchone())
+        if release is None:
+            data = pack({"package.toml": MANIFEST, "main.py": b""})
+            number = packages.release(self.ctx(), data, "")
+        else:
+            number = int(release["id"])
+        return routines.add(self.ctx(), routines.Given(name, area, number, {}, [], run_limit=100))
+
+    def end(self) -> None:
+        """Stops everything and clears the disk."""
+        for process in self.processes:
+            process.terminate()
+        for process in self.processes:
+            try:
+                process.wait(timeout=15)
+            except subprocess.TimeoutExpired:
+                process.kill()
+                process.wait()
+        self.db.close()
+        self.owner.close()
+        self.server.stop()
+        shutil.rmtree(self.folder, ignore_errors=True)
+
+
+def _spread(spans: list[float]) -> dict[str, float]:
+    """Median and 95th percentile, in milliseconds."""
+    ordered = sorted(spans)
+    return {
+        "p50": round(statistics.median(ordered) * 1000, 1),
+        "p95": round(ordered[int(len(ordered) * 0.95) - 1] * 1000, 1),
+    }
+
+
+def _one_by_one(one: Installation, routine: int, number: int) -> list[float]:
+    """Due to taken, of runs started one after the other; the database's own times."""
+    ids = []
+    for n in range(number):
+        ids.append(runs.start(one.ctx(), routine, f"single-{routine}-{n}"))
+        threading.Event().wait(0.02)
+    _until_done(one)
+    return _taken_after(one, ids)
+
+
+def _taken_after(one: Installation, ids: list[int]) -> list[float]:
+    def work(tx: Tx) -> list[float]:
+        sql = "SELECT due_at, started_at FROM run WHERE id IN %(ids)s AND started_at IS NOT NULL"
+        rows = tx.execute(sql, {"ids": tuple(ids)}).fetchall()
+        return [(row["started_at"] - row["due_at"]) / timedelta(seconds=1) for row in rows]
+
+    return one.db.transact(work)
+
+
+def _until_done(one: Installation) -> None:
+    ends = time.monotonic() + 120
+    left = "SELECT COUNT(*) AS n FROM run WHERE state IN ('waiting', 'running')"
+    while time.monotonic() < ends:
+        row = one.db.transact(lambda tx: tx.execute(left).fetchone())
+        if row is not None and row["n"] == 0:
+            return
+        threading.Event().wait(0.05)
+    raise Trouble("The runs of the bench do not come to their end.")
+
+
+def _burst(one: Installation, routine: int, number: int) -> float:
+    """Runs finished per second when many wait at once."""
+    due = read_clock()
+
+    def work(tx: Tx) -> None:
+        row = routines.find(tx, routine)
+        for _ in range(number):
+            runs.add(tx, Ctx(one.db, due, one.actor), row, "the bench", due=due)
+
+    began = time.perf_counter()
+    one.db.transact(work)
+    _until_done(one)
+    return round(number / (time.perf_counter() - began), 1)
+
+
+def _simulated(one: Installation, tokens: list[str], work: bool = True) -> list[SimulatedHost]:
+    url = f"http://127.0.0.1:{one.port}"
+    hosts = [SimulatedHost(url, token, Habits(), n) for n, token in enumerate(tokens)]
+    for host in hosts:
+        host.start(work)
+    return hosts
+
+
+def _idle(processes: dict[str, psutil.Process]) -> dict[str, float]:
+    """Share of one core that each process uses while nothing is to do."""
+    for process in processes.values():
+        process.cpu_percent()
+    threading.Event().wait(IDLE_SECONDS)
+    found = {name: process.cpu_percent() for name, process in processes.items()}
+    return {**found, "together": round(sum(found.values()), 1)}
+
+
+def _million(one: Installation) -> dict[str, float]:
+    """The tally's sums over a million entries."""
+
+    def work(tx: Tx) -> None:
+        for number in range(12):
+            tx.execute(
+                "INSERT IGNORE INTO tally_month (month) VALUES (%(month)s)",
+                {"month": f"2020-{number + 1:02}"},
+            )
+        tx.execute(
+            "INSERT INTO tally_entry (source, line, month, belongs_to, idea_id, units, hours, money, rates_json, at, posted_at) "
+            "WITH RECURSIVE n AS (SELECT 1 AS seq UNION ALL SELECT seq + 1 FROM n WHERE seq < 1000) "
+            "SELECT CONCAT('bench:', a.seq * 1000 + b.seq), 'time saved', CONCAT('2020-', LPAD(1 + a.seq % 12, 2, '0')), '2020-01', "
+            "1 + b.seq % 50, 1, 0.25, 9.5, '[]', '2020-01-01', '2020-01-01' FROM n a JOIN n b"
+        )
+        tx.execute(
+            "INSERT INTO tally_sum SELECT month, idea_id, line, SUM(units), SUM(hours), SUM(money), COUNT(*) FROM tally_entry "
+            "GROUP BY month, idea_id, line"
+        )
+
+    one.owner.transact(work)
+    return sums(one._connect("app"))
+
+
+def measure(port: int = 9420) -> dict[str, dict[str, float]]:
+    """Every figure of the engine, by what was measured."""
+    one = Installation(port)
+    try:
+        return _measure(one)
+    finally:
+        one.end()
+
+
+def _measure(one: Installation) -> dict[str, dict[str, float]]:
+    began = time.perf_counter()
+    web = one.spawn("serve", "--port", str(one.port))
+    one.wait_up()
+    cold = round((time.perf_counter() - began) * 1000, 1)
+    engine = one.spawn("engine")
+    small = robots.add_area(one.ctx(), "Two hosts", None)
+    large = robots.add_area(one.ctx(), "Many hosts", None)
+    few, many = one.routine(small, "For two"), one.routine(large, "For many")
+    two = _simulated(one, one.hosts(2, small, "Pair"))
+    figures = {"web process, cold start to ready, ms": {"web": cold}}
+    figures["due to taken with 2 runners, ms"] = _spread(_one_by_one(one, few, 40))
+    figures["runs finished a second, 2 runners"] = {"burst of 200": _burst(one, few, RUNS)}
+    crowd = _simulated(one, one.hosts(MANY, large, "Crowd"))
+    threading.Event().wait(5)
+    figures[f"due to taken with {MANY} runners, ms"] = _spread(_one_by_one(one, many, 100))
+    figures[f"runs finished a second, {MANY} runners"] = {"burst of 200": _burst(one, many, RUNS)}
+    for host in crowd:
+        host.tellings.heartbeat_seconds.clear()
+    figures[f"idle with {MANY} runners, % of a core"] = _idle({"web": web, "engine": engine})
+    beats = [span for host in crowd for span in host.tellings.heartbeat_seconds]
+    figures["a heartbeat, ms"] = _spread(beats)
+    for host in [*two, *crowd]:
+        host.stop.set()
+    for host in [*two, *crowd]:
+        host.end()
+    figures["tally over 1,000,000 entries by month, median ms"] = _million(one)
+    return figures

@@ -84,6 +84,15 @@ class Page:
 
         self.until(act)
 
+    def tick(self, words: str) -> None:
+        """Clicks a choice that stands beside its words."""
+
+        def act(_: Any) -> bool:
+            self.find(f'//label[normalize-space(.)="{words}"]/input').click()
+            return True
+
+        self.until(act)
+
     def field(self, label: str) -> WebElement:
         by_label = f'//*[@id=//label[normalize-space(.)="{label}"]/@for]'
         return self.find(
@@ -94,6 +103,12 @@ class Page:
         field = self.field(label)
         field.clear()
         field.send_keys(text)
+
+    def type_in(self, name: str, text: str) -> None:
+        """Types into a field that is named for those who do not see it."""
+        found = self.find(f'//input[@aria-label="{name}"]')
+        found.clear()
+        found.send_keys(text)
 
     def leave(self, label: str, text: str) -> None:
         """Types and leaves the field, which keeps it."""

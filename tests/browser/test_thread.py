@@ -245,6 +245,7 @@ def go_live(page: Page, number: int) -> None:
     page.click("Let it go live", "//*[@role='dialog']")
     page.see("in service since")
     page.click("Add a start on the clock")
+    page.tick("by a code")
     page.type("Minute, hour, day of month, month, day of week", "61 * * * *")
     page.see("61 is out of range")
     page.type("Minute, hour, day of month, month, day of week", "* * * * *")

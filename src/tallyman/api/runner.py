@@ -205,11 +205,15 @@ async def work(request: Request, runner: Runner) -> Work:
 
 
 async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
-    """Waits for a hint about runs or robots; False when time is up or the server stops."""
+    """Waits for a hint that there may be work; False when time is up or the server stops."""
     try:
         async with asyncio.timeout(seconds):
             while (hint := await listener.get()) is not None:
-                if hint.subject in ("runs", "robots"):
+                if hint.subject in ("work", "robots"):
+                    # One look answers all the hints that came until now.
+                    while not listener.empty():
+                        if listener.get_nowait() is None:
+                            return False
                     return True
     except TimeoutError:
         return False

@@ -252,14 +252,16 @@ def _million(one: Installation) -> dict[str, float]:
                 {"month": f"2020-{number + 1:02}"},
             )
         tx.execute(
-            "INSERT INTO tally_entry (source, line, month, belongs_to, idea_id, units, hours, money, rates_json, at, posted_at) "
+            "INSERT INTO tally_entry (source, line, month, belongs_to, idea_id, units, hours, money, "
+            "rates_json, at, posted_at) "
             "WITH RECURSIVE n AS (SELECT 1 AS seq UNION ALL SELECT seq + 1 FROM n WHERE seq < 1000) "
-            "SELECT CONCAT('bench:', a.seq * 1000 + b.seq), 'time saved', CONCAT('2020-', LPAD(1 + a.seq % 12, 2, '0')), '2020-01', "
+            "SELECT CONCAT('bench:', a.seq * 1000 + b.seq), 'time saved', "
+            "CONCAT('2020-', LPAD(1 + a.seq % 12, 2, '0')), '2020-01', "
             "1 + b.seq % 50, 1, 0.25, 9.5, '[]', '2020-01-01', '2020-01-01' FROM n a JOIN n b"
         )
         tx.execute(
-            "INSERT INTO tally_sum SELECT month, idea_id, line, SUM(units), SUM(hours), SUM(money), COUNT(*) FROM tally_entry "
-            "GROUP BY month, idea_id, line"
+            "INSERT INTO tally_sum SELECT month, idea_id, line, SUM(units), SUM(hours), SUM(money), COUNT(*) "
+            "FROM tally_entry GROUP BY month, idea_id, line"
         )
 
     one.owner.transact(work)

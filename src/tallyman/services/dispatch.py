@@ -137,6 +137,9 @@ def take(ctx: Ctx, host: Row) -> dict[str, Any] | None:
 
 def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFacts] | None:
     """The first run in the order of rules §7 that a free robot of this host may take now."""
+    # Most hosts have nothing to do most of the time; that must cost next to nothing.
+    if tx.value("runs.anything_for_host", host=host["id"]) is None:
+        return None
     robots = [robot for robot in robot_facts(tx, host["id"]) if robot.busy_with is None]
     if not robots:
         return None
@@ -368,7 +371,7 @@ def _hold(tx: Tx, ctx: Ctx, run: Row, release: Row, reason: str, saved: str | No
     words = reason or "paused; its state is saved"
     if tx.write("runs.hold", id=run["id"], fence=run["fence"], saved=saved, reason=words[:1000], now=ctx.now):
         tx.write("runs.end_segment", run=run["id"], fence=run["fence"], now=ctx.now, state="held")
-        places.free(tx, run["id"])
+        places.free(tx, ctx, run["id"])
         changed(tx, ctx, "runs", run["id"])
     return "held"
 

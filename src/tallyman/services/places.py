@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from tallyman.services.context import Ctx, changed
 from tallyman.store.db import Tx
+
+# The hint that there may be work now: something waits that did not, or a place is free that was not.
+WORK = "work"
 
 
 class Taken(Exception):
@@ -24,6 +28,7 @@ def take_all(tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int) 
         take(tx, "lock", lock["id"], run_id)
 
 
-def free(tx: Tx, run_id: int) -> None:
-    """Gives back every place of a run."""
+def free(tx: Tx, ctx: Ctx, run_id: int) -> None:
+    """Gives back every place of a run; runners that wait for work look again."""
     tx.write("robots.free_slots_of", run=run_id)
+    changed(tx, ctx, WORK)

@@ -10,7 +10,7 @@ from tallyman.core.exact import exact
 from tallyman.core.runs import LockFacts, Need, Wanted, needs, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.package_zip import check_inputs
-from tallyman.services import rates, triggers
+from tallyman.services import places, rates, triggers
 from tallyman.services.context import (
     Ctx,
     audit,
@@ -209,6 +209,7 @@ def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
         audit(tx, ctx, "routine changed", f"routine:{routine_id}", words, before, after)
         changed(tx, ctx, "routines", routine_id)
         changed(tx, ctx, "runs")
+        changed(tx, ctx, places.WORK)
 
     ctx.db.transact(work)
 

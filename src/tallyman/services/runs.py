@@ -86,6 +86,7 @@ def add(
         now=ctx.now,
     )
     changed(tx, ctx, "runs", run_id)
+    changed(tx, ctx, places.WORK)
     return run_id
 
 
@@ -185,6 +186,7 @@ def go_on(ctx: Ctx, run_id: int) -> None:
         words = f"continued by {ctx.actor.name}"
         if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words):
             raise Refused(f"{ref(run_id)} is {run['state']}.", "Only a held run can go on.")
+        changed(tx, ctx, places.WORK)
         audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run['segment']}")
         changed(tx, ctx, "runs", run_id)
 
@@ -226,7 +228,7 @@ def finish(
 
 
 def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
-    places.free(tx, run_id)
+    places.free(tx, ctx, run_id)
     effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
     changed(tx, ctx, "runs", run_id)
 

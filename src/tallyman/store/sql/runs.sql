@@ -19,6 +19,13 @@ LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by
 SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cancel_at, pause_at, inputs_json, started_at, due_at, lease_until,
   segment, saved_digest FROM run WHERE id = %(id)s FOR UPDATE;
 
+-- name: anything_for_host
+-- Whether any run waits in an area where a free robot of a host may work.
+SELECT w.routine_id FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
+JOIN area_above ab ON ab.area_id = o.area_id JOIN robot_area ra ON ra.area_id = ab.above_id JOIN robot b ON b.id = ra.robot_id
+JOIN slot s ON s.kind = 'robot' AND s.owner_id = b.id AND s.run_id IS NULL
+WHERE b.host_id = %(host)s AND b.retired_at IS NULL LIMIT 1;
+
 -- name: waiting_routines
 -- What the routines that have waiting runs ask of a robot; few, however many runs wait.
 SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json,

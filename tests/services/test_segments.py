@@ -331,3 +331,60 @@ def test_a_release_keeps_the_wheels_it_requires(world: World) -> None:
     with pytest.raises(InputFaults, match="is no wheel"):
         packages.add_wheel(jonas, "valvemath.zip", wheel)
     assert [one["name"] for one in packages.wheels(jonas)] == ["valvemath-1.2.0-py3-none-any.whl"]
+
+
+def test_an_ask_whose_answer_was_lost_gets_the_same_run_again(world: World) -> None:
+    host = world.machine(seats=2, robots_=2)
+    routine = world.routine(run_limit=2)
+    first, second = world.start(routine, "1"), world.start(routine, "2")
+    key = "a" * 32
+    given = dispatch.take(world.program(), host, key)
+    assert given is not None
+    assert dispatch.asked(world.program(), host, key) == given
+    other = dispatch.take(world.program(), host, "b" * 32)
+    assert other is not None
+    assert (given["run"], other["run"]) == (first, second)
+    world.finish(host, given)
+    # What it was given has ended: there is nothing to give again.
+    assert dispatch.asked(world.program(), host, key) is None
+
+
+def test_as_many_hosts_are_woken_as_there_is_work_for(world: World) -> None:
+    sol = world.ctx("Sol Marin")
+    world.area = robots.add_area(sol, "Metering", None)
+    hosts = set()
+    for n in range(8):
+        made = robots.add_host(sol, f"Host {n}", 1)
+        robots.add_robot(sol, f"Robot {n}", made["id"], [], [world.area])
+        dispatch.connect(world.program(), made["code"], 1, "robot", {})
+        hosts.add(made["id"])
+    routine = world.routine(run_limit=2)
+    assert dispatch.who_may_take(world.program(), hosts) == set()
+    world.start(routine, "1")
+    assert len(dispatch.who_may_take(world.program(), hosts)) == 2
+    assert dispatch.who_may_take(world.program(), set()) == set()
+    for n in range(9):
+        world.start(routine, f"more {n}")
+    # Never more than the limit lets start.
+    assert len(dispatch.who_may_take(world.program(), hosts)) == 4
+
+
+def test_two_processes_asked_with_one_key_give_one_run(world: World) -> None:
+    host = world.machine(seats=2, robots_=2)
+    routine = world.routine(run_limit=2)
+    world.start(routine, "1")
+    world.start(routine, "2")
+    together, taken = threading.Barrier(2), []
+
+    def work() -> None:
+        together.wait()
+        taken.append(dispatch.take(Ctx(world.db, world.now, PROGRAM), host, "c" * 32))
+
+    threads = [threading.Thread(target=work) for _ in range(2)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert {one["run"] for one in taken if one} == {taken[0]["run"] if taken[0] else 0} or None in taken
+    assert len(world.rows("SELECT id FROM run WHERE state = 'running'")) == 1
+    assert tally.verify(world.program()) == []

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import contextlib
 import hmac
 import time
@@ -39,6 +40,7 @@ from tallyman.services.presence import Presence
 
 log = structlog.get_logger()
 PREFIX = "/api/v1"
+LOOKING_AT_ONCE = 2
 LARGEST_BODY = 26_000_000
 SAFE = ("GET", "HEAD", "OPTIONS")
 HEADERS = {
@@ -172,6 +174,7 @@ def create_app(db: Database | None = None) -> FastAPI:
     if db is not None:
         app.state.db = db
         app.state.hub = Hub(db)
+        app.state.looking = asyncio.Semaphore(LOOKING_AT_ONCE)
     for module in (
         people,
         today,

@@ -11,8 +11,11 @@ from typing import Any
 import structlog
 from starlette.concurrency import run_in_threadpool
 
+from tallyman.config import read_clock
 from tallyman.errors import TallymanError
-from tallyman.services.context import Database
+from tallyman.services import dispatch
+from tallyman.services.context import Ctx, Database
+from tallyman.services.places import WORK
 
 log = structlog.get_logger()
 POLL_SECONDS = 0.4
@@ -34,6 +37,9 @@ class Hub:
     def __init__(self, db: Database) -> None:
         self._db = db
         self._listeners: set[asyncio.Queue[Hint | None]] = set()
+        # Hosts that wait for work here, and whether there was some when it was last looked.
+        self._waiting: dict[asyncio.Queue[Hint | None], int] = {}
+        self._work = True
         self._told: deque[int] = deque(maxlen=2000)
         self._last = -1
         self._task: asyncio.Task[None] | None = None
@@ -52,13 +58,20 @@ class Hub:
         return [row for row in rows if row["id"] not in known]
 
     async def _poll(self) -> None:
-        while self._listeners:
+        while self._listeners or self._waiting:
             try:
                 first = self._last < 0
+                work = False
                 for row in await self._ask():
                     self._told.append(row["id"])
                     self._last = max(self._last, row["id"])
-                    self._tell(Hint(row["subject"], row["object_id"]))
+                    if row["subject"] == WORK:
+                        work = True
+                    else:
+                        self._tell(Hint(row["subject"], row["object_id"]))
+                self._work = self._work or work
+                if self._work:
+                    await self._wake_hosts()
                 if first:
                     await self._skip_known()
             except TallymanError as error:
@@ -67,6 +80,16 @@ class Hub:
             await asyncio.sleep(POLL_SECONDS)
         self._task = None
         self._last = -1
+
+    async def _wake_hosts(self) -> None:
+        """Wakes as many waiting hosts as there is work for; others in the next turn if any is left."""
+        listening = set(self._waiting.values())
+        ctx = Ctx(self._db, read_clock())
+        hosts = await run_in_threadpool(dispatch.who_may_take, ctx, listening)
+        self._work = bool(hosts)
+        for listener, host in list(self._waiting.items()):
+            if host in hosts:
+                listener.put_nowait(Hint(WORK, None))
 
     async def _skip_known(self) -> None:
         after = max(0, self._last - OVERLAP)
@@ -80,10 +103,13 @@ class Hub:
             if listener.qsize() < 1000:
                 listener.put_nowait(hint)
 
-    def listen(self) -> asyncio.Queue[Hint | None]:
-        """A queue of hints from now on; give it back with `leave`."""
+    def listen(self, host: int | None = None) -> asyncio.Queue[Hint | None]:
+        """A queue of hints from now on, for a host only of work for it; give it back with `leave`."""
         listener: asyncio.Queue[Hint | None] = asyncio.Queue()
-        self._listeners.add(listener)
+        if host is None:
+            self._listeners.add(listener)
+        else:
+            self._waiting[listener] = host
         if self._task is None:
             self._task = asyncio.get_running_loop().create_task(self._poll())
         return listener
@@ -91,10 +117,11 @@ class Hub:
     def leave(self, listener: asyncio.Queue[Hint | None]) -> None:
         """Stops listening."""
         self._listeners.discard(listener)
+        self._waiting.pop(listener, None)
 
     def stop(self) -> None:
         """Ends every stream, so that the server can stop."""
-        for listener in self._listeners:
+        for listener in [*self._listeners, *self._waiting]:
             listener.put_nowait(None)
 
     async def hints(self) -> AsyncIterator[Hint]:

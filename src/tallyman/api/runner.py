@@ -178,8 +178,14 @@ def heartbeat(given: Heartbeat, runner: Runner) -> HeartbeatAnswer:
     return HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, clock, held, given.accounts))
 
 
+class Ask(In):
+    """What an ask for work is known by; sent again after a lost answer it gets the same run."""
+
+    key: Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")] | None = None
+
+
 @router.post("/work", responses={204: {"description": "Nothing to do for now; ask again."}})
-async def work(request: Request, runner: Runner) -> Work:
+async def work(request: Request, runner: Runner, given: Ask | None = None) -> Work:
     """The next run for a free robot of this host; waits a few seconds for one."""
     ctx, host = runner
     if not request.app.state.presence.clock_is_right:
@@ -189,19 +195,30 @@ async def work(request: Request, runner: Runner) -> Work:
             "Set the clocks right.",
         )
     hub: Hub = request.app.state.hub
-    listener = hub.listen()
+    listener = hub.listen(host["id"])
     try:
-        found = await run_in_threadpool(dispatch.take, ctx, host)
+        key = given.key if given else None
+        found = await run_in_threadpool(dispatch.asked, ctx, host, key) if key else None
+        found = found or await _take(request, ctx, host, key)
         ends = asyncio.get_running_loop().time() + WAIT_SECONDS
         while found is None:
             left = ends - asyncio.get_running_loop().time()
             if left <= 0 or not await _news(listener, left):
                 return Response(status_code=204)  # type: ignore[return-value]
             later = Ctx(ctx.db, read_clock(), ctx.actor)
-            found = await run_in_threadpool(dispatch.take, later, host)
+            found = await _take(request, later, host, key)
         return Work.model_validate(found)
     finally:
         hub.leave(listener)
+
+
+async def _take(request: Request, ctx: Ctx, host: dict[str, Any], key: str | None) -> dict[str, Any] | None:
+    """Looks for a run, few hosts at a time: a hint wakes all that wait, and one run is for one of them."""
+    async with request.app.state.looking:
+        # Nobody would hear the answer.
+        if await request.is_disconnected():
+            return None
+        return await run_in_threadpool(dispatch.take, ctx, host, key)
 
 
 async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
@@ -209,12 +226,10 @@ async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
     try:
         async with asyncio.timeout(seconds):
             while (hint := await listener.get()) is not None:
-                if hint.subject in ("work", "robots"):
-                    # One look answers all the hints that came until now.
-                    while not listener.empty():
-                        if listener.get_nowait() is None:
-                            return False
-                    return True
+                # One look answers all the hints that came until now.
+                while hint is not None and not listener.empty():
+                    hint = listener.get_nowait()
+                return hint is not None
     except TimeoutError:
         return False
     return False

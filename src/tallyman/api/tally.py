@@ -49,12 +49,21 @@ class CompanyMonth(Sum):
     closed_by: str | None
 
 
+class Rest(Model):
+    """What no idea bears, by its lines."""
+
+    lines: str
+    money: str
+    working: WorkingOut
+
+
 class Overview(Model):
     """All promised ideas and the company's months."""
 
     rows: list[IdeaSum]
     total: Sum
     working: dict[str, WorkingOut]
+    rest: Rest | None
     months: list[CompanyMonth]
     currency: str
     as_of: datetime

@@ -78,6 +78,10 @@ inputs: dict[str, Any] = _read_inputs()
 saved: dict[str, Any] = _read_saved()
 
 
+class Paused(SystemExit):
+    """Ends the process at a checkpoint, after its state was kept."""
+
+
 def checkpoint(**state: Any) -> None:
     """A place where the run can be paused: keeps the state, and ends the process if a pause is asked.
 
@@ -90,7 +94,7 @@ def checkpoint(**state: Any) -> None:
     aside.write_text(json.dumps(state), encoding="utf-8")
     aside.replace(Path(folder) / "state.json")
     _tell("held", why="paused at a checkpoint; its state is saved")
-    raise SystemExit(0)
+    raise Paused(0)
 
 
 def log(text: str, level: str = "info") -> None:
@@ -140,9 +144,10 @@ class step:
         fault: BaseException | None,
         trace: TracebackType | None,
     ) -> None:
-        # A pause ends the process inside a step; that is no fault of the step.
-        paused = isinstance(fault, SystemExit) and not fault.code
-        words = None if fault is None or paused else f"{type(fault).__name__}: {fault}"
+        if isinstance(fault, Paused):
+            # The step has not ended; its rest is done in the next segment.
+            return
+        words = None if fault is None else f"{type(fault).__name__}: {fault}"
         _tell(
             "step",
             n=self.n,

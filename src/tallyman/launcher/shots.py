@@ -45,6 +45,7 @@ VIEWS = (
     View("robots", "sol.marin", "/robots"),
     View("runs", "sol.marin", "/runs"),
     View("run", "sol.marin", "/runs/{run}"),
+    View("health", "sol.marin", "/health"),
     View("value", "ruth.abernathy", "/value"),
     View("tally", "ines.varga", "/ideas/{live}?sheet=tally"),
 )

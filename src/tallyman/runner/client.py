@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import secrets
 import threading
 from typing import Any
 
@@ -46,6 +47,7 @@ class Client:
 
     def __init__(self, server: str, token: str = "", stop: threading.Event | None = None) -> None:
         self._stop = stop or threading.Event()
+        self._ask_key = ""
         heads = {"Authorization": f"Bearer {token}"} if token else {}
         self._http = httpx.Client(base_url=f"{server.rstrip('/')}/api/v1/runner", headers=heads, timeout=25.0)
 
@@ -98,8 +100,13 @@ class Client:
         return found
 
     def work(self) -> dict[str, Any] | None:
-        """The next run, or None when there was none for some seconds."""
-        answer = self.ask("POST", "/work")
+        """The next run, or None when there was none for some seconds.
+
+        An ask whose answer was lost is made again under the same key, and gets what it got before.
+        """
+        self._ask_key = self._ask_key or secrets.token_hex(16)
+        answer = self.ask("POST", "/work", {"key": self._ask_key})
+        self._ask_key = ""
         if answer.status_code == 204:
             return None
         found: dict[str, Any] = answer.json()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import random
 import secrets
 import zlib
 from datetime import UTC, datetime, timedelta
@@ -11,7 +12,7 @@ from typing import Any
 
 from tallyman.core.exact import exact
 from tallyman.core.runs import RobotFacts, eligible
-from tallyman.errors import Fault, InputFaults, NotFound, NotSignedIn, Unavailable
+from tallyman.errors import Clash, Fault, InputFaults, NotFound, NotSignedIn, Unavailable
 from tallyman.services import inputs, places
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.people import token_digest
@@ -116,11 +117,49 @@ def heartbeat(
     return ctx.db.transact(work)
 
 
-def take(ctx: Ctx, host: Row) -> dict[str, Any] | None:
+def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:
+    """Which of the hosts that wait for work are worth waking: two for each run that could start now.
+
+    Waking is no claim: a host that is woken in vain asks again, and one that is not is woken next time.
+    """
+    if not listening:
+        return set()
+
+    def work(tx: Tx) -> set[int]:
+        due = {row["routine_id"]: row["runs"] for row in tx.all("runs.due_by_routine", now=ctx.now)}
+        if not due:
+            return set()
+        robots = [one for one in robot_facts(tx) if one.host_id in listening and one.busy_with is None]
+        found: set[int] = set()
+        for row in tx.all("runs.waiting_routines"):
+            able = {one.host_id for one in eligible(wanted_of(tx, row, ctx.now), robots, ctx.now)} - found
+            most = 2 * min(due.get(row["routine_id"], 0), row["run_limit"] - row["active"])
+            found |= set(random.sample(sorted(able), min(most, len(able))))
+        return found
+
+    return ctx.db.transact(work)
+
+
+def asked(ctx: Ctx, host: Row, key: str | None) -> dict[str, Any] | None:
+    """What this ask was given before, if its answer was lost on the way."""
+
+    def work(tx: Tx) -> dict[str, Any] | None:
+        row = None if key is None else tx.one("runs.asked", host=host["id"], key=key)
+        if row is None:
+            return None
+        run = tx.one("runs.lock", id=row["run_id"])
+        robot = next((one for one in robot_facts(tx, host["id"]) if one.robot_id == row["robot_id"]), None)
+        return None if run is None or robot is None else _work_of(tx, run, robot)
+
+    return ctx.db.transact(work)
+
+
+def take(ctx: Ctx, host: Row, key: str | None = None) -> dict[str, Any] | None:
     """The first waiting run that a free robot of this host may take, or None.
 
     Looking and taking are two transactions: the second only writes, under conditions, so that it
-    stands on nothing that another engine or web process may have changed since.
+    stands on nothing that another engine or web process may have changed since. Asked again with the
+    same key, `asked` gives what it gave before.
     """
     tried: set[int] = set()
     for _ in range(MOST_TRIES):
@@ -129,9 +168,13 @@ def take(ctx: Ctx, host: Row) -> dict[str, Any] | None:
             return None
         tried.add(choice[0])
         try:
-            return ctx.db.transact(partial(_give, ctx=ctx, host=host, run_id=choice[0], robot=choice[1]))
+            give = partial(_give, ctx=ctx, host=host, run_id=choice[0], robot=choice[1], key=key)
+            return ctx.db.transact(give)
         except (places.Taken, Unavailable):
             continue
+        except Clash:
+            # The same ask was answered meanwhile by another process.
+            return asked(ctx, host, key)
     return None
 
 
@@ -169,7 +212,9 @@ def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFac
     return None
 
 
-def _give(tx: Tx, ctx: Ctx, host: Row, run_id: int, robot: RobotFacts) -> dict[str, Any]:
+def _give(
+    tx: Tx, ctx: Ctx, host: Row, run_id: int, robot: RobotFacts, key: str | None = None
+) -> dict[str, Any]:
     """Takes the run and every place by conditional writes; any that is gone undoes all."""
     lease = ctx.now + timedelta(minutes=LEASE_AT_FIRST)
     if not tx.write("runs.claim", id=run_id, robot=robot.robot_id, host=host["id"], lease=lease, now=ctx.now):
@@ -185,6 +230,7 @@ def _give(tx: Tx, ctx: Ctx, host: Row, run_id: int, robot: RobotFacts) -> dict[s
         robot=robot.robot_id,
         host=host["id"],
         now=ctx.now,
+        key=key,
     )
     tx.write("runs.renew", id=run_id, fence=run["fence"], host=host["id"], now=ctx.now)
     changed(tx, ctx, "runs", run_id)

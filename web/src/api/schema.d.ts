@@ -1635,6 +1635,14 @@ export interface components {
             name: string;
         };
         /**
+         * Ask
+         * @description What an ask for work is known by; sent again after a lost answer it gets the same run.
+         */
+        Ask: {
+            /** Key */
+            key?: string | null;
+        };
+        /**
          * Back
          * @description What the lead says when backing an idea.
          */
@@ -2969,6 +2977,7 @@ export interface components {
             currency: string;
             /** Months */
             months: components["schemas"]["CompanyMonth"][];
+            rest: components["schemas"]["Rest"] | null;
             /** Rows */
             rows: components["schemas"]["IdeaSum"][];
             total: components["schemas"]["Sum"];
@@ -3349,6 +3358,17 @@ export interface components {
         Reported: {
             /** Current */
             current: boolean;
+        };
+        /**
+         * Rest
+         * @description What no idea bears, by its lines.
+         */
+        Rest: {
+            /** Lines */
+            lines: string;
+            /** Money */
+            money: string;
+            working: components["schemas"]["WorkingOut"];
         };
         /**
          * Robot
@@ -6705,7 +6725,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Ask"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, ask } from '@/api/client'
+import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
 import { lasted, number, span } from '@/shared/format'
@@ -18,6 +18,7 @@ import CorrectCount from './CorrectCount.vue'
 import RunLog from './RunLog.vue'
 
 /** One run, live: state and reason, steps, log, inputs and outputs, what it posted. */
+type Step = Schemas['Step']
 const route = useRoute()
 const { may } = useMe()
 const now = useNow({ interval: 1_000 })
@@ -44,6 +45,18 @@ const lastsNow = computed(() =>
     ? lasted(run.value?.started_at ?? null, null, now.value.toISOString())
     : lasted(run.value?.started_at ?? null, run.value?.ended_at ?? null, run.value?.now ?? ''),
 )
+/** A step that did not end was paused with its segment, is going on, or was cut short. */
+const segmentOf = (step: Step) =>
+  run.value?.segments.find((one) => one.n === Math.floor((step.n - 1) / 1000) + 1)
+const segmentEnd = (step: Step): string | null => segmentOf(step)?.ended_at ?? null
+const stepState = (step: Step): string => {
+  if (step.fault) return 'failed'
+  if (step.ended_at) return 'done'
+  if (segmentOf(step)?.ended_as === 'held') return 'held'
+  return live.value ? 'running' : 'lost'
+}
+const stepWord = (step: Step): string =>
+  ({ held: 'paused', lost: 'cut short' })[stepState(step)] ?? stepState(step)
 const words = computed(() => {
   const one = run.value
   if (!one) return ''
@@ -89,7 +102,10 @@ const tables = computed(() => [
           <h1>R-{{ run.id }} {{ run.routine }}</h1>
           <p class="lead" data-state>
             <Glyph :state="run.state" />
-            <template v-if="run.started_at"> {{ lastsNow }}</template>
+            <template v-if="run.state === 'held'">
+              for {{ lasted(run.held_at, null, now.toISOString()) }}</template
+            >
+            <template v-else-if="run.started_at"> {{ lastsNow }}</template>
             <template v-if="live && run.usual_seconds">, usually {{ span(run.usual_seconds) }}</template>
           </p>
         </div>
@@ -166,13 +182,10 @@ const tables = computed(() => [
           <tbody>
             <tr v-for="step in run.steps" :key="step.n">
               <td style="width: 110px">
-                <Glyph
-                  :state="step.fault ? 'failed' : step.ended_at ? 'done' : live ? 'running' : 'lost'"
-                  :word="step.fault ? 'failed' : step.ended_at ? 'done' : live ? 'running' : 'cut short'"
-                />
+                <Glyph :state="stepState(step)" :word="stepWord(step)" />
               </td>
               <td>
-                {{ step.n }} {{ step.name }}
+                {{ ((step.n - 1) % 1000) + 1 }} {{ step.name }}
                 <div v-if="step.fault" class="quiet bad">{{ step.fault }}</div>
                 <div class="quiet">
                   <template v-for="[name, value] in pairs(step.data_in)" :key="`in-${name}`"
@@ -185,7 +198,11 @@ const tables = computed(() => [
               </td>
               <td class="num">
                 {{
-                  lasted(step.started_at, step.ended_at, live ? now.toISOString() : (run.ended_at ?? run.now))
+                  lasted(
+                    step.started_at,
+                    step.ended_at ?? segmentEnd(step),
+                    live ? now.toISOString() : (run.ended_at ?? run.now),
+                  )
                 }}
               </td>
             </tr>

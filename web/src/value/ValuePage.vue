@@ -149,6 +149,13 @@ const close = useAction(async (month: string) => {
               <td class="num">{{ number(data.total.difference, 2, 2) }}</td>
               <td class="num">{{ number(data.total.costs, 2, 2) }}</td>
             </tr>
+            <tr v-if="data.rest">
+              <td class="quiet">Borne by no idea: {{ data.rest.lines }}</td>
+              <td colspan="3"></td>
+              <td class="num">
+                <Figure name="rest" :working="data.rest.working" :text="number(data.rest.money, 2, 2)" />
+              </td>
+            </tr>
           </tbody>
         </table>
         <Chart :picture="picture" :height="220" />

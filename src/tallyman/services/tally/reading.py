@@ -159,12 +159,25 @@ def overview(ctx: Ctx) -> dict[str, Any]:
                 "units": text_of(totals["units"], 0),
             },
             "working": _total_workings(rows, totals),
+            "rest": _rest(sums.get(0, {})),
             "months": _company_months(tx, this_month, today),
             "currency": company_of(tx)["currency"],
             "as_of": ctx.now,
         }
 
     return ctx.db.transact(work)
+
+
+def _rest(lines: dict[str, Row]) -> dict[str, Any] | None:
+    """What no idea bears: unused seats, and robot time of routines that count for none."""
+    parts = tuple(
+        Part(line, _money(row["money"]), f"{row['entries']} entries") for line, row in lines.items()
+    )
+    if not parts:
+        return None
+    money = sum((Fraction(row["money"]) for row in lines.values()), Fraction(0))
+    working = Working("Borne by no idea", _money(money), "money", "sum of the entries", parts=parts)
+    return {"lines": ", ".join(lines), "money": _money(money), "working": working.as_dict()}
 
 
 def _total_workings(rows: list[dict[str, Any]], totals: dict[str, Fraction]) -> dict[str, Any]:

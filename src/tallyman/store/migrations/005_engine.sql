@@ -66,7 +66,9 @@ CREATE TABLE IF NOT EXISTS run_segment (
   started_at DATETIME(6) NOT NULL,
   ended_at DATETIME(6) NULL,
   ended_as VARCHAR(10) NULL,
+  ask_key CHAR(32) NULL,
   PRIMARY KEY (run_id, n),
+  UNIQUE KEY uq_segment_ask (host_id, ask_key),
   KEY ix_segment_robot (robot_id, started_at),
   KEY ix_segment_ended (ended_at),
   CONSTRAINT fk_segment_run FOREIGN KEY (run_id) REFERENCES run (id)

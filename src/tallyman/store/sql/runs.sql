@@ -55,8 +55,17 @@ WHERE id = %(id)s AND state = 'waiting';
 
 -- name: begin_segment
 -- Where and from when a run works, until it ends or is held.
-INSERT INTO run_segment (run_id, n, fence, robot_id, host_id, started_at)
-VALUES (%(run)s, %(n)s, %(fence)s, %(robot)s, %(host)s, %(now)s);
+INSERT INTO run_segment (run_id, n, fence, robot_id, host_id, started_at, ask_key)
+VALUES (%(run)s, %(n)s, %(fence)s, %(robot)s, %(host)s, %(now)s, %(key)s);
+
+-- name: asked
+-- The run a host was given for an ask whose answer may not have arrived, if it still works on it.
+SELECT g.run_id, g.robot_id FROM run_segment g JOIN run r ON r.id = g.run_id AND r.fence = g.fence AND r.state = 'running'
+WHERE g.host_id = %(host)s AND g.ask_key = %(key)s;
+
+-- name: due_by_routine
+-- How many runs of each routine wait whose time has come.
+SELECT routine_id, COUNT(*) AS runs FROM run WHERE state = 'waiting' AND due_at <= %(now)s GROUP BY routine_id;
 
 -- name: end_segment
 -- The segment with this fencing number is over.

@@ -35,6 +35,23 @@ def test_the_time_limit_asks_then_kills_and_keeps_the_counts(
     assert not (bench.folder / "work" / "1-1").exists()
 
 
+def test_a_package_hears_the_signal_and_can_end_cleanly(bench: Bench) -> None:
+    code = """
+import signal, sys, time
+import tallyman_kit as job
+def end(*_):
+    job.output(rows=1)
+    sys.exit("put away")
+signal.signal(signal.SIGTERM, end)
+job.log("begun")
+time.sleep(600)
+"""
+    job = bench.job(package(code=code))
+    job.cancelled.set()
+    job.go()
+    assert (bench.outcome["state"], bench.outcome["outputs"]) == ("cancelled", {"rows": 1})
+
+
 def test_a_package_is_ended_when_its_lease_runs_out(bench: Bench) -> None:
     found = bench.go(package(code=STUBBORN), lease_seconds=1)
     assert "could not renew the lease" in found["reason"]

@@ -13,6 +13,7 @@ import pytest
 from tallyman.config import read_clock
 from tallyman.services import robots, runs
 from tallyman.store.db import Database
+from tests.chaos.proxy import Proxy
 from tests.serving import Serving, serving, wait_for
 from tests.world import CODE, World, package
 
@@ -216,6 +217,41 @@ def test_a_runner_that_comes_back_delivers_what_the_killed_one_left(bench: Bench
         "the runner was stopped on its host while the package ran",
     )
     assert "begun" in bench.log(run)
+
+
+def test_without_a_network_the_package_works_on_and_all_is_told_afterwards(bench: Bench) -> None:
+    sol = bench.world.ctx("Sol Marin")
+    made = robots.add_host(sol, "Penstock", 1)
+    area = robots.add_area(sol, "Treatment", None)
+    robots.add_robot(sol, "Grebe", made["id"], [], [area])
+    proxy = Proxy(lambda: bench.one.port)
+    runner = bench.one.runner(made["code"], "penstock", f"http://127.0.0.1:{proxy.port}")
+    mark = bench.one.folder / "go on"
+    code = f"""
+import os, time
+import tallyman_kit as job
+job.log("begun")
+while not os.path.exists({str(mark)!r}):
+    time.sleep(0.05)
+job.log("ended without a network")
+job.count("rows", 5)
+"""
+    run = bench.start(code, area_id=area)
+    running(bench, run)
+    proxy.cut.set()
+    proxy.drop()
+    mark.touch()
+    spool = bench.one.folder / "penstock" / "spool" / f"{run}-1"
+    wait_for((spool / "outcome.json").exists)
+    assert bench.run(run)["state"] == "running"
+    proxy.cut.clear()
+    found = bench.ended(run)
+    assert (found["state"], found["counts"]) == ("done", {"rows": "5"})
+    assert "ended without a network" in bench.log(run)
+    wait_for(lambda: not spool.exists())
+    runner.terminate()
+    runner.wait(timeout=20)
+    proxy.end()
 
 
 def test_the_event_stream_hints_at_changes(bench: Bench) -> None:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import threading
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
 from icalendar import Calendar
 
-from tallyman.errors import Conflict, InputFaults, NotFound
+from tallyman.errors import Conflict, InputFaults, NotFound, Refused
 from tallyman.services import dispatch, runs, starting, triggers
 from tallyman.services.triggers import Given
 from tests.conftest import NOW
@@ -88,8 +89,8 @@ def test_a_trigger_far_behind_catches_up_in_several_turns(
     monkeypatch.setattr(starting, "MOST_AT_ONCE", 10)
     number = trigger(clocked, {"expr": "* * * * *"}, missed="all")
     made = 0
-    while found := fire(clocked, timedelta(minutes=35)):
-        made += found
+    for _ in range(4):
+        made += fire(clocked, timedelta(minutes=35))
     assert made == 35
     assert len(history(clocked, number)) == 35
 
@@ -246,3 +247,49 @@ def test_ten_thousand_triggers_are_kept_and_only_the_due_ones_looked_at(clocked:
     )
     assert len(clocked.db.transact(lambda tx: tx.all("triggers.due", now=NOW + 4 * HOUR))) == 1
     assert fire(clocked, 4 * HOUR) == 1
+
+
+def test_a_trigger_that_cannot_be_read_does_not_hold_up_the_others(clocked: World) -> None:
+    bad = trigger(clocked, {"expr": "0 * * * *"})
+    trigger(clocked, {"expr": "0 * * * *"})
+    clocked.db.transact(
+        lambda tx: tx.execute("UPDATE clock_trigger SET zone = 'Nowhere/Else' WHERE id = %(i)s", {"i": bad})
+    )
+    with pytest.raises(Refused, match=f"trigger {bad}"):
+        fire(clocked, HOUR)
+    assert len(clocked.rows("SELECT id FROM run")) == 1
+
+
+def test_more_triggers_than_a_page_are_started_in_one_turn(clocked: World) -> None:
+    number = trigger(clocked, {"expr": "0 10 * * *"})
+    clocked.db.transact(
+        lambda tx: tx.execute(
+            "INSERT INTO clock_trigger (routine_id, expression, form_json, zone, next_at, next_nominal, handled_to, made_by, made_at) "
+            "SELECT routine_id, expression, form_json, zone, next_at, next_nominal, handled_to, made_by, made_at "
+            "FROM clock_trigger JOIN " + NUMBERS + " s WHERE id = %(t)s AND s.seq <= 450",
+            {"t": number},
+        )
+    )
+    assert fire(clocked, HOUR) == 451
+    assert fire(clocked, HOUR) == 0
+
+
+def test_two_engines_at_once_start_each_nominal_time_once(clocked: World) -> None:
+    for _ in range(20):
+        trigger(clocked, {"expr": "*/5 * * * *"}, missed="all")
+    together = threading.Barrier(3)
+
+    def engine() -> None:
+        together.wait()
+        for minutes in (20, 25, 40):
+            fire(clocked, timedelta(minutes=minutes))
+
+    threads = [threading.Thread(target=engine) for _ in range(3)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    fire(clocked, timedelta(minutes=40))
+    rows = clocked.rows("SELECT trigger_id, COUNT(*) AS n FROM run GROUP BY trigger_id")
+    assert {row["n"] for row in rows} == {8}
+    assert len(rows) == 20

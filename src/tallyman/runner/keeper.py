@@ -69,7 +69,8 @@ def main() -> None:
     """Reads what to start from the first line of standard input, then keeps it."""
     told = json.loads(sys.stdin.buffer.readline())
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, signal.SIG_IGN)
+        # Not SIG_IGN: that would be handed down to the package, which is to hear them.
+        signal.signal(number, lambda *_: None)
     _adopt_orphans()
     try:
         process = _start(told)

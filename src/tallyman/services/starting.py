@@ -9,6 +9,7 @@ from typing import Any
 
 from tallyman.core.clock import Fired
 from tallyman.core.clock.missed import Settled, settle
+from tallyman.errors import Refused, TallymanError
 from tallyman.services import runs
 from tallyman.services.context import Ctx, changed
 from tallyman.services.routines import find as find_routine
@@ -17,21 +18,44 @@ from tallyman.store.db import Row, Tx
 
 # So that one trigger that fell far behind does not hold up the others.
 MOST_AT_ONCE = 300
+# As many as the statement gives at once.
+A_PAGE = 200
 MOST_SKIPPED_NOTED = 200
 JUST_BEFORE = timedelta(microseconds=1)
 
 
 def start_due(ctx: Ctx) -> int:
-    """Starts what the clock says is due. Gives how many runs were made."""
-    due = ctx.db.transact(lambda tx: tx.all("triggers.due", now=ctx.now))
-    return sum(ctx.db.transact(partial(_fire, ctx=ctx, trigger_id=row["id"])) for row in due)
+    """Starts what the clock says is due. Gives how many runs were made.
+
+    A trigger that cannot be settled does not hold up the others; its fault is raised at the end.
+    """
+    made, faults, moved = 0, [], True
+    while moved:
+        due = ctx.db.transact(lambda tx: tx.all("triggers.due", now=ctx.now))
+        moved = False
+        for row in due:
+            try:
+                found = ctx.db.transact(partial(_fire, ctx=ctx, trigger_id=row["id"]))
+            except (TallymanError, LookupError, ValueError, ArithmeticError) as error:
+                faults.append(f"trigger {row['id']}: {error}")
+                continue
+            made += found or 0
+            moved = moved or found is not None
+        # Fewer than a whole page: nothing more is due, or what is left is another engine's just now.
+        moved = moved and len(due) == A_PAGE
+    if faults:
+        raise Refused("; ".join(faults[:5]), "Change these starts, or end them.")
+    return made
 
 
-def _fire(tx: Tx, ctx: Ctx, trigger_id: int) -> int:
-    """One due trigger: its starts up to now, each noted by its nominal time; then its next time."""
+def _fire(tx: Tx, ctx: Ctx, trigger_id: int) -> int | None:
+    """One due trigger: its starts up to now, each noted by its nominal time; then its next time.
+
+    Gives how many runs were made; None if there was nothing to settle.
+    """
     trigger = tx.one("triggers.lock", id=trigger_id)
     if trigger is None or trigger["next_at"] is None or trigger["next_at"] > ctx.now:
-        return 0
+        return None
     schedule = schedule_of(tx, trigger)
     since = trigger["handled_to"] or trigger["next_at"] - JUST_BEFORE
     due = list(islice(takewhile(lambda one: one.at <= ctx.now, schedule.after(since)), MOST_AT_ONCE))

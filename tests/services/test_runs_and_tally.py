@@ -293,7 +293,17 @@ def test_a_lost_run_costs_its_time_and_its_late_benefit_is_added(world: World) -
     assert entries(world, run)["robot time"] == Decimal("-1.600000")
     world.finish(host, work, counts={"rows": "10"}, later=20 * MINUTE)
     world.settle(21 * MINUTE)
-    assert entries(world, run)["robot time"] == Decimal("-1.600000")
+    # It worked for 20 minutes after all: what was posted at the loss is reversed, and posted anew.
+    chain = world.rows(
+        "SELECT kind, money FROM tally_entry WHERE run_id = %(r)s AND line = 'robot time' ORDER BY correction",
+        r=run,
+    )
+    assert [(row["kind"], row["money"]) for row in chain] == [
+        ("run", Decimal("-1.6")),
+        ("reversal", Decimal("1.6")),
+        ("correction", Decimal("-2.0")),
+    ]
+    assert entries(world, run)["time saved"] > 0
     assert tally.verify(world.program()) == []
 
 

@@ -46,7 +46,9 @@ const sections = computed(() =>
           <button class="plain" @click="theme = theme === 'light' ? 'dark' : 'light'">
             {{ theme === 'light' ? 'Dark' : 'Light' }}
           </button>
-          <router-link v-if="may('health.see')" to="/health" class="told" active-class="here">Health</router-link>
+          <router-link v-if="may('health.see')" to="/health" class="told" active-class="here"
+            >Health</router-link
+          >
           <span v-if="me" class="me" :title="`${me.email}, ${me.zone}`"
             >{{ me.name }}, {{ me.roles.join(', ') }}</span
           >

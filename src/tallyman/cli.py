@@ -26,6 +26,14 @@ KINDS = {
 Port = Annotated[int, typer.Option(min=1024, max=65000, help="The port of the web pages.")]
 
 
+@app.callback()
+def begin() -> None:
+    """Tallyman, the desk of an automation team."""
+    from tallyman.config import configure_logs
+
+    configure_logs()
+
+
 def stop_with(words: str) -> None:
     """Ends with one sentence and exit code 1."""
     print(words, file=sys.stderr)

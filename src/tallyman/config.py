@@ -8,6 +8,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+import structlog
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 HOME = Path(__file__).resolve().parents[2]
@@ -50,6 +51,19 @@ def settings() -> Settings:
     kept: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
     given = base.model_fields_set
     return base.model_copy(update={k: v for k, v in kept.items() if k not in given})
+
+
+def configure_logs() -> None:
+    """One line of JSON for each event, with its time and a plain traceback: no values of variables."""
+    structlog.configure(
+        processors=[
+            structlog.processors.add_log_level,
+            structlog.processors.TimeStamper(fmt="iso", utc=True),
+            structlog.processors.format_exc_info,
+            structlog.processors.JSONRenderer(ensure_ascii=False),
+        ],
+        cache_logger_on_first_use=True,
+    )
 
 
 def read_clock() -> datetime:

@@ -40,7 +40,7 @@ from tallyman.services.presence import Presence
 
 log = structlog.get_logger()
 PREFIX = "/api/v1"
-LOOKING_AT_ONCE = 2
+LOOKING_AT_ONCE = 6
 LARGEST_BODY = 26_000_000
 SAFE = ("GET", "HEAD", "OPTIONS")
 HEADERS = {

@@ -215,9 +215,6 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
 async def _take(request: Request, ctx: Ctx, host: dict[str, Any], key: str | None) -> dict[str, Any] | None:
     """Looks for a run, few hosts at a time: a hint wakes all that wait, and one run is for one of them."""
     async with request.app.state.looking:
-        # Nobody would hear the answer.
-        if await request.is_disconnected():
-            return None
         return await run_in_threadpool(dispatch.take, ctx, host, key)
 
 

@@ -200,7 +200,7 @@ def _taken_after(one: Installation, ids: list[int]) -> list[float]:
 
 
 def _until_done(one: Installation) -> None:
-    ends = time.monotonic() + 120
+    ends = time.monotonic() + 240
     left = "SELECT COUNT(*) AS n FROM run WHERE state IN ('waiting', 'running')"
     while time.monotonic() < ends:
         row = one.db.transact(lambda tx: tx.execute(left).fetchone())

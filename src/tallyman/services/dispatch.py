@@ -25,6 +25,9 @@ from tallyman.store.db import Row, Tx
 PROTOCOL = 1
 LOOKED_AT = 100
 MOST_TRIES = 12
+# Well below the 30 s after which a host counts as silent.
+NOTED_AFTER = timedelta(seconds=8)
+NOTED_DRIFT_MS = 500
 EARLIEST = datetime(1970, 1, 1, tzinfo=UTC)
 # Until the routine's own lease is written in the same transaction.
 LEASE_AT_FIRST = 1
@@ -89,7 +92,8 @@ def heartbeat(
     def work(tx: Tx) -> dict[str, Any]:
         ahead = int((clock - ctx.now) / timedelta(milliseconds=1))
         ahead = max(-(10**12), min(10**12, ahead))
-        tx.write("robots.heard", id=host["id"], now=ctx.now, ahead=ahead)
+        if _worth_noting(ctx, host, ahead):
+            tx.write("robots.heard", id=host["id"], now=ctx.now, ahead=ahead)
         if accounts is not None and accounts != host["accounts"]:
             tx.write("robots.set_accounts", id=host["id"], accounts=accounts)
             changed(tx, ctx, "robots")
@@ -115,6 +119,14 @@ def heartbeat(
         }
 
     return ctx.db.transact(work)
+
+
+def _worth_noting(ctx: Ctx, host: Row, ahead: int) -> bool:
+    """Whether a heartbeat is to be written: not each one, as 200 idle hosts would keep the disk busy."""
+    if host["heard_at"] is None or host["silent_told"] or ctx.now < host["heard_at"]:
+        return True
+    drifted = abs(ahead - (host.get("clock_ahead_ms") or 0)) > NOTED_DRIFT_MS
+    return drifted or ctx.now - host["heard_at"] > NOTED_AFTER
 
 
 def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:

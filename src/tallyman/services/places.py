@@ -15,7 +15,8 @@ class Taken(Exception):
 
 def take(tx: Tx, kind: str, owner: int, run_id: int) -> None:
     """Takes one free place by a conditional write; Taken if there is none."""
-    if not tx.write("robots.take_slot", kind=kind, owner=owner, run=run_id):
+    n = tx.value("robots.free_slot", kind=kind, owner=owner)
+    if n is None or not tx.write("robots.take_slot", kind=kind, owner=owner, n=n, run=run_id):
         raise Taken
 
 

@@ -54,7 +54,7 @@ UPDATE host SET code_hash = NULL, code_until = NULL, token_hash = %(token)s, hea
 
 -- name: host_by_token
 -- The host a runner's token belongs to.
-SELECT id, name, heard_at, silent_told, accounts_json FROM host WHERE token_hash = %(token)s;
+SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json FROM host WHERE token_hash = %(token)s;
 
 -- name: heard
 -- The host was heard from.
@@ -84,9 +84,13 @@ DELETE FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND n >= %(n)s A
 -- How many places there are.
 SELECT COUNT(*) FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s;
 
+-- name: free_slot
+-- Some free place, read without a lock; any of them, so that many who look at once seldom meet.
+SELECT n FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND run_id IS NULL ORDER BY RAND() LIMIT 1;
+
 -- name: take_slot
--- Takes one free place, if there is one.
-UPDATE slot SET run_id = %(run)s WHERE kind = %(kind)s AND owner_id = %(owner)s AND run_id IS NULL ORDER BY n LIMIT 1;
+-- Takes that place, if it is still free; only its own row is locked.
+UPDATE slot SET run_id = %(run)s WHERE kind = %(kind)s AND owner_id = %(owner)s AND n = %(n)s AND run_id IS NULL;
 
 -- name: free_slots_of
 -- A run gives back its places.

@@ -385,6 +385,6 @@ def test_two_processes_asked_with_one_key_give_one_run(world: World) -> None:
         thread.start()
     for thread in threads:
         thread.join()
-    assert {one["run"] for one in taken if one} == {taken[0]["run"] if taken[0] else 0} or None in taken
+    assert len({one["run"] for one in taken if one}) == 1
     assert len(world.rows("SELECT id FROM run WHERE state = 'running'")) == 1
     assert tally.verify(world.program()) == []

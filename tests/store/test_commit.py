@@ -12,7 +12,7 @@ import pytest
 from tallyman.errors import Unavailable
 from tallyman.store import db as store
 from tallyman.store.db import Database, Tx
-from tests.conftest import NOW, Databases
+from tests.conftest import Databases
 
 
 @pytest.fixture
@@ -125,4 +125,3 @@ def test_two_writers_of_one_row_are_both_kept(databases: Databases) -> None:
     db.close()
     assert row is not None
     assert (int(row["units"]), row["entries"]) == (40, 40)
-    assert NOW.tzinfo is not None

@@ -68,6 +68,12 @@ def month_of(at: datetime, zone: str) -> str:
     return at.astimezone(ZoneInfo(zone)).strftime("%Y-%m")
 
 
+def next_month(month: str) -> str:
+    """The month after, as 2026-11."""
+    year, number = int(month[:4]), int(month[5:])
+    return f"{year + number // 12}-{number % 12 + 1:02}"
+
+
 def units_of(run: RunFacts) -> tuple[Fraction, str]:
     """How many units a run counts, and a caution if its count is missing; a person's word goes first."""
     if run.fixed_units is not None:

@@ -170,8 +170,8 @@ def take(ctx: Ctx, host: Row, key: str | None = None) -> dict[str, Any] | None:
     """The first waiting run that a free robot of this host may take, or None.
 
     Looking and taking are two transactions: the second only writes, under conditions, so that it
-    stands on nothing that another engine or web process may have changed since. Asked again with the
-    same key, `asked` gives what it gave before.
+    stands on nothing that another engine or web process may have changed since. The key is kept
+    with the claim, so that `asked` finds it when the answer is lost.
     """
     tried: set[int] = set()
     for _ in range(MOST_TRIES):

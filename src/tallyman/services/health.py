@@ -14,7 +14,6 @@ from tallyman.store.db import Row, Tx
 MOST_APART_MS = 2000
 SILENT_PROCESS = timedelta(seconds=15)
 LATE = timedelta(seconds=30)
-STUCK_TRIES = 3
 
 
 @dataclass

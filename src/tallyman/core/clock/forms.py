@@ -19,7 +19,6 @@ from tallyman.core.faults import Fault, InputFaults, unknown_word
 DIALECTS = ("five-field", "seconds-first")
 MOST_MINUTES = 366 * 24 * 60
 MOST_WEEKS = 52
-KEYS = ("expr", "years", "weeks", "weeks_from", "every_minutes", "anchor", "once")
 
 
 @dataclass(frozen=True)

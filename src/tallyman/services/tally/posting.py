@@ -147,14 +147,8 @@ def open_month(tx: Tx, belongs: str) -> str:
         tx.write("tally.open_month", month=month)
         if tx.value("tally.lock_month", month=month) == "open":
             return month
-        month = next_month(month)
+        month = tally.next_month(month)
     raise Refused("Every month is closed.", "Open a new one.")
-
-
-def next_month(month: str) -> str:
-    """The month after, as 2026-11."""
-    year, number = int(month[:4]), int(month[5:])
-    return f"{year + number // 12}-{number % 12 + 1:02}"
 
 
 def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -> None:
@@ -206,7 +200,7 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
 def _bounds(month: str) -> tuple[date, date]:
     """First and last day of a month."""
     first = date.fromisoformat(f"{month}-01")
-    return first, date.fromisoformat(f"{next_month(month)}-01") - timedelta(days=1)
+    return first, date.fromisoformat(f"{tally.next_month(month)}-01") - timedelta(days=1)
 
 
 def _month_end_facts(row: Row, first: date, last: date) -> tally.MonthEnd:

@@ -10,6 +10,7 @@ from typing import Any
 
 from tallyman.core.exact import exact, text_of
 from tallyman.core.promise import promised_for_month
+from tallyman.core.tally import next_month
 from tallyman.core.working import Part, Used, Working
 from tallyman.services import rates
 from tallyman.services.context import Ctx, company_of
@@ -24,10 +25,10 @@ ENTRIES_A_PAGE = 100
 
 def _month_range(first: str, last: str) -> list[str]:
     months: list[str] = []
-    year, number = int(first[:4]), int(first[5:])
-    while f"{year}-{number:02}" <= last and len(months) < 600:
-        months.append(f"{year}-{number:02}")
-        year, number = year + number // 12, number % 12 + 1
+    month = first
+    while month <= last and len(months) < 600:
+        months.append(month)
+        month = next_month(month)
     return months
 
 

@@ -17,6 +17,7 @@ from tallyman.core.first_look import first_look
 from tallyman.core.workdays import workdays
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
+SWITCH_SECONDS = 0.0005
 KINDS = {
     "first-look": first_look,
     "business-case": business_case,
@@ -120,6 +121,9 @@ def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
         check_port(port, "the web pages")
     except Trouble as trouble:
         stop_with(str(trouble))
+    # Each answer of the database needs the interpreter back; waiting 5 ms for it every time is the
+    # longest part of a call once the event loop is busy with many runners.
+    sys.setswitchinterval(SWITCH_SECONDS)
     uvicorn.run(
         create_app(application(24)),
         host=host,

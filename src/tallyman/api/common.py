@@ -119,15 +119,20 @@ def _address(request: Request) -> str:
     return request.client.host if request.client else "-"
 
 
-def anyone(request: Request) -> Ctx:
+def context(request: Request) -> Ctx:
     """The context of a request without a signed-in person."""
     actor = Actor(None, "nobody", address=_address(request))
     return Ctx(request.app.state.db, read_clock(), actor)
 
 
+async def anyone(request: Request) -> Ctx:
+    """As `context`, on the event loop itself: it waits for nothing."""
+    return context(request)
+
+
 def signed_in(request: Request) -> Ctx:
     """The context of a signed-in person; NotSignedIn otherwise."""
-    ctx = anyone(request)
+    ctx = context(request)
     token = request.cookies.get(COOKIE)
     if not token:
         raise NotSignedIn("You are not signed in.", "Sign in first.")
@@ -138,7 +143,7 @@ def runner_host(
     request: Request, authorization: Annotated[str, Header(max_length=300)] = ""
 ) -> tuple[Ctx, dict[str, Any]]:
     """The context of a runner and its host, by the token in the Authorization header."""
-    ctx = anyone(request)
+    ctx = context(request)
     kind, _, token = authorization.partition(" ")
     if kind != "Bearer" or not token:
         raise NotSignedIn("A runner's token is needed.", "Connect with a one-time code first.")

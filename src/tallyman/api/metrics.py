@@ -77,6 +77,11 @@ class Requests:
             "tallyman_request_seconds", "Time to the answer", buckets=SECONDS, registry=self.registry
         )
 
+    def answered(self, method: str, status: int, seconds: float) -> None:
+        """Counts one answer and how long it took to begin."""
+        self.answers.labels(method, str(status)).inc()
+        self.seconds.observe(seconds)
+
     def text(self, ctx: Ctx) -> bytes:
         """Everything in the text format."""
         registry = CollectorRegistry()

@@ -198,23 +198,32 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
     listener = hub.listen(host["id"])
     try:
         key = given.key if given else None
-        found = await run_in_threadpool(dispatch.asked, ctx, host, key) if key else None
-        found = found or await _take(request, ctx, host, key)
         ends = asyncio.get_running_loop().time() + WAIT_SECONDS
+        found = await run_in_threadpool(dispatch.asked, ctx, host, key)
+        found = found or await _take(request, ctx, host, key, ends)
         while found is None:
             left = ends - asyncio.get_running_loop().time()
             if left <= 0 or not await _news(listener, left):
-                return Response(status_code=204)  # type: ignore[return-value]
+                # An earlier ask under this key, whose runner hung up, may have taken one since.
+                found = await run_in_threadpool(dispatch.asked, ctx, host, key)
+                break
             later = Ctx(ctx.db, read_clock(), ctx.actor)
-            found = await _take(request, later, host, key)
-        return Work.model_validate(found)
+            found = await _take(request, later, host, key, ends)
+        return Work.model_validate(found) if found else Response(status_code=204)  # type: ignore[return-value]
     finally:
         hub.leave(listener)
 
 
-async def _take(request: Request, ctx: Ctx, host: dict[str, Any], key: str | None) -> dict[str, Any] | None:
-    """Looks for a run, few hosts at a time: a hint wakes all that wait, and one run is for one of them."""
+async def _take(
+    request: Request, ctx: Ctx, host: dict[str, Any], key: str | None, ends: float
+) -> dict[str, Any] | None:
+    """Looks for a run, few hosts at a time: a hint wakes all that wait, and one run is for one of them.
+
+    Nothing is taken once the ask's time is over: its runner may have hung up and asked again.
+    """
     async with request.app.state.looking:
+        if asyncio.get_running_loop().time() >= ends:
+            return None
         return await run_in_threadpool(dispatch.take, ctx, host, key)
 
 

@@ -23,6 +23,8 @@ from tallyman.store import files
 from tallyman.store.db import Row, Tx
 
 PROTOCOL = 1
+# The first due run fits nearly always; only when it does not are many read at once.
+LOOKED_AT_FIRST = 3
 LOOKED_AT = 100
 MOST_TRIES = 12
 # Well below the 30 s after which a host counts as silent.
@@ -202,7 +204,7 @@ def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFac
     for row in tx.all("runs.waiting_routines"):
         if eligible(wanted_of(tx, row, ctx.now), robots, ctx.now):
             able[row["routine_id"]] = row
-    order, after = EARLIEST, 0
+    order, after, most = EARLIEST, 0, LOOKED_AT_FIRST
     while able:
         rows = tx.all(
             "runs.waiting_first",
@@ -210,7 +212,7 @@ def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFac
             now=ctx.now,
             order=order,
             after=after,
-            limit=LOOKED_AT,
+            limit=most,
         )
         for row in rows:
             found = eligible(
@@ -218,9 +220,9 @@ def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFac
             )
             if found and row["id"] not in tried:
                 return row["id"], found[0]
-        if len(rows) < LOOKED_AT:
+        if len(rows) < most:
             break
-        order, after = rows[-1]["order_at"], rows[-1]["id"]
+        order, after, most = rows[-1]["order_at"], rows[-1]["id"], LOOKED_AT
     return None
 
 

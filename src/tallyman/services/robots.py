@@ -252,9 +252,13 @@ def _account_fault(row: Row) -> str:
 
 def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
     """The robots in work (of one host, or all) as the rules want them."""
-    rows = tx.all("robots.robots") if host_id is None else tx.all("robots.robots_of_host", host=host_id)
+    if host_id is None:
+        rows, allowed = tx.all("robots.robots"), tx.all("robots.robot_areas")
+    else:
+        rows = tx.all("robots.robots_of_host", host=host_id)
+        allowed = tx.all("robots.robot_areas_of_host", host=host_id)
     areas: dict[int, set[int]] = {}
-    for row in tx.all("robots.robot_areas"):
+    for row in allowed:
         areas.setdefault(row["robot_id"], set()).add(row["area_id"])
     return [
         RobotFacts(

@@ -116,6 +116,11 @@ FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.re
 -- Which areas each robot may work in.
 SELECT ra.robot_id, ra.area_id, a.name FROM robot_area ra JOIN area a ON a.id = ra.area_id ORDER BY a.name;
 
+-- name: robot_areas_of_host
+-- Which areas each robot of one host may work in.
+SELECT ra.robot_id, ra.area_id FROM robot b JOIN robot_area ra ON ra.robot_id = b.id
+WHERE b.host_id = %(host)s AND b.retired_at IS NULL;
+
 -- name: add_robot
 -- A new robot on a host.
 INSERT INTO robot (name, host_id, tags_json, account, made_at) VALUES (%(name)s, %(host)s, %(tags)s, %(account)s, %(now)s);

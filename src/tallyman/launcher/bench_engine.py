@@ -256,8 +256,8 @@ def _million(one: Installation) -> dict[str, float]:
             "rates_json, at, posted_at) "
             "WITH RECURSIVE n AS (SELECT 1 AS seq UNION ALL SELECT seq + 1 FROM n WHERE seq < 1000) "
             "SELECT CONCAT('bench:', a.seq * 1000 + b.seq), 'time saved', "
-            "CONCAT('2020-', LPAD(1 + a.seq % 12, 2, '0')), '2020-01', "
-            "1 + b.seq % 50, 1, 0.25, 9.5, '[]', '2020-01-01', '2020-01-01' FROM n a JOIN n b"
+            "CONCAT('2020-', LPAD(1 + MOD(a.seq, 12), 2, '0')), '2020-01', "
+            "1 + MOD(b.seq, 50), 1, 0.25, 9.5, '[]', '2020-01-01', '2020-01-01' FROM n a JOIN n b"
         )
         tx.execute(
             "INSERT INTO tally_sum SELECT month, idea_id, line, SUM(units), SUM(hours), SUM(money), COUNT(*) "

@@ -32,8 +32,9 @@ const save = useAction(async () => {
     {{ run.fix.person }} corrected the count to {{ Number(run.fix.units) }} units,
     {{ Number(run.fix.handed_back) }} handed back: “{{ run.fix.why }}”
   </p>
-  <p v-if="!open && run.may.correct"><button @click="open = true">Correct the count</button></p>
-  <form v-if="open" class="note stack tight" @submit.prevent="save.go()">
+  <p v-if="!open && run.may.correct" class="above"><button @click="open = true">Correct the count</button></p>
+  <form v-if="open" class="note stack tight above" @submit.prevent="save.go()">
+    <h3>Correct the count</h3>
     <p>
       The entries that stand are reversed and posted anew. If their month is closed, the difference falls in
       the open month and names the month it belongs to.
@@ -60,5 +61,8 @@ const save = useAction(async () => {
 <style scoped>
 .top {
   align-items: flex-start;
+}
+.above {
+  margin-top: 14px;
 }
 </style>

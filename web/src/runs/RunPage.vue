@@ -83,6 +83,15 @@ const show = (value: unknown): string => {
 }
 const pairs = (value: unknown): [string, string][] =>
   Object.entries((value ?? {}) as Record<string, unknown>).map(([name, one]) => [name, show(one)])
+/** What a step was given, and what came of it. */
+function saidOf(step: { data_in?: unknown; data_out?: unknown }): string {
+  const said = (value: unknown) =>
+    pairs(value)
+      .map(([name, one]) => `${name} ${one}`)
+      .join('; ')
+  const out = said(step.data_out)
+  return [said(step.data_in), out && `→ ${out}`].filter(Boolean).join(' ')
+}
 const tables = computed(() => [
   { name: 'Inputs', rows: pairs(run.value?.inputs), none: 'none given' },
   { name: 'Outputs', rows: pairs(run.value?.outputs), none: live.value ? 'come at the end' : 'none' },
@@ -188,12 +197,7 @@ const tables = computed(() => [
                 {{ ((step.n - 1) % 1000) + 1 }} {{ step.name }}
                 <div v-if="step.fault" class="quiet bad">{{ step.fault }}</div>
                 <div class="quiet">
-                  <template v-for="[name, value] in pairs(step.data_in)" :key="`in-${name}`"
-                    >{{ name }} {{ value }};
-                  </template>
-                  <template v-for="[name, value] in pairs(step.data_out)" :key="`out-${name}`"
-                    >→ {{ name }} {{ value }}
-                  </template>
+                  {{ saidOf(step) }}
                 </div>
               </td>
               <td class="num">
@@ -270,7 +274,9 @@ const tables = computed(() => [
             Started by {{ run.started_words }}<br />
             {{ run.package }} {{ run.release_version }}<br />
             <template v-if="run.robot"
-              >{{ run.robot }} on {{ run.host }}, attempt {{ run.fence }}<br
+              >{{ run.robot }} on {{ run.host
+              }}<template v-if="run.segments.length > 1">, segment {{ run.segments.length }}</template
+              ><br
             /></template>
             Due <When :at="run.due_at" /><br />
             <template v-if="run.started_at">Started <When :at="run.started_at" clock /><br /></template>

@@ -90,7 +90,8 @@ class Databases:
             tx.execute("SET FOREIGN_KEY_CHECKS = 0")
             for table in self.tables:
                 if table not in ("schema_migration", "migration_lease"):
-                    tx.execute(f"DELETE FROM `{table}`")
+                    but = " WHERE NOT built_in" if table == "role" else ""
+                    tx.execute(f"DELETE FROM `{table}`{but}")
             tx.execute("SET FOREIGN_KEY_CHECKS = 1")
 
         self.owner.transact(work)

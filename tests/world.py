@@ -9,7 +9,7 @@ from typing import Any
 
 from tallyman.core.access import permissions_of
 from tallyman.formats.package_zip import pack
-from tallyman.services import dispatch, effects, packages, rates, robots, routines, runs
+from tallyman.services import dispatch, effects, packages, people, rates, robots, routines, runs
 from tallyman.services.context import PROGRAM, Actor, Ctx
 from tallyman.services.ideas import cases, drafts, keep, review, sizing
 from tallyman.services.people import hash_password
@@ -109,7 +109,7 @@ class World:
                 division=self.divisions["Networks"],
                 now=self.now,
             )
-            tx.write("people.give_role", person=person, role=role)
+            tx.write("people.give_role", person=person, role=role, now=self.now)
             self.actors[name] = Actor(person, name, "Europe/Lisbon", email, (role,), permissions_of([role]))
         for kind, value in RATES.items():
             self._rate(tx, kind, value)
@@ -129,6 +129,29 @@ class World:
             approved_by=lead,
             approved_at=self.now,
         )
+
+    def stranger(self, name: str) -> Ctx:
+        """A request of somebody new, who holds no role."""
+        email = f"{name.lower().replace(' ', '.')}@merrowdale.example"
+        number = self.db.transact(
+            lambda tx: tx.insert(
+                "people.add",
+                name=name,
+                email=email,
+                password_hash=HASHED,
+                zone="Europe/Lisbon",
+                division=None,
+                now=self.now,
+            )
+        )
+        self.actors[name] = Actor(number, name, "Europe/Lisbon", email, (), permissions_of([]))
+        return self.again(name)
+
+    def again(self, name: str) -> Ctx:
+        """A request of somebody with the roles they hold by now."""
+        ctx, person = self.ctx(name), self.actors[name].person_id
+        assert person is not None
+        return replace(ctx, actor=self.db.transact(lambda tx: people.actor_of(tx, ctx, person)))
 
     def ctx(self, name: str, later: timedelta = timedelta()) -> Ctx:
         return Ctx(self.db, self.now + later, self.actors[name])

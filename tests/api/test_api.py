@@ -80,13 +80,13 @@ GUARDED = [
     ("get", "/api/v1/rates", "rate.see"),
     ("get", "/api/v1/portfolio", "value.see"),
     ("get", "/api/v1/history/run/1", "run.see"),
-    ("post", "/api/v1/routines/1/start", "run.start"),
-    ("post", "/api/v1/routines/1/go-live", "routine.change"),
-    ("post", "/api/v1/ideas/1/back", "idea.back"),
-    ("post", "/api/v1/ideas/1/take-up", "idea.build"),
-    ("post", "/api/v1/ideas/1/screen", "idea.review"),
-    ("post", "/api/v1/runs/1/cancel", "run.start"),
-    ("post", "/api/v1/value/months/2026-03/close", "rate.approve"),
+    ("post", "/api/v1/routines/1/start", "run.make"),
+    ("post", "/api/v1/routines/1/go-live", "routine.decide"),
+    ("post", "/api/v1/ideas/1/back", "case.decide"),
+    ("post", "/api/v1/ideas/1/take-up", "build.make"),
+    ("post", "/api/v1/ideas/1/screen", "idea.decide"),
+    ("post", "/api/v1/runs/1/cancel", "run.change"),
+    ("post", "/api/v1/value/months/2026-03/close", "value.decide"),
 ]
 
 

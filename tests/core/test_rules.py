@@ -228,7 +228,7 @@ def test_interview_refuses_what_is_no_answer(key: str, value: Any) -> None:
 def test_next_move_is_due_in_working_days() -> None:
     step = ideas.next_of("noted", date(2026, 3, 6), Calendar())
     assert step.due == date(2026, 3, 13)
-    assert step.permission == "idea.review"
+    assert step.permission == "idea.decide"
 
 
 def test_every_role_has_known_permissions_and_somebody_holds_each() -> None:

@@ -13,6 +13,7 @@ from tallyman.demo import history, load, world
 from tallyman.formats.package_zip import read_package
 from tallyman.services import portfolio, runs, tally, today
 from tallyman.services.context import Actor, Ctx, Database
+from tallyman.services.holding import scope
 from tests.conftest import NOW, Databases
 
 
@@ -41,7 +42,7 @@ def test_nothing_is_wrong_with_it(demo: tuple[Database, load.Loader]) -> None:
 
 
 def test_ideas_stand_in_every_stage(demo: tuple[Database, load.Loader]) -> None:
-    rows = demo[0].transact(lambda tx: tx.all("ideas.by_stage"))
+    rows = demo[0].transact(lambda tx: tx.all("ideas.by_stage", **scope(None)))
     stages = {row["stage"] for row in rows}
     assert set(PATH) - stages == {"retired"}
     assert "declined" in stages

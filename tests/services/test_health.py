@@ -134,7 +134,7 @@ def test_a_refused_mail_is_shown_with_the_answer_and_tried_again(world: World) -
 def test_health_is_for_those_who_may(world: World) -> None:
     with pytest.raises(Forbidden, match=r"health\.see"):
         health.page(world.ctx("Ada Pell"))
-    with pytest.raises(Forbidden, match=r"health\.mend"):
+    with pytest.raises(Forbidden, match=r"health\.change"):
         health.set_aside(Ctx(world.db, NOW, world.actors["Mei Tanaka"]), 1, "because")
 
 

@@ -146,7 +146,7 @@ def test_only_reviewers_screen(world: World) -> None:
     idea = world.noted()
     with pytest.raises(Forbidden) as refused:
         review.screen(world.ctx("Mei Tanaka"), idea, None)
-    assert refused.value.more["permission"] == "idea.review"
+    assert refused.value.more["permission"] == "idea.decide"
 
 
 def test_an_idea_is_screened_once(world: World) -> None:

@@ -81,7 +81,7 @@ def test_units_handed_back_are_corrected_too(world: World) -> None:
 
 def test_a_correction_of_a_closed_month_falls_in_the_open_one_and_names_its_own(world: World) -> None:
     idea, run = live_run(world)
-    tally.close_month(world.ctx("Ines Varga", APRIL), "2026-03")
+    tally.close_month(world.ctx("Ruth Abernathy", APRIL), "2026-03")
     correct(world, run, "4", later=APRIL)
     world.settle(APRIL + MINUTE)
     assert [row[1:3] for row in entries(world, run)] == [
@@ -120,7 +120,7 @@ def test_only_counted_runs_are_corrected_and_only_by_those_who_may(world: World)
         correct(world, run, "1")
     with pytest.raises(NotFound):
         correct(world, 999, "1")
-    with pytest.raises(Forbidden, match=r"value\.correct"):
+    with pytest.raises(Forbidden, match=r"value\.change"):
         tally.correct_run(world.ctx("Ruth Abernathy"), run, "1", 0, "why not")
 
 
@@ -177,7 +177,7 @@ def test_the_value_page_sets_costs_against_what_was_saved(world: World) -> None:
 
 def test_closing_signs_the_sums_and_a_changed_ledger_is_found(world: World, databases: Any) -> None:
     live_run(world)
-    tally.close_month(world.ctx("Ines Varga", APRIL), "2026-03")
+    tally.close_month(world.ctx("Ruth Abernathy", APRIL), "2026-03")
     signed = world.row("SELECT entries, money FROM tally_month WHERE month = '2026-03'")
     held = world.row("SELECT COUNT(*) AS n, SUM(money) AS money FROM tally_entry WHERE month = '2026-03'")
     assert (signed["entries"], signed["money"]) == (held["n"], held["money"])

@@ -96,6 +96,6 @@ def test_signing_out_ends_the_session(world: World) -> None:
 
 def test_a_refusal_names_the_permission_and_who_gives_it(world: World) -> None:
     with pytest.raises(Forbidden) as refused:
-        world.ctx("Ada Pell").require("idea.back")
-    assert "idea.back" in refused.value.message
+        world.ctx("Ada Pell").require("case.decide")
+    assert "case.decide" in refused.value.message
     assert "lead" in refused.value.mend

@@ -26,7 +26,7 @@ from tests.world import World
 
 ROLES = {
     "Ada Pell": {"idea.make"},
-    "Ruth Abernathy": {"idea.make", "idea.see", "value.see", "rate.see"},
+    "Ruth Abernathy": {"idea.make", "idea.see", "value.see", "value.decide", "rate.see"},
 }
 
 
@@ -178,7 +178,7 @@ def test_desks_are_closed_to_those_without_the_permission(world: World, read: An
         (lambda ctx: robots.set_seats(ctx, 99, 1), "no such host"),
         (lambda ctx: robots.change_robot(ctx, 99, [], [], 1), "no such robot"),
         (lambda ctx: runs.cancel(ctx, 99), "no run R-99"),
-        (lambda ctx: triggers.retire(ctx, 1, 99), "not there any more"),
+        (lambda ctx: triggers.retire(ctx, 1, 99), "no such routine"),
     ],
 )
 def test_what_is_not_there_is_said(world: World, read: Any, words: str) -> None:

@@ -12,6 +12,8 @@ from fastapi import FastAPI, Request, Response
 from fastapi.responses import FileResponse
 
 from tallyman.api import (
+    access,
+    areas,
     events,
     health,
     ideas,
@@ -86,6 +88,8 @@ def create_app(db: Database | None = None) -> FastAPI:
     for module in (
         runner,
         people,
+        access,
+        areas,
         today,
         ideas,
         packages,

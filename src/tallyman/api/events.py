@@ -20,6 +20,7 @@ NEEDED = {
     "packages": "package.see",
     "tally": "value.see",
     "rates": "rate.see",
+    "access": "role.see",
 }
 
 
@@ -30,9 +31,10 @@ def shown(actor: Actor, hint: Hint) -> dict[str, object] | None:
         return {"subject": hint.subject, "id": None} if mine else None
     if hint.subject in NEEDED and not actor.may(NEEDED[hint.subject]):
         return None
-    if hint.subject == "ideas" and not actor.may("idea.see"):
-        return {"subject": "ideas", "id": None}
-    return {"subject": hint.subject, "id": hint.number}
+    wide = NEEDED.get(hint.subject, "idea.see" if hint.subject == "ideas" else "")
+    # Who sees only some areas hears that something changed, not which number it has.
+    number = hint.number if not wide or actor.areas(wide) is None else None
+    return {"subject": hint.subject, "id": number}
 
 
 @router.get("/events", response_class=EventSourceResponse)

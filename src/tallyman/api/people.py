@@ -10,7 +10,7 @@ from pydantic import Field
 
 from tallyman.api.common import COOKIE, MOST, Anyone, Done, In, Model, SignedIn
 from tallyman.config import settings
-from tallyman.services import people
+from tallyman.services import people, robots, routines, runs
 from tallyman.services.ideas import page as ideas_page
 
 router = APIRouter(tags=["people"])
@@ -32,6 +32,7 @@ class Me(Model):
     zone: str
     roles: list[str]
     permissions: list[str]
+    everywhere: list[str]
     unread: int
     company: str
     currency: str
@@ -131,15 +132,6 @@ def mark_read(ctx: SignedIn, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done
     return Done()
 
 
-NEEDED = {
-    "routine": "routine.see",
-    "host": "robot.see",
-    "robot": "robot.see",
-    "run": "run.see",
-    "release": "package.see",
-}
-
-
 @router.get("/history/{subject}/{number}")
 def history(
     subject: Literal["idea", "routine", "host", "robot", "run", "release"],
@@ -149,6 +141,12 @@ def history(
     """What happened to an object, for whoever may see it."""
     if subject == "idea":
         ideas_page.one(ctx, number)
+    elif subject == "routine":
+        routines.one(ctx, number)
+    elif subject == "run":
+        runs.one(ctx, number)
+    elif subject == "release":
+        ctx.require("package.see")
     else:
-        ctx.require(NEEDED[subject])
+        robots.check_seen(ctx, subject, number)
     return [Happened.model_validate(row) for row in people.history(ctx, subject, number)]

@@ -9,9 +9,13 @@ from fastapi import Request
 from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
-from tallyman.errors import InputFaults, TallymanError
+from tallyman.config import read_clock
+from tallyman.errors import Forbidden, InputFaults, TallymanError
+from tallyman.services.access import givers
+from tallyman.services.context import Ctx
 
 log = structlog.get_logger()
 
@@ -30,10 +34,23 @@ def _plain(value: Any) -> Any:
     return value if isinstance(value, str | int | float | bool | list | dict | None) else str(value)
 
 
-async def _refused(_: Request, error: Exception) -> JSONResponse:
+def _with_givers(request: Request, error: Forbidden) -> str:
+    """Who can give the missing permission, by name, beside the roles it comes with."""
+    db = getattr(request.app.state, "db", None)
+    if db is None or "permission" not in error.more:
+        return error.mend
+    names = givers(Ctx(db, read_clock()), error.more.get("area"))
+    asked = f"Ask {' or '.join(names)}, who can give it." if names else ""
+    return f"{error.mend} {asked}".strip()
+
+
+async def _refused(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, TallymanError)
     more = jsonable_encoder(error.more)
-    return problem(error.status, error.code, error.message, error.mend, more=more)
+    mend = error.mend
+    if isinstance(error, Forbidden):
+        mend = await run_in_threadpool(_with_givers, request, error)
+    return problem(error.status, error.code, error.message, mend, more=more)
 
 
 async def _faults(_: Request, error: Exception) -> JSONResponse:

@@ -288,9 +288,9 @@ def go_live(number: Number, ctx: SignedIn) -> Done:
 
 
 @router.post("/clock/preview")
-def preview(given: TriggerIn, ctx: SignedIn) -> Preview:
-    """Reads a form before it is kept."""
-    return Preview.model_validate(triggers.preview(ctx, given.given()))
+def preview(given: TriggerIn, ctx: SignedIn, routine: Number | None = None) -> Preview:
+    """Reads a form before it is kept; for a routine by the closed days of its area."""
+    return Preview.model_validate(triggers.preview(ctx, given.given(), routine))
 
 
 @router.post("/routines/{number}/triggers", status_code=201)

@@ -39,10 +39,10 @@ class Next:
 
 NEXT_WORDS = {
     "draft": ("The proposer finishes the interview", None),
-    "noted": ("A reviewer reads the answers and decides", "idea.review"),
-    "screened": ("An analyst sizes it, and somebody else agrees", "idea.size"),
-    "sized": ("The lead decides whether to back it", "idea.back"),
-    "backed": ("A builder takes it up", "idea.build"),
+    "noted": ("A reviewer reads the answers and decides", "idea.decide"),
+    "screened": ("An analyst sizes it, and somebody else agrees", "sizing.make"),
+    "sized": ("The lead decides whether to back it", "case.decide"),
+    "backed": ("A builder takes it up", "build.make"),
     "building": ("A routine is released, tried and put in service", "package.make"),
     "in service": ("Its runs are tallied against the promise", None),
 }

@@ -67,7 +67,7 @@ class Loader:
                     now=began,
                 )
                 for role in roles:
-                    tx.write("people.give_role", person=person, role=role)
+                    tx.write("people.give_role", person=person, role=role, now=began)
                 self.actors[name] = Actor(person, name, world.ZONE, email, roles, permissions_of(roles))
                 rows.append({"email": email, "name": name, "role": roles[0]})
             self._rates(tx, began)
@@ -225,7 +225,7 @@ class Loader:
         last = (first - timedelta(days=20)).strftime("%Y-%m")
         for row in self.db.transact(lambda tx: tx.all("tally.months")):
             if row["month"] < last:
-                tally.close_month(self.ctx("Ines Varga", 0), row["month"])
+                tally.close_month(self.ctx("Ruth Abernathy", 0), row["month"])
         while tally.month_ends(self.ctx("Ines Varga", 0)):
             pass
 

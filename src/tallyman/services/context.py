@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import secrets
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from tallyman.core.access import PERMISSIONS, roles_with
+from tallyman.core.access import PERMISSIONS, Reach, roles_with
+from tallyman.core.seals import content_digest
 from tallyman.core.workdays import Calendar
-from tallyman.errors import Forbidden
-from tallyman.store.db import Database, Row, Tx
+from tallyman.errors import Forbidden, NotFound, TallymanError
+from tallyman.services.holding import people_with, scope
+from tallyman.store.db import Database, Row, Tx, dump
 
 __all__ = [
     "PROGRAM",
@@ -26,13 +29,18 @@ __all__ = [
     "everyone_with",
     "forbidden",
     "tell",
+    "unseen",
     "working_days_a_year",
 ]
 
 
 @dataclass(frozen=True)
 class Actor:
-    """Who asks: a signed-in person, or the program itself."""
+    """Who asks: a signed-in person, a program of theirs, or Tallyman itself.
+
+    `permissions` are those held anywhere; `reach` says where each holds (None: everywhere). Without a
+    reach every permission holds everywhere. `stands_in_for` are people away whose desk is looked after.
+    """
 
     person_id: int | None
     name: str
@@ -41,10 +49,30 @@ class Actor:
     roles: tuple[str, ...] = ()
     permissions: frozenset[str] = frozenset()
     address: str = "-"
+    reach: Reach | None = None
+    stands_in_for: tuple[int, ...] = ()
+    read_only: str = ""
+    locale: str = "en-GB"
 
     def may(self, permission: str) -> bool:
-        """Whether a permission is held."""
+        """Whether a permission is held, for the company or for some area."""
         return permission in self.permissions
+
+    def areas(self, permission: str) -> frozenset[int] | None:
+        """The areas where a permission holds; None is everywhere."""
+        if not self.may(permission):
+            return frozenset()
+        return None if self.reach is None else self.reach[permission]
+
+    def may_at(self, permission: str, area_id: int | None) -> bool:
+        """Whether a permission holds at an area; at no area it must hold everywhere."""
+        areas = self.areas(permission)
+        return areas is None or (area_id is not None and area_id in areas)
+
+    def is_or_stands_in_for(self, *person_ids: int | None) -> bool:
+        """Whether the actor is one of these people, or looks after the desk of one who is away."""
+        mine = {self.person_id, *self.stands_in_for} - {None}
+        return not mine.isdisjoint(person_ids)
 
 
 PROGRAM = Actor(None, "Tallyman", permissions=frozenset(PERMISSIONS))
@@ -59,22 +87,50 @@ class Ctx:
     actor: Actor = field(default=PROGRAM)
 
     def require(self, permission: str) -> None:
-        """Raises Forbidden, naming the permission and who can give it, unless it is held."""
+        """Raises Forbidden, naming the permission, unless it is held somewhere."""
         if not self.actor.may(permission):
             raise forbidden(permission)
+
+    def require_at(self, permission: str, area_id: int | None) -> None:
+        """Raises Forbidden unless a permission holds at an area; at no area, for the whole company."""
+        if not self.actor.may_at(permission, area_id):
+            raise forbidden(permission, area_id)
+
+    def scope(self, permission: str) -> dict[str, Any]:
+        """How far a permission reaches, as parameters of a statement."""
+        return scope(self.actor.areas(permission))
 
     def today(self, zone: str) -> date:
         """The date in a zone at the time of the request."""
         return self.now.astimezone(ZoneInfo(zone)).date()
 
 
-def forbidden(permission: str) -> Forbidden:
-    """The refusal that names what is missing and which roles hold it."""
+def forbidden(permission: str, area_id: int | None = None) -> Forbidden:
+    """The refusal that names what is missing; who can give it is added where it is answered."""
     roles = " or ".join(roles_with(permission))
+    where = " there" if area_id is not None else ""
     return Forbidden(
-        f"You may not {PERMISSIONS[permission]}: the permission {permission} is missing.",
-        f"It comes with the role {roles}; ask the lead of the automation team.",
+        f"You may not {PERMISSIONS[permission]}{where}: the permission {permission} is missing.",
+        f"It comes with the role {roles}.",
         permission=permission,
+        area=area_id,
+    )
+
+
+def unseen(ctx: Ctx, permission: str, found: bool, missing: NotFound) -> TallymanError:
+    """What to answer for an object that is not there, or that may not be seen: both alike.
+
+    Who sees everything of the kind is told that it is not there; others hear the same whether it is
+    there or not, so that nothing leaks.
+    """
+    if not found and ctx.actor.areas(permission) is None:
+        return missing
+    words = f"the permission {permission} is missing for its area, or it does not exist"
+    return Forbidden(
+        f"You may not {PERMISSIONS[permission]} here: {words}.",
+        f"It comes with the role {' or '.join(roles_with(permission))}.",
+        permission=permission,
+        area=None,
     )
 
 
@@ -88,17 +144,23 @@ def audit(
     after: Mapping[str, Any] | None = None,
 ) -> None:
     """Records a change in the audit trail, in the transaction that makes it."""
+    salt = secrets.token_hex(16)
+    who, address = ctx.actor.name, ctx.actor.address
+    kept_before = None if before is None else dump(dict(before))
+    kept_after = None if after is None else dump(dict(after))
     tx.write(
         "common.audit",
         at=ctx.now,
         person=ctx.actor.person_id,
-        who=ctx.actor.name,
-        address=ctx.actor.address,
+        who=who,
+        address=address,
         action=action,
         object=obj,
         words=words[:500],
-        before=None if before is None else dict(before),
-        after=None if after is None else dict(after),
+        before=kept_before,
+        after=kept_after,
+        salt=salt,
+        digest=content_digest(salt, who, address, words[:500], kept_before, kept_after),
     )
 
 
@@ -119,15 +181,16 @@ def tell(tx: Tx, ctx: Ctx, person_ids: list[int], text: str, link: str, obj: str
         effect(tx, ctx, "tell", obj, people=wanted, text=text, link=link)
 
 
-def everyone_with(tx: Tx, permission: str) -> list[int]:
-    """The people who hold a permission."""
-    rows = tx.all("people.with_roles", roles=tuple(roles_with(permission)) or ("-",))
-    return [row["id"] for row in rows]
+def everyone_with(tx: Tx, permission: str, area_id: int | None = None) -> list[int]:
+    """The people who hold a permission at an area, or for the whole company."""
+    return [row["id"] for row in people_with(tx, permission, area_id)]
 
 
-def calendar_of(tx: Tx) -> Calendar:
-    """The company's working days."""
+def calendar_of(tx: Tx, area_id: int | None = None) -> Calendar:
+    """The company's working days; for an area without its own closed days and those of areas above it."""
     closed = frozenset(row["day"] for row in tx.all("common.closed_days"))
+    if area_id is not None:
+        closed |= frozenset(row["day"] for row in tx.all("common.closed_days_of", area=area_id))
     return Calendar(frozenset({6, 7}), closed)
 
 

@@ -198,7 +198,7 @@ def page(ctx: Ctx) -> dict[str, Any]:
             "stuck_effects": stuck,
             "stuck_mails": tx.all("health.stuck_mails"),
             "set_aside": tx.all("health.set_aside_rows"),
-            "may_mend": ctx.actor.may("health.mend"),
+            "may_mend": ctx.actor.may("health.change"),
         }
 
     return ctx.db.transact(work)
@@ -213,7 +213,7 @@ def _effect(tx: Tx, effect_id: int) -> Row:
 
 def try_again(ctx: Ctx, effect_id: int) -> None:
     """Has a stuck effect tried again at once."""
-    ctx.require("health.mend")
+    ctx.require("health.change")
 
     def work(tx: Tx) -> None:
         row = _effect(tx, effect_id)
@@ -226,7 +226,7 @@ def try_again(ctx: Ctx, effect_id: int) -> None:
 
 def set_aside(ctx: Ctx, effect_id: int, why: str) -> None:
     """Gives a stuck effect up for good, with the reason, so that what waits behind it goes on."""
-    ctx.require("health.mend")
+    ctx.require("health.change")
     if not 3 <= len(why.strip()) <= 500:
         raise InputFaults([Fault("why", why[:60], "say why, in 3 to 500 characters")])
 
@@ -242,7 +242,7 @@ def set_aside(ctx: Ctx, effect_id: int, why: str) -> None:
 
 def mail_again(ctx: Ctx, mail_id: int) -> None:
     """Has a stuck mail tried again at once."""
-    ctx.require("health.mend")
+    ctx.require("health.change")
 
     def work(tx: Tx) -> None:
         if not tx.write("health.mail_now", id=mail_id, now=ctx.now):

@@ -10,8 +10,8 @@ from typing import Any
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
-from tallyman.core.access import permissions_of
-from tallyman.errors import NotSignedIn, SlowDown
+from tallyman.errors import NotFound, NotSignedIn, SlowDown
+from tallyman.services import holding
 from tallyman.services.context import Actor, Ctx, audit, company_of
 from tallyman.store.db import Row, Tx
 
@@ -118,18 +118,30 @@ def who_is(ctx: Ctx, token: str) -> Actor:
             raise NotSignedIn("Your session has ended.", "Sign in again.")
         if ctx.now - row["seen_at"] > timedelta(minutes=1):
             tx.write("people.touch_session", token=digest, now=ctx.now)
-        roles = tuple(one["role"] for one in tx.all("people.roles", id=row["person_id"]))
-        return Actor(
-            row["person_id"],
-            row["name"],
-            row["zone"],
-            row["email"],
-            roles,
-            permissions_of(roles),
-            ctx.actor.address,
-        )
+        return actor_of(tx, ctx, row["person_id"])
 
     return ctx.db.transact(look)
+
+
+def actor_of(tx: Tx, ctx: Ctx, person_id: int) -> Actor:
+    """A person with everything their roles reach. Raises NotFound for nobody."""
+    person = tx.one("people.by_id", id=person_id)
+    if person is None:
+        raise NotFound("There is no such person.", "Load the page again.")
+    held = holding.held_of(tx, person_id)
+    reach = holding.reach_of(tx, held)
+    return Actor(
+        person_id,
+        person["name"],
+        person["zone"],
+        person["email"],
+        tuple(dict.fromkeys(one.role for one in held)),
+        frozenset(reach),
+        ctx.actor.address,
+        reach,
+        tuple(row["id"] for row in tx.all("people.away_for", id=person_id, today=ctx.now.date())),
+        locale=person["locale"],
+    )
 
 
 def sign_out(ctx: Ctx, token: str) -> None:
@@ -159,6 +171,7 @@ def me(ctx: Ctx) -> dict[str, Any]:
             "zone": ctx.actor.zone,
             "roles": list(ctx.actor.roles),
             "permissions": sorted(ctx.actor.permissions),
+            "everywhere": sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
             "unread": tx.value("common.unread", person=ctx.actor.person_id),
             "company": company["name"],
             "currency": company["currency"],

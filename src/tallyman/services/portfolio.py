@@ -10,6 +10,7 @@ from tallyman.core.sizing import band_of
 from tallyman.core.working import Used, Working
 from tallyman.errors import Forbidden
 from tallyman.services.context import Ctx, company_of
+from tallyman.services.holding import scope
 from tallyman.store.db import Row, Tx
 
 
@@ -46,9 +47,15 @@ def _rank(row: Row) -> tuple[Fraction | None, Working]:
     return per_day, working
 
 
+def _scope(ctx: Ctx) -> dict[str, Any]:
+    """Ideas are seen here by who may back them or sees their tally, where either holds."""
+    back, value = ctx.actor.areas("case.decide"), ctx.actor.areas("value.see")
+    return scope(None if back is None or value is None else back | value)
+
+
 def view(ctx: Ctx) -> dict[str, Any]:
     """All ideas that were sized, the best first; those lacking a figure last, saying which."""
-    if not (ctx.actor.may("idea.back") or ctx.actor.may("value.see")):
+    if not (ctx.actor.may("case.decide") or ctx.actor.may("value.see")):
         raise Forbidden(
             "You may not see the portfolio: the permission value.see is missing.",
             "It comes with the role lead, analyst, operator or backer.",
@@ -56,7 +63,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         rows = []
-        for row in tx.all("ideas.ranked"):
+        for row in tx.all("ideas.ranked", **_scope(ctx)):
             per_day, working = _rank(row)
             rows.append(
                 {
@@ -66,7 +73,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
                     "per_day": text_of(per_day, 2),
                     "band": None if row["effort_days"] is None else band_of(Fraction(row["effort_days"])),
                     "working": working.as_dict(),
-                    "may_back": ctx.actor.may("idea.back")
+                    "may_back": ctx.actor.may_at("case.decide", row["area_id"])
                     and row["stage"] == "sized"
                     and row["sizing_state"] == "agreed",
                     "order": (per_day is None, -(per_day or 0), row["id"]),

@@ -10,7 +10,7 @@ from typing import Any
 from tallyman.core.exact import exact, text_of
 from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
-from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell
+from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell, unseen
 from tallyman.services.known import Known
 from tallyman.store.db import Tx
 
@@ -70,13 +70,13 @@ def house_rates(tx: Tx, on: date) -> dict[str, Known]:
 def listed(ctx: Ctx) -> list[dict[str, Any]]:
     """All rates, the newest first within a kind."""
     ctx.require("rate.see")
-    rows = ctx.db.transact(lambda tx: tx.all("tally.rates"))
+    rows = ctx.db.transact(lambda tx: tx.all("tally.rates", **ctx.scope("rate.see")))
     for row in rows:
         row["name"] = KINDS[row["kind"]].name
         row["unit"] = KINDS[row["kind"]].unit
         row["may_approve"] = (
             row["state"] == "proposed"
-            and ctx.actor.may("rate.approve")
+            and ctx.actor.may_at("rate.decide", row["area_id"])
             and row["made_by"] != ctx.actor.person_id
         )
     return rows
@@ -84,7 +84,7 @@ def listed(ctx: Ctx) -> list[dict[str, Any]]:
 
 def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, idea_id: int = 0) -> int:
     """Proposes a rate from a day on; somebody else approves it."""
-    ctx.require("rate.propose")
+    ctx.require("rate.make")
     faults = []
     if kind not in KINDS:
         faults.append(Fault("kind", kind, f"allowed: {', '.join(KINDS)}"))
@@ -102,9 +102,16 @@ def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, idea_id: 
         raise InputFaults(faults)
 
     def work(tx: Tx) -> int:
+        ctx.require_at("rate.make", _area_of(tx, idea_id))
         return add(tx, ctx, kind, number, since, source, idea_id)
 
     return ctx.db.transact(work)
+
+
+def _area_of(tx: Tx, idea_id: int) -> int | None:
+    """Where the idea of a rate belongs; rates of the house belong to the whole company."""
+    idea = tx.one("ideas.by_id", id=idea_id) if idea_id else None
+    return None if idea is None else idea["area_id"]
 
 
 def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, idea_id: int) -> int:
@@ -126,7 +133,7 @@ def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, 
     words = f"{KINDS[kind].name}{about}: {text_of(value, 2)} {KINDS[kind].unit} from {since}"
     audit(tx, ctx, "rate proposed", f"rate:{rate_id}", words)
     text = f"{ctx.actor.name} proposes {words}: please approve or refuse"
-    people = everyone_with(tx, "rate.approve")
+    people = everyone_with(tx, "rate.decide", _area_of(tx, idea_id))
     tell(tx, ctx, people, text, "/value/rates", f"rate:{rate_id}")
     changed(tx, ctx, "rates", rate_id)
     return rate_id
@@ -134,12 +141,14 @@ def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, 
 
 def settle(ctx: Ctx, rate_id: int, approved: bool) -> None:
     """Approves or refuses a proposed rate; not by whom it was proposed."""
-    ctx.require("rate.approve")
+    ctx.require("rate.decide")
 
     def work(tx: Tx) -> None:
         row = tx.one("tally.rate", id=rate_id)
-        if row is None:
-            raise NotFound("There is no such rate.", "Load the page again.")
+        if row is None or not (row["idea_id"] == 0 or ctx.actor.may_at("rate.see", row["area_id"])):
+            missing = NotFound("There is no such rate.", "Load the page again.")
+            raise unseen(ctx, "rate.see", row is not None, missing)
+        ctx.require_at("rate.decide", row["area_id"])
         if row["made_by"] == ctx.actor.person_id:
             raise Refused(
                 "You proposed this rate yourself, so somebody else approves it.",

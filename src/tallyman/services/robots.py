@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import re
 import secrets
+from collections.abc import Sequence
 from datetime import timedelta
 from typing import Any
 
 from tallyman.core.clock.calc import zone_fault
 from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, unseen
+from tallyman.services.holding import path
 from tallyman.services.people import token_digest
 from tallyman.store.db import Row, Tx
 
@@ -51,7 +53,7 @@ def _named(work: Any, field: str, name: str) -> Any:
 
 def add_area(ctx: Ctx, name: str, parent_id: int | None) -> int:
     """A new area, below another or at the top."""
-    ctx.require("robot.change")
+    ctx.require_at("area.make", parent_id)
     name = _name("name", name)
 
     def work(tx: Tx) -> int:
@@ -66,6 +68,68 @@ def add_area(ctx: Ctx, name: str, parent_id: int | None) -> int:
     return ctx.db.transact(work)
 
 
+def _areas_of(tx: Tx, robots: list[Row]) -> dict[int, list[Row]]:
+    """The areas each of some robots is allowed in."""
+    known = {robot["id"] for robot in robots}
+    found: dict[int, list[Row]] = {number: [] for number in known}
+    for row in tx.all("robots.robot_areas"):
+        if row["robot_id"] in known:
+            found[row["robot_id"]].append({"id": row["area_id"], "name": row["name"]})
+    return found
+
+
+def _shared(tx: Tx, ctx: Ctx, permission: str) -> frozenset[int] | None:
+    """The areas in which a robot must be allowed to be seen: those of the actor, below and above."""
+    areas = ctx.actor.areas(permission)
+    if areas is None:
+        return None
+    return areas | {above for area in areas for above in path(tx, area)}
+
+
+def _seen_robots(tx: Tx, ctx: Ctx) -> list[Row]:
+    """The robots that may work in an area whose robots the actor may see."""
+    rows, shared = tx.all("robots.robots"), _shared(tx, ctx, "robot.see")
+    if shared is None:
+        return rows
+    allowed = _areas_of(tx, rows)
+    return [row for row in rows if any(area["id"] in shared for area in allowed[row["id"]])]
+
+
+def _sees_host(tx: Tx, ctx: Ctx, host_id: int) -> bool:
+    """A host is seen by whoever sees one of its robots, or every robot."""
+    everywhere = ctx.actor.areas("robot.see") is None
+    return everywhere or any(row["host_id"] == host_id for row in _seen_robots(tx, ctx))
+
+
+def _host(tx: Tx, ctx: Ctx, host_id: int) -> Row:
+    """A host's row, locked; to be changed by who may change robots in every area its robots work in."""
+    host = tx.one("robots.lock_host", id=host_id)
+    if host is None or not _sees_host(tx, ctx, host_id):
+        missing = NotFound("There is no such host.", "Load the page again.")
+        raise unseen(ctx, "robot.see", host is not None, missing)
+    robots = [row for row in tx.all("robots.robots") if row["host_id"] == host_id]
+    areas = [area["id"] for rows in _areas_of(tx, robots).values() for area in rows]
+    _may_allow(ctx, "robot.change", areas or [None])
+    return host
+
+
+def _robot(tx: Tx, ctx: Ctx, robot_id: int) -> Row:
+    """A robot, to be changed by who may change robots in every area it works in."""
+    robot = tx.one("robots.robot", id=robot_id)
+    seen = any(row["id"] == robot_id for row in _seen_robots(tx, ctx))
+    if robot is None or not seen:
+        missing = NotFound("There is no such robot.", "Load the page again.")
+        raise unseen(ctx, "robot.see", robot is not None, missing)
+    _may_allow(ctx, "robot.change", [area["id"] for area in _areas_of(tx, [robot])[robot_id]])
+    return robot
+
+
+def _may_allow(ctx: Ctx, permission: str, area_ids: Sequence[int | None]) -> None:
+    """Raises Forbidden unless a permission holds at each of some areas."""
+    for area_id in area_ids:
+        ctx.require_at(permission, area_id)
+
+
 def _code() -> str:
     letters = "".join(secrets.choice(CODE_LETTERS) for _ in range(12))
     return "-".join(letters[i : i + 4] for i in (0, 4, 8))
@@ -73,7 +137,7 @@ def _code() -> str:
 
 def add_host(ctx: Ctx, name: str, seats: int) -> dict[str, Any]:
     """A new host with its seats; gives the one-time code, which is shown only now."""
-    ctx.require("robot.change")
+    ctx.require_at("robot.make", None)
     name = _name("name", name)
     code = _code()
 
@@ -103,9 +167,7 @@ def new_code(ctx: Ctx, host_id: int) -> dict[str, Any]:
     code = _code()
 
     def work(tx: Tx) -> None:
-        host = tx.one("robots.host", id=host_id)
-        if host is None:
-            raise NotFound("There is no such host.", "Load the page again.")
+        host = _host(tx, ctx, host_id)
         tx.write("robots.new_code", id=host_id, code=token_digest(code), until=ctx.now + CODE_LASTS)
         audit(tx, ctx, "host code made", f"host:{host_id}", f"Made a new code for {host['name']}")
         changed(tx, ctx, "robots")
@@ -130,9 +192,7 @@ def set_seats(ctx: Ctx, host_id: int, seats: int) -> None:
     ctx.require("robot.change")
 
     def work(tx: Tx) -> None:
-        host = tx.one("robots.lock_host", id=host_id)
-        if host is None:
-            raise NotFound("There is no such host.", "Load the page again.")
+        host = _host(tx, ctx, host_id)
         _set_seats(tx, host_id, seats)
         words = f"{host['name']}: {host['seats']} → {seats} seats"
         before, after = {"seats": host["seats"]}, {"seats": seats}
@@ -165,9 +225,7 @@ def set_hours(ctx: Ctx, host_id: int, start: str | None, end: str | None, zone: 
         raise InputFaults([*faults, *([wrong_zone] if wrong_zone else [])])
 
     def work(tx: Tx) -> None:
-        host = tx.one("robots.lock_host", id=host_id)
-        if host is None:
-            raise NotFound("There is no such host.", "Load the page again.")
+        host = _host(tx, ctx, host_id)
         tx.write("robots.set_hours", id=host_id, start=start, end=end, zone=zone if start else None)
         words = f"{host['name']} works {f'{start} to {end} ({zone})' if start else 'at any hour'}"
         audit(tx, ctx, "hours changed", f"host:{host_id}", words)
@@ -181,12 +239,13 @@ def add_robot(
     ctx: Ctx, name: str, host_id: int, tags: list[str], area_ids: list[int], account: str = ""
 ) -> int:
     """A new robot on a host, with tags and account, allowed in some areas and those below them."""
-    ctx.require("robot.change")
+    ctx.require("robot.make")
     name, tags, account = _name("name", name), check_tags(tags), _check_account(account)
 
     def work(tx: Tx) -> int:
-        if tx.one("robots.host", id=host_id) is None:
-            raise InputFaults([Fault("host", host_id, "there is no such host; choose one")])
+        if tx.one("robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
+            raise InputFaults([Fault("host", host_id, "there is no such host that you may see; choose one")])
+        _may_allow(ctx, "robot.make", area_ids)
         robot_id = _named(
             lambda: tx.insert(
                 "robots.add_robot", name=name, host=host_id, tags=tags, account=account, now=ctx.now
@@ -222,9 +281,8 @@ def change_robot(
     tags, account = check_tags(tags), _check_account(account)
 
     def work(tx: Tx) -> None:
-        robot = tx.one("robots.robot", id=robot_id)
-        if robot is None:
-            raise NotFound("There is no such robot.", "Load the page again.")
+        robot = _robot(tx, ctx, robot_id)
+        _may_allow(ctx, "robot.change", area_ids)
         if not tx.write("robots.change_robot", id=robot_id, tags=tags, account=account, version=version):
             raise Conflict(
                 f"Somebody changed {robot['name']} meanwhile.",
@@ -280,25 +338,58 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
     ]
 
 
+def sees_area(tx: Tx, ctx: Ctx, area_id: int) -> bool:
+    """Whether the actor may see an area: by area.see there or below, so that the way to it is known."""
+    shared = _shared(tx, ctx, "area.see")
+    return shared is None or area_id in shared
+
+
+def areas_seen(tx: Tx, ctx: Ctx) -> list[Row]:
+    """The areas that the actor may see, with those above them."""
+    shared = _shared(tx, ctx, "area.see")
+    return [row for row in tx.all("robots.areas") if shared is None or row["id"] in shared]
+
+
+def check_seen(ctx: Ctx, kind: str, number: int) -> None:
+    """Raises Forbidden or NotFound unless the actor may see a host, robot or area."""
+    ctx.require("area.see" if kind == "area" else "robot.see")
+
+    def work(tx: Tx) -> bool:
+        if kind == "area":
+            return any(row["id"] == number for row in areas_seen(tx, ctx))
+        rows = hosts_seen(tx, ctx) if kind == "host" else _seen_robots(tx, ctx)
+        return any(row["id"] == number for row in rows)
+
+    if not ctx.db.transact(work):
+        missing = NotFound(f"There is no such {kind}.", "Load the page again.")
+        raise unseen(ctx, "area.see" if kind == "area" else "robot.see", False, missing)
+
+
+def hosts_seen(tx: Tx, ctx: Ctx) -> list[Row]:
+    """The hosts that the actor may see, by way of their robots."""
+    if ctx.actor.areas("robot.see") is None:
+        return tx.all("robots.hosts")
+    seen = {robot["host_id"] for robot in _seen_robots(tx, ctx)}
+    return [row for row in tx.all("robots.hosts") if row["id"] in seen]
+
+
 def view(ctx: Ctx) -> dict[str, Any]:
     """Areas, hosts and robots as the page shows them."""
     ctx.require("robot.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        areas: dict[int, list[Row]] = {}
-        for row in tx.all("robots.robot_areas"):
-            areas.setdefault(row["robot_id"], []).append({"id": row["area_id"], "name": row["name"]})
-        hosts = tx.all("robots.hosts")
+        robots = _seen_robots(tx, ctx)
+        areas = _areas_of(tx, robots)
+        hosts = hosts_seen(tx, ctx)
         for host in hosts:
             host["connected"] = bool(host["connected"])
             host["silent"] = host["connected"] and is_silent(host["heard_at"], ctx.now)
             host["code_open"] = host["code_until"] is not None and host["code_until"] > ctx.now
-        robots = tx.all("robots.robots")
         for robot in robots:
-            robot["areas"] = areas.get(robot["id"], [])
+            robot["areas"] = [area for area in areas[robot["id"]] if sees_area(tx, ctx, area["id"])]
             robot["silent"] = is_silent(robot["heard_at"], ctx.now)
             robot["account_fault"] = _account_fault(robot)
-        return {"areas": tx.all("robots.areas"), "hosts": hosts, "robots": robots, "now": ctx.now}
+        return {"areas": areas_seen(tx, ctx), "hosts": hosts, "robots": robots, "now": ctx.now}
 
     return ctx.db.transact(work)
 

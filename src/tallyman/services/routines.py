@@ -19,9 +19,11 @@ from tallyman.services.context import (
     company_of,
     everyone_with,
     tell,
+    unseen,
 )
+from tallyman.services.ideas.base import may_see
 from tallyman.services.ideas.base import move as move_idea
-from tallyman.services.robots import check_tags, robot_facts
+from tallyman.services.robots import areas_seen, check_tags, robot_facts
 from tallyman.store.db import Row, Tx
 
 MOST_LOCKS = 10
@@ -55,11 +57,23 @@ class Given:
     count_name: str = ""
 
 
+MISSING = NotFound("There is no such routine.", "Choose one in the Workshop.")
+
+
 def find(tx: Tx, routine_id: int) -> Row:
     """A routine, or NotFound."""
     row = tx.one("routines.routine", id=routine_id)
     if row is None:
-        raise NotFound("There is no such routine.", "Choose one in the Workshop.")
+        raise MISSING
+    return row
+
+
+def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see") -> Row:
+    """A routine that the actor may see, and do something to; Forbidden or NotFound otherwise."""
+    row = tx.one("routines.routine", id=routine_id)
+    if row is None or not ctx.actor.may_at("routine.see", row["area_id"]):
+        raise unseen(ctx, "routine.see", row is not None, MISSING)
+    ctx.require_at(permission, row["area_id"])
     return row
 
 
@@ -127,10 +141,11 @@ def _set_locks(tx: Tx, ctx: Ctx, routine_id: int, names: tuple[str, ...]) -> Non
 
 def add(ctx: Ctx, given: Given) -> int:
     """Sets up a release as a routine, on trial, and as the counting point of its idea."""
-    ctx.require("routine.change")
+    ctx.require("routine.make")
 
     def work(tx: Tx) -> int:
         _check(tx, given)
+        ctx.require_at("routine.make", given.area_id)
         try:
             routine_id = tx.insert("routines.add", **_params(given), person=ctx.actor.person_id, now=ctx.now)
         except Clash as error:
@@ -151,6 +166,8 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
     assert given.idea_id is not None
     tx.one("ideas.lock", id=given.idea_id)
     idea = tx.one("ideas.by_id", id=given.idea_id)
+    if idea is not None and not may_see(tx, ctx, idea):
+        idea = None
     if idea is None or idea["stage"] not in ("building", "in service"):
         stage = idea["stage"] if idea else "not there"
         message = f"it is {stage}; an idea is counted from building on"
@@ -185,8 +202,9 @@ def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
     ctx.require("routine.change")
 
     def work(tx: Tx) -> None:
-        old = find(tx, routine_id)
+        old = find_for(tx, ctx, routine_id, "routine.change")
         _check(tx, given)
+        ctx.require_at("routine.change", given.area_id)
         try:
             done = tx.write("routines.change", id=routine_id, version=version, **_params(given))
         except Clash as error:
@@ -228,7 +246,7 @@ def wanted_of(tx: Tx, row: Row, due: datetime) -> Wanted:
         due,
         tuple(LockFacts(lock["name"], lock["held_by"]) for lock in locks),
         read_hours(row.get("window_from"), row.get("window_to"), row.get("window_zone")),
-        calendar_of(tx) if row.get("open_days") else None,
+        calendar_of(tx, row["area_id"]) if row.get("open_days") else None,
         row.get("window_zone") or "UTC",
     )
 
@@ -277,11 +295,11 @@ def _live_needs(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
 
 def go_live(ctx: Ctx, routine_id: int) -> None:
     """From now on the routine's runs count; its idea is in service."""
-    ctx.require("routine.change")
+    ctx.require("routine.decide")
 
     def work(tx: Tx) -> None:
         tx.one("routines.lock", id=routine_id)
-        routine = find(tx, routine_id)
+        routine = find_for(tx, ctx, routine_id, "routine.decide")
         if not routine["on_trial"]:
             raise Refused(f"{routine['name']} is in service already.", "Load the page again.")
         unmet = [need for need in _live_needs(tx, ctx, routine) if not need.met]
@@ -296,7 +314,7 @@ def go_live(ctx: Ctx, routine_id: int) -> None:
             move_idea(tx, ctx, idea, "in service", f"{routine['name']} went live")
             tx.write("ideas.set_live", id=idea["id"], day=_company_day(tx, ctx))
         text = f"I-{idea['id']} {idea['title']} is in service: {routine['name']} went live"
-        people = [idea["proposer_id"], *everyone_with(tx, "idea.back")]
+        people = [idea["proposer_id"], *everyone_with(tx, "case.decide", idea["area_id"])]
         tell(tx, ctx, people, text, f"/ideas/{idea['id']}", f"idea:{idea['id']}")
         changed(tx, ctx, "routines", routine_id)
 
@@ -312,7 +330,7 @@ def listed(ctx: Ctx) -> list[Row]:
     ctx.require("routine.see")
 
     def work(tx: Tx) -> list[Row]:
-        rows = tx.all("routines.routines")
+        rows = tx.all("routines.routines", **ctx.scope("routine.see"))
         ids = [row["last_run"] for row in rows if row["last_run"]]
         states = {row["id"]: row for row in tx.all("routines.last_states", ids=tuple(ids) or (0,))}
         for row in rows:
@@ -330,7 +348,7 @@ def one(ctx: Ctx, routine_id: int) -> dict[str, Any]:
     ctx.require("routine.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        row = find(tx, routine_id)
+        row = find_for(tx, ctx, routine_id)
         found = pre_check(tx, ctx, row)
         live = _live_needs(tx, ctx, row) if row["on_trial"] else []
         return {
@@ -341,11 +359,12 @@ def one(ctx: Ctx, routine_id: int) -> dict[str, Any]:
             "live_needs": [vars(need) for need in live],
             "triggers": triggers.rows_of(tx, ctx, routine_id),
             "locks": [row["name"] for row in tx.all("routines.locks_of", routine=routine_id)],
-            "ideas": tx.all("routines.ideas_to_count"),
+            "ideas": tx.all("routines.ideas_to_count", **ctx.scope("idea.see")),
             "versions": tx.all("packages.versions", name=row["package"]),
             "may": {
-                "change": ctx.actor.may("routine.change"),
-                "start": ctx.actor.may("run.start"),
+                "change": ctx.actor.may_at("routine.change", row["area_id"]),
+                "decide": ctx.actor.may_at("routine.decide", row["area_id"]),
+                "start": ctx.actor.may_at("run.make", row["area_id"]),
             },
         }
 
@@ -357,8 +376,8 @@ def choices(ctx: Ctx) -> dict[str, Any]:
     ctx.require("routine.see")
     return ctx.db.transact(
         lambda tx: {
-            "areas": tx.all("robots.areas"),
-            "ideas": tx.all("routines.ideas_to_count"),
+            "areas": [row for row in areas_seen(tx, ctx) if ctx.actor.may_at("routine.make", row["id"])],
+            "ideas": tx.all("routines.ideas_to_count", **ctx.scope("idea.see")),
             "locks": [row["name"] for row in tx.all("routines.locks")],
         }
     )

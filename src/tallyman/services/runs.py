@@ -13,9 +13,10 @@ from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_k
 from tallyman.errors import InputFaults, NotFound, Refused
 from tallyman.formats.package_zip import check_inputs
 from tallyman.services import places
-from tallyman.services.context import Ctx, audit, changed, effect
+from tallyman.services.context import Ctx, audit, changed, effect, unseen
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import find as find_routine
+from tallyman.services.routines import find_for as find_routine_for
 from tallyman.services.routines import wanted_of
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
@@ -39,11 +40,13 @@ def ref(run_id: int) -> str:
     return f"R-{run_id}"
 
 
-def find(tx: Tx, run_id: int) -> Row:
-    """A run with names, or NotFound."""
+def find(tx: Tx, ctx: Ctx, run_id: int, permission: str = "run.see") -> Row:
+    """A run with names that the actor may see, and do something to; Forbidden or NotFound otherwise."""
     row = tx.one("runs.one", id=run_id)
-    if row is None:
-        raise NotFound(f"There is no run {ref(run_id)}.", "Choose one in the list.")
+    if row is None or not ctx.actor.may_at("run.see", row["area_id"]):
+        missing = NotFound(f"There is no run {ref(run_id)}.", "Choose one in the list.")
+        raise unseen(ctx, "run.see", row is not None, missing)
+    ctx.require_at(permission, row["area_id"])
     return row
 
 
@@ -92,14 +95,14 @@ def add(
 
 def start(ctx: Ctx, routine_id: int, key: str) -> int:
     """Starts a routine now; the same key gives the same run again."""
-    ctx.require("run.start")
+    ctx.require("run.make")
 
     def work(tx: Tx) -> int:
         start_key = f"run:{ctx.actor.person_id}:{key}"[:120]
         known = tx.value("common.started_object", key=start_key)
         if known is not None:
             return int(known)
-        routine = find_routine(tx, routine_id)
+        routine = find_routine_for(tx, ctx, routine_id, "run.make")
         if routine["retired_at"] is not None:
             raise Refused(f"{routine['name']} is retired.", "Set up a new routine.")
         check_inputs(routine["schema"], routine["inputs"])
@@ -113,12 +116,12 @@ def start(ctx: Ctx, routine_id: int, key: str) -> int:
 
 def cancel(ctx: Ctx, run_id: int) -> str:
     """Cancels a waiting run at once, asks the runner for a running one. Gives the state now."""
-    ctx.require("run.start")
+    ctx.require("run.change")
 
     def work(tx: Tx) -> str:
+        find(tx, ctx, run_id, "run.change")
         run = tx.one("runs.lock", id=run_id)
-        if run is None:
-            raise NotFound(f"There is no run {ref(run_id)}.", "Choose one in the list.")
+        assert run is not None
         obj = f"run:{run_id}"
         if run["state"] in ("waiting", "held"):
             how = "while it was held" if run["state"] == "held" else "before it started"
@@ -157,10 +160,10 @@ def _end_still(
 
 def pause(ctx: Ctx, run_id: int) -> None:
     """Asks a running run to save its state and stop; its package must have checkpoints."""
-    ctx.require("run.start")
+    ctx.require("run.change")
 
     def work(tx: Tx) -> None:
-        run = find(tx, run_id)
+        run = find(tx, ctx, run_id, "run.change")
         if run["state"] != "running":
             raise Refused(f"{ref(run_id)} is {run['state']}.", "Only a running run can be paused.")
         if not run["checkpoints"]:
@@ -177,10 +180,10 @@ def pause(ctx: Ctx, run_id: int) -> None:
 
 def go_on(ctx: Ctx, run_id: int) -> None:
     """A held run waits again; any eligible robot takes its next segment with the saved state."""
-    ctx.require("run.start")
+    ctx.require("run.change")
 
     def work(tx: Tx) -> None:
-        run = find(tx, run_id)
+        run = find(tx, ctx, run_id, "run.change")
         routine = find_routine(tx, run["routine_id"])
         order = order_key(ctx.now, routine["priority"])
         words = f"continued by {ctx.actor.name}"
@@ -239,7 +242,7 @@ def lose_silent(ctx: Ctx) -> int:
     def work(tx: Tx) -> int:
         lost = 0
         for row in tx.all("runs.leases_ended", now=ctx.now):
-            run = find(tx, row["id"])
+            run = find(tx, ctx, row["id"])
             until = run["lease_until"]
             reason = (
                 f"{run['host']} did not renew the lease, which ended at {until:%H:%M:%S} UTC on "
@@ -307,7 +310,10 @@ def page_of_runs(
     ctx.require("run.see")
 
     def work(tx: Tx) -> dict[str, Any]:
+        areas = ctx.actor.areas("run.see")
         filters: dict[str, Any] = {"routine": routine, "robot": robot}
+        if areas is not None:
+            filters["in_areas"] = tuple(areas) or (0,)
         if state == "open":
             filters["states"] = OPEN
         elif state == "ended badly":
@@ -325,7 +331,7 @@ def page_of_runs(
                 row["reason"] = reasons[row["id"]]["first"]
             elif row["id"] in steps:
                 row["reason"] = f"step {steps[row['id']]['n']}: {steps[row['id']]['name']}"
-        counts = {row["state"]: row["runs"] for row in tx.all("runs.counts_by_state")}
+        counts = {row["state"]: row["runs"] for row in tx.all("runs.counts_by_state", **ctx.scope("run.see"))}
         return {"rows": rows, "next": following, "open": counts, "now": ctx.now}
 
     return ctx.db.transact(work)
@@ -353,32 +359,34 @@ def one(ctx: Ctx, run_id: int) -> dict[str, Any]:
     ctx.require("run.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        run = find(tx, run_id)
+        run = find(tx, ctx, run_id)
         reasons = {}
         if run["state"] == "waiting":
             reasons = waiting_reasons(tx, ctx, [run_id]).get(run_id, {})
         entries = tx.all("tally.entries_of_run", run=run_id)
+        idea_area = tx.value("runs.idea_area", routine=run["routine_id"])
+        sees_value = ctx.actor.may_at("value.see", idea_area)
         return {
             **{key: run[key] for key in SHOWN},
             "trial": bool(run["trial"]),
             "waits_for": reasons.get("first", ""),
             "needs": reasons.get("needs", []),
             "steps": tx.all("runs.steps", run=run_id),
-            "entries": entries if ctx.actor.may("value.see") else [],
-            "caution": tx.value("tally.caution_of_run", run=run_id),
-            "fix": tx.one("tally.fix_of_run", run=run_id) if ctx.actor.may("value.see") else None,
+            "entries": entries if sees_value else [],
+            "caution": tx.value("tally.caution_of_run", run=run_id) if sees_value else None,
+            "fix": tx.one("tally.fix_of_run", run=run_id) if sees_value else None,
             "usual_seconds": _usual_seconds(tx, run["routine_id"]),
             "segments": tx.all("runs.segments", run=run_id),
-            "may": _may(ctx, run, any(entry["idea_id"] for entry in entries)),
+            "may": _may(ctx, run, any(entry["idea_id"] for entry in entries), idea_area),
             "now": ctx.now,
         }
 
     return ctx.db.transact(work)
 
 
-def _may(ctx: Ctx, run: Row, counted: bool) -> dict[str, Any]:
+def _may(ctx: Ctx, run: Row, counted: bool, idea_area: int | None) -> dict[str, Any]:
     """What can be done with a run now; why it cannot be paused, if that is not plain."""
-    allowed, state = ctx.actor.may("run.start"), run["state"]
+    allowed, state = ctx.actor.may_at("run.change", run["area_id"]), run["state"]
     why = ""
     if state == "running" and not run["checkpoints"]:
         why = f"{run['package']} {run['release_version']} has no checkpoints"
@@ -389,7 +397,7 @@ def _may(ctx: Ctx, run: Row, counted: bool) -> dict[str, Any]:
         "pause": allowed and state == "running" and not why and run["pause_at"] is None,
         "why_no_pause": why,
         "go_on": allowed and state == "held",
-        "correct": ctx.actor.may("value.correct") and bool(counted),
+        "correct": ctx.actor.may_at("value.change", idea_area) and bool(counted),
     }
 
 
@@ -398,7 +406,7 @@ def log(ctx: Ctx, run_id: int, after: int) -> dict[str, Any]:
     ctx.require("run.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        find(tx, run_id)
+        find(tx, ctx, run_id)
         lines, total = log_lines(tx, run_id, after, 1000)
         return {"lines": lines, "total": total}
 

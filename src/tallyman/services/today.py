@@ -5,9 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.core.runs import is_silent
+from tallyman.services.access import asking
 from tallyman.services.context import Ctx
+from tallyman.services.holding import scope
 from tallyman.services.ideas.base import days_late
 from tallyman.services.rates import KINDS
+from tallyman.services.robots import hosts_seen
 from tallyman.services.runs import since_yesterday
 from tallyman.store.db import Row, Tx
 
@@ -29,18 +32,25 @@ def _reach(row: Row) -> str:
     return f"{row['hours_low']:.0f}–{row['hours_high']:.0f} h a year in reach"
 
 
-def _in_stage(tx: Tx, stage: str) -> list[Row]:
-    return tx.all("ideas.waiting_in", stage=stage)
+def _in_stage(tx: Tx, ctx: Ctx, stage: str, permission: str) -> list[Row]:
+    """Ideas in a stage, as far as a permission reaches."""
+    return tx.all("ideas.waiting_in", stage=stage, **ctx.scope(permission))
 
 
 def _screened(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
     rows = []
-    for row in _in_stage(tx, "screened"):
+    agree, size = ctx.actor.areas("sizing.decide"), ctx.actor.areas("sizing.make")
+    reach = scope(None if agree is None or size is None else agree | size)
+    for row in tx.all("ideas.waiting_in", stage="screened", **reach):
         offered = row["sizing_state"] == "offered"
-        if offered and ctx.actor.may("idea.agree") and row["sized_by"] != ctx.actor.person_id:
+        if (
+            offered
+            and ctx.actor.may_at("sizing.decide", row["area_id"])
+            and row["sized_by"] != ctx.actor.person_id
+        ):
             words = "sized, waits for your agreement"
             rows.append(_idea_wait(ctx, "agree", row, words, "sizing"))
-        elif not offered and ctx.actor.may("idea.size"):
+        elif not offered and ctx.actor.may_at("sizing.make", row["area_id"]):
             sent_back = row["sizing_state"] == "sent back"
             words = "its sizing was sent back" if sent_back else f"{_reach(row)}; to be sized"
             rows.append(_idea_wait(ctx, "size", row, words, "sizing"))
@@ -60,34 +70,39 @@ def _waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
     for row in tx.all("ideas.to_confirm", person=me):
         words = f"{row['proposer']} named you as its work owner; confirm the answers"
         rows.append(_idea_wait(ctx, "confirm", row, words))
-    if ctx.actor.may("idea.review"):
-        for row in _in_stage(tx, "noted"):
+    if ctx.actor.may("idea.decide"):
+        for row in _in_stage(tx, ctx, "noted", "idea.decide"):
             words = f"from {row['proposer']}; {_reach(row)}"
             rows.append(_idea_wait(ctx, "review", row, words))
     rows += _screened(tx, ctx)
-    if ctx.actor.may("idea.back"):
-        for row in _in_stage(tx, "sized"):
+    if ctx.actor.may("case.decide"):
+        for row in _in_stage(tx, ctx, "sized", "case.decide"):
             rows.append(_idea_wait(ctx, "decide", row, "sized and agreed; back it or not", "case"))
     rows += _work_waits(tx, ctx)
+    if ctx.actor.may("role.decide"):
+        for row in asking.rows_waiting(tx, ctx):
+            where = f" for {row['area']}" if row["area"] else ""
+            title = f"{row['person']} asks for access{where}"
+            rows.append(_wait("access", title, row["words"], f"/house/access?request={row['id']}"))
     return rows
 
 
 def _work_waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
     rows = []
-    if ctx.actor.may("idea.build"):
-        for row in _in_stage(tx, "backed"):
+    if ctx.actor.may("build.make"):
+        for row in _in_stage(tx, ctx, "backed", "build.make"):
             rows.append(_idea_wait(ctx, "build", row, "backed; take it up to build it"))
-        for row in _in_stage(tx, "building"):
+        for row in _in_stage(tx, ctx, "building", "build.make"):
             if row["builder_id"] == ctx.actor.person_id and row["building"] == "taken up":
                 words = "you build it; release a package and set up a routine"
                 rows.append(_idea_wait(ctx, "build", row, words))
-    if ctx.actor.may("routine.change"):
-        for row in tx.all("routines.ready_to_go_live"):
+    if ctx.actor.may("routine.decide"):
+        for row in tx.all("routines.ready_to_go_live", **ctx.scope("routine.decide")):
             title, link = f"{row['name']}", f"/workshop/routines/{row['id']}"
             words = f"on trial for I-{row['idea_id']}; try it, then let it go live"
             rows.append(_wait("go live", title, words, link))
-    if ctx.actor.may("rate.approve"):
-        for row in tx.all("tally.rates_to_settle", person=ctx.actor.person_id):
+    if ctx.actor.may("rate.decide"):
+        for row in tx.all("tally.rates_to_settle", person=ctx.actor.person_id, **ctx.scope("rate.decide")):
             about = f" of I-{row['idea_id']}" if row["idea_id"] else ""
             title = f"{KINDS[row['kind']].name}{about}: {row['value']:.2f}"
             words = f"{row['proposer']} proposes it from {row['since']}; approve or refuse"
@@ -98,7 +113,7 @@ def _work_waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
 def _wrong(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
     rows = []
     if ctx.actor.may("robot.see"):
-        for host in tx.all("robots.hosts"):
+        for host in hosts_seen(tx, ctx):
             if host["connected"] and is_silent(host["heard_at"], ctx.now):
                 words = "silent: no robot on it gets work until its runner is heard again"
                 rows.append(
@@ -111,7 +126,7 @@ def _wrong(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
                     }
                 )
     if ctx.actor.may("run.see"):
-        for run in tx.all("runs.went_wrong", since=since_yesterday(ctx)):
+        for run in tx.all("runs.went_wrong", since=since_yesterday(ctx), **ctx.scope("run.see")):
             rows.append(
                 {
                     "state": run["state"],
@@ -128,7 +143,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
     """The three answers of the start page, as far as the actor may see them."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        coming = tx.all("triggers.coming") if ctx.actor.may("routine.see") else []
+        coming = tx.all("triggers.coming", **ctx.scope("routine.see")) if ctx.actor.may("routine.see") else []
         waits = sorted(_waits(tx, ctx), key=lambda one: -one["late"])
         return {
             "waits": waits,

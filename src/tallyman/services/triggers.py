@@ -9,7 +9,7 @@ from typing import Any
 from tallyman.core import clock
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
-from tallyman.services.context import Ctx, audit, calendar_of, changed
+from tallyman.services.context import Ctx, audit, calendar_of, changed, unseen
 from tallyman.store.db import Row, Tx
 
 NEXT_TIMES = 5
@@ -38,10 +38,10 @@ class Given:
     latest_minutes: int | None = None
 
 
-def _schedule(tx: Tx, given: Given) -> clock.Schedule:
+def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> clock.Schedule:
     wanted: dict[str, Any] = {**given.form, "tz": given.zone, "window": given.window}
     if given.on_closed != "run":
-        calendar = calendar_of(tx)
+        calendar = calendar_of(tx, area_id)
         wanted["calendar"] = {
             "weekend": sorted(calendar.weekend),
             "closed": [day.isoformat() for day in sorted(calendar.closed)],
@@ -69,10 +69,10 @@ def given_of(row: Row) -> Given:
 
 def schedule_of(tx: Tx, trigger: Row) -> clock.Schedule:
     """When a trigger starts: its times and its sentence."""
-    return _schedule(tx, given_of(trigger))
+    return _schedule(tx, given_of(trigger), tx.value("routines.area_of", id=trigger["routine_id"]))
 
 
-def _check(tx: Tx, ctx: Ctx, given: Given) -> tuple[clock.Schedule, list[clock.Fired]]:
+def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[clock.Schedule, list[clock.Fired]]:
     """The schedule and its next times; raises InputFaults with every fault."""
     faults = []
     if given.on_closed not in ("run", "skip", "next", "previous"):
@@ -85,7 +85,7 @@ def _check(tx: Tx, ctx: Ctx, given: Given) -> tuple[clock.Schedule, list[clock.F
         faults.append(Fault("latest_minutes", given.latest_minutes, f"allowed: 1 to {MOST_HOURS * 60}"))
     if faults:
         raise InputFaults(faults)
-    schedule = _schedule(tx, given)
+    schedule = _schedule(tx, given, area_id)
     fired = list(islice(schedule.after(ctx.now), NEXT_TIMES))
     if not fired:
         message = "it never starts again: closed days, the window, the years or its date leave no time"
@@ -93,12 +93,13 @@ def _check(tx: Tx, ctx: Ctx, given: Given) -> tuple[clock.Schedule, list[clock.F
     return schedule, fired
 
 
-def preview(ctx: Ctx, given: Given) -> dict[str, Any]:
-    """The sentence and the next five times; InputFaults if it cannot be read."""
+def preview(ctx: Ctx, given: Given, routine_id: int | None = None) -> dict[str, Any]:
+    """The sentence and the next five times (of a routine: by its area's closed days)."""
     ctx.require("routine.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        schedule, fired = _check(tx, ctx, given)
+        area_id = _routine(tx, ctx, routine_id)["area_id"] if routine_id is not None else None
+        schedule, fired = _check(tx, ctx, given, area_id)
         return {
             "sentence": schedule.sentence,
             "times": [one.at for one in fired],
@@ -137,10 +138,12 @@ def _kept(schedule: clock.Schedule, given: Given, following: clock.Fired) -> dic
     }
 
 
-def _routine(tx: Tx, routine_id: int) -> Row:
+def _routine(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see") -> Row:
     row = tx.one("routines.routine", id=routine_id)
-    if row is None:
-        raise NotFound("There is no such routine.", "Choose one in the Workshop.")
+    if row is None or not ctx.actor.may_at("routine.see", row["area_id"]):
+        missing = NotFound("There is no such routine.", "Choose one in the Workshop.")
+        raise unseen(ctx, "routine.see", row is not None, missing)
+    ctx.require_at(permission, row["area_id"])
     return row
 
 
@@ -149,8 +152,8 @@ def add(ctx: Ctx, routine_id: int, given: Given) -> int:
     ctx.require("routine.change")
 
     def work(tx: Tx) -> int:
-        routine = _routine(tx, routine_id)
-        schedule, fired = _check(tx, ctx, given)
+        routine = _routine(tx, ctx, routine_id, "routine.change")
+        schedule, fired = _check(tx, ctx, given, routine["area_id"])
         trigger_id = tx.insert(
             "triggers.add",
             routine=routine_id,
@@ -174,8 +177,9 @@ def change(ctx: Ctx, routine_id: int, trigger_id: int, given: Given, version: in
     ctx.require("routine.change")
 
     def work(tx: Tx) -> None:
+        routine = _routine(tx, ctx, routine_id, "routine.change")
         old = _find(tx, routine_id, trigger_id)
-        schedule, fired = _check(tx, ctx, given)
+        schedule, fired = _check(tx, ctx, given, routine["area_id"])
         kept = _kept(schedule, given, fired[0])
         if not tx.write("triggers.change", id=trigger_id, version=version, now=ctx.now, **kept):
             raise Conflict(
@@ -205,6 +209,7 @@ def retire(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
     ctx.require("routine.change")
 
     def work(tx: Tx) -> None:
+        _routine(tx, ctx, routine_id, "routine.change")
         if not tx.write("triggers.retire", id=trigger_id, routine=routine_id, now=ctx.now):
             raise NotFound("This start is not there any more.", "Load the page again.")
         audit(tx, ctx, "trigger ended", f"routine:{routine_id}", f"Ended start {trigger_id}")
@@ -218,7 +223,7 @@ def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[dict[str, Any]]:
     found = []
     for row in tx.all("triggers.of_routine", id=routine_id):
         given = given_of(row)
-        schedule = _schedule(tx, given)
+        schedule = schedule_of(tx, row)
         fired = list(islice(schedule.after(ctx.now), NEXT_TIMES))
         found.append(
             {
@@ -238,6 +243,7 @@ def history(ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> d
     ctx.require("routine.see")
 
     def work(tx: Tx) -> dict[str, Any]:
+        _routine(tx, ctx, routine_id)
         _find(tx, routine_id, trigger_id)
         last = 2**62 if before is None else before
         rows = tx.all("triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1)
@@ -253,7 +259,7 @@ def as_calendar(ctx: Ctx, routine_id: int) -> bytes:
     ctx.require("routine.see")
 
     def work(tx: Tx) -> bytes:
-        routine = _routine(tx, routine_id)
+        routine = _routine(tx, ctx, routine_id)
         events = []
         for row in tx.all("triggers.of_routine", id=routine_id):
             schedule = schedule_of(tx, row)

@@ -94,6 +94,11 @@ def page(
     return rows, mark
 
 
+# Whoever has a part in an idea sees it, whatever their roles.
+OWN = (
+    "i.proposer_id = %({me})s OR i.owner_id = %({me})s OR i.expert_id = %({me})s OR i.builder_id = %({me})s "
+    "OR EXISTS (SELECT 1 FROM idea_helper h WHERE h.idea_id = i.id AND h.person_id = %({me})s)"
+)
 IDEAS = Listing(
     "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.fit_low, i.fit_high, "
     "i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, i.sized_by, i.changed_at, "
@@ -103,7 +108,8 @@ IDEAS = Listing(
         "stage": "i.stage = %(stage)s",
         "stages": "i.stage IN %(stages)s",
         "not_drafts_of_others": "(i.stage <> 'draft' OR i.proposer_id = %(not_drafts_of_others)s)",
-        "seen_by": "(i.proposer_id = %(seen_by)s OR i.owner_id = %(seen_by)s)",
+        # Used together with not_drafts_of_others, which names who asks.
+        "in_areas": f"(i.area_id IN %(in_areas)s OR {OWN.format(me='not_drafts_of_others')})",
         "proposer": "i.proposer_id = %(proposer)s",
         "division": "i.division_id = %(division)s",
         "text": "(i.title LIKE %(text)s OR i.what LIKE %(text)s)",
@@ -125,6 +131,7 @@ RUNS = Listing(
     {
         "state": "r.state = %(state)s",
         "states": "r.state IN %(states)s",
+        "in_areas": "o.area_id IN %(in_areas)s",
         "routine": "r.routine_id = %(routine)s",
         "robot": "r.robot_id = %(robot)s",
     },

@@ -12,7 +12,7 @@ from tallyman.store.db import Database, Tx
 
 FOLDER = Path(__file__).parent / "migrations"
 # What the application's account may only add to, never change or take away.
-INSERT_ONLY = ("audit", "tally_entry")
+INSERT_ONLY = ("audit", "audit_seal", "secret_use", "tally_entry")
 OWNERS_ONLY = ("schema_migration", "migration_lease")
 NOTES = """
 CREATE TABLE IF NOT EXISTS schema_migration (

@@ -4,7 +4,187 @@
  */
 
 export interface paths {
-    "/api/v1/areas": {
+    "/api/v1/access/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Groups
+         * @description Every group.
+         */
+        get: operations["groups_api_v1_access_groups_get"];
+        put?: never;
+        /**
+         * Add Group
+         * @description Makes a group.
+         */
+        post: operations["add_group_api_v1_access_groups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/groups/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Group
+         * @description A group with its members.
+         */
+        get: operations["one_group_api_v1_access_groups__number__get"];
+        /**
+         * Change Group
+         * @description Changes a group and who is in it.
+         */
+        put: operations["change_group_api_v1_access_groups__number__put"];
+        post?: never;
+        /**
+         * Retire Group
+         * @description Takes a group that holds no role out of use.
+         */
+        delete: operations["retire_group_api_v1_access_groups__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/holders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holders
+         * @description Who holds which role for what.
+         */
+        get: operations["holders_api_v1_access_holders_get"];
+        put?: never;
+        /**
+         * Give
+         * @description Gives a role to a person or a group.
+         */
+        post: operations["give_api_v1_access_holders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/holders/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Away
+         * @description Takes a role away.
+         */
+        delete: operations["take_away_api_v1_access_holders__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Access
+         * @description What the signed-in person may do, and who can give more.
+         */
+        get: operations["my_access_api_v1_access_mine_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/people/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Access Of
+         * @description What a person may do.
+         */
+        get: operations["access_of_api_v1_access_people__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Requests
+         * @description Open requests that wait for the signed-in person.
+         */
+        get: operations["requests_api_v1_access_requests_get"];
+        put?: never;
+        /**
+         * Ask
+         * @description Asks for access.
+         */
+        post: operations["ask_api_v1_access_requests_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/requests/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Requests
+         * @description What the signed-in person asked for.
+         */
+        get: operations["my_requests_api_v1_access_requests_mine_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/requests/{number}/decide": {
         parameters: {
             query?: never;
             header?: never;
@@ -14,10 +194,186 @@ export interface paths {
         get?: never;
         put?: never;
         /**
+         * Decide
+         * @description Answers a request.
+         */
+        post: operations["decide_api_v1_access_requests__number__decide_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Roles
+         * @description Every role in use.
+         */
+        get: operations["roles_api_v1_access_roles_get"];
+        put?: never;
+        /**
+         * Add Role
+         * @description Makes a role.
+         */
+        post: operations["add_role_api_v1_access_roles_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/roles/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Role
+         * @description Changes a role; of a built-in one only whether it asks for a second factor.
+         */
+        put: operations["change_role_api_v1_access_roles__number__put"];
+        post?: never;
+        /**
+         * Retire Role
+         * @description Takes a role that nobody holds out of use.
+         */
+        delete: operations["retire_role_api_v1_access_roles__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/access/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why
+         * @description Whether a person may do something, and why.
+         */
+        get: operations["why_api_v1_access_why_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/areas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tree
+         * @description The areas that one may see.
+         */
+        get: operations["tree_api_v1_areas_get"];
+        put?: never;
+        /**
          * Add Area
          * @description Adds an area.
          */
         post: operations["add_area_api_v1_areas_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/areas/closed-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Day
+         * @description A day on which an area or the company does not work.
+         */
+        post: operations["close_day_api_v1_areas_closed_days_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/areas/closed-days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Open Day
+         * @description An area or the company works on this day again.
+         */
+        delete: operations["open_day_api_v1_areas_closed_days__day__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/areas/{number}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Before Move
+         * @description Who would gain and lose, before an area moves.
+         */
+        get: operations["before_move_api_v1_areas__number__move_get"];
+        put?: never;
+        /**
+         * Move
+         * @description Moves an area with all below it.
+         */
+        post: operations["move_api_v1_areas__number__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/areas/{number}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename
+         * @description Another name for an area.
+         */
+        put: operations["rename_api_v1_areas__number__name_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -35,7 +391,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description Reads a form before it is kept.
+         * @description Reads a form before it is kept; for a routine by the closed days of its area.
          */
         post: operations["preview_api_v1_clock_preview_post"];
         delete?: never;
@@ -368,6 +724,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Place
+         * @description Says where an idea belongs.
+         */
+        put: operations["place_api_v1_ideas__number__area_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/back": {
         parameters: {
             query?: never;
@@ -527,6 +903,46 @@ export interface paths {
          */
         post: operations["hand_in_api_v1_ideas__number__hand_in_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/helpers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Helper
+         * @description Asks somebody to help with an idea.
+         */
+        post: operations["add_helper_api_v1_ideas__number__helpers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/helpers/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Helper
+         * @description Somebody helps no more.
+         */
+        delete: operations["drop_helper_api_v1_ideas__number__helpers__person__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1569,6 +1985,34 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccessOf
+         * @description Everything that a person may do, where, by which roles.
+         */
+        AccessOf: {
+            /** Breaches */
+            breaches: string[];
+            /** Givers */
+            givers: string[];
+            /** Groups */
+            groups: string[];
+            /** Held */
+            held: components["schemas"]["GrantedOut"][];
+            /** Lines */
+            lines: components["schemas"]["SubjectLine"][];
+        };
+        /**
+         * ActOut
+         * @description One act on a subject.
+         */
+        ActOut: {
+            /** Act */
+            act: string;
+            /** Permission */
+            permission: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Answer
          * @description A question with its answer and what the reviewer said of it.
          */
@@ -1625,14 +2069,28 @@ export interface components {
             parent_id: number | null;
         };
         /**
-         * AreaName
-         * @description An area by name.
+         * AreaOut
+         * @description An area with the one above and what lives in it.
          */
-        AreaName: {
+        AreaOut: {
+            /** Days */
+            days: components["schemas"]["DayOut"][];
+            /** Held */
+            held: number;
             /** Id */
             id: number;
+            /** May Change */
+            may_change: boolean;
             /** Name */
             name: string;
+            /** Parent Id */
+            parent_id: number | null;
+            /** Robots */
+            robots: number;
+            /** Routines */
+            routines: number;
+            /** Version */
+            version: number;
         };
         /**
          * Ask
@@ -1641,6 +2099,24 @@ export interface components {
         Ask: {
             /** Key */
             key?: string | null;
+        };
+        /**
+         * AskIn
+         * @description What somebody asks access for.
+         */
+        AskIn: {
+            /** Area */
+            area?: number | null;
+            /**
+             * Permission
+             * @default
+             */
+            permission: string;
+            /**
+             * Words
+             * @example I look after the meter letters
+             */
+            words: string;
         };
         /**
          * Back
@@ -1778,6 +2254,18 @@ export interface components {
             to_build: string | null;
             /** To Run */
             to_run: string | null;
+        };
+        /**
+         * Change
+         * @description Somebody who gains or loses, by which role, and what.
+         */
+        Change: {
+            /** By */
+            by: string;
+            /** Person */
+            person: string;
+            /** What */
+            what: string[];
         };
         /**
          * ChangeRobot
@@ -1936,6 +2424,57 @@ export interface components {
             uptime_seconds: number;
             /** Version */
             version: string;
+        };
+        /**
+         * DayIn
+         * @description A day on which an area, or (none) the company, does not work.
+         */
+        DayIn: {
+            /** Area */
+            area?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DayOut
+         * @description A closed day.
+         */
+        DayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DecideIn
+         * @description The answer: a role for an area (or the company), or no role and why not.
+         */
+        DecideIn: {
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+            /** Area */
+            area?: number | null;
+            /** Role */
+            role?: number | null;
+        };
+        /**
+         * Decided
+         * @description What became of a request.
+         */
+        Decided: {
+            /** State */
+            state: string;
         };
         /**
          * Decline
@@ -2151,6 +2690,101 @@ export interface components {
             years?: string | null;
         };
         /**
+         * GiveIn
+         * @description A role for a person or a group, for an area or (none) the whole company.
+         */
+        GiveIn: {
+            /** Area */
+            area?: number | null;
+            /** Group */
+            group?: number | null;
+            /** Person */
+            person?: number | null;
+            /** Role */
+            role: number;
+        };
+        /**
+         * Given
+         * @description The number of what was given, and the separations of duty that one person defeats by now.
+         */
+        Given: {
+            /** Breaches */
+            breaches: string[];
+            /** Id */
+            id: number;
+        };
+        /**
+         * GrantedOut
+         * @description A role that grants something, and for what it is held.
+         */
+        GrantedOut: {
+            /** Group */
+            group: string | null;
+            /** Role */
+            role: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * GroupIn
+         * @description A group as somebody sets it up.
+         */
+        GroupIn: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /**
+             * Claim
+             * @default
+             */
+            claim: string;
+            /** Name */
+            name: string;
+            /**
+             * People
+             * @default []
+             */
+            people: number[];
+        };
+        /**
+         * GroupOut
+         * @description A group.
+         */
+        GroupOut: {
+            /** About */
+            about: string;
+            /** Claim */
+            claim: string | null;
+            /** Id */
+            id: number;
+            /** Members */
+            members: number;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * GroupPage
+         * @description A group with its members.
+         */
+        GroupPage: {
+            /** About */
+            about: string;
+            /** Claim */
+            claim: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** People */
+            people: components["schemas"]["Member"][];
+            /** Version */
+            version: number;
+        };
+        /**
          * Happened
          * @description One line of an object's history.
          */
@@ -2273,6 +2907,69 @@ export interface components {
             run: number;
         };
         /**
+         * Helper
+         * @description Somebody who helps with an idea.
+         */
+        Helper: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Task */
+            task: string;
+        };
+        /**
+         * HelperIn
+         * @description Who is asked to help, and with what.
+         */
+        HelperIn: {
+            /** Person */
+            person: number;
+            /**
+             * Task
+             * @default
+             */
+            task: string;
+        };
+        /**
+         * HolderOut
+         * @description A role as a person or group holds it.
+         */
+        HolderOut: {
+            /** Area Id */
+            area_id: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Given By */
+            given_by: string | null;
+            /** Group Id */
+            group_id: number | null;
+            /** Grp */
+            grp: string | null;
+            /** Id */
+            id: number;
+            /** May Take */
+            may_take: boolean;
+            /** Person */
+            person: string | null;
+            /** Person Id */
+            person_id: number | null;
+            /** Role */
+            role: string;
+            /** Role Id */
+            role_id: number;
+            /** Where */
+            where: string;
+        };
+        /**
          * Host
          * @description A host: when it was heard, under which account, and its seats.
          */
@@ -2351,6 +3048,12 @@ export interface components {
         Idea: {
             /** Answers */
             answers: components["schemas"]["Answer"][];
+            /** Area */
+            area: string | null;
+            /** Area Id */
+            area_id: number | null;
+            /** Areas */
+            areas: components["schemas"]["tallyman__api__ideas__models__AreaName"][];
             /** Builder */
             builder: string | null;
             /** Building */
@@ -2365,6 +3068,8 @@ export interface components {
             fit_high: string | null;
             /** Fit Low */
             fit_low: string | null;
+            /** Helpers */
+            helpers: components["schemas"]["Helper"][];
             /** Hours High */
             hours_high: string | null;
             /** Hours Low */
@@ -2420,12 +3125,16 @@ export interface components {
             agree: boolean;
             /** Answer */
             answer: boolean;
+            /** Ask Helpers */
+            ask_helpers: boolean;
             /** Back */
             back: boolean;
             /** Build */
             build: boolean;
             /** Confirm */
             confirm: boolean;
+            /** Place */
+            place: boolean;
             /** Review */
             review: boolean;
             /** See Case */
@@ -2745,6 +3454,21 @@ export interface components {
             words: string[];
         };
         /**
+         * MayLine
+         * @description Something that somebody may do, and where.
+         */
+        MayLine: {
+            /** Permission */
+            permission: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Me
          * @description The signed-in person, what they may do, and the company's basics.
          */
@@ -2757,6 +3481,8 @@ export interface components {
             currency: string;
             /** Email */
             email: string;
+            /** Everywhere */
+            everywhere: string[];
             /** Id */
             id: number;
             /** Name */
@@ -2769,6 +3495,18 @@ export interface components {
             unread: number;
             /** Zone */
             zone: string;
+        };
+        /**
+         * Member
+         * @description Somebody in a group.
+         */
+        Member: {
+            /** By Claim */
+            by_claim: boolean;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * Mine
@@ -2790,6 +3528,40 @@ export interface components {
             stage_since: string;
             /** Title */
             title: string;
+        };
+        /**
+         * Move
+         * @description Below which area, or (none) at the top.
+         */
+        Move: {
+            /** Parent */
+            parent?: number | null;
+        };
+        /**
+         * MoveOut
+         * @description Who and which robots gain and lose what.
+         */
+        MoveOut: {
+            /** Area */
+            area: string;
+            /** Gain */
+            gain: components["schemas"]["Change"][];
+            /** Lose */
+            lose: components["schemas"]["Change"][];
+            /** Robots */
+            robots: string[];
+            /** Robots Lost */
+            robots_lost: string[];
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * Name
+         * @description A name.
+         */
+        Name: {
+            /** Name */
+            name: string;
         };
         /**
          * NeedOut
@@ -3011,6 +3783,14 @@ export interface components {
             name: string;
             /** Roles */
             roles: string | null;
+        };
+        /**
+         * PlaceIn
+         * @description The area where an idea belongs; none is the whole company.
+         */
+        PlaceIn: {
+            /** Area */
+            area?: number | null;
         };
         /**
          * Plan
@@ -3360,6 +4140,39 @@ export interface components {
             current: boolean;
         };
         /**
+         * RequestOut
+         * @description A request for access.
+         */
+        RequestOut: {
+            /** Answer */
+            answer: string;
+            /** Area */
+            area: string | null;
+            /** Area Id */
+            area_id: number | null;
+            /** Decided At */
+            decided_at: string | null;
+            /** Decided By */
+            decided_by: string | null;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Permission */
+            permission: string;
+            /** Person */
+            person?: string | null;
+            /** Person Id */
+            person_id?: number | null;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Rest
          * @description What no idea bears, by its lines.
          */
@@ -3380,7 +4193,7 @@ export interface components {
             /** Account Fault */
             account_fault: string;
             /** Areas */
-            areas: components["schemas"]["AreaName"][];
+            areas: components["schemas"]["tallyman__api__robots__AreaName"][];
             /** Busy With */
             busy_with: number | null;
             /** Host */
@@ -3416,6 +4229,74 @@ export interface components {
             now: string;
             /** Robots */
             robots: components["schemas"]["Robot"][];
+        };
+        /**
+         * RoleIn
+         * @description A role as somebody sets it up.
+         */
+        RoleIn: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /**
+             * Copied From
+             * @default
+             */
+            copied_from: string;
+            /**
+             * Name
+             * @example Night desk
+             */
+            name: string;
+            /** Permissions */
+            permissions: string[];
+            /**
+             * Second Factor
+             * @default false
+             */
+            second_factor: boolean;
+        };
+        /**
+         * RoleOut
+         * @description A role: what it allows, in words, and the duties it defeats.
+         */
+        RoleOut: {
+            /** About */
+            about: string;
+            /** Breaches */
+            breaches: string[];
+            /** Built In */
+            built_in: boolean;
+            /** Company Only */
+            company_only: string[];
+            /** Copied From */
+            copied_from: string;
+            /** Holders */
+            holders: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Permissions */
+            permissions: string[];
+            /** Second Factor */
+            second_factor: boolean;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * RolesOut
+         * @description Every role, and what there is to tick.
+         */
+        RolesOut: {
+            /** Roles */
+            roles: components["schemas"]["RoleOut"][];
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
         };
         /**
          * Routine
@@ -4069,6 +4950,32 @@ export interface components {
             tries: number;
         };
         /**
+         * SubjectLine
+         * @description What somebody may and may not do about a subject.
+         */
+        SubjectLine: {
+            /** Lacks */
+            lacks: components["schemas"]["MayLine"][];
+            /** May */
+            may: components["schemas"]["MayLine"][];
+            /** Subject */
+            subject: string;
+        };
+        /**
+         * SubjectOut
+         * @description What permissions are about.
+         */
+        SubjectOut: {
+            /** Acts */
+            acts: components["schemas"]["ActOut"][];
+            /** By Area */
+            by_area: boolean;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Sum
          * @description Promised against delivered.
          */
@@ -4142,6 +5049,20 @@ export interface components {
             waits: components["schemas"]["Waits"][];
             /** Wrong */
             wrong: components["schemas"]["Wrong"][];
+        };
+        /**
+         * Tree
+         * @description The areas one may see, and the company's closed days.
+         */
+        Tree: {
+            /** Areas */
+            areas: components["schemas"]["AreaOut"][];
+            /** Closed Days */
+            closed_days: components["schemas"]["DayOut"][];
+            /** May Close */
+            may_close: boolean;
+            /** May Make */
+            may_make: boolean;
         };
         /**
          * Trigger
@@ -4353,6 +5274,34 @@ export interface components {
             why: string;
         };
         /**
+         * WhyOut
+         * @description Whether somebody may, and by what, or what is missing and who can give it.
+         */
+        WhyOut: {
+            /** Elsewhere */
+            elsewhere: components["schemas"]["GrantedOut"][];
+            /** Givers */
+            givers: string[];
+            /** Granted */
+            granted: components["schemas"]["GrantedOut"][];
+            /** May */
+            may: boolean;
+            /** Object */
+            object: string;
+            /** Parts */
+            parts: string[];
+            /** Permission */
+            permission: string;
+            /** Person */
+            person: string;
+            /** Roles With */
+            roles_with: string[];
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Window
          * @description Wall times within which starts are allowed: from ≤ t < to.
          */
@@ -4462,6 +5411,26 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * AreaName
+         * @description An area to choose.
+         */
+        tallyman__api__ideas__models__AreaName: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * AreaName
+         * @description An area by name.
+         */
+        tallyman__api__robots__AreaName: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -4471,6 +5440,639 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    groups_api_v1_access_groups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_group_api_v1_access_groups_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_group_api_v1_access_groups__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupPage"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_group_api_v1_access_groups__number__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_group_api_v1_access_groups__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holders_api_v1_access_holders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolderOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_api_v1_access_holders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Given"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_away_api_v1_access_holders__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_access_api_v1_access_mine_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOf"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    access_of_api_v1_access_people__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOf"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    requests_api_v1_access_requests_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_api_v1_access_requests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_requests_api_v1_access_requests_mine_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decide_api_v1_access_requests__number__decide_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecideIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decided"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    roles_api_v1_access_roles_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RolesOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_role_api_v1_access_roles_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_role_api_v1_access_roles__number__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_role_api_v1_access_roles__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    why_api_v1_access_why_get: {
+        parameters: {
+            query: {
+                person: number;
+                permission: string;
+                subject?: string | null;
+                number?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tree_api_v1_areas_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tree"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_area_api_v1_areas_post: {
         parameters: {
             query?: never;
@@ -4504,9 +6106,184 @@ export interface operations {
             };
         };
     };
-    preview_api_v1_clock_preview_post: {
+    close_day_api_v1_areas_closed_days_post: {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_day_api_v1_areas_closed_days__day__delete: {
+        parameters: {
+            query?: {
+                area?: number | null;
+            };
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    before_move_api_v1_areas__number__move_get: {
+        parameters: {
+            query?: {
+                parent?: number | null;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_api_v1_areas__number__move_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_api_v1_areas__number__name_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Name"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_v1_clock_preview_post: {
+        parameters: {
+            query?: {
+                routine?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5088,6 +6865,41 @@ export interface operations {
             };
         };
     };
+    place_api_v1_ideas__number__area_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     back_api_v1_ideas__number__back_post: {
         parameters: {
             query?: never;
@@ -5358,6 +7170,73 @@ export interface operations {
             header?: never;
             path: {
                 number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_helper_api_v1_ideas__number__helpers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HelperIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_helper_api_v1_ideas__number__helpers__person__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                person: number;
             };
             cookie?: never;
         };

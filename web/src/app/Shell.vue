@@ -21,7 +21,7 @@ const sections = computed(() =>
   [
     { name: 'Today', to: '/', shown: true },
     { name: 'Ideas', to: '/ideas', shown: true },
-    { name: 'Portfolio', to: '/portfolio', shown: may('idea.back') || may('value.see') },
+    { name: 'Portfolio', to: '/portfolio', shown: may('case.decide') || may('value.see') },
     { name: 'Workshop', to: '/workshop', shown: may('package.see') },
     { name: 'Robots', to: '/robots', shown: may('robot.see') },
     { name: 'Runs', to: '/runs', shown: may('run.see') },

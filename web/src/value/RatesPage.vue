@@ -120,7 +120,7 @@ const about = (rate: Rate): string =>
           </tbody>
         </table>
       </section>
-      <form v-if="may('rate.propose')" class="stack tight" @submit.prevent="propose.go()">
+      <form v-if="may('rate.make')" class="stack tight" @submit.prevent="propose.go()">
         <h2>Propose a new rate</h2>
         <div class="row top">
           <Field v-slot="{ id }" label="Rate">

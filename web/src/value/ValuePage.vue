@@ -55,7 +55,7 @@ const close = useAction(async (month: string) => {
       </div>
       <div class="row">
         <router-link v-if="may('rate.see')" to="/value/rates" class="button">Rates</router-link>
-        <button v-if="toClose && may('rate.approve')" @click="closing = true">
+        <button v-if="toClose && may('rate.decide')" @click="closing = true">
           Close {{ toClose.month }}
         </button>
       </div>

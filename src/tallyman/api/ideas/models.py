@@ -124,6 +124,37 @@ class IdeaMay(Model):
     back: bool
     build: bool
     see_tally: bool
+    place: bool
+    ask_helpers: bool
+
+
+class AreaName(Model):
+    """An area to choose."""
+
+    id: int
+    name: str
+
+
+class Helper(Model):
+    """Somebody who helps with an idea."""
+
+    id: int
+    name: str
+    task: str
+    at: datetime
+
+
+class HelperIn(In):
+    """Who is asked to help, and with what."""
+
+    person: Number
+    task: Annotated[str, Field(max_length=1000)] = ""
+
+
+class PlaceIn(In):
+    """The area where an idea belongs; none is the whole company."""
+
+    area: Number | None = None
 
 
 class Idea(Model):
@@ -155,6 +186,10 @@ class Idea(Model):
     next: NextStep
     answers: list[Answer]
     files: list[FileRow]
+    area: str | None
+    area_id: int | None
+    areas: list[AreaName]
+    helpers: list[Helper]
     look: WorkingOut
     matches: list[Match]
     may: IdeaMay

@@ -14,10 +14,12 @@ from tallyman.api.ideas.models import (
     CaseOut,
     Decline,
     FactsIn,
+    HelperIn,
     Idea,
     IdeaPage,
     JudgeAnswer,
     Match,
+    PlaceIn,
     Portfolio,
     Screen,
     SettleMatch,
@@ -26,7 +28,7 @@ from tallyman.api.ideas.models import (
 )
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import portfolio
-from tallyman.services.ideas import cases, drafts, keep, page, review, sizing
+from tallyman.services.ideas import cases, drafts, helping, keep, page, review, sizing
 
 router = APIRouter(tags=["ideas"])
 
@@ -203,3 +205,24 @@ def take_up(number: Number, ctx: SignedIn) -> Done:
 def portfolio_view(ctx: SignedIn) -> Portfolio:
     """Ideas ranked by worth and effort."""
     return Portfolio.model_validate(portfolio.view(ctx))
+
+
+@router.post("/ideas/{number}/helpers", status_code=201)
+def add_helper(number: Number, given: HelperIn, ctx: SignedIn) -> Done:
+    """Asks somebody to help with an idea."""
+    helping.add_helper(ctx, number, given.person, given.task)
+    return Done()
+
+
+@router.delete("/ideas/{number}/helpers/{person}")
+def drop_helper(number: Number, person: Number, ctx: SignedIn) -> Done:
+    """Somebody helps no more."""
+    helping.drop_helper(ctx, number, person)
+    return Done()
+
+
+@router.put("/ideas/{number}/area")
+def place(number: Number, given: PlaceIn, ctx: SignedIn) -> Done:
+    """Says where an idea belongs."""
+    helping.set_area(ctx, number, given.area)
+    return Done()

@@ -28,18 +28,33 @@ def obj(idea_id: int) -> str:
     return f"idea:{idea_id}"
 
 
-def may_see(ctx: Ctx, idea: Row) -> bool:
-    """Its proposer and owner always; others with idea.see, once it is handed in."""
-    if ctx.actor.person_id in (idea["proposer_id"], idea["owner_id"]):
+def may_see(tx: Tx, ctx: Ctx, idea: Row) -> bool:
+    """Whoever has a part in it, always; others with idea.see at its area, once it is handed in."""
+    if ctx.actor.is_or_stands_in_for(idea["proposer_id"], idea["owner_id"]):
         return True
-    return ctx.actor.may("idea.see") and idea["stage"] != "draft"
+    if idea["stage"] == "draft":
+        return False
+    if ctx.actor.may_at("idea.see", idea["area_id"]):
+        return True
+    part = ctx.actor.is_or_stands_in_for(idea["expert_id"], idea["builder_id"])
+    return part or tx.value("ideas.is_helper", id=idea["id"], person=ctx.actor.person_id) is not None
 
 
 def find(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
     """The idea, if the actor may see it; otherwise NotFound, so that nothing leaks."""
     idea = tx.one("ideas.by_id", id=idea_id)
-    if idea is None or not may_see(ctx, idea):
-        raise NotFound(f"There is no idea {ref(idea_id)} that you may see.", "Check the number.")
+    if idea is None or not may_see(tx, ctx, idea):
+        raise NotFound(
+            f"There is no idea {ref(idea_id)} that you may see.",
+            "Check the number; to see an idea without a part in it, the permission idea.see is needed.",
+        )
+    return idea
+
+
+def find_to(tx: Tx, ctx: Ctx, idea_id: int, permission: str) -> Row:
+    """The idea, if the actor may see it and holds a permission where it belongs."""
+    idea = find(tx, ctx, idea_id)
+    ctx.require_at(permission, idea["area_id"])
     return idea
 
 

@@ -22,7 +22,7 @@ from tallyman.services.context import (
     tell,
 )
 from tallyman.services.ideas import sizing as sizing_service
-from tallyman.services.ideas.base import find, move, obj, ref
+from tallyman.services.ideas.base import find_to, move, obj, ref
 from tallyman.services.ideas.facts import CASE, LABELS, SIZING, as_rows, known_facts
 from tallyman.services.known import Known
 from tallyman.store.db import Row, Tx
@@ -172,8 +172,7 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
     """The case sheet: inputs with sources, figures with workings, plan, and the promise if frozen."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        idea = find(tx, ctx, idea_id)
-        ctx.require("idea.see")
+        idea = find_to(tx, ctx, idea_id, "idea.see")
         given, plan, sources, sheet = case_input(tx, ctx, idea)
         case = business_case.read_case(given)
         figures = business_case.compute(case)
@@ -245,11 +244,11 @@ def keep_worth(tx: Tx, ctx: Ctx, idea_id: int) -> None:
 
 def back(ctx: Ctx, idea_id: int, words: str) -> None:
     """Sized → backed: freezes the case and the plan as the promise."""
-    ctx.require("idea.back")
+    ctx.require("case.decide")
 
     def work(tx: Tx) -> None:
         tx.one("ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
+        idea = find_to(tx, ctx, idea_id, "case.decide")
         if idea["stage"] != "sized" or idea["sizing_state"] != "agreed":
             raise Refused(
                 f"{ref(idea_id)} is {idea['stage']} and its sizing {idea['sizing_state']}; "
@@ -260,7 +259,7 @@ def back(ctx: Ctx, idea_id: int, words: str) -> None:
         move(tx, ctx, idea, "backed", words.strip()[:1000])
         link = f"/ideas/{idea_id}"
         text = f"{ctx.actor.name} backed {ref(idea_id)} {idea['title']}; a builder takes it up next"
-        people = [idea["proposer_id"], *everyone_with(tx, "idea.build")]
+        people = [idea["proposer_id"], *everyone_with(tx, "build.make", idea["area_id"])]
         tell(tx, ctx, people, text, link, obj(idea_id))
 
     ctx.db.transact(work)
@@ -296,11 +295,11 @@ def freeze(tx: Tx, ctx: Ctx, idea: Row) -> None:
 
 def take_up(ctx: Ctx, idea_id: int) -> None:
     """Backed → building, by the builder who takes it up."""
-    ctx.require("idea.build")
+    ctx.require("build.make")
 
     def work(tx: Tx) -> None:
         tx.one("ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
+        idea = find_to(tx, ctx, idea_id, "build.make")
         move(tx, ctx, idea, "building", building="taken up")
         tx.write("ideas.take_up", id=idea_id, person=ctx.actor.person_id)
         text = f"{ctx.actor.name} took up {ref(idea_id)} {idea['title']} to build it"

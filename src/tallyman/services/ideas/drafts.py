@@ -9,7 +9,7 @@ from tallyman.core.first_look import EVIDENCE
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.formats.uploads import check_upload
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
-from tallyman.services.ideas.base import find, keep_look, may_see, move, obj, own, ref
+from tallyman.services.ideas.base import find, keep_look, move, obj, own, ref
 from tallyman.store import files
 from tallyman.store.db import Row, Tx, dump
 
@@ -96,7 +96,14 @@ def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None
             )
             if old and old["state"] == "sent back":
                 text = f"{ctx.actor.name} answered what you sent back on {ref(idea_id)} {idea['title']}"
-                tell(tx, ctx, everyone_with(tx, "idea.review"), text, f"/ideas/{idea_id}", obj(idea_id))
+                tell(
+                    tx,
+                    ctx,
+                    everyone_with(tx, "idea.decide", idea["area_id"]),
+                    text,
+                    f"/ideas/{idea_id}",
+                    obj(idea_id),
+                )
         keep_look(tx, ctx, idea_id)
         changed(tx, ctx, "ideas", idea_id)
 
@@ -137,7 +144,7 @@ def hand_in(ctx: Ctx, idea_id: int) -> None:
         move(tx, ctx, idea, "noted")
         link = f"/ideas/{idea_id}"
         text = f"{ctx.actor.name} handed in {ref(idea_id)} {idea['title']}"
-        tell(tx, ctx, everyone_with(tx, "idea.review"), text, link, obj(idea_id))
+        tell(tx, ctx, everyone_with(tx, "idea.decide", idea["area_id"]), text, link, obj(idea_id))
         if idea["owner_id"]:
             text = f"{ctx.actor.name} named you as work owner of {ref(idea_id)}: please confirm"
             tell(tx, ctx, [idea["owner_id"]], text, link, obj(idea_id))
@@ -160,7 +167,7 @@ def confirm(ctx: Ctx, idea_id: int) -> None:
 
     def work(tx: Tx) -> None:
         idea = find(tx, ctx, idea_id)
-        if idea["owner_id"] != ctx.actor.person_id:
+        if not ctx.actor.is_or_stands_in_for(idea["owner_id"]):
             raise Refused(
                 f"Only the work owner, {idea['owner'] or 'nobody named yet'}, confirms it.",
                 "The proposer can name another owner in the answers.",
@@ -175,7 +182,8 @@ def confirm(ctx: Ctx, idea_id: int) -> None:
 
 def _may_attach(ctx: Ctx, idea: Row) -> bool:
     mine = ctx.actor.person_id in (idea["proposer_id"], idea["owner_id"])
-    return mine or ctx.actor.may("idea.review") or ctx.actor.may("idea.size")
+    area = idea["area_id"]
+    return mine or ctx.actor.may_at("idea.decide", area) or ctx.actor.may_at("sizing.make", area)
 
 
 def attach(ctx: Ctx, idea_id: int, name: str, kind: str, data: bytes) -> int:
@@ -229,8 +237,7 @@ def download(ctx: Ctx, idea_id: int, file_id: int) -> tuple[str, bytes]:
     """Name and bytes of a file, for whoever may see the idea."""
 
     def work(tx: Tx) -> tuple[str, bytes]:
-        idea = find(tx, ctx, idea_id)
-        assert may_see(ctx, idea)
+        find(tx, ctx, idea_id)
         found = tx.one("ideas.file", id=file_id, idea=idea_id)
         data = files.get(tx, found["digest"]) if found else None
         if found is None or data is None:

@@ -7,7 +7,7 @@ from typing import Any
 
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed
-from tallyman.services.ideas.base import find, move, obj, ref
+from tallyman.services.ideas.base import find_to, move, obj, ref
 from tallyman.services.ideas.cases import keep_worth
 from tallyman.services.ideas.facts import LABELS, SIZING, check_fact
 from tallyman.services.ideas.sizing import compute, set_state, sizing_sheet
@@ -19,7 +19,7 @@ def keep(ctx: Ctx, idea_id: int, given: Mapping[str, Any], seen: Mapping[str, in
 
     Raises InputFaults for faults, Conflict (with the other's value) when a field changed meanwhile.
     """
-    ctx.require("idea.size")
+    ctx.require("sizing.make")
     kept: dict[str, Any] = {}
     faults: list[Fault] = []
     for field, value in given.items():
@@ -32,7 +32,7 @@ def keep(ctx: Ctx, idea_id: int, given: Mapping[str, Any], seen: Mapping[str, in
 
     def work(tx: Tx) -> None:
         tx.one("ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
+        idea = find_to(tx, ctx, idea_id, "sizing.make")
         if idea["stage"] not in ("screened", "sized"):
             raise Refused(
                 f"{ref(idea_id)} is {idea['stage']}; its sizing and case are not open to change.",

@@ -9,7 +9,9 @@ from tallyman.core.first_look import working
 from tallyman.core.interview import QUESTIONS
 from tallyman.services.context import Ctx, calendar_of, company_of
 from tallyman.services.ideas.base import days_late, find, look_at
+from tallyman.services.ideas.helping import may_ask_helpers
 from tallyman.services.ideas.review import close_matches
+from tallyman.services.robots import areas_seen
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
 
@@ -36,12 +38,13 @@ def page_of_ideas(
             filters["text"] = f"%{escaped}%"
         if mine:
             filters["proposer"] = me
-        if not ctx.actor.may("idea.see"):
-            filters["seen_by"] = me
+        areas = ctx.actor.areas("idea.see")
+        if areas is not None:
+            filters["in_areas"] = tuple(areas) or (0,)
         rows, following = lists.page(tx, lists.IDEAS, filters, sort, after, limit)
         for row in rows:
             row["days_late"] = days_late(ctx, row)
-        counts = tx.all("ideas.by_stage") if ctx.actor.may("idea.see") else []
+        counts = tx.all("ideas.by_stage", **ctx.scope("idea.see")) if ctx.actor.may("idea.see") else []
         return {"rows": rows, "next": following, "stages": counts}
 
     return ctx.db.transact(work)
@@ -138,28 +141,37 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         idea = find(tx, ctx, idea_id)
         seen = look_at(tx, ctx, idea)
-        reviewing = ctx.actor.may("idea.review") and idea["stage"] == "noted"
-        me = ctx.actor.person_id
+        me, area = ctx.actor.person_id, idea["area_id"]
+
+        def may(permission: str) -> bool:
+            return ctx.actor.may_at(permission, area)
+
+        reviewing = may("idea.decide") and idea["stage"] == "noted"
         return {
             **{key: idea[key] for key in SHOWN},
             "thread": _thread(tx, idea),
             "next": _next(tx, ctx, idea),
             "answers": _answers(tx, ctx, idea),
             "files": tx.all("ideas.files", idea=idea_id),
+            "helpers": tx.all("ideas.helpers", idea=idea_id),
+            "areas": areas_seen(tx, ctx) if may("idea.change") else [],
             "look": working(seen, _standing(tx, seen.hours_low)).as_dict(),
             "matches": close_matches(tx, ctx, idea) if reviewing else [],
             "may": {
                 "answer": idea["proposer_id"] == me and idea["stage"] in ("draft", "noted", "screened"),
                 "review": reviewing,
-                "confirm": idea["owner_id"] == me and idea["owner_confirmed_at"] is None,
-                "size": ctx.actor.may("idea.size") and idea["stage"] in ("screened", "sized"),
-                "see_case": ctx.actor.may("idea.see"),
-                "agree": (ctx.actor.may("idea.agree"))
+                "confirm": ctx.actor.is_or_stands_in_for(idea["owner_id"])
+                and idea["owner_confirmed_at"] is None,
+                "size": may("sizing.make") and idea["stage"] in ("screened", "sized"),
+                "see_case": may("idea.see"),
+                "agree": may("sizing.decide")
                 and idea["sizing_state"] == "offered"
                 and idea["sized_by"] != me,
-                "back": ctx.actor.may("idea.back") and idea["stage"] == "sized",
-                "build": ctx.actor.may("idea.build") and idea["stage"] == "backed",
-                "see_tally": ctx.actor.may("value.see"),
+                "back": may("case.decide") and idea["stage"] == "sized",
+                "build": may("build.make") and idea["stage"] == "backed",
+                "see_tally": may("value.see"),
+                "place": may("idea.change"),
+                "ask_helpers": may_ask_helpers(ctx, idea),
             },
             "company_zone": company_of(tx)["zone"],
         }
@@ -175,6 +187,8 @@ SHOWN = (
     "building",
     "stage_since",
     "due_on",
+    "area",
+    "area_id",
     "division",
     "division_id",
     "proposer",

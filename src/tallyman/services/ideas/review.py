@@ -9,7 +9,7 @@ from tallyman.core.ideas import DECLINE_REASONS
 from tallyman.core.interview import BY_KEY
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
-from tallyman.services.ideas.base import find, move, obj, ref
+from tallyman.services.ideas.base import find, find_to, move, obj, ref
 from tallyman.store.db import Row, Tx
 
 LONGEST_NOTE = 1000
@@ -49,9 +49,9 @@ def similar(ctx: Ctx, title: str, what: str, but: int) -> list[dict[str, Any]]:
 
 
 def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
-    ctx.require("idea.review")
+    ctx.require("idea.decide")
     tx.one("ideas.lock", id=idea_id)
-    idea = find(tx, ctx, idea_id)
+    idea = find_to(tx, ctx, idea_id, "idea.decide")
     if idea["stage"] != "noted":
         raise Refused(f"{ref(idea_id)} is {idea['stage']}, not waiting for a review.", "Load again.")
     return idea
@@ -148,7 +148,7 @@ def screen(ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
 
 
 def _tell_sizers(tx: Tx, ctx: Ctx, idea: Row, expert_id: int | None) -> None:
-    people = [expert_id] if expert_id else everyone_with(tx, "idea.size")
+    people = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea["area_id"])
     text = f"{ref(idea['id'])} {idea['title']} waits to be sized"
     tell(tx, ctx, people, text, f"/ideas/{idea['id']}?sheet=sizing", obj(idea["id"]))
 

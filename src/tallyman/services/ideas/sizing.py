@@ -16,7 +16,7 @@ from tallyman.services.context import (
     tell,
     working_days_a_year,
 )
-from tallyman.services.ideas.base import find, move, obj, ref
+from tallyman.services.ideas.base import find_to, move, obj, ref
 from tallyman.services.ideas.facts import LABELS, SIZING, as_rows, known_facts
 from tallyman.services.known import Known
 from tallyman.store.db import Row, Tx
@@ -82,8 +82,7 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
     """The sizing sheet: facts with their sources, results with their workings, agreement."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        idea = find(tx, ctx, idea_id)
-        ctx.require("idea.see")
+        idea = find_to(tx, ctx, idea_id, "idea.see")
         sheet = sizing_sheet(tx, idea)
         return {
             "fields": as_rows(sheet, SIZING),
@@ -121,11 +120,11 @@ def set_state(tx: Tx, ctx: Ctx, idea: Row, state: str, note: str | None, *, agre
 
 def offer(ctx: Ctx, idea_id: int) -> None:
     """The sizer asks for agreement; everything that is missing is named."""
-    ctx.require("idea.size")
+    ctx.require("sizing.make")
 
     def work(tx: Tx) -> None:
         tx.one("ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
+        idea = find_to(tx, ctx, idea_id, "sizing.make")
         if idea["stage"] != "screened" or idea["sizing_state"] == "offered":
             raise Refused(f"The sizing of {ref(idea_id)} is not open.", "Load the page again.")
         found = compute(tx, ctx, sizing_sheet(tx, idea))
@@ -136,7 +135,7 @@ def offer(ctx: Ctx, idea_id: int) -> None:
         set_state(tx, ctx, idea, "offered", None)
         audit(tx, ctx, "sizing offered", obj(idea_id), "Asked for agreement to the sizing")
         text = f"{ctx.actor.name} sized {ref(idea_id)} {idea['title']}: please agree or send it back"
-        people = everyone_with(tx, "idea.agree")
+        people = everyone_with(tx, "sizing.decide", idea["area_id"])
         tell(tx, ctx, people, text, f"/ideas/{idea_id}?sheet=sizing", obj(idea_id))
         changed(tx, ctx, "ideas", idea_id)
 
@@ -145,14 +144,14 @@ def offer(ctx: Ctx, idea_id: int) -> None:
 
 def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str) -> None:
     """A second person agrees (→ sized) or sends the sizing back with a reason."""
-    ctx.require("idea.agree")
+    ctx.require("sizing.decide")
     note = note.strip()
     if not agreed and not note:
         raise InputFaults([Fault("note", note, "say what should be looked at again")])
 
     def work(tx: Tx) -> None:
         tx.one("ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
+        idea = find_to(tx, ctx, idea_id, "sizing.decide")
         if idea["sizing_state"] != "offered" or idea["stage"] != "screened":
             raise Refused(f"The sizing of {ref(idea_id)} does not wait for agreement.", "Load again.")
         if idea["sized_by"] == ctx.actor.person_id:

@@ -12,7 +12,7 @@ from tallyman.core import tally
 from tallyman.core.exact import exact, rounded
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services import rates
-from tallyman.services.context import Ctx, audit, changed, company_of, effect
+from tallyman.services.context import Ctx, audit, changed, company_of, effect, unseen
 from tallyman.store.db import Row, Tx
 
 AMOUNTS = ("units", "hours", "money")
@@ -157,7 +157,7 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
     What was posted to a closed month stays there: the difference falls in the open month and names
     the month it belongs to.
     """
-    ctx.require("value.correct")
+    ctx.require("value.change")
     amounts, faults = {}, []
     for field, value in (("units", units), ("handed_back", handed_back)):
         try:
@@ -174,7 +174,9 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
     def work(tx: Tx) -> None:
         row = tx.one("runs.for_posting", id=run_id)
         if row is None:
-            raise NotFound(f"There is no run R-{run_id}.", "Choose one in the list.")
+            missing = NotFound(f"There is no run R-{run_id}.", "Choose one in the list.")
+            raise unseen(ctx, "value.change", False, missing)
+        ctx.require_at("value.change", tx.value("runs.idea_area", routine=row["routine_id"]))
         if row["state"] not in ENDED or row["trial"] or row["idea_id"] is None:
             raise Refused(f"R-{run_id} counts for no idea.", "Only ended runs in service are counted.")
         tx.write(
@@ -289,7 +291,7 @@ def month_ends(ctx: Ctx) -> int:
 
 def close_month(ctx: Ctx, month: str) -> None:
     """Signs a month off by name with its sums: nothing is posted to it afterwards."""
-    ctx.require("rate.approve")
+    ctx.require_at("value.decide", None)
 
     def work(tx: Tx) -> None:
         today = rates.company_day(tx, ctx)

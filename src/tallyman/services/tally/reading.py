@@ -126,6 +126,8 @@ def overview(ctx: Ctx) -> dict[str, Any]:
         rows = []
         totals: dict[str, Fraction] = defaultdict(Fraction)
         for promise in tx.all("tally.promised"):
+            if not ctx.actor.may_at("value.see", promise["area_id"]):
+                continue
             lines = sums.get(promise["idea_id"], {})
             figures = _figures(lines)
             promised = _promised_to(promise, today)
@@ -161,7 +163,7 @@ def overview(ctx: Ctx) -> dict[str, Any]:
             },
             "working": _total_workings(rows, totals),
             "rest": _rest(sums.get(0, {})),
-            "months": _company_months(tx, this_month, today),
+            "months": _company_months(tx, ctx, this_month, today),
             "currency": company_of(tx)["currency"],
             "as_of": ctx.now,
         }
@@ -230,10 +232,10 @@ def _to_date(promise: Row, month: str, today: date) -> Fraction:
     return _promised_to(promise, today) - _promised_to(promise, first - timedelta(days=1))
 
 
-def _company_months(tx: Tx, this_month: str, today: date) -> list[dict[str, Any]]:
-    by_month = _lines(tx.all("tally.sums_by_month"), "month")
+def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[dict[str, Any]]:
+    by_month = _lines(tx.all("tally.sums_by_month", **ctx.scope("value.see")), "month")
     states = {row["month"]: row for row in tx.all("tally.months")}
-    promises = tx.all("tally.promised")
+    promises = [one for one in tx.all("tally.promised") if ctx.actor.may_at("value.see", one["area_id"])]
     firsts = [one["go_live_on"].strftime("%Y-%m") for one in promises]
     first = min([*by_month, *firsts, this_month])
     rows = []
@@ -252,12 +254,18 @@ def _company_months(tx: Tx, this_month: str, today: date) -> list[dict[str, Any]
     return rows[-24:]
 
 
+def _idea(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+    idea = find_idea(tx, ctx, idea_id)
+    ctx.require_at("value.see", idea["area_id"])
+    return idea
+
+
 def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
     """An idea's promised against delivered by month, with each sum's working."""
     ctx.require("value.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        idea = find_idea(tx, ctx, idea_id)
+        idea = _idea(tx, ctx, idea_id)
         promise = next((one for one in tx.all("tally.promised") if one["idea_id"] == idea_id), None)
         by_month = _lines(tx.all("tally.sums_of_idea", idea=idea_id), "month")
         today = rates.company_day(tx, ctx)
@@ -388,7 +396,7 @@ def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> dict[str, Any]:
     ctx.require("value.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        find_idea(tx, ctx, idea_id)
+        _idea(tx, ctx, idea_id)
         rows = tx.all(
             "tally.entries_of_month",
             idea=idea_id,

@@ -1,7 +1,7 @@
 -- name: audit
 -- Records who did what to which object.
-INSERT INTO audit (at, person_id, who, address, action, object, words, before_json, after_json)
-VALUES (%(at)s, %(person)s, %(who)s, %(address)s, %(action)s, %(object)s, %(words)s, %(before)s, %(after)s);
+INSERT INTO audit (at, person_id, who, address, action, object, words, before_json, after_json, salt, content_digest)
+VALUES (%(at)s, %(person)s, %(who)s, %(address)s, %(action)s, %(object)s, %(words)s, %(before)s, %(after)s, %(salt)s, %(digest)s);
 
 -- name: history
 -- What happened to one object, latest first.
@@ -113,6 +113,10 @@ ON DUPLICATE KEY UPDATE name = VALUE(name), zone = VALUE(zone), currency = VALUE
 -- name: closed_days
 -- The company's closed days.
 SELECT day, name FROM closed_day ORDER BY day;
+
+-- name: closed_days_of
+-- The closed days of an area and of all above it, beside the company's.
+SELECT c.day, c.name, c.area_id FROM area_above p JOIN area_closed_day c ON c.area_id = p.above_id WHERE p.area_id = %(area)s ORDER BY c.day;
 
 -- name: add_closed_day
 -- A day on which nobody works.

@@ -1,11 +1,33 @@
 -- name: by_id
 -- One idea with names.
-SELECT i.*, d.name AS division, p.name AS proposer, o.name AS owner, s.name AS sizer, g.name AS agreer,
+SELECT i.*, z.name AS area, d.name AS division, p.name AS proposer, o.name AS owner, s.name AS sizer, g.name AS agreer,
   b.name AS builder, x.name AS expert
 FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id
 LEFT JOIN person o ON o.id = i.owner_id LEFT JOIN person s ON s.id = i.sized_by
 LEFT JOIN person g ON g.id = i.agreed_by LEFT JOIN person b ON b.id = i.builder_id
-LEFT JOIN person x ON x.id = i.expert_id WHERE i.id = %(id)s;
+LEFT JOIN person x ON x.id = i.expert_id LEFT JOIN area z ON z.id = i.area_id WHERE i.id = %(id)s;
+
+-- name: is_helper
+-- Whether somebody was asked to help with an idea.
+SELECT 1 FROM idea_helper WHERE idea_id = %(id)s AND person_id = %(person)s;
+
+-- name: helpers
+-- Who helps with an idea, and with what.
+SELECT h.person_id AS id, p.name, h.task, h.at FROM idea_helper h JOIN person p ON p.id = h.person_id
+WHERE h.idea_id = %(idea)s ORDER BY h.at;
+
+-- name: add_helper
+-- Somebody is asked to help with an idea.
+INSERT INTO idea_helper (idea_id, person_id, task, asked_by, at) VALUES (%(idea)s, %(person)s, %(task)s, %(by)s, %(now)s)
+ON DUPLICATE KEY UPDATE task = VALUE(task);
+
+-- name: drop_helper
+-- Somebody helps no more.
+DELETE FROM idea_helper WHERE idea_id = %(idea)s AND person_id = %(person)s;
+
+-- name: set_area
+-- Where an idea belongs.
+UPDATE idea SET area_id = %(area)s, changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
 
 -- name: lock
 -- The idea's row, locked, before it is moved on.
@@ -39,8 +61,9 @@ UPDATE idea SET stage = %(stage)s, building = %(building)s, stage_since = %(now)
 
 -- name: set_heads
 -- What the answers say of title, description, division and owner.
-UPDATE idea SET title = %(title)s, what = %(what)s, division_id = %(division)s, owner_id = %(owner)s,
-  changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
+UPDATE idea SET title = %(title)s, what = %(what)s, owner_id = %(owner)s,
+  area_id = IF(COALESCE(%(division)s, 0) <> COALESCE(division_id, 0), (SELECT d.area_id FROM division d WHERE d.id = %(division)s), area_id),
+  division_id = %(division)s, changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
 
 -- name: set_look
 -- The first look as last computed.
@@ -111,13 +134,13 @@ WHERE stage IN ('noted','screened','sized','backed') AND hours_low IS NOT NULL;
 
 -- name: by_stage
 -- How many ideas stand in each stage.
-SELECT stage, COUNT(*) AS ideas FROM idea GROUP BY stage;
+SELECT stage, COUNT(*) AS ideas FROM idea WHERE %(everywhere)s OR area_id IN %(areas)s GROUP BY stage;
 
 -- name: waiting_in
 -- Ideas that wait in a stage, the longest due first.
 SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
-  i.worth, i.builder_id, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
-WHERE i.stage = %(stage)s ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
+  i.worth, i.builder_id, i.area_id, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
+WHERE i.stage = %(stage)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
 
 -- name: mine
 -- A proposer's own ideas, the last changed first.
@@ -180,5 +203,6 @@ UPDATE idea SET live_on = %(day)s WHERE id = %(id)s;
 -- name: ranked
 -- Ideas that can be chosen or were, with their worth and effort.
 SELECT i.id, i.title, i.stage, i.worth, i.effort_days, i.hours_low, i.hours_high, i.sizing_state, d.name AS division,
-  i.due_on FROM idea i LEFT JOIN division d ON d.id = i.division_id
-WHERE i.stage IN ('screened','sized','backed','building','in service') ORDER BY i.id LIMIT 2000;
+  i.due_on, i.area_id FROM idea i LEFT JOIN division d ON d.id = i.division_id
+WHERE i.stage IN ('screened','sized','backed','building','in service') AND (%(everywhere)s OR i.area_id IN %(areas)s)
+ORDER BY i.id LIMIT 2000;

@@ -4,21 +4,18 @@ SELECT id, name, email, password_hash, zone FROM person WHERE email = %(email)s 
 
 -- name: by_id
 -- A person by number.
-SELECT id, name, email, zone, division_id FROM person WHERE id = %(id)s;
+SELECT id, name, email, zone, division_id, state, active, locale, mail_json, away_from, away_until, stand_in_id, left_at, version
+FROM person WHERE id = %(id)s;
 
--- name: roles
--- The roles of a person.
-SELECT role FROM person_role WHERE person_id = %(id)s ORDER BY role;
-
--- name: with_roles
--- People who hold any of these roles.
-SELECT DISTINCT p.id, p.name, p.email FROM person_role r JOIN person p ON p.id = r.person_id
-WHERE r.role IN %(roles)s AND p.active ORDER BY p.id;
+-- name: away_for
+-- Who is away today and named this person as stand-in.
+SELECT id, name FROM person WHERE stand_in_id = %(id)s AND away_until >= %(today)s AND (away_from IS NULL OR away_from <= %(today)s)
+AND state = 'active';
 
 -- name: directory
 -- Everyone who can be picked, by name.
 SELECT p.id, p.name, p.email, d.name AS division,
-  (SELECT GROUP_CONCAT(role ORDER BY role SEPARATOR ', ') FROM person_role r WHERE r.person_id = p.id) AS roles
+  (SELECT GROUP_CONCAT(DISTINCT r.name ORDER BY r.id SEPARATOR ', ') FROM held_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id) AS roles
 FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active ORDER BY p.name LIMIT 500;
 
 -- name: divisions
@@ -35,8 +32,9 @@ INSERT INTO person (name, email, password_hash, zone, division_id, made_at)
 VALUES (%(name)s, %(email)s, %(password_hash)s, %(zone)s, %(division)s, %(now)s);
 
 -- name: give_role
--- Gives a person a role.
-INSERT INTO person_role (person_id, role) VALUES (%(person)s, %(role)s);
+-- Gives a person a role for the whole company.
+INSERT INTO held_role (role_id, person_id, holder, at)
+SELECT id, %(person)s, CONCAT('person:', %(person)s), %(now)s FROM role WHERE name = %(role)s;
 
 -- name: add_session
 -- A new session.

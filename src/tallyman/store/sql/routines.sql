@@ -6,6 +6,10 @@ SELECT o.*, a.name AS area, p.name AS package, r.version AS release_version, r.i
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id WHERE o.id = %(id)s;
 
+-- name: area_of
+-- The area of a routine.
+SELECT area_id FROM routine WHERE id = %(id)s;
+
 -- name: routines
 -- All routines in use with the last run of each.
 SELECT o.id, o.name, o.on_trial, o.priority, a.name AS area, p.name AS package, r.version AS release_version, c.idea_id, i.title AS idea,
@@ -13,7 +17,7 @@ SELECT o.id, o.name, o.on_trial, o.priority, a.name AS area, p.name AS package, 
   (SELECT MIN(t.next_at) FROM clock_trigger t WHERE t.routine_id = o.id AND t.retired_at IS NULL) AS next_at
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id
-WHERE o.retired_at IS NULL ORDER BY o.name LIMIT 1000;
+WHERE o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name LIMIT 1000;
 
 -- name: last_states
 -- The state of some runs.
@@ -52,7 +56,7 @@ SELECT c.routine_id, o.name FROM counting_point c JOIN routine o ON o.id = c.rou
 -- name: ideas_to_count
 -- Ideas being built that no routine counts for yet.
 SELECT i.id, i.title FROM idea i LEFT JOIN counting_point c ON c.idea_id = i.id
-WHERE i.stage = 'building' AND c.idea_id IS NULL ORDER BY i.id LIMIT 200;
+WHERE i.stage = 'building' AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id LIMIT 200;
 
 -- name: worked_trial
 -- A trial run of a routine that worked.
@@ -82,4 +86,4 @@ DELETE FROM routine_lock WHERE routine_id = %(routine)s;
 -- name: ready_to_go_live
 -- Routines on trial that count for an idea.
 SELECT o.id, o.name, c.idea_id FROM routine o JOIN counting_point c ON c.routine_id = o.id
-WHERE o.on_trial = TRUE AND o.retired_at IS NULL ORDER BY o.id LIMIT 50;
+WHERE o.on_trial = TRUE AND o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.id LIMIT 50;

@@ -188,12 +188,18 @@ SELECT s.run_id, s.n, s.name FROM run_step s JOIN (
 
 -- name: counts_by_state
 -- How many runs are open now.
-SELECT state, COUNT(*) AS runs FROM run WHERE state IN ('waiting','running','held') GROUP BY state;
+SELECT r.state, COUNT(*) AS runs FROM run r JOIN routine o ON o.id = r.routine_id
+WHERE r.state IN ('waiting','running','held') AND (%(everywhere)s OR o.area_id IN %(areas)s) GROUP BY r.state;
+
+-- name: idea_area
+-- The area of the idea that a routine counts for.
+SELECT i.area_id FROM counting_point c JOIN idea i ON i.id = c.idea_id WHERE c.routine_id = %(routine)s;
 
 -- name: went_wrong
 -- Runs that ended badly since a time, the latest first.
 SELECT r.id, o.name AS routine, r.state, r.reason, r.ended_at FROM run r JOIN routine o ON o.id = r.routine_id
-WHERE r.state IN ('failed','lost','lapsed') AND r.ended_at >= %(since)s ORDER BY r.id DESC LIMIT 12;
+WHERE r.state IN ('failed','lost','lapsed') AND r.ended_at >= %(since)s
+  AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY r.id DESC LIMIT 12;
 
 -- name: usual_minutes
 -- The lengths of a routine's last good runs, in seconds.

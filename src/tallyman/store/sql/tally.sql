@@ -7,13 +7,14 @@ ORDER BY since DESC, id DESC LIMIT 1;
 -- name: rates
 -- All rates by kind, the newest first.
 SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.value, r.since, r.state, r.source, r.made_by, p.name AS proposer,
-  r.made_at, a.name AS approver, r.approved_at FROM rate r JOIN person p ON p.id = r.made_by
+  r.made_at, a.name AS approver, r.approved_at, i.area_id FROM rate r JOIN person p ON p.id = r.made_by
 LEFT JOIN person a ON a.id = r.approved_by LEFT JOIN idea i ON i.id = r.idea_id
-ORDER BY r.kind, r.idea_id, r.since DESC, r.id DESC LIMIT 1000;
+WHERE %(everywhere)s OR r.idea_id = 0 OR i.area_id IN %(areas)s ORDER BY r.kind, r.idea_id, r.since DESC, r.id DESC LIMIT 1000;
 
 -- name: rate
 -- One rate.
-SELECT id, kind, idea_id, value, since, state, made_by FROM rate WHERE id = %(id)s;
+SELECT r.id, r.kind, r.idea_id, r.value, r.since, r.state, r.made_by, i.area_id FROM rate r LEFT JOIN idea i ON i.id = r.idea_id
+WHERE r.id = %(id)s;
 
 -- name: add_rate
 -- A dated rate.
@@ -29,7 +30,7 @@ WHERE id = %(id)s AND state = 'proposed';
 -- Proposed rates that somebody else may approve.
 SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.value, r.since, r.source, p.name AS proposer FROM rate r
 JOIN person p ON p.id = r.made_by LEFT JOIN idea i ON i.id = r.idea_id
-WHERE r.state = 'proposed' AND r.made_by <> %(person)s ORDER BY r.id LIMIT 50;
+WHERE r.state = 'proposed' AND r.made_by <> %(person)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY r.id LIMIT 50;
 
 -- name: newest_minutes_rate
 -- The newest rate of minutes by hand of an idea that is not refused.
@@ -85,7 +86,8 @@ FROM tally_sum GROUP BY idea_id, line;
 -- name: sums_by_month
 -- The roll-ups of every month over all ideas.
 SELECT month, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, SUM(entries) AS entries
-FROM tally_sum GROUP BY month, line ORDER BY month, line;
+FROM tally_sum WHERE %(everywhere)s OR idea_id IN (SELECT id FROM idea WHERE area_id IN %(areas)s)
+GROUP BY month, line ORDER BY month, line;
 
 -- name: entries_of_month
 -- The entries of an idea in a month, after an entry number.
@@ -114,7 +116,7 @@ SELECT words FROM tally_caution WHERE run_id = %(run)s;
 
 -- name: promised
 -- The promises of all ideas, with their going into service.
-SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, d.name AS division FROM promise r
+SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
 JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id LIMIT 2000;
 
 -- name: fix

@@ -57,4 +57,4 @@ LEFT JOIN run r ON r.id = s.run_id WHERE s.trigger_id = %(id)s AND s.id < %(befo
 -- name: coming
 -- What the clock starts next.
 SELECT t.id, t.routine_id, o.name AS routine, t.expression, t.zone, t.on_closed, t.next_at FROM clock_trigger t
-JOIN routine o ON o.id = t.routine_id WHERE t.next_at IS NOT NULL ORDER BY t.next_at LIMIT 8;
+JOIN routine o ON o.id = t.routine_id WHERE t.next_at IS NOT NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY t.next_at LIMIT 8;

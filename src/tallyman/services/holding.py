@@ -1,0 +1,64 @@
+"""Who holds which roles where, read for each request: the one way in which permissions come to be."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from tallyman.core.access import ROLES, Held, by_area, reach
+from tallyman.store.db import Row, Tx
+
+
+def permissions_of_role(row: Row) -> frozenset[str]:
+    """What a role allows: built-in ones say so in the code, others in their row."""
+    if row["built_in"]:
+        return ROLES[row["role"] if "role" in row else row["name"]]
+    return frozenset(row["permissions"])
+
+
+def held_of(tx: Tx, person_id: int) -> list[Held]:
+    """The roles a person holds, in person and by groups."""
+    return [
+        Held(row["role"], permissions_of_role(row), row["area_id"], row["area"] or "", row["grp"])
+        for row in tx.all("access.held_by", person=person_id)
+    ]
+
+
+def below(tx: Tx, area_ids: Iterable[int]) -> dict[int, frozenset[int]]:
+    """Some areas, each with itself and all below it."""
+    wanted = tuple(set(area_ids))
+    found: dict[int, set[int]] = {}
+    for row in tx.all("access.below", areas=wanted) if wanted else []:
+        found.setdefault(row["above_id"], set()).add(row["area_id"])
+    return {area: frozenset(all_below) for area, all_below in found.items()}
+
+
+def path(tx: Tx, area_id: int | None) -> tuple[int, ...]:
+    """An area and all above it; nothing for the whole company."""
+    if area_id is None:
+        return ()
+    return tuple(row["above_id"] for row in tx.all("robots.path", id=area_id))
+
+
+def reach_of(tx: Tx, held: list[Held]) -> dict[str, frozenset[int] | None]:
+    """Where each permission of somebody's roles holds."""
+    areas = [one.area_id for one in held if one.area_id is not None]
+    return reach(held, below(tx, areas))
+
+
+def roles_holding(tx: Tx, permission: str) -> list[Row]:
+    """Every role in use that holds a permission."""
+    rows = tx.all("access.roles")
+    return [row for row in rows if row["retired_at"] is None and permission in permissions_of_role(row)]
+
+
+def people_with(tx: Tx, permission: str, area_id: int | None = None) -> list[Row]:
+    """Active people who hold a permission at an area, or (None) for the whole company."""
+    roles = tuple(row["id"] for row in roles_holding(tx, permission)) or (0,)
+    areas = path(tx, area_id) if by_area(permission) else ()
+    return tx.all("access.people_with", roles=roles, areas=areas or (0,))
+
+
+def scope(areas: frozenset[int] | None) -> dict[str, Any]:
+    """How far a permission reaches, as the parameters `everywhere` and `areas` of a statement."""
+    return {"everywhere": areas is None, "areas": tuple(sorted(areas or ())) or (0,)}

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
+import os
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from pathlib import Path
@@ -10,6 +12,8 @@ from typing import Any
 
 import structlog
 from pydantic_settings import BaseSettings, SettingsConfigDict
+
+from tallyman.formats.envelope import Ring, new_key
 
 HOME = Path(__file__).resolve().parents[2]
 VERSION = "0.3.0"
@@ -35,6 +39,10 @@ class Settings(BaseSettings):
     mail_port: int = 8425
     mail_from: str = "tallyman@merrowdale.example"
     secure_cookie: bool = False
+    # Where people reach Tallyman, for links in mails; empty means this machine and port.
+    public_url: str = ""
+    # The keys that wrap secrets, outside the database; empty means var/keys.json.
+    keys_file: str = ""
     clock_file: str = ""
     # Who may read /metrics without signing in; empty means from this machine only.
     metrics_token: str = ""
@@ -64,6 +72,59 @@ def configure_logs() -> None:
         ],
         cache_logger_on_first_use=True,
     )
+
+
+def address() -> str:
+    """Where people reach Tallyman, without a slash at the end."""
+    return settings().public_url.rstrip("/") or f"http://127.0.0.1:{settings().port}"
+
+
+def _keys_path() -> Path:
+    return Path(settings().keys_file) if settings().keys_file else settings().var / "keys.json"
+
+
+def _write_ring(path: Path, ring: dict[str, Any]) -> None:
+    """Writes the ring aside and moves it into place, readable by this account only."""
+    aside = path.with_name(f"{path.name}.{os.getpid()}")
+    handle = os.open(aside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+    with os.fdopen(handle, "w", encoding="utf-8") as file:
+        json.dump(ring, file)
+        file.flush()
+        os.fsync(file.fileno())
+    if path.exists():
+        aside.replace(path)
+    with contextlib.suppress(FileExistsError, FileNotFoundError):
+        # Two processes that start at once agree on the first ring.
+        os.link(aside, path)
+    aside.unlink(missing_ok=True)
+
+
+def key_ring() -> Ring:
+    """The keys that wrap secrets, read anew each time as another process may have added one."""
+    path = _keys_path()
+    if not path.exists():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        _write_ring(path, {"current": "k1", "keys": {"k1": new_key().hex()}, "links": new_key().hex()})
+    kept = json.loads(path.read_text(encoding="utf-8"))
+    keys = {name: bytes.fromhex(key) for name, key in kept["keys"].items()}
+    return Ring(kept["current"], keys, bytes.fromhex(kept["links"]))
+
+
+def add_key() -> str:
+    """Puts a new key on the ring and makes it the current one; gives its name."""
+    ring = key_ring()
+    name = f"k{1 + max(int(key[1:]) for key in ring.keys)}"
+    keys = {key: value.hex() for key, value in ring.keys.items()}
+    keys[name] = new_key().hex()
+    _write_ring(_keys_path(), {"current": name, "keys": keys, "links": ring.links.hex()})
+    return name
+
+
+def drop_keys(names: set[str]) -> None:
+    """Takes former keys off the ring, once nothing is wrapped by them; never the current one."""
+    ring = key_ring()
+    keys = {k: v.hex() for k, v in ring.keys.items() if k not in names or k == ring.current}
+    _write_ring(_keys_path(), {"current": ring.current, "keys": keys, "links": ring.links.hex()})
 
 
 def read_clock() -> datetime:

@@ -19,6 +19,7 @@ from tallyman.api import (
     ideas,
     packages,
     people,
+    profile,
     robots,
     routines,
     runner,
@@ -88,6 +89,7 @@ def create_app(db: Database | None = None) -> FastAPI:
     for module in (
         runner,
         people,
+        profile,
         access,
         areas,
         today,

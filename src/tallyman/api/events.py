@@ -21,6 +21,7 @@ NEEDED = {
     "tally": "value.see",
     "rates": "rate.see",
     "access": "role.see",
+    "people": "person.see",
 }
 
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 from pydantic import Field
 
-from tallyman.api.common import COOKIE, MOST, Anyone, Done, In, Model, SignedIn
+from tallyman.api.common import COOKIE, MOST, Anyone, Done, In, Made, Model, Number, SignedIn, VersionSeen
 from tallyman.config import settings
 from tallyman.services import people, robots, routines, runs
 from tallyman.services.ideas import page as ideas_page
@@ -44,6 +44,8 @@ class Person(Model):
 
     id: int
     name: str
+    email: str
+    state: str
     division: str | None
     roles: str | None
 
@@ -76,9 +78,10 @@ class Happened(Model):
 
 
 @router.post("/session")
-def sign_in(given: SignIn, ctx: Anyone, response: Response) -> Done:
+def sign_in(given: SignIn, ctx: Anyone, request: Request, response: Response) -> Done:
     """Signs in; the session is a cookie that scripts cannot read."""
-    token, ends = people.sign_in(ctx, given.email, given.password)
+    agent = request.headers.get("user-agent", "")
+    token, ends = people.sign_in(ctx, given.email, given.password, agent)
     response.set_cookie(
         COOKIE,
         token,
@@ -111,6 +114,122 @@ def me(ctx: SignedIn) -> Me:
 def directory(ctx: SignedIn) -> list[Person]:
     """Everyone who can be picked."""
     return [Person.model_validate(row) for row in people.directory(ctx)]
+
+
+class InviteIn(In):
+    """Whom to invite; a role with it is given at once."""
+
+    email: Annotated[str, Field(max_length=400, examples=["ada.pell@merrowdale.example"])]
+    name: Annotated[str, Field(max_length=400)]
+    division: Number | None = None
+    role: Number | None = None
+    area: Number | None = None
+
+
+class PersonRow(Model):
+    """Somebody as the directory of people shows them."""
+
+    id: int
+    name: str
+    email: str
+    state: str
+    zone: str
+    version: int
+    division_id: int | None
+    division: str | None
+    roles: str | None
+    groups_in: str | None
+    seen_at: datetime | None
+    invited_until: datetime | None
+    away: bool
+    away_until: date | None
+    stand_in: str | None
+
+
+class PersonIn(In):
+    """What a person is changed to."""
+
+    name: Annotated[str, Field(max_length=400)]
+    division: Number | None = None
+
+
+class OpenWork(Model):
+    """A part somebody has in an idea under way."""
+
+    id: int
+    title: str
+    stage: str
+    words: str
+    hands_over: bool
+
+
+class Leaving(Model):
+    """What somebody would leave open."""
+
+    name: str
+    state: str
+    work: list[OpenWork]
+    roles: list[str]
+    groups: list[str]
+    sessions: int
+
+
+class LeaveIn(In):
+    """Who takes over what hands over."""
+
+    to: Number | None = None
+
+
+class Left(Model):
+    """How many pieces of work were handed over."""
+
+    handed_over: int
+
+
+@router.get("/people/all")
+def everybody(ctx: SignedIn, state: Literal["active", "invited", "left"] | None = None) -> list[PersonRow]:
+    """Everybody with roles, groups and state."""
+    return [PersonRow.model_validate(row) for row in people.listed(ctx, state)]
+
+
+@router.post("/people/invitations", status_code=201)
+def invite(given: InviteIn, ctx: SignedIn) -> Made:
+    """Invites somebody, who can be picked from now on."""
+    wanted = people.Invited(given.email, given.name, given.division, given.role, given.area)
+    return Made(id=people.invite(ctx, wanted))
+
+
+@router.post("/people/{number}/invitations")
+def invite_again(number: Number, ctx: SignedIn) -> Done:
+    """Sends a new invitation."""
+    people.invite_again(ctx, number)
+    return Done()
+
+
+@router.put("/people/{number}")
+def change_person(number: Number, given: PersonIn, version: VersionSeen, ctx: SignedIn) -> Done:
+    """Changes a person's name and division."""
+    people.change_person(ctx, number, given.name, given.division, version)
+    return Done()
+
+
+@router.get("/people/{number}/leaving")
+def before_leaving(number: Number, ctx: SignedIn) -> Leaving:
+    """What somebody would leave open."""
+    return Leaving.model_validate(people.before_leaving(ctx, number))
+
+
+@router.post("/people/{number}/leaving")
+def deactivate(number: Number, given: LeaveIn, ctx: SignedIn) -> Left:
+    """Somebody leaves, and the open work is handed over."""
+    return Left(handed_over=people.deactivate(ctx, number, given.to))
+
+
+@router.delete("/people/{number}/leaving")
+def reactivate(number: Number, ctx: SignedIn) -> Done:
+    """Somebody comes back, without roles."""
+    people.reactivate(ctx, number)
+    return Done()
 
 
 @router.get("/divisions")

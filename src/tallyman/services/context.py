@@ -17,6 +17,8 @@ from tallyman.services.holding import people_with, scope
 from tallyman.store.db import Database, Row, Tx, dump
 
 __all__ = [
+    "KINDS_TOLD",
+    "MAIL_CHOICES",
     "PROGRAM",
     "Actor",
     "Ctx",
@@ -74,6 +76,15 @@ class Actor:
         mine = {self.person_id, *self.stands_in_for} - {None}
         return not mine.isdisjoint(person_ids)
 
+
+# What people are told of, and how they may want it by mail.
+KINDS_TOLD = {
+    "decision": "something waits for my decision",
+    "idea": "something happens to an idea I have a part in",
+    "access": "my access or my sign-in changes",
+    "news": "everything else",
+}
+MAIL_CHOICES = ("at once", "daily", "none")
 
 PROGRAM = Actor(None, "Tallyman", permissions=frozenset(PERMISSIONS))
 

@@ -7,7 +7,9 @@ from datetime import timedelta
 from functools import partial
 from typing import Any
 
+from tallyman.config import address, key_ring
 from tallyman.errors import TallymanError
+from tallyman.formats.envelope import link_token
 from tallyman.services import tally, uploads
 from tallyman.services.context import Ctx, changed
 from tallyman.store.db import Row, Tx
@@ -33,7 +35,7 @@ def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
             link=link,
         )
         body = (
-            f"{person['name']},\n\n{text}.\n\nIt is in Tallyman under {link}\n\n"
+            f"{person['name']},\n\n{text}.\n\nIt is in Tallyman: {address()}{link}\n\n"
             "You get this because you have a part in it.\n"
         )
         tx.write(
@@ -99,7 +101,7 @@ def send_mails(ctx: Ctx, send: Callable[[str, str, str], str]) -> int:
     sent = 0
     for mail in ctx.db.transact(lambda tx: tx.all("common.mails_due", now=ctx.now)):
         try:
-            answer = send(mail["to_address"], mail["subject"], mail["body"])
+            answer = send(mail["to_address"], mail["subject"], _with_link(mail))
         except OSError as error:
             due = ctx.now + delay(mail["tries"])
             _note(ctx, "common.mail_failed", id=mail["id"], due=due, answer=str(error)[:500])
@@ -107,6 +109,16 @@ def send_mails(ctx: Ctx, send: Callable[[str, str, str], str]) -> int:
         _note(ctx, "common.mail_sent", id=mail["id"], now=ctx.now, answer=answer[:500])
         sent += 1
     return sent
+
+
+def _with_link(mail: Row) -> str:
+    """The body with its link, whose token stands in no table."""
+    body = str(mail["body"])
+    if mail["link_id"] is None:
+        return body
+    token = link_token(key_ring(), mail["link_kind"], mail["link_id"], mail["link_person"])
+    page = "welcome" if mail["link_kind"] == "invitation" else "new-password"
+    return body.replace("{link}", f"{address()}/{page}/{token}")
 
 
 def _note(ctx: Ctx, statement: str, **params: Any) -> None:

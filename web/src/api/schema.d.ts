@@ -440,6 +440,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forgot
+         * @description Sends a link for a new password, if there is such a person; the answer is always the same.
+         */
+        post: operations["forgot_api_v1_forgotten_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/health": {
         parameters: {
             query?: never;
@@ -1088,6 +1108,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/links/invitation/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Accepts an invitation.
+         */
+        post: operations["accept_api_v1_links_invitation__token__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/password/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Password
+         * @description Sets a new password.
+         */
+        post: operations["new_password_api_v1_links_password__token__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{kind}/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description What a link is for; looking changes nothing.
+         */
+        get: operations["look_api_v1_links__kind___token__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/me": {
         parameters: {
             query?: never;
@@ -1168,6 +1248,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/people/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Everybody
+         * @description Everybody with roles, groups and state.
+         */
+        get: operations["everybody_api_v1_people_all_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite
+         * @description Invites somebody, who can be picked from now on.
+         */
+        post: operations["invite_api_v1_people_invitations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Person
+         * @description Changes a person's name and division.
+         */
+        put: operations["change_person_api_v1_people__number__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{number}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite Again
+         * @description Sends a new invitation.
+         */
+        post: operations["invite_again_api_v1_people__number__invitations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{number}/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Before Leaving
+         * @description What somebody would leave open.
+         */
+        get: operations["before_leaving_api_v1_people__number__leaving_get"];
+        put?: never;
+        /**
+         * Deactivate
+         * @description Somebody leaves, and the open work is handed over.
+         */
+        post: operations["deactivate_api_v1_people__number__leaving_post"];
+        /**
+         * Reactivate
+         * @description Somebody comes back, without roles.
+         */
+        delete: operations["reactivate_api_v1_people__number__leaving_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/portfolio": {
         parameters: {
             query?: never;
@@ -1183,6 +1371,110 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Profile
+         * @description The signed-in person's profile.
+         */
+        get: operations["profile_api_v1_profile_get"];
+        /**
+         * Change Profile
+         * @description Changes name, zone, dates and numbers, and mails.
+         */
+        put: operations["change_profile_api_v1_profile_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Away
+         * @description From when to when one is away, and who stands in.
+         */
+        put: operations["set_away_api_v1_profile_away_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Changes the password; signs out elsewhere.
+         */
+        put: operations["change_password_api_v1_profile_password_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Other Sessions
+         * @description Signs out everywhere else.
+         */
+        delete: operations["end_other_sessions_api_v1_profile_sessions_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/sessions/{handle}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Session
+         * @description Signs out one other place.
+         */
+        delete: operations["end_session_api_v1_profile_sessions__handle__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1985,6 +2277,26 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcceptIn
+         * @description What an invited person gives.
+         */
+        AcceptIn: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * Accepted
+         * @description The address to sign in with.
+         */
+        Accepted: {
+            /** Email */
+            email: string;
+        };
+        /**
          * AccessOf
          * @description Everything that a person may do, where, by which roles.
          */
@@ -2117,6 +2429,18 @@ export interface components {
              * @example I look after the meter letters
              */
             words: string;
+        };
+        /**
+         * AwayIn
+         * @description From when to when one is away, and who stands in; nothing of it: back again.
+         */
+        AwayIn: {
+            /** End */
+            end?: string | null;
+            /** Stand In */
+            stand_in?: number | null;
+            /** Start */
+            start?: string | null;
         };
         /**
          * Back
@@ -2528,6 +2852,14 @@ export interface components {
             oldest_seconds: number | null;
         };
         /**
+         * Ended
+         * @description How many sign-ins ended.
+         */
+        Ended: {
+            /** Ended */
+            ended: number;
+        };
+        /**
          * Entries
          * @description A page of entries; `next` is the number after which the next page begins.
          */
@@ -2666,6 +2998,14 @@ export interface components {
             units: string;
             /** Why */
             why: string;
+        };
+        /**
+         * ForgotIn
+         * @description Whose password was forgotten.
+         */
+        ForgotIn: {
+            /** Email */
+            email: string;
         };
         /**
          * FormIn
@@ -3306,6 +3646,25 @@ export interface components {
             value: string;
         };
         /**
+         * InviteIn
+         * @description Whom to invite; a role with it is given at once.
+         */
+        InviteIn: {
+            /** Area */
+            area?: number | null;
+            /** Division */
+            division?: number | null;
+            /**
+             * Email
+             * @example ada.pell@merrowdale.example
+             */
+            email: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role?: number | null;
+        };
+        /**
          * JudgeAnswer
          * @description Accepts an answer or sends it back with a question.
          */
@@ -3342,6 +3701,40 @@ export interface components {
             sheet: string;
         };
         /**
+         * LeaveIn
+         * @description Who takes over what hands over.
+         */
+        LeaveIn: {
+            /** To */
+            to?: number | null;
+        };
+        /**
+         * Leaving
+         * @description What somebody would leave open.
+         */
+        Leaving: {
+            /** Groups */
+            groups: string[];
+            /** Name */
+            name: string;
+            /** Roles */
+            roles: string[];
+            /** Sessions */
+            sessions: number;
+            /** State */
+            state: string;
+            /** Work */
+            work: components["schemas"]["OpenWork"][];
+        };
+        /**
+         * Left
+         * @description How many pieces of work were handed over.
+         */
+        Left: {
+            /** Handed Over */
+            handed_over: number;
+        };
+        /**
          * Line
          * @description A log line.
          */
@@ -3373,6 +3766,35 @@ export interface components {
             /** Promised */
             promised: string;
             working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * LinkOut
+         * @description What the page of a link shows.
+         */
+        LinkOut: {
+            /** Company */
+            company: string;
+            /** Email */
+            email: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Name */
+            name: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * LocaleOut
+         * @description How dates and numbers can be written.
+         */
+        LocaleOut: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
         };
         /**
          * Log
@@ -3424,6 +3846,18 @@ export interface components {
         Made: {
             /** Id */
             id: number;
+        };
+        /**
+         * MailOut
+         * @description How one kind of news comes by mail.
+         */
+        MailOut: {
+            /** How */
+            how: string;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
         };
         /**
          * Match
@@ -3564,6 +3998,16 @@ export interface components {
             name: string;
         };
         /**
+         * Named
+         * @description Somebody.
+         */
+        Named: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * NeedOut
          * @description One need of a start: met or not, the fact, and what mends it.
          */
@@ -3603,6 +4047,14 @@ export interface components {
              * @default 1
              */
             seats: number;
+        };
+        /**
+         * NewPasswordIn
+         * @description A new password.
+         */
+        NewPasswordIn: {
+            /** Password */
+            password: string;
         };
         /**
          * NewRate
@@ -3697,6 +4149,22 @@ export interface components {
             open: number;
         };
         /**
+         * OpenWork
+         * @description A part somebody has in an idea under way.
+         */
+        OpenWork: {
+            /** Hands Over */
+            hands_over: boolean;
+            /** Id */
+            id: number;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Outcome
          * @description How a run ended.
          */
@@ -3771,18 +4239,78 @@ export interface components {
             value: string;
         };
         /**
+         * PasswordIn
+         * @description The password so far, and the new one.
+         */
+        PasswordIn: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+        };
+        /**
          * Person
          * @description Somebody who can be picked.
          */
         Person: {
             /** Division */
             division: string | null;
+            /** Email */
+            email: string;
             /** Id */
             id: number;
             /** Name */
             name: string;
             /** Roles */
             roles: string | null;
+            /** State */
+            state: string;
+        };
+        /**
+         * PersonIn
+         * @description What a person is changed to.
+         */
+        PersonIn: {
+            /** Division */
+            division?: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PersonRow
+         * @description Somebody as the directory of people shows them.
+         */
+        PersonRow: {
+            /** Away */
+            away: boolean;
+            /** Away Until */
+            away_until: string | null;
+            /** Division */
+            division: string | null;
+            /** Division Id */
+            division_id: number | null;
+            /** Email */
+            email: string;
+            /** Groups In */
+            groups_in: string | null;
+            /** Id */
+            id: number;
+            /** Invited Until */
+            invited_until: string | null;
+            /** Name */
+            name: string;
+            /** Roles */
+            roles: string | null;
+            /** Seen At */
+            seen_at: string | null;
+            /** Stand In */
+            stand_in: string | null;
+            /** State */
+            state: string;
+            /** Version */
+            version: number;
+            /** Zone */
+            zone: string;
         };
         /**
          * PlaceIn
@@ -3934,6 +4462,54 @@ export interface components {
             version: string;
             /** Well */
             well: boolean;
+        };
+        /**
+         * Profile
+         * @description The signed-in person's profile.
+         */
+        Profile: {
+            /** Away From */
+            away_from: string | null;
+            /** Away Until */
+            away_until: string | null;
+            /** Email */
+            email: string;
+            /** Locale */
+            locale: string;
+            /** Locales */
+            locales: components["schemas"]["LocaleOut"][];
+            /** Mail */
+            mail: components["schemas"]["MailOut"][];
+            /** Name */
+            name: string;
+            /** Sessions */
+            sessions: components["schemas"]["SessionOut"][];
+            stand_in: components["schemas"]["Named"] | null;
+            /** Stands In For */
+            stands_in_for: string[];
+            /** Version */
+            version: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * ProfileIn
+         * @description What a profile is changed to.
+         */
+        ProfileIn: {
+            /** Locale */
+            locale: string;
+            /**
+             * Mail
+             * @default {}
+             */
+            mail: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * PromiseOut
@@ -4725,6 +5301,32 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
+        };
+        /**
+         * SessionOut
+         * @description A sign-in that is open.
+         */
+        SessionOut: {
+            /** Address */
+            address: string;
+            /** Agent */
+            agent: string;
+            /** Handle */
+            handle: string;
+            /** How */
+            how: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** This */
+            this: boolean;
         };
         /**
          * SetAside
@@ -6370,6 +6972,39 @@ export interface operations {
             };
         };
     };
+    forgot_api_v1_forgotten_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgotIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     page_api_v1_health_get: {
         parameters: {
             query?: never;
@@ -7492,6 +8127,108 @@ export interface operations {
             };
         };
     };
+    accept_api_v1_links_invitation__token__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Accepted"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_password_api_v1_links_password__token__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_api_v1_links__kind___token__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "invitation" | "password";
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     me_api_v1_me_get: {
         parameters: {
             query?: never;
@@ -7610,6 +8347,235 @@ export interface operations {
             };
         };
     };
+    everybody_api_v1_people_all_get: {
+        parameters: {
+            query?: {
+                state?: ("active" | "invited" | "left") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite_api_v1_people_invitations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_person_api_v1_people__number__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite_again_api_v1_people__number__invitations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    before_leaving_api_v1_people__number__leaving_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Leaving"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deactivate_api_v1_people__number__leaving_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Left"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reactivate_api_v1_people__number__leaving_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     portfolio_view_api_v1_portfolio_get: {
         parameters: {
             query?: never;
@@ -7626,6 +8592,196 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Portfolio"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profile_api_v1_profile_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_profile_api_v1_profile_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_away_api_v1_profile_away_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AwayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_password_api_v1_profile_password_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_other_sessions_api_v1_profile_sessions_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ended"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_session_api_v1_profile_sessions__handle__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                handle: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description What is wrong, and what mends it */

@@ -3,10 +3,11 @@
 from tallyman.services.access.asking import ask, decide, mine, waiting
 from tallyman.services.access.giving import give, holders, take_away
 from tallyman.services.access.groups import add_group, change_group, groups, one_group, retire_group
-from tallyman.services.access.roles import add_role, change_role, listed, retire_role
+from tallyman.services.access.roles import RoleGiven, add_role, change_role, listed, retire_role
 from tallyman.services.access.why import givers, of_person, why
 
 __all__ = [
+    "RoleGiven",
     "add_group",
     "add_role",
     "ask",

@@ -60,8 +60,8 @@ ON DUPLICATE KEY UPDATE subject = VALUE(subject);
 
 -- name: mails_due
 -- Unsent mails whose time has come.
-SELECT id, to_address, subject, body, tries FROM mail
-WHERE sent_at IS NULL AND due_at <= %(now)s ORDER BY due_at, id LIMIT 20;
+SELECT m.id, m.to_address, m.subject, m.body, m.tries, m.link_id, l.kind AS link_kind, l.person_id AS link_person FROM mail m
+LEFT JOIN link l ON l.id = m.link_id WHERE m.sent_at IS NULL AND m.due_at <= %(now)s ORDER BY m.due_at, m.id LIMIT 20;
 
 -- name: mail_sent
 -- The mail server took it.

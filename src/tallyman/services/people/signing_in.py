@@ -1,18 +1,17 @@
-"""Sign-in, sessions, and the people that can be picked."""
+"""Sign-in by password, second factor or single sign-on; sessions; and who somebody is by their roles."""
 
 from __future__ import annotations
 
 import hashlib
 import secrets
 from datetime import datetime, timedelta
-from typing import Any
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
 from tallyman.errors import NotFound, NotSignedIn, SlowDown
 from tallyman.services import holding
-from tallyman.services.context import Actor, Ctx, audit, company_of
+from tallyman.services.context import Actor, Ctx, audit
 from tallyman.store.db import Row, Tx
 
 IDLE = timedelta(hours=2)
@@ -47,14 +46,15 @@ def _wait(row: Row | None, now: datetime) -> timedelta:
     return max(timedelta(), last + pause - now)
 
 
-def _matches(stored: str, password: str) -> bool:
+def matches(stored: str, password: str) -> bool:
+    """Whether a password is the one kept."""
     try:
         return HASHER.verify(stored, password)
     except (VerificationError, InvalidHashError):
         return False
 
 
-def sign_in(ctx: Ctx, email: str, password: str) -> tuple[str, datetime]:
+def sign_in(ctx: Ctx, email: str, password: str, agent: str = "") -> tuple[str, datetime]:
     """A new session's token and end. Raises NotSignedIn, or SlowDown after repeated failures.
 
     Neither answer tells whether the account exists.
@@ -74,7 +74,7 @@ def sign_in(ctx: Ctx, email: str, password: str) -> tuple[str, datetime]:
             "Wait, then try again.",
             seconds=seconds,
         )
-    good = _matches(person["password_hash"] if person else NOBODY, password)
+    good = matches(person["password_hash"] if person else NOBODY, password)
 
     if person is None or not good:
 
@@ -84,10 +84,10 @@ def sign_in(ctx: Ctx, email: str, password: str) -> tuple[str, datetime]:
 
         ctx.db.transact(fail)
         raise NotSignedIn("Address and password do not belong together.", "Check both, and try again.")
-    return _open_session(ctx, person, keys)
+    return _open_session(ctx, person, keys, agent, "password")
 
 
-def _open_session(ctx: Ctx, person: Row, keys: list[str]) -> tuple[str, datetime]:
+def _open_session(ctx: Ctx, person: Row, keys: list[str], agent: str, how: str) -> tuple[str, datetime]:
     token = secrets.token_urlsafe(32)
     ends = ctx.now + LONGEST
     actor = Actor(person["id"], person["name"], address=ctx.actor.address)
@@ -101,6 +101,9 @@ def _open_session(ctx: Ctx, person: Row, keys: list[str]) -> tuple[str, datetime
             person=person["id"],
             now=ctx.now,
             ends=ends,
+            address=ctx.actor.address,
+            agent=agent[:200],
+            how=how,
         )
         audit(tx, Ctx(ctx.db, ctx.now, actor), "sign in", f"person:{person['id']}", "Signed in")
 
@@ -147,52 +150,3 @@ def actor_of(tx: Tx, ctx: Ctx, person_id: int) -> Actor:
 def sign_out(ctx: Ctx, token: str) -> None:
     """Ends a session."""
     ctx.db.transact(lambda tx: tx.write("people.end_session", token=token_digest(token)))
-
-
-def directory(ctx: Ctx) -> list[Row]:
-    """Everyone who can be picked."""
-    return ctx.db.transact(lambda tx: tx.all("people.directory"))
-
-
-def divisions(ctx: Ctx) -> list[Row]:
-    """Where work belongs."""
-    return ctx.db.transact(lambda tx: tx.all("people.divisions"))
-
-
-def me(ctx: Ctx) -> dict[str, Any]:
-    """The signed-in person with permissions, unread count and the company's basics."""
-
-    def look(tx: Tx) -> dict[str, Any]:
-        company = company_of(tx)
-        return {
-            "id": ctx.actor.person_id,
-            "name": ctx.actor.name,
-            "email": ctx.actor.email,
-            "zone": ctx.actor.zone,
-            "roles": list(ctx.actor.roles),
-            "permissions": sorted(ctx.actor.permissions),
-            "everywhere": sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
-            "unread": tx.value("common.unread", person=ctx.actor.person_id),
-            "company": company["name"],
-            "currency": company["currency"],
-            "company_zone": company["zone"],
-        }
-
-    return ctx.db.transact(look)
-
-
-def notifications(ctx: Ctx) -> list[Row]:
-    """What the person was told, latest first."""
-    return ctx.db.transact(lambda tx: tx.all("common.my_notifications", person=ctx.actor.person_id))
-
-
-def mark_read(ctx: Ctx, upto: int) -> None:
-    """The person has read everything up to one notification."""
-    ctx.db.transact(
-        lambda tx: tx.write("common.mark_read", person=ctx.actor.person_id, now=ctx.now, upto=upto)
-    )
-
-
-def history(ctx: Ctx, subject: str, number: int) -> list[Row]:
-    """What happened to an object; whoever asks must be allowed to see the object first."""
-    return ctx.db.transact(lambda tx: tx.all("common.history", object=f"{subject}:{number}"))

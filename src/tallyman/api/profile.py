@@ -1,0 +1,203 @@
+"""One's own profile, sign-ins, and the pages that links in mails lead to."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Path, Request
+from pydantic import Field
+
+from tallyman.api.common import COOKIE, Anyone, Done, In, Model, Number, SignedIn, VersionSeen
+from tallyman.services import people
+
+router = APIRouter(tags=["profile"])
+Token = Annotated[str, Path(pattern=r"^[0-9]{1,17}-[0-9a-f]{40}$")]
+Secret = Annotated[str, Field(max_length=200)]
+
+
+class LocaleOut(Model):
+    """How dates and numbers can be written."""
+
+    value: str
+    words: str
+
+
+class MailOut(Model):
+    """How one kind of news comes by mail."""
+
+    kind: str
+    words: str
+    how: str
+
+
+class SessionOut(Model):
+    """A sign-in that is open."""
+
+    handle: str
+    made_at: datetime
+    seen_at: datetime
+    address: str
+    agent: str
+    how: str
+    this: bool
+
+
+class Named(Model):
+    """Somebody."""
+
+    id: int
+    name: str
+
+
+class Profile(Model):
+    """The signed-in person's profile."""
+
+    name: str
+    email: str
+    zone: str
+    locale: str
+    locales: list[LocaleOut]
+    mail: list[MailOut]
+    away_from: date | None
+    away_until: date | None
+    stand_in: Named | None
+    version: int
+    sessions: list[SessionOut]
+    stands_in_for: list[str]
+
+
+class ProfileIn(In):
+    """What a profile is changed to."""
+
+    name: Annotated[str, Field(max_length=400)]
+    zone: Annotated[str, Field(max_length=60)]
+    locale: Annotated[str, Field(max_length=12)]
+    mail: dict[Annotated[str, Field(max_length=20)], Annotated[str, Field(max_length=20)]] = {}
+
+
+class AwayIn(In):
+    """From when to when one is away, and who stands in; nothing of it: back again."""
+
+    start: date | None = None
+    end: date | None = None
+    stand_in: Number | None = None
+
+
+class PasswordIn(In):
+    """The password so far, and the new one."""
+
+    old: Secret
+    new: Secret
+
+
+class Ended(Model):
+    """How many sign-ins ended."""
+
+    ended: int
+
+
+class LinkOut(Model):
+    """What the page of a link shows."""
+
+    name: str
+    email: str
+    zone: str
+    company: str
+    ends_at: datetime
+
+
+class AcceptIn(In):
+    """What an invited person gives."""
+
+    name: Annotated[str, Field(max_length=400)]
+    password: Secret
+    zone: Annotated[str, Field(max_length=60)]
+
+
+class Accepted(Model):
+    """The address to sign in with."""
+
+    email: str
+
+
+class ForgotIn(In):
+    """Whose password was forgotten."""
+
+    email: Annotated[str, Field(max_length=190)]
+
+
+class NewPasswordIn(In):
+    """A new password."""
+
+    password: Secret
+
+
+def _token(request: Request) -> str:
+    return request.cookies.get(COOKIE) or ""
+
+
+@router.get("/profile")
+def profile(request: Request, ctx: SignedIn) -> Profile:
+    """The signed-in person's profile."""
+    return Profile.model_validate(people.profile(ctx, _token(request)))
+
+
+@router.put("/profile")
+def change_profile(given: ProfileIn, version: VersionSeen, ctx: SignedIn) -> Done:
+    """Changes name, zone, dates and numbers, and mails."""
+    people.change_profile(ctx, given.name, given.zone, given.locale, given.mail, version)
+    return Done()
+
+
+@router.put("/profile/away")
+def set_away(given: AwayIn, ctx: SignedIn) -> Done:
+    """From when to when one is away, and who stands in."""
+    people.set_away(ctx, given.start, given.end, given.stand_in)
+    return Done()
+
+
+@router.put("/profile/password")
+def change_password(given: PasswordIn, request: Request, ctx: SignedIn) -> Done:
+    """Changes the password; signs out elsewhere."""
+    people.change_password(ctx, given.old, given.new, _token(request))
+    return Done()
+
+
+@router.delete("/profile/sessions")
+def end_other_sessions(request: Request, ctx: SignedIn) -> Ended:
+    """Signs out everywhere else."""
+    return Ended(ended=people.end_other_sessions(ctx, _token(request)))
+
+
+@router.delete("/profile/sessions/{handle}")
+def end_session(handle: Annotated[str, Path(pattern=r"^[0-9a-f]{16}$")], ctx: SignedIn) -> Done:
+    """Signs out one other place."""
+    people.end_session(ctx, handle)
+    return Done()
+
+
+@router.get("/links/{kind}/{token}")
+def look(kind: Literal["invitation", "password"], token: Token, ctx: Anyone) -> LinkOut:
+    """What a link is for; looking changes nothing."""
+    return LinkOut.model_validate(people.look(ctx, kind, token))
+
+
+@router.post("/links/invitation/{token}")
+def accept(token: Token, given: AcceptIn, ctx: Anyone) -> Accepted:
+    """Accepts an invitation."""
+    return Accepted(email=people.accept(ctx, token, given.name, given.password, given.zone))
+
+
+@router.post("/links/password/{token}")
+def new_password(token: Token, given: NewPasswordIn, ctx: Anyone) -> Done:
+    """Sets a new password."""
+    people.reset(ctx, token, given.password)
+    return Done()
+
+
+@router.post("/forgotten")
+def forgot(given: ForgotIn, ctx: Anyone) -> Done:
+    """Sends a link for a new password, if there is such a person; the answer is always the same."""
+    people.forgot(ctx, given.email)
+    return Done()

@@ -1,0 +1,57 @@
+"""The people that can be picked, the signed-in person, what they were told."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.services.context import Ctx, company_of
+from tallyman.store.db import Row, Tx
+
+
+def directory(ctx: Ctx) -> list[Row]:
+    """Everyone who can be picked."""
+    return ctx.db.transact(lambda tx: tx.all("people.directory"))
+
+
+def divisions(ctx: Ctx) -> list[Row]:
+    """Where work belongs."""
+    return ctx.db.transact(lambda tx: tx.all("people.divisions"))
+
+
+def me(ctx: Ctx) -> dict[str, Any]:
+    """The signed-in person with permissions, unread count and the company's basics."""
+
+    def look(tx: Tx) -> dict[str, Any]:
+        company = company_of(tx)
+        return {
+            "id": ctx.actor.person_id,
+            "name": ctx.actor.name,
+            "email": ctx.actor.email,
+            "zone": ctx.actor.zone,
+            "roles": list(ctx.actor.roles),
+            "permissions": sorted(ctx.actor.permissions),
+            "everywhere": sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
+            "unread": tx.value("common.unread", person=ctx.actor.person_id),
+            "company": company["name"],
+            "currency": company["currency"],
+            "company_zone": company["zone"],
+        }
+
+    return ctx.db.transact(look)
+
+
+def notifications(ctx: Ctx) -> list[Row]:
+    """What the person was told, latest first."""
+    return ctx.db.transact(lambda tx: tx.all("common.my_notifications", person=ctx.actor.person_id))
+
+
+def mark_read(ctx: Ctx, upto: int) -> None:
+    """The person has read everything up to one notification."""
+    ctx.db.transact(
+        lambda tx: tx.write("common.mark_read", person=ctx.actor.person_id, now=ctx.now, upto=upto)
+    )
+
+
+def history(ctx: Ctx, subject: str, number: int) -> list[Row]:
+    """What happened to an object; whoever asks must be allowed to see the object first."""
+    return ctx.db.transact(lambda tx: tx.all("common.history", object=f"{subject}:{number}"))

@@ -1,0 +1,159 @@
+"""Looking after people: the list, changes, and leaving with the open work handed over."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.services.access.giving import keep_a_giver
+from tallyman.services.context import Ctx, audit, changed, tell
+from tallyman.services.holding import permissions_of_role
+from tallyman.services.people.inviting import check_name
+from tallyman.store.db import Row, Tx
+
+# Open work by kind: how it is said, and the statement that hands it over (none: it only is shown).
+OPEN_WORK = {
+    "owns": ("work owner of", "people.hand_owner"),
+    "expert": ("expert of", "people.hand_expert"),
+    "builds": ("builds", "people.hand_builder"),
+    "proposed": ("proposed", None),
+    "helps": ("helps with", "people.hand_helper"),
+}
+
+
+def listed(ctx: Ctx, state: str | None) -> list[dict[str, Any]]:
+    """Everybody with roles, groups and state, by name."""
+    ctx.require("person.see")
+
+    def work(tx: Tx) -> list[dict[str, Any]]:
+        rows = tx.all("people.listed", state=state)
+        invited = tuple(row["id"] for row in rows if row["state"] == "invited") or (0,)
+        links = {row["person_id"]: row for row in tx.all("links.latest", kind="invitation", people=invited)}
+        for row in rows:
+            link = links.get(row["id"])
+            row["invited_until"] = link["ends_at"] if link else None
+            row["away"] = row["away_until"] is not None and row["away_until"] >= ctx.now.date()
+        return rows
+
+    return ctx.db.transact(work)
+
+
+def find_person(tx: Tx, person_id: int) -> Row:
+    """A person who was not erased, or NotFound."""
+    row = tx.one("people.by_id", id=person_id)
+    if row is None or row["state"] == "erased":
+        raise NotFound("There is no such person.", "Choose one in the list.")
+    return row
+
+
+def change_person(ctx: Ctx, person_id: int, name: str, division_id: int | None, version: int) -> None:
+    """Changes a person's name and division."""
+    ctx.require("person.change")
+    clean = check_name(name)
+
+    def work(tx: Tx) -> None:
+        old = find_person(tx, person_id)
+        if division_id is not None and division_id not in {row["id"] for row in tx.all("people.divisions")}:
+            raise InputFaults([Fault("division", division_id, "there is no such division; choose one")])
+        if not tx.write(
+            "people.change_person", id=person_id, name=clean, division=division_id, version=version
+        ):
+            raise Conflict(
+                f"Somebody changed {old['name']} meanwhile.",
+                "Look at both, then save yours again.",
+                theirs={"name": old["name"], "division": old["division_id"]},
+                yours={"name": clean, "division": division_id},
+                version=old["version"],
+            )
+        before = {"name": old["name"], "division": old["division_id"]}
+        after = {"name": clean, "division": division_id}
+        audit(tx, ctx, "person changed", f"person:{person_id}", f"Changed {clean}", before, after)
+        changed(tx, ctx, "people", person_id)
+
+    ctx.db.transact(work)
+
+
+def _open_work(tx: Tx, person_id: int) -> list[dict[str, Any]]:
+    rows = []
+    for row in tx.all("people.open_work", person=person_id):
+        words, statement = OPEN_WORK[row["part"]]
+        rows.append({**row, "words": words, "hands_over": statement is not None})
+    return rows
+
+
+def before_leaving(ctx: Ctx, person_id: int) -> dict[str, Any]:
+    """What somebody would leave open: ideas with their part in each, roles, groups, sign-ins, tokens."""
+    ctx.require("person.retire")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        person = find_person(tx, person_id)
+        return {
+            "name": person["name"],
+            "state": person["state"],
+            "work": _open_work(tx, person_id),
+            "roles": [
+                row["role"] + (f" for {row['area']}" if row["area"] else "")
+                for row in tx.all("access.held_by", person=person_id)
+                if row["grp"] is None
+            ],
+            "groups": [row["name"] for row in tx.all("access.groups_of", person=person_id)],
+            "sessions": len(tx.all("people.sessions_of", person=person_id, now=ctx.now)),
+        }
+
+    return ctx.db.transact(work)
+
+
+def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
+    """Somebody leaves: signed out, without roles and groups, the open work handed over. Gives how much."""
+    ctx.require("person.retire")
+    if person_id == ctx.actor.person_id:
+        raise Refused("You cannot deactivate yourself.", "Ask somebody else who looks after people.")
+
+    def work(tx: Tx) -> int:
+        person = find_person(tx, person_id)
+        left = _open_work(tx, person_id)
+        wanted = [row for row in left if row["hands_over"]]
+        heir = tx.one("people.by_id", id=to_id) if to_id is not None else None
+        if wanted and (heir is None or heir["state"] != "active" or to_id == person_id):
+            message = f"{len(wanted)} open pieces of work need somebody active who takes them over"
+            raise InputFaults([Fault("to", to_id, message)])
+        own = [row for row in tx.all("access.held_by", person=person_id) if row["grp"] is None]
+        if any(row["area_id"] is None and "role.decide" in permissions_of_role(row) for row in own):
+            keep_a_giver(tx, but_person=person_id)
+        for part in {row["part"] for row in wanted}:
+            statement = OPEN_WORK[part][1]
+            assert statement is not None
+            tx.write(statement, person=person_id, to=to_id, now=ctx.now)
+        tx.write("people.drop_helping", person=person_id)
+        tx.write("people.leave", id=person_id, now=ctx.now)
+        tx.write("people.end_sessions_of", person=person_id, but="")
+        tx.write("people.drop_roles", person=person_id)
+        tx.write("people.drop_groups", person=person_id)
+        words = f"Deactivated {person['name']}"
+        if heir and wanted:
+            words += f"; {heir['name']} takes over {len(wanted)}"
+            text = f"You take over {len(wanted)} open pieces of work from {person['name']}"
+            tell(tx, ctx, [heir["id"]], text, "/", f"person:{person_id}")
+        before = {"roles": [row["role"] for row in own], "work": [row["id"] for row in wanted]}
+        audit(tx, ctx, "person deactivated", f"person:{person_id}", words, before, {"to": to_id})
+        changed(tx, ctx, "people", person_id)
+        changed(tx, ctx, "access")
+        return len(wanted)
+
+    return ctx.db.transact(work)
+
+
+def reactivate(ctx: Ctx, person_id: int) -> None:
+    """Somebody comes back, without the roles they had."""
+    ctx.require("person.retire")
+
+    def work(tx: Tx) -> None:
+        person = find_person(tx, person_id)
+        if not tx.write("people.come_back", id=person_id):
+            raise Refused(f"{person['name']} is {person['state']}.", "Only who left comes back.")
+        audit(
+            tx, ctx, "person reactivated", f"person:{person_id}", f"{person['name']} is back, without roles"
+        )
+        changed(tx, ctx, "people", person_id)
+
+    ctx.db.transact(work)

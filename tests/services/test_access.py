@@ -353,3 +353,27 @@ def test_an_area_keeps_its_own_closed_days(tree: Tree, ada: Ctx) -> None:
     assert "16" in others
     areas.open_day(ada, tree.metering, date(2026, 3, 16))
     assert "16" in [f"{at:%d}" for at in triggers.preview(ada, given, tree.routine)["times"]]
+
+
+def test_a_lead_sees_as_a_person_or_a_role_and_changes_nothing(tree: Tree, ada: Ctx) -> None:
+    lead = tree.seen("Ines Varga")
+    as_ada = people.seen_as(lead, f"person:{ada.actor.person_id}")
+    assert as_ada.reach == ada.actor.reach
+    assert as_ada.read_only == "Ines Varga"
+    with pytest.raises(Forbidden, match="nothing can be changed"):
+        people.refuse_changes(as_ada)
+    role = people.seen_as(lead, f"role:{tree.role('operator')}:{tree.street}")
+    seen = Ctx(lead.db, lead.now, role)
+    assert [row["name"] for row in routines.listed(seen)] == ["Permit list"]
+    rows = page.page_of_ideas(seen, stage=None, text=None, mine=True, sort="newest", after=None, limit=9)
+    assert rows["rows"] == []
+    with pytest.raises(Forbidden):
+        people.seen_as(ada, f"person:{lead.actor.person_id}")
+
+
+@pytest.mark.parametrize(
+    "spec", ["", "moon:1", "person:", "person:x", "role:1:x", "role:999", "person:99999"]
+)
+def test_whom_to_see_as_is_checked(tree: Tree, spec: str) -> None:
+    with pytest.raises((TallymanError, InputFaults)):
+        people.seen_as(tree.seen("Ines Varga"), spec)

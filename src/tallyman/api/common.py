@@ -136,7 +136,14 @@ def signed_in(request: Request) -> Ctx:
     token = request.cookies.get(COOKIE)
     if not token:
         raise NotSignedIn("You are not signed in.", "Sign in first.")
-    return Ctx(ctx.db, ctx.now, people.who_is(ctx, token))
+    ctx = Ctx(ctx.db, ctx.now, people.who_is(ctx, token))
+    wanted = request.headers.get("x-see-as")
+    if not wanted:
+        return ctx
+    actor = people.seen_as(ctx, wanted)
+    if request.method not in ("GET", "HEAD"):
+        people.refuse_changes(actor)
+    return Ctx(ctx.db, ctx.now, actor)
 
 
 def runner_host(

@@ -33,6 +33,9 @@ class Me(Model):
     roles: list[str]
     permissions: list[str]
     everywhere: list[str]
+    seen_by: str
+    locale: str
+    requests: int
     unread: int
     company: str
     currency: str
@@ -253,7 +256,7 @@ def mark_read(ctx: SignedIn, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done
 
 @router.get("/history/{subject}/{number}")
 def history(
-    subject: Literal["idea", "routine", "host", "robot", "run", "release"],
+    subject: Literal["idea", "routine", "host", "robot", "run", "release", "person", "area"],
     number: Annotated[int, Field(ge=1, le=MOST)],
     ctx: SignedIn,
 ) -> list[Happened]:
@@ -266,6 +269,9 @@ def history(
         runs.one(ctx, number)
     elif subject == "release":
         ctx.require("package.see")
+    elif subject == "person":
+        if number != ctx.actor.person_id:
+            ctx.require("person.see")
     else:
         robots.check_seen(ctx, subject, number)
     return [Happened.model_validate(row) for row in people.history(ctx, subject, number)]

@@ -11,7 +11,7 @@ from typing import Any
 from tallyman.core.access import permissions_of
 from tallyman.demo import history, world
 from tallyman.formats.package_zip import pack
-from tallyman.services import effects, packages, people, robots, routines, tally, triggers
+from tallyman.services import access, effects, packages, people, robots, routines, tally, triggers
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
 from tallyman.services.ideas import cases, drafts, keep, review, sizing
 from tallyman.services.people import hash_password
@@ -70,6 +70,19 @@ class Loader:
                     tx.write("people.give_role", person=person, role=role, now=began)
                 self.actors[name] = Actor(person, name, world.ZONE, email, roles, permissions_of(roles))
                 rows.append({"email": email, "name": name, "role": roles[0]})
+            for name, division in world.NEWCOMERS:
+                person = tx.insert(
+                    "people.add",
+                    name=name,
+                    email=address(name),
+                    password_hash=hashed,
+                    zone=world.ZONE,
+                    division=divisions[division],
+                    now=began,
+                )
+                self.actors[name] = Actor(person, name, world.ZONE, address(name), (), permissions_of([]))
+                rows.append({"email": address(name), "name": name, "role": "no role in person"})
+            self.divisions = divisions
             self._rates(tx, began)
             return rows
 
@@ -102,6 +115,21 @@ class Loader:
         for name, host, tags, allowed in world.ROBOTS:
             robots.add_robot(ctx, name, hosts[host], list(tags), [areas[one] for one in allowed])
         self.areas = areas
+        self.db.transact(self._place_divisions)
+        self._group()
+
+    def _place_divisions(self, tx: Tx) -> None:
+        for division, area in world.PLACES.items():
+            tx.write("people.place_division", id=self.divisions[division], area=self.areas[area])
+
+    def _group(self) -> None:
+        """A group that holds a role for one area."""
+        lead = self.ctx("Ines Varga", 400)
+        name, role, area, members = world.GROUP
+        ids = [number for one in members if (number := self.actors[one].person_id) is not None]
+        group = access.add_group(lead, name, "Looks after the laboratory's robots", "", ids)
+        role_id = next(row["id"] for row in access.listed(lead) if row["name"] == role)
+        access.give(lead, role_id, None, group, self.areas[area])
 
     def tell_idea(self, tale: world.Tale) -> int:
         """One idea, from its draft as far as it came."""

@@ -34,6 +34,18 @@ PEOPLE = (
     ("Owen Tarr", "Customers & Metering", ("proposer",)),
     ("Bela Kiss", "Treatment & Laboratory", ("proposer",)),
 )
+# Came lately and hold no role for the whole company; each by name and division.
+NEWCOMERS = (("Nils Arden", "Treatment & Laboratory"), ("Jaro Senn", "Fleet & Stores"))
+# Where the ideas of a division belong, so that roles held for an area reach them.
+PLACES = {
+    "Networks": "Street works",
+    "Treatment & Laboratory": "Laboratory",
+    "Customers & Metering": "Metering",
+    "Fleet & Stores": "Back office",
+    "Corporate": "Back office",
+}
+# A group, the role it holds, for which area, and who is in it.
+GROUP = ("Laboratory desk", "operator", "Laboratory", ("Nils Arden",))
 AREAS = (
     ("Merrowdale", None),
     ("Metering", "Merrowdale"),

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { seenAs } from '@/app/seeing'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -20,6 +21,13 @@ export class ProblemError extends Error {
 }
 
 export const api = createClient<paths>({ baseUrl: '/', headers: { 'X-Tallyman': '1' } })
+api.use({
+  onRequest({ request }) {
+    const spec = seenAs()
+    if (spec) request.headers.set('X-See-As', spec)
+    return request
+  },
+})
 
 interface Answer<T> {
   data?: T

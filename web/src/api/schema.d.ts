@@ -3919,12 +3919,18 @@ export interface components {
             everywhere: string[];
             /** Id */
             id: number;
+            /** Locale */
+            locale: string;
             /** Name */
             name: string;
             /** Permissions */
             permissions: string[];
+            /** Requests */
+            requests: number;
             /** Roles */
             roles: string[];
+            /** Seen By */
+            seen_by: string;
             /** Unread */
             unread: number;
             /** Zone */
@@ -7136,7 +7142,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                subject: "idea" | "routine" | "host" | "robot" | "run" | "release";
+                subject: "idea" | "routine" | "host" | "robot" | "run" | "release" | "person" | "area";
                 number: number;
             };
             cookie?: never;

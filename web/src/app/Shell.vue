@@ -6,6 +6,7 @@ import Margin from '@/shared/Margin.vue'
 import Mark from '@/shared/Mark.vue'
 import When from '@/shared/When.vue'
 import { connectionLost, useLive } from './live'
+import { seeAsOneself } from './seeing'
 import { useMe, useSignOut } from './session'
 
 const route = useRoute()
@@ -17,6 +18,11 @@ const theme = useLocalStorage<'light' | 'dark'>('tallyman-theme', 'light')
 watchEffect(() => (document.documentElement.dataset.theme = theme.value))
 watchEffect(() => (document.title = `${route.meta.section ?? 'Tallyman'} · Tallyman`))
 
+const house = computed(() => {
+  if (may('person.see')) return '/house/people'
+  if (may('role.see')) return '/house/roles'
+  return may('area.change') ? '/house/areas' : undefined
+})
 const sections = computed(() =>
   [
     { name: 'Today', to: '/', shown: true },
@@ -46,15 +52,31 @@ const sections = computed(() =>
           <button class="plain" @click="theme = theme === 'light' ? 'dark' : 'light'">
             {{ theme === 'light' ? 'Dark' : 'Light' }}
           </button>
+          <router-link
+            v-if="house"
+            :to="house"
+            class="told"
+            :class="{ here: route.path.startsWith('/house') }"
+            >House rules</router-link
+          >
           <router-link v-if="may('health.see')" to="/health" class="told" active-class="here"
             >Health</router-link
           >
-          <span v-if="me" class="me" :title="`${me.email}, ${me.zone}`"
-            >{{ me.name }}, {{ me.roles.join(', ') }}</span
+          <router-link
+            v-if="me"
+            to="/profile"
+            class="told"
+            active-class="here"
+            :title="`${me.email}, ${me.zone}`"
+            >{{ me.name }}{{ me.roles.length ? `, ${me.roles.join(', ')}` : '' }}</router-link
           >
           <button v-if="me" class="plain" @click="signOut">Sign out</button>
         </div>
       </div>
+      <p v-if="me?.seen_by" class="seeing" role="status">
+        <b>You see this as {{ me.name }}.</b> Nothing can be changed meanwhile.
+        <button @click="seeAsOneself()">See as {{ me.seen_by }} again</button>
+      </p>
       <nav aria-label="Sections">
         <router-link
           v-for="section in sections"
@@ -130,6 +152,16 @@ const sections = computed(() =>
 .told.here {
   color: var(--band-ink);
   font-weight: 600;
+}
+.seeing {
+  background: var(--sheet);
+  color: var(--care);
+  padding: 6px 12px;
+  margin-bottom: 8px;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  flex-wrap: wrap;
 }
 .told.some,
 .lost {

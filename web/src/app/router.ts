@@ -9,6 +9,12 @@ declare module 'vue-router' {
 
 const routes: RouteRecordRaw[] = [
   { path: '/sign-in', component: () => import('@/people/SignInPage.vue'), meta: { open: true } },
+  { path: '/welcome/:token', component: () => import('@/people/WelcomePage.vue'), meta: { open: true } },
+  {
+    path: '/new-password/:token?',
+    component: () => import('@/people/NewPasswordPage.vue'),
+    meta: { open: true },
+  },
   { path: '/', component: () => import('@/today/TodayPage.vue'), meta: { section: 'Today' } },
   { path: '/ideas', component: () => import('@/ideas/IdeasPage.vue'), meta: { section: 'Ideas' } },
   { path: '/ideas/new', component: () => import('@/ideas/InterviewPage.vue'), meta: { section: 'Ideas' } },
@@ -48,6 +54,33 @@ const routes: RouteRecordRaw[] = [
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
   { path: '/value', component: () => import('@/value/ValuePage.vue'), meta: { section: 'Value' } },
   { path: '/value/rates', component: () => import('@/value/RatesPage.vue'), meta: { section: 'Value' } },
+  { path: '/profile', component: () => import('@/people/ProfilePage.vue'), meta: { section: 'Profile' } },
+  { path: '/house', redirect: '/house/people' },
+  {
+    path: '/house/people',
+    component: () => import('@/house/PeoplePage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/people/:id(\\d+)',
+    component: () => import('@/house/PersonPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/roles',
+    component: () => import('@/house/RolesPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/areas',
+    component: () => import('@/house/AreasPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/access',
+    component: () => import('@/house/AccessPage.vue'),
+    meta: { section: 'House rules' },
+  },
   { path: '/health', component: () => import('@/health/HealthPage.vue'), meta: { section: 'Health' } },
   { path: '/:rest(.*)*', component: () => import('@/app/NowherePage.vue') },
 ]

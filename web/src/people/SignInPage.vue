@@ -4,8 +4,8 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Field from '@/shared/Field.vue'
-import Mark from '@/shared/Mark.vue'
 import Problem from '@/shared/Problem.vue'
+import OpenPage from './OpenPage.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -20,8 +20,7 @@ const enter = useAction(async () => {
 </script>
 
 <template>
-  <main>
-    <p class="name"><Mark /> Tallyman</p>
+  <OpenPage>
     <h1>Sign in</h1>
     <form class="stack" @submit.prevent="enter.go()">
       <Field v-slot="{ id }" label="Mail address">
@@ -34,24 +33,6 @@ const enter = useAction(async () => {
       <p><button class="filled" :disabled="enter.busy.value">Sign in</button></p>
     </form>
     <p v-if="route.query.to" class="quiet">You will then be taken to the page you asked for.</p>
-  </main>
+    <p><router-link to="/new-password">I forgot my password</router-link></p>
+  </OpenPage>
 </template>
-
-<style scoped>
-main {
-  max-width: 400px;
-  margin: 12vh auto 0;
-  background: var(--sheet);
-  border-left: 3px double var(--rule);
-  padding: 28px 32px;
-  display: grid;
-  gap: 16px;
-}
-.name {
-  font: 600 21px/28px var(--title-face);
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  color: var(--ink-2);
-}
-</style>

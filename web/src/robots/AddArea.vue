@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, ask, type Schemas } from '@/api/client'
+import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** A new area, below another one or at the top. */
-defineProps<{ areas: Schemas['Area'][] }>()
+defineProps<{ areas: { id: number; name: string }[] }>()
 const emit = defineEmits<{ leave: [] }>()
 const name = ref('')
 const parent = ref<number | null>(null)

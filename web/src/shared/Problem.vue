@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { ProblemError } from '@/api/client'
 
 /** What is wrong, and what mends it; faults with a field are shown at the field instead. */
@@ -8,6 +8,17 @@ const problem = computed(() => (props.error instanceof ProblemError ? props.erro
 const rest = computed(() =>
   (problem.value?.faults ?? []).filter((fault) => !(props.fields ?? []).includes(fault.field)),
 )
+// A refusal that names a permission can be answered with a request for it, here and now.
+const AskAccess = defineAsyncComponent(() => import('@/people/AskAccess.vue'))
+const asking = ref(false)
+const lacking = computed(() => {
+  const permission = problem.value?.status === 403 ? problem.value.more.permission : undefined
+  return typeof permission === 'string' ? permission : undefined
+})
+const lackingAt = computed(() => {
+  const area = problem.value?.more.area
+  return typeof area === 'number' ? area : null
+})
 const some = computed(() => (problem.value?.faults.length ?? 0) > 0)
 </script>
 
@@ -26,6 +37,10 @@ const some = computed(() => (problem.value?.faults.length ?? 0) > 0)
     <template v-else>
       <p>{{ problem?.message ?? String(error) }}</p>
       <p v-if="problem?.mend" class="quiet">{{ problem.mend }}</p>
+      <template v-if="lacking">
+        <p v-if="!asking"><button type="button" @click="asking = true">Ask for it</button></p>
+        <AskAccess v-else :permission="lacking" :area="lackingAt" />
+      </template>
     </template>
   </div>
 </template>

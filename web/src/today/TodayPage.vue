@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/app/session'
+import FirstSteps from '@/people/FirstSteps.vue'
 import { useAction } from '@/shared/action'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
@@ -42,6 +43,7 @@ const kinds: Record<string, string> = {
   build: 'Build',
   'go live': 'Go live',
   rate: 'Approve',
+  access: 'Answer',
 }
 </script>
 
@@ -58,6 +60,7 @@ const kinds: Record<string, string> = {
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="today">
+        <FirstSteps v-if="me && !me.roles.length" />
         <section>
           <h2>What waits for me</h2>
           <p v-if="!today.waits.length" class="note">

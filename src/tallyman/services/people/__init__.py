@@ -18,6 +18,7 @@ from tallyman.services.people.profile import (
     profile,
     set_away,
 )
+from tallyman.services.people.seeing import refuse_changes, seen_as
 from tallyman.services.people.signing_in import (
     actor_of,
     hash_password,
@@ -52,7 +53,9 @@ __all__ = [
     "notifications",
     "profile",
     "reactivate",
+    "refuse_changes",
     "reset",
+    "seen_as",
     "set_away",
     "sign_in",
     "sign_out",

@@ -141,6 +141,10 @@ SELECT q.id, q.permission, q.area_id, a.name AS area, q.words, q.state, q.made_a
 FROM access_request q LEFT JOIN area a ON a.id = q.area_id LEFT JOIN person d ON d.id = q.decided_by
 WHERE q.person_id = %(person)s ORDER BY q.id DESC LIMIT 20;
 
+-- name: open_requests
+-- How many of a person's requests are open.
+SELECT COUNT(*) FROM access_request WHERE person_id = %(person)s AND state = 'open';
+
 -- name: request
 -- One request.
 SELECT id, person_id, permission, area_id, words, state FROM access_request WHERE id = %(id)s FOR UPDATE;

@@ -22,6 +22,10 @@ FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.
 -- Where work belongs.
 SELECT id, name FROM division ORDER BY name;
 
+-- name: place_division
+-- Where the ideas of a division belong.
+UPDATE division SET area_id = %(area)s WHERE id = %(id)s;
+
 -- name: add_division
 -- A new division.
 INSERT INTO division (name) VALUES (%(name)s);

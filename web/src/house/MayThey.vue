@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '@/api/client'
+import Glyph from '@/shared/Glyph.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** May they, and why: by which role, group and area, or what is missing and who can give it. */
+const props = defineProps<{ person: number; name: string }>()
+const permission = ref('routine.see')
+const subject = ref<'' | 'idea' | 'routine' | 'run' | 'area'>('')
+const number = ref<number | ''>('')
+const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
+const wanted = computed(() => (subject.value && number.value ? subject.value : undefined))
+const answer = useQuery({
+  queryKey: ['access', 'why', props.person, permission, wanted, number],
+  queryFn: () =>
+    ask(
+      api.GET('/api/v1/access/why', {
+        params: {
+          query: {
+            person: props.person,
+            permission: permission.value,
+            subject: wanted.value ?? null,
+            number: wanted.value ? Number(number.value) : null,
+          },
+        },
+      }),
+    ),
+})
+const found = computed(() => answer.data.value)
+const by = (one: { role: string; group: string | null; where: string }) =>
+  `the role ${one.role} for ${one.where}${one.group ? `, by the group ${one.group}` : ''}`
+</script>
+
+<template>
+  <section class="stack tight">
+    <h2>May they, and why</h2>
+    <div class="row">
+      <label>
+        <span class="quiet">May {{ name }}</span>
+        <select v-model="permission">
+          <optgroup v-for="one in roles.data.value?.subjects" :key="one.name" :label="one.title">
+            <option v-for="act in one.acts" :key="act.permission" :value="act.permission">
+              {{ act.words }}
+            </option>
+          </optgroup>
+        </select>
+      </label>
+      <label>
+        <span class="quiet">of</span>
+        <select v-model="subject">
+          <option value="">anything anywhere</option>
+          <option value="idea">the idea I-</option>
+          <option value="routine">the routine number</option>
+          <option value="run">the run R-</option>
+          <option value="area">the area number</option>
+        </select>
+      </label>
+      <input
+        v-if="subject"
+        v-model.number="number"
+        type="number"
+        min="1"
+        aria-label="Its number"
+        style="width: 90px"
+      />
+    </div>
+    <Problem :error="answer.error.value" />
+    <div v-if="found" class="note" :class="{ care: !found.may }" role="status">
+      <p>
+        <Glyph bare :state="found.may ? 'met' : 'unmet'" />
+        <b>{{ found.may ? 'Yes' : 'No' }}</b>, {{ found.person }} may {{ found.may ? '' : 'not '
+        }}{{ found.words }}: {{ found.object }}.
+      </p>
+      <p v-for="one in found.granted" :key="by(one)">By {{ by(one) }}.</p>
+      <p v-for="one in found.parts" :key="one">{{ found.person }} {{ one }}.</p>
+      <p v-if="found.state !== 'active'">{{ found.person }} is {{ found.state }}, so nothing counts now.</p>
+      <template v-if="!found.may">
+        <p v-for="one in found.elsewhere" :key="by(one)" class="quiet">
+          {{ by(one) }} holds {{ found.permission }}, but does not reach it.
+        </p>
+        <p>
+          {{ found.permission }} is missing. It comes with {{ found.roles_with.join(', ') || 'no role yet' }};
+          {{ found.givers.join(' or ') || 'nobody' }} can give it.
+        </p>
+      </template>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+</style>

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import Problem from '@/shared/Problem.vue'
+
+/** Where an area goes, and who gains and loses by it, before it moves. */
+const props = defineProps<{
+  area: Schemas['AreaOut']
+  to: number | null | undefined
+  areas: Schemas['AreaOut'][]
+}>()
+const emit = defineEmits<{ done: []; leave: [] }>()
+const to = ref<number | 'top' | ''>(props.to === undefined ? '' : (props.to ?? 'top'))
+const parent = computed(() => (to.value === 'top' || to.value === '' ? null : to.value))
+const look = useQuery({
+  queryKey: ['access', 'move', props.area.id, to],
+  queryFn: () =>
+    ask(
+      api.GET('/api/v1/areas/{number}/move', {
+        params: { path: { number: props.area.id }, query: { parent: parent.value } },
+      }),
+    ),
+  enabled: computed(() => to.value !== ''),
+  retry: false,
+})
+const found = computed(() => look.data.value)
+const nothing = computed(
+  () =>
+    found.value &&
+    ![found.value.gain, found.value.lose, found.value.robots, found.value.robots_lost].some(
+      (one) => one.length,
+    ),
+)
+const move = useAction(async () => {
+  await ask(
+    api.POST('/api/v1/areas/{number}/move', {
+      params: { path: { number: props.area.id }, header: { 'if-match': `"${found.value?.version}"` } },
+      body: { parent: parent.value },
+    }),
+  )
+  emit('done')
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="move.go()">
+    <h2>Move {{ area.name }}</h2>
+    <p class="row">
+      <label :for="`to-${area.id}`">Below</label>
+      <select :id="`to-${area.id}`" v-model="to">
+        <option value="" disabled>choose</option>
+        <option value="top">nothing: at the top</option>
+        <option v-for="one in areas.filter((other) => other.id !== area.id)" :key="one.id" :value="one.id">
+          {{ one.name }}
+        </option>
+      </select>
+    </p>
+    <Problem :error="look.error.value" />
+    <template v-if="found && !look.error.value">
+      <p v-if="nothing">Nobody gains or loses anything by it.</p>
+      <p v-for="one in found.lose" :key="`l-${one.person}-${one.by}`" class="care">
+        <b>{{ one.person }}</b> loses, held as {{ one.by }}: {{ one.what.join('. ') }}.
+      </p>
+      <p v-for="one in found.gain" :key="`g-${one.person}-${one.by}`">
+        <b>{{ one.person }}</b> gains, held as {{ one.by }}: {{ one.what.join('. ') }}.
+      </p>
+      <p v-if="found.robots_lost.length" class="care">
+        No longer allowed here: the robots {{ found.robots_lost.join(', ') }}.
+      </p>
+      <p v-if="found.robots.length">Allowed here from then on: the robots {{ found.robots.join(', ') }}.</p>
+    </template>
+    <Problem :error="move.error.value" />
+    <p class="row">
+      <button class="filled" :disabled="move.busy.value || !found || !!look.error.value">Move it</button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>

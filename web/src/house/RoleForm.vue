@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** An own role: ticks by subject and act, with what they allow in words beside. */
+const props = defineProps<{ role: Schemas['RoleOut']; copy: boolean; subjects: Schemas['SubjectOut'][] }>()
+const emit = defineEmits<{ done: []; leave: [] }>()
+const ACTS = ['see', 'make', 'change', 'decide', 'retire']
+const name = ref(props.copy ? `${props.role.name}, own` : props.role.name)
+const about = ref(props.copy ? '' : props.role.about)
+const ticked = ref(new Set(props.role.permissions))
+const actOf = (subject: Schemas['SubjectOut'], act: string) => subject.acts.find((one) => one.act === act)
+function tick(permission: string, on: boolean) {
+  const now = new Set(ticked.value)
+  if (on) now.add(permission)
+  else now.delete(permission)
+  ticked.value = now
+}
+const words = computed(() =>
+  props.subjects
+    .map((subject) => {
+      const acts = subject.acts.filter((act) => ticked.value.has(act.permission))
+      return acts.length ? `${subject.title}: ${acts.map((act) => act.words).join('; ')}` : ''
+    })
+    .filter(Boolean),
+)
+// The server says so too when it is kept; here it is said while ticking.
+const apart: [string, string, string][] = [
+  ['sizing.make', 'case.decide', 'who sizes an idea should not alone back it'],
+  ['rate.make', 'value.decide', 'who sets rates should not close the month'],
+  ['rate.decide', 'value.decide', 'who approves rates should not close the month'],
+  ['package.make', 'person.retire', "who writes packages should not look after people's access"],
+]
+const breaches = computed(() =>
+  apart.filter(([one, other]) => ticked.value.has(one) && ticked.value.has(other)).map(([, , why]) => why),
+)
+const save = useAction(async () => {
+  const body = {
+    name: name.value,
+    about: about.value,
+    permissions: [...ticked.value],
+    second_factor: props.role.second_factor,
+    copied_from: props.copy ? props.role.name : '',
+  }
+  if (props.copy) await ask(api.POST('/api/v1/access/roles', { body }))
+  else
+    await ask(
+      api.PUT('/api/v1/access/roles/{number}', {
+        params: { path: { number: props.role.id }, header: { 'if-match': `"${props.role.version}"` } },
+        body,
+      }),
+    )
+  emit('done')
+})
+</script>
+
+<template>
+  <form class="stack" @submit.prevent="save.go()">
+    <h2>{{ copy ? `A copy of ${role.name}` : `Change ${role.name}` }}</h2>
+    <div class="row top">
+      <Field v-slot="{ id }" label="Name of the role" :fault="faultOf(save.error.value, 'name')"
+        ><input :id="id" v-model="name" type="text"
+      /></Field>
+      <Field v-slot="{ id }" label="What it is for" :fault="faultOf(save.error.value, 'about')"
+        ><input :id="id" v-model="about" type="text" size="40"
+      /></Field>
+    </div>
+    <div class="two">
+      <table class="ledger">
+        <thead>
+          <tr>
+            <th>About</th>
+            <th v-for="act in ACTS" :key="act" class="act">{{ act }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="subject in subjects" :key="subject.name">
+            <td>{{ subject.title }}</td>
+            <td v-for="act in ACTS" :key="act" class="act">
+              <input
+                v-if="actOf(subject, act)"
+                type="checkbox"
+                :checked="ticked.has(actOf(subject, act)?.permission ?? '')"
+                :disabled="actOf(subject, act)?.permission === 'idea.make'"
+                :aria-label="actOf(subject, act)?.words"
+                :title="actOf(subject, act)?.words"
+                @change="
+                  tick(actOf(subject, act)?.permission ?? '', ($event.target as HTMLInputElement).checked)
+                "
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div class="stack tight">
+        <h3>What this allows</h3>
+        <p v-for="line in words" :key="line" class="quiet">{{ line }}</p>
+        <p v-for="why in breaches" :key="why" class="note care">
+          This defeats a separation of duties: {{ why }}.
+        </p>
+      </div>
+    </div>
+    <Problem :error="save.error.value" :fields="['name', 'about']" />
+    <p class="row">
+      <button class="filled" :disabled="save.busy.value">
+        {{ copy ? 'Make the role' : 'Keep the changes' }}
+      </button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+.act {
+  text-align: center;
+  width: 52px;
+}
+</style>

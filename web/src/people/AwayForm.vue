@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import { dayText } from '@/shared/format'
+import Problem from '@/shared/Problem.vue'
+import PickPerson from './PickPerson.vue'
+
+/** From when to when one is away, and who looks after the desk. */
+const props = defineProps<{ profile: Schemas['Profile'] }>()
+const { me } = useMe()
+const start = ref(props.profile.away_from ?? '')
+const end = ref(props.profile.away_until ?? '')
+const standIn = ref<number | null>(props.profile.stand_in?.id ?? null)
+const set = useAction((away: boolean) =>
+  ask(
+    api.PUT('/api/v1/profile/away', {
+      body: away
+        ? { start: start.value || null, end: end.value || null, stand_in: standIn.value }
+        : { start: null, end: null, stand_in: null },
+    }),
+  ),
+)
+</script>
+
+<template>
+  <section class="stack tight">
+    <h2>Away</h2>
+    <p v-if="profile.stands_in_for.length">
+      You look after the desk of {{ profile.stands_in_for.join(', ') }}.
+    </p>
+    <p v-if="profile.away_until" class="note">
+      You are away until {{ dayText(profile.away_until)
+      }}{{ profile.stand_in ? `; ${profile.stand_in.name} stands in` : '; nobody stands in' }}.
+      <button class="plain" @click="set.go(false)">I am back</button>
+    </p>
+    <form class="row top" @submit.prevent="set.go(true)">
+      <Field
+        v-slot="{ id }"
+        label="From"
+        help="empty: from now on"
+        :fault="faultOf(set.error.value, 'away_from')"
+        ><input :id="id" v-model="start" type="date"
+      /></Field>
+      <Field v-slot="{ id }" label="Until, included" :fault="faultOf(set.error.value, 'away_until')"
+        ><input :id="id" v-model="end" type="date"
+      /></Field>
+      <Field
+        v-slot="{ id }"
+        label="Stands in"
+        help="sees what waits for you, confirms for you; gets none of your roles"
+        :fault="faultOf(set.error.value, 'stand_in')"
+        ><PickPerson :id="id" v-model="standIn" :but="me ? [me.id] : []" label="Stands in"
+      /></Field>
+      <button :disabled="set.busy.value || !end" class="low">Say that I am away</button>
+    </form>
+    <Problem :error="set.error.value" :fields="['away_from', 'away_until', 'stand_in']" />
+  </section>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+.low {
+  margin-top: 20px;
+}
+</style>

@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** Invites somebody by mail, where one stands; who gives roles can give one at once. */
+const props = defineProps<{ name?: string }>()
+const emit = defineEmits<{ done: [id: number]; leave: [] }>()
+const { may } = useMe()
+const email = ref('')
+const name = ref(props.name ?? '')
+const role = ref<number | ''>('')
+const area = ref<number | ''>('')
+const giving = computed(() => may('role.decide'))
+const roles = useQuery({
+  queryKey: ['access', 'roles'],
+  queryFn: () => ask(api.GET('/api/v1/access/roles')),
+  enabled: giving,
+})
+const areas = useQuery({
+  queryKey: ['robots', 'tree'],
+  queryFn: () => ask(api.GET('/api/v1/areas')),
+  enabled: computed(() => giving.value && may('area.see')),
+})
+const invite = useAction(async () => {
+  const made = await ask(
+    api.POST('/api/v1/people/invitations', {
+      body: {
+        email: email.value,
+        name: name.value,
+        role: role.value || null,
+        area: (role.value && area.value) || null,
+      },
+    }),
+  )
+  emit('done', made.id)
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent.stop="invite.go()">
+    <h3>Invite somebody</h3>
+    <p class="quiet">
+      They get a mail with a link that works for seven days, and can be picked at once. Everybody who accepts
+      may hand in ideas.
+    </p>
+    <div class="row top">
+      <Field v-slot="{ id }" label="Name" :fault="faultOf(invite.error.value, 'name')"
+        ><input :id="id" v-model="name" type="text" size="24"
+      /></Field>
+      <Field v-slot="{ id }" label="Mail address" :fault="faultOf(invite.error.value, 'email')"
+        ><input :id="id" v-model="email" type="email" size="30"
+      /></Field>
+      <template v-if="giving">
+        <Field v-slot="{ id }" label="Role, if any" :fault="faultOf(invite.error.value, 'role')"
+          ><select :id="id" v-model="role">
+            <option value="">none yet</option>
+            <option v-for="one in roles.data.value?.roles" :key="one.id" :value="one.id">
+              {{ one.name }}
+            </option>
+          </select></Field
+        >
+        <Field v-if="role" v-slot="{ id }" label="For" :fault="faultOf(invite.error.value, 'area')"
+          ><select :id="id" v-model="area">
+            <option value="">the whole company</option>
+            <option v-for="one in areas.data.value?.areas" :key="one.id" :value="one.id">
+              {{ one.name }}
+            </option>
+          </select></Field
+        >
+      </template>
+    </div>
+    <Problem :error="invite.error.value" :fields="['name', 'email', 'role', 'area']" />
+    <p class="row">
+      <button class="filled" :disabled="invite.busy.value">Send the invitation</button>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+</style>

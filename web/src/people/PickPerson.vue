@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { ElOption, ElSelect } from 'element-plus'
+import { computed, ref } from 'vue'
+import { api, ask } from '@/api/client'
+import InvitePerson from './InvitePerson.vue'
+
+/** Picks a person by typing; whoever is missing is invited on the spot. */
+const props = defineProps<{ id?: string; but?: number[]; label?: string }>()
+const value = defineModel<number | null>({ required: true })
+const people = useQuery({
+  queryKey: ['people', 'directory'],
+  queryFn: () => ask(api.GET('/api/v1/people')),
+  staleTime: 60_000,
+})
+const inviting = ref(false)
+const choices = computed(() => (people.data.value ?? []).filter((one) => !props.but?.includes(one.id)))
+async function invited(id: number) {
+  inviting.value = false
+  await people.refetch()
+  value.value = id
+}
+</script>
+
+<template>
+  <div class="pick">
+    <ElSelect
+      :id="id"
+      :model-value="value ?? undefined"
+      filterable
+      clearable
+      :aria-label="label ?? 'Person'"
+      placeholder="Type a name"
+      no-match-text="Nobody of that name; invite them"
+      @update:model-value="(now: number | undefined) => (value = now ?? null)"
+    >
+      <ElOption
+        v-for="one in choices"
+        :key="one.id"
+        :value="one.id"
+        :label="one.state === 'invited' ? `${one.name} (invited)` : one.name"
+      >
+        <span>{{ one.name }}</span>
+        <span class="quiet"> {{ one.state === 'invited' ? 'invited' : (one.division ?? '') }}</span>
+      </ElOption>
+    </ElSelect>
+    <button type="button" class="plain" @click="inviting = !inviting">Invite somebody else</button>
+    <InvitePerson v-if="inviting" class="whole" @done="invited" @leave="inviting = false" />
+  </div>
+</template>
+
+<style scoped>
+.pick {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.pick :deep(.el-select) {
+  width: 240px;
+}
+.whole {
+  flex-basis: 100%;
+}
+</style>

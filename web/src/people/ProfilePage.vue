@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Loaded from '@/shared/Loaded.vue'
+import Problem from '@/shared/Problem.vue'
+import AwayForm from './AwayForm.vue'
+import MyAccess from './MyAccess.vue'
+import PasswordForm from './PasswordForm.vue'
+import SignIns from './SignIns.vue'
+
+/** One's own profile, what one may do, and where one is signed in. */
+const query = useQuery({ queryKey: ['people', 'profile'], queryFn: () => ask(api.GET('/api/v1/profile')) })
+const profile = computed(() => query.data.value)
+const name = ref('')
+const zone = ref('')
+const locale = ref('')
+const mail = ref<Record<string, string>>({})
+const seen = ref(0)
+watch(
+  profile,
+  (now) => {
+    if (!now || seen.value === now.version) return
+    name.value = now.name
+    zone.value = now.zone
+    locale.value = now.locale
+    mail.value = Object.fromEntries(now.mail.map((one) => [one.kind, one.how]))
+    seen.value = now.version
+  },
+  { immediate: true },
+)
+const zones = Intl.supportedValuesOf('timeZone')
+const kept = ref(false)
+const save = useAction(async () => {
+  kept.value = false
+  await ask(
+    api.PUT('/api/v1/profile', {
+      params: { header: { 'if-match': `"${seen.value}"` } },
+      body: { name: name.value, zone: zone.value, locale: locale.value, mail: mail.value },
+    }),
+  )
+  kept.value = true
+})
+</script>
+
+<template>
+  <div class="stack">
+    <div>
+      <h1>My profile</h1>
+      <p v-if="profile" class="lead">{{ profile.email }}</p>
+    </div>
+    <Loaded :pending="query.isPending.value" :error="query.error.value">
+      <template v-if="profile">
+        <form class="stack tight" @submit.prevent="save.go()">
+          <div class="row top">
+            <Field v-slot="{ id }" label="Name" :fault="faultOf(save.error.value, 'name')"
+              ><input :id="id" v-model="name" type="text" size="26" autocomplete="name"
+            /></Field>
+            <Field
+              v-slot="{ id }"
+              label="Time zone"
+              help="times are shown in it"
+              :fault="faultOf(save.error.value, 'zone')"
+              ><input :id="id" v-model="zone" type="text" list="zones" size="24"
+            /></Field>
+            <Field v-slot="{ id }" label="Numbers and dates as" :fault="faultOf(save.error.value, 'locale')"
+              ><select :id="id" v-model="locale">
+                <option v-for="one in profile.locales" :key="one.value" :value="one.value">
+                  {{ one.words }}
+                </option>
+              </select></Field
+            >
+          </div>
+          <datalist id="zones"><option v-for="one in zones" :key="one" :value="one" /></datalist>
+          <h2>By mail</h2>
+          <p v-for="one in profile.mail" :key="one.kind" class="row">
+            <select v-model="mail[one.kind]" :aria-label="`By mail when ${one.words}`">
+              <option value="at once">at once</option>
+              <option value="daily">once a day</option>
+              <option value="none">never</option>
+            </select>
+            <span>when {{ one.words }}</span>
+          </p>
+          <Problem :error="save.error.value" :fields="['name', 'zone', 'locale']" />
+          <p class="row">
+            <button class="filled" :disabled="save.busy.value">Keep the profile</button>
+            <span v-if="kept" role="status" class="quiet">Kept.</span>
+          </p>
+        </form>
+        <AwayForm :profile="profile" />
+        <MyAccess />
+        <PasswordForm />
+        <SignIns :sessions="profile.sessions" />
+      </template>
+    </Loaded>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+</style>

@@ -15,6 +15,13 @@ const area = ref<number | ''>('')
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
 const areas = useQuery({ queryKey: ['robots', 'tree'], queryFn: () => ask(api.GET('/api/v1/areas')) })
 const chosen = computed(() => roles.data.value?.roles.find((one) => one.id === role.value))
+const companyOnly = computed(() => {
+  const names = new Set(chosen.value?.company_only.map((one) => one.split('.')[0]))
+  return (roles.data.value?.subjects ?? [])
+    .filter((one) => names.has(one.name))
+    .map((one) => one.title.toLowerCase())
+    .join(', ')
+})
 const give = useAction(async () => {
   await ask(
     api.POST('/api/v1/access/holders', {
@@ -52,7 +59,7 @@ const give = useAction(async () => {
       <p>It allows:</p>
       <p v-for="line in chosen.words" :key="line">{{ line }}</p>
       <p v-if="area && chosen.company_only.length" class="care">
-        Not for an area, as it belongs to the whole company: {{ chosen.company_only.join(', ') }}.
+        Not for an area, as it belongs to the whole company: {{ companyOnly }}.
       </p>
       <p v-for="words in chosen.breaches" :key="words" class="care">Mind: {{ words }}.</p>
     </div>

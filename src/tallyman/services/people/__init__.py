@@ -20,6 +20,8 @@ from tallyman.services.people.profile import (
 )
 from tallyman.services.people.seeing import refuse_changes, seen_as
 from tallyman.services.people.signing_in import (
+    IDLE,
+    LONGEST,
     actor_of,
     hash_password,
     sign_in,
@@ -29,6 +31,8 @@ from tallyman.services.people.signing_in import (
 )
 
 __all__ = [
+    "IDLE",
+    "LONGEST",
     "Invited",
     "accept",
     "actor_of",

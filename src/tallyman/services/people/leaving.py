@@ -11,14 +11,15 @@ from tallyman.services.holding import permissions_of_role
 from tallyman.services.people.inviting import check_name
 from tallyman.store.db import Row, Tx
 
-# Open work by kind: how it is said, and the statement that hands it over (none: it only is shown).
-OPEN_WORK = {
-    "owns": ("work owner of", "people.hand_owner"),
-    "expert": ("expert of", "people.hand_expert"),
-    "builds": ("builds", "people.hand_builder"),
-    "proposed": ("proposed", None),
-    "helps": ("helps with", "people.hand_helper"),
+PARTS = {
+    "owns": "work owner of",
+    "expert": "expert of",
+    "builds": "builds",
+    "proposed": "proposed",
+    "helps": "helps with",
 }
+# Who proposed an idea stays who proposed it.
+STAYS = "proposed"
 
 
 def listed(ctx: Ctx, state: str | None) -> list[dict[str, Any]]:
@@ -76,9 +77,17 @@ def change_person(ctx: Ctx, person_id: int, name: str, division_id: int | None, 
 def _open_work(tx: Tx, person_id: int) -> list[dict[str, Any]]:
     rows = []
     for row in tx.all("people.open_work", person=person_id):
-        words, statement = OPEN_WORK[row["part"]]
-        rows.append({**row, "words": words, "hands_over": statement is not None})
+        rows.append({**row, "words": PARTS[row["part"]], "hands_over": row["part"] != STAYS})
     return rows
+
+
+def _hand_over(tx: Tx, ctx: Ctx, person_id: int, to_id: int | None) -> None:
+    """Gives every part in ideas under way to somebody else."""
+    parties = {"person": person_id, "to": to_id, "now": ctx.now}
+    tx.write("people.hand_owner", **parties)
+    tx.write("people.hand_expert", **parties)
+    tx.write("people.hand_builder", **parties)
+    tx.write("people.hand_helper", **parties)
 
 
 def before_leaving(ctx: Ctx, person_id: int) -> dict[str, Any]:
@@ -120,10 +129,8 @@ def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
         own = [row for row in tx.all("access.held_by", person=person_id) if row["grp"] is None]
         if any(row["area_id"] is None and "role.decide" in permissions_of_role(row) for row in own):
             keep_a_giver(tx, but_person=person_id)
-        for part in {row["part"] for row in wanted}:
-            statement = OPEN_WORK[part][1]
-            assert statement is not None
-            tx.write(statement, person=person_id, to=to_id, now=ctx.now)
+        if wanted:
+            _hand_over(tx, ctx, person_id, to_id)
         tx.write("people.drop_helping", person=person_id)
         tx.write("people.leave", id=person_id, now=ctx.now)
         tx.write("people.end_sessions_of", person=person_id, but="")

@@ -11,6 +11,7 @@ import tempfile
 from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -80,10 +81,14 @@ class Databases:
         rows = self.owner.transact(lambda tx: tx.execute("SHOW TABLES").fetchall())
         self.tables = [next(iter(row.values())) for row in rows]
 
-    def connect(self, owner: bool = False) -> Database:
+    def settings(self, owner: bool = False) -> dict[str, Any]:
+        """How an account reaches the worker's database."""
         one = self.wanted
         user, word = (one.owner_user, one.owner_password) if owner else (one.db_user, one.db_password)
-        return Database(port=one.db_port, user=user, password=word, name=one.db_name, size=40)
+        return {"port": one.db_port, "user": user, "password": word, "name": one.db_name, "size": 40}
+
+    def connect(self, owner: bool = False) -> Database:
+        return Database(**self.settings(owner))
 
     def empty(self) -> None:
         def work(tx: Tx) -> None:

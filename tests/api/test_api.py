@@ -15,7 +15,15 @@ from tests.conftest import Databases
 from tests.serving import Serving, serving
 from tests.world import PASSWORD, World, package
 
-OPEN = {("post", "/api/v1/session"), ("delete", "/api/v1/session"), ("post", "/api/v1/runner/connect")}
+OPEN = {
+    ("post", "/api/v1/session"),
+    ("delete", "/api/v1/session"),
+    ("post", "/api/v1/runner/connect"),
+    ("post", "/api/v1/forgotten"),
+    ("get", "/api/v1/links/{kind}/{token}"),
+    ("post", "/api/v1/links/invitation/{token}"),
+    ("post", "/api/v1/links/password/{token}"),
+}
 
 
 @pytest.fixture(scope="module")
@@ -52,6 +60,9 @@ def filled(path: str) -> str:
         "subject": "idea",
         "month": "2026-03",
         "digest": "0" * 64,
+        "person": "1",
+        "day": "2030-01-01",
+        "handle": "0" * 16,
     }.items():
         path = path.replace(f"{{{name}}}", value)
     return path

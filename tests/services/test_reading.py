@@ -221,7 +221,7 @@ def test_evidence_taken_off_widens_the_range_again(world: World) -> None:
 
 def test_only_the_named_owner_confirms(world: World) -> None:
     idea = world.noted()
-    with pytest.raises(Refused, match="Corin Dahl"):
+    with pytest.raises(Forbidden, match="Corin Dahl"):
         drafts.confirm(world.ctx("Tom Okafor"), idea)
 
 

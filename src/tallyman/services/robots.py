@@ -243,9 +243,9 @@ def add_robot(
     name, tags, account = _name("name", name), check_tags(tags), _check_account(account)
 
     def work(tx: Tx) -> int:
+        _may_allow(ctx, "robot.make", area_ids or [None])
         if tx.one("robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
             raise InputFaults([Fault("host", host_id, "there is no such host that you may see; choose one")])
-        _may_allow(ctx, "robot.make", area_ids)
         robot_id = _named(
             lambda: tx.insert(
                 "robots.add_robot", name=name, host=host_id, tags=tags, account=account, now=ctx.now

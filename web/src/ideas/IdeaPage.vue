@@ -13,6 +13,7 @@ import AnswersSheet from './AnswersSheet.vue'
 import BackIdea from './BackIdea.vue'
 import CaseSheet from './CaseSheet.vue'
 import FirstLook from './FirstLook.vue'
+import IdeaParts from './IdeaParts.vue'
 import IdeaTally from './IdeaTally.vue'
 import PlanSheet from './PlanSheet.vue'
 import ReviewDesk from './ReviewDesk.vue'
@@ -127,6 +128,7 @@ function open(name: string, field?: string) {
             <template v-if="idea.builder">Built by {{ idea.builder }}</template>
           </p>
         </section>
+        <IdeaParts :idea="idea" />
       </MarginNotes>
       <History subject="idea" :number="idea.id" about="ideas" />
     </div>

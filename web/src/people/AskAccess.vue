@@ -29,7 +29,10 @@ const send = useAction(async () => {
   )
   sent.value = true
   emit('done')
-})
+}, [
+  ['access', 'my-requests'],
+  ['notifications', 'me'],
+])
 </script>
 
 <template>

@@ -38,7 +38,7 @@ const choose = useAction(async () => {
     }),
   )
   done.value = true
-})
+}, [])
 </script>
 
 <template>

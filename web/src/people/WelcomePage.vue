@@ -39,7 +39,7 @@ const accept = useAction(async () => {
   )
   await ask(api.POST('/api/v1/session', { body: { email: made.email, password: password.value } }))
   await router.replace('/')
-})
+}, [])
 </script>
 
 <template>

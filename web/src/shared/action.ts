@@ -2,7 +2,11 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 
 /** One thing that a button does: busy while it runs, its problem kept, what was shown asked again. */
-export function useAction<A extends unknown[], T>(work: (...args: A) => Promise<T>) {
+export function useAction<A extends unknown[], T>(
+  work: (...args: A) => Promise<T>,
+  // What is asked again afterwards: everything, unless a page must not lose what it shows.
+  touched: string[][] | 'everything' = 'everything',
+) {
   const queries = useQueryClient()
   const busy = ref(false)
   const error = ref<unknown>(null)
@@ -12,7 +16,8 @@ export function useAction<A extends unknown[], T>(work: (...args: A) => Promise<
     error.value = null
     try {
       const result = await work(...args)
-      await queries.invalidateQueries()
+      if (touched === 'everything') await queries.invalidateQueries()
+      else for (const queryKey of touched) await queries.invalidateQueries({ queryKey })
       return result
     } catch (problem) {
       error.value = problem

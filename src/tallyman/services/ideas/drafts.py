@@ -6,7 +6,7 @@ from typing import Any
 
 from tallyman.core import interview
 from tallyman.core.first_look import EVIDENCE
-from tallyman.errors import Fault, InputFaults, NotFound, Refused
+from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.uploads import check_upload
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
 from tallyman.services.ideas.base import find, keep_look, move, obj, own, ref
@@ -168,7 +168,7 @@ def confirm(ctx: Ctx, idea_id: int) -> None:
     def work(tx: Tx) -> None:
         idea = find(tx, ctx, idea_id)
         if not ctx.actor.is_or_stands_in_for(idea["owner_id"]):
-            raise Refused(
+            raise Forbidden(
                 f"Only the work owner, {idea['owner'] or 'nobody named yet'}, confirms it.",
                 "The proposer can name another owner in the answers.",
             )
@@ -195,7 +195,7 @@ def attach(ctx: Ctx, idea_id: int, name: str, kind: str, data: bytes) -> int:
     def work(tx: Tx) -> int:
         idea = find(tx, ctx, idea_id)
         if not _may_attach(ctx, idea):
-            raise Refused("Only its proposer, owner and the team attach files.", "Ask one of them.")
+            raise Forbidden("Only its proposer, owner and the team attach files.", "Ask one of them.")
         if len(tx.all("ideas.files", idea=idea_id)) >= MOST_FILES:
             raise Refused(f"There are {MOST_FILES} files already.", "Take one off first.")
         file_id = tx.insert(
@@ -223,7 +223,7 @@ def detach(ctx: Ctx, idea_id: int, file_id: int) -> None:
     def work(tx: Tx) -> None:
         idea = find(tx, ctx, idea_id)
         if not _may_attach(ctx, idea):
-            raise Refused("Only its proposer, owner and the team take files off.", "Ask one of them.")
+            raise Forbidden("Only its proposer, owner and the team take files off.", "Ask one of them.")
         found = tx.one("ideas.file", id=file_id, idea=idea_id)
         if found and tx.write("ideas.remove_file", id=file_id, idea=idea_id, now=ctx.now):
             audit(tx, ctx, "file taken off", obj(idea_id), f"Took off {found['name']}")

@@ -9,8 +9,9 @@ from tallyman.store.db import Row, Tx
 
 
 def directory(ctx: Ctx) -> list[Row]:
-    """Everyone who can be picked."""
-    return ctx.db.transact(lambda tx: tx.all("people.directory"))
+    """Everyone who can be picked; their roles for those who may see them."""
+    rows = ctx.db.transact(lambda tx: tx.all("people.directory"))
+    return rows if ctx.actor.may("person.see") else [{**row, "roles": None} for row in rows]
 
 
 def divisions(ctx: Ctx) -> list[Row]:

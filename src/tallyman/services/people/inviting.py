@@ -160,6 +160,9 @@ def invite_again(ctx: Ctx, person_id: int) -> None:
 
     def work(tx: Tx) -> None:
         person = tx.one("people.by_id", id=person_id)
+        latest = tx.one("links.made_by", kind="invitation", person=person_id)
+        if latest is None or latest["made_by"] != ctx.actor.person_id:
+            ctx.require("person.make")
         if person is None or person["state"] != "invited":
             raise Refused("Only somebody who has not accepted yet is invited again.", "Load the page again.")
         _send_invitation(tx, ctx, person)

@@ -20,6 +20,10 @@ UPDATE link SET used_at = %(now)s WHERE person_id = %(person)s AND kind = %(kind
 SELECT person_id, MAX(made_at) AS made_at, MAX(ends_at) AS ends_at, COUNT(*) AS sent FROM link
 WHERE kind = %(kind)s AND person_id IN %(people)s GROUP BY person_id;
 
+-- name: made_by
+-- Who sent somebody the latest link of a kind.
+SELECT made_by FROM link WHERE kind = %(kind)s AND person_id = %(person)s ORDER BY id DESC LIMIT 1;
+
 -- name: mail
 -- A mail that carries a link, put into the outbox.
 INSERT INTO mail (to_address, subject, body, made_at, due_at, kind, person_id, link_id)

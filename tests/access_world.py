@@ -1,0 +1,373 @@
+"""Everybody against every route: one person for each role and reach, one object of each kind, dry calls.
+
+A dry call runs in full and is rolled back, so that all of them meet the same world.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import re
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import timedelta
+from pathlib import Path
+from types import SimpleNamespace
+from typing import Any, TypeVar
+
+import httpx
+
+from tallyman import config
+from tallyman.api.app import create_app
+from tallyman.api.common import COOKIE
+from tallyman.config import HOME, read_clock
+from tallyman.core.access import ROLES
+from tallyman.services import access, people, robots, runs, triggers
+from tallyman.services.ideas import drafts, helping
+from tallyman.services.people import token_digest
+from tallyman.store.db import Database, Tx
+from tests.world import World, package
+
+T = TypeVar("T")
+TABLE = HOME / "docs" / "access-table.md"
+COMPANY, AREA, OTHER = "C", "A", "O"
+REACHES = (COMPANY, AREA, OTHER)
+# Held open for ever, or not for people: each is tested elsewhere.
+LEFT_OUT = {
+    ("get", "/api/v1/events"): "a stream; what it tells is tested with the hints",
+}
+HEAD = """# Who may call what
+
+Every route of the API against every built-in role. A cell says for what the role must be held so that the
+call is allowed: `C` for the whole company, `A` for the area where the object lies, `O` even when it is
+held for another area only; `–` means never. Where it matters, a route has two rows: the object is the
+caller's own, or somebody else's. *anyone* is allowed without signing in, *runner* asks for a runner's token.
+
+The table is compared with what the routes do, by tests/api/test_access_table.py; a new route without a row
+fails there. `TALLYMAN_WRITE_TABLE=1 pytest tests/api/test_access_table.py -k write` writes it anew, to be read before
+it is kept.
+
+"""
+
+
+class Dry(Database):
+    """A database where nothing is kept: each transaction is rolled back at its end."""
+
+    def transact(self, work: Callable[[Tx], T]) -> T:
+        """Runs the work and takes everything back."""
+        with self._connection() as connection:
+            try:
+                return work(Tx(connection))
+            finally:
+                connection.rollback()
+
+
+class Everybody:
+    """The world of the table, and the calls."""
+
+    def __init__(self, db: Database, dry: Database, keys: Path) -> None:
+        config.settings().keys_file = str(keys)
+        self.world = world = World(db, read_clock())
+        self.tokens: dict[tuple[str, str], str] = {}
+        self.persons: dict[tuple[str, str], int] = {}
+        self._objects()
+        lead = world.ctx("Ines Varga")
+        roles = {row["name"]: row["id"] for row in access.listed(lead)}
+        for role in ROLES:
+            for reach in REACHES:
+                area = {COMPANY: None, AREA: self.area, OTHER: self.far}[reach]
+                self._person(lead, role, roles[role], reach, area)
+        world.settle()
+        app = create_app(dry)
+        app.state.presence = SimpleNamespace(clock_is_right=True, apart_ms=0)
+        transport = httpx.ASGITransport(app, raise_app_exceptions=False)
+        self.client = httpx.AsyncClient(
+            transport=transport, base_url="http://testserver", headers={"X-Tallyman": "1"}
+        )
+        self.loop = asyncio.Runner()
+
+    def _objects(self) -> None:
+        world = self.world
+        sol = world.ctx("Sol Marin")
+        self.host_row, self.idea, self.routine = world.live()
+        self.area = world.area
+        self.far = robots.add_area(sol, "Street works", None)
+        helping.set_area(world.ctx("Tom Okafor"), self.idea, self.area)
+        self.release = world.row("SELECT MIN(id) AS id FROM package_release")["id"]
+        self.run = runs.start(sol, self.routine, "table")
+        self.trigger = triggers.add(sol, self.routine, triggers.Given({"expr": "0 6 * * *"}, "UTC"))
+        self.robot = world.row("SELECT MIN(id) AS id FROM robot")["id"]
+        self.host = self.host_row["id"]
+        self.open = world.noted("Burst-main notices to homes")
+        helping.set_area(world.ctx("Tom Okafor"), self.open, self.area)
+        self.file = drafts.attach(world.ctx("Ada Pell"), self.open, "how.md", "how-to", b"one")
+        self.rate = world.row("SELECT MIN(id) AS id FROM rate WHERE kind = 'minutes_by_hand'")["id"]
+        lead = world.ctx("Ines Varga")
+        self.group = access.add_group(lead, "Desk", "", "", [])
+        self.role = access.add_role(lead, access.RoleGiven("Own", "", frozenset({"run.see"})))
+        asker = world.stranger("Bela Kiss")
+        self.asker = asker.actor.person_id
+        self.request = access.ask(asker, "run.see", self.area, "to see")
+        self.held = access.give(lead, self.role, self.asker, None, self.area)["id"]
+        self.invited = people.invite(lead, people.Invited("guest@merrowdale.example", "Guest"))
+        self.effect = world.db.transact(
+            lambda tx: (
+                tx.execute(
+                    "INSERT INTO effect (kind, object, payload_json, made_at, due_at, tries) "
+                    "VALUES ('tally', 'run:0', '{}', %(n)s, %(n)s, 3)",
+                    {"n": world.now + timedelta(days=9)},
+                ).lastrowid
+            )
+        )
+        self.area_version = world.row("SELECT version FROM area WHERE id = %(a)s", a=self.area)["version"]
+
+    def _person(self, lead: Any, role: str, role_id: int, reach: str, area: int | None) -> None:
+        world = self.world
+        name = f"{role} {reach}"
+        ctx = world.stranger(name)
+        person = ctx.actor.person_id
+        assert person is not None
+        in_areas = area is None or role != "proposer"
+        if in_areas:
+            access.give(lead, role_id, person, None, area)
+        token = f"{role}-{reach}"
+        world.db.transact(
+            lambda tx: tx.write(
+                "people.add_session",
+                token=token_digest(token),
+                person=person,
+                now=world.now,
+                ends=world.now + timedelta(hours=5),
+                address="-",
+                agent="",
+                how="password",
+            )
+        )
+        self.tokens[role, reach], self.persons[role, reach] = token, person
+
+    def own_idea(self, person: int) -> int:
+        """A noted idea of one person, somewhere else."""
+        copy = (
+            "INSERT INTO idea (title, what, proposer_id, owner_id, stage, stage_since, made_at, changed_at, area_id) "
+            "SELECT title, what, %(p)s, %(p)s, stage, stage_since, made_at, changed_at, NULL FROM idea WHERE id = %(i)s"
+        )
+
+        def work(tx: Tx) -> int:
+            number = int(tx.execute(copy, {"p": person, "i": self.open}).lastrowid)
+            answers = (
+                "INSERT INTO idea_answer (idea_id, question, value_json, state, person_id, at) "
+                "SELECT %(n)s, question, value_json, 'given', %(p)s, at FROM idea_answer WHERE idea_id = %(i)s"
+            )
+            tx.execute(answers, {"n": number, "p": person, "i": self.open})
+            file = (
+                "INSERT INTO idea_file (idea_id, digest, name, kind, size, person_id, at) "
+                "SELECT %(n)s, digest, name, kind, size, %(p)s, at FROM idea_file WHERE id = %(f)s"
+            )
+            self.own_file = int(tx.execute(file, {"n": number, "p": person, "f": self.file}).lastrowid)
+            return number
+
+        return self.world.db.transact(work)
+
+    def call(self, verb: str, path: str, who: str, own: int | None = None) -> int:
+        """The status that somebody (a session's token, or nothing) gets."""
+        filled, body, more = self.asked(verb, path, own)
+        # Of one's own sign-ins, this one.
+        filled = filled.replace("0" * 16, token_digest(who)[:16]) if "sessions/" in path else filled
+        heads = {"If-Match": '"1"', "Idempotency-Key": "k", **more.pop("headers", {})}
+        if who:
+            heads["Cookie"] = f"{COOKIE}={who}"
+        answer = self.loop.run(self.client.request(verb, filled, headers=heads, json=body, **more))
+        if answer.status_code == 422 and "runner" not in path:
+            self.misfits.setdefault((verb, path), answer.text[:300])
+        return answer.status_code
+
+    misfits: dict[tuple[str, str], str] = {}
+    own_file = 0
+
+    def asked(self, verb: str, path: str, own: int | None) -> tuple[str, Any, dict[str, Any]]:
+        """The address with its numbers, a body that fits, and what else the call takes."""
+        numbers: dict[str, Any] = {
+            "question": "title",
+            "file_id": self.own_file if own else self.file,
+            "other": self.idea,
+            "trigger": self.trigger,
+            "month": "2026-01",
+            "digest": "0" * 64,
+            "day": "2030-01-01",
+            "person": self.asker,
+            "kind": "invitation",
+            "token": f"1-{'0' * 40}",
+            "handle": "0" * 16,
+        }
+        for prefix, number in (
+            ("/ideas/", own or self.open),
+            ("/value/ideas/", own or self.idea),
+            ("/value/runs/", self.run),
+            ("/routines/", self.routine),
+            ("/runs/", self.run),
+            ("/robots/", self.robot),
+            ("/hosts/", self.host),
+            ("/releases/", self.release),
+            ("/rates/", self.rate),
+            ("/areas/", self.area),
+            ("/access/groups/", self.group),
+            ("/access/roles/", self.role),
+            ("/access/holders/", self.held),
+            ("/access/people/", self.asker),
+            ("/access/requests/", self.request),
+            ("/people/", self.invited if "invitations" in path else self.asker),
+            ("/health/", self.effect),
+        ):
+            if path.startswith(f"/api/v1{prefix}"):
+                numbers["number"] = number
+        if "/history/" in path:
+            numbers |= {"subject": "routine", "number": self.routine}
+        filled = re.sub(r"\{(\w+)\}", lambda found: str(numbers[found.group(1)]), path)
+        body, more = BODIES.get((verb, path.removeprefix("/api/v1")), (None, {}))
+        if isinstance(body, str):
+            body = json.loads(re.sub(r"\$(\w+)", lambda found: str(getattr(self, found.group(1))), body))
+        query = re.sub(r"\$(\w+)", lambda found: str(getattr(self, found.group(1))), more.get("query", ""))
+        rest = {key: value for key, value in more.items() if key != "query"}
+        return filled + query, body, rest
+
+    def cell(self, verb: str, path: str, role: str, own: bool) -> str:
+        """For which reaches of a role a call is allowed."""
+        found = ""
+        for reach in REACHES:
+            number = self.own_idea(self.persons[role, reach]) if own else None
+            status = self.call(verb, path, self.tokens[role, reach], number)
+            if status >= 500:
+                raise AssertionError(f"{verb} {path} as {role}: {status}")
+            found += reach if status not in (401, 403, 404) else ""
+        return found or "–"
+
+    def row(self, verb: str, path: str, own: bool) -> list[str]:
+        """A route's cells in the order of the roles."""
+        if "/runner/" in path:
+            return ["runner"] * len(ROLES)
+        status = self.call(verb, path, "")
+        if status != 401 or path == "/api/v1/session":
+            return ["anyone"] * len(ROLES)
+        return [self.cell(verb, path, role, own) for role in ROLES]
+
+
+def variants() -> list[tuple[str, str, bool]]:
+    """Every route, twice where the object can be one's own."""
+    paths = create_app().openapi()["paths"]
+    found = []
+    for path, verbs in sorted(paths.items()):
+        for verb in sorted(verbs):
+            if (verb, path) in LEFT_OUT:
+                continue
+            found.append((verb, path, False))
+            if path.startswith("/api/v1/ideas/{number}"):
+                found.append((verb, path, True))
+    return found
+
+
+def label(verb: str, path: str, own: bool) -> str:
+    """How a row is headed."""
+    mine = ", own" if own else ", somebody else's" if path.startswith("/api/v1/ideas/{number}") else ""
+    return f"`{verb.upper()} {path.removeprefix('/api/v1')}`{mine}"
+
+
+def kept() -> dict[str, list[str]]:
+    """The rows of the reviewed table."""
+    rows = {}
+    for line in TABLE.read_text(encoding="utf-8").splitlines():
+        cells = [cell.strip() for cell in line.strip("|").split("|")]
+        if line.startswith("| `"):
+            rows[cells[0]] = cells[1:]
+    return rows
+
+
+GIVEN_ROUTINE = (
+    '{"name": "New", "area_id": $area, "release_id": $release, "inputs": {}, "tags": [], "priority": 3,'
+    ' "run_limit": 1, "lease_minutes": 15, "limit_minutes": 60, "again_after_lost": false}'
+)
+TRIGGER = '{"form": {"expr": "0 6 * * *"}, "zone": "UTC"}'
+ROLE = '{"name": "Another", "permissions": ["run.see"]}'
+ZIP = {"files": {"file": ("p.zip", package("3.0.0"), "application/zip")}, "data": {"note": ""}}
+BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
+    ("post", "/access/groups"): ('{"name": "Other"}', {}),
+    ("put", "/access/groups/{number}"): ('{"name": "Other"}', {}),
+    ("post", "/access/holders"): ('{"role": $role, "person": $invited, "area": $area}', {}),
+    ("post", "/access/requests"): ('{"words": "please"}', {}),
+    ("post", "/access/requests/{number}/decide"): ('{"role": $role, "area": $far}', {}),
+    ("post", "/access/roles"): (ROLE, {}),
+    ("put", "/access/roles/{number}"): (ROLE, {}),
+    ("get", "/access/why"): (None, {"query": "?person=$asker&permission=run.see"}),
+    ("post", "/areas"): ('{"name": "Lower", "parent_id": $area}', {}),
+    ("post", "/areas/closed-days"): ('{"area": $area, "day": "2030-01-01", "name": "Off"}', {}),
+    ("delete", "/areas/closed-days/{day}"): (None, {"query": "?area=$area"}),
+    ("get", "/areas/{number}/move"): (None, {"query": "?parent=$far"}),
+    ("post", "/areas/{number}/move"): ('{"parent": $far}', {}),
+    ("put", "/areas/{number}/name"): ('{"name": "Renamed"}', {}),
+    ("post", "/clock/preview"): (TRIGGER, {}),
+    ("post", "/forgotten"): ('{"email": "x@merrowdale.example"}', {}),
+    ("post", "/health/effects/{number}/aside"): ('{"why": "not needed"}', {}),
+    ("post", "/hosts"): ('{"name": "Penstock", "seats": 1}', {}),
+    ("put", "/hosts/{number}/hours"): ('{"start": "08:00", "end": "18:00", "zone": "UTC"}', {}),
+    ("put", "/hosts/{number}/seats"): ('{"seats": 2}', {}),
+    ("get", "/ideas/similar"): (None, {"query": "?title=leak"}),
+    ("put", "/ideas/{number}/answers/{question}"): ('{"value": "Another title"}', {}),
+    ("put", "/ideas/{number}/answers/{question}/judgement"): ('{"accepted": true, "note": ""}', {}),
+    ("put", "/ideas/{number}/area"): ('{"area": $far}', {}),
+    ("post", "/ideas/{number}/back"): ('{"words": "worth it"}', {}),
+    ("post", "/ideas/{number}/decline"): ('{"reason": "too little volume", "words": "for now"}', {}),
+    ("put", "/ideas/{number}/facts"): ('{"values": {"steps": "3"}, "source": "talk"}', {}),
+    ("post", "/ideas/{number}/files"): (
+        None,
+        {"files": {"file": ("a.md", b"text", "text/markdown")}, "data": {"kind": "how-to"}},
+    ),
+    ("post", "/ideas/{number}/helpers"): ('{"person": $asker, "task": "look"}', {}),
+    ("put", "/ideas/{number}/matches/{other}"): ('{"verdict": "other"}', {}),
+    ("post", "/ideas/{number}/screen"): ('{"expert_id": null}', {}),
+    ("post", "/ideas/{number}/sizing/settle"): ('{"agreed": false, "note": "once more"}', {}),
+    ("post", "/links/invitation/{token}"): (
+        '{"name": "A", "password": "six-otters-swim", "zone": "UTC"}',
+        {},
+    ),
+    ("post", "/links/password/{token}"): ('{"password": "six-otters-swim"}', {}),
+    ("post", "/notifications/read"): (None, {"query": "?upto=1"}),
+    ("post", "/people/invitations"): ('{"email": "new@merrowdale.example", "name": "New"}', {}),
+    ("put", "/people/{number}"): ('{"name": "Renamed"}', {}),
+    ("post", "/people/{number}/leaving"): ('{"to": null}', {}),
+    ("put", "/profile"): ('{"name": "Me", "zone": "UTC", "locale": "en-GB"}', {}),
+    ("put", "/profile/away"): ('{"end": null}', {}),
+    ("put", "/profile/password"): ('{"old": "meadow-and-weir-9", "new": "six-otters-swim"}', {}),
+    ("post", "/rates"): (
+        '{"kind": "minutes_by_hand", "value": "3", "since": "2030-01-01", "source": "x", "idea_id": $idea}',
+        {},
+    ),
+    ("post", "/rates/{number}/settle"): ('{"approved": true}', {}),
+    ("post", "/releases"): (None, ZIP),
+    ("post", "/robots"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
+    ("put", "/robots/{number}"): ('{"tags": [], "area_ids": [$area]}', {}),
+    ("post", "/routines"): (GIVEN_ROUTINE, {}),
+    ("put", "/routines/{number}"): (GIVEN_ROUTINE, {}),
+    ("post", "/routines/input-files"): (None, {"files": {"file": ("a.csv", b"1", "text/csv")}}),
+    ("post", "/routines/{number}/triggers"): (TRIGGER, {}),
+    ("put", "/routines/{number}/triggers/{trigger}"): (TRIGGER, {}),
+    ("post", "/session"): ('{"email": "x@merrowdale.example", "password": "x"}', {}),
+    ("post", "/value/runs/{number}/correct"): (
+        '{"units": "1", "handed_back": "0", "why": "counted twice"}',
+        {},
+    ),
+    ("post", "/wheels"): (None, {"files": {"file": ("a-1-py3-none-any.whl", b"PK", "application/zip")}}),
+}
+
+
+@contextmanager
+def everybody(databases: Any, keys: Path) -> Iterator[Everybody]:
+    """The world and its calls on an empty database."""
+    databases.empty()
+    db = databases.connect()
+    dry = Dry(**{**databases.settings(), "size": 8})
+    before = config.settings().keys_file
+    try:
+        yield Everybody(db, dry, keys)
+    finally:
+        config.settings().keys_file = before
+        db.close()
+        dry.close()

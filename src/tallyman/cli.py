@@ -190,15 +190,16 @@ def mail_catcher(smtp_port: int = 8425, port: int = 8426) -> None:
 
 @app.command()
 def verify() -> None:
-    """Proves that sums equal entries, every ended run is posted, and no place is held for nothing."""
+    """Proves sums, postings, places, states, and that the audit trail is what was sealed."""
     from tallyman.config import read_clock
     from tallyman.errors import TallymanError
     from tallyman.launcher.demo import application
-    from tallyman.services import tally
+    from tallyman.services import tally, trail
     from tallyman.services.context import Ctx
 
     try:
-        wrong = tally.verify(Ctx(application(), read_clock()))
+        ctx = Ctx(application(), read_clock())
+        wrong = [*tally.verify(ctx), *trail.faults(ctx)]
     except TallymanError as error:
         stop_with(f"Nothing was verified: {error.message}.")
     for line in wrong:

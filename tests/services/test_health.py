@@ -114,7 +114,14 @@ def test_a_stuck_effect_is_tried_now_or_set_aside_with_the_reason(world: World) 
 def test_a_refused_mail_is_shown_with_the_answer_and_tried_again(world: World) -> None:
     world.db.transact(
         lambda tx: tx.write(
-            "common.mail", effect=1, to="a@merrowdale.example", subject="s", body="b", now=NOW
+            "common.mail",
+            effect=1,
+            to="a@merrowdale.example",
+            subject="s",
+            body="b",
+            now=NOW,
+            kind="news",
+            person=None,
         )
     )
 

@@ -26,6 +26,7 @@ from tallyman.api import (
     runs,
     tally,
     today,
+    trail,
 )
 from tallyman.api.common import Problem
 from tallyman.api.gate import PREFIX, Gate
@@ -92,6 +93,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         profile,
         access,
         areas,
+        trail,
         today,
         ideas,
         packages,

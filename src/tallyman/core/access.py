@@ -89,16 +89,6 @@ SUBJECTS: dict[str, Subject] = {
     "rate": Subject(
         "Rates", True, {"see": "see rates", "make": "propose rates", "decide": "approve or refuse rates"}
     ),
-    "secret": Subject(
-        "Secrets",
-        True,
-        {
-            "see": "see which secrets exist, never their values",
-            "make": "put secrets into the safe",
-            "change": "replace the value of a secret",
-            "retire": "take secrets out of use",
-        },
-    ),
     "person": Subject(
         "People",
         False,
@@ -124,15 +114,6 @@ SUBJECTS: dict[str, Subject] = {
         "Access of others",
         False,
         {"see": "see the application as somebody else does, and why they may do what"},
-    ),
-    "token": Subject(
-        "Tokens for programs",
-        False,
-        {
-            "see": "see everybody's tokens",
-            "make": "make tokens for programs",
-            "retire": "revoke anybody's token",
-        },
     ),
     "mail": Subject(
         "Mail", False, {"see": "see what was sent to whom", "change": "change the mail settings"}
@@ -175,7 +156,6 @@ ROLES: dict[str, frozenset[str]] = {
         | _WORKS
         | _OPERATES
         | {"idea.see", "build.make", "package.make", "routine.make", "routine.change", "routine.decide"}
-        | {"secret.see"}
     ),
     "operator": frozenset(
         EVERYONE
@@ -183,7 +163,7 @@ ROLES: dict[str, frozenset[str]] = {
         | _OPERATES
         | {"idea.see", "robot.make", "robot.change", "area.make", "area.change", "value.see", "rate.see"}
         | {"routine.make", "routine.change", "routine.decide", "value.change"}
-        | {"secret.see", "secret.make", "secret.change", "health.see", "health.change"}
+        | {"health.see", "health.change"}
     ),
     "lead": frozenset(PERMISSIONS) - _NOT_OF_LEAD,
     "backer": frozenset(EVERYONE | {"idea.see", "value.see", "value.decide", "rate.see"}),

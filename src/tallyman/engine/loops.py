@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 import smtplib
 from email.message import EmailMessage
 from email.utils import make_msgid
@@ -9,10 +10,12 @@ from email.utils import make_msgid
 from tallyman.config import settings
 from tallyman.errors import Unavailable
 from tallyman.services import effects as effects_service
-from tallyman.services import robots, runs, starting, tally
+from tallyman.services import robots, runs, starting, tally, trail
 from tallyman.services.context import Ctx
 
 MAIL_SECONDS = 10
+# Names this process among those that want a lease.
+PROCESS = secrets.token_hex(16)
 MOST_CLOCK_DIFFERENCE = 2.0
 
 
@@ -66,13 +69,19 @@ def send(to: str, subject: str, body: str) -> str:
 
 
 def mails(ctx: Ctx) -> int:
-    """Sends due mails."""
+    """Gathers the day's news for who wants it so, and sends due mails."""
+    effects_service.digests(ctx)
     return effects_service.send_mails(ctx, send)
 
 
 def month_ends(ctx: Ctx) -> int:
     """Posts the costs of months that are over."""
     return tally.month_ends(ctx)
+
+
+def seal_trail(ctx: Ctx) -> int:
+    """Seals the next batches of the audit trail."""
+    return trail.seal_next(ctx, PROCESS)
 
 
 def tidy(ctx: Ctx) -> int:

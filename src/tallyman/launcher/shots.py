@@ -46,6 +46,9 @@ VIEWS = (
     View("runs", "sol.marin", "/runs"),
     View("run", "sol.marin", "/runs/{run}"),
     View("health", "sol.marin", "/health"),
+    View("people", "ines.varga", "/house/people"),
+    View("roles", "ines.varga", "/house/roles?role=6"),
+    View("trail", "ines.varga", "/house/trail"),
     View("value", "ruth.abernathy", "/value"),
     View("tally", "ines.varga", "/ideas/{live}?sheet=tally"),
 )

@@ -79,11 +79,12 @@ class Actor:
 
 # What people are told of, and how they may want it by mail.
 KINDS_TOLD = {
-    "decision": "something waits for my decision",
-    "idea": "something happens to an idea I have a part in",
-    "access": "my access or my sign-in changes",
-    "news": "everything else",
+    "decision": "when something waits for my decision",
+    "idea": "when something happens to an idea I have a part in",
+    "access": "when my access or my sign-in changes",
+    "news": "about everything else",
 }
+KIND_OF = {"idea": "idea", "person": "access", "group": "access", "request": "access"}
 MAIL_CHOICES = ("at once", "daily", "none")
 
 PROGRAM = Actor(None, "Tallyman", permissions=frozenset(PERMISSIONS))
@@ -185,11 +186,15 @@ def changed(tx: Tx, ctx: Ctx, subject: str, number: int | None = None) -> None:
     tx.write("common.changed", subject=subject, id=number, now=ctx.now)
 
 
-def tell(tx: Tx, ctx: Ctx, person_ids: list[int], text: str, link: str, obj: str) -> None:
-    """Tells people in the application and by mail, by way of an effect; nobody twice."""
+def tell(tx: Tx, ctx: Ctx, person_ids: list[int], text: str, link: str, obj: str, kind: str = "") -> None:
+    """Tells people in the application, and by mail as each chose for the kind; nobody twice.
+
+    Without a kind it follows from the object: ideas, access, or other news.
+    """
+    kind = kind or KIND_OF.get(obj.partition(":")[0], "news")
     wanted = sorted({one for one in person_ids if one and one != ctx.actor.person_id})
     if wanted:
-        effect(tx, ctx, "tell", obj, people=wanted, text=text, link=link)
+        effect(tx, ctx, "tell", obj, people=wanted, text=text, link=link, told=kind)
 
 
 def everyone_with(tx: Tx, permission: str, area_id: int | None = None) -> list[int]:

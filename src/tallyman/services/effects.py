@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from functools import partial
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from tallyman.config import address, key_ring
 from tallyman.errors import TallymanError
 from tallyman.formats.envelope import link_token
 from tallyman.services import tally, uploads
-from tallyman.services.context import Ctx, changed
+from tallyman.services.context import MAIL_CHOICES, Ctx, changed
 from tallyman.store.db import Row, Tx
 
+DIGEST_HOUR = 7
 LONGEST_DELAY = timedelta(minutes=15)
 FORGOTTEN_AFTER = timedelta(hours=1)
 
@@ -26,6 +28,9 @@ def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
         if person is None:
             continue
         text, link = str(payload["text"])[:500], payload["link"]
+        kind = payload.get("told", "news")
+        how = (person["mail"] or {}).get(kind, MAIL_CHOICES[0])
+        later = _next_digest(effect["made_at"], person["zone"]) if how == "daily" else None
         tx.write(
             "common.notify",
             person=person_id,
@@ -33,7 +38,12 @@ def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
             now=effect["made_at"],
             text=text,
             link=link,
+            kind=kind,
+            digest=later,
         )
+        changed(tx, ctx, "notifications", person_id)
+        if how != MAIL_CHOICES[0] or person["state"] == "left":
+            continue
         body = (
             f"{person['name']},\n\n{text}.\n\nIt is in Tallyman: {address()}{link}\n\n"
             "You get this because you have a part in it.\n"
@@ -45,8 +55,45 @@ def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
             subject=text[:180],
             body=body,
             now=effect["made_at"],
+            kind=kind,
+            person=person_id,
         )
-        changed(tx, ctx, "notifications", person_id)
+
+
+def _next_digest(at: datetime, zone: str) -> datetime:
+    """The next morning's hour of digests where a person lives."""
+    local = at.astimezone(ZoneInfo(zone))
+    morning = local.replace(hour=DIGEST_HOUR, minute=0, second=0, microsecond=0)
+    return (morning if morning > local else morning + timedelta(days=1)).astimezone(UTC)
+
+
+def digests(ctx: Ctx) -> int:
+    """One mail a day for each who wants news so; gives how many were put into the outbox."""
+
+    def work(tx: Tx, person_id: int) -> int:
+        rows = tx.all("common.digest_of", person=person_id, now=ctx.now)
+        person = tx.one("people.by_id", id=person_id)
+        # Whoever takes the rows first sends them; a second engine finds none.
+        if not rows or person is None or not tx.write("common.digested", person=person_id, now=ctx.now):
+            return 0
+        if person["state"] != "active":
+            return 0
+        lines = "\n\n".join(f"{row['text']}.\n{address()}{row['link']}" for row in rows)
+        number = f"{len(rows)} {'message' if len(rows) == 1 else 'messages'}"
+        tx.write(
+            "common.mail",
+            effect=None,
+            to=person["email"],
+            subject=f"Tallyman, the day's {number}",
+            body=f"{person['name']},\n\n{lines}\n\nYou chose one mail a day; your profile changes that.\n",
+            now=ctx.now,
+            kind="digest",
+            person=person_id,
+        )
+        return 1
+
+    due = ctx.db.transact(lambda tx: tx.all("common.digests_due", now=ctx.now))
+    return sum(ctx.db.transact(partial(work, person_id=row["person_id"])) for row in due)
 
 
 def _tally(tx: Tx, ctx: Ctx, effect: Row) -> None:

@@ -134,7 +134,7 @@ def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, 
     audit(tx, ctx, "rate proposed", f"rate:{rate_id}", words)
     text = f"{ctx.actor.name} proposes {words}: please approve or refuse"
     people = everyone_with(tx, "rate.decide", _area_of(tx, idea_id))
-    tell(tx, ctx, people, text, "/value/rates", f"rate:{rate_id}")
+    tell(tx, ctx, people, text, "/value/rates", f"rate:{rate_id}", "decision")
     changed(tx, ctx, "rates", rate_id)
     return rate_id
 

@@ -67,9 +67,11 @@ def _waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
             title = row["title"] or "An idea without a name"
             link = f"/ideas/new/{row['id']}"
             rows.append(_wait("draft", title, "your draft, not handed in", link))
-    for row in tx.all("ideas.to_confirm", person=me):
-        words = f"{row['proposer']} named you as its work owner; confirm the answers"
-        rows.append(_idea_wait(ctx, "confirm", row, words))
+    for person in (me, *ctx.actor.stands_in_for):
+        for row in tx.all("ideas.to_confirm", person=person):
+            whom = "you" if person == me else f"{row['owner']}, who is away,"
+            words = f"{row['proposer']} named {whom} as its work owner; confirm the answers"
+            rows.append(_idea_wait(ctx, "confirm", row, words))
     if ctx.actor.may("idea.decide"):
         for row in _in_stage(tx, ctx, "noted", "idea.decide"):
             words = f"from {row['proposer']}; {_reach(row)}"

@@ -138,3 +138,17 @@ RUNS = Listing(
     {"newest": ("r.id", True)},
     "r.id",
 )
+
+TRAIL = Listing(
+    "SELECT u.id, u.at, u.who, u.address, u.action, u.object, u.words, u.before_json, u.after_json, "
+    "u.erased_at FROM audit u",
+    {
+        "who": "u.person_id = %(who)s",
+        "action": "u.action = %(action)s",
+        "object": "u.object = %(object)s",
+        "text": "u.words LIKE %(text)s",
+        "since": "u.at >= %(since)s",
+    },
+    {"newest": ("u.id", True)},
+    "u.id",
+)

@@ -2148,6 +2148,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description What was changed by whom, the newest first.
+         */
+        get: operations["page_api_v1_trail_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trail/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Check
+         * @description Checks the chain now.
+         */
+        get: operations["check_api_v1_trail_check_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trail/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description What is filtered, as CSV.
+         */
+        get: operations["export_api_v1_trail_export_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trail/seals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Seals
+         * @description All seals.
+         */
+        get: operations["seals_api_v1_trail_seals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/value": {
         parameters: {
             query?: never;
@@ -2607,6 +2687,18 @@ export interface components {
             tags: string[];
         };
         /**
+         * Checked
+         * @description What of the chain does not hold.
+         */
+        Checked: {
+            /** Entries */
+            entries: number;
+            /** Faults */
+            faults: string[];
+            /** Seals */
+            seals: number;
+        };
+        /**
          * Choice
          * @description One answer to choose.
          */
@@ -2868,6 +2960,37 @@ export interface components {
             next: number | null;
             /** Rows */
             rows: components["schemas"]["EntryOut"][];
+        };
+        /**
+         * Entry
+         * @description One line of the trail, with what was before and after.
+         */
+        Entry: {
+            /** Action */
+            action: string;
+            /** Address */
+            address: string;
+            /** After */
+            after: unknown;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Before */
+            before: unknown;
+            /** Erased At */
+            erased_at: string | null;
+            /** Id */
+            id: number;
+            /** Object */
+            object: string;
+            /** Sealed */
+            sealed: boolean;
+            /** Who */
+            who: string;
+            /** Words */
+            words: string;
         };
         /**
          * EntryOut
@@ -5280,6 +5403,49 @@ export interface components {
             expert_id?: number | null;
         };
         /**
+         * SealOut
+         * @description A seal, to be kept elsewhere.
+         */
+        SealOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Entries */
+            entries: number;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Previous */
+            previous: string;
+            /** Root */
+            root: string;
+            /** Seal */
+            seal: string;
+        };
+        /**
+         * Sealed
+         * @description How much of the trail is sealed, and by when.
+         */
+        Sealed: {
+            /** At */
+            at?: string | null;
+            /**
+             * Entries
+             * @default 0
+             */
+            entries: number;
+            /** Last Id */
+            last_id?: number | null;
+            /**
+             * Seals
+             * @default 0
+             */
+            seals: number;
+        };
+        /**
          * Seats
          * @description How many seats a host has.
          */
@@ -5657,6 +5823,19 @@ export interface components {
             waits: components["schemas"]["Waits"][];
             /** Wrong */
             wrong: components["schemas"]["Wrong"][];
+        };
+        /**
+         * TrailPage
+         * @description A page of the trail.
+         */
+        TrailPage: {
+            /** Actions */
+            actions: string[];
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["Entry"][];
+            summary: components["schemas"]["Sealed"];
         };
         /**
          * Tree
@@ -10069,6 +10248,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    page_api_v1_trail_get: {
+        parameters: {
+            query?: {
+                who?: number | null;
+                action?: string | null;
+                object?: string | null;
+                text?: string | null;
+                since?: string | null;
+                after?: string | null;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailPage"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_api_v1_trail_check_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_api_v1_trail_export_csv_get: {
+        parameters: {
+            query?: {
+                who?: number | null;
+                action?: string | null;
+                object?: string | null;
+                text?: string | null;
+                since?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    seals_api_v1_trail_seals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SealOut"][];
                 };
             };
             /** @description What is wrong, and what mends it */

@@ -77,6 +77,11 @@ const routes: RouteRecordRaw[] = [
     meta: { section: 'House rules' },
   },
   {
+    path: '/house/trail',
+    component: () => import('@/house/TrailPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
     path: '/house/access',
     component: () => import('@/house/AccessPage.vue'),
     meta: { section: 'House rules' },

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, watchEffect } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
+import { writeAs } from '@/shared/format'
 
 export type Me = Schemas['Me']
 
@@ -12,6 +13,7 @@ export function useMe() {
     staleTime: 60_000,
   })
   const me = computed<Me | undefined>(() => query.data.value)
+  watchEffect(() => me.value && writeAs(me.value.locale))
   const may = (permission: string): boolean => me.value?.permissions.includes(permission) ?? false
   const zone = computed(() => me.value?.zone ?? 'UTC')
   const currency = computed(() => me.value?.currency ?? 'EUR')

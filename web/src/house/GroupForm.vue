@@ -81,13 +81,6 @@ const retire = useAction(async () => {
       <Field v-slot="{ id }" label="What it is for" :fault="faultOf(save.error.value, 'about')"
         ><input :id="id" v-model="about" type="text" size="36"
       /></Field>
-      <Field
-        v-slot="{ id }"
-        label="Claim it follows"
-        help="of the identity provider; may stay empty"
-        :fault="faultOf(save.error.value, 'claim')"
-        ><input :id="id" v-model="claim" type="text"
-      /></Field>
     </div>
     <p>
       <template v-if="!members.length"><span class="quiet">Nobody is in it yet.</span></template>

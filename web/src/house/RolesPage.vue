@@ -38,20 +38,6 @@ function choose(id: number) {
   editing.value = null
   void router.replace({ query: { role: id } })
 }
-const factor = useAction((role: Schemas['RoleOut']) =>
-  ask(
-    api.PUT('/api/v1/access/roles/{number}', {
-      params: { path: { number: role.id }, header: { 'if-match': `"${role.version}"` } },
-      body: {
-        name: role.name,
-        about: role.built_in ? '' : role.about,
-        permissions: role.permissions,
-        second_factor: !role.second_factor,
-        copied_from: '',
-      },
-    }),
-  ),
-)
 const retire = useAction((id: number) =>
   ask(api.DELETE('/api/v1/access/roles/{number}', { params: { path: { number: id } } })),
 )
@@ -134,18 +120,7 @@ const retire = useAction((id: number) =>
               for {{ one.where }}
             </p>
           </div>
-          <div>
-            <h3>Second factor</h3>
-            <p class="row">
-              <span>{{
-                chosen.second_factor ? 'Whoever holds it signs in with a second factor.' : 'Not asked for.'
-              }}</span>
-              <button v-if="may('role.change')" class="plain" @click="factor.go(chosen)">
-                {{ chosen.second_factor ? 'Ask for it no more' : 'Ask for it' }}
-              </button>
-            </p>
-          </div>
-          <Problem :error="factor.error.value ?? retire.error.value" />
+          <Problem :error="retire.error.value" />
           <p v-if="may('role.retire') && !chosen.built_in">
             <button :disabled="retire.busy.value" @click="retire.go(chosen.id)">Take out of use</button>
           </p>
@@ -157,8 +132,7 @@ const retire = useAction((id: number) =>
         <h2>Subject and act</h2>
         <p class="quiet">
           A permission is a subject and an act: see, make, change, decide or retire. Routines, runs, robots,
-          ideas, the tally and secrets lie in areas; people, mail, health and the audit trail belong to the
-          company.
+          ideas and the tally lie in areas; people, mail, health and the audit trail belong to the company.
         </p>
       </section>
     </MarginNotes>

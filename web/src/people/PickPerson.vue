@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { ElOption, ElSelect } from 'element-plus'
+import 'element-plus/es/components/option/style/css'
+import 'element-plus/es/components/select/style/css'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import InvitePerson from './InvitePerson.vue'

@@ -77,12 +77,12 @@ const save = useAction(async () => {
           <datalist id="zones"><option v-for="one in zones" :key="one" :value="one" /></datalist>
           <h2>By mail</h2>
           <p v-for="one in profile.mail" :key="one.kind" class="row">
-            <select v-model="mail[one.kind]" :aria-label="`By mail when ${one.words}`">
+            <select v-model="mail[one.kind]" :aria-label="`By mail ${one.words}`">
               <option value="at once">at once</option>
               <option value="daily">once a day</option>
               <option value="none">never</option>
             </select>
-            <span>when {{ one.words }}</span>
+            <span>{{ one.words }}</span>
           </p>
           <Problem :error="save.error.value" :fields="['name', 'zone', 'locale']" />
           <p class="row">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useNow } from '@vueuse/core'
+import { writtenAs } from './format'
 import { computed } from 'vue'
 import { useMe } from '@/app/session'
 import { away } from './format'
@@ -13,7 +14,7 @@ const plainDay = computed(() => (props.at ?? '').length === 10)
 
 function write(options: Intl.DateTimeFormatOptions): string {
   const timeZone = plainDay.value ? 'UTC' : zone.value
-  return date.value ? new Intl.DateTimeFormat('en-GB', { timeZone, ...options }).format(date.value) : '–'
+  return date.value ? new Intl.DateTimeFormat(writtenAs(), { timeZone, ...options }).format(date.value) : '–'
 }
 
 const text = computed(() => {
@@ -25,8 +26,8 @@ const text = computed(() => {
   if (props.day || plainDay.value) return day
   const time = write({ hour: '2-digit', minute: '2-digit' })
   const options: Intl.DateTimeFormatOptions = { timeZone: zone.value, dateStyle: 'short' }
-  const today = new Intl.DateTimeFormat('en-GB', options).format(now.value)
-  return new Intl.DateTimeFormat('en-GB', options).format(date.value) === today ? time : `${day}, ${time}`
+  const today = new Intl.DateTimeFormat(writtenAs(), options).format(now.value)
+  return new Intl.DateTimeFormat(writtenAs(), options).format(date.value) === today ? time : `${day}, ${time}`
 })
 const exact = computed(() =>
   plainDay.value

@@ -1,4 +1,11 @@
-/** How numbers, money, shares and times are written, everywhere the same. */
+/** How numbers, money, shares and times are written: everywhere the same, as the reader chose. */
+let written = 'en-GB'
+
+/** The reader's way of writing numbers and dates, from the profile. */
+export function writeAs(locale: string): void {
+  written = locale
+}
+export const writtenAs = (): string => written
 
 const minus = (text: string): string => text.replace('-', '−')
 
@@ -7,7 +14,7 @@ type Exact = string | number | null | undefined
 /** A number of an exact decimal string, grouped, with that many digits at most. */
 export function number(value: Exact, digits = 0, least = 0): string {
   if (value === null || value === undefined || value === '') return '–'
-  const format = new Intl.NumberFormat('en-GB', {
+  const format = new Intl.NumberFormat(written, {
     minimumFractionDigits: least,
     maximumFractionDigits: digits,
   })
@@ -18,7 +25,7 @@ export function number(value: Exact, digits = 0, least = 0): string {
 /** An amount of money: `€ 12,300`; two digits when asked for exactly. */
 export function money(value: Exact, currency: string, exact = false): string {
   if (value === null || value === undefined || value === '') return '–'
-  const parts = new Intl.NumberFormat('en-GB', {
+  const parts = new Intl.NumberFormat(written, {
     style: 'currency',
     currency,
     currencyDisplay: 'narrowSymbol',
@@ -50,7 +57,7 @@ export function inUnit(value: Exact, unit: string, currency: string): string {
 /** A day of a working or source: `2 Oct 2026`; other text stays as it is. */
 export function dayText(text: string): string {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return text
-  const format = new Intl.DateTimeFormat('en-GB', {
+  const format = new Intl.DateTimeFormat(written, {
     day: 'numeric',
     month: 'short',
     year: 'numeric',

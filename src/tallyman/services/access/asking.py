@@ -42,7 +42,7 @@ def ask(ctx: Ctx, permission: str, area_id: int | None, words: str) -> int:
         audit(tx, ctx, "access asked", f"person:{ctx.actor.person_id}", f"Asked for access: {words.strip()}")
         text = f"{ctx.actor.name} asks for access: {words.strip()}"
         people = everyone_with(tx, "role.decide", area_id)
-        tell(tx, ctx, people, text, f"/house/access?request={number}", f"request:{number}")
+        tell(tx, ctx, people, text, f"/house/access?request={number}", f"request:{number}", "decision")
         changed(tx, ctx, "access")
         return number
 

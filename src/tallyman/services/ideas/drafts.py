@@ -144,7 +144,7 @@ def hand_in(ctx: Ctx, idea_id: int) -> None:
         move(tx, ctx, idea, "noted")
         link = f"/ideas/{idea_id}"
         text = f"{ctx.actor.name} handed in {ref(idea_id)} {idea['title']}"
-        tell(tx, ctx, everyone_with(tx, "idea.decide", idea["area_id"]), text, link, obj(idea_id))
+        tell(tx, ctx, everyone_with(tx, "idea.decide", idea["area_id"]), text, link, obj(idea_id), "decision")
         if idea["owner_id"]:
             text = f"{ctx.actor.name} named you as work owner of {ref(idea_id)}: please confirm"
             tell(tx, ctx, [idea["owner_id"]], text, link, obj(idea_id))

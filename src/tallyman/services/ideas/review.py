@@ -150,7 +150,7 @@ def screen(ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
 def _tell_sizers(tx: Tx, ctx: Ctx, idea: Row, expert_id: int | None) -> None:
     people = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea["area_id"])
     text = f"{ref(idea['id'])} {idea['title']} waits to be sized"
-    tell(tx, ctx, people, text, f"/ideas/{idea['id']}?sheet=sizing", obj(idea["id"]))
+    tell(tx, ctx, people, text, f"/ideas/{idea['id']}?sheet=sizing", obj(idea["id"]), "decision")
 
 
 def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:

@@ -136,7 +136,7 @@ def offer(ctx: Ctx, idea_id: int) -> None:
         audit(tx, ctx, "sizing offered", obj(idea_id), "Asked for agreement to the sizing")
         text = f"{ctx.actor.name} sized {ref(idea_id)} {idea['title']}: please agree or send it back"
         people = everyone_with(tx, "sizing.decide", idea["area_id"])
-        tell(tx, ctx, people, text, f"/ideas/{idea_id}?sheet=sizing", obj(idea_id))
+        tell(tx, ctx, people, text, f"/ideas/{idea_id}?sheet=sizing", obj(idea_id), "decision")
         changed(tx, ctx, "ideas", idea_id)
 
     ctx.db.transact(work)

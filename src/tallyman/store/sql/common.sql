@@ -48,15 +48,27 @@ DELETE FROM change_note WHERE at < %(before)s LIMIT 5000;
 
 -- name: notify
 -- Tells a person something once per effect.
-INSERT INTO notification (person_id, effect_id, at, text, link)
-VALUES (%(person)s, %(effect)s, %(now)s, %(text)s, %(link)s)
+INSERT INTO notification (person_id, effect_id, at, text, link, kind, digest_at)
+VALUES (%(person)s, %(effect)s, %(now)s, %(text)s, %(link)s, %(kind)s, %(digest)s)
 ON DUPLICATE KEY UPDATE text = VALUE(text);
 
 -- name: mail
 -- Puts a mail into the outbox once per effect and address.
-INSERT INTO mail (effect_id, to_address, subject, body, made_at, due_at)
-VALUES (%(effect)s, %(to)s, %(subject)s, %(body)s, %(now)s, %(now)s)
+INSERT INTO mail (effect_id, to_address, subject, body, made_at, due_at, kind, person_id)
+VALUES (%(effect)s, %(to)s, %(subject)s, %(body)s, %(now)s, %(now)s, %(kind)s, %(person)s)
 ON DUPLICATE KEY UPDATE subject = VALUE(subject);
+
+-- name: digests_due
+-- Who has news for a daily mail whose hour has come.
+SELECT DISTINCT person_id FROM notification WHERE digest_at <= %(now)s LIMIT 200;
+
+-- name: digest_of
+-- A person's news for the daily mail, locked.
+SELECT id, text, link, at FROM notification WHERE person_id = %(person)s AND digest_at <= %(now)s ORDER BY id LIMIT 200 FOR UPDATE;
+
+-- name: digested
+-- They are in a mail now.
+UPDATE notification SET digest_at = NULL WHERE person_id = %(person)s AND digest_at <= %(now)s;
 
 -- name: mails_due
 -- Unsent mails whose time has come.

@@ -150,8 +150,8 @@ FROM idea i WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC LIMIT 20
 
 -- name: to_confirm
 -- Ideas whose answers the work owner has not confirmed.
-SELECT i.id, i.title, i.stage, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
-WHERE i.owner_id = %(person)s AND i.owner_confirmed_at IS NULL AND i.stage IN ('noted','screened') ORDER BY i.id LIMIT 20;
+SELECT i.id, i.title, i.stage, p.name AS proposer, o.name AS owner FROM idea i JOIN person p ON p.id = i.proposer_id
+JOIN person o ON o.id = i.owner_id WHERE i.owner_id = %(person)s AND i.owner_confirmed_at IS NULL AND i.stage IN ('noted','screened') ORDER BY i.id LIMIT 20;
 
 -- name: facts
 -- The facts given on an idea's sizing and case.

@@ -245,3 +245,13 @@ def test_nobody_deactivates_themselves_or_the_last_who_gives_roles(world: World)
     access.give(lead, keeper, world.actors["Tom Okafor"].person_id, None, None)
     with pytest.raises(Refused, match="nobody could give roles"):
         people.deactivate(world.again("Tom Okafor"), own, None)
+
+
+def test_people_are_exported_with_roles_and_state(world: World) -> None:
+    people.invite(world.ctx("Ada Pell"), BELA)
+    lines = people.as_csv(world.ctx("Ines Varga")).decode("utf-8-sig").splitlines()
+    assert lines[0] == "name,mail address,division,state,roles,groups,time zone"
+    assert "Ada Pell,ada.pell@merrowdale.example,Networks,active,proposer,,Europe/Lisbon" in lines
+    assert any("bela.kiss@merrowdale.example,,invited" in line for line in lines)
+    with pytest.raises(Forbidden):
+        people.as_csv(world.ctx("Ada Pell"))

@@ -6,7 +6,8 @@ from datetime import datetime, timedelta
 
 import pytest
 
-from tallyman.services import effects, people
+from tallyman.errors import Forbidden
+from tallyman.services import effects, outbox, people
 from tallyman.services.context import tell
 from tests.world import World
 
@@ -59,3 +60,16 @@ def test_the_morning_is_that_of_the_zone_also_when_clocks_change(zone: str, morn
     at = datetime.fromisoformat("2026-03-28T20:00:00+00:00")
     found = effects._next_digest(at, zone)
     assert f"{found:%Y-%m-%d %H:%M}" == morning
+
+
+def test_the_outbox_shows_to_whom_and_with_what_answer_but_no_bodies(world: World) -> None:
+    told(world, "at once")
+    lead = world.ctx("Ines Varga")
+    assert [row["subject"] for row in outbox.page(lead, None, True, None, 50)["rows"]] == ["News 2", "News 1"]
+    effects.send_mails(world.program(), lambda *_: "250 taken")
+    assert outbox.page(lead, None, True, None, 50)["rows"] == []
+    row = outbox.page(lead, "ada.pell", False, None, 50)["rows"][0]
+    assert (row["person"], row["answer"]) == ("Ada Pell", "250 taken")
+    assert "body" not in row
+    with pytest.raises(Forbidden):
+        outbox.page(world.ctx("Sol Marin"), None, False, None, 50)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import UTC, timedelta
+from datetime import timedelta
+from typing import Any
 
 import pytest
 
@@ -31,10 +32,8 @@ def seal(world: World, later: timedelta = LATER, holder: str = HOLDER) -> int:
     return trail.seal_next(world.program(later), holder)
 
 
-def page(world: World, **more: object) -> list[dict[str, object]]:
-    asked: dict[str, object] = {"who": None, "action": None, "obj": None, "text": None, "since": None}
-    found = trail.page(world.ctx("Ines Varga"), **{**asked, "after": None, "limit": 50, **more})  # type: ignore[arg-type]
-    rows: list[dict[str, object]] = found["rows"]
+def page(world: World, **asked: Any) -> list[dict[str, Any]]:
+    rows: list[dict[str, Any]] = trail.page(world.ctx("Ines Varga"), trail.Asked(**asked), None, 50)["rows"]
     return rows
 
 
@@ -123,7 +122,7 @@ def test_the_application_cannot_change_what_stands(changed: World) -> None:
 def test_the_export_opens_as_text_in_a_spreadsheet(changed: World) -> None:
     lead = changed.ctx("Ines Varga")
     access.add_group(lead, "=1+1", "", "", [])
-    text = trail.as_csv(lead, None, None, None, None, None).decode("utf-8-sig")
+    text = trail.as_csv(lead, trail.Asked()).decode("utf-8-sig")
     assert text.startswith("number,time (UTC),who")
     assert "Made the group =1+1" in text
     assert len(text.splitlines()) == 5
@@ -132,4 +131,3 @@ def test_the_export_opens_as_text_in_a_spreadsheet(changed: World) -> None:
 def test_ranges_stand_for_their_numbers() -> None:
     assert seals.ranges([1, 2, 3, 7]) == [[1, 3], [7, 7]]
     assert seals.numbers_in([[1, 3], [7, 7]]) == [1, 2, 3, 7]
-    assert UTC

@@ -195,6 +195,13 @@ def everybody(ctx: SignedIn, state: Literal["active", "invited", "left"] | None 
     return [PersonRow.model_validate(row) for row in people.listed(ctx, state)]
 
 
+@router.get("/people/export.csv", response_class=Response)
+def export(ctx: SignedIn) -> Response:
+    """Everybody as CSV."""
+    heads = {"Content-Disposition": 'attachment; filename="people.csv"'}
+    return Response(people.as_csv(ctx), media_type="text/csv; charset=utf-8", headers=heads)
+
+
 @router.post("/people/invitations", status_code=201)
 def invite(given: InviteIn, ctx: SignedIn) -> Made:
     """Invites somebody, who can be picked from now on."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Depends, Query, Response
 
 from tallyman.api.common import MOST, Model, SignedIn
 from tallyman.services import trail
@@ -74,37 +74,36 @@ def _utc(at: datetime | None) -> datetime | None:
     return at if at is None or at.tzinfo else at.replace(tzinfo=UTC)
 
 
-@router.get("")
-def page(
-    ctx: SignedIn,
+def asked(
     who: Who = None,
     action: Word = None,
     object: Word = None,
     text: Word = None,
     since: datetime | None = None,
+) -> trail.Asked:
+    """What of the trail is wanted."""
+    return trail.Asked(who, action, object, text, _utc(since))
+
+
+Wanted = Annotated[trail.Asked, Depends(asked)]
+
+
+@router.get("")
+def page(
+    ctx: SignedIn,
+    wanted: Wanted,
     after: Annotated[str | None, Query(max_length=200)] = None,
     limit: Annotated[int, Query(ge=1, le=200)] = 50,
 ) -> TrailPage:
     """What was changed by whom, the newest first."""
-    found = trail.page(
-        ctx, who=who, action=action, obj=object, text=text, since=_utc(since), after=after, limit=limit
-    )
-    return TrailPage.model_validate(found)
+    return TrailPage.model_validate(trail.page(ctx, wanted, after, limit))
 
 
 @router.get("/export.csv", response_class=Response)
-def export(
-    ctx: SignedIn,
-    who: Who = None,
-    action: Word = None,
-    object: Word = None,
-    text: Word = None,
-    since: datetime | None = None,
-) -> Response:
+def export(ctx: SignedIn, wanted: Wanted) -> Response:
     """What is filtered, as CSV."""
-    data = trail.as_csv(ctx, who, action, object, text, _utc(since))
     heads = {"Content-Disposition": 'attachment; filename="audit-trail.csv"'}
-    return Response(data, media_type="text/csv; charset=utf-8", headers=heads)
+    return Response(trail.as_csv(ctx, wanted), media_type="text/csv; charset=utf-8", headers=heads)
 
 
 @router.get("/check")

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from collections.abc import Iterator
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from itertools import takewhile
 from typing import Any
 
 from tallyman.core import seals
 from tallyman.errors import Clash
+from tallyman.formats.csv_file import csv_file
 from tallyman.services.context import Ctx
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
@@ -126,38 +126,33 @@ def faults(ctx: Ctx) -> list[str]:
     return ctx.db.transact(work)
 
 
-def _filters(
-    who: int | None, action: str | None, obj: str | None, text: str | None, since: datetime | None
-) -> dict[str, Any]:
-    escaped = None
-    if text:
-        escaped = "%" + text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
-    return {
-        "who": who or None,
-        "action": action or None,
-        "object": obj or None,
-        "text": escaped,
-        "since": since,
-    }
+@dataclass(frozen=True)
+class Asked:
+    """What of the trail is wanted: a person's number, an action, an object such as role:3, words, a time."""
+
+    who: int | None = None
+    action: str | None = None
+    obj: str | None = None
+    text: str | None = None
+    since: datetime | None = None
+
+    def filters(self) -> dict[str, Any]:
+        """As the list takes it."""
+        return {
+            "who": self.who or None,
+            "action": self.action or None,
+            "object": self.obj or None,
+            "text": lists.like(self.text) if self.text else None,
+            "since": self.since,
+        }
 
 
-def page(
-    ctx: Ctx,
-    *,
-    who: int | None,
-    action: str | None,
-    obj: str | None,
-    text: str | None,
-    since: datetime | None,
-    after: str | None,
-    limit: int,
-) -> dict[str, Any]:
+def page(ctx: Ctx, asked: Asked, after: str | None, limit: int) -> dict[str, Any]:
     """One page of the trail, the newest first, with what is sealed."""
     ctx.require("audit.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        filters = _filters(who, action, obj, text, since)
-        rows, following = lists.page(tx, lists.TRAIL, filters, "newest", after, limit)
+        rows, following = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, limit)
         summary = tx.one("trail.summary") or {}
         sealed = summary.get("last_id") or 0
         for row in rows:
@@ -179,41 +174,25 @@ def check(ctx: Ctx) -> dict[str, Any]:
     return {"faults": found, "seals": summary.get("seals", 0), "entries": summary.get("entries", 0)}
 
 
-def _safe(value: Any) -> str:
-    """A cell that a spreadsheet takes as text, whatever it begins with."""
-    text = "" if value is None else str(value)
-    return f"'{text}" if text[:1] in "=+-@\t\r" else text
-
-
-def as_csv(
-    ctx: Ctx,
-    who: int | None,
-    action: str | None,
-    obj: str | None,
-    text: str | None,
-    since: datetime | None,
-) -> bytes:
+def as_csv(ctx: Ctx, asked: Asked) -> bytes:
     """What is filtered, as CSV, the newest first."""
     ctx.require("audit.see")
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["number", "time (UTC)", "who", "from", "action", "object", "what", "before", "after"])
+    head = ["number", "time (UTC)", "who", "from", "action", "object", "what", "before", "after"]
 
-    def work(tx: Tx) -> None:
-        filters, after, written = _filters(who, action, obj, text, since), None, 0
-        while written < MOST_EXPORTED:
-            rows, after = lists.page(tx, lists.TRAIL, filters, "newest", after, lists.MOST_ROWS)
+    def work(tx: Tx) -> list[list[Any]]:
+        after: str | None = None
+        found: list[list[Any]] = []
+        while len(found) < MOST_EXPORTED:
+            rows, after = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, lists.MOST_ROWS)
             for row in rows:
                 at = row["at"].astimezone(UTC).isoformat(timespec="seconds")
                 cells = [row["id"], at, row["who"], row["address"], row["action"], row["object"]]
-                cells += [row["words"], row["before_json"], row["after_json"]]
-                writer.writerow([_safe(cell) for cell in cells])
-            written += len(rows)
+                found.append([*cells, row["words"], row["before_json"], row["after_json"]])
             if after is None:
                 break
+        return found
 
-    ctx.db.transact(work)
-    return out.getvalue().encode("utf-8-sig")
+    return csv_file(head, ctx.db.transact(work))
 
 
 def exported_seals(ctx: Ctx) -> list[dict[str, Any]]:

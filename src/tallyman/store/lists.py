@@ -29,6 +29,12 @@ class Listing:
     key: str
 
 
+def like(words: str) -> str:
+    """A pattern that finds words anywhere, whatever signs they hold."""
+    escaped = words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    return f"%{escaped}%"
+
+
 def _cursor(value: Any, number: int) -> str:
     if isinstance(value, datetime):
         value = value.isoformat()
@@ -151,4 +157,15 @@ TRAIL = Listing(
     },
     {"newest": ("u.id", True)},
     "u.id",
+)
+
+MAILS = Listing(
+    "SELECT m.id, m.to_address, m.subject, m.kind, m.made_at, m.sent_at, m.due_at, m.tries, m.answer, "
+    "p.name AS person FROM mail m LEFT JOIN person p ON p.id = m.person_id",
+    {
+        "text": "(m.to_address LIKE %(text)s OR m.subject LIKE %(text)s)",
+        "waiting": "m.sent_at IS NULL",
+    },
+    {"newest": ("m.id", True)},
+    "m.id",
 )

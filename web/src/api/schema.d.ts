@@ -1168,6 +1168,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description What was sent to whom, the newest first.
+         */
+        get: operations["page_api_v1_mails_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/me": {
         parameters: {
             query?: never;
@@ -1260,6 +1280,26 @@ export interface paths {
          * @description Everybody with roles, groups and state.
          */
         get: operations["everybody_api_v1_people_all_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description Everybody as CSV.
+         */
+        get: operations["export_api_v1_people_export_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3981,6 +4021,48 @@ export interface components {
             kind: string;
             /** Words */
             words: string;
+        };
+        /**
+         * MailPage
+         * @description A page of the outbox.
+         */
+        MailPage: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["MailRow"][];
+        };
+        /**
+         * MailRow
+         * @description A mail: to whom, about what, when it left and what the mail server answered.
+         */
+        MailRow: {
+            /** Answer */
+            answer: string | null;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Person */
+            person: string | null;
+            /** Sent At */
+            sent_at: string | null;
+            /** Subject */
+            subject: string;
+            /** To Address */
+            to_address: string;
+            /** Tries */
+            tries: number;
         };
         /**
          * Match
@@ -8414,6 +8496,40 @@ export interface operations {
             };
         };
     };
+    page_api_v1_mails_get: {
+        parameters: {
+            query?: {
+                text?: string | null;
+                waiting?: boolean;
+                after?: string | null;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailPage"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     me_api_v1_me_get: {
         parameters: {
             query?: never;
@@ -8551,6 +8667,33 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PersonRow"][];
                 };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_api_v1_people_export_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what mends it */
             "4XX": {
@@ -10264,13 +10407,13 @@ export interface operations {
     page_api_v1_trail_get: {
         parameters: {
             query?: {
+                after?: string | null;
+                limit?: number;
                 who?: number | null;
                 action?: string | null;
                 object?: string | null;
                 text?: string | null;
                 since?: string | null;
-                after?: string | null;
-                limit?: number;
             };
             header?: never;
             path?: never;

@@ -76,6 +76,7 @@ const routes: RouteRecordRaw[] = [
     component: () => import('@/house/AreasPage.vue'),
     meta: { section: 'House rules' },
   },
+  { path: '/house/mail', component: () => import('@/house/MailPage.vue'), meta: { section: 'House rules' } },
   {
     path: '/house/trail',
     component: () => import('@/house/TrailPage.vue'),

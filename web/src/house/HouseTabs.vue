@@ -9,6 +9,7 @@ const tabs = computed(() =>
     { name: 'People', to: '/house/people', shown: may('person.see') },
     { name: 'Roles', to: '/house/roles', shown: may('role.see') },
     { name: 'Areas', to: '/house/areas', shown: may('area.see') },
+    { name: 'Mail', to: '/house/mail', shown: may('mail.see') },
     { name: 'Audit trail', to: '/house/trail', shown: may('audit.see') },
     { name: 'Access asked for', to: '/house/access', shown: may('role.decide') },
   ].filter((tab) => tab.shown),

@@ -54,7 +54,10 @@ function choose(name: string) {
         <h1>House rules</h1>
         <p class="lead">Who is here, what they hold, and who was asked in.</p>
       </div>
-      <button class="filled" @click="inviting = !inviting">Invite somebody</button>
+      <div class="row">
+        <a class="button" href="/api/v1/people/export.csv">Export as CSV</a>
+        <button class="filled" @click="inviting = !inviting">Invite somebody</button>
+      </div>
     </div>
     <HouseTabs />
     <InvitePerson v-if="inviting" @done="inviting = false" @leave="inviting = false" />

@@ -34,8 +34,7 @@ def page_of_ideas(
     def work(tx: Tx) -> dict[str, Any]:
         filters: dict[str, Any] = {"stage": stage, "not_drafts_of_others": me}
         if text:
-            escaped = text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-            filters["text"] = f"%{escaped}%"
+            filters["text"] = lists.like(text)
         if mine:
             filters["proposer"] = me
         areas = ctx.actor.areas("idea.see")

@@ -9,7 +9,14 @@ from tallyman.services.people.directory import (
     notifications,
 )
 from tallyman.services.people.inviting import Invited, accept, forgot, invite, invite_again, look, reset
-from tallyman.services.people.leaving import before_leaving, change_person, deactivate, listed, reactivate
+from tallyman.services.people.leaving import (
+    as_csv,
+    before_leaving,
+    change_person,
+    deactivate,
+    listed,
+    reactivate,
+)
 from tallyman.services.people.profile import (
     change_password,
     change_profile,
@@ -36,6 +43,7 @@ __all__ = [
     "Invited",
     "accept",
     "actor_of",
+    "as_csv",
     "before_leaving",
     "change_password",
     "change_person",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.formats.csv_file import csv_file
 from tallyman.services.access.giving import keep_a_giver
 from tallyman.services.context import Ctx, audit, changed, tell
 from tallyman.services.holding import permissions_of_role
@@ -37,6 +38,24 @@ def listed(ctx: Ctx, state: str | None) -> list[dict[str, Any]]:
         return rows
 
     return ctx.db.transact(work)
+
+
+def as_csv(ctx: Ctx) -> bytes:
+    """Everybody as CSV, with what an import would want."""
+    head = ["name", "mail address", "division", "state", "roles", "groups", "time zone"]
+    rows = [
+        [
+            row["name"],
+            row["email"],
+            row["division"],
+            row["state"],
+            row["roles"],
+            row["groups_in"],
+            row["zone"],
+        ]
+        for row in listed(ctx, None)
+    ]
+    return csv_file(head, rows)
 
 
 def find_person(tx: Tx, person_id: int) -> Row:

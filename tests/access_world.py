@@ -365,9 +365,12 @@ def everybody(databases: Any, keys: Path) -> Iterator[Everybody]:
     db = databases.connect()
     dry = Dry(**{**databases.settings(), "size": 8})
     before = config.settings().keys_file
+    found = Everybody(db, dry, keys)
     try:
-        yield Everybody(db, dry, keys)
+        yield found
     finally:
+        found.loop.run(found.client.aclose())
+        found.loop.close()
         config.settings().keys_file = before
         db.close()
         dry.close()

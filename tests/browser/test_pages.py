@@ -56,7 +56,7 @@ def test_each_person_sees_the_sections_they_may_use(
 def test_a_page_one_may_not_see_says_which_permission_is_missing(page: Page, filled: World) -> None:
     page.sign_in("Ada Pell", "/runs")
     page.see("the permission run.see is missing")
-    page.see("ask the lead of the automation team")
+    page.see("Ask Ines Varga, who can give it.")
 
 
 def test_an_idea_that_is_not_there_is_said_so(page: Page, filled: World) -> None:

@@ -163,14 +163,14 @@ def test_claims_postings_and_starts_hold_on_three_nodes_and_through_the_loss_of_
 def test_a_month_is_closed_once_whichever_node_is_asked(cluster: Cluster) -> None:
     pools = [cluster.connect(n) for n in (0, 1)]
     later = read_clock() + timedelta(days=70)
-    lead = pools[0].transact(
-        lambda tx: tx.execute("SELECT id FROM person WHERE name = 'Ines Varga'").fetchone()
+    backer = pools[0].transact(
+        lambda tx: tx.execute("SELECT id FROM person WHERE name = 'Ruth Abernathy'").fetchone()
     )
-    assert lead is not None
+    assert backer is not None
     from tallyman.core.access import permissions_of
     from tallyman.services.context import Actor
 
-    actor = Actor(lead["id"], "Ines Varga", permissions=permissions_of(["lead"]))
+    actor = Actor(backer["id"], "Ruth Abernathy", permissions=permissions_of(["backer"]))
     month = pools[0].transact(lambda tx: tx.execute("SELECT MIN(month) AS m FROM tally_month").fetchone())
     assert month is not None
     together, closed = threading.Barrier(2), []

@@ -377,3 +377,14 @@ def test_a_lead_sees_as_a_person_or_a_role_and_changes_nothing(tree: Tree, ada: 
 def test_whom_to_see_as_is_checked(tree: Tree, spec: str) -> None:
     with pytest.raises((TallymanError, InputFaults)):
         people.seen_as(tree.seen("Ines Varga"), spec)
+
+
+def test_a_reviewer_chooses_among_those_who_size_where_the_idea_belongs(tree: Tree) -> None:
+    world = tree.world
+    idea = world.noted()
+    helping.set_area(world.ctx("Tom Okafor"), idea, tree.street)
+    tree.give("Corin Dahl", "expert", tree.street)
+    tree.give("Ada Pell", "expert", tree.metering)
+    experts = page.one(world.ctx("Tom Okafor"), idea)["experts"]
+    assert {one["name"] for one in experts} == {"Mei Tanaka", "Corin Dahl"}
+    assert page.one(world.ctx("Mei Tanaka"), idea)["experts"] == []

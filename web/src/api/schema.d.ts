@@ -3069,6 +3069,16 @@ export interface components {
             working: components["schemas"]["WorkingOut"];
         };
         /**
+         * Expert
+         * @description Somebody who may size the idea.
+         */
+        Expert: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * FactRow
          * @description A fact with its source.
          */
@@ -3565,6 +3575,8 @@ export interface components {
             division: string | null;
             /** Effort Days */
             effort_days: string | null;
+            /** Experts */
+            experts: components["schemas"]["Expert"][];
             /** Files */
             files: components["schemas"]["FileRow"][];
             /** Fit High */

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ElOption, ElSelect } from 'element-plus'
-import 'element-plus/es/components/option/style/css'
-import 'element-plus/es/components/select/style/css'
 import { computed, onMounted, ref } from 'vue'
 import { api, ask } from '@/api/client'
+import PickPerson from '@/people/PickPerson.vue'
 import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from './questions'
 
 /** The field of one question, by how it is answered. */
@@ -18,11 +16,6 @@ onMounted(() => place.value?.querySelector<HTMLElement>('input, textarea, select
 const divisions = useQuery({
   queryKey: ['divisions'],
   queryFn: () => ask(api.GET('/api/v1/divisions')),
-  staleTime: 60_000,
-})
-const people = useQuery({
-  queryKey: ['people'],
-  queryFn: () => ask(api.GET('/api/v1/people')),
   staleTime: 60_000,
 })
 
@@ -118,20 +111,12 @@ const name = computed(() => `q-${props.question.key}`)
         {{ kind }}
       </label>
     </div>
-    <ElSelect
+    <PickPerson
       v-else-if="question.kind === 'person'"
-      :model-value="(value as number | null) ?? undefined"
-      filterable
-      clearable
-      placeholder="Type a name"
-      :aria-label="question.text"
-      style="width: 320px"
-      @update:model-value="(now: number | undefined) => (value = now ?? null)"
-    >
-      <ElOption v-for="one in people.data.value ?? []" :key="one.id" :value="one.id" :label="one.name">
-        {{ one.name }} <span class="quiet">{{ one.division }}</span>
-      </ElOption>
-    </ElSelect>
+      :model-value="(value as number | null) ?? null"
+      :label="question.text"
+      @update:model-value="(now: number | null) => (value = now)"
+    />
     <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
   </div>
 </template>

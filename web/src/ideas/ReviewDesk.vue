@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '@/api/client'
@@ -22,14 +21,6 @@ const reasons = [
   'already done elsewhere',
   'better mended another way',
 ]
-const people = useQuery({
-  queryKey: ['people'],
-  queryFn: () => ask(api.GET('/api/v1/people')),
-  staleTime: 60_000,
-})
-const sizers = computed(() =>
-  (people.data.value ?? []).filter((one) => /analyst|expert/.test(one.roles ?? '')),
-)
 const unsettled = computed(() => props.idea.matches.filter((match) => !match.verdict))
 const same = computed(() => props.idea.matches.filter((match) => match.verdict === 'same'))
 const back = computed(() => props.idea.answers.filter((answer) => answer.state === 'sent back'))
@@ -136,8 +127,8 @@ const decline = useAction(async () => {
       <label class="row"
         >Sized next by
         <select v-model="expert">
-          <option :value="null">any analyst or expert</option>
-          <option v-for="one in sizers" :key="one.id" :value="one.id">{{ one.name }}</option>
+          <option :value="null">any of those who size</option>
+          <option v-for="one in idea.experts" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
       </label>
       <button class="filled" :disabled="hindrance !== '' || screen.busy.value" @click="screen.go()">

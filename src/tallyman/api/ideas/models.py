@@ -128,6 +128,13 @@ class IdeaMay(Model):
     ask_helpers: bool
 
 
+class Expert(Model):
+    """Somebody who may size the idea."""
+
+    id: int
+    name: str
+
+
 class AreaName(Model):
     """An area to choose."""
 
@@ -192,6 +199,7 @@ class Idea(Model):
     helpers: list[Helper]
     look: WorkingOut
     matches: list[Match]
+    experts: list[Expert]
     may: IdeaMay
 
 

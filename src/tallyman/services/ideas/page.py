@@ -8,6 +8,7 @@ from tallyman.core import ideas
 from tallyman.core.first_look import working
 from tallyman.core.interview import QUESTIONS
 from tallyman.services.context import Ctx, calendar_of, company_of
+from tallyman.services.holding import people_with
 from tallyman.services.ideas.base import days_late, find, look_at
 from tallyman.services.ideas.helping import may_ask_helpers
 from tallyman.services.ideas.review import close_matches
@@ -156,6 +157,7 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "areas": areas_seen(tx, ctx) if may("idea.change") else [],
             "look": working(seen, _standing(tx, seen.hours_low)).as_dict(),
             "matches": close_matches(tx, ctx, idea) if reviewing else [],
+            "experts": people_with(tx, "sizing.make", area) if reviewing else [],
             "may": {
                 "answer": idea["proposer_id"] == me and idea["stage"] in ("draft", "noted", "screened"),
                 "review": reviewing,

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Model, Number, SignedIn, VersionSeen
-from tallyman.core.access import ACTS, SUBJECTS
+from tallyman.core.access import ACTS, DUTIES, SUBJECTS
 from tallyman.services import access
 from tallyman.services.access.roles import RoleGiven
 
@@ -51,11 +51,20 @@ class RoleOut(Model):
     company_only: list[str]
 
 
+class DutyOut(Model):
+    """Two permissions that one person should not hold together, and why."""
+
+    one: str
+    other: str
+    words: str
+
+
 class RolesOut(Model):
     """Every role, and what there is to tick."""
 
     roles: list[RoleOut]
     subjects: list[SubjectOut]
+    duties: list[DutyOut]
 
 
 class RoleIn(In):
@@ -249,7 +258,9 @@ def roles(ctx: SignedIn) -> RolesOut:
         }
         for name, subject in SUBJECTS.items()
     ]
-    return RolesOut.model_validate({"roles": access.listed(ctx), "subjects": subjects})
+    return RolesOut.model_validate(
+        {"roles": access.listed(ctx), "subjects": subjects, "duties": [vars(one) for one in DUTIES]}
+    )
 
 
 @router.post("/roles", status_code=201)

@@ -2984,6 +2984,18 @@ export interface components {
             oldest_seconds: number | null;
         };
         /**
+         * DutyOut
+         * @description Two permissions that one person should not hold together, and why.
+         */
+        DutyOut: {
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Ended
          * @description How many sign-ins ended.
          */
@@ -5092,6 +5104,8 @@ export interface components {
          * @description Every role, and what there is to tick.
          */
         RolesOut: {
+            /** Duties */
+            duties: components["schemas"]["DutyOut"][];
             /** Roles */
             roles: components["schemas"]["RoleOut"][];
             /** Subjects */

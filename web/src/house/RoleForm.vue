@@ -7,7 +7,12 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** An own role: ticks by subject and act, with what they allow in words beside. */
-const props = defineProps<{ role: Schemas['RoleOut']; copy: boolean; subjects: Schemas['SubjectOut'][] }>()
+const props = defineProps<{
+  role: Schemas['RoleOut']
+  copy: boolean
+  subjects: Schemas['SubjectOut'][]
+  duties: Schemas['DutyOut'][]
+}>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const ACTS = ['see', 'make', 'change', 'decide', 'retire']
 const name = ref(props.copy ? `${props.role.name}, own` : props.role.name)
@@ -28,15 +33,10 @@ const words = computed(() =>
     })
     .filter(Boolean),
 )
-// The server says so too when it is kept; here it is said while ticking.
-const apart: [string, string, string][] = [
-  ['sizing.make', 'case.decide', 'who sizes an idea should not alone back it'],
-  ['rate.make', 'value.decide', 'who sets rates should not close the month'],
-  ['rate.decide', 'value.decide', 'who approves rates should not close the month'],
-  ['package.make', 'person.retire', "who writes packages should not look after people's access"],
-]
 const breaches = computed(() =>
-  apart.filter(([one, other]) => ticked.value.has(one) && ticked.value.has(other)).map(([, , why]) => why),
+  props.duties
+    .filter((duty) => ticked.value.has(duty.one) && ticked.value.has(duty.other))
+    .map((duty) => duty.words),
 )
 const save = useAction(async () => {
   const body = {

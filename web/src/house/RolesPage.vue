@@ -71,6 +71,7 @@ const retire = useAction((id: number) =>
           :role="editing.role"
           :copy="editing.copy"
           :subjects="query.data.value.subjects"
+          :duties="query.data.value.duties"
           @done="editing = null"
           @leave="editing = null"
         />

@@ -22,7 +22,7 @@ from tallyman.api.app import create_app
 from tallyman.api.common import COOKIE
 from tallyman.config import HOME, read_clock
 from tallyman.core.access import ROLES
-from tallyman.services import access, people, robots, runs, triggers
+from tallyman.services import access, people, robots, runs, safe, tokens, triggers
 from tallyman.services.ideas import drafts, helping
 from tallyman.services.people import token_digest
 from tallyman.store.db import Database, Tx
@@ -110,6 +110,9 @@ class Everybody:
         self.request = access.ask(asker, "run.see", self.area, "to see")
         self.held = access.give(lead, self.role, self.asker, None, self.area)["id"]
         self.invited = people.invite(lead, people.Invited("guest@merrowdale.example", "Guest"))
+        self.secret = safe.make(lead, safe.Given("table-login", "package", "a value", self.area))
+        self.divide = world.divisions["Networks"]
+        self.token = tokens.make(lead, "Sender", ["idea.see"], (world.now + timedelta(days=9)).date())["id"]
         self.effect = world.db.transact(
             lambda tx: (
                 tx.execute(
@@ -119,6 +122,7 @@ class Everybody:
                 ).lastrowid
             )
         )
+        self.soon = (world.now + timedelta(days=5)).date()
         self.area_version = world.row("SELECT version FROM area WHERE id = %(a)s", a=self.area)["version"]
 
     def _person(self, lead: Any, role: str, role_id: int, reach: str, area: int | None) -> None:
@@ -141,6 +145,7 @@ class Everybody:
                 address="-",
                 agent="",
                 how="password",
+                outside=None,
             )
         )
         self.tokens[role, reach], self.persons[role, reach] = token, person
@@ -217,6 +222,9 @@ class Everybody:
             ("/access/requests/", self.request),
             ("/people/", self.invited if "invitations" in path else self.asker),
             ("/health/", self.effect),
+            ("/secrets/", self.secret),
+            ("/divisions/", self.divide),
+            ("/tokens/", self.token),
         ):
             if path.startswith(f"/api/v1{prefix}"):
                 numbers["number"] = number
@@ -246,7 +254,7 @@ class Everybody:
         if "/runner/" in path:
             return ["runner"] * len(ROLES)
         status = self.call(verb, path, "")
-        if status != 401 or path == "/api/v1/session":
+        if status != 401 or path.startswith("/api/v1/session"):
             return ["anyone"] * len(ROLES)
         return [self.cell(verb, path, role, own) for role in ROLES]
 
@@ -285,6 +293,7 @@ GIVEN_ROUTINE = (
     '{"name": "New", "area_id": $area, "release_id": $release, "inputs": {}, "tags": [], "priority": 3,'
     ' "run_limit": 1, "lease_minutes": 15, "limit_minutes": 60, "again_after_lost": false}'
 )
+MAIL = '{"host": "127.0.0.1", "port": 9, "security": "none", "sender": "t@merrowdale.example"}'
 TRIGGER = '{"form": {"expr": "0 6 * * *"}, "zone": "UTC"}'
 ROLE = '{"name": "Another", "permissions": ["run.see"]}'
 ZIP = {"files": {"file": ("p.zip", package("3.0.0"), "application/zip")}, "data": {"note": ""}}
@@ -349,6 +358,32 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/routines/input-files"): (None, {"files": {"file": ("a.csv", b"1", "text/csv")}}),
     ("post", "/routines/{number}/triggers"): (TRIGGER, {}),
     ("put", "/routines/{number}/triggers/{trigger}"): (TRIGGER, {}),
+    ("post", "/session/second"): ('{"step": "x", "code": "123456"}', {}),
+    ("post", "/secrets"): ('{"name": "another-login", "kind": "package", "value": "v", "area": $area}', {}),
+    ("put", "/secrets/{number}"): ('{"value": "w"}', {}),
+    ("post", "/divisions"): ('{"name": "Depots"}', {}),
+    ("put", "/divisions/{number}"): ('{"name": "Mains"}', {}),
+    ("put", "/house/company"): (
+        '{"name": "Merrowdale", "zone": "UTC", "currency": "EUR", "seen": "Merrowdale Water"}',
+        {},
+    ),
+    ("put", "/house/mail"): (MAIL, {}),
+    ("post", "/house/mail/test"): (MAIL, {}),
+    ("put", "/house/sign-in"): (
+        '{"on": false, "name": "One", "issuer": "http://127.0.0.1:9", "client_id": "tallyman"}',
+        {},
+    ),
+    ("post", "/first"): (
+        '{"code": "x", "name": "A", "email": "a@b.example", "password": "x", "zone": "UTC",'
+        ' "company": "C", "currency": "EUR"}',
+        {},
+    ),
+    ("post", "/profile/tokens"): ('{"name": "New", "scope": ["idea.make"], "ends_on": "$soon"}', {}),
+    ("post", "/profile/second-factor/confirm"): ('{"code": "123456"}', {}),
+    ("post", "/profile/second-factor/codes"): ('{"code": "123456"}', {}),
+    ("post", "/profile/second-factor/off"): ('{"code": "123456"}', {}),
+    ("post", "/people/list"): ('{"text": "name,mail address\\nAny,any@merrowdale.example"}', {}),
+    ("post", "/people/list/look"): ('{"text": "name,mail address\\nAny,any@merrowdale.example"}', {}),
     ("post", "/session"): ('{"email": "x@merrowdale.example", "password": "x"}', {}),
     ("post", "/value/runs/{number}/correct"): (
         '{"units": "1", "handed_back": "0", "why": "counted twice"}',

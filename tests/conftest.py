@@ -15,7 +15,7 @@ from typing import Any
 
 import pytest
 
-from tallyman.config import Settings
+from tallyman.config import Settings, settings
 from tallyman.launcher import mariadb
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import migrate
@@ -115,6 +115,12 @@ def db(databases: Databases) -> Iterator[Database]:
     database = databases.connect()
     yield database
     database.close()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def keys(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """The tests have a ring of keys of their own."""
+    settings().keys_file = str(tmp_path_factory.mktemp("keys") / "keys.json")
 
 
 @pytest.fixture

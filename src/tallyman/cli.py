@@ -81,6 +81,19 @@ def demo(port: Port = 8420, fresh: bool = False) -> None:
 
 
 @app.command()
+def start(port: Port = 8420) -> None:
+    """Sets up and runs an installation of your own, without demo data, until Ctrl-C."""
+    from tallyman.launcher.demo import start as run
+    from tallyman.launcher.machine import Trouble
+
+    try:
+        code = run(port)
+    except Trouble as trouble:
+        stop_with(str(trouble))
+    raise typer.Exit(code)
+
+
+@app.command()
 def setup(browser: bool = False) -> None:
     """Installs what is missing and builds the front end."""
     from tallyman.launcher import machine
@@ -114,13 +127,14 @@ def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
     import uvicorn
 
     from tallyman.api.app import create_app
-    from tallyman.launcher.demo import application
+    from tallyman.launcher.demo import application, greet_first
     from tallyman.launcher.machine import Trouble, check_port
 
     try:
         check_port(port, "the web pages")
     except Trouble as trouble:
         stop_with(str(trouble))
+    greet_first(application(), port)
     # Each answer of the database needs the interpreter back; waiting 5 ms for it every time is the
     # longest part of a call once the event loop is busy with many runners.
     sys.setswitchinterval(SWITCH_SECONDS)
@@ -189,6 +203,32 @@ def mail_catcher(smtp_port: int = 8425, port: int = 8426) -> None:
 
 
 @app.command()
+def identity(port: int = 8427) -> None:
+    """Signs in whoever is chosen on its page: the identity provider of the demo."""
+    from tallyman.demo.load import outsiders
+    from tallyman.launcher.demo import IDENTITY_CLIENT, IDENTITY_SECRET
+    from tallyman.standins.identity import serve as run
+
+    raise typer.Exit(run(port, IDENTITY_CLIENT, IDENTITY_SECRET, outsiders()))
+
+
+@app.command("erase-person")
+def erase_person(address: str) -> None:
+    """Erases what is personal of somebody who left, by mail address; numbers and sums stay whole."""
+    from tallyman.config import read_clock
+    from tallyman.errors import TallymanError
+    from tallyman.launcher.demo import owner
+    from tallyman.services.context import Ctx
+    from tallyman.services.people import erasing
+
+    try:
+        shown = erasing.erase(Ctx(owner(), read_clock()), address)
+    except TallymanError as error:
+        stop_with(f"Nothing was erased: {error.message}. {error.mend}.")
+    print(f"Erased; what they did is now by {shown}.")
+
+
+@app.command()
 def verify() -> None:
     """Proves sums, postings, places, states, and that the audit trail is what was sealed."""
     from tallyman.config import read_clock
@@ -206,6 +246,32 @@ def verify() -> None:
         print(line)
     print("Nothing is wrong." if not wrong else f"{len(wrong)} things are wrong.")
     raise typer.Exit(1 if wrong else 0)
+
+
+@app.command("rotate-key")
+def rotate_key(
+    forget_former: Annotated[
+        bool, typer.Option(help="Only take keys off the ring that wrap nothing any more.")
+    ] = False,
+) -> None:
+    """Adds a key that wraps secrets, makes it the current one, and wraps every secret by it; all goes on."""
+    from tallyman.config import read_clock
+    from tallyman.errors import TallymanError
+    from tallyman.launcher.demo import application
+    from tallyman.services import safe
+    from tallyman.services.context import Ctx
+
+    try:
+        ctx = Ctx(application(), read_clock())
+        if forget_former:
+            gone = safe.forget_former_keys(ctx)
+            print(f"Taken off the ring: {', '.join(gone) or 'none'}.")
+            return
+        done = safe.rotate(ctx)
+    except TallymanError as error:
+        stop_with(f"The keys were left as they are: {error.message}.")
+    print(f"{done['key']} is the current key; {done['wrapped']} secrets were wrapped by it.")
+    print("Once every process has run on for an hour: ./tallyman rotate-key --forget-former")
 
 
 @app.command()

@@ -110,6 +110,23 @@ def key_ring() -> Ring:
     return Ring(kept["current"], keys, bytes.fromhex(kept["links"]))
 
 
+def add_key() -> str:
+    """Puts a new key on the ring and makes it the current one; gives its name."""
+    ring = key_ring()
+    name = f"k{1 + max(int(key[1:]) for key in ring.keys)}"
+    keys = {key: value.hex() for key, value in ring.keys.items()}
+    keys[name] = new_key().hex()
+    _write_ring(_keys_path(), {"current": name, "keys": keys, "links": ring.links.hex()})
+    return name
+
+
+def drop_keys(names: set[str]) -> None:
+    """Takes former keys off the ring, once nothing is wrapped by them; never the current one."""
+    ring = key_ring()
+    keys = {k: v.hex() for k, v in ring.keys.items() if k not in names or k == ring.current}
+    _write_ring(_keys_path(), {"current": ring.current, "keys": keys, "links": ring.links.hex()})
+
+
 def read_clock() -> datetime:
     """The time, read once at the edge of a request or loop step, as aware UTC.
 

@@ -9,12 +9,14 @@ from tallyman.core.faults import Fault, InputFaults
 __all__ = [
     "Clash",
     "Conflict",
+    "FactorMissing",
     "Fault",
     "Forbidden",
     "InputFaults",
     "NotFound",
     "NotSignedIn",
     "Refused",
+    "SecondFactor",
     "SlowDown",
     "TallymanError",
     "Unavailable",
@@ -46,6 +48,18 @@ class Forbidden(TallymanError):
 
     code = "forbidden"
     status = 403
+
+
+class SecondFactor(NotSignedIn):
+    """The password was right; a code is still asked for. `more.step` names the sign-in."""
+
+    code = "second_factor"
+
+
+class FactorMissing(Forbidden):
+    """A role asks for a second factor that the person has not set up yet."""
+
+    code = "factor_missing"
 
 
 class NotFound(TallymanError):
@@ -87,6 +101,7 @@ NAMES = {
     "uq_person_email": "this address is in use already",
     "uq_host_name": "a host of this name exists already; choose another name",
     "uq_robot_name": "a robot of this name exists already; choose another name",
+    "uq_secret_name": "a secret of this name is in the safe already; choose another name",
     "uq_area_name": "an area of this name exists already; choose another name",
     "uq_lock_name": "a lock of this name exists already",
     "uq_routine_name": "a routine of this name exists already; choose another name",

@@ -23,6 +23,11 @@ OPEN = {
     ("get", "/api/v1/links/{kind}/{token}"),
     ("post", "/api/v1/links/invitation/{token}"),
     ("post", "/api/v1/links/password/{token}"),
+    ("post", "/api/v1/session/second"),
+    ("get", "/api/v1/entrance"),
+    ("post", "/api/v1/first"),
+    ("get", "/api/v1/outside/start"),
+    ("get", "/api/v1/outside/back"),
 }
 
 

@@ -343,3 +343,22 @@ def test_what_is_to_be_told_survives_the_runner(bench: Bench, tmp_path: Path) ->
     assert Spool(folder, Surroundings()).has_outcome
     second.add([], [])
     assert second.next(0) == ("report", {"seq": 4, "lines": [], "steps": []})
+
+
+def test_a_package_gets_its_secrets_and_they_leave_the_host_in_nothing(bench: Bench) -> None:
+    code = """
+import os
+import tallyman_kit as job
+word = job.secret("billing-login")
+job.log("signed in with " + word)
+job.output(length=len(word), word=word)
+try:
+    job.secret("another")
+except KeyError:
+    job.log("no other secret is given")
+"""
+    found = bench.go(package(code=code), secrets=["billing-login"])
+    assert found["outputs"]["length"] == len("otter-in-the-reeds")
+    assert bench.lines == ["signed in with •••", "no other secret is given"]
+    assert "otter-in-the-reeds" not in json.dumps([found, bench.reports])
+    assert not list(bench.folder.rglob("secrets.json"))

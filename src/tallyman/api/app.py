@@ -16,6 +16,7 @@ from tallyman.api import (
     areas,
     events,
     health,
+    house,
     ideas,
     mails,
     packages,
@@ -25,6 +26,7 @@ from tallyman.api import (
     routines,
     runner,
     runs,
+    safe,
     tally,
     today,
     trail,
@@ -33,6 +35,7 @@ from tallyman.api.common import Problem
 from tallyman.api.gate import PREFIX, Gate
 from tallyman.api.hub import Hub
 from tallyman.api.metrics import Requests
+from tallyman.api.pace import Pace
 from tallyman.api.problems import HANDLERS, problem
 from tallyman.config import read_clock, settings
 from tallyman.services.context import Ctx, Database
@@ -86,6 +89,7 @@ def create_app(db: Database | None = None) -> FastAPI:
     if db is not None:
         app.state.db = db
         app.state.hub = Hub(db)
+        app.state.pace = Pace()
         app.state.looking = asyncio.Semaphore(LOOKING_AT_ONCE)
     # The runner's calls are by far the most, so they are looked for first.
     for module in (
@@ -93,9 +97,11 @@ def create_app(db: Database | None = None) -> FastAPI:
         people,
         profile,
         access,
+        house,
         areas,
         trail,
         mails,
+        safe,
         today,
         ideas,
         packages,

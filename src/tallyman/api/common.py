@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Any
 
-from fastapi import Depends, Header, Request
+from fastapi import Depends, Header, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from tallyman.config import read_clock
+from tallyman.config import read_clock, settings
 from tallyman.errors import Fault, InputFaults, NotSignedIn
-from tallyman.services import dispatch, people
+from tallyman.services import dispatch, people, tokens
 from tallyman.services.context import Actor, Ctx
 
 COOKIE = "tallyman_session"
@@ -125,25 +126,76 @@ def context(request: Request) -> Ctx:
     return Ctx(request.app.state.db, read_clock(), actor)
 
 
+def keep_session(request: Request, response: Response, ctx: Ctx, token: str, ends: datetime) -> None:
+    """Gives the browser its session as a cookie that scripts cannot read and other sites cannot send.
+
+    A session that the browser had before ends.
+    """
+    before = request.cookies.get(COOKIE)
+    if before:
+        people.sign_out(ctx, before)
+    response.set_cookie(
+        COOKIE,
+        token,
+        max_age=int((ends - ctx.now).total_seconds()),
+        httponly=True,
+        samesite="strict",
+        secure=settings().secure_cookie,
+        path="/",
+    )
+
+
 async def anyone(request: Request) -> Ctx:
     """As `context`, on the event loop itself: it waits for nothing."""
     return context(request)
 
 
 def signed_in(request: Request) -> Ctx:
-    """The context of a signed-in person; NotSignedIn otherwise."""
-    ctx = context(request)
-    token = request.cookies.get(COOKIE)
-    if not token:
+    """The context of a signed-in person with what their roles ask of a sign-in; NotSignedIn otherwise."""
+    ctx = barely_signed_in(request)
+    people.refuse_without_factor(ctx.actor)
+    return ctx
+
+
+def by_self(request: Request) -> Ctx:
+    """As `signed_in`, for what a person does themselves and no program for them."""
+    ctx = signed_in(request)
+    tokens.refuse_programs(ctx.actor)
+    return ctx
+
+
+def _who(request: Request, ctx: Ctx) -> Actor:
+    """The person of the session, or the one a program works for, by the token in the Authorization header."""
+    kind, _, program = request.headers.get("authorization", "").partition(" ")
+    if kind == "Bearer" and program:
+        actor = tokens.who_is(ctx, program.strip())
+        request.app.state.pace.check(program, ctx.now)
+        return actor
+    session = request.cookies.get(COOKIE)
+    if not session:
         raise NotSignedIn("You are not signed in.", "Sign in first.")
-    ctx = Ctx(ctx.db, ctx.now, people.who_is(ctx, token))
+    return people.who_is(ctx, session)
+
+
+def barely_signed_in(request: Request) -> Ctx:
+    """As `signed_in`, also while the second factor that a role asks for is still to be set up."""
+    ctx = context(request)
+    ctx = Ctx(ctx.db, ctx.now, _who(request, ctx))
     wanted = request.headers.get("x-see-as")
     if not wanted:
         return ctx
+    tokens.refuse_programs(ctx.actor)
     actor = people.seen_as(ctx, wanted)
     if request.method not in ("GET", "HEAD"):
         people.refuse_changes(actor)
     return Ctx(ctx.db, ctx.now, actor)
+
+
+def barely_by_self(request: Request) -> Ctx:
+    """As `barely_signed_in`, for no program."""
+    ctx = barely_signed_in(request)
+    tokens.refuse_programs(ctx.actor)
+    return ctx
 
 
 def runner_host(
@@ -177,7 +229,10 @@ def start_key(idempotency_key: Annotated[str, Header(max_length=60)] = "") -> st
 
 
 Anyone = Annotated[Ctx, Depends(anyone)]
+BarelySignedIn = Annotated[Ctx, Depends(barely_signed_in)]
+BarelyBySelf = Annotated[Ctx, Depends(barely_by_self)]
 SignedIn = Annotated[Ctx, Depends(signed_in)]
+BySelf = Annotated[Ctx, Depends(by_self)]
 Runner = Annotated[tuple[Ctx, dict[str, Any]], Depends(runner_host)]
 VersionSeen = Annotated[int, Depends(version_seen)]
 StartKey = Annotated[str, Depends(start_key)]

@@ -35,7 +35,9 @@ def refusal(method: str, path: str, headers: Headers) -> Response | None:
         return None
     origin = headers.get("origin")
     own = origin is None or origin.partition("://")[2] == headers.get("host")
-    if headers.get("x-tallyman") == "1" and own:
+    # A token in a header is sent by no browser of itself, so no other site's page can make it act.
+    by_token = headers.get("authorization", "").startswith("Bearer ") and "cookie" not in headers
+    if (headers.get("x-tallyman") == "1" or by_token) and own:
         return None
     words = "This change did not come from Tallyman's own pages."
     return problem(403, "foreign_origin", words, "Send the header X-Tallyman: 1.")

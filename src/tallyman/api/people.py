@@ -8,8 +8,20 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Request, Response
 from pydantic import Field
 
-from tallyman.api.common import COOKIE, MOST, Anyone, Done, In, Made, Model, Number, SignedIn, VersionSeen
-from tallyman.config import settings
+from tallyman.api.common import (
+    COOKIE,
+    MOST,
+    Anyone,
+    BarelySignedIn,
+    Done,
+    In,
+    Made,
+    Model,
+    Number,
+    SignedIn,
+    VersionSeen,
+    keep_session,
+)
 from tallyman.services import people, robots, routines, runs
 from tallyman.services.ideas import page as ideas_page
 
@@ -21,6 +33,19 @@ class SignIn(In):
 
     email: Annotated[str, Field(max_length=190, examples=["ines.varga@merrowdale.example"])]
     password: Annotated[str, Field(max_length=200)]
+
+
+class SecondIn(In):
+    """The step that the first half of a sign-in named, and a code."""
+
+    step: Annotated[str, Field(max_length=100)]
+    code: Annotated[str, Field(max_length=40)]
+
+
+class SignedOut(Model):
+    """It is done; `leave` is where to end single sign-on as well."""
+
+    leave: str | None
 
 
 class Me(Model):
@@ -35,6 +60,7 @@ class Me(Model):
     everywhere: list[str]
     seen_by: str
     locale: str
+    factor_for: list[str]
     requests: int
     unread: int
     company: str
@@ -84,31 +110,31 @@ class Happened(Model):
 def sign_in(given: SignIn, ctx: Anyone, request: Request, response: Response) -> Done:
     """Signs in; the session is a cookie that scripts cannot read."""
     agent = request.headers.get("user-agent", "")
-    token, ends = people.sign_in(ctx, given.email, given.password, agent)
-    response.set_cookie(
-        COOKIE,
-        token,
-        max_age=int((ends - ctx.now).total_seconds()),
-        httponly=True,
-        samesite="strict",
-        secure=settings().secure_cookie,
-        path="/",
-    )
+    keep_session(request, response, ctx, *people.sign_in(ctx, given.email, given.password, agent))
+    return Done()
+
+
+@router.post("/session/second")
+def sign_in_second(given: SecondIn, ctx: Anyone, request: Request, response: Response) -> Done:
+    """The second half of a sign-in that answered with the code second_factor."""
+    agent = request.headers.get("user-agent", "")
+    keep_session(request, response, ctx, *people.sign_in_second(ctx, given.step, given.code, agent))
     return Done()
 
 
 @router.delete("/session")
-def sign_out(request: Request, ctx: Anyone, response: Response) -> Done:
+def sign_out(request: Request, ctx: Anyone, response: Response) -> SignedOut:
     """Signs out; a session that has ended already is no fault."""
-    token = request.cookies.get(COOKIE)
+    token = request.cookies.get(COOKIE) or ""
+    leave = people.outside.sign_out_address(ctx, token)
     if token:
         people.sign_out(ctx, token)
     response.delete_cookie(COOKIE, path="/")
-    return Done()
+    return SignedOut(leave=leave)
 
 
 @router.get("/me")
-def me(ctx: SignedIn) -> Me:
+def me(ctx: BarelySignedIn) -> Me:
     """The signed-in person."""
     return Me.model_validate(people.me(ctx))
 
@@ -209,6 +235,60 @@ def invite(given: InviteIn, ctx: SignedIn) -> Made:
     return Made(id=people.invite(ctx, wanted))
 
 
+class ListIn(In):
+    """A list of people as the text of a CSV file."""
+
+    text: Annotated[str, Field(max_length=1_100_000)]
+
+
+class LookedAt(Model):
+    """What an import would do with a line."""
+
+    line: int
+    name: str
+    email: str
+    what: str
+    faults: list[str]
+    gets: list[str]
+
+
+class ImportLook(Model):
+    """What an import would do."""
+
+    rows: list[LookedAt]
+    new: int
+    here: int
+    faults: int
+
+
+class LeftOut(Model):
+    """A line that was not brought in."""
+
+    line: int
+    name: str
+    faults: list[str]
+
+
+class Imported(Model):
+    """How many were invited, how many were here, and what was left out."""
+
+    invited: int
+    here: int
+    left_out: list[LeftOut]
+
+
+@router.post("/people/list/look")
+def look_at_list(given: ListIn, ctx: SignedIn) -> ImportLook:
+    """What an import of a list would do, line by line; nothing is changed."""
+    return ImportLook.model_validate(people.importing.look(ctx, given.text.encode()))
+
+
+@router.post("/people/list")
+def bring_in(given: ListIn, ctx: SignedIn) -> Imported:
+    """Invites everybody of a list who is not here yet; the same list again adds nobody."""
+    return Imported.model_validate(people.importing.bring_in(ctx, given.text.encode()))
+
+
 @router.post("/people/{number}/invitations")
 def invite_again(number: Number, ctx: SignedIn) -> Done:
     """Sends a new invitation."""
@@ -239,6 +319,13 @@ def deactivate(number: Number, given: LeaveIn, ctx: SignedIn) -> Left:
 def reactivate(number: Number, ctx: SignedIn) -> Done:
     """Somebody comes back, without roles."""
     people.reactivate(ctx, number)
+    return Done()
+
+
+@router.delete("/people/{number}/second-factor")
+def take_factor(number: Number, ctx: SignedIn) -> Done:
+    """Takes away the second factor of somebody who lost it."""
+    people.second_factor.take_from(ctx, number)
     return Done()
 
 

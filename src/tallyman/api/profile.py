@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Path, Request
 from pydantic import Field
 
-from tallyman.api.common import COOKIE, Anyone, Done, In, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import COOKIE, Anyone, BarelyBySelf, BySelf, Done, In, Model, Number, VersionSeen
 from tallyman.services import people
 
 router = APIRouter(tags=["profile"])
@@ -50,6 +50,34 @@ class Named(Model):
     name: str
 
 
+class FactorOut(Model):
+    """Since when the second factor is on, recovery codes left, and the roles that ask for it."""
+
+    on_since: datetime | None
+    codes_left: int
+    asked_by: list[str]
+
+
+class Enrolment(Model):
+    """A new second factor for the person's app: its secret, shown this once, and as a picture to scan."""
+
+    secret: str
+    uri: str
+    picture: str
+
+
+class CodeIn(In):
+    """A code from the app, or a recovery code."""
+
+    code: Annotated[str, Field(max_length=40)]
+
+
+class CodesOut(Model):
+    """Recovery codes, each good once; shown this once."""
+
+    codes: list[str]
+
+
 class Profile(Model):
     """The signed-in person's profile."""
 
@@ -63,6 +91,7 @@ class Profile(Model):
     away_until: date | None
     stand_in: Named | None
     version: int
+    second_factor: FactorOut
     sessions: list[SessionOut]
     stands_in_for: list[str]
 
@@ -138,42 +167,67 @@ def _token(request: Request) -> str:
 
 
 @router.get("/profile")
-def profile(request: Request, ctx: SignedIn) -> Profile:
+def profile(request: Request, ctx: BarelyBySelf) -> Profile:
     """The signed-in person's profile."""
     return Profile.model_validate(people.profile(ctx, _token(request)))
 
 
 @router.put("/profile")
-def change_profile(given: ProfileIn, version: VersionSeen, ctx: SignedIn) -> Done:
+def change_profile(given: ProfileIn, version: VersionSeen, ctx: BySelf) -> Done:
     """Changes name, zone, dates and numbers, and mails."""
     people.change_profile(ctx, given.name, given.zone, given.locale, given.mail, version)
     return Done()
 
 
 @router.put("/profile/away")
-def set_away(given: AwayIn, ctx: SignedIn) -> Done:
+def set_away(given: AwayIn, ctx: BySelf) -> Done:
     """From when to when one is away, and who stands in."""
     people.set_away(ctx, given.start, given.end, given.stand_in)
     return Done()
 
 
 @router.put("/profile/password")
-def change_password(given: PasswordIn, request: Request, ctx: SignedIn) -> Done:
+def change_password(given: PasswordIn, request: Request, ctx: BySelf) -> Done:
     """Changes the password; signs out elsewhere."""
     people.change_password(ctx, given.old, given.new, _token(request))
     return Done()
 
 
 @router.delete("/profile/sessions")
-def end_other_sessions(request: Request, ctx: SignedIn) -> Ended:
+def end_other_sessions(request: Request, ctx: BySelf) -> Ended:
     """Signs out everywhere else."""
     return Ended(ended=people.end_other_sessions(ctx, _token(request)))
 
 
 @router.delete("/profile/sessions/{handle}")
-def end_session(handle: Annotated[str, Path(pattern=r"^[0-9a-f]{16}$")], ctx: SignedIn) -> Done:
+def end_session(handle: Annotated[str, Path(pattern=r"^[0-9a-f]{16}$")], ctx: BySelf) -> Done:
     """Signs out one other place."""
     people.end_session(ctx, handle)
+    return Done()
+
+
+@router.post("/profile/second-factor")
+def begin_factor(ctx: BarelyBySelf) -> Enrolment:
+    """A new second factor, to be proved by a code."""
+    return Enrolment.model_validate(people.second_factor.begin(ctx))
+
+
+@router.post("/profile/second-factor/confirm")
+def confirm_factor(given: CodeIn, ctx: BarelyBySelf) -> CodesOut:
+    """Turns the second factor on."""
+    return CodesOut(codes=people.second_factor.confirm(ctx, given.code))
+
+
+@router.post("/profile/second-factor/codes")
+def fresh_codes(given: CodeIn, ctx: BySelf) -> CodesOut:
+    """New recovery codes in place of the former."""
+    return CodesOut(codes=people.second_factor.fresh_codes(ctx, given.code))
+
+
+@router.post("/profile/second-factor/off")
+def factor_off(given: CodeIn, ctx: BySelf) -> Done:
+    """Turns the second factor off."""
+    people.second_factor.turn_off(ctx, given.code)
     return Done()
 
 

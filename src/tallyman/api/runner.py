@@ -94,6 +94,7 @@ class Work(Model):
     limit_seconds: int
     lease_seconds: int
     memory_mb: int
+    secrets: list[str]
 
 
 class Line(In):
@@ -270,6 +271,24 @@ def report(number: Number, given: Report, runner: Runner) -> Reported:
     steps = [step.model_dump() for step in given.steps]
     current = dispatch.report(ctx, host, number, given.fence, given.seq, lines, steps)
     return Reported(current=current)
+
+
+class SecretsIn(In):
+    """Under which claim the secrets are asked for."""
+
+    fence: Annotated[int, Field(ge=1, le=MOST)]
+
+
+class SecretsOut(Model):
+    """The values that the package declares, by name."""
+
+    values: dict[str, str]
+
+
+@router.post("/runs/{number}/secrets")
+def secrets(number: Number, given: SecretsIn, runner: Runner) -> SecretsOut:
+    """The secrets of a run that the host works on; each use is noted."""
+    return SecretsOut(values=dispatch.secrets_of(*runner, number, given.fence))
 
 
 @router.post("/runs/{number}/outcome")

@@ -54,6 +54,16 @@ class Mine(Model):
     stage_since: datetime
 
 
+class Step(Model):
+    """A first step of a new installation."""
+
+    title: str
+    words: str
+    fact: str
+    done: bool
+    link: str
+
+
 class Today(Model):
     """The start page."""
 
@@ -63,6 +73,7 @@ class Today(Model):
     coming: list[Coming]
     mine: list[Mine]
     told: list[Notification]
+    steps: list[Step]
     now: datetime
 
 

@@ -115,6 +115,25 @@ SUBJECTS: dict[str, Subject] = {
         False,
         {"see": "see the application as somebody else does, and why they may do what"},
     ),
+    "secret": Subject(
+        "Secrets",
+        True,
+        {
+            "see": "see which secrets there are and who used them, never their values",
+            "make": "put secrets into the safe",
+            "change": "put in another value for a secret",
+            "retire": "take secrets out of the safe",
+        },
+    ),
+    "token": Subject(
+        "Tokens for programs",
+        False,
+        {
+            "see": "see everybody's tokens for programs",
+            "make": "make tokens for programs of one's own",
+            "retire": "revoke anybody's tokens for programs",
+        },
+    ),
     "mail": Subject(
         "Mail", False, {"see": "see what was sent to whom", "change": "change the mail settings"}
     ),
@@ -149,21 +168,30 @@ ROLES: dict[str, frozenset[str]] = {
     "expert": frozenset(EVERYONE | {"idea.see", "sizing.make"}),
     "reviewer": frozenset(EVERYONE | {"idea.see", "idea.change", "idea.decide"}),
     "analyst": frozenset(
-        EVERYONE | {"idea.see", "sizing.make", "sizing.decide", "value.see", "rate.see", "rate.make"}
+        EVERYONE
+        | {"idea.see", "sizing.make", "sizing.decide", "value.see", "rate.see", "rate.make", "token.make"}
     ),
     "builder": frozenset(
         EVERYONE
         | _WORKS
         | _OPERATES
-        | {"idea.see", "build.make", "package.make", "routine.make", "routine.change", "routine.decide"}
+        | {
+            "idea.see",
+            "build.make",
+            "package.make",
+            "routine.make",
+            "routine.change",
+            "routine.decide",
+            "token.make",
+        }
     ),
     "operator": frozenset(
         EVERYONE
         | _WORKS
         | _OPERATES
         | {"idea.see", "robot.make", "robot.change", "area.make", "area.change", "value.see", "rate.see"}
-        | {"routine.make", "routine.change", "routine.decide", "value.change"}
-        | {"health.see", "health.change"}
+        | {"routine.make", "routine.change", "routine.decide", "value.change", "token.make"}
+        | {"secret.see", "secret.make", "secret.change", "health.see", "health.change"}
     ),
     "lead": frozenset(PERMISSIONS) - _NOT_OF_LEAD,
     "backer": frozenset(EVERYONE | {"idea.see", "value.see", "value.decide", "rate.see"}),
@@ -207,6 +235,7 @@ class Held:
     area_id: int | None = None
     area: str = ""
     group: str | None = None
+    second_factor: bool = False
 
     @property
     def where(self) -> str:

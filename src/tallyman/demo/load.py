@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 import tomllib
 from datetime import date, datetime, timedelta
 from decimal import Decimal
@@ -11,7 +12,7 @@ from typing import Any
 from tallyman.core.access import permissions_of
 from tallyman.demo import history, world
 from tallyman.formats.package_zip import pack
-from tallyman.services import access, effects, packages, people, robots, routines, tally, triggers
+from tallyman.services import access, effects, packages, people, robots, routines, safe, tally, triggers
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
 from tallyman.services.ideas import cases, drafts, keep, review, sizing
 from tallyman.services.people import hash_password
@@ -127,9 +128,17 @@ class Loader:
         lead = self.ctx("Ines Varga", 400)
         name, role, area, members = world.GROUP
         ids = [number for one in members if (number := self.actors[one].person_id) is not None]
-        group = access.add_group(lead, name, "Looks after the laboratory's robots", "", ids)
+        group = access.add_group(lead, name, "Looks after the laboratory's robots", world.GROUP_CLAIM, ids)
         role_id = next(row["id"] for row in access.listed(lead) if row["name"] == role)
         access.give(lead, role_id, None, group, self.areas[area])
+
+    def secret(self) -> None:
+        """A secret that a package asks for, which ends soon."""
+        name, area, about, days = world.SECRET
+        ctx = self.ctx("Sol Marín", 300)
+        ends = self.now.date() + timedelta(days=days)
+        value = secrets.token_hex(16)
+        safe.make(ctx, safe.Given(name, "package", value, self.areas[area], about, ends))
 
     def tell_idea(self, tale: world.Tale) -> int:
         """One idea, from its draft as far as it came."""
@@ -306,6 +315,7 @@ def load(db: Database, now: datetime) -> dict[str, Any]:
     loader = Loader(db, now)
     rows = loader.people()
     loader.machines()
+    loader.secret()
     for tale in world.TALES:
         loader.ideas.append(loader.tell_idea(tale))
     loader.put_in_service()
@@ -313,6 +323,28 @@ def load(db: Database, now: datetime) -> dict[str, Any]:
     loader.finish()
     hosts = [name for name, _ in world.HOSTS]
     return {"password": world.PASSWORD, "people": rows, "hosts": hosts}
+
+
+def outsiders() -> list[dict[str, Any]]:
+    """Who can sign in at the identity stand-in, as its claims."""
+    return [
+        {**one, "email": f"{one['email']}@{world.DOMAIN}", "email_verified": True} for one in world.OUTSIDERS
+    ]
+
+
+def single_sign_on(db: Database, now: datetime, issuer: str, client: str, secret: str) -> None:
+    """Single sign-on by the identity stand-in, set up by the lead; one set up otherwise since is left."""
+    lead = next(
+        row for row in db.transact(lambda tx: tx.all("people.directory")) if row["name"] == "Ines Varga"
+    )
+    actor = db.transact(lambda tx: people.actor_of(tx, Ctx(db, now), lead["id"]))
+    ctx = Ctx(db, now, actor)
+    kept = people.outside.shown(ctx)
+    if kept["version"] and not kept["issuer"].startswith("http://127.0.0.1:"):
+        return
+    role = next(row["id"] for row in access.listed(ctx) if row["name"] == "proposer")
+    wanted = people.outside.Given(True, "Merrowdale sign-in", issuer, client, "groups", role, secret)
+    people.outside.keep(ctx, wanted, kept["version"])
 
 
 def fresh_codes(db: Database, now: datetime, names: list[str]) -> dict[str, str]:

@@ -46,6 +46,16 @@ PLACES = {
 }
 # A group, the role it holds, for which area, and who is in it.
 GROUP = ("Laboratory desk", "operator", "Laboratory", ("Nils Arden",))
+# The claim of single sign-on that the group follows.
+GROUP_CLAIM = "laboratory-desk"
+# A secret that a package of the demo asks for: name, area, what it is for, days until it ends.
+SECRET = ("certificate-seal", "Laboratory", "Seals the laboratory's certificates", 11)
+# Who can sign in at the identity stand-in beside people who are here: they come for the first time.
+OUTSIDERS = (
+    {"sub": "m-2041", "name": "Vera Holm", "email": "vera.holm", "groups": [GROUP_CLAIM]},
+    {"sub": "m-2042", "name": "Pavel Orlik", "email": "pavel.orlik", "groups": []},
+    {"sub": "m-1007", "name": "Ada Pell", "email": "ada.pell", "groups": []},
+)
 AREAS = (
     ("Merrowdale", None),
     ("Metering", "Merrowdale"),

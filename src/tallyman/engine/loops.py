@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 import secrets
-import smtplib
-from email.message import EmailMessage
-from email.utils import make_msgid
 
 from tallyman.config import settings
 from tallyman.errors import Unavailable
 from tallyman.services import effects as effects_service
-from tallyman.services import robots, runs, starting, tally, trail
+from tallyman.services import robots, runs, safe, starting, tally, trail
 from tallyman.services.context import Ctx
 
-MAIL_SECONDS = 10
 # Names this process among those that want a lease.
 PROCESS = secrets.token_hex(16)
 MOST_CLOCK_DIFFERENCE = 2.0
@@ -54,24 +50,10 @@ def effects(ctx: Ctx) -> int:
     return effects_service.carry_out(ctx)
 
 
-def send(to: str, subject: str, body: str) -> str:
-    """Hands one mail to the mail server and gives its answer; OSError when it fails."""
-    message = EmailMessage()
-    message["From"], message["To"], message["Subject"] = settings().mail_from, to, subject
-    message["Message-ID"] = make_msgid(domain=settings().mail_from.partition("@")[2])
-    message.set_content(body)
-    try:
-        with smtplib.SMTP(settings().mail_host, settings().mail_port, timeout=MAIL_SECONDS) as server:
-            server.send_message(message)
-    except smtplib.SMTPException as error:
-        raise OSError(str(error)) from error
-    return "taken"
-
-
 def mails(ctx: Ctx) -> int:
     """Gathers the day's news for who wants it so, and sends due mails."""
     effects_service.digests(ctx)
-    return effects_service.send_mails(ctx, send)
+    return effects_service.send_mails(ctx)
 
 
 def month_ends(ctx: Ctx) -> int:
@@ -82,6 +64,11 @@ def month_ends(ctx: Ctx) -> int:
 def seal_trail(ctx: Ctx) -> int:
     """Seals the next batches of the audit trail."""
     return trail.seal_next(ctx, PROCESS)
+
+
+def secrets_ending(ctx: Ctx) -> int:
+    """Tells of secrets that end soon, or ended."""
+    return safe.tell_ending(ctx)
 
 
 def tidy(ctx: Ctx) -> int:

@@ -36,6 +36,7 @@ LOOPS = (
     Loop("effects", 0.5, loops.effects),
     Loop("mails", 1.0, loops.mails),
     Loop("month ends", 30.0, loops.month_ends),
+    Loop("secrets ending", 60.0, loops.secrets_ending),
     Loop("seals", 15.0, loops.seal_trail),
     Loop("tidy", 60.0, loops.tidy),
 )

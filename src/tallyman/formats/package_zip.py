@@ -24,11 +24,12 @@ LARGEST_UNPACKED = 100_000_000
 MOST_FILES = 500
 MOST_TIMES_SMALLER = 200
 LONGEST_NAME = 180
+MOST_SECRETS = 20
 MANIFEST = "package.toml"
 NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
 VERSION = re.compile(r"^(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})$")
 TAG = re.compile(r"^[a-z0-9][a-z0-9 .-]{0,38}$")
-KNOWN_KEYS = ("name", "version", "about", "entry", "tags", "checkpoints", "inputs", "outputs")
+KNOWN_KEYS = ("name", "version", "about", "entry", "tags", "checkpoints", "secrets", "inputs", "outputs")
 TYPES = ("string", "integer", "number", "boolean", "array", "object")
 
 
@@ -46,6 +47,7 @@ class Manifest:
     files: tuple[tuple[str, int], ...]
     checkpoints: bool = False
     requirements: tuple[Requirement, ...] = ()
+    secrets: tuple[str, ...] = ()
 
 
 def _refuse(field: str, value: Any, message: str) -> InputFaults:
@@ -128,6 +130,14 @@ def _schema(table: dict[str, Any], name: str, faults: list[Fault]) -> dict[str, 
     return schema
 
 
+def _names_of_secrets(asked: Any) -> bool:
+    """Whether these are names of secrets that the package wants, each once."""
+    if not isinstance(asked, list) or len(asked) > MOST_SECRETS:
+        return False
+    named = [name for name in asked if isinstance(name, str) and NAME.match(name)]
+    return len(set(named)) == len(asked)
+
+
 def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     try:
         table = tomllib.loads(text.decode("utf-8"))
@@ -156,11 +166,25 @@ def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     checkpoints = table.get("checkpoints", False)
     if not isinstance(checkpoints, bool):
         faults.append(Fault("checkpoints", checkpoints, "true or false"))
+    asked = table.get("secrets", [])
+    if not _names_of_secrets(asked):
+        message = f"a list of up to {MOST_SECRETS} names in small letters, digits and -"
+        faults.append(Fault("secrets", asked, message))
+        asked = []
     inputs, outputs = _schema(table, "inputs", faults), _schema(table, "outputs", faults)
     if faults:
         raise InputFaults(faults)
     return Manifest(
-        str(name), str(version), about, str(entry), tuple(tags), inputs, outputs, tuple(files), checkpoints
+        str(name),
+        str(version),
+        about,
+        str(entry),
+        tuple(tags),
+        inputs,
+        outputs,
+        tuple(files),
+        checkpoints,
+        secrets=tuple(asked),
     )
 
 

@@ -16,6 +16,12 @@ A package that works through many items can be paused and goes on elsewhere, if 
         handle(items[n])
         job.checkpoint(next=n + 1)
 
+Secrets stand in package.toml by name, `secrets = ["billing-login"]`, and are asked for where needed:
+
+    sign_in("clerk", job.secret("billing-login"))
+
+They are taken out of the log, steps and outputs; do not write them to files that outlive the run.
+
 It stands alone: only the standard library, nothing of the server or the runner. Outside a run
 (no TALLYMAN_REPORT in the environment) it prints what it would report, so that a package can be
 tried by hand with `inputs.json` in the working folder.
@@ -57,25 +63,22 @@ def _tell(kind: str, **fields: Any) -> None:
         _stream.flush()
 
 
-def _read_inputs() -> dict[str, Any]:
-    path = Path(os.environ.get("TALLYMAN_INPUTS", "inputs.json"))
+def _read(variable: str, otherwise: str) -> dict[str, Any]:
+    path = Path(os.environ.get(variable, otherwise))
     if not path.exists():
         return {}
     found: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
     return found
 
 
-def _read_saved() -> dict[str, Any]:
-    path = Path(os.environ.get("TALLYMAN_SAVED", "saved.json"))
-    if not path.exists():
-        return {}
-    found: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
-    return found
-
-
-inputs: dict[str, Any] = _read_inputs()
+inputs: dict[str, Any] = _read("TALLYMAN_INPUTS", "inputs.json")
 # What the last checkpoint kept, when the run was paused and goes on; empty at first.
-saved: dict[str, Any] = _read_saved()
+saved: dict[str, Any] = _read("TALLYMAN_SAVED", "saved.json")
+
+
+def secret(name: str) -> str:
+    """A secret that package.toml declares. Raises KeyError for one that it does not."""
+    return str(_read("TALLYMAN_SECRETS", "secrets.json")[name])
 
 
 class Paused(SystemExit):

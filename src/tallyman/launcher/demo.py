@@ -23,6 +23,12 @@ from tallyman.store.db import Database
 from tallyman.store.migrate import migrate
 
 UP_SECONDS = 40.0
+# What the identity stand-in and this demo know each other by; it listens on this machine only.
+IDENTITY_CLIENT = "tallyman"
+IDENTITY_SECRET = "for-the-demo-alone"
+
+
+OWN_PORTS = ((0, "the web pages"), (1, "the database"))
 
 
 def owner() -> Database:
@@ -175,7 +181,9 @@ def _start_all(processes: Processes, port: int, made: dict[str, Any]) -> None:
     processes.start("mail", "mail-catcher", "--smtp-port", str(port + 5), "--port", str(port + 6))
     processes.start("web", "serve", "--port", str(port))
     processes.start("engine", "engine")
+    processes.start("identity", "identity", "--port", str(port + 7))
     wait_until_up(port, processes)
+    _single_sign_on(port)
     for name, code in _runner_codes(made).items():
         words = ["--server", f"http://127.0.0.1:{port}"]
         words += ["--state", str(settings().var / "runners" / name)]
@@ -183,9 +191,26 @@ def _start_all(processes: Processes, port: int, made: dict[str, Any]) -> None:
         processes.start(f"runner-{name}", "runner", *words)
 
 
+def _single_sign_on(port: int) -> None:
+    """Sign-in by the identity stand-in beside the passwords, once it answers."""
+    from tallyman.demo.load import single_sign_on
+
+    issuer = f"http://127.0.0.1:{port + 7}"
+    ends = time.monotonic() + UP_SECONDS
+    while time.monotonic() < ends:
+        with contextlib.suppress(httpx.TransportError):
+            httpx.get(f"{issuer}/keys", timeout=5)
+            break
+        threading.Event().wait(0.1)
+    db = application()
+    single_sign_on(db, read_clock(), issuer, IDENTITY_CLIENT, IDENTITY_SECRET)
+    db.close()
+
+
 def _greet(port: int, made: dict[str, Any]) -> None:
     print(f"\nTallyman is up: http://127.0.0.1:{port}")
     print(f"Mails it sent:  http://127.0.0.1:{port + 6}")
+    print("Beside the passwords, single sign-on by a stand-in lets newcomers in.")
     print(f"\nSign in as (password for all: {made['password']})\n")
     for person in made["people"]:
         print(f"  {person['email']:42} {person['name']:18} {person['role']}")
@@ -194,16 +219,73 @@ def _greet(port: int, made: dict[str, Any]) -> None:
     print("\nCtrl-C stops everything.", flush=True)
 
 
-def demo(port: int, fresh: bool, stop: threading.Event | None = None) -> int:
-    """Runs the whole demo until Ctrl-C; gives the exit code."""
+def start(port: int, stop: threading.Event | None = None) -> int:
+    """Runs an installation of one's own, without demo data, until Ctrl-C; gives the exit code."""
+    if (settings().var / "demo.json").exists():
+        raise machine.Trouble(
+            f"{settings().var} holds the demo; set TALLYMAN_VAR to another folder for one of your own."
+        )
+    ended = _until_told(stop)
+    machine.check_disk()
+    machine.ensure_debian(machine.DATABASE)
+    handle = _lock(settings().var)
+    for offset, what in OWN_PORTS:
+        machine.check_port(port + offset, what)
+    machine.ensure_front_end()
+    server = set_up_database(port, False)
+    processes = Processes(settings().var / "logs")
+    try:
+        processes.start("web", "serve", "--port", str(port))
+        processes.start("engine", "engine")
+        wait_until_up(port, processes)
+        print(f"\nTallyman is up: http://127.0.0.1:{port}", flush=True)
+        greet_first(application(), port)
+        print("Ctrl-C stops it; what was kept is there again at the next start.", flush=True)
+        _watch(processes, ended)
+    finally:
+        print("Stopping …", flush=True)
+        processes.stop()
+        server.stop()
+        os.close(handle)
+    return 0
+
+
+def greet_first(db: Database, port: int) -> None:
+    """Prints the one-time code while nobody is here yet."""
+    from tallyman.services.context import Ctx
+    from tallyman.services.people import first
+
+    code = first.code(Ctx(db, read_clock()))
+    if code is not None:
+        print(f"\nNobody is here yet. Become the lead with this code:  {code}")
+        print(f"at http://127.0.0.1:{port}/first\n", flush=True)
+    db.close()
+
+
+def _until_told(stop: threading.Event | None) -> threading.Event:
+    """What is set when the start is to end: by a signal, unless the caller has an event of its own."""
     ended = stop or threading.Event()
     if stop is None:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             signal.signal(number, lambda *_: ended.set())
+    return ended
+
+
+def _watch(processes: Processes, ended: threading.Event) -> None:
+    """Waits for the end; Trouble when a process ends by itself."""
+    while not ended.wait(1):
+        name = processes.ended()
+        if name is not None and not name.startswith("runner"):
+            raise machine.Trouble(f"{name} ended by itself; see {processes.logs / name}.log.")
+
+
+def demo(port: int, fresh: bool, stop: threading.Event | None = None) -> int:
+    """Runs the whole demo until Ctrl-C; gives the exit code."""
+    ended = _until_told(stop)
     machine.check_disk()
     machine.ensure_debian(machine.DATABASE)
     handle = _lock(settings().var)
-    for offset, what in ((0, "the web pages"), (1, "the database"), (5, "mail"), (6, "the mail page")):
+    for offset, what in (*OWN_PORTS, (5, "mail"), (6, "the mail page"), (7, "the identity stand-in")):
         machine.check_port(port + offset, what)
     machine.ensure_front_end()
     server = set_up_database(port, fresh)
@@ -212,10 +294,7 @@ def demo(port: int, fresh: bool, stop: threading.Event | None = None) -> int:
         made = _load(settings().var)
         _start_all(processes, port, made)
         _greet(port, made)
-        while not ended.wait(1):
-            name = processes.ended()
-            if name is not None and not name.startswith("runner"):
-                raise machine.Trouble(f"{name} ended by itself; see {processes.logs / name}.log.")
+        _watch(processes, ended)
     finally:
         print("Stopping …", flush=True)
         processes.stop()

@@ -116,6 +116,11 @@ class Client:
         """A package or input file."""
         return self.insist("GET", f"/files/{digest}").content
 
+    def secrets(self, run: int, fence: int) -> dict[str, str]:
+        """The secrets of a run, by name."""
+        found: dict[str, str] = self.insist("POST", f"/runs/{run}/secrets", {"fence": fence}).json()["values"]
+        return found
+
     def begin_upload(self, digest: str, size: int) -> int:
         """How many bytes of a file the server has already."""
         return int(self.insist("POST", "/uploads", {"digest": digest, "size": size}).json()["have"])

@@ -20,11 +20,11 @@ from typing import IO, Any
 
 import psutil
 
+from tallyman.formats.redact import Redactor
 from tallyman.runner import accounts
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.deliver import STATE
 from tallyman.runner.environments import CannotInstall, environment
-from tallyman.runner.redact import Redactor
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 
@@ -127,6 +127,10 @@ class Job:
             archive.extractall(self.folder / "package")
         inputs = {name: self._given(name, value) for name, value in self.work["inputs"].items()}
         self._write("inputs.json", json.dumps(inputs).encode())
+        if self.work.get("secrets"):
+            secrets = self.client.secrets(self.run, self.fence)
+            self.redactor = self.redactor.and_also(secrets.values())
+            self._write("secrets.json", json.dumps(secrets).encode())
         if self.work.get("saved"):
             self._write("saved.json", self._fetch(self.work["saved"]))
         for name in ("home", "control"):
@@ -170,6 +174,7 @@ class Job:
             "TALLYMAN_REPORT": str(writer),
             "TALLYMAN_INPUTS": str(self.folder / "inputs.json"),
             "TALLYMAN_CONTROL": str(self.folder / "control"),
+            "TALLYMAN_SECRETS": str(self.folder / "secrets.json"),
             "TALLYMAN_SAVED": str(self.folder / "saved.json"),
             "TALLYMAN_RUN": str(self.run),
             "TALLYMAN_SEGMENT": str(self.work.get("segment", 1)),

@@ -19,12 +19,12 @@ from typing import IO, Any
 
 import httpx
 
+from tallyman.formats.redact import Redactor
 from tallyman.runner import environments
 from tallyman.runner.accounts import Accounts
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.deliver import Delivery
 from tallyman.runner.execute import STOPPED, Job, Places
-from tallyman.runner.redact import Redactor
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 

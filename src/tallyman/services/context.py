@@ -55,6 +55,10 @@ class Actor:
     stands_in_for: tuple[int, ...] = ()
     read_only: str = ""
     locale: str = "en-GB"
+    # Roles that ask for a second factor, which this sign-in does not have.
+    factor_for: tuple[str, ...] = ()
+    # The program of theirs that asks, by its token.
+    program: str = ""
 
     def may(self, permission: str) -> bool:
         """Whether a permission is held, for the company or for some area."""

@@ -13,8 +13,10 @@ from typing import Any
 from tallyman.core.exact import exact
 from tallyman.core.runs import RobotFacts, eligible
 from tallyman.errors import Clash, Fault, InputFaults, NotFound, NotSignedIn, Unavailable
-from tallyman.services import inputs, places
+from tallyman.formats.redact import Redactor
+from tallyman.services import inputs, places, safe
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.holding import path
 from tallyman.services.people import token_digest
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import wanted_of
@@ -274,6 +276,7 @@ def _work_of(tx: Tx, run: Row, robot: RobotFacts) -> dict[str, Any]:
         "limit_seconds": max(1, routine["limit_minutes"] * 60 - worked),
         "lease_seconds": routine["lease_minutes"] * 60,
         "memory_mb": routine["memory_mb"],
+        "secrets": release["secrets"] or [],
     }
 
 
@@ -310,6 +313,29 @@ def _mine(tx: Tx, host: Row, run_id: int, fence: int) -> Row:
     return run
 
 
+def secrets_of(ctx: Ctx, host: Row, run_id: int, fence: int) -> dict[str, str]:
+    """The secrets that the package of a run declares, for the host that works on it; each use is noted."""
+
+    def work(tx: Tx) -> dict[str, str]:
+        run = _mine(tx, host, run_id, fence)
+        if run["fence"] != fence or run["state"] != "running":
+            raise NotFound("This run is not this host's any more.", "Drop it.")
+        release = tx.one("packages.release", id=run["release_id"])
+        routine = tx.one("routines.routine", id=run["routine_id"])
+        assert release is not None and routine is not None
+        area_path = frozenset(path(tx, routine["area_id"]))
+        what = f"R-{run_id} of {routine['name']}"
+        return safe.values_for_run(tx, ctx, release["secrets"] or [], area_path, what)
+
+    return ctx.db.transact(work)
+
+
+def _redactor(tx: Tx, run: Row) -> Redactor:
+    """What takes a run's secrets out of what its runner sends, in case the runner did not."""
+    row = tx.one("packages.secrets_of", id=run["release_id"])
+    return safe.redactor(tx, (row["secrets"] if row else None) or [])
+
+
 def report(
     ctx: Ctx,
     host: Row,
@@ -326,7 +352,8 @@ def report(
     def work(tx: Tx) -> bool:
         run = _mine(tx, host, run_id, fence)
         current: bool = run["fence"] == fence and run["state"] == "running"
-        kept = [{**line, "text": str(line["text"])[:LONGEST_LINE]} for line in lines]
+        clean = _redactor(tx, run)
+        kept = [{**line, "text": clean.text(str(line["text"]))[:LONGEST_LINE]} for line in lines]
         if kept and tx.value("runs.lines_so_far", run=run_id) > MOST_LINES_A_RUN:
             kept = []
         packed = zlib.compress(json.dumps(kept).encode())
@@ -341,7 +368,7 @@ def report(
         )
         if new and run["fence"] == fence:
             for step in steps:
-                tx.write("runs.put_step", run=run_id, **_step(step))
+                tx.write("runs.put_step", run=run_id, **_step(clean.value(step)))
         if new:
             changed(tx, ctx, "runs", run_id)
         return current
@@ -388,6 +415,8 @@ def outcome(
 
     def work(tx: Tx) -> str:
         run = _mine(tx, host, run_id, fence)
+        shown = _redactor(tx, run)
+        said, given = shown.text(reason), shown.value(outputs)
         if run["fence"] != fence:
             return str(run["state"])
         if run["state"] == "lost":
@@ -397,10 +426,10 @@ def outcome(
         release = tx.one("packages.release", id=run["release_id"])
         assert release is not None
         if state == "held":
-            return _hold(tx, ctx, run, release, reason, saved)
-        end, why = state, reason
+            return _hold(tx, ctx, run, release, said, saved)
+        end, why = state, said
         if state == "done":
-            misfit = check_outputs(release["outputs"], outputs) if worked else ""
+            misfit = check_outputs(release["outputs"], given) if worked else ""
             if misfit:
                 end, why = "failed", f"the outputs do not fit what the package declares: {misfit}"
             else:
@@ -408,7 +437,7 @@ def outcome(
         if run["state"] == "lost":
             why = f"{why} (its outcome came late, after it was given up as lost)".strip()
         kind = None if end != "done" else ("worked" if worked else "nothing")
-        finish(tx, ctx, run, end, outcome=kind, reason=why, outputs=outputs, counts=clean)
+        finish(tx, ctx, run, end, outcome=kind, reason=why, outputs=given, counts=clean)
         return end
 
     return ctx.db.transact(work)

@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 from tallyman.config import address, key_ring
 from tallyman.errors import TallymanError
 from tallyman.formats.envelope import link_token
-from tallyman.services import tally, uploads
+from tallyman.services import mailing, tally, uploads
 from tallyman.services.context import MAIL_CHOICES, Ctx, changed
 from tallyman.store.db import Row, Tx
 
@@ -143,10 +143,15 @@ def _put_off(ctx: Ctx, effect: Row, error: Exception) -> None:
     )
 
 
-def send_mails(ctx: Ctx, send: Callable[[str, str, str], str]) -> int:
-    """Hands every due mail to `send(to, subject, body)`, which gives the server's answer."""
+def send_mails(ctx: Ctx, send: Callable[[str, str, str], str] | None = None) -> int:
+    """Hands every due mail to `send(to, subject, body)`, which gives the server's answer; without one, to
+    the mail server."""
     sent = 0
-    for mail in ctx.db.transact(lambda tx: tx.all("common.mails_due", now=ctx.now)):
+    due_now = ctx.db.transact(lambda tx: tx.all("common.mails_due", now=ctx.now))
+    if due_now and send is None:
+        send = partial(mailing.hand_over, ctx.db.transact(lambda tx: mailing.server(tx, ctx)))
+    for mail in due_now:
+        assert send is not None
         try:
             answer = send(mail["to_address"], mail["subject"], _with_link(mail))
         except OSError as error:
@@ -178,6 +183,8 @@ def tidy(ctx: Ctx) -> None:
     def work(tx: Tx) -> None:
         tx.write("common.prune_changes", before=ctx.now - timedelta(minutes=15))
         tx.write("people.prune_sessions", now=ctx.now)
+        tx.write("factors.prune_steps", now=ctx.now)
+        tx.write("outside.prune", now=ctx.now)
         tx.write("common.prune_marks")
         tx.write("runs.close_segments")
         tx.write("health.forget", before=ctx.now - FORGOTTEN_AFTER)

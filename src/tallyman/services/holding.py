@@ -19,7 +19,14 @@ def permissions_of_role(row: Row) -> frozenset[str]:
 def held_of(tx: Tx, person_id: int) -> list[Held]:
     """The roles a person holds, in person and by groups."""
     return [
-        Held(row["role"], permissions_of_role(row), row["area_id"], row["area"] or "", row["grp"])
+        Held(
+            row["role"],
+            permissions_of_role(row),
+            row["area_id"],
+            row["area"] or "",
+            row["grp"],
+            bool(row["second_factor"]),
+        )
         for row in tx.all("access.held_by", person=person_id)
     ]
 

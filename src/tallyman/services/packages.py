@@ -39,6 +39,7 @@ def release(ctx: Ctx, data: bytes, note: str) -> int:
                 size=len(data),
                 checkpoints=manifest.checkpoints,
                 wheels=wheels,
+                secrets=list(manifest.secrets),
                 person=ctx.actor.person_id,
                 now=ctx.now,
             )

@@ -10,7 +10,7 @@ from tallyman.core.exact import exact
 from tallyman.core.runs import LockFacts, Need, Wanted, needs, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.package_zip import check_inputs
-from tallyman.services import places, rates, triggers
+from tallyman.services import places, rates, safe, triggers
 from tallyman.services.context import (
     Ctx,
     audit,
@@ -261,8 +261,20 @@ def pre_check(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
         fact = "; ".join(f"{fault.field} {fault.message}" for fault in error.faults)
         rows.append(Need("inputs", "Inputs fit the release", False, fact, "Mend the inputs below"))
     wanted = wanted_of(tx, routine, ctx.now)
+    rows += _secret_needs(tx, routine, wanted.area_path)
     rows += [need for need in needs(wanted, robot_facts(tx), ctx.now) if need.key != "due"]
     return rows
+
+
+def _secret_needs(tx: Tx, routine: Row, area_path: frozenset[int]) -> list[Need]:
+    """The secrets that the release declares, each in the safe for this area or not."""
+    found = safe.for_routine(tx, routine["release_secrets"] or [], area_path)
+    if not found:
+        return []
+    lacking = [name for name, row in found.items() if row is None]
+    fact = f"not in the safe for this area: {', '.join(lacking)}" if lacking else ", ".join(found)
+    mend = "Put them in under House rules, Secrets"
+    return [Need("secrets", "Its secrets are in the safe", not lacking, fact, mend, "/house/secrets")]
 
 
 def _live_needs(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.core.runs import is_silent
+from tallyman.services import house
 from tallyman.services.access import asking
 from tallyman.services.context import Ctx
 from tallyman.services.holding import scope
@@ -154,6 +155,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
             "coming": coming,
             "mine": tx.all("ideas.mine", person=ctx.actor.person_id),
             "told": tx.all("common.my_notifications", person=ctx.actor.person_id),
+            "steps": house.first_steps(tx, ctx),
             "now": ctx.now,
         }
 

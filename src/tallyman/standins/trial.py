@@ -121,6 +121,7 @@ class Script:
             "limit_seconds": 300,
             "lease_seconds": 300,
             "memory_mb": 500,
+            "secrets": [],
             **more,
         }
         with self.lock:

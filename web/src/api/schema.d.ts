@@ -413,6 +413,50 @@ export interface paths {
          */
         get: operations["divisions_api_v1_divisions_get"];
         put?: never;
+        /**
+         * Add Division
+         * @description A division more.
+         */
+        post: operations["add_division_api_v1_divisions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/divisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename Division
+         * @description Another name for a division.
+         */
+        put: operations["rename_division_api_v1_divisions__number__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/entrance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entrance
+         * @description What the sign-in page offers.
+         */
+        get: operations["entrance_api_v1_entrance_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -434,6 +478,26 @@ export interface paths {
         get: operations["events_api_v1_events_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * First
+         * @description Makes the first person of a new installation its lead.
+         */
+        post: operations["first_api_v1_first_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -633,6 +697,138 @@ export interface paths {
          * @description Gives a host more or fewer seats.
          */
         put: operations["set_seats_api_v1_hosts__number__seats_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gathered
+         * @description The house rules that one may see, each with how it stands.
+         */
+        get: operations["gathered_api_v1_house_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/house/company": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Company
+         * @description Whose installation this is.
+         */
+        get: operations["company_api_v1_house_company_get"];
+        /**
+         * Set Company
+         * @description Names the company, its zone and currency.
+         */
+        put: operations["set_company_api_v1_house_company_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/house/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Mail
+         * @description The mail server.
+         */
+        get: operations["mail_api_v1_house_mail_get"];
+        /**
+         * Keep Mail
+         * @description Keeps the mail server.
+         */
+        put: operations["keep_mail_api_v1_house_mail_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/house/mail/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Mail
+         * @description Sends a mail to whoever asks, by what was typed.
+         */
+        post: operations["test_mail_api_v1_house_mail_test_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/house/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Outside
+         * @description Single sign-on.
+         */
+        get: operations["outside_api_v1_house_sign_in_get"];
+        /**
+         * Keep Outside
+         * @description Keeps single sign-on; turned on only when the provider answers.
+         */
+        put: operations["keep_outside_api_v1_house_sign_in_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/house/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Everybodys Tokens
+         * @description Everybody's tokens for programs.
+         */
+        get: operations["everybodys_tokens_api_v1_house_tokens_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1248,6 +1444,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/outside/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Back Outside
+         * @description Where the identity provider sends the browser back to.
+         */
+        get: operations["back_outside_api_v1_outside_back_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outside/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Start Outside
+         * @description Sends the browser to the identity provider.
+         */
+        get: operations["start_outside_api_v1_outside_start_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/people": {
         parameters: {
             query?: never;
@@ -1328,6 +1564,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/people/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Invites everybody of a list who is not here yet; the same list again adds nobody.
+         */
+        post: operations["bring_in_api_v1_people_list_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/list/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At List
+         * @description What an import of a list would do, line by line; nothing is changed.
+         */
+        post: operations["look_at_list_api_v1_people_list_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/people/{number}": {
         parameters: {
             query?: never;
@@ -1391,6 +1667,26 @@ export interface paths {
          * @description Somebody comes back, without roles.
          */
         delete: operations["reactivate_api_v1_people__number__leaving_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{number}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Factor
+         * @description Takes away the second factor of somebody who lost it.
+         */
+        delete: operations["take_factor_api_v1_people__number__second_factor_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1480,6 +1776,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/profile/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Factor
+         * @description A new second factor, to be proved by a code.
+         */
+        post: operations["begin_factor_api_v1_profile_second_factor_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/second-factor/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fresh Codes
+         * @description New recovery codes in place of the former.
+         */
+        post: operations["fresh_codes_api_v1_profile_second_factor_codes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/second-factor/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Factor
+         * @description Turns the second factor on.
+         */
+        post: operations["confirm_factor_api_v1_profile_second_factor_confirm_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/second-factor/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Factor Off
+         * @description Turns the second factor off.
+         */
+        post: operations["factor_off_api_v1_profile_second_factor_off_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/profile/sessions": {
         parameters: {
             query?: never;
@@ -1515,6 +1891,30 @@ export interface paths {
          * @description Signs out one other place.
          */
         delete: operations["end_session_api_v1_profile_sessions__handle__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/profile/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Tokens
+         * @description One's own tokens for programs.
+         */
+        get: operations["my_tokens_api_v1_profile_tokens_get"];
+        put?: never;
+        /**
+         * Make Token
+         * @description A token for a program, shown this once.
+         */
+        post: operations["make_token_api_v1_profile_tokens_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1964,6 +2364,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runner/runs/{number}/secrets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Secrets
+         * @description The secrets of a run that the host works on; each use is noted.
+         */
+        post: operations["secrets_api_v1_runner_runs__number__secrets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runner/uploads": {
         parameters: {
             query?: never;
@@ -2144,6 +2564,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/secrets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description What is in the safe, without the values.
+         */
+        get: operations["listed_api_v1_secrets_get"];
+        put?: never;
+        /**
+         * Make
+         * @description Puts a secret into the safe.
+         */
+        post: operations["make_api_v1_secrets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/secrets/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description Who used a secret when for what.
+         */
+        get: operations["one_api_v1_secrets__number__get"];
+        /**
+         * Change
+         * @description Another value, purpose or end.
+         */
+        put: operations["change_api_v1_secrets__number__put"];
+        post?: never;
+        /**
+         * Retire
+         * @description Takes a secret out of the safe.
+         */
+        delete: operations["retire_api_v1_secrets__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -2168,6 +2640,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign In Second
+         * @description The second half of a sign-in that answered with the code second_factor.
+         */
+        post: operations["sign_in_second_api_v1_session_second_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/today": {
         parameters: {
             query?: never;
@@ -2183,6 +2675,26 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tokens/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Revoke Token
+         * @description A token works no more.
+         */
+        delete: operations["revoke_token_api_v1_tokens__number__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2749,6 +3261,16 @@ export interface components {
             words: string;
         };
         /**
+         * ChoiceOut
+         * @description Something to choose.
+         */
+        ChoiceOut: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Choices
          * @description What a new routine can be made of.
          */
@@ -2776,6 +3298,22 @@ export interface components {
             until: string;
         };
         /**
+         * CodeIn
+         * @description A code from the app, or a recovery code.
+         */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * CodesOut
+         * @description Recovery codes, each good once; shown this once.
+         */
+        CodesOut: {
+            /** Codes */
+            codes: string[];
+        };
+        /**
          * Coming
          * @description A start that comes next.
          */
@@ -2791,6 +3329,20 @@ export interface components {
             routine: string;
             /** Routine Id */
             routine_id: number;
+        };
+        /**
+         * CompanyIn
+         * @description What the company is changed to; `seen` is the name that was shown.
+         */
+        CompanyIn: {
+            /** Currency */
+            currency: string;
+            /** Name */
+            name: string;
+            /** Seen */
+            seen: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * CompanyMonth
@@ -2819,6 +3371,20 @@ export interface components {
             state: string;
             /** Units */
             units: string;
+        };
+        /**
+         * CompanyOut
+         * @description Whose installation this is.
+         */
+        CompanyOut: {
+            /** Currency */
+            currency: string;
+            /** Divisions */
+            divisions: components["schemas"]["DivisionOut"][];
+            /** Name */
+            name: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * Connect
@@ -2963,6 +3529,24 @@ export interface components {
             name: string;
         };
         /**
+         * DivisionIn
+         * @description A division's name.
+         */
+        DivisionIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * DivisionOut
+         * @description A division.
+         */
+        DivisionOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Done
          * @description It is done.
          */
@@ -3002,6 +3586,28 @@ export interface components {
         Ended: {
             /** Ended */
             ended: number;
+        };
+        /**
+         * Enrolment
+         * @description A new second factor for the person's app: its secret, shown this once, and as a picture to scan.
+         */
+        Enrolment: {
+            /** Picture */
+            picture: string;
+            /** Secret */
+            secret: string;
+            /** Uri */
+            uri: string;
+        };
+        /**
+         * EntranceOut
+         * @description What the sign-in page offers.
+         */
+        EntranceOut: {
+            /** First Run */
+            first_run: boolean;
+            /** Outside */
+            outside: string;
         };
         /**
          * Entries
@@ -3111,6 +3717,18 @@ export interface components {
             version: number;
         };
         /**
+         * FactorOut
+         * @description Since when the second factor is on, recovery codes left, and the roles that ask for it.
+         */
+        FactorOut: {
+            /** Asked By */
+            asked_by: string[];
+            /** Codes Left */
+            codes_left: number;
+            /** On Since */
+            on_since: string | null;
+        };
+        /**
          * FactsIn
          * @description Facts by field, the version of each that was seen, and where they come from.
          */
@@ -3166,6 +3784,26 @@ export interface components {
             size: number;
         };
         /**
+         * FirstIn
+         * @description The first person of a new installation, by the code that was printed at its start.
+         */
+        FirstIn: {
+            /** Code */
+            code: string;
+            /** Company */
+            company: string;
+            /** Currency */
+            currency: string;
+            /** Email */
+            email: string;
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * Fix
          * @description What a person said a run is to be counted as.
          */
@@ -3183,6 +3821,16 @@ export interface components {
             units: string;
             /** Why */
             why: string;
+        };
+        /**
+         * FollowsOut
+         * @description A group that follows a claim.
+         */
+        FollowsOut: {
+            /** Claim */
+            claim: string;
+            /** Name */
+            name: string;
         };
         /**
          * ForgotIn
@@ -3821,6 +4469,32 @@ export interface components {
             working: components["schemas"]["WorkingOut"];
         };
         /**
+         * ImportLook
+         * @description What an import would do.
+         */
+        ImportLook: {
+            /** Faults */
+            faults: number;
+            /** Here */
+            here: number;
+            /** New */
+            new: number;
+            /** Rows */
+            rows: components["schemas"]["LookedAt"][];
+        };
+        /**
+         * Imported
+         * @description How many were invited, how many were here, and what was left out.
+         */
+        Imported: {
+            /** Here */
+            here: number;
+            /** Invited */
+            invited: number;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+        };
+        /**
          * InputFile
          * @description A file given as an input; `value` goes into the routine's inputs.
          */
@@ -3873,6 +4547,28 @@ export interface components {
             state: string;
         };
         /**
+         * KeyOut
+         * @description A key outside the database, and how many secrets it wraps.
+         */
+        KeyOut: {
+            /** Current */
+            current: boolean;
+            /** Key Id */
+            key_id: string;
+            /** Secrets */
+            secrets: number;
+        };
+        /**
+         * KindOut
+         * @description What a secret can be for.
+         */
+        KindOut: {
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Lack
          * @description A missing input, and where it is supplied.
          */
@@ -3920,6 +4616,18 @@ export interface components {
         Left: {
             /** Handed Over */
             handed_over: number;
+        };
+        /**
+         * LeftOut
+         * @description A line that was not brought in.
+         */
+        LeftOut: {
+            /** Faults */
+            faults: string[];
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
         };
         /**
          * Line
@@ -3974,6 +4682,14 @@ export interface components {
             zone: string;
         };
         /**
+         * ListIn
+         * @description A list of people as the text of a CSV file.
+         */
+        ListIn: {
+            /** Text */
+            text: string;
+        };
+        /**
          * LocaleOut
          * @description How dates and numbers can be written.
          */
@@ -4011,6 +4727,24 @@ export interface components {
             text: string;
         };
         /**
+         * LookedAt
+         * @description What an import would do with a line.
+         */
+        LookedAt: {
+            /** Email */
+            email: string;
+            /** Faults */
+            faults: string[];
+            /** Gets */
+            gets: string[];
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+        };
+        /**
          * LoopState
          * @description How one loop of an engine does; times in milliseconds.
          */
@@ -4033,6 +4767,30 @@ export interface components {
         Made: {
             /** Id */
             id: number;
+        };
+        /**
+         * MailIn
+         * @description The mail server; an empty password keeps the one there is.
+         */
+        MailIn: {
+            /** Host */
+            host: string;
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+            /** Port */
+            port: number;
+            /** Security */
+            security: string;
+            /** Sender */
+            sender: string;
+            /**
+             * User
+             * @default
+             */
+            user: string;
         };
         /**
          * MailOut
@@ -4087,6 +4845,30 @@ export interface components {
             to_address: string;
             /** Tries */
             tries: number;
+        };
+        /**
+         * MailSettings
+         * @description The mail server, without its password.
+         */
+        MailSettings: {
+            /** Has Password */
+            has_password: boolean;
+            /** Host */
+            host: string;
+            /** May Change */
+            may_change: boolean;
+            /** Port */
+            port: number;
+            /** Securities */
+            securities: components["schemas"]["ChoiceOut"][];
+            /** Security */
+            security: string;
+            /** Sender */
+            sender: string;
+            /** User */
+            user: string;
+            /** Version */
+            version: number;
         };
         /**
          * Match
@@ -4146,6 +4928,8 @@ export interface components {
             email: string;
             /** Everywhere */
             everywhere: string[];
+            /** Factor For */
+            factor_for: string[];
             /** Id */
             id: number;
             /** Locale */
@@ -4223,6 +5007,18 @@ export interface components {
             robots_lost: string[];
             /** Version */
             version?: number | null;
+        };
+        /**
+         * MyTokens
+         * @description One's own tokens, and what one could allow another.
+         */
+        MyTokens: {
+            /** Choices */
+            choices: components["schemas"]["PermissionOut"][];
+            /** May Make */
+            may_make: boolean;
+            /** Tokens */
+            tokens: components["schemas"]["TokenRow"][];
         };
         /**
          * Name
@@ -4439,6 +5235,58 @@ export interface components {
             worked: boolean;
         };
         /**
+         * OutsideIn
+         * @description Single sign-on; an empty secret keeps the one there is.
+         */
+        OutsideIn: {
+            /** Client Id */
+            client_id: string;
+            /**
+             * Groups Claim
+             * @default groups
+             */
+            groups_claim: string;
+            /** Issuer */
+            issuer: string;
+            /** Name */
+            name: string;
+            /** On */
+            on: boolean;
+            /** Role */
+            role?: number | null;
+            /**
+             * Secret
+             * @default
+             */
+            secret: string;
+        };
+        /**
+         * OutsideSettings
+         * @description Single sign-on, without its secret; `back` is the address to name at the provider.
+         */
+        OutsideSettings: {
+            /** Back */
+            back: string;
+            /** Client Id */
+            client_id: string;
+            /** Groups */
+            groups: components["schemas"]["FollowsOut"][];
+            /** Groups Claim */
+            groups_claim: string;
+            /** Has Secret */
+            has_secret: boolean;
+            /** Issuer */
+            issuer: string;
+            /** Name */
+            name: string;
+            /** On */
+            on: boolean;
+            /** Role Id */
+            role_id: number | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * Overview
          * @description All promised ideas and the company's months.
          */
@@ -4482,6 +5330,16 @@ export interface components {
             new: string;
             /** Old */
             old: string;
+        };
+        /**
+         * PermissionOut
+         * @description What one could allow a program.
+         */
+        PermissionOut: {
+            /** Permission */
+            permission: string;
+            /** Words */
+            words: string;
         };
         /**
          * Person
@@ -4717,6 +5575,7 @@ export interface components {
             mail: components["schemas"]["MailOut"][];
             /** Name */
             name: string;
+            second_factor: components["schemas"]["FactorOut"];
             /** Sessions */
             sessions: components["schemas"]["SessionOut"][];
             stand_in: components["schemas"]["Named"] | null;
@@ -5267,6 +6126,16 @@ export interface components {
             start: boolean;
         };
         /**
+         * RoutineOut
+         * @description A routine that would miss the secret.
+         */
+        RoutineOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * RoutineRow
          * @description A routine in the list.
          */
@@ -5295,6 +6164,20 @@ export interface components {
             package: string;
             /** Release Version */
             release_version: string;
+        };
+        /**
+         * RuleOut
+         * @description A house rule: what it is for and how it stands.
+         */
+        RuleOut: {
+            /** Fact */
+            fact: string;
+            /** Link */
+            link: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * Run
@@ -5389,7 +6272,7 @@ export interface components {
             /** State */
             state: string;
             /** Steps */
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["tallyman__api__runs__Step"][];
             /** Trial */
             trial: boolean;
             /** Tried Again As */
@@ -5562,6 +6445,116 @@ export interface components {
             seats: number;
         };
         /**
+         * SecondIn
+         * @description The step that the first half of a sign-in named, and a code.
+         */
+        SecondIn: {
+            /** Code */
+            code: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * SecretChange
+         * @description What a secret is changed to; without a value it keeps the one it has.
+         */
+        SecretChange: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Expires On */
+            expires_on?: string | null;
+            /** Value */
+            value?: string | null;
+        };
+        /**
+         * SecretIn
+         * @description A secret to put in.
+         */
+        SecretIn: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Area */
+            area?: number | null;
+            /** Expires On */
+            expires_on?: string | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Name
+             * @example billing-login
+             */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * SecretOut
+         * @description The uses of a secret, and which routines ask for it.
+         */
+        SecretOut: {
+            /** Routines */
+            routines: components["schemas"]["RoutineOut"][];
+            /** Unseen */
+            unseen: number;
+            /** Uses */
+            uses: components["schemas"]["UseOut"][];
+        };
+        /**
+         * SecretRow
+         * @description A secret, without its value.
+         */
+        SecretRow: {
+            /** About */
+            about: string;
+            /** Area */
+            area: string | null;
+            /** Area Id */
+            area_id: number | null;
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Ends */
+            ends: string;
+            /** Expires On */
+            expires_on: string | null;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Kind Words */
+            kind_words: string;
+            /** Made By */
+            made_by: string | null;
+            /** May Change */
+            may_change: boolean;
+            /** May Retire */
+            may_retire: boolean;
+            /** Name */
+            name: string;
+            /** Of People */
+            of_people: boolean;
+            /** Used At */
+            used_at: string | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SecretsIn
+         * @description Under which claim the secrets are asked for.
+         */
+        SecretsIn: {
+            /** Fence */
+            fence: number;
+        };
+        /**
          * Segment
          * @description A stretch of a run on one robot, until it ended or was held.
          */
@@ -5677,6 +6670,14 @@ export interface components {
             password: string;
         };
         /**
+         * SignedOut
+         * @description It is done; `leave` is where to end single sign-on as well.
+         */
+        SignedOut: {
+            /** Leave */
+            leave: string | null;
+        };
+        /**
          * Sizing
          * @description The sizing sheet.
          */
@@ -5730,29 +6731,6 @@ export interface components {
             ideas: number;
             /** Stage */
             stage: string;
-        };
-        /**
-         * Step
-         * @description A step that the package reported.
-         */
-        Step: {
-            /** Data In */
-            data_in?: unknown;
-            /** Data Out */
-            data_out?: unknown;
-            /** Ended At */
-            ended_at: string | null;
-            /** Fault */
-            fault: string | null;
-            /** N */
-            n: number;
-            /** Name */
-            name: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
         };
         /**
          * StepIn
@@ -5894,6 +6872,14 @@ export interface components {
             note: string;
         };
         /**
+         * Tested
+         * @description What the mail server answered.
+         */
+        Tested: {
+            /** Answer */
+            answer: string;
+        };
+        /**
          * ThreadStage
          * @description A stage of an idea's thread.
          */
@@ -5925,12 +6911,71 @@ export interface components {
             now: string;
             /** Sees Runs */
             sees_runs: boolean;
+            /** Steps */
+            steps: components["schemas"]["tallyman__api__today__Step"][];
             /** Told */
             told: components["schemas"]["Notification"][];
             /** Waits */
             waits: components["schemas"]["Waits"][];
             /** Wrong */
             wrong: components["schemas"]["Wrong"][];
+        };
+        /**
+         * TokenIn
+         * @description A token to make: for which program, what it may do, until which day.
+         */
+        TokenIn: {
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /** Name */
+            name: string;
+            /** Scope */
+            scope: string[];
+        };
+        /**
+         * TokenMade
+         * @description The token, shown this once.
+         */
+        TokenMade: {
+            /** Id */
+            id: number;
+            /** Token */
+            token: string;
+        };
+        /**
+         * TokenRow
+         * @description A token for a program, never itself.
+         */
+        TokenRow: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** May Revoke */
+            may_revoke: boolean;
+            /** Name */
+            name: string;
+            /** Person */
+            person: string;
+            /** State */
+            state: string;
+            /** Used At */
+            used_at: string | null;
+            /** Used From */
+            used_from: string | null;
+            /** Words */
+            words: string[];
         };
         /**
          * TrailPage
@@ -6076,6 +7121,23 @@ export interface components {
         Uploaded: {
             /** Have */
             have: number;
+        };
+        /**
+         * UseOut
+         * @description Who used a secret for what; the same within an hour stands once.
+         */
+        UseOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** What */
+            what: string;
+            /** Who */
+            who: string;
         };
         /**
          * UsedOut
@@ -6257,6 +7319,8 @@ export interface components {
             run: number;
             /** Saved */
             saved: string | null;
+            /** Secrets */
+            secrets: string[];
             /** Segment */
             segment: number;
             /** Version */
@@ -6325,6 +7389,71 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * SecretsOut
+         * @description The values that the package declares, by name.
+         */
+        tallyman__api__runner__SecretsOut: {
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Step
+         * @description A step that the package reported.
+         */
+        tallyman__api__runs__Step: {
+            /** Data In */
+            data_in?: unknown;
+            /** Data Out */
+            data_out?: unknown;
+            /** Ended At */
+            ended_at: string | null;
+            /** Fault */
+            fault: string | null;
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
+         * SecretsOut
+         * @description What is in the safe.
+         */
+        tallyman__api__safe__SecretsOut: {
+            /** Early Days */
+            early_days: number;
+            /** Keys */
+            keys: components["schemas"]["KeyOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** May Make */
+            may_make: boolean;
+            /** Secrets */
+            secrets: components["schemas"]["SecretRow"][];
+        };
+        /**
+         * Step
+         * @description A first step of a new installation.
+         */
+        tallyman__api__today__Step: {
+            /** Done */
+            done: boolean;
+            /** Fact */
+            fact: string;
+            /** Link */
+            link: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -7238,6 +8367,103 @@ export interface operations {
             };
         };
     };
+    add_division_api_v1_divisions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DivisionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_division_api_v1_divisions__number__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DivisionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entrance_api_v1_entrance_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntranceOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     events_api_v1_events_get: {
         parameters: {
             query?: never;
@@ -7253,6 +8479,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    first_api_v1_first_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
             };
             /** @description What is wrong, and what mends it */
             "4XX": {
@@ -7577,6 +8836,287 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gathered_api_v1_house_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    company_api_v1_house_company_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_company_api_v1_house_company_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompanyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mail_api_v1_house_mail_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailSettings"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_mail_api_v1_house_mail_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    test_mail_api_v1_house_mail_test_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tested"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outside_api_v1_house_sign_in_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideSettings"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_outside_api_v1_house_sign_in_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutsideIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    everybodys_tokens_api_v1_house_tokens_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenRow"][];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -8645,6 +10185,65 @@ export interface operations {
             };
         };
     };
+    back_outside_api_v1_outside_back_get: {
+        parameters: {
+            query?: {
+                state?: string;
+                code?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_outside_api_v1_outside_start_get: {
+        parameters: {
+            query?: {
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     directory_api_v1_people_get: {
         parameters: {
             query?: never;
@@ -8752,6 +10351,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_in_api_v1_people_list_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_list_api_v1_people_list_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportLook"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -8900,6 +10565,37 @@ export interface operations {
         };
     };
     reactivate_api_v1_people__number__leaving_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_factor_api_v1_people__number__second_factor_delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -9089,6 +10785,134 @@ export interface operations {
             };
         };
     };
+    begin_factor_api_v1_profile_second_factor_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Enrolment"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fresh_codes_api_v1_profile_second_factor_codes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_factor_api_v1_profile_second_factor_confirm_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    factor_off_api_v1_profile_second_factor_off_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     end_other_sessions_api_v1_profile_sessions_delete: {
         parameters: {
             query?: never;
@@ -9136,6 +10960,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_tokens_api_v1_profile_tokens_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyTokens"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_token_api_v1_profile_tokens_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -10035,6 +11921,43 @@ export interface operations {
             };
         };
     };
+    secrets_api_v1_runner_runs__number__secrets_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecretsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["tallyman__api__runner__SecretsOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     begin_upload_api_v1_runner_uploads_post: {
         parameters: {
             query?: never;
@@ -10339,6 +12262,167 @@ export interface operations {
             };
         };
     };
+    listed_api_v1_secrets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["tallyman__api__safe__SecretsOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_v1_secrets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecretIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_api_v1_secrets__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_v1_secrets__number__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecretChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_api_v1_secrets__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sign_in_api_v1_session_post: {
         parameters: {
             query?: never;
@@ -10387,6 +12471,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/json": components["schemas"]["SignedOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_second_api_v1_session_second_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecondIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "application/json": components["schemas"]["Done"];
                 };
             };
@@ -10417,6 +12534,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_token_api_v1_tokens__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description What is wrong, and what mends it */

@@ -1,5 +1,6 @@
 """People: sign-in, invitations, profiles, the directory, and what each was told."""
 
+from tallyman.services.people import erasing, first, importing, outside, second_factor
 from tallyman.services.people.directory import (
     directory,
     divisions,
@@ -25,13 +26,14 @@ from tallyman.services.people.profile import (
     profile,
     set_away,
 )
-from tallyman.services.people.seeing import refuse_changes, seen_as
+from tallyman.services.people.seeing import refuse_changes, refuse_without_factor, seen_as
 from tallyman.services.people.signing_in import (
     IDLE,
     LONGEST,
     actor_of,
     hash_password,
     sign_in,
+    sign_in_second,
     sign_out,
     token_digest,
     who_is,
@@ -53,9 +55,12 @@ __all__ = [
     "divisions",
     "end_other_sessions",
     "end_session",
+    "erasing",
+    "first",
     "forgot",
     "hash_password",
     "history",
+    "importing",
     "invite",
     "invite_again",
     "listed",
@@ -63,13 +68,17 @@ __all__ = [
     "mark_read",
     "me",
     "notifications",
+    "outside",
     "profile",
     "reactivate",
     "refuse_changes",
+    "refuse_without_factor",
     "reset",
+    "second_factor",
     "seen_as",
     "set_away",
     "sign_in",
+    "sign_in_second",
     "sign_out",
     "token_digest",
     "who_is",

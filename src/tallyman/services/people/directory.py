@@ -32,6 +32,7 @@ def me(ctx: Ctx) -> dict[str, Any]:
             "roles": list(ctx.actor.roles),
             "seen_by": ctx.actor.read_only,
             "locale": ctx.actor.locale,
+            "factor_for": list(ctx.actor.factor_for),
             "requests": tx.value("access.open_requests", person=ctx.actor.person_id),
             "permissions": sorted(ctx.actor.permissions),
             "everywhere": sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),

@@ -153,6 +153,7 @@ def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
         tx.write("people.drop_helping", person=person_id)
         tx.write("people.leave", id=person_id, now=ctx.now)
         tx.write("people.end_sessions_of", person=person_id, but="")
+        tx.write("tokens.revoke_of", person=person_id, now=ctx.now)
         tx.write("people.drop_roles", person=person_id)
         tx.write("people.drop_groups", person=person_id)
         words = f"Deactivated {person['name']}"

@@ -8,6 +8,7 @@ from typing import Any
 from tallyman.core.clock.calc import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.services.context import KINDS_TOLD, MAIL_CHOICES, Ctx, audit, changed, company_of, tell
+from tallyman.services.people import second_factor
 from tallyman.services.people.inviting import check_name, check_password
 from tallyman.services.people.signing_in import hash_password, matches, token_digest
 from tallyman.store.db import Row, Tx
@@ -51,6 +52,10 @@ def profile(ctx: Ctx, token: str) -> dict[str, Any]:
             "away_until": person["away_until"],
             "stand_in": {"id": stand_in["id"], "name": stand_in["name"]} if stand_in else None,
             "version": person["version"],
+            "second_factor": {
+                **second_factor.status(tx, person["id"]),
+                "asked_by": second_factor.roles_asking(tx, person["id"]),
+            },
             "sessions": [{**row, "this": row["handle"] == mine} for row in sessions],
             "stands_in_for": [
                 row["name"] for row in tx.all("people.away_for", id=person["id"], today=ctx.now.date())

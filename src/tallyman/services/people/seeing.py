@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from tallyman.core.access import Held
-from tallyman.errors import Fault, Forbidden, InputFaults, NotFound
+from tallyman.errors import FactorMissing, Fault, Forbidden, InputFaults, NotFound
 from tallyman.services import holding
 from tallyman.services.access.roles import find_role
 from tallyman.services.context import Actor, Ctx
@@ -48,6 +48,15 @@ def seen_as(ctx: Ctx, spec: str) -> Actor:
         )
 
     return ctx.db.transact(work)
+
+
+def refuse_without_factor(actor: Actor) -> None:
+    """Raises FactorMissing while somebody has not set up the second factor that a role of theirs asks for."""
+    if actor.factor_for and not actor.read_only:
+        raise FactorMissing(
+            f"Your role {' and '.join(actor.factor_for)} asks for a second factor.",
+            "Set it up in your profile; it takes a minute.",
+        )
 
 
 def refuse_changes(actor: Actor) -> None:

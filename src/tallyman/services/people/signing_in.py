@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
-from tallyman.errors import NotFound, NotSignedIn, SlowDown
+from tallyman.errors import Fault, InputFaults, NotFound, NotSignedIn, SecondFactor, SlowDown
 from tallyman.services import holding
 from tallyman.services.context import Actor, Ctx, audit
+from tallyman.services.people import second_factor
 from tallyman.store.db import Row, Tx
 
 IDLE = timedelta(hours=2)
@@ -19,6 +21,9 @@ LONGEST = timedelta(hours=12)
 FREE_TRIES = 3
 FORGET = timedelta(minutes=15)
 LONGEST_WAIT = timedelta(minutes=5)
+STEP_LASTS = timedelta(minutes=10)
+MOST_CODES = 5
+BY_PASSWORD = "password"
 HASHER = PasswordHasher(time_cost=2, memory_cost=19456, parallelism=1)
 # Checked when the account does not exist, so that both answers take as long.
 NOBODY = HASHER.hash(secrets.token_hex(16))
@@ -46,6 +51,16 @@ def _wait(row: Row | None, now: datetime) -> timedelta:
     return max(timedelta(), last + pause - now)
 
 
+def _slow_down(wait: timedelta) -> None:
+    if wait:
+        seconds = int(wait.total_seconds()) + 1
+        raise SlowDown(
+            f"Too many failed tries; the next is allowed in {seconds} s.",
+            "Wait, then try again.",
+            seconds=seconds,
+        )
+
+
 def matches(stored: str, password: str) -> bool:
     """Whether a password is the one kept."""
     try:
@@ -67,13 +82,7 @@ def sign_in(ctx: Ctx, email: str, password: str, agent: str = "") -> tuple[str, 
         return tx.one("people.by_email", email=email), max(_wait(row, ctx.now) for row in rows)
 
     person, wait = ctx.db.transact(look)
-    if wait:
-        seconds = int(wait.total_seconds()) + 1
-        raise SlowDown(
-            f"Too many failed tries; the next is allowed in {seconds} s.",
-            "Wait, then try again.",
-            seconds=seconds,
-        )
+    _slow_down(wait)
     good = matches(person["password_hash"] if person else NOBODY, password)
 
     if person is None or not good:
@@ -84,30 +93,74 @@ def sign_in(ctx: Ctx, email: str, password: str, agent: str = "") -> tuple[str, 
 
         ctx.db.transact(fail)
         raise NotSignedIn("Address and password do not belong together.", "Check both, and try again.")
-    return _open_session(ctx, person, keys, agent, "password")
+    entered = ctx.db.transact(lambda tx: _by_password(tx, ctx, person, keys, agent))
+    if isinstance(entered, str):
+        raise SecondFactor("A code is asked for.", "Take it from your app.", step=entered)
+    return entered
 
 
-def _open_session(ctx: Ctx, person: Row, keys: list[str], agent: str, how: str) -> tuple[str, datetime]:
+def _by_password(tx: Tx, ctx: Ctx, person: Row, keys: list[str], agent: str) -> tuple[str, datetime] | str:
+    """A session; or, with a second factor, the token of the step that waits for its code."""
+    for key in keys:
+        tx.write("people.try_worked", who=key)
+    if not second_factor.is_on(tx, person["id"]):
+        return open_session(tx, ctx, person, agent, BY_PASSWORD)
+    step = secrets.token_urlsafe(32)
+    ends = ctx.now + STEP_LASTS
+    tx.write("factors.add_step", token=token_digest(step), person=person["id"], how=BY_PASSWORD, ends=ends)
+    return step
+
+
+def sign_in_second(ctx: Ctx, step: str, code: str, agent: str = "") -> tuple[str, datetime]:
+    """The second half of a sign-in: a session against a code. Raises NotSignedIn, SlowDown or InputFaults."""
+    digest = token_digest(step)
+    over = NotSignedIn("This sign-in took too long, or too many codes were wrong.", "Sign in from the start.")
+
+    def work(tx: Tx) -> tuple[str, datetime] | None:
+        row = tx.one("factors.step", token=digest, now=ctx.now)
+        if row is None:
+            raise over
+        person = {"id": row["person_id"], "name": row["name"]}
+        who = f"code:{row['person_id']}"
+        _slow_down(_wait(tx.one("people.tries", who=who), ctx.now))
+        actor = Actor(person["id"], person["name"], address=ctx.actor.address)
+        how = second_factor.accepts(tx, Ctx(ctx.db, ctx.now, actor), person["id"], code)
+        if not how:
+            tx.write("people.try_failed", who=who, now=ctx.now, forget=ctx.now - FORGET)
+            if row["tries"] + 1 >= MOST_CODES:
+                tx.write("factors.end_step", token=digest)
+            else:
+                tx.write("factors.step_failed", token=digest)
+            return None
+        tx.write("people.try_worked", who=who)
+        tx.write("factors.end_step", token=digest)
+        return open_session(tx, ctx, person, agent, f"password, {how}")
+
+    entered = ctx.db.transact(work)
+    if entered is None:
+        raise InputFaults([Fault("code", code[:12], second_factor.WRONG)])
+    return entered
+
+
+def open_session(
+    tx: Tx, ctx: Ctx, person: Row, agent: str, how: str, outside: str | None = None
+) -> tuple[str, datetime]:
+    """A new session's token and end. `outside` is what ending it elsewhere needs, after single sign-on."""
     token = secrets.token_urlsafe(32)
     ends = ctx.now + LONGEST
     actor = Actor(person["id"], person["name"], address=ctx.actor.address)
-
-    def enter(tx: Tx) -> None:
-        for key in keys:
-            tx.write("people.try_worked", who=key)
-        tx.write(
-            "people.add_session",
-            token=token_digest(token),
-            person=person["id"],
-            now=ctx.now,
-            ends=ends,
-            address=ctx.actor.address,
-            agent=agent[:200],
-            how=how,
-        )
-        audit(tx, Ctx(ctx.db, ctx.now, actor), "sign in", f"person:{person['id']}", "Signed in")
-
-    ctx.db.transact(enter)
+    tx.write(
+        "people.add_session",
+        token=token_digest(token),
+        person=person["id"],
+        now=ctx.now,
+        ends=ends,
+        address=ctx.actor.address,
+        agent=agent[:200],
+        how=how,
+        outside=outside,
+    )
+    audit(tx, Ctx(ctx.db, ctx.now, actor), "sign in", f"person:{person['id']}", f"Signed in by {how}")
     return token, ends
 
 
@@ -121,7 +174,10 @@ def who_is(ctx: Ctx, token: str) -> Actor:
             raise NotSignedIn("Your session has ended.", "Sign in again.")
         if ctx.now - row["seen_at"] > timedelta(minutes=1):
             tx.write("people.touch_session", token=digest, now=ctx.now)
-        return actor_of(tx, ctx, row["person_id"])
+        actor = actor_of(tx, ctx, row["person_id"])
+        if actor.factor_for and row["how"] == BY_PASSWORD and not second_factor.is_on(tx, row["person_id"]):
+            return actor
+        return replace(actor, factor_for=())
 
     return ctx.db.transact(look)
 
@@ -144,6 +200,7 @@ def actor_of(tx: Tx, ctx: Ctx, person_id: int) -> Actor:
         reach,
         tuple(row["id"] for row in tx.all("people.away_for", id=person_id, today=ctx.now.date())),
         locale=person["locale"],
+        factor_for=tuple(dict.fromkeys(one.role for one in held if one.second_factor)),
     )
 
 

@@ -5,9 +5,9 @@ INSERT INTO package (name, made_at) VALUES (%(name)s, %(now)s) ON DUPLICATE KEY 
 -- name: add_release
 -- A numbered version of a package.
 INSERT INTO package_release (package_id, version, entry, about, note, inputs_json, outputs_json, tags_json, files_json, digest, size,
-  checkpoints, wheels_json, person_id, at)
+  checkpoints, wheels_json, secrets_json, person_id, at)
 VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(outputs)s, %(tags)s, %(files)s, %(digest)s,
-  %(size)s, %(checkpoints)s, %(wheels)s, %(person)s, %(now)s);
+  %(size)s, %(checkpoints)s, %(wheels)s, %(secrets)s, %(person)s, %(now)s);
 
 -- name: releases
 -- All releases, the newest first, with the routines that use each.
@@ -18,7 +18,7 @@ FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.
 -- name: release
 -- One release, whole.
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
-  r.digest, r.size, r.at, r.checkpoints, r.wheels_json, w.name AS person FROM package_release r
+  r.digest, r.size, r.at, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
 JOIN package p ON p.id = r.package_id
 JOIN person w ON w.id = r.person_id WHERE r.id = %(id)s;
 
@@ -38,3 +38,7 @@ SELECT digest, name FROM wheel WHERE digest IN %(digests)s;
 -- All wheels, by name.
 SELECT w.digest, w.name, f.size, w.at, p.name AS person FROM wheel w JOIN file_body f ON f.digest = w.digest
 JOIN person p ON p.id = w.person_id ORDER BY w.name, w.at LIMIT 1000;
+
+-- name: secrets_of
+-- The names of the secrets that a release declares.
+SELECT secrets_json FROM package_release WHERE id = %(id)s;

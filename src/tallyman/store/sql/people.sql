@@ -42,13 +42,12 @@ SELECT id, %(person)s, CONCAT('person:', %(person)s), %(now)s FROM role WHERE na
 
 -- name: add_session
 -- A new session.
-INSERT INTO session (token_hash, person_id, made_at, seen_at, ends_at, address, agent, how)
-VALUES (%(token)s, %(person)s, %(now)s, %(now)s, %(ends)s, %(address)s, %(agent)s, %(how)s);
+INSERT INTO session (token_hash, person_id, made_at, seen_at, ends_at, address, agent, how, outside_token)
+VALUES (%(token)s, %(person)s, %(now)s, %(now)s, %(ends)s, %(address)s, %(agent)s, %(how)s, %(outside)s);
 
 -- name: session
 -- An open session with its person.
-SELECT s.person_id, s.seen_at, s.ends_at, p.name, p.email, p.zone FROM session s
-JOIN person p ON p.id = s.person_id
+SELECT s.person_id, s.seen_at, s.ends_at, s.how FROM session s JOIN person p ON p.id = s.person_id
 WHERE s.token_hash = %(token)s AND s.ends_at > %(now)s AND s.seen_at > %(idle)s AND p.active AND p.state = 'active';
 
 -- name: touch_session
@@ -189,3 +188,11 @@ DELETE FROM held_role WHERE person_id = %(person)s;
 -- name: drop_groups
 -- Somebody is in no group any more.
 DELETE FROM group_member WHERE person_id = %(person)s;
+
+-- name: anybody
+-- Whether anybody is here.
+SELECT id FROM person LIMIT 1;
+
+-- name: first
+-- The first person came; there is one such row.
+INSERT INTO setting (name, value_json, changed_at) VALUES ('first person', '{}', %(at)s);

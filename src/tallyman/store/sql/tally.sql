@@ -192,3 +192,7 @@ SELECT source, line FROM tally_entry GROUP BY source, line HAVING COUNT(*) <> MA
 -- Reversals that do not take back exactly what stood before them.
 SELECT e.source, e.line, e.correction FROM tally_entry e WHERE e.kind = 'reversal' AND (
   SELECT SUM(b.money) FROM tally_entry b WHERE b.source = e.source AND b.line = e.line AND b.correction <= e.correction) <> 0 LIMIT 20;
+
+-- name: anything_posted
+-- Whether anything was posted yet.
+SELECT id FROM tally_entry LIMIT 1;

@@ -1,6 +1,8 @@
-"""Takes laboratory sheets over: each sample within its limits becomes a certificate."""
+"""Takes laboratory sheets over: each sample within its limits becomes a sealed certificate."""
 
 import csv
+import hashlib
+import hmac
 import time
 from datetime import UTC, datetime
 from pathlib import Path
@@ -17,6 +19,7 @@ if not new:
     job.nothing_to_do("no new sheet since the last run")
     raise SystemExit
 
+key = job.secret("certificate-seal").encode()
 taken = 0
 with job.step("Check the samples", file=path.name) as step:
     with path.open(newline="", encoding="utf-8-sig") as file:
@@ -28,7 +31,9 @@ with job.step("Check the samples", file=path.name) as step:
             if 6.5 <= float(row["pH"]) <= 9.5:
                 taken += 1
                 job.count("certificates")
-                job.log(f"{row['sample']}: pH {row['pH']}, chlorine {row['chlorine']} mg/l")
+                words = f"{row['sample']}: pH {row['pH']}, chlorine {row['chlorine']} mg/l"
+                seal = hmac.new(key, words.encode(), hashlib.sha256).hexdigest()[:12]
+                job.log(f"{words}, seal {seal}")
             else:
                 job.count("handed_back")
                 job.log(f"{row['sample']}: pH {row['pH']} is out of its limits", "caution")

@@ -1,0 +1,169 @@
+"""Speaking OpenID Connect with the identity provider that the house set: discovery, code, checked claims."""
+
+from __future__ import annotations
+
+import contextlib
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from urllib.parse import urlencode, urlsplit
+
+import requests
+from authlib.common.errors import AuthlibBaseError
+from authlib.integrations.requests_client import OAuth2Session
+from joserfc import jwt
+from joserfc.errors import JoseError
+from joserfc.jwk import KeySet
+
+from tallyman.errors import Fault, InputFaults, NotSignedIn, Unavailable
+
+SECONDS = 10
+LONGEST_ANSWER = 1_000_000
+SCOPE = "openid email profile"
+# Only signatures by the provider's own key; never by a shared secret, never none.
+ALGORITHMS = ["RS256", "RS384", "RS512", "PS256", "ES256", "ES384", "EdDSA"]
+CLOCKS_APART_SECONDS = 60
+LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+
+@dataclass(frozen=True)
+class Provider:
+    """An identity provider as set under House rules, with the client secret."""
+
+    issuer: str
+    client_id: str
+    secret: str
+    groups_claim: str = "groups"
+
+
+def check_issuer(issuer: str) -> str:
+    """The issuer's address without a slash at its end. InputFaults unless it is https or this machine."""
+    parts = urlsplit(issuer.strip())
+    local = parts.hostname in LOOPBACK
+    if (
+        (parts.scheme != "https" and not (parts.scheme == "http" and local))
+        or not parts.hostname
+        or parts.query
+    ):
+        message = "give an address that begins with https://, as the provider names it"
+        raise InputFaults([Fault("issuer", issuer[:120], message)])
+    return issuer.strip().rstrip("/")
+
+
+class _Plain(requests.Session):
+    """No redirects, no proxies of the surroundings, bounded time."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.trust_env = False
+
+    def request(self, method: Any, url: Any, **more: Any) -> requests.Response:  # type: ignore[override]
+        """One call that ends after some seconds and goes nowhere else."""
+        more["timeout"], more["allow_redirects"] = SECONDS, False
+        return super().request(method, url, **more)
+
+
+def _json(url: str) -> dict[str, Any]:
+    try:
+        with _Plain() as session:
+            answer = session.get(url)
+        found = answer.json() if answer.status_code == 200 and len(answer.content) <= LONGEST_ANSWER else None
+    except (requests.RequestException, ValueError) as error:
+        raise _away(url, type(error).__name__) from None
+    if not isinstance(found, dict):
+        raise _away(url, f"it answered {answer.status_code}")
+    return found
+
+
+def _away(url: str, why: str) -> Unavailable:
+    host = urlsplit(url).netloc
+    return Unavailable(
+        f"The identity provider at {host} cannot be used: {why}.",
+        "Sign in with a password, or try again in a moment.",
+    )
+
+
+def discover(issuer: str) -> dict[str, str]:
+    """The provider's endpoints, by their standard names. Raises Unavailable."""
+    found = _json(f"{issuer}/.well-known/openid-configuration")
+    if str(found.get("issuer", "")).rstrip("/") != issuer:
+        raise _away(issuer, f"it calls itself {str(found.get('issuer'))[:80]}")
+    wanted = ("authorization_endpoint", "token_endpoint", "jwks_uri")
+    for name in wanted:
+        try:
+            check_issuer(str(found.get(name, "")).partition("?")[0])
+        except InputFaults:
+            raise _away(issuer, f"its {name} is no safe address") from None
+    names = (*wanted, "end_session_endpoint")
+    return {name: str(found[name]) for name in names if isinstance(found.get(name), str)}
+
+
+def _client(provider: Provider, back: str) -> OAuth2Session:
+    client = OAuth2Session(
+        provider.client_id,
+        provider.secret or None,
+        redirect_uri=back,
+        scope=SCOPE,
+        code_challenge_method="S256",
+        token_endpoint_auth_method="client_secret_basic" if provider.secret else "none",
+        default_timeout=SECONDS,
+    )
+    client.trust_env = False
+    # Any redirect is a fault.
+    client.max_redirects = 0
+    return client
+
+
+def address_to_ask(provider: Provider, back: str, state: str, nonce: str, verifier: str) -> str:
+    """Where the browser is sent to sign in."""
+    asked = discover(provider.issuer)["authorization_endpoint"]
+    url, _ = _client(provider, back).create_authorization_url(
+        asked, state=state, nonce=nonce, code_verifier=verifier
+    )
+    return str(url)
+
+
+def claims(
+    provider: Provider, back: str, code: str, nonce: str, verifier: str, now: datetime
+) -> tuple[dict[str, Any], str]:
+    """What the provider says of who signed in, and the token that ends it there; its signature checked.
+
+    Raises NotSignedIn for whatever does not hold, Unavailable when the provider does not answer.
+    """
+    found = discover(provider.issuer)
+    refused = NotSignedIn(
+        "The identity provider did not confirm the sign-in.", "Try again, or use a password."
+    )
+    try:
+        with contextlib.closing(_client(provider, back)) as client:
+            token = client.fetch_token(
+                found["token_endpoint"], code=code, code_verifier=verifier, grant_type="authorization_code"
+            )
+    except AuthlibBaseError:
+        raise refused from None
+    except (requests.RequestException, ValueError) as error:
+        raise _away(provider.issuer, type(error).__name__) from None
+    raw = str(token.get("id_token", ""))
+    try:
+        keys = KeySet.import_key_set(_json(found["jwks_uri"]))  # type: ignore[arg-type]
+        said = jwt.decode(raw, keys, algorithms=ALGORITHMS).claims
+        registry = jwt.JWTClaimsRegistry(
+            now=int(now.timestamp()),
+            leeway=CLOCKS_APART_SECONDS,
+            iss={"essential": True, "value": provider.issuer},
+            aud={"essential": True, "value": provider.client_id},
+            nonce={"essential": True, "value": nonce},
+            exp={"essential": True},
+            sub={"essential": True},
+        )
+        registry.validate({**said, "iss": str(said.get("iss", "")).rstrip("/")})
+    except (JoseError, ValueError):
+        raise refused from None
+    return dict(said), raw
+
+
+def address_to_leave(leave: str, id_token: str, client_id: str, back: str) -> str:
+    """Where the browser is sent to sign out at the provider; `leave` is its own address for that."""
+    joined = "&" if "?" in leave else "?"
+    told = {"id_token_hint": id_token, "client_id": client_id, "post_logout_redirect_uri": back}
+    return f"{leave}{joined}{urlencode(told)}"

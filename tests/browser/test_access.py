@@ -93,7 +93,7 @@ def test_an_invited_person_comes_in_asks_and_sees_one_area_only(
     page.go(f"/workshop/routines/{areas.second}")
     page.see("or it does not exist")
     assert page.unseen("Permit list")
-    page.go("/profile")
+    page.go("/profile?sheet=access")
     page.see("operator for the area Metering and those below it")
     assert page.faults() == []
 

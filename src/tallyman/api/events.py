@@ -22,6 +22,9 @@ NEEDED = {
     "rates": "rate.see",
     "access": "role.see",
     "people": "person.see",
+    "safe": "secret.see",
+    "tokens": "token.see",
+    "house": "house.change",
 }
 
 

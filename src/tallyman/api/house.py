@@ -170,6 +170,7 @@ class PermissionOut(Model):
 
     permission: str
     words: str
+    about: str
 
 
 class MyTokens(Model):

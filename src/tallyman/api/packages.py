@@ -62,6 +62,7 @@ class Release(Model):
     at: datetime
     person: str
     checkpoints: bool
+    secrets: list[str] | None
     wheels: list[WheelName] | None
     versions: list[Version]
 

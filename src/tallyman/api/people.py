@@ -173,6 +173,7 @@ class PersonRow(Model):
     away: bool
     away_until: date | None
     stand_in: str | None
+    factor: bool
 
 
 class PersonIn(In):

@@ -54,7 +54,7 @@ class Mine(Model):
     stage_since: datetime
 
 
-class Step(Model):
+class FirstStep(Model):
     """A first step of a new installation."""
 
     title: str
@@ -73,7 +73,7 @@ class Today(Model):
     coming: list[Coming]
     mine: list[Mine]
     told: list[Notification]
-    steps: list[Step]
+    steps: list[FirstStep]
     now: datetime
 
 

@@ -60,7 +60,7 @@ def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
         rule(
             "Roles",
             "What each role allows, and who holds it for what",
-            f"{counts['roles']}, {counts['own_roles']} of them own ones",
+            f"{counts['roles'] - counts['own_roles']} built in, {counts['own_roles']} own",
             "/house/roles",
             "role.see",
         ),

@@ -18,6 +18,7 @@ from tallyman.services.context import Ctx, audit, changed
 from tallyman.store.db import Tx
 
 SETTING = "mail"
+SECRET = "mail-server"
 SECURITY = {
     "none": "no encryption",
     "starttls": "encryption asked for after connecting (STARTTLS)",
@@ -48,7 +49,7 @@ def server(tx: Tx, ctx: Ctx, what: str = "sending mails") -> Server:
     if value is None:
         one = config.settings()
         return Server(one.mail_host, one.mail_port, "none", "", one.mail_from)
-    password = safe.open_secret(tx, ctx, "mail", SETTING, what) if value["user"] else ""
+    password = safe.open_secret(tx, ctx, "mail", SECRET, what) if value["user"] else ""
     return Server(**value, password=password or "")
 
 
@@ -88,7 +89,7 @@ def shown(ctx: Ctx) -> dict[str, Any]:
         return {
             **found,
             "version": version,
-            "has_password": tx.one("safe.by_name", kind="mail", name=SETTING) is not None,
+            "has_password": tx.one("safe.by_name", kind="mail", name=SECRET) is not None,
             "securities": [{"value": key, "words": words} for key, words in SECURITY.items()],
             "may_change": ctx.actor.may("mail.change"),
         }
@@ -123,7 +124,7 @@ def _with_password(tx: Tx, ctx: Ctx, given: Server, what: str) -> Server:
         raise InputFaults(
             [Fault("password", None, "type it: it is kept for the server and name before only")]
         )
-    return Server(**{**asdict(given), "password": safe.open_secret(tx, ctx, "mail", SETTING, what) or ""})
+    return Server(**{**asdict(given), "password": safe.open_secret(tx, ctx, "mail", SECRET, what) or ""})
 
 
 def keep(ctx: Ctx, given: Server, version: int) -> None:
@@ -137,9 +138,9 @@ def keep(ctx: Ctx, given: Server, version: int) -> None:
         value = {key: one for key, one in asdict(given).items() if key != "password"}
         settings.keep(tx, ctx, SETTING, value, version)
         if whole.user and given.password:
-            safe.put_or_replace(tx, ctx, "mail", SETTING, given.password)
+            safe.put_or_replace(tx, ctx, "mail", SECRET, given.password)
         if not given.user:
-            row = tx.one("safe.by_name", kind="mail", name=SETTING)
+            row = tx.one("safe.by_name", kind="mail", name=SECRET)
             if row is not None:
                 safe.drop(tx, ctx, row["id"])
         audit(tx, ctx, "mail settings changed", "setting:mail", f"Mails leave by {given.host}", before, value)

@@ -8,7 +8,7 @@ from datetime import date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from tallyman.core.access import PERMISSIONS, in_words
+from tallyman.core.access import PERMISSIONS, SUBJECTS, in_words
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, NotSignedIn, Refused
 from tallyman.services.context import Actor, Ctx, audit, changed, tell
 from tallyman.services.people import actor_of, token_digest
@@ -78,7 +78,10 @@ def mine(ctx: Ctx) -> dict[str, Any]:
     held = sorted(ctx.actor.permissions - NOT_FOR_PROGRAMS, key=list(PERMISSIONS).index)
     return {
         "tokens": [_shown(ctx, row) for row in rows],
-        "choices": [{"permission": one, "words": PERMISSIONS[one]} for one in held],
+        "choices": [
+            {"permission": one, "words": PERMISSIONS[one], "about": SUBJECTS[one.partition(".")[0]].title}
+            for one in held
+        ],
         "may_make": ctx.actor.may("token.make"),
     }
 
@@ -102,7 +105,7 @@ def revoke(ctx: Ctx, token_id: int) -> None:
             raise Refused("This token was revoked already.", "Load the page again.")
         audit(tx, ctx, "token revoked", f"token:{token_id}", f"Revoked the token {row['name']}")
         text = f"{ctx.actor.name} revoked your token {row['name']}"
-        tell(tx, ctx, [row["person_id"]], text, "/profile", f"person:{row['person_id']}")
+        tell(tx, ctx, [row["person_id"]], text, "/profile?sheet=programs", f"person:{row['person_id']}")
         changed(tx, ctx, "tokens", token_id)
 
     ctx.db.transact(work)

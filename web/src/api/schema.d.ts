@@ -3804,6 +3804,22 @@ export interface components {
             zone: string;
         };
         /**
+         * FirstStep
+         * @description A first step of a new installation.
+         */
+        FirstStep: {
+            /** Done */
+            done: boolean;
+            /** Fact */
+            fact: string;
+            /** Link */
+            link: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Fix
          * @description What a person said a run is to be counted as.
          */
@@ -5336,6 +5352,8 @@ export interface components {
          * @description What one could allow a program.
          */
         PermissionOut: {
+            /** About */
+            about: string;
             /** Permission */
             permission: string;
             /** Words */
@@ -5384,6 +5402,8 @@ export interface components {
             division_id: number | null;
             /** Email */
             email: string;
+            /** Factor */
+            factor: boolean;
             /** Groups In */
             groups_in: string | null;
             /** Id */
@@ -5739,6 +5759,8 @@ export interface components {
             package: string;
             /** Person */
             person: string;
+            /** Secrets */
+            secrets: string[] | null;
             /** Size */
             size: number;
             /** Tags */
@@ -6272,7 +6294,7 @@ export interface components {
             /** State */
             state: string;
             /** Steps */
-            steps: components["schemas"]["tallyman__api__runs__Step"][];
+            steps: components["schemas"]["Step"][];
             /** Trial */
             trial: boolean;
             /** Tried Again As */
@@ -6733,6 +6755,29 @@ export interface components {
             stage: string;
         };
         /**
+         * Step
+         * @description A step that the package reported.
+         */
+        Step: {
+            /** Data In */
+            data_in?: unknown;
+            /** Data Out */
+            data_out?: unknown;
+            /** Ended At */
+            ended_at: string | null;
+            /** Fault */
+            fault: string | null;
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
          * StepIn
          * @description A step as it stands.
          */
@@ -6912,7 +6957,7 @@ export interface components {
             /** Sees Runs */
             sees_runs: boolean;
             /** Steps */
-            steps: components["schemas"]["tallyman__api__today__Step"][];
+            steps: components["schemas"]["FirstStep"][];
             /** Told */
             told: components["schemas"]["Notification"][];
             /** Waits */
@@ -7401,29 +7446,6 @@ export interface components {
             };
         };
         /**
-         * Step
-         * @description A step that the package reported.
-         */
-        tallyman__api__runs__Step: {
-            /** Data In */
-            data_in?: unknown;
-            /** Data Out */
-            data_out?: unknown;
-            /** Ended At */
-            ended_at: string | null;
-            /** Fault */
-            fault: string | null;
-            /** N */
-            n: number;
-            /** Name */
-            name: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-        };
-        /**
          * SecretsOut
          * @description What is in the safe.
          */
@@ -7438,22 +7460,6 @@ export interface components {
             may_make: boolean;
             /** Secrets */
             secrets: components["schemas"]["SecretRow"][];
-        };
-        /**
-         * Step
-         * @description A first step of a new installation.
-         */
-        tallyman__api__today__Step: {
-            /** Done */
-            done: boolean;
-            /** Fact */
-            fact: string;
-            /** Link */
-            link: string;
-            /** Title */
-            title: string;
-            /** Words */
-            words: string;
         };
     };
     responses: never;

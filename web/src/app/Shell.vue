@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import { computed, watchEffect } from 'vue'
+import { computed, ref, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
 import Margin from '@/shared/Margin.vue'
+import FactorPage from '@/people/FactorPage.vue'
 import Mark from '@/shared/Mark.vue'
 import When from '@/shared/When.vue'
 import { connectionLost, useLive } from './live'
@@ -18,10 +19,22 @@ const theme = useLocalStorage<'light' | 'dark'>('tallyman-theme', 'light')
 watchEffect(() => (document.documentElement.dataset.theme = theme.value))
 watchEffect(() => (document.title = `${route.meta.section ?? 'Tallyman'} · Tallyman`))
 
+// Kept until the recovery codes were seen, which is later than the factor is on.
+const missing = ref<string[]>([])
+watchEffect(() => {
+  if (me.value?.factor_for.length && !me.value.seen_by) missing.value = me.value.factor_for
+})
 const house = computed(() => {
-  if (may('person.see')) return '/house/people'
-  if (may('role.see')) return '/house/roles'
-  return may('area.change') ? '/house/areas' : undefined
+  const some = [
+    'person.see',
+    'role.see',
+    'house.change',
+    'secret.see',
+    'mail.see',
+    'audit.see',
+    'area.change',
+  ]
+  return some.some(may) ? '/house' : undefined
 })
 const sections = computed(() =>
   [
@@ -91,7 +104,8 @@ const sections = computed(() =>
   </header>
   <div class="page">
     <main id="sheet" tabindex="-1">
-      <router-view v-if="me" :key="route.path" />
+      <FactorPage v-if="missing.length" :roles="missing" @done="missing = []" />
+      <router-view v-else-if="me" :key="route.path" />
     </main>
     <Margin />
   </div>

@@ -9,6 +9,7 @@ declare module 'vue-router' {
 
 const routes: RouteRecordRaw[] = [
   { path: '/sign-in', component: () => import('@/people/SignInPage.vue'), meta: { open: true } },
+  { path: '/first', component: () => import('@/people/FirstPage.vue'), meta: { open: true } },
   { path: '/welcome/:token', component: () => import('@/people/WelcomePage.vue'), meta: { open: true } },
   {
     path: '/new-password/:token?',
@@ -55,7 +56,27 @@ const routes: RouteRecordRaw[] = [
   { path: '/value', component: () => import('@/value/ValuePage.vue'), meta: { section: 'Value' } },
   { path: '/value/rates', component: () => import('@/value/RatesPage.vue'), meta: { section: 'Value' } },
   { path: '/profile', component: () => import('@/people/ProfilePage.vue'), meta: { section: 'Profile' } },
-  { path: '/house', redirect: '/house/people' },
+  { path: '/house', component: () => import('@/house/HousePage.vue'), meta: { section: 'House rules' } },
+  {
+    path: '/house/company',
+    component: () => import('@/house/CompanyPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/secrets',
+    component: () => import('@/house/SecretsPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/sign-in',
+    component: () => import('@/house/OutsidePage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/tokens',
+    component: () => import('@/house/TokensPage.vue'),
+    meta: { section: 'House rules' },
+  },
   {
     path: '/house/people',
     component: () => import('@/house/PeoplePage.vue'),

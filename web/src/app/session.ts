@@ -24,8 +24,9 @@ export function useMe() {
 export function useSignOut() {
   const queries = useQueryClient()
   return async () => {
-    await ask(api.DELETE('/api/v1/session'))
+    const { leave } = await ask(api.DELETE('/api/v1/session'))
     queries.clear()
-    location.assign('/sign-in')
+    // After single sign-on the provider is told as well; it leads back here.
+    location.assign(leave ?? '/sign-in')
   }
 }

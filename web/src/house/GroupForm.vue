@@ -81,6 +81,13 @@ const retire = useAction(async () => {
       <Field v-slot="{ id }" label="What it is for" :fault="faultOf(save.error.value, 'about')"
         ><input :id="id" v-model="about" type="text" size="36"
       /></Field>
+      <Field
+        v-slot="{ id }"
+        label="Follows the claim"
+        help="of single sign-on; may stay empty"
+        :fault="faultOf(save.error.value, 'claim')"
+        ><input :id="id" v-model="claim" type="text" size="22"
+      /></Field>
     </div>
     <p>
       <template v-if="!members.length"><span class="quiet">Nobody is in it yet.</span></template>

@@ -9,6 +9,7 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
 import HouseTabs from './HouseTabs.vue'
+import MailServer from './MailServer.vue'
 
 /** What was sent to whom, when, and what the mail server answered. */
 const route = useRoute()
@@ -43,6 +44,7 @@ const rows = computed(() => query.data.value?.pages.flatMap((page) => page.rows)
       <p class="lead">Mails: what was sent to whom, when, with what answer.</p>
     </div>
     <HouseTabs />
+    <MailServer />
     <div class="row">
       <input
         v-model="text"

@@ -10,12 +10,14 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
 import GroupsList from './GroupsList.vue'
 import HouseTabs from './HouseTabs.vue'
+import ListOfPeople from './ListOfPeople.vue'
 
 /** Everybody, what they hold, and who was invited and has not come. */
 const route = useRoute()
 const router = useRouter()
 const { may } = useMe()
 const inviting = ref(false)
+const listing = ref(false)
 const text = computed({
   get: () => String(route.query.text ?? ''),
   set: (now: string) => void router.replace({ query: { ...route.query, text: now || undefined } }),
@@ -56,10 +58,14 @@ function choose(name: string) {
       </div>
       <div class="row">
         <a class="button" href="/api/v1/people/export.csv">Export as CSV</a>
+        <button v-if="may('person.make') && may('person.change')" @click="listing = !listing">
+          Bring in a list
+        </button>
         <button class="filled" @click="inviting = !inviting">Invite somebody</button>
       </div>
     </div>
     <HouseTabs />
+    <ListOfPeople v-if="listing" @leave="listing = false" />
     <InvitePerson v-if="inviting" @done="inviting = false" @leave="inviting = false" />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <section class="stack tight">

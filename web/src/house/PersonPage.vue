@@ -51,6 +51,9 @@ const allowed = computed(() =>
 const take = useAction((id: number) =>
   ask(api.DELETE('/api/v1/access/holders/{number}', { params: { path: { number: id } } })),
 )
+const factor = useAction(() =>
+  ask(api.DELETE('/api/v1/people/{number}/second-factor', { params: { path: { number: number.value } } })),
+)
 const again = useAction(() =>
   ask(api.POST('/api/v1/people/{number}/invitations', { params: { path: { number: number.value } } })),
 )
@@ -97,7 +100,18 @@ const back = useAction(() =>
             </button>
           </div>
         </div>
-        <Problem :error="again.error.value ?? back.error.value ?? take.error.value" />
+        <p v-if="person.factor">
+          Signs in with a second factor.
+          <button
+            v-if="may('person.change') && person.id !== me?.id"
+            class="plain"
+            :disabled="factor.busy.value"
+            @click="factor.go()"
+          >
+            They lost it: take it away
+          </button>
+        </p>
+        <Problem :error="again.error.value ?? back.error.value ?? take.error.value ?? factor.error.value" />
         <LeavePerson v-if="leaving" :person="person.id" @done="leaving = false" @leave="leaving = false" />
         <section class="stack tight">
           <div class="spread">

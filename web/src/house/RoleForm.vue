@@ -17,6 +17,7 @@ const emit = defineEmits<{ done: []; leave: [] }>()
 const ACTS = ['see', 'make', 'change', 'decide', 'retire']
 const name = ref(props.copy ? `${props.role.name}, own` : props.role.name)
 const about = ref(props.copy ? '' : props.role.about)
+const factor = ref(props.role.second_factor)
 const ticked = ref(new Set(props.role.permissions))
 const actOf = (subject: Schemas['SubjectOut'], act: string) => subject.acts.find((one) => one.act === act)
 function tick(permission: string, on: boolean) {
@@ -43,7 +44,7 @@ const save = useAction(async () => {
     name: name.value,
     about: about.value,
     permissions: [...ticked.value],
-    second_factor: props.role.second_factor,
+    second_factor: factor.value,
     copied_from: props.copy ? props.role.name : '',
   }
   if (props.copy) await ask(api.POST('/api/v1/access/roles', { body }))
@@ -69,6 +70,10 @@ const save = useAction(async () => {
         ><input :id="id" v-model="about" type="text" size="40"
       /></Field>
     </div>
+    <label
+      ><input v-model="factor" type="checkbox" /> Who holds it needs a second factor to sign in with a
+      password</label
+    >
     <div class="two">
       <table class="ledger">
         <thead>

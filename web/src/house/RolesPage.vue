@@ -38,6 +38,20 @@ function choose(id: number) {
   editing.value = null
   void router.replace({ query: { role: id } })
 }
+const askFactor = useAction((role: Schemas['RoleOut']) =>
+  ask(
+    api.PUT('/api/v1/access/roles/{number}', {
+      params: { path: { number: role.id }, header: { 'if-match': `"${role.version}"` } },
+      body: {
+        name: role.name,
+        about: role.about,
+        permissions: role.permissions,
+        second_factor: !role.second_factor,
+        copied_from: role.copied_from,
+      },
+    }),
+  ),
+)
 const retire = useAction((id: number) =>
   ask(api.DELETE('/api/v1/access/roles/{number}', { params: { path: { number: id } } })),
 )
@@ -100,6 +114,19 @@ const retire = useAction((id: number) =>
           <p v-for="words in chosen.breaches" :key="words" class="note care">
             Together in one role, this defeats the separation of duties: {{ words }}.
           </p>
+          <p>
+            <template v-if="chosen.second_factor">Who holds it needs a second factor.</template>
+            <template v-else>It asks for no second factor.</template>
+            <button
+              v-if="may('role.change') && chosen.built_in"
+              class="plain"
+              :disabled="askFactor.busy.value"
+              @click="askFactor.go(chosen)"
+            >
+              {{ chosen.second_factor ? 'Ask for none' : 'Ask for one' }}
+            </button>
+          </p>
+          <Problem :error="askFactor.error.value" />
           <div>
             <h3>What this allows</h3>
             <ul>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { api, ask } from '@/api/client'
+import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -9,7 +11,9 @@ import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import AwayForm from './AwayForm.vue'
 import MyAccess from './MyAccess.vue'
+import MyTokens from './MyTokens.vue'
 import PasswordForm from './PasswordForm.vue'
+import SecondFactor from './SecondFactor.vue'
 import SignIns from './SignIns.vue'
 
 /** One's own profile, what one may do, and where one is signed in. */
@@ -32,6 +36,17 @@ watch(
   },
   { immediate: true },
 )
+const route = useRoute()
+const { may } = useMe()
+const sheet = computed(() => String(route.query.sheet ?? ''))
+const tabs = computed(() =>
+  [
+    { name: 'About me', sheet: '', shown: true },
+    { name: 'What I may do', sheet: 'access', shown: true },
+    { name: 'Sign-in', sheet: 'sign-in', shown: true },
+    { name: 'Programs', sheet: 'programs', shown: may('token.make') },
+  ].filter((tab) => tab.shown),
+)
 const zones = Intl.supportedValuesOf('timeZone')
 const kept = ref(false)
 const save = useAction(async () => {
@@ -52,8 +67,26 @@ const save = useAction(async () => {
       <h1>My profile</h1>
       <p v-if="profile" class="lead">{{ profile.email }}</p>
     </div>
+    <nav class="tabs" aria-label="My profile">
+      <router-link
+        v-for="tab in tabs"
+        :key="tab.sheet"
+        :to="{ query: tab.sheet ? { sheet: tab.sheet } : {} }"
+        :class="{ on: sheet === tab.sheet }"
+        active-class=""
+        exact-active-class=""
+        >{{ tab.name }}</router-link
+      >
+    </nav>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
-      <template v-if="profile">
+      <template v-if="profile && sheet === 'access'"><MyAccess /></template>
+      <template v-else-if="profile && sheet === 'sign-in'">
+        <PasswordForm />
+        <SecondFactor :factor="profile.second_factor" />
+        <SignIns :sessions="profile.sessions" />
+      </template>
+      <MyTokens v-else-if="profile && sheet === 'programs'" />
+      <template v-else-if="profile">
         <form class="stack tight" @submit.prevent="save.go()">
           <div class="row top">
             <Field v-slot="{ id }" label="Name" :fault="faultOf(save.error.value, 'name')"
@@ -91,9 +124,6 @@ const save = useAction(async () => {
           </p>
         </form>
         <AwayForm :profile="profile" />
-        <MyAccess />
-        <PasswordForm />
-        <SignIns :sessions="profile.sessions" />
       </template>
     </Loaded>
   </div>

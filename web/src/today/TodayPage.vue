@@ -10,6 +10,7 @@ import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
+import FiveSteps from './FiveSteps.vue'
 
 const route = useRoute()
 const { me, may } = useMe()
@@ -61,6 +62,7 @@ const kinds: Record<string, string> = {
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="today">
         <FirstSteps v-if="me && !me.roles.length" />
+        <FiveSteps v-if="today.steps.length" :steps="today.steps" />
         <section>
           <h2>What waits for me</h2>
           <p v-if="!today.waits.length" class="note">

@@ -64,6 +64,10 @@ const tables = computed(() => [
             ? 'It has checkpoints, so its runs can be paused.'
             : 'It has no checkpoints, so its runs cannot be paused.'
         }}
+        <template v-if="data.secrets?.length">
+          It asks for the {{ data.secrets.length === 1 ? 'secret' : 'secrets' }}
+          <b>{{ data.secrets.join(', ') }}</b>.
+        </template>
       </p>
       <section v-if="data.wheels?.length">
         <h2>Requires</h2>

@@ -101,7 +101,7 @@ def decide(
         obj = f"person:{row['person_id']}"
         audit(tx, ctx, f"access {state}", obj, f"Request {state}: {row['words']}. {answer.strip()}".strip())
         text = f"{ctx.actor.name} {state} your request for access" + (f": {answer.strip()}" if answer else "")
-        tell(tx, ctx, [row["person_id"]], text, "/profile", f"request:{request_id}")
+        tell(tx, ctx, [row["person_id"]], text, "/profile?sheet=access", f"request:{request_id}")
         changed(tx, ctx, "access")
         return {"state": state}
 

@@ -91,7 +91,7 @@ def give_in(
     words = f"{name} holds the role {role['name']} for {where}"
     audit(tx, ctx, "role given", holder, words, None, {"role": role["name"], "for": where})
     if person_id is not None:
-        tell(tx, ctx, [person_id], f"You hold the role {role['name']} for {where} now", "/profile", holder)
+        tell(tx, ctx, [person_id], f"You hold the role {role['name']} for {where} now", "/profile?sheet=access", holder)
     changed(tx, ctx, "access")
     return number
 
@@ -139,7 +139,7 @@ def take_away(ctx: Ctx, held_id: int) -> None:
         audit(tx, ctx, "role taken away", holder, words, {"role": row["role"], "for": _where(row)})
         if row["person_id"]:
             text = f"You hold the role {row['role']} for {_where(row)} no more"
-            tell(tx, ctx, [row["person_id"]], text, "/profile", holder)
+            tell(tx, ctx, [row["person_id"]], text, "/profile?sheet=access", holder)
         changed(tx, ctx, "access")
 
     ctx.db.transact(work)

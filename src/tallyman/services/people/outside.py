@@ -20,7 +20,7 @@ from tallyman.services.people.signing_in import open_session, token_digest
 from tallyman.store.db import Row, Tx
 
 SETTING = "identity"
-SECRET = "client"
+SECRET = "sign-in-client"
 LASTS = timedelta(minutes=10)
 BACK = "/api/v1/outside/back"
 HOW = "single sign-on"

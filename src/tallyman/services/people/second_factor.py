@@ -130,7 +130,7 @@ def take_from(ctx: Ctx, person_id: int) -> None:
         words = f"Took away the second factor of {person['name']}"
         audit(tx, ctx, "second factor taken away", f"person:{person_id}", words)
         text = f"{ctx.actor.name} took away your second factor; set up another in your profile"
-        tell(tx, ctx, [person_id], text, "/profile", f"person:{person_id}")
+        tell(tx, ctx, [person_id], text, "/profile?sheet=sign-in", f"person:{person_id}")
         changed(tx, ctx, "people", person_id)
 
     ctx.db.transact(work)
@@ -156,7 +156,7 @@ def accepts(tx: Tx, ctx: Ctx, person_id: int, code: str) -> str:
         return ""
     left = row["codes_left"] - 1
     text = f"A recovery code was used to sign in as you; {left} are left"
-    tell(tx, _by_nobody(ctx), [person_id], text, "/profile", f"person:{person_id}")
+    tell(tx, _by_nobody(ctx), [person_id], text, "/profile?sheet=sign-in", f"person:{person_id}")
     return "spare code"
 
 

@@ -130,7 +130,8 @@ SELECT p.id, p.name, p.email, p.state, p.zone, p.version, p.away_until, p.divisi
    FROM held_role h JOIN role r ON r.id = h.role_id LEFT JOIN area a ON a.id = h.area_id WHERE h.person_id = p.id) AS roles,
   (SELECT GROUP_CONCAT(g.name ORDER BY g.name SEPARATOR ', ') FROM group_member m JOIN person_group g ON g.id = m.group_id
    WHERE m.person_id = p.id AND g.retired_at IS NULL) AS groups_in,
-  (SELECT MAX(x.seen_at) FROM session x WHERE x.person_id = p.id) AS seen_at
+  (SELECT MAX(x.seen_at) FROM session x WHERE x.person_id = p.id) AS seen_at,
+  EXISTS (SELECT 1 FROM second_factor f WHERE f.person_id = p.id AND f.on_since IS NOT NULL) AS factor
 FROM person p LEFT JOIN division d ON d.id = p.division_id LEFT JOIN person s ON s.id = p.stand_in_id
 WHERE p.state <> 'erased' AND (%(state)s IS NULL OR p.state = %(state)s) ORDER BY p.name, p.id LIMIT 5000;
 

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import Glyph from '@/shared/Glyph.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** A list of people as CSV: looked at line by line, then brought in. */
+const emit = defineEmits<{ leave: [] }>()
+const text = ref('')
+const name = ref('')
+const found = ref<Schemas['ImportLook'] | null>(null)
+const done = ref<Schemas['Imported'] | null>(null)
+const look = useAction(async (file: File) => {
+  found.value = done.value = null
+  name.value = file.name
+  text.value = await file.text()
+  found.value = await ask(api.POST('/api/v1/people/list/look', { body: { text: text.value } }))
+}, [])
+const bring = useAction(async () => {
+  done.value = await ask(api.POST('/api/v1/people/list', { body: { text: text.value } }))
+  found.value = null
+})
+function chosen(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (file) void look.go(file)
+  input.value = ''
+}
+const states: Record<string, string> = {
+  'to be invited': 'ready',
+  'here already': 'done',
+  'not as it is': 'failed',
+}
+// What needs a look comes first.
+const rows = computed(() =>
+  [...(found.value?.rows ?? [])].sort((a, b) => b.faults.length - a.faults.length || a.line - b.line),
+)
+const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail address,division,roles,groups\n')}`
+</script>
+
+<template>
+  <div class="note stack tight">
+    <h2>A list of people</h2>
+    <p>
+      A CSV file with a head: <b>name</b> and <b>mail address</b>, and if you like <b>division</b>,
+      <b>roles</b> (such as “operator for Metering”) and <b>groups</b>. What was exported here fits as it is.
+      <a :href="sample" download="people.csv">An empty one</a>
+    </p>
+    <p class="row">
+      <label class="button"
+        >Choose a file<input
+          type="file"
+          accept=".csv,text/csv"
+          class="hidden"
+          aria-label="List of people"
+          @change="chosen"
+      /></label>
+      <button type="button" @click="emit('leave')">Leave it</button>
+    </p>
+    <Problem :error="look.error.value ?? bring.error.value" />
+    <template v-if="found">
+      <p role="status">
+        {{ name }}: {{ found.new }} to be invited, {{ found.here }} here already, {{ found.faults }} not as
+        they are. Nothing is changed yet.
+      </p>
+      <div class="long">
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th class="num">Line</th>
+              <th>Who</th>
+              <th>What happens</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in rows" :key="row.line">
+              <td class="num">{{ row.line }}</td>
+              <td>
+                {{ row.name || '–' }}
+                <div class="quiet">{{ row.email }}</div>
+              </td>
+              <td>
+                <Glyph :state="states[row.what] ?? 'waiting'" :word="row.what" />
+                <div v-for="fault in row.faults" :key="fault" class="quiet bad">{{ fault }}</div>
+                <div v-if="!row.faults.length && row.gets.length" class="quiet">
+                  {{ row.gets.join('; ') }}
+                </div>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p>
+        <button class="filled" :disabled="bring.busy.value || !found.new" @click="bring.go()">
+          Invite {{ found.new }} {{ found.new === 1 ? 'person' : 'people' }}
+        </button>
+        <span v-if="found.faults" class="quiet">
+          Lines that are not right stay out; mend them and send the list again.</span
+        >
+      </p>
+    </template>
+    <div v-if="done" role="status">
+      <p>
+        {{ done.invited }} invited, {{ done.here }} were here already<template v-if="done.left_out.length"
+          >, {{ done.left_out.length }} left out</template
+        >.
+      </p>
+      <p v-for="row in done.left_out" :key="row.line" class="quiet">
+        Line {{ row.line }}, {{ row.name || 'no name' }}: {{ row.faults.join('; ') }}
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.hidden {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+.long {
+  max-height: 320px;
+  overflow: auto;
+}
+</style>

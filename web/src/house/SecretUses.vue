@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import Confirm from '@/shared/Confirm.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import SecretForm from './SecretForm.vue'
+
+/** One secret: who used it, which routines would miss it, another value, and taking it out. */
+const props = defineProps<{ secret: Schemas['SecretRow'] }>()
+const query = useQuery({
+  queryKey: ['safe', props.secret.id],
+  queryFn: () => ask(api.GET('/api/v1/secrets/{number}', { params: { path: { number: props.secret.id } } })),
+})
+const changing = ref(false)
+const asking = ref(false)
+const retire = useAction(async () => {
+  await ask(api.DELETE('/api/v1/secrets/{number}', { params: { path: { number: props.secret.id } } }))
+  asking.value = false
+})
+</script>
+
+<template>
+  <div class="note stack tight">
+    <SecretForm
+      v-if="changing"
+      :key="secret.version"
+      :secret="secret"
+      @done="changing = false"
+      @leave="changing = false"
+    />
+    <template v-if="query.data.value">
+      <p v-if="query.data.value.routines.length || query.data.value.unseen">
+        Asked for by
+        <template v-for="(one, n) in query.data.value.routines" :key="one.id"
+          >{{ n ? ', ' : ''
+          }}<router-link :to="`/workshop/routines/${one.id}`">{{ one.name }}</router-link></template
+        ><template v-if="query.data.value.unseen">
+          {{ query.data.value.routines.length ? 'and' : '' }} {{ query.data.value.unseen }} routines that you
+          may not see</template
+        >.
+      </p>
+      <p v-if="!query.data.value.uses.length" class="quiet">Nobody used it yet.</p>
+      <table v-else class="ledger">
+        <thead>
+          <tr>
+            <th>Used by</th>
+            <th>For</th>
+            <th class="num">When</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in query.data.value.uses" :key="one.id">
+            <td>{{ one.who }}</td>
+            <td>{{ one.what }}</td>
+            <td class="num"><When :at="one.at" /></td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+    <Problem :error="query.error.value ?? retire.error.value" />
+    <p v-if="secret.of_people" class="row">
+      <button v-if="secret.may_change && !changing" @click="changing = true">Put in another value</button>
+      <button v-if="secret.may_retire" class="plain" @click="asking = true">Take it out</button>
+    </p>
+    <Confirm
+      v-model="asking"
+      :title="`Take ${secret.name} out of the safe?`"
+      action="Take it out"
+      :busy="retire.busy.value"
+      @yes="retire.go()"
+    >
+      <p>Its value is gone at once, and nobody can bring it back. Who used it stays on record.</p>
+      <Problem :error="retire.error.value" />
+    </Confirm>
+  </div>
+</template>

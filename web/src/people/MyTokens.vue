@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+import TokenTable from './TokenTable.vue'
+
+/** Tokens for one's programs: made, shown once, revoked. */
+const query = useQuery({
+  queryKey: ['tokens', 'mine'],
+  queryFn: () => ask(api.GET('/api/v1/profile/tokens')),
+})
+const making = ref(false)
+const name = ref('')
+const scope = ref(new Set<string>())
+const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10)
+const ends = ref(inDays(90))
+const made = ref('')
+const copied = ref(false)
+function tick(permission: string, on: boolean) {
+  const now = new Set(scope.value)
+  if (on) now.add(permission)
+  else now.delete(permission)
+  scope.value = now
+}
+const make = useAction(async () => {
+  const body = { name: name.value, scope: [...scope.value], ends_on: ends.value }
+  made.value = (await ask(api.POST('/api/v1/profile/tokens', { body }))).token
+  making.value = copied.value = false
+  name.value = ''
+  scope.value = new Set()
+})
+async function copy() {
+  await navigator.clipboard.writeText(made.value)
+  copied.value = true
+}
+const groups = computed(() => {
+  const all = query.data.value?.choices ?? []
+  return [...new Set(all.map((one) => one.about))].map((about) => ({
+    about,
+    choices: all.filter((one) => one.about === about),
+  }))
+})
+const rows = computed(() => query.data.value?.tokens ?? [])
+</script>
+
+<template>
+  <section v-if="query.data.value?.may_make || rows.length" class="stack tight">
+    <div class="spread">
+      <h2>Tokens for programs</h2>
+      <button v-if="query.data.value?.may_make && !making" @click="making = true">Make a token</button>
+    </div>
+    <div v-if="made" class="note stack tight">
+      <p>
+        <b>The token.</b> It is shown this once; the program sends it in the header
+        <i>Authorization: Bearer</i>.
+      </p>
+      <p class="token">{{ made }}</p>
+      <p class="row">
+        <button @click="copy">{{ copied ? 'Copied' : 'Copy it' }}</button>
+        <button @click="made = ''">I have kept it</button>
+      </p>
+    </div>
+    <form v-if="making" class="note stack tight" @submit.prevent="make.go()">
+      <div class="row top">
+        <Field v-slot="{ id }" label="For which program" :fault="faultOf(make.error.value, 'name')"
+          ><input :id="id" v-model="name" type="text" size="28"
+        /></Field>
+        <Field
+          v-slot="{ id }"
+          label="Good until"
+          help="at most a year"
+          :fault="faultOf(make.error.value, 'ends_on')"
+          ><input :id="id" v-model="ends" type="date" :min="inDays(1)" :max="inDays(365)"
+        /></Field>
+      </div>
+      <fieldset>
+        <legend>What it may do, never more than you</legend>
+        <div v-for="group in groups" :key="group.about" class="group">
+          <h3>{{ group.about }}</h3>
+          <label v-for="one in group.choices" :key="one.permission"
+            ><input
+              type="checkbox"
+              :checked="scope.has(one.permission)"
+              @change="tick(one.permission, ($event.target as HTMLInputElement).checked)"
+            />
+            {{ one.words }}</label
+          >
+        </div>
+      </fieldset>
+      <p v-if="faultOf(make.error.value, 'scope')" class="bad" role="alert">
+        {{ faultOf(make.error.value, 'scope') }}
+      </p>
+      <Problem :error="make.error.value" :fields="['name', 'ends_on', 'scope']" />
+      <p class="row">
+        <button class="filled" :disabled="make.busy.value">Make it</button>
+        <button type="button" @click="making = false">Leave it</button>
+      </p>
+    </form>
+    <p v-if="!rows.length && !making" class="quiet">
+      None. A token lets a program of yours read or change things as you, no more than you tick.
+    </p>
+    <TokenTable v-if="rows.length" :rows="rows" />
+  </section>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+.token {
+  font-family: ui-monospace, monospace;
+  overflow-wrap: anywhere;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  columns: 2;
+  font-size: 13px;
+}
+.group {
+  break-inside: avoid;
+  margin-bottom: 8px;
+}
+legend {
+  color: var(--ink-2);
+}
+</style>

@@ -101,7 +101,6 @@ NAMES = {
     "uq_person_email": "this address is in use already",
     "uq_host_name": "a host of this name exists already; choose another name",
     "uq_robot_name": "a robot of this name exists already; choose another name",
-    "uq_secret_name": "a secret of this name is in the safe already; choose another name",
     "uq_area_name": "an area of this name exists already; choose another name",
     "uq_lock_name": "a lock of this name exists already",
     "uq_routine_name": "a routine of this name exists already; choose another name",

@@ -22,7 +22,7 @@ from tallyman.api.common import (
     VersionSeen,
     keep_session,
 )
-from tallyman.services import people, robots, routines, runs
+from tallyman.services import people, robots, routines, runs, safe
 from tallyman.services.ideas import page as ideas_page
 
 router = APIRouter(tags=["people"])
@@ -351,7 +351,7 @@ def mark_read(ctx: SignedIn, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done
 
 @router.get("/history/{subject}/{number}")
 def history(
-    subject: Literal["idea", "routine", "host", "robot", "run", "release", "person", "area"],
+    subject: Literal["idea", "routine", "host", "robot", "run", "release", "person", "area", "secret"],
     number: Annotated[int, Field(ge=1, le=MOST)],
     ctx: SignedIn,
 ) -> list[Happened]:
@@ -364,6 +364,8 @@ def history(
         runs.one(ctx, number)
     elif subject == "release":
         ctx.require("package.see")
+    elif subject == "secret":
+        safe.one(ctx, number)
     elif subject == "person":
         if number != ctx.actor.person_id:
             ctx.require("person.see")

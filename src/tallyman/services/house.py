@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound
+from tallyman.services.access import asking
 from tallyman.services.context import Ctx, audit, changed, company_of
 from tallyman.services.people import first, outside
 from tallyman.services.rates import KINDS, MINUTES_BY_HAND
@@ -113,7 +114,20 @@ def gathered(ctx: Ctx) -> list[dict[str, Any]]:
     """The house rules that the actor may see, each with how it stands."""
 
     def work(tx: Tx) -> list[dict[str, Any]]:
-        counts = tx.one("house.counts", now=ctx.now, kinds=OF_CASES) or {}
+        areas, secrets = ctx.scope("area.see"), ctx.scope("secret.see")
+        counts = (
+            tx.one(
+                "house.counts",
+                now=ctx.now,
+                kinds=OF_CASES,
+                all_areas=areas["everywhere"],
+                areas=areas["areas"],
+                all_secrets=secrets["everywhere"],
+                secret_areas=secrets["areas"],
+            )
+            or {}
+        )
+        counts["requests"] = len(asking.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0
         outside = tx.one("safe.setting", name="identity")
         counts["outside"] = bool(outside and outside["value"]["on"])
         return [row for row in _rules(ctx, counts) if row["may"]]

@@ -133,11 +133,17 @@ def drop(tx: Tx, ctx: Ctx, secret_id: int) -> bool:
 # ---- for packages ------------------------------------------------------------------------------------
 
 
+def _of_people(tx: Tx, name: str) -> Row | None:
+    """A secret that people put in, of whichever kind; a name stands for one."""
+    found = (tx.one("safe.by_name", kind=kind, name=name) for kind in OF_PEOPLE)
+    return next((row for row in found if row is not None), None)
+
+
 def for_routine(tx: Tx, names: list[str], area_path: frozenset[int]) -> dict[str, Row | None]:
     """The secrets of some names that a routine of an area may use; None where there is none."""
     found: dict[str, Row | None] = {}
     for name in names:
-        row = tx.one("safe.by_name", kind="package", name=name)
+        row = _of_people(tx, name)
         usable = row is not None and (row["area_id"] is None or row["area_id"] in area_path)
         found[name] = row if usable else None
     return found
@@ -154,7 +160,11 @@ def values_for_run(
             f"The safe holds no secret {', '.join(lacking)} for this routine's area.",
             "Put it in under House rules, Secrets.",
         )
-    return {name: open_secret(tx, ctx, "package", name, what) or "" for name in names}
+    return {
+        name: open_secret(tx, ctx, row["kind"], name, what) or ""
+        for name, row in rows.items()
+        if row is not None
+    }
 
 
 def redactor(tx: Tx, names: list[str]) -> Redactor:
@@ -162,7 +172,7 @@ def redactor(tx: Tx, names: list[str]) -> Redactor:
 
     A secret that will not open was not given out either; what arrives is kept all the same.
     """
-    rows = [tx.one("safe.by_name", kind="package", name=name) for name in names]
+    rows = [_of_people(tx, name) for name in names]
     values = []
     for row in rows:
         with contextlib.suppress(Unavailable):
@@ -239,10 +249,13 @@ def make(ctx: Ctx, given: Given) -> int:
         if given.area_id is not None and tx.one("robots.area", id=given.area_id) is None:
             raise InputFaults([Fault("area", given.area_id, "there is no such area; choose one")])
         ctx.require_at("secret.make", given.area_id)
+        taken = Fault("name", given.name, "a secret of this name is in the safe already; choose another name")
+        if _of_people(tx, given.name) is not None:
+            raise InputFaults([taken])
         try:
             number = put(tx, ctx, given)
-        except Clash as error:
-            raise InputFaults([Fault("name", given.name, error.message)]) from None
+        except Clash:
+            raise InputFaults([taken]) from None
         words = f"Put the secret {given.name} into the safe ({OF_PEOPLE[given.kind]})"
         audit(
             tx, ctx, "secret made", f"secret:{number}", words, None, _audited(given.about, given.expires_on)
@@ -296,7 +309,7 @@ def retire(ctx: Ctx, secret_id: int) -> None:
 
     def work(tx: Tx) -> None:
         row = _find(tx, ctx, secret_id, "secret.retire")
-        if row["kind"] == "package":
+        if row["kind"] in OF_PEOPLE:
             using = tx.all("safe.routines_using", name=row["name"])
             if using:
                 names = ", ".join(one["name"] for one in using[:5])
@@ -313,7 +326,7 @@ def one(ctx: Ctx, secret_id: int) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         row = _find(tx, ctx, secret_id, "secret.see")
-        using = tx.all("safe.routines_using", name=row["name"]) if row["kind"] == "package" else []
+        using = tx.all("safe.routines_using", name=row["name"]) if row["kind"] in OF_PEOPLE else []
         seen = [one for one in using if ctx.actor.may_at("routine.see", one["area_id"])]
         return {"uses": tx.all("safe.uses", id=secret_id), "routines": seen, "unseen": len(using) - len(seen)}
 

@@ -96,8 +96,10 @@ def _work_waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
         for row in _in_stage(tx, ctx, "backed", "build.make"):
             rows.append(_idea_wait(ctx, "build", row, "backed; take it up to build it"))
         for row in _in_stage(tx, ctx, "building", "build.make"):
-            if row["builder_id"] == ctx.actor.person_id and row["building"] == "taken up":
-                words = "you build it; release a package and set up a routine"
+            if row["building"] == "taken up" and ctx.actor.is_or_stands_in_for(row["builder_id"]):
+                mine = row["builder_id"] == ctx.actor.person_id
+                whom = "you build it" if mine else f"{row['builder']}, who is away, builds it"
+                words = f"{whom}; release a package and set up a routine"
                 rows.append(_idea_wait(ctx, "build", row, words))
     if ctx.actor.may("routine.decide"):
         for row in tx.all("routines.ready_to_go_live", **ctx.scope("routine.decide")):

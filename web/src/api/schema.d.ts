@@ -8694,7 +8694,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                subject: "idea" | "routine" | "host" | "robot" | "run" | "release" | "person" | "area";
+                subject: "idea" | "routine" | "host" | "robot" | "run" | "release" | "person" | "area" | "secret";
                 number: number;
             };
             cookie?: never;

@@ -8,6 +8,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import HeldRoles from './HeldRoles.vue'
 
 /** A group's name and who is in it; nothing is kept before the button. */
 const props = defineProps<{ group?: number }>()
@@ -115,6 +116,9 @@ const retire = useAction(async () => {
       </p>
     </template>
   </form>
+  <HeldRoles v-if="group && may('role.see')" class="note" :group="group" title="Roles the group holds">
+    None yet. Give it one, and everybody in it holds it.
+  </HeldRoles>
 </template>
 
 <style scoped>

@@ -10,7 +10,7 @@ import History from '@/shared/History.vue'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import GiveRole from './GiveRole.vue'
+import HeldRoles from './HeldRoles.vue'
 import HouseTabs from './HouseTabs.vue'
 import LeavePerson from './LeavePerson.vue'
 import MayThey from './MayThey.vue'
@@ -19,16 +19,9 @@ import MayThey from './MayThey.vue'
 const route = useRoute()
 const number = computed(() => Number(route.params.id))
 const { me, may } = useMe()
-const giving = ref(false)
 const leaving = ref(false)
 const everybody = useQuery({ queryKey: ['people', 'all'], queryFn: () => ask(api.GET('/api/v1/people/all')) })
 const person = computed(() => everybody.data.value?.find((one) => one.id === number.value))
-const holders = useQuery({
-  queryKey: ['access', 'holders'],
-  queryFn: () => ask(api.GET('/api/v1/access/holders')),
-  enabled: computed(() => may('role.see')),
-})
-const held = computed(() => (holders.data.value ?? []).filter((one) => one.person_id === number.value))
 const access = useQuery({
   queryKey: ['access', 'of', number],
   queryFn: () =>
@@ -47,9 +40,6 @@ const allowed = computed(() =>
       where,
     })),
   ),
-)
-const take = useAction((id: number) =>
-  ask(api.DELETE('/api/v1/access/holders/{number}', { params: { path: { number: id } } })),
 )
 const factor = useAction(() =>
   ask(api.DELETE('/api/v1/people/{number}/second-factor', { params: { path: { number: number.value } } })),
@@ -111,43 +101,17 @@ const back = useAction(() =>
             They lost it: take it away
           </button>
         </p>
-        <Problem :error="again.error.value ?? back.error.value ?? take.error.value ?? factor.error.value" />
+        <Problem :error="again.error.value ?? back.error.value ?? factor.error.value" />
         <LeavePerson v-if="leaving" :person="person.id" @done="leaving = false" @leave="leaving = false" />
-        <section class="stack tight">
-          <div class="spread">
-            <h2>Roles held in person</h2>
-            <button v-if="may('role.decide') && person.state !== 'left'" @click="giving = !giving">
-              Give a role
-            </button>
-          </div>
-          <GiveRole v-if="giving" :person="person.id" @done="giving = false" @leave="giving = false" />
-          <p v-if="!held.length" class="note">
-            None. {{ person.name }} may hand in ideas and sees those they have a part in{{
-              person.groups_in ? `, and what the groups ${person.groups_in} hold` : ''
-            }}.
-          </p>
-          <table v-else class="ledger">
-            <tbody>
-              <tr v-for="one in held" :key="one.id">
-                <td>
-                  <b>{{ one.role }}</b> for {{ one.where }}
-                </td>
-                <td class="quiet">
-                  <template v-if="one.given_by">given by {{ one.given_by }}, <When :at="one.at" /></template>
-                </td>
-                <td class="num">
-                  <button
-                    v-if="one.may_take"
-                    class="plain"
-                    :disabled="take.busy.value"
-                    @click="take.go(one.id)"
-                  >
-                    Take away
-                  </button>
-                </td>
-              </tr>
-            </tbody>
-          </table>
+        <HeldRoles :person="person.id" title="Roles held in person" :fixed="person.state === 'left'">
+          None. {{ person.name }} may hand in ideas and sees those they have a part in{{
+            person.groups_in ? `, and what the groups ${person.groups_in} hold` : ''
+          }}.
+        </HeldRoles>
+        <section
+          v-if="access.data.value?.groups.length || access.data.value?.breaches.length"
+          class="stack tight"
+        >
           <p v-if="access.data.value?.groups.length" class="quiet">
             In the groups {{ access.data.value.groups.join(', ') }}.
           </p>

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
+import History from '@/shared/History.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import SecretForm from './SecretForm.vue'
@@ -65,6 +66,7 @@ const retire = useAction(async () => {
       <button v-if="secret.may_change && !changing" @click="changing = true">Put in another value</button>
       <button v-if="secret.may_retire" class="plain" @click="asking = true">Take it out</button>
     </p>
+    <History subject="secret" :number="secret.id" about="safe" />
     <Confirm
       v-model="asking"
       :title="`Take ${secret.name} out of the safe?`"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/app/session'
+import RoleAndArea from '@/house/RoleAndArea.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -17,16 +17,6 @@ const name = ref(props.name ?? '')
 const role = ref<number | ''>('')
 const area = ref<number | ''>('')
 const giving = computed(() => may('role.decide'))
-const roles = useQuery({
-  queryKey: ['access', 'roles'],
-  queryFn: () => ask(api.GET('/api/v1/access/roles')),
-  enabled: giving,
-})
-const areas = useQuery({
-  queryKey: ['robots', 'tree'],
-  queryFn: () => ask(api.GET('/api/v1/areas')),
-  enabled: computed(() => giving.value && may('area.see')),
-})
 const invite = useAction(async () => {
   const made = await ask(
     api.POST('/api/v1/people/invitations', {
@@ -56,25 +46,8 @@ const invite = useAction(async () => {
       <Field v-slot="{ id }" label="Mail address" :fault="faultOf(invite.error.value, 'email')"
         ><input :id="id" v-model="email" type="email" size="30"
       /></Field>
-      <template v-if="giving">
-        <Field v-slot="{ id }" label="Role, if any" :fault="faultOf(invite.error.value, 'role')"
-          ><select :id="id" v-model="role">
-            <option value="">none yet</option>
-            <option v-for="one in roles.data.value?.roles" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select></Field
-        >
-        <Field v-if="role" v-slot="{ id }" label="For" :fault="faultOf(invite.error.value, 'area')"
-          ><select :id="id" v-model="area">
-            <option value="">the whole company</option>
-            <option v-for="one in areas.data.value?.areas" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select></Field
-        >
-      </template>
     </div>
+    <RoleAndArea v-if="giving" v-model:role="role" v-model:area="area" :error="invite.error.value" none />
     <Problem :error="invite.error.value" :fields="['name', 'email', 'role', 'area']" />
     <p class="row">
       <button class="filled" :disabled="invite.busy.value">Send the invitation</button>

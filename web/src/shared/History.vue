@@ -6,7 +6,7 @@ import When from './When.vue'
 
 /** What happened to an object, in the margin. */
 const props = defineProps<{
-  subject: 'idea' | 'routine' | 'host' | 'robot' | 'run' | 'release' | 'person' | 'area'
+  subject: 'idea' | 'routine' | 'host' | 'robot' | 'run' | 'release' | 'person' | 'area' | 'secret'
   number: number
   about: string
 }>()

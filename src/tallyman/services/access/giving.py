@@ -91,7 +91,14 @@ def give_in(
     words = f"{name} holds the role {role['name']} for {where}"
     audit(tx, ctx, "role given", holder, words, None, {"role": role["name"], "for": where})
     if person_id is not None:
-        tell(tx, ctx, [person_id], f"You hold the role {role['name']} for {where} now", "/profile?sheet=access", holder)
+        tell(
+            tx,
+            ctx,
+            [person_id],
+            f"You hold the role {role['name']} for {where} now",
+            "/profile?sheet=access",
+            holder,
+        )
     changed(tx, ctx, "access")
     return number
 

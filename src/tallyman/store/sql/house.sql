@@ -4,12 +4,12 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
   (SELECT COUNT(*) FROM person_group WHERE retired_at IS NULL) AS groups_there,
   (SELECT COUNT(*) FROM role WHERE retired_at IS NULL) AS roles,
   (SELECT COUNT(*) FROM role WHERE retired_at IS NULL AND NOT built_in) AS own_roles,
-  (SELECT COUNT(*) FROM area) AS areas, (SELECT COUNT(*) FROM division) AS divisions,
+  (SELECT COUNT(*) FROM area WHERE %(all_areas)s OR id IN %(areas)s) AS areas, (SELECT COUNT(*) FROM division) AS divisions,
   (SELECT COUNT(*) FROM closed_day) AS closed_days,
-  (SELECT COUNT(*) FROM secret WHERE retired_at IS NULL AND kind <> 'second factor') AS secrets,
+  (SELECT COUNT(*) FROM secret WHERE retired_at IS NULL AND kind <> 'second factor'
+    AND (%(all_secrets)s OR area_id IN %(secret_areas)s)) AS secrets,
   (SELECT COUNT(*) FROM program_token WHERE revoked_at IS NULL AND ends_at > %(now)s) AS tokens,
-  (SELECT COUNT(*) FROM access_request WHERE state = 'open') AS requests,
-  (SELECT COUNT(*) FROM mail WHERE sent_at IS NULL) AS mails_waiting,
+    (SELECT COUNT(*) FROM mail WHERE sent_at IS NULL) AS mails_waiting,
   (SELECT COUNT(DISTINCT kind) FROM rate WHERE state = 'approved' AND kind IN %(kinds)s) AS rates;
 
 -- name: first_steps

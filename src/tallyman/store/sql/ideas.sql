@@ -139,7 +139,8 @@ SELECT stage, COUNT(*) AS ideas FROM idea WHERE %(everywhere)s OR area_id IN %(a
 -- name: waiting_in
 -- Ideas that wait in a stage, the longest due first.
 SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
-  i.worth, i.builder_id, i.area_id, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
+  i.worth, i.builder_id, i.area_id, p.name AS proposer, b.name AS builder FROM idea i JOIN person p ON p.id = i.proposer_id
+LEFT JOIN person b ON b.id = i.builder_id
 WHERE i.stage = %(stage)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
 
 -- name: mine

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import GiveRole from './GiveRole.vue'
+
+/** The roles that a person or a group holds; given and taken away here. */
+const props = defineProps<{ person?: number; group?: number; title: string; fixed?: boolean }>()
+const { may } = useMe()
+const giving = ref(false)
+const holders = useQuery({
+  queryKey: ['access', 'holders'],
+  queryFn: () => ask(api.GET('/api/v1/access/holders')),
+  enabled: computed(() => may('role.see')),
+})
+const held = computed(() =>
+  (holders.data.value ?? []).filter((one) =>
+    props.group === undefined ? one.person_id === props.person : one.group_id === props.group,
+  ),
+)
+const take = useAction((id: number) =>
+  ask(api.DELETE('/api/v1/access/holders/{number}', { params: { path: { number: id } } })),
+)
+</script>
+
+<template>
+  <section class="stack tight">
+    <div class="spread">
+      <h2>{{ title }}</h2>
+      <button v-if="may('role.decide') && !fixed" type="button" @click="giving = !giving">Give a role</button>
+    </div>
+    <GiveRole v-if="giving" :person="person" :group="group" @done="giving = false" @leave="giving = false" />
+    <p v-if="!held.length" class="note"><slot /></p>
+    <table v-else class="ledger">
+      <tbody>
+        <tr v-for="one in held" :key="one.id">
+          <td>
+            <b>{{ one.role }}</b> for {{ one.where }}
+          </td>
+          <td class="quiet">
+            <template v-if="one.given_by">given by {{ one.given_by }}, <When :at="one.at" /></template>
+          </td>
+          <td class="num">
+            <button
+              v-if="one.may_take"
+              type="button"
+              class="plain"
+              :disabled="take.busy.value"
+              @click="take.go(one.id)"
+            >
+              Take away
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <Problem :error="take.error.value" />
+  </section>
+</template>

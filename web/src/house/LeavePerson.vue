@@ -26,6 +26,11 @@ const go = useAction(async () => {
   )
   emit('done')
 })
+/** A sentence by number: none, one, or the number before the words. */
+function counted(number: number, none: string, one: string, many: string): string {
+  if (number === 0) return none
+  return number === 1 ? one : `${number} ${many}`
+}
 </script>
 
 <template>
@@ -48,9 +53,21 @@ const go = useAction(async () => {
       <PickPerson v-model="heir" :but="[person]" label="Who takes it over" />
     </template>
     <p class="quiet">
-      {{ query.data.value.sessions }} open sign-ins end.
       {{
-        query.data.value.roles.length ? `The roles ${query.data.value.roles.join(', ')} are taken away.` : ''
+        counted(
+          query.data.value.sessions,
+          'No sign-in is open.',
+          'One open sign-in ends.',
+          'open sign-ins end.',
+        )
+      }}
+      {{
+        counted(
+          query.data.value.roles.length,
+          '',
+          `The role ${query.data.value.roles[0]} is taken away.`,
+          `roles are taken away: ${query.data.value.roles.join(', ')}.`,
+        )
       }}
       {{ query.data.value.groups.length ? `They leave ${query.data.value.groups.join(', ')}.` : '' }}
       What they did stays under their name.

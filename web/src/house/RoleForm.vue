@@ -102,11 +102,11 @@ const save = useAction(async () => {
         </tbody>
       </table>
       <div class="stack tight">
-        <h3>What this allows</h3>
-        <p v-for="line in words" :key="line" class="quiet">{{ line }}</p>
         <p v-for="why in breaches" :key="why" class="note care">
           This defeats a separation of duties: {{ why }}.
         </p>
+        <h3>What this allows</h3>
+        <p v-for="line in words" :key="line" class="quiet">{{ line }}</p>
       </div>
     </div>
     <Problem :error="save.error.value" :fields="['name', 'about']" />

@@ -23,7 +23,7 @@ from tallyman.api.common import COOKIE
 from tallyman.config import HOME, read_clock
 from tallyman.core.access import ROLES
 from tallyman.services import access, people, robots, runs, safe, tokens, triggers
-from tallyman.services.ideas import drafts, helping
+from tallyman.services.ideas import drafts, helping, talk
 from tallyman.services.people import token_digest
 from tallyman.store.db import Database, Tx
 from tests.world import World, package
@@ -122,6 +122,7 @@ class Everybody:
                 ).lastrowid
             )
         )
+        self.comment = talk.say(world.ctx("Ada Pell"), self.open, "How many?", [])
         self.soon = (world.now + timedelta(days=5)).date()
         self.area_version = world.row("SELECT version FROM area WHERE id = %(a)s", a=self.area)["version"]
 
@@ -203,6 +204,7 @@ class Everybody:
             "kind": "invitation",
             "token": f"1-{'0' * 40}",
             "handle": "0" * 16,
+            "comment": self.comment,
         }
         for prefix, number in (
             ("/ideas/", own or self.open),
@@ -330,6 +332,20 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
         {"files": {"file": ("a.md", b"text", "text/markdown")}, "data": {"kind": "how-to"}},
     ),
     ("post", "/ideas/{number}/helpers"): ('{"person": $asker, "task": "look"}', {}),
+    ("post", "/ideas/{number}/park"): ('{"until": "$soon", "why": "waits"}', {}),
+    ("post", "/ideas/{number}/reopen"): ('{"why": "again"}', {}),
+    ("post", "/ideas/{number}/merge"): ('{"into": $idea}', {}),
+    ("post", "/ideas/{number}/route"): (
+        '{"route": "training", "measure": "teach it", "owner": $asker, "due": "$soon"}',
+        {},
+    ),
+    ("put", "/ideas/{number}/stuck"): ('{"why": "no test system"}', {}),
+    ("post", "/ideas/{number}/measure-done"): ('{"words": "done"}', {}),
+    ("post", "/ideas/{number}/withdraw"): ('{"why": "not needed"}', {}),
+    ("post", "/ideas/{number}/comments"): ('{"text": "Hello"}', {}),
+    ("put", "/ideas/{number}/comments/{comment}"): ('{"text": "Hello"}', {}),
+    ("put", "/ideas/{number}/voice"): ('{"note": "good"}', {}),
+    ("put", "/ideas/{number}/follow"): ('{"on": true}', {}),
     ("put", "/ideas/{number}/matches/{other}"): ('{"verdict": "other"}', {}),
     ("post", "/ideas/{number}/screen"): ('{"expert_id": null}', {}),
     ("post", "/ideas/{number}/sizing/settle"): ('{"agreed": false, "note": "once more"}', {}),

@@ -97,6 +97,7 @@ class Databases:
                 if table not in ("schema_migration", "migration_lease"):
                     but = " WHERE NOT built_in" if table == "role" else ""
                     tx.execute(f"DELETE FROM `{table}`{but}")
+            tx.execute("UPDATE role SET second_factor = FALSE, version = 1")
             tx.execute("SET FOREIGN_KEY_CHECKS = 1")
 
         self.owner.transact(work)

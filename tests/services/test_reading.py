@@ -20,7 +20,7 @@ from tallyman.services import (
     today,
     triggers,
 )
-from tallyman.services.ideas import cases, drafts, keep, page, review, sizing
+from tallyman.services.ideas import cases, drafts, keep, moving, page, review, sizing
 from tests.conftest import NOW
 from tests.world import World
 
@@ -227,7 +227,7 @@ def test_only_the_named_owner_confirms(world: World) -> None:
 
 def test_a_draft_is_given_up_by_its_proposer(world: World) -> None:
     idea = world.draft()
-    drafts.withdraw(world.ctx("Ada Pell"), idea)
+    moving.withdraw(world.ctx("Ada Pell"), idea, "")
     assert page.one(world.ctx("Ada Pell"), idea)["stage"] == "withdrawn"
 
 

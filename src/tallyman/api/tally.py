@@ -148,6 +148,14 @@ class Rate(Model):
     may_approve: bool
 
 
+class RateKind(Model):
+    """A kind of rate that the house sets, and its unit."""
+
+    kind: str
+    name: str
+    unit: str
+
+
 class NewRate(In):
     """A rate to propose."""
 
@@ -210,6 +218,12 @@ def correct_run(number: Number, given: Correction, ctx: SignedIn) -> Done:
 def listed(ctx: SignedIn) -> list[Rate]:
     """All dated rates."""
     return [Rate.model_validate(row) for row in rates.listed(ctx)]
+
+
+@router.get("/rates/kinds")
+def rate_kinds(ctx: SignedIn) -> list[RateKind]:
+    """The kinds of rates that the house sets."""
+    return [RateKind.model_validate(row) for row in rates.kinds(ctx)]
 
 
 @router.post("/rates", status_code=201)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any
 
 from tallyman.core.exact import exact
@@ -180,12 +181,27 @@ def check_answer(key: str, value: Any) -> Any:
     return None if value is None else CHECKS[key](key, value)
 
 
-def look_input(answers: dict[str, Any], evidence: list[str], working_days: int) -> dict[str, Any]:
-    """The answers of an interview as the input of the first look."""
+def volume_a_year(volume: dict[str, str], working_days: int) -> Fraction:
+    """A volume with its rhythm as items a year."""
+    return yearly_volume(exact(volume["amount"]), volume["rhythm"], working_days)
+
+
+def check_volume(key: str, value: Any) -> dict[str, str] | None:
+    """A volume in its kept form, or None. Raises InputFaults naming the field by `key`."""
+    return None if value is None else _volume(key, value)
+
+
+def look_input(
+    answers: dict[str, Any],
+    evidence: list[str],
+    working_days: int,
+    joined: Sequence[dict[str, str]] = (),
+) -> dict[str, Any]:
+    """Answers as the input of the first look; `joined` are the volumes of those who joined the idea."""
     volume = answers.get("volume")
     yearly = None
     if volume:
-        yearly = yearly_volume(exact(volume["amount"]), volume["rhythm"], working_days)
+        yearly = sum((volume_a_year(one, working_days) for one in (volume, *joined)), Fraction(0))
     return {
         "volume_per_year": yearly,
         "minutes": answers.get("minutes"),

@@ -9,6 +9,7 @@ from tallyman.errors import Unavailable
 from tallyman.services import effects as effects_service
 from tallyman.services import robots, runs, safe, starting, tally, trail
 from tallyman.services.context import Ctx
+from tallyman.services.ideas import moving
 
 # Names this process among those that want a lease.
 PROCESS = secrets.token_hex(16)
@@ -69,6 +70,11 @@ def seal_trail(ctx: Ctx) -> int:
 def secrets_ending(ctx: Ctx) -> int:
     """Tells of secrets that end soon, or ended."""
     return safe.tell_ending(ctx)
+
+
+def parked(ctx: Ctx) -> int:
+    """Brings back parked ideas whose day has come."""
+    return moving.come_back(ctx)
 
 
 def tidy(ctx: Ctx) -> int:

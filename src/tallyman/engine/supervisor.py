@@ -37,6 +37,7 @@ LOOPS = (
     Loop("mails", 1.0, loops.mails),
     Loop("month ends", 30.0, loops.month_ends),
     Loop("secrets ending", 60.0, loops.secrets_ending),
+    Loop("parked ideas", 60.0, loops.parked),
     Loop("seals", 15.0, loops.seal_trail),
     Loop("tidy", 60.0, loops.tidy),
 )

@@ -10,7 +10,7 @@ import socket
 import subprocess
 from pathlib import Path
 
-from tallyman.config import HOME, settings
+from tallyman.config import HOME
 
 LEAST_NODE = 20
 LEAST_FREE = 500_000_000
@@ -94,12 +94,12 @@ def _digest(paths: list[Path]) -> str:
 
 
 def _stamped(name: str, digest: str) -> bool:
-    path = settings().var / "stamps" / name
+    path = HOME / "var" / "stamps" / name
     return path.exists() and path.read_text() == digest
 
 
 def _stamp(name: str, digest: str) -> None:
-    path = settings().var / "stamps" / name
+    path = HOME / "var" / "stamps" / name
     path.parent.mkdir(parents=True, exist_ok=True)
     path.write_text(digest)
 

@@ -82,6 +82,16 @@ def listed(ctx: Ctx) -> list[dict[str, Any]]:
     return rows
 
 
+def kinds(ctx: Ctx) -> list[dict[str, str]]:
+    """The kinds of rates that the house sets, with their units, whether there is one or not."""
+    ctx.require("rate.see")
+    return [
+        {"kind": kind, "name": one.name, "unit": one.unit}
+        for kind, one in KINDS.items()
+        if kind != MINUTES_BY_HAND
+    ]
+
+
 def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, idea_id: int = 0) -> int:
     """Proposes a rate from a day on; somebody else approves it."""
     ctx.require("rate.make")

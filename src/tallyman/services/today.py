@@ -73,6 +73,11 @@ def _waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
             whom = "you" if person == me else f"{row['owner']}, who is away,"
             words = f"{row['proposer']} named {whom} as its work owner; confirm the answers"
             rows.append(_idea_wait(ctx, "confirm", row, words))
+    for person in (me, *ctx.actor.stands_in_for):
+        for row in tx.all("ideas.measures_of", person=person):
+            whose = "yours to see to" if person == me else "to be seen to for somebody away"
+            stuck = " (stuck)" if row["building"] == "stuck" else ""
+            rows.append(_idea_wait(ctx, "measure", row, f"{whose}{stuck}: {row['measure']}"))
     if ctx.actor.may("idea.decide"):
         for row in _in_stage(tx, ctx, "noted", "idea.decide"):
             words = f"from {row['proposer']}; {_reach(row)}"

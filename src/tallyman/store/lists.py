@@ -103,11 +103,14 @@ def page(
 # Whoever has a part in an idea sees it, whatever their roles.
 OWN = (
     "i.proposer_id = %({me})s OR i.owner_id = %({me})s OR i.expert_id = %({me})s OR i.builder_id = %({me})s "
-    "OR EXISTS (SELECT 1 FROM idea_helper h WHERE h.idea_id = i.id AND h.person_id = %({me})s)"
+    "OR i.measure_owner_id = %({me})s "
+    "OR EXISTS (SELECT 1 FROM idea_helper h WHERE h.idea_id = i.id AND h.person_id = %({me})s) "
+    "OR EXISTS (SELECT 1 FROM idea_voice v WHERE v.idea_id = i.id AND v.person_id = %({me})s)"
 )
 IDEAS = Listing(
-    "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.fit_low, i.fit_high, "
-    "i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, i.sized_by, i.changed_at, "
+    "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, "
+    "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, "
+    "i.sized_by, i.changed_at, "
     "d.name AS division, p.name AS proposer, i.proposer_id FROM idea i "
     "JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id",
     {

@@ -1000,6 +1000,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say
+         * @description Says something about an idea.
+         */
+        post: operations["say_api_v1_ideas__number__comments_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/comments/{comment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Edit
+         * @description Another text for one's own comment.
+         */
+        put: operations["edit_api_v1_ideas__number__comments__comment__put"];
+        post?: never;
+        /**
+         * Take Back
+         * @description Takes one's own comment back.
+         */
+        delete: operations["take_back_api_v1_ideas__number__comments__comment__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/confirm": {
         parameters: {
             query?: never;
@@ -1104,6 +1148,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Follow
+         * @description Hears of an idea, or no more.
+         */
+        put: operations["follow_api_v1_ideas__number__follow_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/hand-in": {
         parameters: {
             query?: never;
@@ -1178,6 +1242,106 @@ export interface paths {
          */
         put: operations["settle_match_api_v1_ideas__number__matches__other__put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/measure-done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Done
+         * @description Another route's measure is carried out.
+         */
+        post: operations["measure_done_api_v1_ideas__number__measure_done_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge
+         * @description Lets an idea go on in another that is the same work.
+         */
+        post: operations["merge_api_v1_ideas__number__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/park": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Park
+         * @description Puts an idea aside until a day.
+         */
+        post: operations["park_api_v1_ideas__number__park_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reopen
+         * @description Brings an idea back to where it stood.
+         */
+        post: operations["reopen_api_v1_ideas__number__reopen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/route": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Route
+         * @description Sends an idea another way than a robot.
+         */
+        post: operations["take_route_api_v1_ideas__number__route_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1264,6 +1428,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/stuck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Stuck
+         * @description Says that a build or measure is stuck; without words it goes on.
+         */
+        put: operations["set_stuck_api_v1_ideas__number__stuck_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/take-up": {
         parameters: {
             query?: never;
@@ -1284,6 +1468,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/voice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Join
+         * @description Joins an idea instead of repeating it.
+         */
+        put: operations["join_api_v1_ideas__number__voice_put"];
+        post?: never;
+        /**
+         * Leave
+         * @description Takes one's voice back.
+         */
+        delete: operations["leave_api_v1_ideas__number__voice_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/withdraw": {
         parameters: {
             query?: never;
@@ -1295,7 +1503,7 @@ export interface paths {
         put?: never;
         /**
          * Withdraw
-         * @description Gives up a draft.
+         * @description Gives up an idea that one proposed.
          */
         post: operations["withdraw_api_v1_ideas__number__withdraw_post"];
         delete?: never;
@@ -1938,6 +2146,26 @@ export interface paths {
          * @description Proposes a rate.
          */
         post: operations["propose_api_v1_rates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rates/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rate Kinds
+         * @description The kinds of rates that the house sets.
+         */
+        get: operations["rate_kinds_api_v1_rates_kinds_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3331,6 +3559,46 @@ export interface components {
             routine_id: number;
         };
         /**
+         * Comment
+         * @description Something said about an idea; a comment taken back has no text.
+         */
+        Comment: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Edited At */
+            edited_at: string | null;
+            /** Id */
+            id: number;
+            /** Mentions */
+            mentions: number[];
+            /** Mine */
+            mine: boolean;
+            /** Person */
+            person: string;
+            /** Person Id */
+            person_id: number;
+            /** Taken Back At */
+            taken_back_at: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CommentIn
+         * @description A comment, and the people it asks.
+         */
+        CommentIn: {
+            /**
+             * Mentions
+             * @default []
+             */
+            mentions: number[];
+            /** Text */
+            text: string;
+        };
+        /**
          * CompanyIn
          * @description What the company is changed to; `seen` is the name that was shown.
          */
@@ -3556,6 +3824,14 @@ export interface components {
              * @default true
              */
             ok: boolean;
+        };
+        /**
+         * DoneIn
+         * @description What was done.
+         */
+        DoneIn: {
+            /** Words */
+            words: string;
         };
         /**
          * Due
@@ -3837,6 +4113,14 @@ export interface components {
             units: string;
             /** Why */
             why: string;
+        };
+        /**
+         * FollowIn
+         * @description Whether one wants to hear of an idea.
+         */
+        FollowIn: {
+            /** On */
+            on: boolean;
         };
         /**
          * FollowsOut
@@ -4243,10 +4527,14 @@ export interface components {
             area_id: number | null;
             /** Areas */
             areas: components["schemas"]["tallyman__api__ideas__models__AreaName"][];
+            /** Asked On */
+            asked_on: string | null;
             /** Builder */
             builder: string | null;
             /** Building */
             building: string | null;
+            /** Comments */
+            comments: components["schemas"]["Comment"][];
             /** Division */
             division: string | null;
             /** Effort Days */
@@ -4259,6 +4547,8 @@ export interface components {
             fit_high: string | null;
             /** Fit Low */
             fit_low: string | null;
+            /** Follows */
+            follows: boolean;
             /** Helpers */
             helpers: components["schemas"]["Helper"][];
             /** Hours High */
@@ -4278,15 +4568,30 @@ export interface components {
             /** Matches */
             matches: components["schemas"]["Match"][];
             may: components["schemas"]["IdeaMay"];
+            /** Measure */
+            measure: string;
+            /** Measure Owner */
+            measure_owner: string | null;
+            /** Merged In */
+            merged_in: components["schemas"]["MergedIn"][];
+            /** Merged Into */
+            merged_into: number | null;
+            /** Merged Title */
+            merged_title: string | null;
+            moves: components["schemas"]["Moves"];
             next: components["schemas"]["NextStep"];
             /** Owner */
             owner: string | null;
             /** Owner Confirmed At */
             owner_confirmed_at: string | null;
+            /** Parked Until */
+            parked_until: string | null;
             /** Proposer */
             proposer: string;
             /** Proposer Id */
             proposer_id: number;
+            /** Route */
+            route: string;
             /** Sizing State */
             sizing_state: string;
             /** Stage */
@@ -4296,12 +4601,18 @@ export interface components {
              * Format: date-time
              */
             stage_since: string;
+            /** Stuck Why */
+            stuck_why: string;
             /** Thread */
             thread: components["schemas"]["ThreadStage"][];
             /** Title */
             title: string;
             /** Version */
             version: number;
+            /** Voices */
+            voices: components["schemas"]["Voice"][];
+            /** Way */
+            way: components["schemas"]["WayStep"][];
             /** What */
             what: string;
             /** Worth */
@@ -4540,6 +4851,20 @@ export interface components {
             name: string;
             /** Role */
             role?: number | null;
+        };
+        /**
+         * JoinIn
+         * @description Joining an idea: with a volume of one's own by whoever does the work too; from a draft like it.
+         */
+        JoinIn: {
+            /** Draft */
+            draft?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            volume?: components["schemas"]["VolumeIn"] | null;
         };
         /**
          * JudgeAnswer
@@ -4978,6 +5303,36 @@ export interface components {
             name: string;
         };
         /**
+         * MergeIn
+         * @description Into which idea another goes, and why.
+         */
+        MergeIn: {
+            /** Into */
+            into: number;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * MergedIn
+         * @description An idea that went into this one.
+         */
+        MergedIn: {
+            /** Id */
+            id: number;
+            /** Proposer */
+            proposer: string;
+            /**
+             * Stage Since
+             * Format: date-time
+             */
+            stage_since: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Mine
          * @description An idea of my own.
          */
@@ -5023,6 +5378,28 @@ export interface components {
             robots_lost: string[];
             /** Version */
             version?: number | null;
+        };
+        /**
+         * Moves
+         * @description What may be done about where an idea stands.
+         */
+        Moves: {
+            /** Decline */
+            decline: boolean;
+            /** Measure */
+            measure: boolean;
+            /** Merge */
+            merge: boolean;
+            /** Park */
+            park: boolean;
+            /** Reopen */
+            reopen: boolean;
+            /** Route */
+            route: boolean;
+            /** Stuck */
+            stuck: boolean;
+            /** Withdraw */
+            withdraw: boolean;
         };
         /**
          * MyTokens
@@ -5324,6 +5701,19 @@ export interface components {
             working: {
                 [key: string]: components["schemas"]["WorkingOut"];
             };
+        };
+        /**
+         * ParkIn
+         * @description Until when an idea is put aside, and what it waits for.
+         */
+        ParkIn: {
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Why */
+            why: string;
         };
         /**
          * PartOut
@@ -5721,6 +6111,18 @@ export interface components {
             value: string;
         };
         /**
+         * RateKind
+         * @description A kind of rate that the house sets, and its unit.
+         */
+        RateKind: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Release
          * @description A release with its schemas and files.
          */
@@ -5991,6 +6393,23 @@ export interface components {
             roles: components["schemas"]["RoleOut"][];
             /** Subjects */
             subjects: components["schemas"]["SubjectOut"][];
+        };
+        /**
+         * RouteIn
+         * @description Another remedy than a robot: what is to be done, who sees to it, by when.
+         */
+        RouteIn: {
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Measure */
+            measure: string;
+            /** Owner */
+            owner: number;
+            /** Route */
+            route: string;
         };
         /**
          * Routine
@@ -7213,6 +7632,48 @@ export interface components {
             version: string;
         };
         /**
+         * Voice
+         * @description Who joined, whether they do the work themselves, with which volume, from which merged idea.
+         */
+        Voice: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Does It */
+            does_it: boolean;
+            /** From Idea Id */
+            from_idea_id: number | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            volume: components["schemas"]["Volume"] | null;
+        };
+        /**
+         * Volume
+         * @description An amount in a rhythm.
+         */
+        Volume: {
+            /** Amount */
+            amount: string;
+            /** Rhythm */
+            rhythm: string;
+        };
+        /**
+         * VolumeIn
+         * @description An amount in a rhythm.
+         */
+        VolumeIn: {
+            /** Amount */
+            amount: string;
+            /** Rhythm */
+            rhythm: string;
+        };
+        /**
          * Waits
          * @description Something that waits for me.
          */
@@ -7229,6 +7690,25 @@ export interface components {
             title: string;
             /** Words */
             words: string;
+        };
+        /**
+         * WayStep
+         * @description A change of stage: from where to where, when, by whom, why.
+         */
+        WayStep: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** From Stage */
+            from_stage: string | null;
+            /** Person */
+            person: string;
+            /** Reason */
+            reason: string;
+            /** Stage */
+            stage: string;
         };
         /**
          * WheelKept
@@ -7273,6 +7753,17 @@ export interface components {
          */
         Why: {
             /** Why */
+            why: string;
+        };
+        /**
+         * WhyIn
+         * @description A reason in a sentence.
+         */
+        WhyIn: {
+            /**
+             * Why
+             * @default
+             */
             why: string;
         };
         /**
@@ -9440,6 +9931,109 @@ export interface operations {
             };
         };
     };
+    say_api_v1_ideas__number__comments_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_api_v1_ideas__number__comments__comment__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                comment: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_api_v1_ideas__number__comments__comment__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                comment: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     confirm_api_v1_ideas__number__confirm_post: {
         parameters: {
             query?: never;
@@ -9638,6 +10232,41 @@ export interface operations {
             };
         };
     };
+    follow_api_v1_ideas__number__follow_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     hand_in_api_v1_ideas__number__hand_in_post: {
         parameters: {
             query?: never;
@@ -9749,6 +10378,181 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SettleMatch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_done_api_v1_ideas__number__measure_done_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_api_v1_ideas__number__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    park_api_v1_ideas__number__park_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reopen_api_v1_ideas__number__reopen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_route_api_v1_ideas__number__route_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RouteIn"];
             };
         };
         responses: {
@@ -9904,7 +10708,108 @@ export interface operations {
             };
         };
     };
+    set_stuck_api_v1_ideas__number__stuck_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_up_api_v1_ideas__number__take_up_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_api_v1_ideas__number__voice_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_api_v1_ideas__number__voice_delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -9944,7 +10849,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WhyIn"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -11090,6 +11999,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rate_kinds_api_v1_rates_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RateKind"][];
                 };
             };
             /** @description What is wrong, and what mends it */

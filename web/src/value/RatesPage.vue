@@ -18,11 +18,18 @@ const query = useQuery({ queryKey: ['rates'], queryFn: () => ask(api.GET('/api/v
 const rates = computed(() => query.data.value ?? [])
 const waiting = computed(() => rates.value.filter((rate) => rate.state === 'proposed'))
 const others = computed(() => rates.value.filter((rate) => rate.state !== 'proposed'))
-const kinds = computed(() => {
-  const found = new Map<string, string>()
-  for (const rate of rates.value) if (rate.kind !== 'minutes_by_hand') found.set(rate.kind, rate.name)
-  return [...found]
+const known = useQuery({ queryKey: ['rates', 'kinds'], queryFn: () => ask(api.GET('/api/v1/rates/kinds')) })
+const kinds = computed(() => known.data.value ?? [])
+const unit = computed(() => {
+  const found = kinds.value.find((one) => one.kind === form.value.kind)?.unit ?? ''
+  if (found.startsWith('share')) return `as a share, 0.1 is 10 %${found.slice('share'.length)}`
+  return `in ${found.replace('money', currency.value)}`
 })
+const lacking = computed(() =>
+  kinds.value.filter(
+    (kind) => !rates.value.some((rate) => rate.kind === kind.kind && rate.state !== 'refused'),
+  ),
+)
 const today = new Date().toISOString().slice(0, 10)
 const current = computed(() => {
   const seen = new Set<string>()
@@ -86,7 +93,10 @@ const about = (rate: Rate): string =>
       </section>
       <section>
         <h2>All rates</h2>
-        <table class="ledger">
+        <p v-if="lacking.length" class="note">
+          Cases cannot be reckoned whole without a rate for: {{ lacking.map((one) => one.name).join('; ') }}.
+        </p>
+        <table v-if="others.length" class="ledger">
           <thead>
             <tr>
               <th>Rate</th>
@@ -125,10 +135,10 @@ const about = (rate: Rate): string =>
         <div class="row top">
           <Field v-slot="{ id }" label="Rate">
             <select :id="id" v-model="form.kind">
-              <option v-for="[kind, name] in kinds" :key="kind" :value="kind">{{ name }}</option>
+              <option v-for="one in kinds" :key="one.kind" :value="one.kind">{{ one.name }}</option>
             </select>
           </Field>
-          <Field v-slot="{ id }" label="Value" :fault="faultOf(propose.error.value, 'value')"
+          <Field v-slot="{ id }" label="Value" :help="unit" :fault="faultOf(propose.error.value, 'value')"
             ><input :id="id" v-model="form.value" size="9"
           /></Field>
           <Field v-slot="{ id }" label="In force from"

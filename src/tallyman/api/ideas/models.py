@@ -164,6 +164,71 @@ class PlaceIn(In):
     area: Number | None = None
 
 
+class Comment(Model):
+    """Something said about an idea; a comment taken back has no text."""
+
+    id: int
+    person_id: int
+    person: str
+    text: str
+    mentions: list[int]
+    at: datetime
+    edited_at: datetime | None
+    taken_back_at: datetime | None
+    mine: bool
+
+
+class Volume(Model):
+    """An amount in a rhythm."""
+
+    amount: str
+    rhythm: str
+
+
+class Voice(Model):
+    """Who joined, whether they do the work themselves, with which volume, from which merged idea."""
+
+    id: int
+    name: str
+    does_it: bool
+    volume: Volume | None
+    note: str
+    from_idea_id: int | None
+    at: datetime
+
+
+class MergedIn(Model):
+    """An idea that went into this one."""
+
+    id: int
+    title: str
+    proposer: str
+    stage_since: datetime
+
+
+class WayStep(Model):
+    """A change of stage: from where to where, when, by whom, why."""
+
+    from_stage: str | None
+    stage: str
+    at: datetime
+    person: str
+    reason: str
+
+
+class Moves(Model):
+    """What may be done about where an idea stands."""
+
+    park: bool
+    merge: bool
+    decline: bool
+    route: bool
+    reopen: bool
+    withdraw: bool
+    stuck: bool
+    measure: bool
+
+
 class Idea(Model):
     """An idea with its thread, answers, first look and what is next."""
 
@@ -200,7 +265,84 @@ class Idea(Model):
     look: WorkingOut
     matches: list[Match]
     experts: list[Expert]
+    asked_on: date | None
+    parked_until: date | None
+    merged_into: int | None
+    merged_title: str | None
+    route: str
+    measure: str
+    measure_owner: str | None
+    stuck_why: str
+    comments: list[Comment]
+    voices: list[Voice]
+    follows: bool
+    merged_in: list[MergedIn]
+    way: list[WayStep]
+    moves: Moves
     may: IdeaMay
+
+
+class WhyIn(In):
+    """A reason in a sentence."""
+
+    why: Text = ""
+
+
+class ParkIn(In):
+    """Until when an idea is put aside, and what it waits for."""
+
+    until: date
+    why: Text
+
+
+class MergeIn(In):
+    """Into which idea another goes, and why."""
+
+    into: Number
+    why: Text = ""
+
+
+class RouteIn(In):
+    """Another remedy than a robot: what is to be done, who sees to it, by when."""
+
+    route: Annotated[str, Field(max_length=60)]
+    measure: Text
+    owner: Number
+    due: date
+
+
+class DoneIn(In):
+    """What was done."""
+
+    words: Text
+
+
+class CommentIn(In):
+    """A comment, and the people it asks."""
+
+    text: Annotated[str, Field(max_length=20_000)]
+    mentions: Annotated[list[Number], Field(max_length=100)] = []
+
+
+class VolumeIn(In):
+    """An amount in a rhythm."""
+
+    amount: Annotated[str, Field(max_length=40)]
+    rhythm: Annotated[str, Field(max_length=40)]
+
+
+class JoinIn(In):
+    """Joining an idea: with a volume of one's own by whoever does the work too; from a draft like it."""
+
+    volume: VolumeIn | None = None
+    note: Text = ""
+    draft: Number | None = None
+
+
+class FollowIn(In):
+    """Whether one wants to hear of an idea."""
+
+    on: bool
 
 
 class AnswerIn(In):

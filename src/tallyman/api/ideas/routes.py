@@ -85,13 +85,6 @@ def hand_in(number: Number, ctx: SignedIn) -> Done:
     return Done()
 
 
-@router.post("/ideas/{number}/withdraw")
-def withdraw(number: Number, ctx: SignedIn) -> Done:
-    """Gives up a draft."""
-    drafts.withdraw(ctx, number)
-    return Done()
-
-
 @router.post("/ideas/{number}/confirm")
 def confirm(number: Number, ctx: SignedIn) -> Done:
     """The work owner confirms the answers."""

@@ -38,7 +38,7 @@ def _parts(tx: Tx, idea: Row, person_id: int) -> list[str]:
     """The parts somebody has in an idea, which let them see it whatever their roles."""
     named = (("proposed it", "proposer_id"), ("owns the work", "owner_id"), ("is its expert", "expert_id"))
     parts = [words for words, key in (*named, ("builds it", "builder_id")) if idea[key] == person_id]
-    if tx.value("ideas.is_helper", id=idea["id"], person=person_id) is not None:
+    if tx.value("ideas.has_part", id=idea["id"], person=person_id) is not None:
         parts.append("helps with it")
     return parts
 

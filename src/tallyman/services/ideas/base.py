@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import timedelta
 from typing import Any
 
@@ -13,6 +14,7 @@ from tallyman.services.context import (
     calendar_of,
     changed,
     company_of,
+    tell,
     working_days_a_year,
 )
 from tallyman.store.db import Row, Tx
@@ -37,7 +39,8 @@ def may_see(tx: Tx, ctx: Ctx, idea: Row) -> bool:
     if ctx.actor.may_at("idea.see", idea["area_id"]):
         return True
     part = ctx.actor.is_or_stands_in_for(idea["expert_id"], idea["builder_id"])
-    return part or tx.value("ideas.is_helper", id=idea["id"], person=ctx.actor.person_id) is not None
+    part = part or ctx.actor.is_or_stands_in_for(idea["measure_owner_id"])
+    return part or tx.value("ideas.has_part", id=idea["id"], person=ctx.actor.person_id) is not None
 
 
 def find(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
@@ -102,6 +105,14 @@ def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: st
     words = f"{idea['stage']} → {stage}" + (f": {reason}" if reason else "")
     audit(tx, ctx, "idea moved", obj(idea["id"]), words, {"stage": idea["stage"]}, {"stage": stage})
     changed(tx, ctx, "ideas", idea["id"])
+    tell_followers(tx, ctx, idea, f"{ref(idea['id'])} {idea['title']} is {stage} now")
+
+
+def tell_followers(tx: Tx, ctx: Ctx, idea: Row, text: str, but: Iterable[int] = ()) -> None:
+    """Tells whoever follows an idea or joined it; its proposer and owner are told by each move themselves."""
+    left_out = {idea["proposer_id"], idea["owner_id"], *but}
+    people = [row["id"] for row in tx.all("talk.followers", idea=idea["id"]) if row["id"] not in left_out]
+    tell(tx, ctx, people, text, f"/ideas/{idea['id']}", obj(idea["id"]), "idea")
 
 
 def answers_of(tx: Tx, idea_id: int) -> dict[str, Any]:
@@ -121,7 +132,8 @@ def evidence_of(tx: Tx, idea: Row) -> list[str]:
 def look_at(tx: Tx, ctx: Ctx, idea: Row) -> first_look.FirstLook:
     """The first look computed from the answers and evidence on file."""
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
-    given = interview.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days)
+    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"])]
+    given = interview.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days, joined)
     return first_look.look(first_look.read_answers(given))
 
 
@@ -140,7 +152,23 @@ def keep_look(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     )
 
 
+def ask_back(tx: Tx, ctx: Ctx, idea_id: int) -> None:
+    """The age stands still from the first question to the proposer on, and goes on with the last answer."""
+    idea = tx.one("ideas.by_id", id=idea_id)
+    assert idea is not None
+    open_ones = any(row["state"] == "sent back" for row in tx.all("ideas.answers", idea=idea_id))
+    today = ctx.today(company_of(tx)["zone"])
+    if open_ones and idea["asked_on"] is None:
+        tx.write("ideas.set_asked", id=idea_id, asked=today, due=idea["due_on"])
+    elif not open_ones and idea["asked_on"] is not None:
+        due = ideas.resumed(idea["due_on"], idea["asked_on"], today, calendar_of(tx))
+        tx.write("ideas.set_asked", id=idea_id, asked=None, due=due)
+
+
 def days_late(ctx: Ctx, idea: Row) -> int:
     """By how many days the next move of an idea is overdue; 0 if it is not."""
     due = idea.get("due_on")
+    # While the proposer is asked back, the age stands still.
+    if idea.get("asked_on") is not None:
+        return 0
     return 0 if due is None else max(0, (ctx.now.date() - due) // timedelta(days=1))

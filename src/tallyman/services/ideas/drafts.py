@@ -9,7 +9,7 @@ from tallyman.core.first_look import EVIDENCE
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.uploads import check_upload
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
-from tallyman.services.ideas.base import find, keep_look, move, obj, own, ref
+from tallyman.services.ideas.base import ask_back, find, keep_look, move, obj, own, ref
 from tallyman.store import files
 from tallyman.store.db import Row, Tx, dump
 
@@ -84,6 +84,7 @@ def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None
             now=ctx.now,
         )
         _copy_heads(tx, ctx, idea, question, kept)
+        ask_back(tx, ctx, idea_id)
         if idea["stage"] != "draft":
             audit(
                 tx,
@@ -148,16 +149,6 @@ def hand_in(ctx: Ctx, idea_id: int) -> None:
         if idea["owner_id"]:
             text = f"{ctx.actor.name} named you as work owner of {ref(idea_id)}: please confirm"
             tell(tx, ctx, [idea["owner_id"]], text, link, obj(idea_id))
-
-    ctx.db.transact(work)
-
-
-def withdraw(ctx: Ctx, idea_id: int) -> None:
-    """Gives up a draft; it stays readable for its proposer."""
-
-    def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
-        move(tx, ctx, own(tx, ctx, idea_id), "withdrawn")
 
     ctx.db.transact(work)
 

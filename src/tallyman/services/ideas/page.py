@@ -9,6 +9,7 @@ from tallyman.core.first_look import working
 from tallyman.core.interview import QUESTIONS
 from tallyman.services.context import Ctx, calendar_of, company_of
 from tallyman.services.holding import people_with
+from tallyman.services.ideas import moving, talk
 from tallyman.services.ideas.base import days_late, find, look_at
 from tallyman.services.ideas.helping import may_ask_helpers
 from tallyman.services.ideas.review import close_matches
@@ -125,14 +126,28 @@ def _next(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
     words = step.words
     if idea["stage"] == "screened" and idea["sizing_state"] == "offered":
         words = f"Somebody other than {idea['sizer']} agrees to the sizing, or sends it back"
-    if idea["stage"] == "building" and idea["building"] == "on trial":
-        words = "Trial runs are watched; then the routine goes live"
+    if idea["asked_on"] is not None:
+        words = f"{idea['proposer']} answers what was asked back; the age stands still meanwhile"
+    if idea["stage"] == "building":
+        words = _next_of_build(idea, words)
+    if idea["stage"] == "parked" and idea["parked_until"] is not None:
+        words = f"It comes back by itself on {idea['parked_until']:%d %b %Y}"
+    if idea["stage"] == "merged" and idea["merged_into"] is not None:
+        words = f"It goes on in I-{idea['merged_into']} {idea['merged_title']}"
     return {
         "words": words,
         "permission": step.permission,
         "due": idea["due_on"],
         "days_late": days_late(ctx, idea),
     }
+
+
+def _next_of_build(idea: Row, words: str) -> str:
+    if idea["building"] == "stuck":
+        return f"It is stuck: {idea['stuck_why']}"
+    if idea["route"] != ideas.ROBOT:
+        return f"{idea['measure_owner']} sees to it: {idea['measure']}"
+    return "Trial runs are watched; then the routine goes live" if idea["building"] == "on trial" else words
 
 
 def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
@@ -156,6 +171,12 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "helpers": tx.all("ideas.helpers", idea=idea_id),
             "areas": areas_seen(tx, ctx) if may("idea.change") else [],
             "look": working(seen, _standing(tx, seen.hours_low)).as_dict(),
+            "comments": talk.comments(tx, ctx, idea),
+            "voices": talk.voices(tx, idea),
+            "follows": tx.value("talk.follows", idea=idea_id, person=me) is not None,
+            "merged_in": tx.all("ideas.merged_in", id=idea_id),
+            "moves": moving.choices(tx, ctx, idea),
+            "way": tx.all("ideas.stages", idea=idea_id),
             "matches": close_matches(tx, ctx, idea) if reviewing else [],
             "experts": people_with(tx, "sizing.make", area) if reviewing else [],
             "may": {
@@ -211,6 +232,14 @@ SHOWN = (
     "agreed_at",
     "sizing_note",
     "live_on",
+    "asked_on",
+    "parked_until",
+    "merged_into",
+    "merged_title",
+    "route",
+    "measure",
+    "measure_owner",
+    "stuck_why",
     "version",
     "made_at",
     "changed_at",

@@ -9,7 +9,7 @@ from tallyman.core.ideas import DECLINE_REASONS
 from tallyman.core.interview import BY_KEY
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
-from tallyman.services.ideas.base import find, find_to, move, obj, ref
+from tallyman.services.ideas.base import ask_back, find, find_to, move, obj, ref
 from tallyman.store.db import Row, Tx
 
 LONGEST_NOTE = 1000
@@ -107,6 +107,7 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
             )
         state = "accepted" if accepted else "sent back"
         tx.write("ideas.set_answer_state", idea=idea_id, question=question, state=state, note=note or None)
+        ask_back(tx, ctx, idea_id)
         asked = BY_KEY[question].text
         audit(tx, ctx, f"answer {state}", obj(idea_id), f"{asked} {note}".strip())
         if not accepted:
@@ -124,7 +125,7 @@ def _open_points(tx: Tx, ctx: Ctx, idea: Row) -> list[str]:
     back = [row for row in tx.all("ideas.answers", idea=idea["id"]) if row["state"] == "sent back"]
     points += [f"wait for the answer to “{BY_KEY[row['question']].text}”" for row in back]
     same = [one for one in matches if one["verdict"] == "same"]
-    points += [f"decline it: {ref(one['id'])} is the same work" for one in same]
+    points += [f"merge it into {ref(one['id'])}, which is the same work" for one in same]
     return points
 
 
@@ -154,7 +155,7 @@ def _tell_sizers(tx: Tx, ctx: Ctx, idea: Row, expert_id: int | None) -> None:
 
 
 def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
-    """Noted → declined with a chosen reason, explained to the proposer."""
+    """An open idea → declined with a chosen reason, explained to the proposer."""
     words = words.strip()
     faults = []
     if reason not in DECLINE_REASONS:
@@ -167,7 +168,9 @@ def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
         raise InputFaults(faults)
 
     def work(tx: Tx) -> None:
-        idea = _noted(tx, ctx, idea_id)
+        ctx.require("idea.decide")
+        tx.one("ideas.lock", id=idea_id)
+        idea = find_to(tx, ctx, idea_id, "idea.decide")
         move(tx, ctx, idea, "declined", f"{reason}. {words}")
         text = f"{ref(idea_id)} {idea['title']} was declined by {ctx.actor.name}: {reason}. {words}"
         tell(tx, ctx, [idea["proposer_id"]], text, f"/ideas/{idea_id}", obj(idea_id))

@@ -1,15 +1,57 @@
 -- name: by_id
 -- One idea with names.
 SELECT i.*, z.name AS area, d.name AS division, p.name AS proposer, o.name AS owner, s.name AS sizer, g.name AS agreer,
-  b.name AS builder, x.name AS expert
+  b.name AS builder, x.name AS expert, m.name AS measure_owner, n.title AS merged_title
 FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id
 LEFT JOIN person o ON o.id = i.owner_id LEFT JOIN person s ON s.id = i.sized_by
 LEFT JOIN person g ON g.id = i.agreed_by LEFT JOIN person b ON b.id = i.builder_id
-LEFT JOIN person x ON x.id = i.expert_id LEFT JOIN area z ON z.id = i.area_id WHERE i.id = %(id)s;
+LEFT JOIN person x ON x.id = i.expert_id LEFT JOIN area z ON z.id = i.area_id
+LEFT JOIN person m ON m.id = i.measure_owner_id LEFT JOIN idea n ON n.id = i.merged_into WHERE i.id = %(id)s;
 
--- name: is_helper
--- Whether somebody was asked to help with an idea.
-SELECT 1 FROM idea_helper WHERE idea_id = %(id)s AND person_id = %(person)s;
+-- name: has_part
+-- Whether somebody was asked to help with an idea, or joined it.
+SELECT 1 FROM idea_helper WHERE idea_id = %(id)s AND person_id = %(person)s
+UNION ALL SELECT 1 FROM idea_voice WHERE idea_id = %(id)s AND person_id = %(person)s LIMIT 1;
+
+-- name: set_asked
+-- Since when the proposer is asked back; with the answer the due date moves on.
+UPDATE idea SET asked_on = %(asked)s, due_on = %(due)s WHERE id = %(id)s;
+
+-- name: set_parked
+-- Until when an idea is parked.
+UPDATE idea SET parked_until = %(until)s WHERE id = %(id)s;
+
+-- name: due_back
+-- Parked ideas whose date has come.
+SELECT id FROM idea WHERE parked_until <= %(today)s AND stage = 'parked' ORDER BY parked_until, id LIMIT 100;
+
+-- name: set_merged
+-- Which idea another was merged into.
+UPDATE idea SET merged_into = %(into)s WHERE id = %(id)s;
+
+-- name: merged_in
+-- The ideas that were merged into one.
+SELECT i.id, i.title, p.name AS proposer, i.stage_since FROM idea i JOIN person p ON p.id = i.proposer_id
+WHERE i.merged_into = %(id)s ORDER BY i.id;
+
+-- name: set_route
+-- Another remedy than a robot: its measure, who answers for it, and by when.
+UPDATE idea SET route = %(route)s, measure = %(measure)s, measure_owner_id = %(owner)s, due_on = %(due)s,
+  changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
+
+-- name: set_stuck
+-- What a build or measure is stuck at.
+UPDATE idea SET building = %(building)s, stuck_why = %(why)s, changed_at = %(now)s, version = version + 1
+WHERE id = %(id)s AND stage = 'building';
+
+-- name: measures_of
+-- Measures that somebody answers for.
+SELECT id, title, stage, building, due_on, asked_on, measure FROM idea WHERE measure_owner_id = %(person)s AND stage = 'building'
+ORDER BY due_on, id LIMIT 100;
+
+-- name: came_from
+-- The stage that an idea stood in before the one it is in now.
+SELECT from_stage FROM idea_stage WHERE idea_id = %(idea)s ORDER BY id DESC LIMIT 1;
 
 -- name: helpers
 -- Who helps with an idea, and with what.
@@ -31,7 +73,7 @@ UPDATE idea SET area_id = %(area)s, changed_at = %(now)s, version = version + 1 
 
 -- name: lock
 -- The idea's row, locked, before it is moved on.
-SELECT id, stage, proposer_id, owner_id, sizing_state, sized_by, version FROM idea WHERE id = %(id)s FOR UPDATE;
+SELECT id, stage, proposer_id, owner_id, sizing_state, sized_by, asked_on, due_on, version FROM idea WHERE id = %(id)s FOR UPDATE;
 
 -- name: add
 -- A new draft.
@@ -51,8 +93,8 @@ VALUES (%(idea)s, %(from_stage)s, %(stage)s, %(now)s, %(person)s, %(reason)s);
 
 -- name: stages
 -- The way of an idea so far.
-SELECT s.from_stage, s.stage, s.at, s.reason, p.name AS person FROM idea_stage s
-JOIN person p ON p.id = s.person_id WHERE s.idea_id = %(idea)s ORDER BY s.id;
+SELECT s.from_stage, s.stage, s.at, s.reason, COALESCE(p.name, 'Tallyman') AS person FROM idea_stage s
+LEFT JOIN person p ON p.id = s.person_id WHERE s.idea_id = %(idea)s ORDER BY s.id;
 
 -- name: move
 -- Moves an idea on, if it still stands where it was seen.
@@ -139,13 +181,13 @@ SELECT stage, COUNT(*) AS ideas FROM idea WHERE %(everywhere)s OR area_id IN %(a
 -- name: waiting_in
 -- Ideas that wait in a stage, the longest due first.
 SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
-  i.worth, i.builder_id, i.area_id, p.name AS proposer, b.name AS builder FROM idea i JOIN person p ON p.id = i.proposer_id
+  i.worth, i.builder_id, i.area_id, i.asked_on, p.name AS proposer, b.name AS builder FROM idea i JOIN person p ON p.id = i.proposer_id
 LEFT JOIN person b ON b.id = i.builder_id
 WHERE i.stage = %(stage)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
 
 -- name: mine
 -- A proposer's own ideas, the last changed first.
-SELECT i.id, i.title, i.stage, i.building, i.due_on, i.stage_since,
+SELECT i.id, i.title, i.stage, i.building, i.due_on, i.asked_on, i.stage_since,
   (SELECT COUNT(*) FROM idea_answer a WHERE a.idea_id = i.id AND a.state = 'sent back') AS sent_back
 FROM idea i WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC LIMIT 20;
 

@@ -1,0 +1,102 @@
+"""Ideas off their way (parked, merged, another route), and what is said about them: talk and voices."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from tallyman.api.common import Done, Made, Number, SignedIn
+from tallyman.api.ideas.models import CommentIn, DoneIn, FollowIn, JoinIn, MergeIn, ParkIn, RouteIn, WhyIn
+from tallyman.services.ideas import moving, talk
+
+router = APIRouter(tags=["ideas"])
+
+
+@router.post("/ideas/{number}/withdraw")
+def withdraw(number: Number, ctx: SignedIn, given: WhyIn | None = None) -> Done:
+    """Gives up an idea that one proposed."""
+    moving.withdraw(ctx, number, given.why if given else "")
+    return Done()
+
+
+@router.post("/ideas/{number}/park")
+def park(number: Number, given: ParkIn, ctx: SignedIn) -> Done:
+    """Puts an idea aside until a day."""
+    moving.park(ctx, number, given.until, given.why)
+    return Done()
+
+
+@router.post("/ideas/{number}/reopen")
+def reopen(number: Number, given: WhyIn, ctx: SignedIn) -> Done:
+    """Brings an idea back to where it stood."""
+    moving.reopen(ctx, number, given.why)
+    return Done()
+
+
+@router.post("/ideas/{number}/merge")
+def merge(number: Number, given: MergeIn, ctx: SignedIn) -> Done:
+    """Lets an idea go on in another that is the same work."""
+    moving.merge(ctx, number, given.into, given.why)
+    return Done()
+
+
+@router.post("/ideas/{number}/route")
+def take_route(number: Number, given: RouteIn, ctx: SignedIn) -> Done:
+    """Sends an idea another way than a robot."""
+    moving.take_route(ctx, number, given.route, given.measure, given.owner, given.due)
+    return Done()
+
+
+@router.put("/ideas/{number}/stuck")
+def set_stuck(number: Number, given: WhyIn, ctx: SignedIn) -> Done:
+    """Says that a build or measure is stuck; without words it goes on."""
+    moving.set_stuck(ctx, number, given.why)
+    return Done()
+
+
+@router.post("/ideas/{number}/measure-done")
+def measure_done(number: Number, given: DoneIn, ctx: SignedIn) -> Done:
+    """Another route's measure is carried out."""
+    moving.measure_done(ctx, number, given.words)
+    return Done()
+
+
+@router.post("/ideas/{number}/comments", status_code=201)
+def say(number: Number, given: CommentIn, ctx: SignedIn) -> Made:
+    """Says something about an idea."""
+    return Made(id=talk.say(ctx, number, given.text, given.mentions))
+
+
+@router.put("/ideas/{number}/comments/{comment}")
+def edit(number: Number, comment: Number, given: CommentIn, ctx: SignedIn) -> Done:
+    """Another text for one's own comment."""
+    talk.edit(ctx, number, comment, given.text, given.mentions)
+    return Done()
+
+
+@router.delete("/ideas/{number}/comments/{comment}")
+def take_back(number: Number, comment: Number, ctx: SignedIn) -> Done:
+    """Takes one's own comment back."""
+    talk.take_back(ctx, number, comment)
+    return Done()
+
+
+@router.put("/ideas/{number}/voice")
+def join(number: Number, given: JoinIn, ctx: SignedIn) -> Done:
+    """Joins an idea instead of repeating it."""
+    volume = given.volume.model_dump() if given.volume else None
+    talk.join(ctx, number, volume, given.note, given.draft)
+    return Done()
+
+
+@router.delete("/ideas/{number}/voice")
+def leave(number: Number, ctx: SignedIn) -> Done:
+    """Takes one's voice back."""
+    talk.leave(ctx, number)
+    return Done()
+
+
+@router.put("/ideas/{number}/follow")
+def follow(number: Number, given: FollowIn, ctx: SignedIn) -> Done:
+    """Hears of an idea, or no more."""
+    talk.follow(ctx, number, given.on)
+    return Done()

@@ -1,0 +1,228 @@
+"""Talk on an idea and voices for it: comments that mention, joining with one's own volume, following."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core import ideas
+from tallyman.core.interview import check_volume
+from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
+from tallyman.services.context import Ctx, audit, changed, tell
+from tallyman.services.ideas.base import find, keep_look, may_see, move, obj, own, ref, tell_followers
+from tallyman.services.ideas.review import close_matches
+from tallyman.services.people import actor_of
+from tallyman.store.db import Row, Tx
+
+LONGEST_COMMENT = 4000
+LONGEST_NOTE = 1000
+MOST_MENTIONS = 20
+MOST_COMMENTS = 1000
+
+
+def _text(text: str) -> str:
+    clean = text.strip()
+    if not clean:
+        raise InputFaults([Fault("text", text, "write at least a word")])
+    if len(clean) > LONGEST_COMMENT:
+        raise InputFaults([Fault("text", clean[:40] + "…", f"up to {LONGEST_COMMENT:,} characters")])
+    return clean
+
+
+def _mentioned(tx: Tx, ctx: Ctx, idea: Row, people: list[int]) -> list[int]:
+    """The people mentioned, each of whom may see the idea. Raises InputFaults naming who may not."""
+    faults = []
+    wanted = sorted(set(people))
+    if len(wanted) > MOST_MENTIONS:
+        faults.append(Fault("mentions", len(wanted), f"at most {MOST_MENTIONS} people"))
+    for number in wanted[:MOST_MENTIONS]:
+        person = tx.one("people.by_id", id=number)
+        if person is None or person["state"] not in ("active", "invited"):
+            faults.append(Fault("mentions", number, "there is no such person"))
+        elif not may_see(tx, Ctx(ctx.db, ctx.now, actor_of(tx, ctx, number)), idea):
+            message = "may not see this idea; ask them to help with it first"
+            faults.append(Fault("mentions", person["name"], message))
+    if faults:
+        raise InputFaults(faults)
+    return wanted
+
+
+def comments(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
+    """What was said about an idea, as its page shows it."""
+    rows = tx.all("talk.comments", idea=idea["id"])
+    return [{**row, "mine": row["person_id"] == ctx.actor.person_id} for row in rows]
+
+
+def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
+    """Says something about an idea that one may see; gives the comment's number."""
+    clean = _text(text)
+
+    def work(tx: Tx) -> int:
+        idea = find(tx, ctx, idea_id)
+        if len(tx.all("talk.comments", idea=idea_id)) >= MOST_COMMENTS:
+            raise Refused(f"There are {MOST_COMMENTS:,} comments already.", "Go on in a meeting.")
+        people = _mentioned(tx, ctx, idea, mentions)
+        number = tx.insert(
+            "talk.say",
+            idea=idea_id,
+            person=ctx.actor.person_id,
+            text=clean,
+            mentions=people,
+            now=ctx.now,
+        )
+        audit(tx, ctx, "comment made", obj(idea_id), f"Said: {clean[:200]}")
+        _tell_of(tx, ctx, idea, clean, people)
+        changed(tx, ctx, "ideas", idea_id)
+        return number
+
+    return ctx.db.transact(work)
+
+
+def _tell_of(tx: Tx, ctx: Ctx, idea: Row, text: str, mentioned: list[int]) -> None:
+    """Who is mentioned is asked; proposer, owner, builder and followers hear of it."""
+    short = text if len(text) <= 160 else text[:159] + "…"
+    link = f"/ideas/{idea['id']}?sheet=talk"
+    about = f"{ref(idea['id'])} {idea['title']}"
+    tell(
+        tx,
+        ctx,
+        mentioned,
+        f"{ctx.actor.name} asks you on {about}: {short}",
+        link,
+        obj(idea["id"]),
+        "decision",
+    )
+    parts = {idea["proposer_id"], idea["owner_id"], idea["builder_id"]} - {None} - set(mentioned)
+    tell(tx, ctx, sorted(parts), f"{ctx.actor.name} on {about}: {short}", link, obj(idea["id"]))
+    tell_followers(tx, ctx, idea, f"{ctx.actor.name} on {about}: {short}", [*mentioned, *parts])
+
+
+def _own_comment(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> Row:
+    find(tx, ctx, idea_id)
+    row = tx.one("talk.comment", id=number, idea=idea_id)
+    if row is None:
+        raise NotFound("There is no such comment on this idea.", "Load the page again.")
+    if row["person_id"] != ctx.actor.person_id:
+        raise Forbidden("Only who wrote a comment changes it.", "Answer it instead.")
+    if row["taken_back_at"] is not None:
+        raise Refused("This comment was taken back.", "Write a new one.")
+    return row
+
+
+def edit(ctx: Ctx, idea_id: int, number: int, text: str, mentions: list[int]) -> None:
+    """Another text for one's own comment; that it was edited is shown."""
+    clean = _text(text)
+
+    def work(tx: Tx) -> None:
+        row = _own_comment(tx, ctx, idea_id, number)
+        idea = find(tx, ctx, idea_id)
+        people = _mentioned(tx, ctx, idea, mentions)
+        tx.write("talk.edit", id=number, text=clean, mentions=people, now=ctx.now)
+        before, after = {"text": row["text"]}, {"text": clean}
+        audit(tx, ctx, "comment edited", obj(idea_id), "Edited a comment", before, after)
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def take_back(ctx: Ctx, idea_id: int, number: int) -> None:
+    """Takes one's own comment back; that there was one is shown."""
+
+    def work(tx: Tx) -> None:
+        _own_comment(tx, ctx, idea_id, number)
+        tx.write("talk.take_back", id=number, now=ctx.now)
+        audit(tx, ctx, "comment taken back", obj(idea_id), "Took a comment back")
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+# ---- voices ------------------------------------------------------------------------------------------
+
+
+def voices(tx: Tx, idea: Row) -> list[dict[str, Any]]:
+    """Who joined an idea, how much of the work they do, and why."""
+    return [{**row, "does_it": bool(row["does_it"])} for row in tx.all("talk.voices", idea=idea["id"])]
+
+
+def _may_join(tx: Tx, ctx: Ctx, idea: Row, draft: Row | None) -> bool:
+    """Whoever may see an idea, and whoever is just writing one like it."""
+    if may_see(tx, ctx, idea):
+        return True
+    return draft is not None and idea["id"] in {one["id"] for one in close_matches(tx, ctx, draft)}
+
+
+def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = None) -> None:
+    """Joins an idea instead of repeating it; with a volume of one's own it counts for the hours in reach.
+
+    An idea that one may not see can be joined from a draft (`draft_id`) that is like it; the draft is
+    withdrawn then, its answers stay readable. Who joined sees the idea.
+    """
+    ctx.require("idea.make")
+    kept = check_volume("volume", volume)
+    if len(note) > LONGEST_NOTE:
+        raise InputFaults([Fault("note", note[:40] + "…", f"up to {LONGEST_NOTE:,} characters")])
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = tx.one("ideas.by_id", id=idea_id)
+        draft = own(tx, ctx, draft_id) if draft_id is not None else None
+        open_to_join = idea is not None and idea["stage"] in ideas.TAKES_IN
+        if idea is None or not open_to_join or not _may_join(tx, ctx, idea, draft):
+            raise NotFound(f"There is no idea {ref(idea_id)} to join.", "Load the page again.")
+        if idea["proposer_id"] == ctx.actor.person_id:
+            raise Refused(f"You proposed {ref(idea_id)} yourself.", "Your volume stands in its answers.")
+        tx.write(
+            "talk.join",
+            idea=idea_id,
+            person=ctx.actor.person_id,
+            does_it=kept is not None,
+            volume=kept,
+            note=note.strip(),
+            source=None,
+            now=ctx.now,
+        )
+        words = "does the same work and joined" if kept else "supports it"
+        audit(tx, ctx, "idea joined", obj(idea_id), f"{ctx.actor.name} {words}", None, {"volume": kept})
+        _counted_anew(tx, ctx, idea)
+        people = [idea["proposer_id"], *([idea["owner_id"]] if idea["owner_id"] else [])]
+        text = f"{ctx.actor.name} {words}: {ref(idea_id)} {idea['title']}"
+        tell(tx, ctx, people, text, f"/ideas/{idea_id}?sheet=talk", obj(idea_id))
+        changed(tx, ctx, "ideas", idea_id)
+        if draft is not None and draft["stage"] == "draft":
+            move(tx, ctx, draft, "withdrawn", f"joined {ref(idea_id)} {idea['title']} instead")
+
+    ctx.db.transact(work)
+
+
+def leave(ctx: Ctx, idea_id: int) -> None:
+    """Takes one's voice back."""
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = find(tx, ctx, idea_id)
+        if tx.write("talk.leave", idea=idea_id, person=ctx.actor.person_id):
+            audit(tx, ctx, "idea left", obj(idea_id), f"{ctx.actor.name} took their voice back")
+            _counted_anew(tx, ctx, idea)
+            changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def _counted_anew(tx: Tx, ctx: Ctx, idea: Row) -> None:
+    """Volumes of those who joined count as long as the answers do; later the sizing's facts hold."""
+    if idea["stage"] in ideas.OPEN:
+        keep_look(tx, ctx, idea["id"])
+
+
+def follow(ctx: Ctx, idea_id: int, on: bool) -> None:
+    """Hears of an idea that one may see, or no more."""
+
+    def work(tx: Tx) -> None:
+        find(tx, ctx, idea_id)
+        if on:
+            tx.write("talk.follow", idea=idea_id, person=ctx.actor.person_id, now=ctx.now)
+        else:
+            tx.write("talk.unfollow", idea=idea_id, person=ctx.actor.person_id)
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)

@@ -1,0 +1,326 @@
+"""Ideas off their way and back: asked back, parked, merged, withdrawn, another route; talk and voices."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+
+from tallyman.core import ideas
+from tallyman.core.workdays import Calendar
+from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
+from tallyman.services import effects, today
+from tallyman.services.ideas import drafts, moving, page, review, talk
+from tests.conftest import NOW
+from tests.world import World
+
+WEEKDAYS = Calendar(frozenset({6, 7}), frozenset())
+OTHER = "Hydrant inspection letters"
+
+
+def look(world: World, idea: int, name: str = "Tom Okafor", **more: Any) -> dict[str, Any]:
+    return page.one(world.ctx(name, **more), idea)
+
+
+def told(world: World, name: str, later: timedelta = timedelta()) -> list[str]:
+    world.settle(later)
+    person = world.actors[name].person_id
+    rows = world.rows("SELECT text FROM notification WHERE person_id = %(p)s ORDER BY id", p=person)
+    return [row["text"] for row in rows]
+
+
+# ---- asked back --------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("due", "asked", "now", "wanted"),
+    [
+        ("2026-03-17", "2026-03-10", "2026-03-12", "2026-03-19"),
+        ("2026-03-17", "2026-03-13", "2026-03-16", "2026-03-18"),
+        ("2026-03-17", "2026-03-10", "2026-03-10", "2026-03-17"),
+        (None, "2026-03-10", "2026-03-12", None),
+    ],
+)
+def test_the_due_date_moves_on_by_the_working_days_of_waiting(
+    due: str | None, asked: str, now: str, wanted: str | None
+) -> None:
+    day = date.fromisoformat
+    found = ideas.resumed(due and day(due), day(asked), day(now), WEEKDAYS)
+    assert found == (wanted and day(wanted))
+
+
+def test_the_age_stands_still_while_the_proposer_is_asked(world: World) -> None:
+    idea = world.noted()
+    before = world.row("SELECT due_on FROM idea WHERE id = %(i)s", i=idea)["due_on"]
+    review.judge_answer(world.ctx("Tom Okafor"), idea, "what", False, "Which letters?")
+    review.judge_answer(world.ctx("Tom Okafor"), idea, "minutes", False, "Really eleven?")
+    weeks = timedelta(days=21)
+    seen = look(world, idea, later=weeks)
+    assert seen["next"]["days_late"] == 0
+    assert "answers what was asked back" in seen["next"]["words"]
+    drafts.answer(world.ctx("Ada Pell", weeks), idea, "what", "The letters on leak allowances.", None)
+    assert look(world, idea, later=weeks)["asked_on"] is not None
+    drafts.answer(world.ctx("Ada Pell", weeks), idea, "minutes", "12", None)
+    after = look(world, idea, later=weeks)
+    assert after["asked_on"] is None
+    assert (after["due_on"] - before).days == 21
+
+
+# ---- parked, reopened, withdrawn ---------------------------------------------------------------------
+
+
+def test_a_parked_idea_comes_back_by_itself_on_its_day(world: World) -> None:
+    idea = world.screened()
+    until = (NOW + timedelta(days=30)).date()
+    moving.park(world.ctx("Tom Okafor"), idea, until, "the new ledger comes in April")
+    seen = look(world, idea)
+    assert (seen["stage"], seen["parked_until"]) == ("parked", until)
+    assert "comes back by itself on 09 Apr 2026" in seen["next"]["words"]
+    assert moving.come_back(world.program(timedelta(days=29))) == 0
+    assert moving.come_back(world.program(timedelta(days=30))) == 1
+    assert moving.come_back(world.program(timedelta(days=30))) == 0
+    back = look(world, idea)
+    assert (back["stage"], back["parked_until"]) == ("screened", None)
+    assert back["way"][-1]["person"] == "Tallyman"
+    assert any("is back" in text for text in told(world, "Ada Pell", timedelta(days=31)))
+
+
+@pytest.mark.parametrize("days", [0, -3, 800])
+def test_an_idea_is_parked_until_a_day_within_reach(world: World, days: int) -> None:
+    idea = world.noted()
+    with pytest.raises(InputFaults, match="until"):
+        moving.park(world.ctx("Tom Okafor"), idea, (NOW + timedelta(days=days)).date(), "waits")
+
+
+def test_a_declined_idea_goes_back_to_where_it_stood(world: World) -> None:
+    idea = world.screened()
+    review.decline(world.ctx("Tom Okafor"), idea, "too little volume", "It hardly comes.")
+    with pytest.raises(InputFaults, match="why"):
+        moving.reopen(world.ctx("Tom Okafor"), idea, " ")
+    moving.reopen(world.ctx("Tom Okafor"), idea, "the volume has doubled")
+    assert look(world, idea)["stage"] == "screened"
+    assert [step["stage"] for step in look(world, idea)["way"]][-2:] == ["declined", "screened"]
+    assert any("the volume has doubled" in text for text in told(world, "Ada Pell"))
+
+
+def test_a_proposer_withdraws_with_a_reason_and_comes_back(world: World) -> None:
+    idea = world.noted()
+    ada = world.ctx("Ada Pell")
+    with pytest.raises(InputFaults, match="why"):
+        moving.withdraw(ada, idea, "")
+    moving.withdraw(ada, idea, "we do it otherwise now")
+    assert look(world, idea)["stage"] == "withdrawn"
+    with pytest.raises(Forbidden):
+        moving.withdraw(world.ctx("Tom Okafor"), idea, "no")
+    moving.reopen(ada, idea, "we were wrong")
+    assert look(world, idea)["stage"] == "noted"
+    assert any("we do it otherwise now" in text for text in told(world, "Tom Okafor"))
+
+
+def test_only_reviewers_take_ideas_off_their_way(world: World) -> None:
+    idea = world.noted()
+    mei, until = world.ctx("Mei Tanaka"), (NOW + timedelta(days=9)).date()
+    for act in (
+        lambda: moving.park(mei, idea, until, "later"),
+        lambda: moving.merge(mei, idea, idea + 1, ""),
+        lambda: review.decline(mei, idea, "too little volume", "no"),
+        lambda: moving.take_route(mei, idea, "training", "Teach it", mei.actor.person_id or 0, until),
+    ):
+        with pytest.raises(Forbidden):
+            act()
+
+
+# ---- merged ------------------------------------------------------------------------------------------
+
+
+def test_a_merged_idea_goes_on_in_another_with_its_voices_and_volume(world: World) -> None:
+    first = world.noted()
+    bela = world.stranger("Bela Kiss")
+    second = drafts.start(bela, "second")
+    for question, value in {
+        "title": "Leak allowance letters",
+        "what": "Write the letter on a leak allowance.",
+        "division": world.divisions["Networks"],
+        "volume": {"amount": "50", "rhythm": "week"},
+    }.items():
+        drafts.answer(bela, second, question, value, None)
+    drafts.hand_in(bela, second)
+    talk.join(world.ctx("Mei Tanaka"), second, None, "good")
+    talk.follow(world.ctx("Ruth Abernathy"), second, True)
+    low = look(world, first)["hours_low"]
+    moving.merge(world.ctx("Tom Okafor"), second, first, "the same letters")
+    seen = look(world, second, "Bela Kiss")
+    assert (seen["stage"], seen["merged_into"]) == ("merged", first)
+    assert seen["answers"]
+    into = look(world, first, "Bela Kiss")
+    assert [one["id"] for one in into["merged_in"]] == [second]
+    voices = {one["name"]: one for one in into["voices"]}
+    assert voices["Bela Kiss"]["volume"] == {"amount": "50", "rhythm": "week"}
+    assert voices["Bela Kiss"]["from_idea_id"] == second
+    assert voices["Mei Tanaka"]["from_idea_id"] == second
+    assert into["hours_low"] == pytest.approx(low * 3 / 2)
+    assert any("goes on in" in text for text in told(world, "Bela Kiss"))
+    assert any("went into" in text for text in told(world, "Ada Pell"))
+    assert any("went into" in text or "is merged now" in text for text in told(world, "Ruth Abernathy"))
+    with pytest.raises(Refused, match="does not come back"):
+        moving.reopen(world.ctx("Tom Okafor"), second, "apart again")
+
+
+def test_an_idea_goes_into_no_dead_one_and_not_into_itself(world: World) -> None:
+    idea, other = world.noted(), world.noted(OTHER)
+    tom = world.ctx("Tom Okafor")
+    with pytest.raises(InputFaults, match="into itself"):
+        moving.merge(tom, idea, idea, "")
+    review.decline(tom, other, "too little volume", "no")
+    with pytest.raises(InputFaults, match="declined"):
+        moving.merge(tom, idea, other, "")
+    with pytest.raises(NotFound):
+        moving.merge(tom, idea, 999_999, "")
+
+
+# ---- another route -----------------------------------------------------------------------------------
+
+
+def test_another_route_is_followed_to_its_end(world: World) -> None:
+    idea = world.screened()
+    due = (NOW + timedelta(days=40)).date()
+    corin = world.actors["Corin Dahl"].person_id
+    assert corin is not None
+    moving.take_route(world.ctx("Tom Okafor"), idea, "changed procedure", "Ask once a year only", corin, due)
+    seen = look(world, idea, "Corin Dahl")
+    assert (seen["stage"], seen["building"], seen["route"]) == ("building", "open", "changed procedure")
+    assert seen["next"]["words"] == "Corin Dahl sees to it: Ask once a year only"
+    waits = today.view(world.ctx("Corin Dahl"))["waits"]
+    assert [one["kind"] for one in waits if one["link"] == f"/ideas/{idea}"][-1] == "measure"
+    moving.set_stuck(world.ctx("Corin Dahl"), idea, "the regulator has not answered")
+    assert "stuck: the regulator" in look(world, idea)["next"]["words"]
+    moving.set_stuck(world.ctx("Corin Dahl"), idea, "")
+    assert look(world, idea)["building"] == "taken up"
+    with pytest.raises(Forbidden):
+        moving.measure_done(world.ctx("Ada Pell"), idea, "done")
+    moving.measure_done(world.ctx("Corin Dahl"), idea, "The procedure is changed since today")
+    done = look(world, idea)
+    assert (done["stage"], done["live_on"]) == ("in service", NOW.date())
+    assert any("is in service" in text for text in told(world, "Ada Pell"))
+
+
+@pytest.mark.parametrize(
+    ("field", "given"),
+    [
+        ("route", {"route": "magic"}),
+        ("measure", {"measure": " "}),
+        ("owner", {"owner_id": 999_999}),
+        ("due", {"due": NOW.date()}),
+    ],
+)
+def test_a_measure_names_what_who_and_when(world: World, field: str, given: dict[str, Any]) -> None:
+    idea = world.noted()
+    wanted = {
+        "route": "training",
+        "measure": "Teach it",
+        "owner_id": world.actors["Corin Dahl"].person_id,
+        "due": (NOW + timedelta(days=9)).date(),
+    }
+    with pytest.raises(InputFaults) as caught:
+        moving.take_route(world.ctx("Tom Okafor"), idea, **{**wanted, **given})
+    assert [fault.field for fault in caught.value.faults] == [field]
+
+
+def test_a_robots_build_is_stuck_and_goes_on_but_is_no_measure(world: World) -> None:
+    idea = world.building()
+    jonas = world.ctx("Jonas Lindqvist")
+    moving.set_stuck(jonas, idea, "no test system")
+    assert look(world, idea)["building"] == "stuck"
+    moving.set_stuck(jonas, idea, "")
+    assert look(world, idea)["building"] == "taken up"
+    with pytest.raises(Refused, match="robot"):
+        moving.measure_done(jonas, idea, "done")
+
+
+# ---- talk --------------------------------------------------------------------------------------------
+
+
+def test_a_comment_reaches_those_with_a_part_and_those_it_asks(world: World) -> None:
+    idea = world.noted()
+    talk.follow(world.ctx("Ruth Abernathy"), idea, True)
+    mei = world.actors["Mei Tanaka"].person_id
+    assert mei is not None
+    number = talk.say(world.ctx("Tom Okafor"), idea, "How many a week?", [mei])
+    assert any("asks you on" in text for text in told(world, "Mei Tanaka"))
+    assert any("Tom Okafor on" in text for text in told(world, "Ada Pell"))
+    assert any("Tom Okafor on" in text for text in told(world, "Ruth Abernathy"))
+    with pytest.raises(Forbidden):
+        talk.edit(world.ctx("Ada Pell"), idea, number, "Mine now", [])
+    talk.edit(world.ctx("Tom Okafor"), idea, number, "How many a month?", [])
+    seen = look(world, idea, "Ada Pell")["comments"][0]
+    assert (seen["text"], seen["edited_at"] is not None, seen["mine"]) == ("How many a month?", True, False)
+    talk.take_back(world.ctx("Tom Okafor"), idea, number)
+    gone = look(world, idea)["comments"][0]
+    assert (gone["text"], gone["taken_back_at"] is not None) == ("", True)
+    with pytest.raises(Refused):
+        talk.edit(world.ctx("Tom Okafor"), idea, number, "again", [])
+
+
+def test_nobody_is_mentioned_who_may_not_see_the_idea(world: World) -> None:
+    idea = world.noted()
+    bela = world.stranger("Bela Kiss").actor.person_id
+    assert bela is not None
+    with pytest.raises(InputFaults, match="Bela Kiss"):
+        talk.say(world.ctx("Tom Okafor"), idea, "What do you say?", [bela])
+    with pytest.raises(NotFound):
+        talk.say(world.ctx("Bela Kiss"), idea, "Hello", [])
+    with pytest.raises(InputFaults):
+        talk.say(world.ctx("Tom Okafor"), idea, "  ", [])
+
+
+# ---- voices ------------------------------------------------------------------------------------------
+
+
+def test_a_stranger_joins_from_a_draft_like_it_with_a_volume_of_their_own(world: World) -> None:
+    idea = world.noted()
+    far = world.noted("Tanker log to ledger", what="Copy the tanker log into the ledger.")
+    bela = world.stranger("Bela Kiss")
+    before = look(world, idea)["hours_low"]
+    with pytest.raises(NotFound):
+        talk.join(bela, idea, {"amount": "100", "rhythm": "week"}, "")
+    draft = drafts.start(bela, "mine")
+    drafts.answer(bela, draft, "title", "Leak allowance claims by mail", None)
+    drafts.answer(bela, draft, "what", "Check a claim against the repair job, write the letter.", None)
+    with pytest.raises(NotFound):
+        talk.join(bela, far, None, "", draft)
+    talk.join(bela, idea, {"amount": "100", "rhythm": "week"}, "in the south", draft)
+    seen = look(world, idea, "Bela Kiss")
+    assert seen["hours_low"] == pytest.approx(before * 2)
+    assert seen["voices"][0]["volume"] == {"amount": "100", "rhythm": "week"}
+    assert look(world, draft, "Bela Kiss")["stage"] == "withdrawn"
+    assert any("does the same work and joined" in text for text in told(world, "Ada Pell"))
+    talk.leave(bela, idea)
+    assert look(world, idea)["hours_low"] == pytest.approx(before)
+    with pytest.raises(NotFound):
+        look(world, idea, "Bela Kiss")
+
+
+def test_each_has_one_voice_and_not_on_their_own_idea(world: World) -> None:
+    idea = world.noted()
+    for note in ("good", "very good"):
+        talk.join(world.ctx("Mei Tanaka"), idea, None, note)
+    assert [(one["name"], one["note"]) for one in look(world, idea)["voices"]] == [
+        ("Mei Tanaka", "very good")
+    ]
+    with pytest.raises(Refused):
+        talk.join(world.ctx("Ada Pell"), idea, None, "")
+    with pytest.raises(InputFaults, match=r"volume\.rhythm"):
+        talk.join(world.ctx("Mei Tanaka"), idea, {"amount": "3", "rhythm": "moon"}, "")
+
+
+def test_who_follows_hears_each_move_and_who_stops_does_not(world: World) -> None:
+    idea = world.noted()
+    talk.follow(world.ctx("Ruth Abernathy"), idea, True)
+    review.screen(world.ctx("Tom Okafor"), idea, None)
+    assert [text for text in told(world, "Ruth Abernathy") if "screened" in text]
+    talk.follow(world.ctx("Ruth Abernathy"), idea, False)
+    count = len(told(world, "Ruth Abernathy"))
+    moving.park(world.ctx("Tom Okafor"), idea, (NOW + timedelta(days=9)).date(), "waits")
+    assert len(told(world, "Ruth Abernathy")) == count
+    assert effects.carry_out(world.program()) == 0

@@ -282,7 +282,7 @@ def test_whoever_has_a_part_in_an_idea_sees_it(tree: Tree) -> None:
         helping.add_helper(stranger, idea, helper, "let me in")
     helping.add_helper(world.ctx("Ada Pell"), idea, helper, "look at the letters")
     assert page.one(stranger, idea)["id"] == idea
-    rows = page.page_of_ideas(stranger, stage=None, text=None, mine=False, sort="newest", after=None, limit=9)
+    rows = page.page_of_ideas(stranger, page.Wanted(), sort="newest", after=None, limit=9)
     assert [row["id"] for row in rows["rows"]] == [idea]
     why = access.why(world.ctx("Ines Varga"), stranger.actor.person_id or 0, "idea.see", "idea", idea)
     assert why["parts"] == ["helps with it"]
@@ -365,7 +365,7 @@ def test_a_lead_sees_as_a_person_or_a_role_and_changes_nothing(tree: Tree, ada: 
     role = people.seen_as(lead, f"role:{tree.role('operator')}:{tree.street}")
     seen = Ctx(lead.db, lead.now, role)
     assert [row["name"] for row in routines.listed(seen)] == ["Permit list"]
-    rows = page.page_of_ideas(seen, stage=None, text=None, mine=True, sort="newest", after=None, limit=9)
+    rows = page.page_of_ideas(seen, page.Wanted(mine=True), sort="newest", after=None, limit=9)
     assert rows["rows"] == []
     with pytest.raises(Forbidden):
         people.seen_as(ada, f"person:{lead.actor.person_id}")

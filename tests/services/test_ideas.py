@@ -64,16 +64,14 @@ def test_drafts_are_seen_by_nobody_else(world: World) -> None:
     idea = world.draft()
     with pytest.raises(NotFound):
         page.one(world.ctx("Ines Varga"), idea)
-    found = page.page_of_ideas(
-        world.ctx("Ines Varga"), stage=None, text=None, mine=False, sort="newest", after=None, limit=10
-    )
+    found = page.page_of_ideas(world.ctx("Ines Varga"), page.Wanted(), sort="newest", after=None, limit=10)
     assert found["rows"] == []
 
 
 def test_a_proposer_sees_only_own_ideas(world: World) -> None:
     idea = world.noted()
     ctx = world.ctx("Ada Pell")
-    listed = page.page_of_ideas(ctx, stage=None, text=None, mine=False, sort="newest", after=None, limit=10)
+    listed = page.page_of_ideas(ctx, page.Wanted(), sort="newest", after=None, limit=10)
     assert [row["id"] for row in listed["rows"]] == [idea]
     assert listed["stages"] == []
     other = drafts.start(world.ctx("Tom Okafor"), "other")
@@ -86,7 +84,7 @@ def test_text_search_takes_percent_signs_as_they_are(world: World) -> None:
 
     def search(text: str) -> int:
         found = page.page_of_ideas(
-            world.ctx("Tom Okafor"), stage=None, text=text, mine=False, sort="newest", after=None, limit=10
+            world.ctx("Tom Okafor"), page.Wanted(text=text), sort="newest", after=None, limit=10
         )
         return len(found["rows"])
 

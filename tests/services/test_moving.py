@@ -295,6 +295,11 @@ def test_a_stranger_joins_from_a_draft_like_it_with_a_volume_of_their_own(world:
     assert seen["voices"][0]["volume"] == {"amount": "100", "rhythm": "week"}
     assert look(world, draft, "Bela Kiss")["stage"] == "withdrawn"
     assert any("does the same work and joined" in text for text in told(world, "Ada Pell"))
+    with pytest.raises(NotFound):
+        look(world, draft)
+    rows = page.page_of_ideas(world.ctx("Tom Okafor"), page.Wanted(), sort="newest", after=None, limit=50)
+    assert draft not in [row["id"] for row in rows["rows"]]
+    assert "withdrawn" not in [row["stage"] for row in rows["stages"]]
     talk.leave(bela, idea)
     assert look(world, idea)["hours_low"] == pytest.approx(before)
     with pytest.raises(NotFound):
@@ -324,3 +329,58 @@ def test_who_follows_hears_each_move_and_who_stops_does_not(world: World) -> Non
     moving.park(world.ctx("Tom Okafor"), idea, (NOW + timedelta(days=9)).date(), "waits")
     assert len(told(world, "Ruth Abernathy")) == count
     assert effects.carry_out(world.program()) == 0
+
+
+# ---- finding -----------------------------------------------------------------------------------------
+
+
+def numbers(world: World, later: timedelta = timedelta(), **wanted: Any) -> list[int]:
+    found = page.page_of_ideas(world.ctx("Tom Okafor", later), page.Wanted(**wanted))
+    return [row["id"] for row in found["rows"]]
+
+
+def test_the_list_is_narrowed_by_what_one_looks_for(world: World) -> None:
+    big = world.noted()
+    small = world.noted(OTHER, volume={"amount": "1", "rhythm": "month"})
+    far = world.noted("Tanker log to ledger", division=world.divisions["Customers & Metering"], owner=None)
+    review.judge_answer(world.ctx("Tom Okafor"), small, "what", False, "Which?")
+    later = timedelta(days=30)
+    assert numbers(world, division=world.divisions["Networks"]) == [small, big]
+    assert numbers(world, owner=world.actors["Corin Dahl"].person_id) == [small, big]
+    assert numbers(world, reach_from=100) == [far, big]
+    assert numbers(world, asked=True) == [small]
+    assert numbers(world, late=True) == []
+    assert numbers(world, later, late=True) == [far, big]
+    corin = world.actors["Corin Dahl"].person_id
+    assert corin is not None
+    moving.take_route(world.ctx("Tom Okafor"), far, "training", "Teach it", corin, (NOW + later).date())
+    assert numbers(world, route="training") == [far]
+    assert numbers(world, stage="noted", text="letters", division=world.divisions["Networks"]) == [small]
+
+
+def test_what_is_filtered_is_exported_and_nothing_else(world: World) -> None:
+    world.noted()
+    world.noted("=cmd|calc", what="Not a formula.")
+    drafts.start(world.ctx("Ada Pell"), "draft")
+    lines = page.as_csv(world.ctx("Tom Okafor"), page.Wanted(stage="noted")).decode("utf-8-sig").splitlines()
+    assert lines[0].startswith("number,title,description,stage")
+    assert len(lines) == 3
+    assert "'=cmd|calc" in lines[1]
+    stranger = page.as_csv(world.stranger("Bela Kiss"), page.Wanted()).decode("utf-8-sig").splitlines()
+    assert len(stranger) == 1
+
+
+def test_my_ideas_stand_by_what_they_need(world: World) -> None:
+    noted, asked, parked = world.noted(), world.noted(OTHER), world.noted("Tanker log to ledger")
+    draft = drafts.start(world.ctx("Ada Pell"), "draft")
+    tom = world.ctx("Tom Okafor")
+    review.judge_answer(tom, asked, "what", False, "Which?")
+    moving.park(tom, parked, (NOW + timedelta(days=9)).date(), "waits")
+    found = {row["id"]: (row["group"], row["words"]) for row in page.mine(world.ctx("Ada Pell"))}
+    assert {number: group for number, (group, _) in found.items()} == {
+        noted: "moving",
+        asked: "needs you",
+        parked: "resting",
+        draft: "needs you",
+    }
+    assert found[parked][1] == "It comes back by itself on 19 Mar 2026"

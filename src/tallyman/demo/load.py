@@ -14,7 +14,7 @@ from tallyman.demo import history, world
 from tallyman.formats.package_zip import pack
 from tallyman.services import access, effects, packages, people, robots, routines, safe, tally, triggers
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
-from tallyman.services.ideas import cases, drafts, keep, review, sizing
+from tallyman.services.ideas import cases, drafts, keep, moving, review, sizing, talk
 from tallyman.services.people import hash_password
 from tallyman.store.db import Tx
 
@@ -214,6 +214,37 @@ class Loader:
         while effects.carry_out(self.program(days_ago)):
             pass
 
+    def move_about(self) -> None:
+        """What people said, who joined, and ideas that left the way."""
+        at = {tale.title: number for tale, number in zip(world.TALES, self.ideas, strict=True)}
+        for title, who, days, (amount, rhythm), note in world.VOICES:
+            volume = {"amount": amount, "rhythm": rhythm}
+            # Whoever works in the field reads what is handed in there.
+            talk.join(self._with_all(who, days), at[title], volume, note)
+        for title, who, days, text in world.TALK:
+            talk.say(self._with_all(who, days), at[title], text, [])
+        tom = self.actors["Tom Okafor"]
+        parked, merged, routed = (self.tell_idea(tale) for tale in (world.PARKED, world.MERGED, world.ROUTED))
+        self._settle(30)
+        until = (self.now + timedelta(days=40)).date()
+        moving.park(
+            Ctx(self.db, self.now - timedelta(days=20), tom), parked, until, "the new visit app comes then"
+        )
+        ctx = self.ctx("Tom Okafor", 18)
+        moving.merge(ctx, merged, at["Street-works permit requests"], "the same portal, the same form")
+        hanne = self.actors["Hanne Vik"].person_id
+        assert hanne is not None
+        due = (self.now + timedelta(days=25)).date()
+        words = "One card for each part; the counter asks before it makes another"
+        moving.take_route(self.ctx("Tom Okafor", 16), routed, "changed procedure", words, hanne, due)
+
+    def _with_all(self, name: str, days_ago: float) -> Ctx:
+        """A request of one person with the roles they hold by now."""
+        ctx = self.ctx(name, days_ago)
+        person = ctx.actor.person_id
+        assert person is not None
+        return Ctx(self.db, ctx.now, self.db.transact(lambda tx: people.actor_of(tx, ctx, person)))
+
     def put_in_service(self) -> None:
         """Releases, routines, trial runs, going live, and the runs since."""
         plans = []
@@ -318,6 +349,7 @@ def load(db: Database, now: datetime) -> dict[str, Any]:
     loader.secret()
     for tale in world.TALES:
         loader.ideas.append(loader.tell_idea(tale))
+    loader.move_about()
     loader.put_in_service()
     loader.close_months()
     loader.finish()

@@ -343,6 +343,62 @@ TALES = (
     ),
 )
 # Each counting routine: idea, package, area, count, a usual day's runs, and its trigger today.
+# Ideas that left the way: parked until some days ahead, merged into another, sent another route.
+PARKED = Tale(
+    "Reservoir visit sheets",
+    "Type the sheets of the weekly reservoir visits into the job book.",
+    "Hanne Vik",
+    "Fleet & Stores",
+    "Hanne Vik",
+    ("24", "week"),
+    "9",
+    1,
+    2,
+    (("scan", 1),),
+    70,
+    "noted",
+)
+MERGED = Tale(
+    "Permit forms for street works",
+    "Fill the permit form on the portal for each job in the road and note the answer.",
+    "Hanne Vik",
+    "Networks",
+    "Corin Dahl",
+    ("15", "week"),
+    "12",
+    1,
+    2,
+    (("screen", 1),),
+    60,
+    "noted",
+)
+ROUTED = Tale(
+    "Duplicate stock cards",
+    "Look through the stock cards for parts that stand there twice and put them together.",
+    "Owen Tarr",
+    "Fleet & Stores",
+    "Hanne Vik",
+    ("30", "month"),
+    "20",
+    5,
+    4,
+    (("screen", 1),),
+    50,
+    "noted",
+)
+# About which idea of the tales: who joined with which volume, and who said what, in days before today.
+VOICES = (("Bore-hole level returns", "Corin Dahl", 5, ("40", "month"), "Also for the northern bore-holes"),)
+TALK = (
+    ("Bore-hole level returns", "Tom Okafor", 4, "Who sends the levels to the regulator today?"),
+    (
+        "Bore-hole level returns",
+        "Bela Kiss",
+        3,
+        "The laboratory does, by mail each month. I attach last month's.",
+    ),
+    ("Street-works permit requests", "Mei Tanaka", 12, "Does the portal take a list, or one job at a time?"),
+    ("Street-works permit requests", "Marek Sowa", 11, "One at a time, and it asks for the map each time."),
+)
 ROUTINES = (
     ("Check meter readings", 0, "check-readings", "Metering", "readings", 5, "*/5 * * * *"),
     ("Hydrant letters", 1, "hydrant-letters", "Street works", "letters", 3, "40 7-18 * * 1-5"),

@@ -107,20 +107,30 @@ OWN = (
     "OR EXISTS (SELECT 1 FROM idea_helper h WHERE h.idea_id = i.id AND h.person_id = %({me})s) "
     "OR EXISTS (SELECT 1 FROM idea_voice v WHERE v.idea_id = i.id AND v.person_id = %({me})s)"
 )
+# What was never handed in is its proposer's alone, also when it was withdrawn.
+HANDED_IN = (
+    "(i.stage <> 'draft' AND (i.stage <> 'withdrawn' OR NOT EXISTS (SELECT 1 FROM idea_stage s "
+    "WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')))"
+)
 IDEAS = Listing(
     "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, "
     "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, "
     "i.sized_by, i.changed_at, "
-    "d.name AS division, p.name AS proposer, i.proposer_id FROM idea i "
+    "i.route, d.name AS division, p.name AS proposer, i.proposer_id FROM idea i "
     "JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id",
     {
         "stage": "i.stage = %(stage)s",
         "stages": "i.stage IN %(stages)s",
-        "not_drafts_of_others": "(i.stage <> 'draft' OR i.proposer_id = %(not_drafts_of_others)s)",
+        "not_drafts_of_others": f"(i.proposer_id = %(not_drafts_of_others)s OR {HANDED_IN})",
         # Used together with not_drafts_of_others, which names who asks.
         "in_areas": f"(i.area_id IN %(in_areas)s OR {OWN.format(me='not_drafts_of_others')})",
         "proposer": "i.proposer_id = %(proposer)s",
         "division": "i.division_id = %(division)s",
+        "owner": "i.owner_id = %(owner)s",
+        "route": "i.route = %(route)s",
+        "reach_from": "i.hours_low >= %(reach_from)s",
+        "late_on": "(i.due_on < %(late_on)s AND i.asked_on IS NULL)",
+        "asked": "i.asked_on IS NOT NULL",
         "text": "(i.title LIKE %(text)s OR i.what LIKE %(text)s)",
     },
     {

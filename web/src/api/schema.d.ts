@@ -860,6 +860,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description The ideas that a list shows, as CSV.
+         */
+        get: operations["export_api_v1_ideas_export_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Ideas
+         * @description One's own ideas by what they need.
+         */
+        get: operations["my_ideas_api_v1_ideas_mine_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/similar": {
         parameters: {
             query?: never;
@@ -5402,6 +5442,31 @@ export interface components {
             withdraw: boolean;
         };
         /**
+         * MyIdea
+         * @description An idea of one's own: what it needs, where it stands, what happens next and by when.
+         */
+        MyIdea: {
+            /** Building */
+            building: string | null;
+            /** Due On */
+            due_on: string | null;
+            /** Group */
+            group: string;
+            /** Id */
+            id: number;
+            /** Stage */
+            stage: string;
+            /**
+             * Stage Since
+             * Format: date-time
+             */
+            stage_since: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * MyTokens
          * @description One's own tokens, and what one could allow another.
          */
@@ -9630,12 +9695,18 @@ export interface operations {
     list_ideas_api_v1_ideas_get: {
         parameters: {
             query?: {
-                stage?: string | null;
-                text?: string | null;
-                mine?: boolean;
                 sort?: string;
                 after?: string | null;
                 limit?: number;
+                stage?: string | null;
+                text?: string | null;
+                mine?: boolean;
+                division?: number | null;
+                owner?: number | null;
+                route?: string | null;
+                reach_from?: number | null;
+                late?: boolean;
+                asked?: boolean;
             };
             header?: never;
             path?: never;
@@ -9681,6 +9752,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_api_v1_ideas_export_csv_get: {
+        parameters: {
+            query?: {
+                stage?: string | null;
+                text?: string | null;
+                mine?: boolean;
+                division?: number | null;
+                owner?: number | null;
+                route?: string | null;
+                reach_from?: number | null;
+                late?: boolean;
+                asked?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_ideas_api_v1_ideas_mine_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyIdea"][];
                 };
             };
             /** @description What is wrong, and what mends it */

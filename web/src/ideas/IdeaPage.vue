@@ -13,11 +13,13 @@ import AnswersSheet from './AnswersSheet.vue'
 import BackIdea from './BackIdea.vue'
 import CaseSheet from './CaseSheet.vue'
 import FirstLook from './FirstLook.vue'
+import IdeaMoves from './IdeaMoves.vue'
 import IdeaParts from './IdeaParts.vue'
 import IdeaTally from './IdeaTally.vue'
 import PlanSheet from './PlanSheet.vue'
 import ReviewDesk from './ReviewDesk.vue'
 import SizingSheet from './SizingSheet.vue'
+import TalkSheet from './TalkSheet.vue'
 import Thread from './Thread.vue'
 
 const route = useRoute()
@@ -29,11 +31,20 @@ const query = useQuery({
 })
 const idea = computed(() => query.data.value)
 const sized = computed(
-  () => !['draft', 'noted', 'declined', 'withdrawn'].includes(idea.value?.stage ?? 'draft'),
+  () => !['draft', 'noted', 'declined', 'withdrawn', 'merged'].includes(idea.value?.stage ?? 'draft'),
+)
+const talked = computed(
+  () =>
+    (idea.value?.comments.filter((one) => !one.taken_back_at).length ?? 0) + (idea.value?.voices.length ?? 0),
 )
 const sheets = computed(() =>
   [
     { key: 'answers', name: 'Answers', shown: true },
+    {
+      key: 'talk',
+      name: talked.value ? `Talk ${talked.value}` : 'Talk',
+      shown: idea.value?.stage !== 'draft',
+    },
     { key: 'sizing', name: 'Sizing', shown: sized.value && idea.value?.may.see_case },
     { key: 'case', name: 'Case', shown: sized.value && idea.value?.may.see_case },
     { key: 'plan', name: 'Plan', shown: sized.value && idea.value?.may.see_case },
@@ -51,6 +62,10 @@ const sheet = computed(() => {
 const path = computed(() => ({ params: { path: { number: id.value } } }))
 const takeUp = useAction(() => ask(api.POST('/api/v1/ideas/{number}/take-up', path.value)))
 const confirm = useAction(() => ask(api.POST('/api/v1/ideas/{number}/confirm', path.value)))
+
+const follow = useAction((on: boolean) =>
+  ask(api.PUT('/api/v1/ideas/{number}/follow', { ...path.value, body: { on } })),
+)
 
 function open(name: string, field?: string) {
   void router.push({ query: { sheet: name, ...(field ? { field } : {}) } })
@@ -75,16 +90,23 @@ function open(name: string, field?: string) {
           <button v-if="idea.may.confirm" @click="confirm.go()">Confirm as work owner</button>
           <button v-if="idea.may.build" class="filled" @click="takeUp.go()">Take it up</button>
           <router-link
-            v-if="idea.stage === 'building' && idea.may.see_case"
+            v-if="idea.stage === 'building' && idea.route === 'robot' && idea.may.see_case"
             :to="`/workshop/routines/new?idea=${idea.id}`"
             class="button"
           >
             Set up a routine
           </router-link>
+          <button
+            :aria-pressed="idea.follows"
+            :disabled="follow.busy.value"
+            @click="follow.go(!idea.follows)"
+          >
+            {{ idea.follows ? 'Follow no more' : 'Follow' }}
+          </button>
           <BackIdea v-if="idea.may.back" :idea="idea.id" :title="idea.title" />
         </div>
       </div>
-      <Problem :error="takeUp.error.value ?? confirm.error.value" />
+      <Problem :error="takeUp.error.value ?? confirm.error.value ?? follow.error.value" />
       <Thread :idea="idea" />
       <p>
         <b>Next:</b> {{ idea.next.words
@@ -93,10 +115,18 @@ function open(name: string, field?: string) {
           >{{ idea.next.days_late }} {{ idea.next.days_late === 1 ? 'day' : 'days' }} late.</span
         >
         <span v-if="idea.building" class="quiet">
-          Building: {{ idea.building }}<template v-if="idea.builder">, by {{ idea.builder }}</template
+          {{ idea.route === 'robot' ? 'Building' : `Another route, ${idea.route}` }}: {{ idea.building
+          }}<template v-if="idea.builder">, by {{ idea.builder }}</template
           >.
         </span>
       </p>
+      <p v-if="idea.merged_into" class="note">
+        It goes on in
+        <router-link :to="`/ideas/${idea.merged_into}`"
+          >I-{{ idea.merged_into }} {{ idea.merged_title }}</router-link
+        >; what was said and shown here stays.
+      </p>
+      <IdeaMoves :idea="idea" />
       <nav class="tabs" aria-label="Sheets of the idea">
         <a
           v-for="one in sheets"
@@ -115,6 +145,7 @@ function open(name: string, field?: string) {
       <SizingSheet v-else-if="sheet === 'sizing'" :idea="idea" />
       <CaseSheet v-else-if="sheet === 'case'" :idea="idea" @supply="open" />
       <PlanSheet v-else-if="sheet === 'plan'" :idea="idea" @supply="open" />
+      <TalkSheet v-else-if="sheet === 'talk'" :idea="idea" />
       <IdeaTally v-else :idea="idea.id" />
       <MarginNotes>
         <section class="stack tight">

@@ -11,6 +11,7 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import WorkingView from '@/shared/WorkingView.vue'
 import IdeaFiles from './IdeaFiles.vue'
+import JoinIdea from './JoinIdea.vue'
 import QuestionField from './QuestionField.vue'
 import { filled, said, type Question } from './questions'
 
@@ -110,6 +111,12 @@ onBeforeRouteLeave(async () => {
     return window.confirm('The last answer could not be kept. Leave all the same?')
   return true
 })
+
+const joining = ref<number | null>(null)
+/** What was typed is kept first: it is what the other idea is like. */
+async function beginJoin(other: number) {
+  if (await keep()) joining.value = other
+}
 
 const handIn = useAction(async () => {
   await ask(api.POST('/api/v1/ideas/{number}/hand-in', { params: { path: { number: id.value } } }))
@@ -245,8 +252,20 @@ const similar = useQuery({
         <div v-for="one in similar.data.value" :key="one.id">
           I-{{ one.id }} {{ one.title }}
           <div class="quiet">{{ one.stage }}; both say {{ one.words.join(', ') }}</div>
+          <JoinIdea
+            v-if="joining === one.id"
+            :idea="one.id"
+            :draft="id"
+            @done="router.push(`/ideas/${one.id}?sheet=talk`)"
+            @leave="joining = null"
+          />
+          <button v-else-if="one.stage !== 'merged'" class="plain" @click="beginJoin(one.id)">
+            It is the same work: join it
+          </button>
         </div>
-        <p class="quiet">If yours is the same work, say so in a remark; the reviewer puts them together.</p>
+        <p class="quiet">
+          Joining counts your volume there, and spares you the interview; this draft is kept.
+        </p>
       </section>
     </MarginNotes>
   </div>

@@ -1,33 +1,25 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
-import { faultOf } from '@/shared/faults'
-import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import DeclineIdea from './DeclineIdea.vue'
+import MergeIdea from './MergeIdea.vue'
 
-/** The review: close matches settled, then screened or declined. */
+/** The review: close matches settled, then screened, merged or declined; by keys alone, many in a row. */
 const props = defineProps<{ idea: Schemas['Idea'] }>()
 const router = useRouter()
-const declining = ref(false)
-const reason = ref('')
-const words = ref('')
+const doing = ref<'' | 'decline' | 'merge'>('')
 const expert = ref<number | null>(null)
-const reasons = [
-  'too little volume',
-  'about to change or end',
-  'needs too much judgement',
-  'already done elsewhere',
-  'better mended another way',
-]
 const unsettled = computed(() => props.idea.matches.filter((match) => !match.verdict))
 const same = computed(() => props.idea.matches.filter((match) => match.verdict === 'same'))
 const back = computed(() => props.idea.answers.filter((answer) => answer.state === 'sent back'))
 const hindrance = computed(() => {
   if (unsettled.value.length) return 'Settle the close matches first.'
   if (back.value.length) return `${back.value.length} sent back, not answered yet.`
-  if (same.value.length) return `I-${same.value[0]?.id} is the same work; decline this one.`
+  if (same.value.length) return `I-${same.value[0]?.id} is the same work: merge this one into it.`
   return ''
 })
 const path = computed(() => ({ number: props.idea.id }))
@@ -46,16 +38,25 @@ const screen = useAction(async () => {
       body: { expert_id: expert.value },
     }),
   )
-  await router.push('/')
+  await onwards()
 })
-const decline = useAction(async () => {
-  await ask(
-    api.POST('/api/v1/ideas/{number}/decline', {
-      params: { path: path.value },
-      body: { reason: reason.value, words: words.value },
-    }),
-  )
-  await router.push('/')
+/** On to the next idea that waits for a review, or back to Today when none does. */
+async function onwards() {
+  const today = await ask(api.GET('/api/v1/today'))
+  const next = today.waits.find((one) => one.kind === 'review' && one.link !== `/ideas/${props.idea.id}`)
+  await router.push(next?.link ?? '/')
+}
+// One key each, while nothing is being typed.
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const target = event.target as HTMLElement
+  const typing = ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
+  if (typing || event.ctrlKey || event.metaKey || event.altKey) return
+  if (event.key === 's' && !hindrance.value) void screen.go()
+  else if (event.key === 'd') doing.value = 'decline'
+  else if (event.key === 'm' && same.value[0]) doing.value = 'merge'
+  else if (event.key === 'n') void onwards()
+  else return
+  event.preventDefault()
 })
 </script>
 
@@ -103,26 +104,14 @@ const decline = useAction(async () => {
       </tbody>
     </table>
     <Problem :error="settle.error.value ?? screen.error.value" />
-    <form v-if="declining" class="stack tight" @submit.prevent="decline.go()">
-      <Field v-slot="{ id }" label="Reason" :fault="faultOf(decline.error.value, 'reason')">
-        <select :id="id" v-model="reason">
-          <option value="">Choose a reason</option>
-          <option v-for="one in reasons" :key="one">{{ one }}</option>
-        </select>
-      </Field>
-      <Field
-        v-slot="{ id }"
-        label="In your words, to the proposer"
-        :fault="faultOf(decline.error.value, 'words')"
-      >
-        <textarea :id="id" v-model="words" rows="2" maxlength="1000" />
-      </Field>
-      <Problem :error="decline.error.value" :fields="['reason', 'words']" />
-      <p class="row">
-        <button class="filled" :disabled="decline.busy.value">Decline and tell {{ idea.proposer }}</button>
-        <button type="button" @click="declining = false">Not now</button>
-      </p>
-    </form>
+    <DeclineIdea v-if="doing === 'decline'" :idea="idea" @done="onwards" @leave="doing = ''" />
+    <MergeIdea
+      v-else-if="doing === 'merge' && same[0]"
+      :idea="idea"
+      :into="same[0].id"
+      @done="onwards"
+      @leave="doing = ''"
+    />
     <div v-else class="row">
       <label class="row"
         >Sized next by
@@ -134,8 +123,11 @@ const decline = useAction(async () => {
       <button class="filled" :disabled="hindrance !== '' || screen.busy.value" @click="screen.go()">
         Screen it
       </button>
-      <button @click="declining = true">Decline</button>
+      <button v-if="same[0]" class="filled" @click="doing = 'merge'">Merge into I-{{ same[0].id }}</button>
+      <button @click="doing = 'decline'">Decline</button>
+      <button @click="onwards">Next one</button>
       <span v-if="hindrance" class="quiet">{{ hindrance }}</span>
+      <span class="quiet">Keys: s screens, d declines, m merges, n goes on to the next</span>
     </div>
   </section>
 </template>

@@ -26,6 +26,8 @@ const shapes: Record<string, { path: string; tone: string }> = {
   building: { path: 'M3 3v10M6 3v10M9 3v10M12 3v10M2 13.500h12', tone: 'ink' },
   'in service': { path: five, tone: 'act' },
   retired: { path: `${five}M1 14.500h14`, tone: 'ink-2' },
+  parked: { path: 'M5 3v10M11 3v10', tone: 'ink-2' },
+  merged: { path: 'M3 3l5 5M13 3L8 8v5', tone: 'ink-2' },
   declined: { path: 'M3 3l10 10M13 3L3 13', tone: 'ink-2' },
   withdrawn: { path: 'M2 8h12', tone: 'ink-2' },
 }

@@ -45,6 +45,7 @@ const kinds: Record<string, string> = {
   'go live': 'Go live',
   rate: 'Approve',
   access: 'Answer',
+  measure: 'See to it',
 }
 </script>
 

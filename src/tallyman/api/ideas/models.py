@@ -164,6 +164,19 @@ class PlaceIn(In):
     area: Number | None = None
 
 
+class MyIdea(Model):
+    """An idea of one's own: what it needs, where it stands, what happens next and by when."""
+
+    id: int
+    title: str
+    stage: str
+    building: str | None
+    group: str
+    words: str
+    due_on: date | None
+    stage_since: datetime
+
+
 class Comment(Model):
     """Something said about an idea; a comment taken back has no text."""
 

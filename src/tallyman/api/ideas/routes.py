@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+from fastapi import APIRouter, Depends, File, Form, Query, Response, UploadFile
 
 from tallyman.api.common import MOST, Done, Made, Number, SignedIn, StartKey
 from tallyman.api.ideas.models import (
@@ -19,6 +19,7 @@ from tallyman.api.ideas.models import (
     IdeaPage,
     JudgeAnswer,
     Match,
+    MyIdea,
     PlaceIn,
     Portfolio,
     Screen,
@@ -33,19 +34,47 @@ from tallyman.services.ideas import cases, drafts, helping, keep, page, review, 
 router = APIRouter(tags=["ideas"])
 
 
-@router.get("/ideas")
-def list_ideas(
-    ctx: SignedIn,
+def listed(
     stage: Annotated[str | None, Query(max_length=20)] = None,
     text: Annotated[str | None, Query(max_length=100)] = None,
     mine: bool = False,
+    division: Annotated[int | None, Query(ge=1, le=MOST)] = None,
+    owner: Annotated[int | None, Query(ge=1, le=MOST)] = None,
+    route: Annotated[str | None, Query(max_length=30)] = None,
+    reach_from: Annotated[int | None, Query(ge=0, le=MOST)] = None,
+    late: bool = False,
+    asked: bool = False,
+) -> page.Wanted:
+    """Which ideas are wanted."""
+    return page.Wanted(stage, text, mine, division, owner, route, reach_from, late, asked)
+
+
+Listed = Annotated[page.Wanted, Depends(listed)]
+
+
+@router.get("/ideas")
+def list_ideas(
+    ctx: SignedIn,
+    wanted: Listed,
     sort: Annotated[str, Query(max_length=20)] = "newest",
     after: Annotated[str | None, Query(max_length=200)] = None,
     limit: Annotated[int, Query(ge=1, le=200)] = 50,
 ) -> IdeaPage:
     """Ideas that the signed-in person may see."""
-    found = page.page_of_ideas(ctx, stage=stage, text=text, mine=mine, sort=sort, after=after, limit=limit)
-    return IdeaPage.model_validate(found)
+    return IdeaPage.model_validate(page.page_of_ideas(ctx, wanted, sort=sort, after=after, limit=limit))
+
+
+@router.get("/ideas/export.csv", response_class=Response)
+def export(ctx: SignedIn, wanted: Listed) -> Response:
+    """The ideas that a list shows, as CSV."""
+    heads = {"Content-Disposition": 'attachment; filename="ideas.csv"'}
+    return Response(page.as_csv(ctx, wanted), media_type="text/csv; charset=utf-8", headers=heads)
+
+
+@router.get("/ideas/mine")
+def my_ideas(ctx: SignedIn) -> list[MyIdea]:
+    """One's own ideas by what they need."""
+    return [MyIdea.model_validate(row) for row in page.mine(ctx)]
 
 
 @router.post("/ideas", status_code=201)

@@ -34,13 +34,18 @@ def may_see(tx: Tx, ctx: Ctx, idea: Row) -> bool:
     """Whoever has a part in it, always; others with idea.see at its area, once it is handed in."""
     if ctx.actor.is_or_stands_in_for(idea["proposer_id"], idea["owner_id"]):
         return True
-    if idea["stage"] == "draft":
+    if idea["stage"] == "draft" or never_handed_in(tx, idea):
         return False
     if ctx.actor.may_at("idea.see", idea["area_id"]):
         return True
     part = ctx.actor.is_or_stands_in_for(idea["expert_id"], idea["builder_id"])
     part = part or ctx.actor.is_or_stands_in_for(idea["measure_owner_id"])
     return part or tx.value("ideas.has_part", id=idea["id"], person=ctx.actor.person_id) is not None
+
+
+def never_handed_in(tx: Tx, idea: Row) -> bool:
+    """Whether an idea was withdrawn as a draft: nobody but its proposer ever saw it."""
+    return bool(idea["stage"] == "withdrawn" and tx.value("ideas.came_from", idea=idea["id"]) == "draft")
 
 
 def find(tx: Tx, ctx: Ctx, idea_id: int) -> Row:

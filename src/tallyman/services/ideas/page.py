@@ -2,51 +2,104 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 from tallyman.core import ideas
 from tallyman.core.first_look import working
 from tallyman.core.interview import QUESTIONS
+from tallyman.formats.csv_file import csv_file
 from tallyman.services.context import Ctx, calendar_of, company_of
 from tallyman.services.holding import people_with
 from tallyman.services.ideas import moving, talk
 from tallyman.services.ideas.base import days_late, find, look_at
 from tallyman.services.ideas.helping import may_ask_helpers
 from tallyman.services.ideas.review import close_matches
-from tallyman.services.robots import areas_seen
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
 
+MOST_EXPORTED = 10_000
+EXPORTED = (
+    *("id", "title", "what", "stage", "proposer", "division", "route", "hours_low", "hours_high"),
+    *("worth", "effort_days", "due_on"),
+)
 THREAD = ("noted", "screened", "sized", "backed", "building", "in service")
 
 
+@dataclass(frozen=True)
+class Wanted:
+    """Which ideas a list shows: nothing set, all that the actor may see."""
+
+    stage: str | None = None
+    text: str | None = None
+    mine: bool = False
+    division: int | None = None
+    owner: int | None = None
+    route: str | None = None
+    reach_from: int | None = None
+    late: bool = False
+    asked: bool = False
+
+    def filters(self, ctx: Ctx) -> dict[str, Any]:
+        """As the list takes it, with what the actor may see."""
+        me = ctx.actor.person_id
+        areas = ctx.actor.areas("idea.see")
+        return {
+            "stage": self.stage,
+            "not_drafts_of_others": me,
+            "text": lists.like(self.text) if self.text else None,
+            "proposer": me if self.mine else None,
+            "division": self.division,
+            "owner": self.owner,
+            "route": self.route,
+            "reach_from": self.reach_from,
+            "late_on": ctx.now.date() if self.late else None,
+            "asked": True if self.asked else None,
+            "in_areas": None if areas is None else tuple(areas) or (0,),
+        }
+
+
 def page_of_ideas(
-    ctx: Ctx,
-    *,
-    stage: str | None,
-    text: str | None,
-    mine: bool,
-    sort: str,
-    after: str | None,
-    limit: int,
+    ctx: Ctx, wanted: Wanted, *, sort: str = "newest", after: str | None = None, limit: int = 50
 ) -> dict[str, Any]:
     """One page of the ideas that the actor may see."""
-    me = ctx.actor.person_id
 
     def work(tx: Tx) -> dict[str, Any]:
-        filters: dict[str, Any] = {"stage": stage, "not_drafts_of_others": me}
-        if text:
-            filters["text"] = lists.like(text)
-        if mine:
-            filters["proposer"] = me
-        areas = ctx.actor.areas("idea.see")
-        if areas is not None:
-            filters["in_areas"] = tuple(areas) or (0,)
-        rows, following = lists.page(tx, lists.IDEAS, filters, sort, after, limit)
+        rows, following = lists.page(tx, lists.IDEAS, wanted.filters(ctx), sort, after, limit)
         for row in rows:
             row["days_late"] = days_late(ctx, row)
         counts = tx.all("ideas.by_stage", **ctx.scope("idea.see")) if ctx.actor.may("idea.see") else []
         return {"rows": rows, "next": following, "stages": counts}
+
+    return ctx.db.transact(work)
+
+
+def as_csv(ctx: Ctx, wanted: Wanted) -> bytes:
+    """The ideas that a list shows, whole, as CSV; at most `MOST_EXPORTED`."""
+    head = ["number", "title", "description", "stage", "proposer", "division", "route", "hours in reach from"]
+    head += ["hours in reach to", "worth", "build effort, days", "next move due", "days late"]
+    found: list[list[Any]] = []
+    after: str | None = None
+    while len(found) < MOST_EXPORTED:
+        part = page_of_ideas(ctx, wanted, after=after, limit=lists.MOST_ROWS)
+        found += [[*(row[key] for key in EXPORTED), days_late(ctx, row)] for row in part["rows"]]
+        after = part["next"]
+        if after is None:
+            break
+    return csv_file(head, found)
+
+
+def mine(ctx: Ctx) -> list[dict[str, Any]]:
+    """The actor's own ideas by what they need: *needs you*, *moving*, *resting*; with what is next."""
+
+    def work(tx: Tx) -> list[dict[str, Any]]:
+        rows = []
+        for row in tx.all("ideas.of_person", person=ctx.actor.person_id):
+            needs = row["stage"] == "draft" or row["asked_on"] is not None
+            alive = row["stage"] in ideas.TAKES_IN and row["stage"] != "in service"
+            group = "needs you" if needs else ("moving" if alive else "resting")
+            rows.append({**row, "group": group, "words": _next(tx, ctx, row)["words"]})
+        return rows
 
     return ctx.db.transact(work)
 
@@ -142,6 +195,12 @@ def _next(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
     }
 
 
+def _areas_to_choose(tx: Tx, ctx: Ctx, idea: Row) -> list[Row]:
+    """Where an idea may be placed: the areas where the actor says so, and where it lies now."""
+    rows = tx.all("areas.tree")
+    return [row for row in rows if row["id"] == idea["area_id"] or ctx.actor.may_at("idea.change", row["id"])]
+
+
 def _next_of_build(idea: Row, words: str) -> str:
     if idea["building"] == "stuck":
         return f"It is stuck: {idea['stuck_why']}"
@@ -169,7 +228,7 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "answers": _answers(tx, ctx, idea),
             "files": tx.all("ideas.files", idea=idea_id),
             "helpers": tx.all("ideas.helpers", idea=idea_id),
-            "areas": areas_seen(tx, ctx) if may("idea.change") else [],
+            "areas": _areas_to_choose(tx, ctx, idea) if may("idea.change") else [],
             "look": working(seen, _standing(tx, seen.hours_low)).as_dict(),
             "comments": talk.comments(tx, ctx, idea),
             "voices": talk.voices(tx, idea),

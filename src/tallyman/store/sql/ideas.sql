@@ -156,7 +156,7 @@ UPDATE idea_file SET removed_at = %(now)s WHERE id = %(id)s AND idea_id = %(idea
 
 -- name: texts
 -- Titles and descriptions to compare with.
-SELECT id, title, what, stage FROM idea WHERE stage <> 'draft' ORDER BY id DESC LIMIT 5000;
+SELECT id, title, what, stage FROM idea WHERE stage NOT IN ('draft','withdrawn','merged') ORDER BY id DESC LIMIT 5000;
 
 -- name: matches
 -- Close matches that were settled.
@@ -176,7 +176,9 @@ WHERE stage IN ('noted','screened','sized','backed') AND hours_low IS NOT NULL;
 
 -- name: by_stage
 -- How many ideas stand in each stage.
-SELECT stage, COUNT(*) AS ideas FROM idea WHERE %(everywhere)s OR area_id IN %(areas)s GROUP BY stage;
+SELECT i.stage, COUNT(*) AS ideas FROM idea i WHERE (%(everywhere)s OR i.area_id IN %(areas)s)
+AND i.stage <> 'draft' AND (i.stage <> 'withdrawn' OR NOT EXISTS (
+  SELECT 1 FROM idea_stage s WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')) GROUP BY i.stage;
 
 -- name: waiting_in
 -- Ideas that wait in a stage, the longest due first.
@@ -249,3 +251,11 @@ SELECT i.id, i.title, i.stage, i.worth, i.effort_days, i.hours_low, i.hours_high
   i.due_on, i.area_id FROM idea i LEFT JOIN division d ON d.id = i.division_id
 WHERE i.stage IN ('screened','sized','backed','building','in service') AND (%(everywhere)s OR i.area_id IN %(areas)s)
 ORDER BY i.id LIMIT 2000;
+
+-- name: of_person
+-- Everything somebody proposed, the last changed first, with what its next step names.
+SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, i.parked_until, i.merged_into, i.route, i.measure,
+  i.stuck_why, i.sizing_state, s.name AS sizer, p.name AS proposer, m.name AS measure_owner, n.title AS merged_title
+FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person s ON s.id = i.sized_by
+LEFT JOIN person m ON m.id = i.measure_owner_id LEFT JOIN idea n ON n.id = i.merged_into
+WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC, i.id DESC LIMIT 200;

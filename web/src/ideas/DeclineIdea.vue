@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** Declines an idea with a reason chosen and explained. */
+const props = defineProps<{ idea: Schemas['Idea'] }>()
+const emit = defineEmits<{ done: []; leave: [] }>()
+const reason = ref('')
+const words = ref('')
+const REASONS = [
+  'too little volume',
+  'about to change or end',
+  'needs too much judgement',
+  'already done elsewhere',
+  'better mended another way',
+]
+const decline = useAction(async () => {
+  await ask(
+    api.POST('/api/v1/ideas/{number}/decline', {
+      params: { path: { number: props.idea.id } },
+      body: { reason: reason.value, words: words.value },
+    }),
+  )
+  emit('done')
+})
+</script>
+
+<template>
+  <form class="stack tight" @submit.prevent="decline.go()">
+    <Field v-slot="{ id }" label="Reason" :fault="faultOf(decline.error.value, 'reason')">
+      <select :id="id" v-model="reason">
+        <option value="">Choose a reason</option>
+        <option v-for="one in REASONS" :key="one">{{ one }}</option>
+      </select>
+    </Field>
+    <Field
+      v-slot="{ id }"
+      label="In your words, to the proposer"
+      :fault="faultOf(decline.error.value, 'words')"
+    >
+      <textarea :id="id" v-model="words" rows="2" maxlength="1000" />
+    </Field>
+    <Problem :error="decline.error.value" :fields="['reason', 'words']" />
+    <p class="row">
+      <button class="filled" :disabled="decline.busy.value">Decline and tell {{ idea.proposer }}</button>
+      <button type="button" @click="emit('leave')">Not now</button>
+    </p>
+  </form>
+</template>

@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import PickPerson from '@/people/PickPerson.vue'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+import DeclineIdea from './DeclineIdea.vue'
+import MergeIdea from './MergeIdea.vue'
+
+/** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
+const props = defineProps<{ idea: Schemas['Idea'] }>()
+type Act = 'park' | 'merge' | 'decline' | 'route' | 'reopen' | 'withdraw' | 'stuck' | 'measure'
+const open = ref<Act | null>(null)
+const why = ref('')
+const until = ref('')
+const due = ref('')
+const owner = ref<number | null>(null)
+const route = ref('changed procedure')
+const ROUTES = ['changed procedure', 'training', 'change in a system', 'something else']
+const acts = computed(() => {
+  const may = props.idea.moves
+  const stuck = props.idea.building === 'stuck'
+  const all: { act: Act; name: string; shown: boolean }[] = [
+    { act: 'measure', name: 'It is carried out', shown: may.measure },
+    { act: 'stuck', name: stuck ? 'It goes on' : 'It is stuck', shown: may.stuck },
+    { act: 'reopen', name: 'Bring it back', shown: may.reopen },
+    { act: 'park', name: 'Park it', shown: may.park },
+    { act: 'route', name: 'Another route', shown: may.route },
+    { act: 'merge', name: 'Merge it', shown: may.merge },
+    // A noted idea is declined at the review beside its answers.
+    { act: 'decline', name: 'Decline it', shown: may.decline && !props.idea.may.review },
+    { act: 'withdraw', name: 'Withdraw it', shown: may.withdraw },
+  ]
+  return all.filter((one) => one.shown)
+})
+const LABELS: Record<string, string> = {
+  park: 'What does it wait for?',
+  reopen: 'Why does it come back?',
+  withdraw: 'Why do you withdraw it?',
+  stuck: 'What is it stuck at?',
+  measure: 'What was done?',
+  route: 'What is to be done?',
+}
+const FIELD: Record<string, string> = { measure: 'words', route: 'measure' }
+const goesOn = computed(() => open.value === 'stuck' && props.idea.building === 'stuck')
+const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
+function begin(act: Act) {
+  open.value = open.value === act ? null : act
+  why.value = ''
+}
+const act = useAction(async () => {
+  const params = { path: { number: props.idea.id } }
+  const body = { why: why.value }
+  if (open.value === 'park')
+    await ask(api.POST('/api/v1/ideas/{number}/park', { params, body: { ...body, until: until.value } }))
+  else if (open.value === 'reopen') await ask(api.POST('/api/v1/ideas/{number}/reopen', { params, body }))
+  else if (open.value === 'withdraw') await ask(api.POST('/api/v1/ideas/{number}/withdraw', { params, body }))
+  else if (open.value === 'stuck')
+    await ask(api.PUT('/api/v1/ideas/{number}/stuck', { params, body: goesOn.value ? { why: '' } : body }))
+  else if (open.value === 'measure')
+    await ask(api.POST('/api/v1/ideas/{number}/measure-done', { params, body: { words: why.value } }))
+  else if (open.value === 'route')
+    await ask(
+      api.POST('/api/v1/ideas/{number}/route', {
+        params,
+        body: { route: route.value, measure: why.value, owner: owner.value ?? 0, due: due.value },
+      }),
+    )
+  open.value = null
+})
+const ready = computed(() => {
+  if (open.value === 'park') return until.value !== '' && why.value.trim() !== ''
+  if (open.value === 'route') return due.value !== '' && owner.value !== null && why.value.trim() !== ''
+  return (
+    goesOn.value || why.value.trim() !== '' || (open.value === 'withdraw' && props.idea.stage === 'draft')
+  )
+})
+</script>
+
+<template>
+  <div v-if="acts.length" class="stack tight">
+    <p class="row" role="group" aria-label="What else can be done">
+      <button
+        v-for="one in acts"
+        :key="one.act"
+        class="plain"
+        :aria-expanded="open === one.act"
+        @click="begin(one.act)"
+      >
+        {{ one.name }}
+      </button>
+    </p>
+    <MergeIdea v-if="open === 'merge'" :idea="idea" @leave="open = null" />
+    <DeclineIdea v-else-if="open === 'decline'" :idea="idea" @done="open = null" @leave="open = null" />
+    <form v-else-if="open" class="note stack tight" @submit.prevent="act.go()">
+      <p v-if="goesOn">It was stuck: {{ idea.stuck_why }}</p>
+      <div class="row top">
+        <Field v-if="open === 'park'" v-slot="{ id }" label="Until" :fault="faultOf(act.error.value, 'until')"
+          ><input :id="id" v-model="until" type="date" :min="tomorrow"
+        /></Field>
+        <template v-if="open === 'route'">
+          <Field v-slot="{ id }" label="Route" :fault="faultOf(act.error.value, 'route')"
+            ><select :id="id" v-model="route">
+              <option v-for="one in ROUTES" :key="one">{{ one }}</option>
+            </select></Field
+          >
+          <Field v-slot="{ id }" label="By when" :fault="faultOf(act.error.value, 'due')"
+            ><input :id="id" v-model="due" type="date" :min="tomorrow"
+          /></Field>
+          <Field label="Who sees to it" :fault="faultOf(act.error.value, 'owner')"
+            ><PickPerson v-model="owner" label="Who sees to it"
+          /></Field>
+        </template>
+      </div>
+      <Field
+        v-if="!goesOn"
+        v-slot="{ id }"
+        :label="LABELS[open] ?? 'Why?'"
+        help="it is told to those with a part in it"
+        :fault="faultOf(act.error.value, FIELD[open] ?? 'why')"
+      >
+        <textarea :id="id" v-model="why" rows="2" maxlength="1000" />
+      </Field>
+      <Problem
+        :error="act.error.value"
+        :fields="['why', 'words', 'measure', 'until', 'route', 'due', 'owner']"
+      />
+      <p class="row">
+        <button class="filled" :disabled="act.busy.value || !ready">
+          {{ open === 'route' ? 'Take this route' : acts.find((one) => one.act === open)?.name }}
+        </button>
+        <button type="button" @click="open = null">Not now</button>
+      </p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+.row {
+  gap: 16px;
+}
+</style>

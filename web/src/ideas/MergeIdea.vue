@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { useDebounce } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** Lets an idea go on in another; what goes over is said before. */
+const props = defineProps<{ idea: Schemas['Idea']; into?: number }>()
+const emit = defineEmits<{ done: []; leave: [] }>()
+const text = ref('')
+const slow = useDebounce(text, 250)
+const chosen = ref<number | null>(props.into ?? null)
+const why = ref('')
+const found = useQuery({
+  queryKey: ['ideas', 'to-merge', slow],
+  queryFn: () =>
+    ask(
+      api.GET('/api/v1/ideas', { params: { query: { text: slow.value || null, limit: 8, sort: 'newest' } } }),
+    ),
+})
+const TAKES_IN = ['noted', 'screened', 'sized', 'backed', 'building', 'in service']
+const choices = computed(() =>
+  (found.data.value?.rows ?? []).filter((one) => one.id !== props.idea.id && TAKES_IN.includes(one.stage)),
+)
+const known = computed(() => props.idea.matches.find((one) => one.id === chosen.value))
+const merge = useAction(async () => {
+  await ask(
+    api.POST('/api/v1/ideas/{number}/merge', {
+      params: { path: { number: props.idea.id } },
+      body: { into: chosen.value ?? 0, why: why.value },
+    }),
+  )
+  emit('done')
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="merge.go()">
+    <p v-if="known">
+      It goes on in <b>I-{{ known.id }} {{ known.title }}</b
+      >.
+    </p>
+    <template v-else>
+      <Field v-slot="{ id }" label="In which idea does it go on?" :fault="faultOf(merge.error.value, 'into')"
+        ><input :id="id" v-model="text" type="search" placeholder="Words of its title"
+      /></Field>
+      <div class="choices" role="radiogroup" aria-label="Ideas to go on in">
+        <label v-for="one in choices" :key="one.id"
+          ><input v-model="chosen" type="radio" :value="one.id" /> I-{{ one.id }} {{ one.title }}
+          <span class="quiet">{{ one.stage }}, {{ one.proposer }}</span></label
+        >
+        <p v-if="found.data.value && !choices.length" class="quiet">
+          No idea that is alive fits these words.
+        </p>
+      </div>
+    </template>
+    <Field v-slot="{ id }" label="Why, if it is not plain"
+      ><input :id="id" v-model="why" type="text" maxlength="500" size="48"
+    /></Field>
+    <p class="quiet">
+      {{ idea.proposer }} becomes one who does that work too, with the volume given; those who joined or
+      follow go along. What was said and shown stays on this page, which stays reachable from the other one.
+    </p>
+    <Problem :error="merge.error.value" :fields="['into']" />
+    <p class="row">
+      <button class="filled" :disabled="merge.busy.value || !chosen">
+        {{ chosen ? `Merge it into I-${chosen}` : 'Merge it' }}
+      </button>
+      <button type="button" @click="emit('leave')">Not now</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.choices {
+  display: grid;
+  gap: 4px;
+}
+</style>

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useMe } from '@/app/session'
+import { api, ask, type Schemas } from '@/api/client'
+import PickPerson from '@/people/PickPerson.vue'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import JoinIdea from './JoinIdea.vue'
+
+/** Who joined an idea, and what is said about it. */
+const props = defineProps<{ idea: Schemas['Idea'] }>()
+const { me } = useMe()
+const text = ref('')
+const asked = ref<number | null>(null)
+const editing = ref<number | null>(null)
+const edited = ref('')
+const joining = ref(false)
+const path = computed(() => ({ number: props.idea.id }))
+const say = useAction(async () => {
+  const body = { text: text.value, mentions: asked.value ? [asked.value] : [] }
+  await ask(api.POST('/api/v1/ideas/{number}/comments', { params: { path: path.value }, body }))
+  text.value = ''
+  asked.value = null
+})
+const change = useAction(async (comment: Schemas['Comment']) => {
+  await ask(
+    api.PUT('/api/v1/ideas/{number}/comments/{comment}', {
+      params: { path: { ...path.value, comment: comment.id } },
+      body: { text: edited.value, mentions: comment.mentions },
+    }),
+  )
+  editing.value = null
+})
+const takeBack = useAction((comment: number) =>
+  ask(
+    api.DELETE('/api/v1/ideas/{number}/comments/{comment}', { params: { path: { ...path.value, comment } } }),
+  ),
+)
+const leave = useAction(() =>
+  ask(api.DELETE('/api/v1/ideas/{number}/voice', { params: { path: path.value } })),
+)
+const mine = computed(() => props.idea.voices.some((one) => one.id === me.value?.id))
+const takesIn = computed(() =>
+  ['noted', 'screened', 'sized', 'backed', 'building', 'in service'].includes(props.idea.stage),
+)
+function begin(comment: Schemas['Comment']) {
+  editing.value = comment.id
+  edited.value = comment.text
+}
+</script>
+
+<template>
+  <div class="stack">
+    <section class="stack tight">
+      <div class="spread">
+        <h2>Who wants it</h2>
+        <button v-if="takesIn && me?.id !== idea.proposer_id && !mine && !joining" @click="joining = true">
+          Join it
+        </button>
+      </div>
+      <JoinIdea v-if="joining" :idea="idea.id" @done="joining = false" @leave="joining = false" />
+      <p v-if="!idea.voices.length" class="quiet">
+        {{ idea.proposer }} alone so far. Whoever does the same work can join with the volume of their own.
+      </p>
+      <table v-else class="ledger">
+        <tbody>
+          <tr v-for="one in idea.voices" :key="one.id">
+            <td>
+              <b>{{ one.name }}</b> {{ one.does_it ? 'does the same work' : 'supports it' }}
+              <div v-if="one.note" class="quiet">{{ one.note }}</div>
+            </td>
+            <td class="num">
+              <template v-if="one.volume">{{ one.volume.amount }} a {{ one.volume.rhythm }}</template>
+            </td>
+            <td class="num">
+              <router-link v-if="one.from_idea_id" :to="`/ideas/${one.from_idea_id}`"
+                >by I-{{ one.from_idea_id }}</router-link
+              >
+              <button v-if="one.id === me?.id" class="plain" :disabled="leave.busy.value" @click="leave.go()">
+                Take my voice back
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-for="one in idea.merged_in" :key="one.id" class="quiet">
+        <router-link :to="`/ideas/${one.id}`">I-{{ one.id }} {{ one.title }}</router-link> by
+        {{ one.proposer }} went into this one, <When :at="one.stage_since" />.
+      </p>
+    </section>
+    <section class="stack tight">
+      <h2>Talk</h2>
+      <p v-if="!idea.comments.length" class="quiet">Nobody said anything yet.</p>
+      <article v-for="one in idea.comments" :key="one.id" class="comment">
+        <p class="quiet">
+          <b>{{ one.person }}</b>, <When :at="one.at" /><template v-if="one.edited_at">, edited</template>
+        </p>
+        <p v-if="one.taken_back_at" class="quiet">taken back</p>
+        <form v-else-if="editing === one.id" class="stack tight" @submit.prevent="change.go(one)">
+          <textarea v-model="edited" rows="3" maxlength="4000" :aria-label="`Comment of ${one.person}`" />
+          <p class="row">
+            <button class="filled" :disabled="change.busy.value || !edited.trim()">Keep it</button>
+            <button type="button" @click="editing = null">Leave it</button>
+          </p>
+        </form>
+        <template v-else>
+          <p class="said">{{ one.text }}</p>
+          <p v-if="one.mine" class="row">
+            <button class="plain" @click="begin(one)">Edit</button>
+            <button class="plain" :disabled="takeBack.busy.value" @click="takeBack.go(one.id)">
+              Take back
+            </button>
+          </p>
+        </template>
+      </article>
+      <form class="stack tight" @submit.prevent="say.go()">
+        <Field v-slot="{ id }" label="Say something" :fault="faultOf(say.error.value, 'text')">
+          <textarea :id="id" v-model="text" rows="3" maxlength="4000" />
+        </Field>
+        <div class="row">
+          <span class="quiet">and ask</span>
+          <PickPerson v-model="asked" label="Whom to ask" />
+        </div>
+        <p v-if="faultOf(say.error.value, 'mentions')" class="bad" role="alert">
+          {{ faultOf(say.error.value, 'mentions') }}
+        </p>
+        <Problem
+          :error="say.error.value ?? change.error.value ?? takeBack.error.value ?? leave.error.value"
+          :fields="['text', 'mentions']"
+        />
+        <p><button class="filled" :disabled="say.busy.value || !text.trim()">Say it</button></p>
+      </form>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.comment {
+  border-bottom: 1px solid var(--hair);
+  padding-bottom: 8px;
+}
+.said {
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+</style>

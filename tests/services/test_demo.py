@@ -22,13 +22,7 @@ def demo(databases: Databases) -> Iterator[tuple[Database, load.Loader]]:
     databases.empty()
     db = databases.connect()
     loader = load.Loader(db, NOW)
-    loader.people()
-    loader.machines()
-    for tale in world.TALES:
-        loader.ideas.append(loader.tell_idea(tale))
-    loader.put_in_service()
-    loader.close_months()
-    loader.finish()
+    loader.play()
     yield db, loader
     db.close()
 

@@ -45,6 +45,19 @@ class Loader:
         """A turn of the program itself, some days ago."""
         return Ctx(self.db, self.now - timedelta(days=days_ago), PROGRAM)
 
+    def play(self) -> list[dict[str, str]]:
+        """The whole story; gives the sign-ins."""
+        rows = self.people()
+        self.machines()
+        self.secret()
+        for tale in world.TALES:
+            self.ideas.append(self.tell_idea(tale))
+        self.move_about()
+        self.put_in_service()
+        self.close_months()
+        self.finish()
+        return rows
+
     def people(self) -> list[dict[str, str]]:
         """Company, closed days, divisions and people; gives the sign-ins."""
         began = self.now - timedelta(days=790)
@@ -344,15 +357,7 @@ def zipped(package: str, version: str | None = None) -> bytes:
 def load(db: Database, now: datetime) -> dict[str, Any]:
     """Loads everything; gives password, people and hosts."""
     loader = Loader(db, now)
-    rows = loader.people()
-    loader.machines()
-    loader.secret()
-    for tale in world.TALES:
-        loader.ideas.append(loader.tell_idea(tale))
-    loader.move_about()
-    loader.put_in_service()
-    loader.close_months()
-    loader.finish()
+    rows = loader.play()
     hosts = [name for name, _ in world.HOSTS]
     return {"password": world.PASSWORD, "people": rows, "hosts": hosts}
 

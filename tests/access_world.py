@@ -205,6 +205,7 @@ class Everybody:
             "token": f"1-{'0' * 40}",
             "handle": "0" * 16,
             "comment": self.comment,
+            "key": "money-1",
         }
         for prefix, number in (
             ("/ideas/", own or self.open),

@@ -124,3 +124,16 @@ def test_an_idea_is_parked_and_brought_back(page: Page, desk: World) -> None:
     page.type("Why does it come back?", "It stays after all.")
     page.click("Bring it back", "//form")
     page.see("An analyst sizes it")
+
+
+def test_somebody_without_an_idea_begins_with_typical_work(page: Page, desk: World) -> None:
+    page.sign_in("Corin Dahl", "/ideas")
+    page.click("Where do I begin?")
+    page.click("Work in the field")
+    page.click("paper or scans")
+    page.see("Job sheets into the job book")
+    assert page.unseen("Payment reminders")
+    page.click("Begin with it")
+    page.until(lambda one: "/ideas/new/" in one.current_url)
+    field = page.field("What is the work called?")
+    assert field.get_attribute("value") == "Job sheets into the job book"

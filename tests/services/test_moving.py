@@ -11,7 +11,7 @@ from tallyman.core import ideas
 from tallyman.core.workdays import Calendar
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import effects, today
-from tallyman.services.ideas import drafts, moving, page, review, talk
+from tallyman.services.ideas import beginning, drafts, moving, page, review, talk
 from tests.conftest import NOW
 from tests.world import World
 
@@ -384,3 +384,20 @@ def test_my_ideas_stand_by_what_they_need(world: World) -> None:
         draft: "needs you",
     }
     assert found[parked][1] == "It comes back by itself on 19 Mar 2026"
+
+
+# ---- where to begin ----------------------------------------------------------------------------------
+
+
+def test_a_draft_begins_with_typical_work_and_keeps_what_is_typed_since(world: World) -> None:
+    ada = world.ctx("Ada Pell")
+    first = beginning.listed(ada, "field", "paper")["rows"][0]
+    draft = beginning.begin(ada, first["key"], "one")
+    assert look(world, draft, "Ada Pell")["title"] == first["title"]
+    drafts.answer(ada, draft, "title", "Our crews' sheets", None)
+    assert beginning.begin(ada, first["key"], "one") == draft
+    assert look(world, draft, "Ada Pell")["title"] == "Our crews' sheets"
+    with pytest.raises(NotFound):
+        beginning.begin(ada, "field-99", "two")
+    with pytest.raises(InputFaults, match="kind"):
+        beginning.listed(ada, "magic", None)

@@ -46,6 +46,7 @@ VIEWS = (
     View("runs", "sol.marin", "/runs"),
     View("run", "sol.marin", "/runs/{run}"),
     View("health", "sol.marin", "/health"),
+    View("house", "ines.varga", "/house"),
     View("people", "ines.varga", "/house/people"),
     View("roles", "ines.varga", "/house/roles?role=6"),
     View("trail", "ines.varga", "/house/trail"),

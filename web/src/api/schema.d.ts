@@ -380,6 +380,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description Typical work of a kind that touches something.
+         */
+        get: operations["listed_api_v1_candidates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/candidates/{key}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description A draft that begins with a candidate's words.
+         */
+        post: operations["begin_api_v1_candidates__key__begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clock/preview": {
         parameters: {
             query?: never;
@@ -3234,7 +3274,7 @@ export interface components {
             /** By */
             by: string | null;
             /** Choices */
-            choices: components["schemas"]["Choice"][];
+            choices: components["schemas"]["tallyman__api__ideas__models__Choice"][];
             /** Help */
             help: string;
             /** Key */
@@ -3392,6 +3432,42 @@ export interface components {
             state: string;
         };
         /**
+         * CandidateOut
+         * @description Typical work: how many a month and minutes each, low and high, and the hours a year they make.
+         */
+        CandidateOut: {
+            /** A Month */
+            a_month: number[];
+            /** Hours High */
+            hours_high: number;
+            /** Hours Low */
+            hours_low: number;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Minutes */
+            minutes: number[];
+            /** Title */
+            title: string;
+            /** Touches */
+            touches: string[];
+            /** What */
+            what: string;
+        };
+        /**
+         * CandidatesOut
+         * @description Typical work to begin with.
+         */
+        CandidatesOut: {
+            /** Kinds */
+            kinds: components["schemas"]["tallyman__api__ideas__beginning__Choice"][];
+            /** Rows */
+            rows: components["schemas"]["CandidateOut"][];
+            /** Touches */
+            touches: components["schemas"]["tallyman__api__ideas__beginning__Choice"][];
+        };
+        /**
          * CaseFigures
          * @description The figures of a case; null where an input is missing.
          */
@@ -3517,16 +3593,6 @@ export interface components {
             faults: string[];
             /** Seals */
             seals: number;
-        };
-        /**
-         * Choice
-         * @description One answer to choose.
-         */
-        Choice: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
         };
         /**
          * ChoiceOut
@@ -7972,6 +8038,16 @@ export interface components {
             words: string;
         };
         /**
+         * Choice
+         * @description Something to narrow the list by.
+         */
+        tallyman__api__ideas__beginning__Choice: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * AreaName
          * @description An area to choose.
          */
@@ -7980,6 +8056,16 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * Choice
+         * @description One answer to choose.
+         */
+        tallyman__api__ideas__models__Choice: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
         };
         /**
          * AreaName
@@ -8852,6 +8938,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listed_api_v1_candidates_get: {
+        parameters: {
+            query?: {
+                kind?: string | null;
+                touches?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidatesOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_v1_candidates__key__begin_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description What is wrong, and what mends it */

@@ -18,6 +18,7 @@ const routes: RouteRecordRaw[] = [
   },
   { path: '/', component: () => import('@/today/TodayPage.vue'), meta: { section: 'Today' } },
   { path: '/ideas', component: () => import('@/ideas/IdeasPage.vue'), meta: { section: 'Ideas' } },
+  { path: '/ideas/begin', component: () => import('@/ideas/BeginPage.vue'), meta: { section: 'Ideas' } },
   { path: '/ideas/new', component: () => import('@/ideas/InterviewPage.vue'), meta: { section: 'Ideas' } },
   {
     path: '/ideas/new/:id(\\d+)',

@@ -106,6 +106,7 @@ const sorts = { reach: 'hours in reach', newest: 'newest', changed: 'last change
       </div>
       <div class="row">
         <a v-if="!mine" class="button" :href="csv">Export as CSV</a>
+        <router-link to="/ideas/begin" class="button">Where do I begin?</router-link>
         <router-link to="/ideas/new" class="button filled">Hand in an idea</router-link>
       </div>
     </div>

@@ -247,6 +247,9 @@ const similar = useQuery({
           you go, so you can leave and come back. At the end you see how many hours may be in reach.
         </p>
       </section>
+      <p v-if="question?.key === 'title' && !answered" class="quiet">
+        Nothing comes to mind? <router-link to="/ideas/begin">Typical work to begin with</router-link>
+      </p>
       <section v-if="similar.data.value?.length" class="stack tight">
         <h2>Like what others handed in</h2>
         <div v-for="one in similar.data.value" :key="one.id">

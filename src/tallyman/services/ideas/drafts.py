@@ -21,30 +21,31 @@ CHANGEABLE = ("draft", "noted", "screened")
 def start(ctx: Ctx, key: str) -> int:
     """A new draft of the actor; the same key, or an untouched draft, gives the same one again."""
     ctx.require("idea.make")
+    return ctx.db.transact(lambda tx: start_in(tx, ctx, key))
 
-    def work(tx: Tx) -> int:
-        start_key = f"idea:{ctx.actor.person_id}:{key}"[:120]
-        known = tx.value("common.started_object", key=start_key)
-        if known is not None:
-            return int(known)
-        untouched = tx.value("ideas.untouched_draft", person=ctx.actor.person_id)
-        if untouched is not None:
-            return int(untouched)
-        idea_id = tx.insert("ideas.add", person=ctx.actor.person_id, now=ctx.now)
-        tx.write("common.start_once", key=start_key, object=str(idea_id), now=ctx.now)
-        tx.write(
-            "ideas.add_stage",
-            idea=idea_id,
-            from_stage=None,
-            stage="draft",
-            now=ctx.now,
-            person=ctx.actor.person_id,
-            reason="",
-        )
-        audit(tx, ctx, "idea begun", obj(idea_id), "Began the interview")
-        return idea_id
 
-    return ctx.db.transact(work)
+def start_in(tx: Tx, ctx: Ctx, key: str) -> int:
+    """As `start`, within a transaction."""
+    start_key = f"idea:{ctx.actor.person_id}:{key}"[:120]
+    known = tx.value("common.started_object", key=start_key)
+    if known is not None:
+        return int(known)
+    untouched = tx.value("ideas.untouched_draft", person=ctx.actor.person_id)
+    if untouched is not None:
+        return int(untouched)
+    idea_id = tx.insert("ideas.add", person=ctx.actor.person_id, now=ctx.now)
+    tx.write("common.start_once", key=start_key, object=str(idea_id), now=ctx.now)
+    tx.write(
+        "ideas.add_stage",
+        idea=idea_id,
+        from_stage=None,
+        stage="draft",
+        now=ctx.now,
+        person=ctx.actor.person_id,
+        reason="",
+    )
+    audit(tx, ctx, "idea begun", obj(idea_id), "Began the interview")
+    return idea_id
 
 
 def _check_links(tx: Tx, question: str, value: Any) -> None:
@@ -63,52 +64,54 @@ def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None
         message = f"{len(remark)} characters; up to {interview.LONGEST_REMARK}"
         raise InputFaults([Fault(f"{question}.remark", remark[:40] + "…", message)])
 
-    def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
-        idea = own(tx, ctx, idea_id)
-        if idea["stage"] not in CHANGEABLE:
-            raise Refused(
-                f"{ref(idea_id)} is {idea['stage']}; its answers are settled by now.",
-                "Tell the analyst what has changed; the sizing holds today's figures.",
-            )
-        _check_links(tx, question, kept)
-        before = {row["question"]: row for row in tx.all("ideas.answers", idea=idea_id)}
-        old = before.get(question)
-        tx.write(
-            "ideas.put_answer",
-            idea=idea_id,
-            question=question,
-            value=None if kept is None else dump(kept),
-            remark=remark or None,
-            person=ctx.actor.person_id,
-            now=ctx.now,
+    ctx.db.transact(lambda tx: answer_in(tx, ctx, idea_id, question, kept, remark))
+
+
+def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, kept: Any, remark: str | None = None) -> None:
+    """As `answer`, within a transaction; the answer is checked already."""
+    tx.one("ideas.lock", id=idea_id)
+    idea = own(tx, ctx, idea_id)
+    if idea["stage"] not in CHANGEABLE:
+        raise Refused(
+            f"{ref(idea_id)} is {idea['stage']}; its answers are settled by now.",
+            "Tell the analyst what has changed; the sizing holds today's figures.",
         )
-        _copy_heads(tx, ctx, idea, question, kept)
-        ask_back(tx, ctx, idea_id)
-        if idea["stage"] != "draft":
-            audit(
+    _check_links(tx, question, kept)
+    before = {row["question"]: row for row in tx.all("ideas.answers", idea=idea_id)}
+    old = before.get(question)
+    tx.write(
+        "ideas.put_answer",
+        idea=idea_id,
+        question=question,
+        value=None if kept is None else dump(kept),
+        remark=remark or None,
+        person=ctx.actor.person_id,
+        now=ctx.now,
+    )
+    _copy_heads(tx, ctx, idea, question, kept)
+    ask_back(tx, ctx, idea_id)
+    if idea["stage"] != "draft":
+        audit(
+            tx,
+            ctx,
+            "answer changed",
+            obj(idea_id),
+            f"Answered anew: {interview.BY_KEY[question].text}",
+            {question: old["value"] if old else None},
+            {question: kept},
+        )
+        if old and old["state"] == "sent back":
+            text = f"{ctx.actor.name} answered what you sent back on {ref(idea_id)} {idea['title']}"
+            tell(
                 tx,
                 ctx,
-                "answer changed",
+                everyone_with(tx, "idea.decide", idea["area_id"]),
+                text,
+                f"/ideas/{idea_id}",
                 obj(idea_id),
-                f"Answered anew: {interview.BY_KEY[question].text}",
-                {question: old["value"] if old else None},
-                {question: kept},
             )
-            if old and old["state"] == "sent back":
-                text = f"{ctx.actor.name} answered what you sent back on {ref(idea_id)} {idea['title']}"
-                tell(
-                    tx,
-                    ctx,
-                    everyone_with(tx, "idea.decide", idea["area_id"]),
-                    text,
-                    f"/ideas/{idea_id}",
-                    obj(idea_id),
-                )
-        keep_look(tx, ctx, idea_id)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    keep_look(tx, ctx, idea_id)
+    changed(tx, ctx, "ideas", idea_id)
 
 
 def _copy_heads(tx: Tx, ctx: Ctx, idea: Row, question: str, value: Any) -> None:

@@ -112,6 +112,7 @@ class Everybody:
         self.invited = people.invite(lead, people.Invited("guest@merrowdale.example", "Guest"))
         self.secret = safe.make(lead, safe.Given("table-login", "package", "a value", self.area))
         self.divide = world.divisions["Networks"]
+        self.other_division = world.divisions["Customers & Metering"]
         self.token = tokens.make(lead, "Sender", ["idea.see"], (world.now + timedelta(days=9)).date())["id"]
         self.effect = world.db.transact(
             lambda tx: (
@@ -379,6 +380,8 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/secrets"): ('{"name": "another-login", "kind": "package", "value": "v", "area": $area}', {}),
     ("put", "/secrets/{number}"): ('{"value": "w"}', {}),
     ("post", "/divisions"): ('{"name": "Depots"}', {}),
+    ("post", "/divisions/{number}/move"): ("{}", {}),
+    ("post", "/divisions/{number}/merge"): ('{"into": $other_division}', {}),
     ("put", "/divisions/{number}"): ('{"name": "Mains"}', {}),
     ("put", "/house/company"): (
         '{"name": "Merrowdale", "zone": "UTC", "currency": "EUR", "seen": "Merrowdale Water"}',

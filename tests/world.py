@@ -97,7 +97,7 @@ class World:
     def _people(self, tx: Tx) -> None:
         tx.write("common.set_company", name="Merrowdale Water", zone="Europe/Lisbon", currency="EUR")
         for name in ("Networks", "Customers & Metering"):
-            self.divisions[name] = tx.insert("people.add_division", name=name)
+            self.divisions[name] = tx.insert("people.add_division", name=name, parent=None)
         for name, role in ROLES.items():
             email = f"{name.lower().replace(' ', '.')}@merrowdale.example"
             person = tx.insert(

@@ -14,6 +14,7 @@ from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused,
 from tallyman.formats.people_file import read_people
 from tallyman.services import effects, house, mailing, people, trail
 from tallyman.services.context import Actor, Ctx
+from tallyman.services.ideas import page as ideas_page
 from tallyman.services.people import erasing, first, importing
 from tallyman.standins.mail_catcher import Caught
 from tallyman.store.db import Database
@@ -127,15 +128,58 @@ def test_the_currency_stays_once_something_is_posted(world: World) -> None:
         house.set_company(lead, "Merrowdale Water", "Europe/Lisbon", "EUR", "Merrowdale Water")
 
 
+def places(world: World) -> dict[str, dict[str, Any]]:
+    return {row["name"]: row for row in house.company(world.ctx("Ines Varga"))["divisions"]}
+
+
 def test_divisions_are_added_and_renamed_once(world: World) -> None:
     lead = world.ctx("Ines Varga")
     number = house.add_division(lead, "  Fleet &  Stores ")
     house.rename_division(lead, number, "Fleet, Stores")
-    assert "Fleet, Stores" in [row["name"] for row in house.company(lead)["divisions"]]
+    assert "Fleet, Stores" in places(world)
     with pytest.raises(InputFaults):
         house.add_division(lead, "networks")
+    below = house.add_division(lead, "Networks", number)
+    assert places(world)["Fleet, Stores › Networks"]["id"] == below
     with pytest.raises(NotFound):
         house.rename_division(lead, 999_999, "Any")
+    with pytest.raises(InputFaults, match="parent"):
+        house.add_division(lead, "Leaks", 999_999)
+
+
+def test_a_division_moves_with_all_below_it_and_never_below_itself(world: World) -> None:
+    lead, top = world.ctx("Ines Varga"), world.divisions["Networks"]
+    leaks = house.add_division(lead, "Leaks", top)
+    repair = house.add_division(lead, "Repair", leaks)
+    house.move_division(lead, leaks, world.divisions["Customers & Metering"])
+    assert places(world)["Customers & Metering › Leaks › Repair"]["depth"] == 2
+    for parent in (leaks, repair):
+        with pytest.raises(InputFaults, match="below itself"):
+            house.move_division(lead, leaks, parent)
+    house.move_division(lead, leaks, None)
+    assert "Leaks › Repair" in places(world)
+    with pytest.raises(Forbidden):
+        house.move_division(world.ctx("Mei Tanaka"), leaks, None)
+
+
+def test_a_merged_division_takes_its_ideas_people_and_places_along(world: World) -> None:
+    lead, top = world.ctx("Ines Varga"), world.divisions["Networks"]
+    idea = world.noted()
+    house.add_division(lead, "Leaks", top)
+    into = house.add_division(lead, "Mains")
+    house.merge_division(lead, top, into)
+    found = places(world)
+    assert "Networks" not in found
+    assert (found["Mains"]["ideas"], found["Mains"]["people"]) == (1, 8)
+    assert "Mains › Leaks" in found
+    seen = ideas_page.one(world.ctx("Ada Pell"), idea)
+    assert seen["division"] == "Mains"
+    assert next(one["value"] for one in seen["answers"] if one["key"] == "division") == into
+    rows = ideas_page.page_of_ideas(lead, ideas_page.Wanted(division=into))["rows"]
+    assert [row["id"] for row in rows] == [idea]
+    with pytest.raises(InputFaults, match="into"):
+        house.merge_division(lead, into, found["Mains › Leaks"]["id"])
+    house.add_division(lead, "Networks")
 
 
 def test_the_rules_gathered_are_those_one_may_see(world: World) -> None:

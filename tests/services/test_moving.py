@@ -401,3 +401,10 @@ def test_a_draft_begins_with_typical_work_and_keeps_what_is_typed_since(world: W
         beginning.begin(ada, "field-99", "two")
     with pytest.raises(InputFaults, match="kind"):
         beginning.listed(ada, "magic", None)
+
+
+def test_an_idea_whose_place_nobody_knows_is_handed_in_and_found(world: World) -> None:
+    idea = world.noted(division=None)
+    assert look(world, idea)["division"] is None
+    assert numbers(world) == [idea]
+    assert numbers(world, division=world.divisions["Networks"]) == []

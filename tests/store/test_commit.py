@@ -39,7 +39,7 @@ def cut(monkeypatch: pytest.MonkeyPatch) -> Callable[[str], None]:
 
 
 def add(tx: Tx) -> int:
-    return tx.insert("people.add_division", name="Networks")
+    return tx.insert("people.add_division", name="Networks", parent=None)
 
 
 def divisions(db: Database) -> int:

@@ -42,10 +42,15 @@ class RuleOut(Model):
 
 
 class DivisionOut(Model):
-    """A division."""
+    """A division in the tree: its own name, the names above it in `name`, and how much belongs to it."""
 
     id: int
     name: str
+    own: str
+    parent_id: int | None
+    depth: int
+    ideas: int
+    people: int
 
 
 class CompanyOut(Model):
@@ -67,9 +72,22 @@ class CompanyIn(In):
 
 
 class DivisionIn(In):
-    """A division's name."""
+    """A division's name, and below which one it lies."""
 
     name: Short
+    parent: Number | None = None
+
+
+class MoveIn(In):
+    """Below which division another lies; none: at the top."""
+
+    parent: Number | None = None
+
+
+class IntoIn(In):
+    """Into which division another goes."""
+
+    into: Number
 
 
 class ChoiceOut(Model):
@@ -237,13 +255,27 @@ def set_company(given: CompanyIn, ctx: SignedIn) -> Done:
 @router.post("/divisions", status_code=201)
 def add_division(given: DivisionIn, ctx: SignedIn) -> Made:
     """A division more."""
-    return Made(id=house.add_division(ctx, given.name))
+    return Made(id=house.add_division(ctx, given.name, given.parent))
 
 
 @router.put("/divisions/{number}")
 def rename_division(number: Number, given: DivisionIn, ctx: SignedIn) -> Done:
     """Another name for a division."""
     house.rename_division(ctx, number, given.name)
+    return Done()
+
+
+@router.post("/divisions/{number}/move")
+def move_division(number: Number, given: MoveIn, ctx: SignedIn) -> Done:
+    """A division lies below another, or at the top."""
+    house.move_division(ctx, number, given.parent)
+    return Done()
+
+
+@router.post("/divisions/{number}/merge")
+def merge_division(number: Number, given: IntoIn, ctx: SignedIn) -> Done:
+    """A division goes into another."""
+    house.merge_division(ctx, number, given.into)
     return Done()
 
 

@@ -42,9 +42,8 @@ QUESTIONS = (
     Question(
         "division",
         "Where does it belong?",
-        "The division that answers for the work.",
+        "The division that answers for the work; leave it open if you do not know.",
         "division",
-        needed=True,
     ),
     Question("volume", "How often does it come?", "Your best guess is fine; it can be mended.", "volume"),
     Question(

@@ -67,7 +67,9 @@ class Loader:
             tx.write("common.set_company", name=world.COMPANY, zone=world.ZONE, currency=world.CURRENCY)
             for day, name in closed_days(self.now.year):
                 tx.write("common.add_closed_day", day=day, name=name)
-            divisions = {name: tx.insert("people.add_division", name=name) for name in world.DIVISIONS}
+            divisions = {
+                name: tx.insert("people.add_division", name=name, parent=None) for name in world.DIVISIONS
+            }
             rows = []
             for name, division, roles in world.PEOPLE:
                 email = address(name)

@@ -9,7 +9,7 @@ from tallyman.services.access import asking
 from tallyman.services.context import Ctx, audit, changed, company_of
 from tallyman.services.people import first, outside
 from tallyman.services.rates import KINDS, MINUTES_BY_HAND
-from tallyman.store.db import Tx
+from tallyman.store.db import Row, Tx
 
 # The rates that a case asks for; minutes by hand belong to each idea.
 OF_CASES = tuple(kind for kind in KINDS if kind != MINUTES_BY_HAND)
@@ -136,9 +136,15 @@ def gathered(ctx: Ctx) -> list[dict[str, Any]]:
 
 
 def company(ctx: Ctx) -> dict[str, Any]:
-    """Whose installation this is, and its divisions."""
+    """Whose installation this is, and its divisions with how much belongs to each."""
     ctx.require("house.change")
-    return ctx.db.transact(lambda tx: {**company_of(tx), "divisions": tx.all("people.divisions")})
+
+    def work(tx: Tx) -> dict[str, Any]:
+        counts = {row["id"]: row for row in tx.all("house.division_counts")}
+        rows = [{**counts[row["id"]], **row} for row in tx.all("people.divisions") if row["id"] in counts]
+        return {**company_of(tx), "divisions": rows}
+
+    return ctx.db.transact(work)
 
 
 def set_company(ctx: Ctx, name: str, zone: str, currency: str, seen: str) -> None:
@@ -178,18 +184,40 @@ def _division_name(name: str) -> str:
     return clean
 
 
-def add_division(ctx: Ctx, name: str) -> int:
-    """A division more; gives its number."""
+TAKEN = "there is one of this name in the same place already"
+
+
+def _division(tx: Tx, number: int, field: str = "") -> Row:
+    """A division in use. Raises NotFound, or InputFaults where it is what a field names."""
+    row = tx.one("house.division", id=number)
+    if row is None and field:
+        raise InputFaults([Fault(field, number, "there is no such division; choose one")])
+    if row is None:
+        raise NotFound("There is no such division.", "Load the page again.")
+    return row
+
+
+def _note(
+    tx: Tx, ctx: Ctx, action: str, number: int, words: str, before: Any = None, after: Any = None
+) -> None:
+    audit(tx, ctx, action, f"division:{number}", words, before, after)
+    changed(tx, ctx, "people")
+    changed(tx, ctx, "ideas")
+
+
+def add_division(ctx: Ctx, name: str, parent_id: int | None = None) -> int:
+    """A division more, at the top or below another; gives its number."""
     ctx.require("house.change")
     clean = _division_name(name)
 
     def work(tx: Tx) -> int:
+        above = _division(tx, parent_id, "parent") if parent_id is not None else None
         try:
-            number = tx.insert("people.add_division", name=clean)
+            number = tx.insert("people.add_division", name=clean, parent=parent_id)
         except Clash:
-            raise InputFaults([Fault("division", clean, "there is one of this name already")]) from None
-        audit(tx, ctx, "division added", f"division:{number}", f"Added the division {clean}")
-        changed(tx, ctx, "people")
+            raise InputFaults([Fault("division", clean, TAKEN)]) from None
+        where = f" below {above['name']}" if above else ""
+        _note(tx, ctx, "division added", number, f"Added the division {clean}{where}")
         return number
 
     return ctx.db.transact(work)
@@ -201,18 +229,62 @@ def rename_division(ctx: Ctx, number: int, name: str) -> None:
     clean = _division_name(name)
 
     def work(tx: Tx) -> None:
-        row = tx.one("house.division", id=number)
-        if row is None:
-            raise NotFound("There is no such division.", "Load the page again.")
+        row = _division(tx, number)
         try:
             tx.write("house.rename_division", id=number, name=clean)
         except Clash:
-            raise InputFaults([Fault("division", clean, "there is one of this name already")]) from None
+            raise InputFaults([Fault("division", clean, TAKEN)]) from None
         words = f"The division {row['name']} is called {clean} now"
-        audit(
-            tx, ctx, "division renamed", f"division:{number}", words, {"name": row["name"]}, {"name": clean}
-        )
-        changed(tx, ctx, "people")
+        _note(tx, ctx, "division renamed", number, words, {"name": row["name"]}, {"name": clean})
+
+    ctx.db.transact(work)
+
+
+def move_division(ctx: Ctx, number: int, parent_id: int | None) -> None:
+    """A division lies below another, or at the top, with all below it."""
+    ctx.require("house.change")
+
+    def work(tx: Tx) -> None:
+        tx.all("house.lock_divisions")
+        row = _division(tx, number)
+        above = _division(tx, parent_id, "parent") if parent_id is not None else None
+        if parent_id in {one["id"] for one in tx.all("house.divisions_below", id=number)}:
+            raise InputFaults(
+                [Fault("parent", above and above["name"], "a division cannot lie below itself")]
+            )
+        try:
+            tx.write("house.move_division", id=number, parent=parent_id)
+        except Clash:
+            raise InputFaults([Fault("parent", row["name"], TAKEN)]) from None
+        words = f"{row['name']} lies {'below ' + above['name'] if above else 'at the top'} now"
+        before, after = {"parent": row["parent_id"]}, {"parent": parent_id}
+        _note(tx, ctx, "division moved", number, words, before, after)
+
+    ctx.db.transact(work)
+
+
+def merge_division(ctx: Ctx, number: int, into_id: int) -> None:
+    """A division goes into another: its ideas, its people and what lay below it belong there from now on."""
+    ctx.require("house.change")
+
+    def work(tx: Tx) -> None:
+        tx.all("house.lock_divisions")
+        row, into = _division(tx, number), _division(tx, into_id, "into")
+        if into_id in {one["id"] for one in tx.all("house.divisions_below", id=number)}:
+            message = "it is this division or lies below it; choose another"
+            raise InputFaults([Fault("into", into["name"], message)])
+        ends = {"id": number, "into": into_id}
+        ideas = tx.write("house.merge_ideas", **ends)
+        tx.write("house.merge_answers", into=into_id, id_json=str(number), into_json=str(into_id))
+        people = tx.write("house.merge_people", **ends)
+        try:
+            tx.write("house.merge_children", **ends)
+        except Clash:
+            message = "both have a division of the same name below them; rename one first"
+            raise InputFaults([Fault("into", into["name"], message)]) from None
+        tx.write("house.merge_division", **ends)
+        words = f"{row['name']} went into {into['name']}, with {ideas} ideas and {people} people"
+        _note(tx, ctx, "division merged", number, words, {"name": row["name"]}, {"into": into["name"]})
 
     ctx.db.transact(work)
 

@@ -125,7 +125,7 @@ IDEAS = Listing(
         # Used together with not_drafts_of_others, which names who asks.
         "in_areas": f"(i.area_id IN %(in_areas)s OR {OWN.format(me='not_drafts_of_others')})",
         "proposer": "i.proposer_id = %(proposer)s",
-        "division": "i.division_id = %(division)s",
+        "division": "i.division_id IN %(division)s",
         "owner": "i.owner_id = %(owner)s",
         "route": "i.route = %(route)s",
         "reach_from": "i.hours_low >= %(reach_from)s",

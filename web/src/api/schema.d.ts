@@ -484,6 +484,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/divisions/{number}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Division
+         * @description A division goes into another.
+         */
+        post: operations["merge_division_api_v1_divisions__number__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/divisions/{number}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Division
+         * @description A division lies below another, or at the top.
+         */
+        post: operations["move_division_api_v1_divisions__number__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/entrance": {
         parameters: {
             query?: never;
@@ -3904,21 +3944,33 @@ export interface components {
         };
         /**
          * DivisionIn
-         * @description A division's name.
+         * @description A division's name, and below which one it lies.
          */
         DivisionIn: {
             /** Name */
             name: string;
+            /** Parent */
+            parent?: number | null;
         };
         /**
          * DivisionOut
-         * @description A division.
+         * @description A division in the tree: its own name, the names above it in `name`, and how much belongs to it.
          */
         DivisionOut: {
+            /** Depth */
+            depth: number;
             /** Id */
             id: number;
+            /** Ideas */
+            ideas: number;
             /** Name */
             name: string;
+            /** Own */
+            own: string;
+            /** Parent Id */
+            parent_id: number | null;
+            /** People */
+            people: number;
         };
         /**
          * Done
@@ -4940,6 +4992,14 @@ export interface components {
             value: string;
         };
         /**
+         * IntoIn
+         * @description Into which division another goes.
+         */
+        IntoIn: {
+            /** Into */
+            into: number;
+        };
+        /**
          * InviteIn
          * @description Whom to invite; a role with it is given at once.
          */
@@ -5464,6 +5524,14 @@ export interface components {
          * @description Below which area, or (none) at the top.
          */
         Move: {
+            /** Parent */
+            parent?: number | null;
+        };
+        /**
+         * MoveIn
+         * @description Below which division another lies; none: at the top.
+         */
+        MoveIn: {
             /** Parent */
             parent?: number | null;
         };
@@ -9125,6 +9193,76 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DivisionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_division_api_v1_divisions__number__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntoIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_division_api_v1_divisions__number__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
             };
         };
         responses: {

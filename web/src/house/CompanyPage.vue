@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { ref, watch } from 'vue'
-import { api, ask } from '@/api/client'
+import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -43,21 +43,33 @@ const save = useAction(async () => {
   kept.value = true
 })
 const fresh = ref('')
+const below = ref<number | ''>('')
 const add = useAction(async () => {
-  await ask(api.POST('/api/v1/divisions', { body: { name: fresh.value } }))
+  await ask(api.POST('/api/v1/divisions', { body: { name: fresh.value, parent: below.value || null } }))
   fresh.value = ''
 })
-const renaming = ref<number | null>(null)
+const doing = ref<{ id: number; act: 'rename' | 'move' | 'merge' } | null>(null)
 const renamed = ref('')
-function begin(id: number, now: string) {
-  renaming.value = id
-  renamed.value = now
+const other = ref<number | ''>('')
+function begin(row: Schemas['DivisionOut'], act: 'rename' | 'move' | 'merge') {
+  doing.value = { id: row.id, act }
+  renamed.value = row.own
+  other.value = act === 'move' ? (row.parent_id ?? '') : ''
 }
-const rename = useAction(async () => {
-  const path = { number: renaming.value ?? 0 }
-  await ask(api.PUT('/api/v1/divisions/{number}', { params: { path }, body: { name: renamed.value } }))
-  renaming.value = null
+const change = useAction(async () => {
+  if (!doing.value) return
+  const params = { path: { number: doing.value.id } }
+  if (doing.value.act === 'rename')
+    await ask(api.PUT('/api/v1/divisions/{number}', { params, body: { name: renamed.value } }))
+  else if (doing.value.act === 'move')
+    await ask(api.POST('/api/v1/divisions/{number}/move', { params, body: { parent: other.value || null } }))
+  else
+    await ask(api.POST('/api/v1/divisions/{number}/merge', { params, body: { into: Number(other.value) } }))
+  doing.value = null
 })
+const counted = (row: Schemas['DivisionOut']): string =>
+  `${row.ideas} ${row.ideas === 1 ? 'idea' : 'ideas'}, ${row.people} ${row.people === 1 ? 'person' : 'people'}`
+const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
 </script>
 
 <template>
@@ -105,26 +117,65 @@ const rename = useAction(async () => {
           <tbody>
             <tr v-for="one in query.data.value.divisions" :key="one.id">
               <td>
-                <form v-if="renaming === one.id" class="row" @submit.prevent="rename.go()">
-                  <input v-model="renamed" type="text" :aria-label="`Another name for ${one.name}`" />
-                  <button :disabled="rename.busy.value">Keep it</button>
-                  <button type="button" class="plain" @click="renaming = null">Leave it</button>
+                <span :style="{ paddingLeft: `${one.depth * 20}px` }">{{ one.own }}</span>
+                <form v-if="doing?.id === one.id" class="note row" @submit.prevent="change.go()">
+                  <input
+                    v-if="doing.act === 'rename'"
+                    v-model="renamed"
+                    type="text"
+                    :aria-label="`Another name for ${one.own}`"
+                  />
+                  <label v-else class="row"
+                    >{{ doing.act === 'move' ? 'It lies below' : `${counted(one)} go into` }}
+                    <select v-model="other">
+                      <option value="" :disabled="doing.act === 'merge'">
+                        {{ doing.act === 'move' ? 'nothing: at the top' : 'choose' }}
+                      </option>
+                      <option
+                        v-for="row in query.data.value.divisions.filter((two) => two.id !== one.id)"
+                        :key="row.id"
+                        :value="row.id"
+                      >
+                        {{ row.name }}
+                      </option>
+                    </select></label
+                  >
+                  <button :disabled="change.busy.value || (doing.act === 'merge' && !other)">
+                    {{ WORDS[doing.act] }}
+                  </button>
+                  <button type="button" class="plain" @click="doing = null">Leave it</button>
+                  <Problem :error="change.error.value" />
                 </form>
-                <template v-else>{{ one.name }}</template>
               </td>
+              <td class="num">{{ counted(one) }}</td>
               <td class="num">
-                <button v-if="renaming !== one.id" class="plain" @click="begin(one.id, one.name)">
-                  Rename
-                </button>
+                <span class="row acts">
+                  <button class="plain" :aria-label="`Rename ${one.own}`" @click="begin(one, 'rename')">
+                    Rename
+                  </button>
+                  <button class="plain" :aria-label="`Move ${one.own}`" @click="begin(one, 'move')">
+                    Move
+                  </button>
+                  <button class="plain" :aria-label="`Merge ${one.own}`" @click="begin(one, 'merge')">
+                    Merge
+                  </button>
+                </span>
               </td>
             </tr>
           </tbody>
         </table>
-        <Problem :error="rename.error.value" />
         <form class="row top" @submit.prevent="add.go()">
           <Field v-slot="{ id }" label="Another division" :fault="faultOf(add.error.value, 'division')"
             ><input :id="id" v-model="fresh" type="text" size="28"
           /></Field>
+          <Field v-slot="{ id }" label="below" :fault="faultOf(add.error.value, 'parent')"
+            ><select :id="id" v-model="below">
+              <option value="">nothing: at the top</option>
+              <option v-for="row in query.data.value?.divisions" :key="row.id" :value="row.id">
+                {{ row.name }}
+              </option>
+            </select></Field
+          >
           <button class="low" :disabled="add.busy.value || !fresh.trim()">Add it</button>
         </form>
       </section>
@@ -140,6 +191,9 @@ const rename = useAction(async () => {
   margin-top: 20px;
 }
 .narrow {
-  max-width: 520px;
+  max-width: 720px;
+}
+.acts {
+  justify-content: flex-end;
 }
 </style>

@@ -62,7 +62,7 @@ const name = computed(() => `q-${props.question.key}`)
       :aria-label="question.text"
       @change="value = Number(($event.target as HTMLSelectElement).value) || null"
     >
-      <option value="">Choose a division</option>
+      <option value="">I do not know</option>
       <option v-for="one in divisions.data.value ?? []" :key="one.id" :value="one.id">{{ one.name }}</option>
     </select>
     <div v-else-if="question.kind === 'volume'" class="row">

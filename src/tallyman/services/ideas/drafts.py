@@ -125,7 +125,8 @@ def _copy_heads(tx: Tx, ctx: Ctx, idea: Row, question: str, value: Any) -> None:
     if question not in heads:
         return
     heads[question] = value if value is not None or question in ("division", "owner") else ""
-    tx.write("ideas.set_heads", id=idea["id"], now=ctx.now, **heads)
+    area = tx.value("house.area_of_division", id=heads["division"]) if heads["division"] else None
+    tx.write("ideas.set_heads", id=idea["id"], now=ctx.now, area=area, **heads)
 
 
 def hand_in(ctx: Ctx, idea_id: int) -> None:

@@ -40,16 +40,17 @@ class Wanted:
     late: bool = False
     asked: bool = False
 
-    def filters(self, ctx: Ctx) -> dict[str, Any]:
+    def filters(self, tx: Tx, ctx: Ctx) -> dict[str, Any]:
         """As the list takes it, with what the actor may see."""
         me = ctx.actor.person_id
         areas = ctx.actor.areas("idea.see")
+        below = tx.all("house.divisions_below", id=self.division) if self.division else []
         return {
             "stage": self.stage,
             "not_drafts_of_others": me,
             "text": lists.like(self.text) if self.text else None,
             "proposer": me if self.mine else None,
-            "division": self.division,
+            "division": tuple(row["id"] for row in below) or (0,) if self.division else None,
             "owner": self.owner,
             "route": self.route,
             "reach_from": self.reach_from,
@@ -65,7 +66,7 @@ def page_of_ideas(
     """One page of the ideas that the actor may see."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        rows, following = lists.page(tx, lists.IDEAS, wanted.filters(ctx), sort, after, limit)
+        rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
         for row in rows:
             row["days_late"] = days_late(ctx, row)
         counts = tx.all("ideas.by_stage", **ctx.scope("idea.see")) if ctx.actor.may("idea.see") else []

@@ -10,7 +10,7 @@ from tallyman.formats.people_file import Line, read_people
 from tallyman.services.access.giving import give_in
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.people.inviting import Invited, check_address, check_name, invite_in
-from tallyman.store.db import Tx
+from tallyman.store.db import Row, Tx
 
 HERE = "here already"
 NEW = "to be invited"
@@ -22,12 +22,19 @@ class _Known:
     """What the lines of a list may name."""
 
     def __init__(self, tx: Tx) -> None:
-        self.divisions = {row["name"].lower(): row["id"] for row in tx.all("people.divisions")}
+        places = tx.all("people.divisions")
+        # By its own name, where no other is called so, or with the names above it.
+        self.divisions = {row["own"].lower(): row["id"] for row in places if _once(row, places)}
+        self.divisions |= {row["name"].lower(): row["id"] for row in places}
         self.groups = {row["name"].lower(): row["id"] for row in tx.all("access.groups")}
         self.roles = {
             row["name"].lower(): row["id"] for row in tx.all("access.roles") if not row["retired_at"]
         }
         self.areas = {row["name"].lower(): row["id"] for row in tx.all("areas.tree")}
+
+
+def _once(row: Row, places: list[Row]) -> bool:
+    return bool(sum(other["own"].lower() == row["own"].lower() for other in places) == 1)
 
 
 def _role(known: _Known, text: str) -> tuple[int, int | None] | str:

@@ -4,7 +4,7 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
   (SELECT COUNT(*) FROM person_group WHERE retired_at IS NULL) AS groups_there,
   (SELECT COUNT(*) FROM role WHERE retired_at IS NULL) AS roles,
   (SELECT COUNT(*) FROM role WHERE retired_at IS NULL AND NOT built_in) AS own_roles,
-  (SELECT COUNT(*) FROM area WHERE %(all_areas)s OR id IN %(areas)s) AS areas, (SELECT COUNT(*) FROM division) AS divisions,
+  (SELECT COUNT(*) FROM area WHERE %(all_areas)s OR id IN %(areas)s) AS areas, (SELECT COUNT(*) FROM division WHERE merged_into IS NULL) AS divisions,
   (SELECT COUNT(*) FROM closed_day) AS closed_days,
   (SELECT COUNT(*) FROM secret WHERE retired_at IS NULL AND kind <> 'second factor'
     AND (%(all_secrets)s OR area_id IN %(secret_areas)s)) AS secrets,
@@ -25,5 +25,53 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
 UPDATE division SET name = %(name)s WHERE id = %(id)s;
 
 -- name: division
--- One division.
-SELECT id, name FROM division WHERE id = %(id)s;
+-- One division in use.
+SELECT id, name, parent_id FROM division WHERE id = %(id)s AND merged_into IS NULL;
+
+-- name: lock_divisions
+-- All divisions, locked in one order, so that two moves at once cannot make a circle.
+SELECT id FROM division ORDER BY id FOR UPDATE;
+
+-- name: divisions_below
+-- A division and all below it.
+WITH RECURSIVE tree AS (SELECT id, 0 AS depth FROM division WHERE id = %(id)s
+  UNION ALL SELECT d.id, t.depth + 1 FROM division d JOIN tree t ON d.parent_id = t.id WHERE t.depth < 20)
+SELECT id FROM tree LIMIT 2000;
+
+-- name: move_division
+-- A division lies below another, or at the top.
+UPDATE division SET parent_id = %(parent)s, parent_key = COALESCE(%(parent)s, 0) WHERE id = %(id)s;
+
+-- name: merge_division
+-- A division went into another; its name is free again.
+UPDATE division SET merged_into = %(into)s, name = CONCAT(LEFT(name, 60), ' #', id) WHERE id = %(id)s;
+
+-- name: merge_children
+-- What lay below a merged division lies below the one it went into.
+UPDATE division SET parent_id = %(into)s, parent_key = %(into)s WHERE parent_id = %(id)s;
+
+-- name: merge_ideas
+-- The ideas of a merged division belong to the one it went into.
+UPDATE idea SET division_id = %(into)s, version = version + 1 WHERE division_id = %(id)s;
+
+-- name: merge_answers
+-- So do the answers that named it.
+UPDATE idea_answer SET value_json = %(into_json)s WHERE question = 'division' AND idea_id IN
+  (SELECT id FROM idea WHERE division_id = %(into)s) AND value_json = %(id_json)s;
+
+-- name: merge_people
+-- So do its people.
+UPDATE person SET division_id = %(into)s, version = version + 1 WHERE division_id = %(id)s;
+
+-- name: division_counts
+-- How many ideas and people belong to each division.
+SELECT d.id, (SELECT COUNT(*) FROM idea i WHERE i.division_id = d.id AND i.stage <> 'draft') AS ideas,
+  (SELECT COUNT(*) FROM person p WHERE p.division_id = d.id AND p.state IN ('active','invited')) AS people
+FROM division d WHERE d.merged_into IS NULL LIMIT 2000;
+
+-- name: area_of_division
+-- Where the ideas of a division belong: its own area, or that of the nearest one above it.
+WITH RECURSIVE up AS (SELECT id, parent_id, area_id, 0 AS depth FROM division WHERE id = %(id)s
+  UNION ALL SELECT d.id, d.parent_id, d.area_id, u.depth + 1 FROM division d JOIN up u ON d.id = u.parent_id
+  WHERE u.area_id IS NULL AND u.depth < 20)
+SELECT area_id FROM up WHERE area_id IS NOT NULL ORDER BY depth LIMIT 1;

@@ -104,7 +104,7 @@ UPDATE idea SET stage = %(stage)s, building = %(building)s, stage_since = %(now)
 -- name: set_heads
 -- What the answers say of title, description, division and owner.
 UPDATE idea SET title = %(title)s, what = %(what)s, owner_id = %(owner)s,
-  area_id = IF(COALESCE(%(division)s, 0) <> COALESCE(division_id, 0), (SELECT d.area_id FROM division d WHERE d.id = %(division)s), area_id),
+  area_id = IF(COALESCE(%(division)s, 0) <> COALESCE(division_id, 0), %(area)s, area_id),
   division_id = %(division)s, changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
 
 -- name: set_look

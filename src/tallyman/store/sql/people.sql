@@ -19,8 +19,13 @@ SELECT p.id, p.name, p.email, p.state, d.name AS division,
 FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.state IN ('active','invited') ORDER BY p.name LIMIT 5000;
 
 -- name: divisions
--- Where work belongs.
-SELECT id, name FROM division ORDER BY name;
+-- Where work belongs, as a tree: each with the names above it.
+WITH RECURSIVE tree AS (
+  SELECT id, parent_id, name AS own, CAST(name AS CHAR(1000)) AS path, 0 AS depth FROM division
+  WHERE parent_id IS NULL AND merged_into IS NULL
+  UNION ALL SELECT d.id, d.parent_id, d.name, CONCAT(t.path, ' › ', d.name), t.depth + 1 FROM division d
+  JOIN tree t ON d.parent_id = t.id WHERE d.merged_into IS NULL AND t.depth < 20)
+SELECT id, parent_id, own, path AS name, depth FROM tree ORDER BY path, id LIMIT 2000;
 
 -- name: place_division
 -- Where the ideas of a division belong.
@@ -28,7 +33,7 @@ UPDATE division SET area_id = %(area)s WHERE id = %(id)s;
 
 -- name: add_division
 -- A new division.
-INSERT INTO division (name) VALUES (%(name)s);
+INSERT INTO division (name, parent_id, parent_key) VALUES (%(name)s, %(parent)s, COALESCE(%(parent)s, 0));
 
 -- name: add
 -- A new person.

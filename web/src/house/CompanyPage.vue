@@ -191,9 +191,11 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
   margin-top: 20px;
 }
 .narrow {
-  max-width: 720px;
+  max-width: 860px;
 }
 .acts {
   justify-content: flex-end;
+  flex-wrap: nowrap;
+  gap: 14px;
 }
 </style>

@@ -32,7 +32,6 @@ TRY_AGAIN = (1213, 1205, 1020)
 LOST = (2006, 2013, 2055, 1927, 1053, 1047)
 MOST_TRIES = 8
 MOST_TRIES_LOST = 2
-MOST_TRIES_LOST = 2
 ASK_SECONDS = 10.0
 # The time is only for tidying up; nothing is decided by it.
 MARK = "INSERT INTO commit_mark (token, at) VALUES (%(token)s, UTC_TIMESTAMP(6))"

@@ -99,7 +99,9 @@ const sorts = { reach: 'hours in reach', newest: 'newest', changed: 'last change
         <p class="lead">
           {{
             may('idea.see')
-              ? 'Everything handed in, ranked by the low end of the hours in reach.'
+              ? sort === 'reach'
+                ? 'Everything handed in, ranked by the low end of the hours in reach.'
+                : 'Everything handed in.'
               : 'Your ideas and those you own.'
           }}
         </p>

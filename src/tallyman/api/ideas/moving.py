@@ -2,13 +2,79 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from datetime import date
+from typing import Annotated
 
-from tallyman.api.common import Done, Made, Number, SignedIn
-from tallyman.api.ideas.models import CommentIn, DoneIn, FollowIn, JoinIn, MergeIn, ParkIn, RouteIn, WhyIn
+from fastapi import APIRouter
+from pydantic import Field
+
+from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
 from tallyman.services.ideas import moving, talk
 
 router = APIRouter(tags=["ideas"])
+
+
+class WhyIn(In):
+    """A reason in a sentence."""
+
+    why: Text = ""
+
+
+class ParkIn(In):
+    """Until when an idea is put aside, and what it waits for."""
+
+    until: date
+    why: Text
+
+
+class MergeIn(In):
+    """Into which idea another goes, and why."""
+
+    into: Number
+    why: Text = ""
+
+
+class RouteIn(In):
+    """Another remedy than a robot: what is to be done, who sees to it, by when."""
+
+    route: Annotated[str, Field(max_length=60)]
+    measure: Text
+    owner: Number
+    due: date
+
+
+class DoneIn(In):
+    """What was done."""
+
+    words: Text
+
+
+class CommentIn(In):
+    """A comment, and the people it asks."""
+
+    text: Annotated[str, Field(max_length=20_000)]
+    mentions: Annotated[list[Number], Field(max_length=100)] = []
+
+
+class VolumeIn(In):
+    """An amount in a rhythm."""
+
+    amount: Annotated[str, Field(max_length=40)]
+    rhythm: Annotated[str, Field(max_length=40)]
+
+
+class JoinIn(In):
+    """Joining an idea: with a volume of one's own by whoever does the work too; from a draft like it."""
+
+    volume: VolumeIn | None = None
+    note: Text = ""
+    draft: Number | None = None
+
+
+class FollowIn(In):
+    """Whether one wants to hear of an idea."""
+
+    on: bool
 
 
 @router.post("/ideas/{number}/withdraw")

@@ -248,3 +248,26 @@ def test_rounding_is_half_away_from_zero(value: Decimal, digits: int) -> None:
 def test_exact_refuses_what_is_no_number(value: Any) -> None:
     with pytest.raises(ValueError, match="number"):
         exact.exact(value)
+
+
+@pytest.mark.parametrize(
+    ("typed", "words"),
+    [
+        ("Leter befor inspecton", ("before", "inspection", "letter")),
+        ("inspection, letters before it", ("before", "inspection", "letter")),
+        ("LETTERS BEFORE AN INSPECTION", ("before", "inspection", "letter")),
+        ("inspections", ("inspection",)),
+    ],
+)
+def test_a_match_is_found_whatever_the_spelling_and_the_order(typed: str, words: tuple[str, ...]) -> None:
+    others = [
+        matching.Text(1, "Letters before an inspection", "Write to each address of the plan."),
+        matching.Text(2, "Tanker log to ledger", "Copy loads and mileage."),
+    ]
+    found = matching.closest(matching.Text(-1, typed, ""), others)
+    assert [(one.number, one.words) for one in found] == [(1, words)]
+
+
+def test_words_that_only_look_alike_are_not_shared() -> None:
+    others = [matching.Text(1, "Better settlers", "Nothing of the kind.")]
+    assert matching.closest(matching.Text(-1, "Letters", ""), others) == []

@@ -199,7 +199,7 @@ def test_forms_beside_codes_are_kept_as_they_are(clocked: World) -> None:
         ({"missed_hours": -1}, "missed_hours"),
         ({"latest_minutes": 0}, "latest_minutes"),
         ({"on_closed": "wait"}, "on_closed"),
-        ({"form": {"once": "2020-01-01T00:00"}}, "expr"),
+        ({"form": {"once": "2020-01-01T00:00"}}, "once"),
         ({"window": {"from": "9", "to": "10:00"}}, "window.from"),
     ],
 )

@@ -6,13 +6,15 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from rapidfuzz import fuzz
+from rapidfuzz import fuzz, process
 
 COMMON = frozenset(
     {"and", "are", "each", "for", "from", "have", "into", "one", "our", "that", "the", "their", "them"}
     | {"then", "this", "what", "when", "which", "who", "with"}
 )
 CLOSE_ENOUGH = 42
+LOOKED_AT = 100
+NEAR_WORD = 78
 
 
 @dataclass(frozen=True)
@@ -33,25 +35,46 @@ class Match:
     words: tuple[str, ...]
 
 
-def words_of(text: str) -> set[str]:
-    """The words that say something, in small letters and without a plural s."""
+def _plain(text: str) -> str:
+    """The words of a text that say something, in their order, in small letters and without a plural s."""
     found = re.findall(r"[^\W\d_]{3,}", text.lower())
-    return {word.rstrip("s") for word in found if word not in COMMON}
+    return " ".join(word.rstrip("s") for word in found if word not in COMMON)
+
+
+def words_of(text: str) -> set[str]:
+    """The words of a text that say something."""
+    return set(_plain(text).split())
+
+
+def shared_words(mine: set[str], theirs: set[str]) -> tuple[str, ...]:
+    """The other text's words that both use, also where one of them is misspelt."""
+    found = mine & theirs
+    left = sorted(theirs - found)
+    for word in mine - found:
+        near = process.extractOne(word, left, scorer=fuzz.ratio, score_cutoff=NEAR_WORD)
+        if near is not None and near[0][0] == word[0]:
+            found.add(near[0])
+    return tuple(sorted(found))
 
 
 def closest(one: Text, others: Iterable[Text], most: int = 4) -> list[Match]:
-    """The closest other ideas, closest first, none below a useful likeness."""
+    """The closest other ideas, closest first, none below a useful likeness.
+
+    Titles are compared whole first, in any order of their words; only the likeliest are looked at
+    word by word, so that thousands take a moment.
+    """
+    rows = [other for other in others if other.number != one.number]
+    titles = [_plain(other.title) for other in rows]
+    likely = process.extract(_plain(one.title), titles, scorer=fuzz.token_set_ratio, limit=LOOKED_AT)
     mine = words_of(f"{one.title} {one.what}")
     found = []
-    for other in others:
-        if other.number == one.number:
-            continue
-        shared = mine & words_of(f"{other.title} {other.what}")
-        if not shared:
-            continue
-        title = fuzz.token_set_ratio(one.title.lower(), other.title.lower())
+    for _, title, at in likely:
+        other = rows[at]
         body = fuzz.token_sort_ratio(one.what.lower(), other.what.lower())
         score = round(0.7 * title + 0.3 * body)
-        if score >= CLOSE_ENOUGH:
-            found.append(Match(other.number, score, tuple(sorted(shared))))
+        if score < CLOSE_ENOUGH:
+            continue
+        shared = shared_words(mine, words_of(f"{other.title} {other.what}"))
+        if shared:
+            found.append(Match(other.number, score, shared))
     return sorted(found, key=lambda match: (-match.score, match.number))[:most]

@@ -89,7 +89,8 @@ def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[clock.S
     fired = list(islice(schedule.after(ctx.now), NEXT_TIMES))
     if not fired:
         message = "it never starts again: closed days, the window, the years or its date leave no time"
-        raise InputFaults([Fault("expr", given.form.get("expr"), message)])
+        field = "once" if given.form.get("once") is not None else "expr"
+        raise InputFaults([Fault(field, given.form.get(field), message)])
     return schedule, fired
 
 

@@ -42,6 +42,8 @@ export const MONTH_DAYS = [
 
 export function empty(zone: string): Draft {
   const today = new Date().toISOString().slice(0, 10)
+  // Never in the past, whatever the hour and the zone.
+  const later = new Date(Date.now() + 2 * 86_400_000).toISOString().slice(0, 10)
   return {
     kind: 'week',
     time: '07:30',
@@ -55,7 +57,7 @@ export function empty(zone: string): Draft {
     every: 30,
     unit: 'minutes',
     anchor: `${today}T06:00`,
-    once: `${today}T18:00`,
+    once: `${later}T18:00`,
     code: '30 7 * * 1-5',
     years: '',
     zone,

@@ -14,13 +14,8 @@ OFF_THE_WAY = ("parked", "declined", "merged", "withdrawn")
 # An idea takes in others while it is alive.
 TAKES_IN = ("noted", "screened", "sized", "backed", "building", "in service")
 ROBOT = "robot"
-# Other remedies than a robot: how each is called, and what the measure says.
-ROUTES = {
-    "changed procedure": "the work is done another way",
-    "training": "people learn how it goes",
-    "change in a system": "a system takes it over",
-    "something else": "another measure",
-}
+# Other remedies than a robot.
+ROUTES = ("changed procedure", "training", "change in a system", "something else")
 # Another route goes from an open stage straight to its measure.
 MOVES = {
     "draft": ("noted", "withdrawn"),
@@ -34,7 +29,6 @@ MOVES = {
     "declined": ("noted", "screened", "sized", "backed"),
     "withdrawn": ("draft", "noted", "screened", "sized"),
 }
-BUILDING = ("open", "taken up", "stuck", "on trial")
 # Working days within which the next move of a stage is due.
 AGE_LIMITS = {"noted": 5, "screened": 15, "sized": 20, "backed": 10}
 DECLINE_REASONS = (

@@ -8,6 +8,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
+import { OTHER_ROUTES } from './routes'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
 const props = defineProps<{ idea: Schemas['Idea'] }>()
@@ -17,8 +18,7 @@ const why = ref('')
 const until = ref('')
 const due = ref('')
 const owner = ref<number | null>(null)
-const route = ref('changed procedure')
-const ROUTES = ['changed procedure', 'training', 'change in a system', 'something else']
+const route = ref(OTHER_ROUTES[0] ?? '')
 const acts = computed(() => {
   const may = props.idea.moves
   const stuck = props.idea.building === 'stuck'
@@ -103,7 +103,7 @@ const ready = computed(() => {
         <template v-if="open === 'route'">
           <Field v-slot="{ id }" label="Route" :fault="faultOf(act.error.value, 'route')"
             ><select :id="id" v-model="route">
-              <option v-for="one in ROUTES" :key="one">{{ one }}</option>
+              <option v-for="one in OTHER_ROUTES" :key="one">{{ one }}</option>
             </select></Field
           >
           <Field v-slot="{ id }" label="By when" :fault="faultOf(act.error.value, 'due')"

@@ -11,6 +11,7 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
 import MyIdeas from './MyIdeas.vue'
+import { ROUTES } from './routes'
 
 const route = useRoute()
 const router = useRouter()
@@ -37,7 +38,6 @@ const divisions = useQuery({
   queryFn: () => ask(api.GET('/api/v1/divisions')),
   staleTime: 60_000,
 })
-const ROUTES = ['robot', 'changed procedure', 'training', 'change in a system', 'something else']
 // What the address names is what is asked for, shown as filters, and exported.
 const wanted = computed(() => ({
   stage: stage.value,

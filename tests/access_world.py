@@ -21,12 +21,15 @@ from tallyman import config
 from tallyman.api.app import create_app
 from tallyman.api.common import COOKIE
 from tallyman.config import HOME, read_clock
+from tallyman.core import factors
 from tallyman.core.access import ROLES
-from tallyman.services import access, people, robots, runs, safe, tokens, triggers
-from tallyman.services.ideas import drafts, helping, talk
+from tallyman.core.interviews import STANDARD, as_content
+from tallyman.services import access, people, robots, runs, safe, tokens, triggers, views
+from tallyman.services.context import Ctx
+from tallyman.services.ideas import drafts, helping, importing, ruling, showing, talk
 from tallyman.services.people import token_digest
 from tallyman.store.db import Database, Tx
-from tests.world import World, package
+from tests.world import World, package, picture
 
 T = TypeVar("T")
 TABLE = HOME / "docs" / "access-table.md"
@@ -100,7 +103,7 @@ class Everybody:
         self.host = self.host_row["id"]
         self.open = world.noted("Burst-main notices to homes")
         helping.set_area(world.ctx("Tom Okafor"), self.open, self.area)
-        self.file = drafts.attach(world.ctx("Ada Pell"), self.open, "how.md", "how-to", b"one")
+        self.file = drafts.attach(world.ctx("Ada Pell"), self.open, "how.png", "how-to", picture())
         self.rate = world.row("SELECT MIN(id) AS id FROM rate WHERE kind = 'minutes_by_hand'")["id"]
         lead = world.ctx("Ines Varga")
         self.group = access.add_group(lead, "Desk", "", "", [])
@@ -123,6 +126,11 @@ class Everybody:
                 ).lastrowid
             )
         )
+        ruling.keep_thanks(lead, ["screened"], "for a start", 0)
+        self.view = views.add(lead, "ideas", "Mine", "stage=noted", False)
+        self.sheet = importing.upload(lead, "list.csv", b"title,what\nOne,It is done\n")
+        self.errand = importing.begin(lead, self.sheet, 1)
+        showing.look_into(Ctx(world.db, world.now))
         self.comment = talk.say(world.ctx("Ada Pell"), self.open, "How many?", [])
         self.soon = (world.now + timedelta(days=5)).date()
         self.area_version = world.row("SELECT version FROM area WHERE id = %(a)s", a=self.area)["version"]
@@ -207,7 +215,10 @@ class Everybody:
             "handle": "0" * 16,
             "comment": self.comment,
             "key": "money-1",
+            "of": "ideas",
         }
+        if "/rules/" in path:
+            numbers |= {"kind": "thanks" if "versions" in path else "full", "number": 1}
         for prefix, number in (
             ("/ideas/", own or self.open),
             ("/value/ideas/", own or self.idea),
@@ -229,6 +240,9 @@ class Everybody:
             ("/secrets/", self.secret),
             ("/divisions/", self.divide),
             ("/tokens/", self.token),
+            ("/views/", self.view),
+            ("/sheets/", self.sheet),
+            ("/errands/", self.errand),
         ):
             if path.startswith(f"/api/v1{prefix}"):
                 numbers["number"] = number
@@ -293,6 +307,8 @@ def kept() -> dict[str, list[str]]:
     return rows
 
 
+INTERVIEW = json.dumps({**as_content(STANDARD["short"]), "note": "shorter"})
+FACTORS = json.dumps({"content": factors.as_content(factors.STANDARD), "note": "as they were"})
 GIVEN_ROUTINE = (
     '{"name": "New", "area_id": $area, "release_id": $release, "inputs": {}, "tags": [], "priority": 3,'
     ' "run_limit": 1, "lease_minutes": 15, "limit_minutes": 60, "again_after_lost": false}'
@@ -322,6 +338,27 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/hosts"): ('{"name": "Penstock", "seats": 1}', {}),
     ("put", "/hosts/{number}/hours"): ('{"start": "08:00", "end": "18:00", "zone": "UTC"}', {}),
     ("put", "/hosts/{number}/seats"): ('{"seats": 2}', {}),
+    ("post", "/entries"): (
+        '{"answers": {"title": "Straight in", "what": "It is done"}, "why": "agreed in the round"}',
+        {},
+    ),
+    ("put", "/ideas/{number}/amends"): ('{"amends": $idea}', {}),
+    ("put", "/ideas/{number}/interview"): ('{"interview": "short"}', {}),
+    ("put", "/ideas/{number}/files/{file_id}"): ('{"kind": "drawing", "title": "The way"}', {}),
+    ("post", "/ideas/many"): ('{"ids": [$open], "act": "follow"}', {}),
+    ("put", "/profile/thanks"): ('{"hidden": true}', {}),
+    ("put", "/rules/interviews/{kind}"): (INTERVIEW, {"headers": {"If-Match": '"0"'}}),
+    ("post", "/rules/factors/preview"): (json.dumps({"content": json.loads(FACTORS)["content"]}), {}),
+    ("put", "/rules/factors"): (FACTORS, {"headers": {"If-Match": '"0"'}}),
+    ("put", "/rules/stages"): (
+        '{"stages": {"noted": {"days": 4}}, "note": "sooner"}',
+        {"headers": {"If-Match": '"0"'}},
+    ),
+    ("put", "/rules/thanks"): ('{"kinds": ["screened"], "note": "fewer"}', {}),
+    ("post", "/sheets"): (None, {"files": {"file": ("l.csv", b"title,what\nTwo,It is done\n", "text/csv")}}),
+    ("put", "/sheets/{number}/match"): ('{"columns": {"title": 0}}', {}),
+    ("post", "/views"): ('{"name": "New", "query": "late=1"}', {}),
+    ("put", "/views/{number}"): ('{"name": "New", "query": "late=1"}', {}),
     ("get", "/ideas/similar"): (None, {"query": "?title=leak"}),
     ("put", "/ideas/{number}/answers/{question}"): ('{"value": "Another title"}', {}),
     ("put", "/ideas/{number}/answers/{question}/judgement"): ('{"accepted": true, "note": ""}', {}),

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import replace
 from datetime import datetime, timedelta
 from decimal import Decimal
 from typing import Any
+
+from PIL import Image
 
 from tallyman.core.access import permissions_of
 from tallyman.formats.package_zip import pack
@@ -62,6 +65,13 @@ with job.step("Count", rows=rows) as step:
 job.count("rows", rows)
 job.output(rows=rows)
 """
+
+
+def picture(colour: str = "white", width: int = 40) -> bytes:
+    """A small picture."""
+    out = io.BytesIO()
+    Image.new("RGB", (width, 20), colour).save(out, "PNG")
+    return out.getvalue()
 
 
 def package(version: str = "1.0.0", code: str = CODE, tags: str = "", manifest: str = MANIFEST) -> bytes:

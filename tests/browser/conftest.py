@@ -123,6 +123,22 @@ class Page:
 
         self.until(act)
 
+    def pick(self, label: str, typed: str, words: str) -> None:
+        """Finds a choice by typing a part of it."""
+        self.until(lambda one: one.find_elements(By.CSS_SELECTOR, f"input[aria-label='{label}']"))
+        self.driver.find_element(By.CSS_SELECTOR, f"input[aria-label='{label}']").send_keys(typed)
+        option = (
+            f'//li[contains(@class, "el-select-dropdown__item")][contains(normalize-space(.), "{words}")]'
+        )
+
+        def act(_: Any) -> bool:
+            shown = [one for one in self.driver.find_elements(By.XPATH, option) if one.is_displayed()]
+            if shown:
+                shown[0].click()
+            return bool(shown)
+
+        self.until(act)
+
     def attach(self, label: str, path: Path) -> None:
         self.until(lambda one: one.find_elements(By.CSS_SELECTOR, f"input[type=file][aria-label='{label}']"))
         self.driver.find_element(By.CSS_SELECTOR, f"input[type=file][aria-label='{label}']").send_keys(

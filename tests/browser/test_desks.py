@@ -250,11 +250,11 @@ def test_runs_are_filtered_by_the_address_and_back_works(page: Page, live: World
 def test_ideas_are_found_by_words_and_stage(page: Page, live: World) -> None:
     page.sign_in("Ines Varga", "/ideas")
     page.see("Leak allowance claims")
-    page.type("Words in title or description", "tanker")
+    page.type("Words anywhere in ideas", "tanker")
     page.until(lambda _: page.unseen("Leak allowance claims"))
     page.see("Tanker log to ledger")
     assert "text=tanker" in page.driver.current_url
-    page.type("Words in title or description", "nothing like it")
+    page.type("Words anywhere in ideas", "nothing like it")
     page.see("No idea fits this.")
     page.click("Show all")
     page.see("Leak allowance claims")

@@ -7,8 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tallyman.core.factors import ANNOUNCED, CHANGED, READINESS
 from tallyman.core.faults import InputFaults
-from tallyman.core.first_look import ANNOUNCED, CHANGED, EVIDENCE, READINESS, first_look, look, read_answers
+from tallyman.core.first_look import EVIDENCE, first_look, look, read_answers
 
 WHOLE: dict[str, Any] = {
     "volume_per_year": 1200,

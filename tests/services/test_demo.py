@@ -14,6 +14,7 @@ from tallyman.formats.package_zip import read_package
 from tallyman.services import portfolio, runs, tally, today
 from tallyman.services.context import Actor, Ctx, Database
 from tallyman.services.holding import scope
+from tallyman.services.ideas import page
 from tests.conftest import NOW, Databases
 
 
@@ -43,6 +44,19 @@ def test_ideas_stand_in_every_stage(demo: tuple[Database, load.Loader]) -> None:
     assert {"declined", "parked", "merged"} <= stages
     drafted = demo[0].transact(lambda tx: tx.execute("SELECT id FROM idea WHERE stage = 'draft'").fetchall())
     assert drafted
+
+
+def test_there_are_a_hundred_and_twenty_ideas_from_every_way_in(demo: tuple[Database, load.Loader]) -> None:
+    rows = demo[0].transact(
+        lambda tx: tx.execute("SELECT source, amends_id, hours_low, stage FROM idea").fetchall()
+    )
+    assert len(rows) == 120
+    assert {row["source"] for row in rows} >= {"interview", "runs already"}
+    assert any(row["amends_id"] for row in rows)
+    ranked = [row for row in rows if row["stage"] in ("noted", "screened", "sized", "backed")]
+    assert all(row["hours_low"] is not None for row in ranked)
+    late = page.page_of_ideas(ctx(demo), page.Wanted(late=True))["rows"]
+    assert 3 <= len(late) <= 25
 
 
 def test_every_role_has_somebody(demo: tuple[Database, load.Loader]) -> None:
@@ -110,7 +124,7 @@ def test_everyone_finds_something_on_today(demo: tuple[Database, load.Loader]) -
 
 def test_there_is_something_to_decide(demo: tuple[Database, load.Loader]) -> None:
     rows = portfolio.view(ctx(demo))["rows"]
-    assert sum(row["may_back"] for row in rows) == 2
+    assert sum(row["may_back"] for row in rows) >= 5
 
 
 def test_old_months_are_closed_and_two_are_open(demo: tuple[Database, load.Loader]) -> None:

@@ -11,7 +11,7 @@ from tallyman.core import ideas
 from tallyman.core.workdays import Calendar
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import effects, today
-from tallyman.services.ideas import beginning, drafts, moving, page, review, talk
+from tallyman.services.ideas import beginning, drafts, exporting, moving, page, review, talk
 from tests.conftest import NOW
 from tests.world import World
 
@@ -362,11 +362,13 @@ def test_what_is_filtered_is_exported_and_nothing_else(world: World) -> None:
     world.noted()
     world.noted("=cmd|calc", what="Not a formula.")
     drafts.start(world.ctx("Ada Pell"), "draft")
-    lines = page.as_csv(world.ctx("Tom Okafor"), page.Wanted(stage="noted")).decode("utf-8-sig").splitlines()
+    lines = (
+        exporting.as_csv(world.ctx("Tom Okafor"), page.Wanted(stage="noted")).decode("utf-8-sig").splitlines()
+    )
     assert lines[0].startswith("number,title,description,stage")
     assert len(lines) == 3
     assert "'=cmd|calc" in lines[1]
-    stranger = page.as_csv(world.stranger("Bela Kiss"), page.Wanted()).decode("utf-8-sig").splitlines()
+    stranger = exporting.as_csv(world.stranger("Bela Kiss"), page.Wanted()).decode("utf-8-sig").splitlines()
     assert len(stranger) == 1
 
 

@@ -33,6 +33,11 @@ SUBJECTS: dict[str, Subject] = {
             "decide": "screen ideas",
         },
     ),
+    "entry": Subject(
+        "Ideas entered for others",
+        True,
+        {"make": "enter ideas past the first review, register what runs already and bring in lists"},
+    ),
     "sizing": Subject(
         "Sizings and cases",
         True,
@@ -166,10 +171,11 @@ ROLES: dict[str, frozenset[str]] = {
     "proposer": frozenset(EVERYONE),
     "work owner": frozenset(EVERYONE | {"idea.see"}),
     "expert": frozenset(EVERYONE | {"idea.see", "sizing.make"}),
-    "reviewer": frozenset(EVERYONE | {"idea.see", "idea.change", "idea.decide"}),
+    "reviewer": frozenset(EVERYONE | {"idea.see", "idea.change", "idea.decide", "entry.make"}),
     "analyst": frozenset(
         EVERYONE
         | {"idea.see", "sizing.make", "sizing.decide", "value.see", "rate.see", "rate.make", "token.make"}
+        | {"entry.make"}
     ),
     "builder": frozenset(
         EVERYONE

@@ -2,43 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
 from tallyman.core.exact import Reader, text_of
+from tallyman.core.factors import READINESS, STANDARD, Factors
 from tallyman.core.faults import Fault, InputFaults, unknown_word
 from tallyman.core.working import Part, Swing, Used, Working
 
-READINESS = {
-    "data feed": Fraction(1),
-    "database": Fraction(1),
-    "spreadsheet": Fraction("0.95"),
-    "fixed form": Fraction("0.95"),
-    "screen": Fraction("0.9"),
-    "fixed-layout PDF": Fraction("0.8"),
-    "mail": Fraction("0.55"),
-    "free text": Fraction("0.55"),
-    "scan": Fraction("0.45"),
-    "image": Fraction("0.45"),
-    "handwriting": Fraction("0.15"),
-    "talk": Fraction("0.05"),
-}
-CHANGED = {"nothing": Fraction(1), "small": Fraction("0.95"), "large": Fraction("0.85")}
-ANNOUNCED = {"nothing": Fraction(1), "small": Fraction("0.9"), "replacement": Fraction("0.6")}
 # A drawing and a walkthrough show the same thing, so they count once together.
 EVIDENCE = {
-    "how-to": ("how-to", Fraction("0.25")),
-    "drawing": ("drawing or walkthrough", Fraction("0.30")),
-    "walkthrough": ("drawing or walkthrough", Fraction("0.30")),
-    "example in": ("example in", Fraction("0.15")),
-    "example out": ("example out", Fraction("0.10")),
-    "owner confirmed": ("owner confirmed", Fraction("0.20")),
-    "event-log study": ("event-log study", Fraction("0.40")),
+    "how-to": "how-to",
+    "drawing": "drawing or walkthrough",
+    "walkthrough": "drawing or walkthrough",
+    "example in": "example in",
+    "example out": "example out",
+    "owner confirmed": "owner confirmed",
+    "event-log study": "event-log study",
 }
-WIDEST = Fraction("0.40")
-RULES_VERSION = "first look 1"
 
 
 @dataclass(frozen=True)
@@ -65,10 +48,14 @@ class Answers:
     spans: tuple[Span, ...]
     evidence: frozenset[str]
     missing: tuple[str, ...]
+    factors: Factors = STANDARD
 
 
 def readiness_of(
-    arrives: Any, reader: Reader, field: str = "arrives"
+    arrives: Any,
+    reader: Reader,
+    field: str = "arrives",
+    readiness: Mapping[str, Fraction] = READINESS,
 ) -> tuple[Fraction, list[tuple[str, Fraction, Fraction]]] | None:
     """Σ part × readiness with parts scaled to 1, and (kind, scaled part, readiness) of each."""
     if not arrives:
@@ -80,9 +67,9 @@ def readiness_of(
     rows: list[tuple[str, Fraction]] = []
     for index, row in enumerate(arrives):
         place = f"{field}[{index}]"
-        kind = row.get("kind") if isinstance(row, dict) else None
-        if kind not in READINESS:
-            reader.faults.append(unknown_word(f"{place}.kind", kind, READINESS))
+        kind = str(row.get("kind")) if isinstance(row, dict) else ""
+        if kind not in readiness:
+            reader.faults.append(unknown_word(f"{place}.kind", kind, readiness))
             continue
         inner = Reader(row, f"{place}.")
         part = inner.number("part")
@@ -97,7 +84,7 @@ def readiness_of(
     if total == 0:
         reader.faults.append(Fault(field, arrives, "the parts add up to 0; give at least one"))
         return None
-    scaled = [(kind, part / total, READINESS[kind]) for kind, part in rows]
+    scaled = [(kind, part / total, readiness[kind]) for kind, part in rows]
     return sum((part * ready for _, part, ready in scaled), Fraction(0)), scaled
 
 
@@ -110,7 +97,7 @@ def _share_left(reader: Reader, name: str, weight: Fraction, words: str) -> Span
     return Span(words, left, left, f"{text_of(answer, 0)} of 10")
 
 
-def _chosen(reader: Reader, name: str, table: dict[str, Fraction], words: str) -> Span:
+def _chosen(reader: Reader, name: str, table: Mapping[str, Fraction], words: str) -> Span:
     value = reader.source.get(name)
     if value is None or value == "":
         reader.missing.append(name)
@@ -121,24 +108,24 @@ def _chosen(reader: Reader, name: str, table: dict[str, Fraction], words: str) -
     return Span(words, table[value], table[value], str(value))
 
 
-def read_answers(given: dict[str, Any]) -> Answers:
+def read_answers(given: dict[str, Any], factors: Factors = STANDARD) -> Answers:
     """Checks the answers of `calc first-look`; raises InputFaults with every fault."""
     if not isinstance(given, dict):
         raise InputFaults([Fault("input", given, "give one JSON object")])
     reader = Reader(given)
     volume = reader.number("volume_per_year")
     minutes = reader.number("minutes")
-    judge = _share_left(reader, "judge", Fraction(1), "No judgement needed")
-    off = _share_left(reader, "off", Fraction(1, 2), "Goes the usual way")
-    found = readiness_of(given.get("arrives"), reader)
+    judge = _share_left(reader, "judge", factors.weights["judge"], "No judgement needed")
+    off = _share_left(reader, "off", factors.weights["off"], "Goes the usual way")
+    found = readiness_of(given.get("arrives"), reader, readiness=factors.readiness)
     if found is None:
-        low, high = min(READINESS.values()), max(READINESS.values())
+        low, high = min(factors.readiness.values()), max(factors.readiness.values())
         ready = Span("Readable by a robot", low, high, "not answered")
     else:
         said = ", ".join(f"{kind} {text_of(part * 100, 0)} %" for kind, part, _ in found[1])
         ready = Span("Readable by a robot", found[0], found[0], said)
-    changed = _chosen(reader, "changed", CHANGED, "Changed last year")
-    announced = _chosen(reader, "announced", ANNOUNCED, "Announced changes")
+    changed = _chosen(reader, "changed", factors.changed, "Changed last year")
+    announced = _chosen(reader, "announced", factors.announced, "Announced changes")
     evidence = given.get("evidence") or []
     if not isinstance(evidence, list):
         reader.faults.append(Fault("evidence", evidence, "give a list"))
@@ -149,14 +136,14 @@ def read_answers(given: dict[str, Any]) -> Answers:
     if reader.faults:
         raise InputFaults(reader.faults)
     spans = (judge, off, ready, changed, announced)
-    return Answers(volume, minutes, spans, frozenset(evidence), tuple(reader.missing))
+    return Answers(volume, minutes, spans, frozenset(evidence), tuple(reader.missing), factors)
 
 
-def width(evidence: Iterable[str]) -> Fraction:
+def width(evidence: Iterable[str], factors: Factors = STANDARD) -> Fraction:
     """w of rules §1: 0.40 × Π (1 − weight) over the pieces of evidence on file."""
-    w = WIDEST
-    for _, weight in {EVIDENCE[piece] for piece in evidence}:
-        w *= 1 - weight
+    w = factors.weights["width"]
+    for group in {EVIDENCE[piece] for piece in evidence}:
+        w *= 1 - factors.evidence[group]
     return w
 
 
@@ -188,7 +175,7 @@ def look(answers: Answers) -> FirstLook:
     for span in answers.spans:
         low *= span.low
         high *= span.high
-    w = width(answers.evidence)
+    w = width(answers.evidence, answers.factors)
     middle = low if all(span.known for span in answers.spans) else None
     hours = None
     if answers.volume is not None and answers.minutes is not None:
@@ -209,9 +196,9 @@ def _hours_span(seen: FirstLook) -> str | None:
 def _lifts(answers: Answers) -> list[Swing]:
     """What would lift the low end: evidence that is not on file, and answers that are missing, best first."""
     now = look(answers)
-    have = {EVIDENCE[piece][0] for piece in answers.evidence}
+    have = {EVIDENCE[piece] for piece in answers.evidence}
     found: dict[str, FirstLook] = {}
-    for piece, (group, _) in EVIDENCE.items():
+    for piece, group in EVIDENCE.items():
         if group not in have:
             more = replace(answers, evidence=answers.evidence | {piece})
             found.setdefault(f"Put on file: {group}", look(more))
@@ -244,15 +231,15 @@ def working(seen: FirstLook, standing: str = "") -> Working:
         )
         for span in answers.spans
     ]
-    have = {EVIDENCE[piece][0] for piece in answers.evidence}
-    groups = {group: weight for group, weight in EVIDENCE.values()}
+    have = {EVIDENCE[piece] for piece in answers.evidence}
+    widest = _percent(answers.factors.weights["width"])
     pieces = tuple(
         Part(
             group[0].upper() + group[1:],
             f"× {text_of(1 - weight, 2)}" if group in have else "not on file",
             "on file" if group in have else f"would narrow it by {_percent(weight)}",
         )
-        for group, weight in groups.items()
+        for group, weight in answers.factors.evidence.items()
     )
     fit = Working(
         "Fit",
@@ -263,7 +250,7 @@ def working(seen: FirstLook, standing: str = "") -> Working:
             Working(
                 "Width of the range",
                 f"± {_percent(seen.width)}",
-                formula="40 %, narrowed by each piece of evidence on file",
+                formula=f"{widest}, narrowed by each piece of evidence on file",
                 parts=pieces,
             ),
         ),
@@ -281,7 +268,7 @@ def working(seen: FirstLook, standing: str = "") -> Working:
         ),
         swings=tuple(_lifts(answers)),
         missing=answers.missing,
-        note=standing,
+        note=" ".join(part for part in (standing, f"Reckoned by {answers.factors.name}.") if part),
         steps=(fit,),
     )
 
@@ -298,6 +285,6 @@ def first_look(given: dict[str, Any]) -> dict[str, Any]:
         "hours_per_year": text_of(seen.hours, 1),
         "hours_in_reach": {"low": text_of(seen.hours_low, 1), "high": text_of(seen.hours_high, 1)},
         "missing": list(seen.answers.missing),
-        "rules_version": RULES_VERSION,
+        "rules_version": seen.answers.factors.name,
         "working": working(seen).as_dict(),
     }

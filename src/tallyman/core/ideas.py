@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Any
 
+from tallyman.core.faults import Fault, InputFaults, unknown_word
 from tallyman.core.workdays import Calendar
 
 PATH = ("draft", "noted", "screened", "sized", "backed", "building", "in service", "retired")
@@ -18,7 +21,8 @@ ROBOT = "robot"
 ROUTES = ("changed procedure", "training", "change in a system", "something else")
 # Another route goes from an open stage straight to its measure.
 MOVES = {
-    "draft": ("noted", "withdrawn"),
+    # The team's own entry skips the first review, and what runs already is in service at once.
+    "draft": ("noted", "withdrawn", "screened", "in service"),
     "noted": ("screened", "building", *OFF_THE_WAY),
     "screened": ("sized", "building", *OFF_THE_WAY),
     "sized": ("backed", "screened", "building", *OFF_THE_WAY),
@@ -31,6 +35,8 @@ MOVES = {
 }
 # Working days within which the next move of a stage is due.
 AGE_LIMITS = {"noted": 5, "screened": 15, "sized": 20, "backed": 10}
+# How an idea came in.
+SOURCES = ("interview", "the team", "spreadsheet", "a program", "runs already", "a study")
 DECLINE_REASONS = (
     "too little volume",
     "about to change or end",
@@ -80,10 +86,52 @@ def resumed(due: date | None, asked_on: date, today: date, calendar: Calendar) -
     return calendar.shifted(calendar.on_or_after(due), passed) if passed else due
 
 
-def next_of(stage: str, since: date, calendar: Calendar) -> Next:
+@dataclass(frozen=True)
+class StageRule:
+    """What the lead sets for a stage: working days within which it is left (None: no limit), and the
+    answers and facts that an idea needs before it gets there."""
+
+    days: int | None
+    needs: tuple[str, ...] = ()
+
+
+STAGE_RULES = {
+    stage: StageRule(AGE_LIMITS.get(stage))
+    for stage in ("noted", "screened", "sized", "backed", "building", "in service")
+}
+LONGEST_AGE = 250
+
+
+def rules_as_content(rules: Mapping[str, StageRule]) -> dict[str, Any]:
+    """Stage rules in the form in which a version is kept."""
+    return {stage: {"days": rule.days, "needs": list(rule.needs)} for stage, rule in rules.items()}
+
+
+def read_stage_rules(content: Any, known: Collection[str]) -> dict[str, StageRule]:
+    """Stage rules from their kept form; `known` are the fields that can be needed. Raises InputFaults."""
+    given = content if isinstance(content, dict) else {}
+    faults = [unknown_word("stages", stage, STAGE_RULES) for stage in given if stage not in STAGE_RULES]
+    rules = {}
+    for stage, standard in STAGE_RULES.items():
+        row = given.get(stage, {"days": standard.days, "needs": standard.needs})
+        days, needs = row.get("days"), row.get("needs") or []
+        if days is not None and (not isinstance(days, int) or not 1 <= days <= LONGEST_AGE):
+            faults.append(
+                Fault(f"{stage}.days", days, f"give 1 to {LONGEST_AGE} working days, or nothing for no limit")
+            )
+        faults += [unknown_word(f"{stage}.needs", need, known) for need in needs if need not in known]
+        rules[stage] = StageRule(days, tuple(needs))
+    if faults:
+        raise InputFaults(faults)
+    return rules
+
+
+def next_of(
+    stage: str, since: date, calendar: Calendar, rules: Mapping[str, StageRule] = STAGE_RULES
+) -> Next:
     """What happens next, counted in working days since the stage was reached."""
     words, permission = NEXT_WORDS.get(stage, ("Nothing more happens to it", None))
-    limit = AGE_LIMITS.get(stage)
+    limit = rules[stage].days if stage in rules else None
     due = None
     if limit is not None:
         due = calendar.shifted(calendar.on_or_after(since + timedelta(days=1)), limit - 1)

@@ -8,12 +8,12 @@ from fractions import Fraction
 from typing import Any
 
 from tallyman.core.exact import exact
+from tallyman.core.factors import ANNOUNCED, CHANGED, READINESS
 from tallyman.core.faults import Fault, InputFaults, unknown_word
-from tallyman.core.first_look import ANNOUNCED, CHANGED, READINESS
 from tallyman.core.sizing import RHYTHMS, yearly_volume
 
-VERSION = "interview 1"
 LONGEST_TITLE = 120
+LONGEST_LINE = 300
 LONGEST_TEXT = 4000
 LONGEST_REMARK = 2000
 
@@ -30,6 +30,7 @@ class Question:
     choices: tuple[tuple[str, str], ...] = ()
 
 
+# Every question that something is reckoned from, in the order of the whole interview.
 QUESTIONS = (
     Question("title", "What is the work called?", "As you would say it to a colleague.", "line", needed=True),
     Question(
@@ -38,12 +39,6 @@ QUESTIONS = (
         "Two or three sentences are enough.",
         "text",
         needed=True,
-    ),
-    Question(
-        "division",
-        "Where does it belong?",
-        "The division that answers for the work; leave it open if you do not know.",
-        "division",
     ),
     Question("volume", "How often does it come?", "Your best guess is fine; it can be mended.", "volume"),
     Question(
@@ -84,7 +79,14 @@ QUESTIONS = (
         "choice",
         choices=(("nothing", "None"), ("small", "A small one"), ("replacement", "It will be replaced")),
     ),
+    Question(
+        "division",
+        "Where does it belong?",
+        "The division that answers for the work; leave it open if you do not know.",
+        "division",
+    ),
     Question("owner", "Who answers for this work?", "Somebody we can ask about it.", "person"),
+    Question("knows", "Who else knows it well?", "Somebody who could show how it is done.", "person"),
     Question(
         "files",
         "Have you something to show?",
@@ -170,11 +172,27 @@ CHECKS: dict[str, Callable[[str, Any], Any]] = {
     "changed": _choice(CHANGED),
     "announced": _choice(ANNOUNCED),
     "owner": _id,
+    "knows": _id,
 }
 
 
-def check_answer(key: str, value: Any) -> Any:
-    """The answer in its kept form; None stays None (not known). Raises InputFaults."""
+def _own_choice(question: Question) -> Callable[[str, Any], str]:
+    return _choice(dict(question.choices))
+
+
+OWN_KINDS: dict[str, Callable[[Question], Callable[[str, Any], Any]]] = {
+    "line": lambda _: _text(LONGEST_LINE),
+    "text": lambda _: _text(LONGEST_TEXT),
+    "figure": lambda _: _number(-1_000_000_000, 1_000_000_000),
+    "choice": _own_choice,
+}
+
+
+def check_answer(key: str, value: Any, own: Question | None = None) -> Any:
+    """The answer in its kept form; None stays None (not known). `own` is the lead's own question, if it
+    is one. Raises InputFaults."""
+    if own is not None and key not in CHECKS:
+        return None if value is None else OWN_KINDS[own.kind](own)(key, value)
     if key not in CHECKS:
         raise InputFaults([unknown_word("question", key, CHECKS)])
     return None if value is None else CHECKS[key](key, value)

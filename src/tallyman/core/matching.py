@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from rapidfuzz import fuzz, process
 
@@ -41,6 +42,10 @@ def _plain(text: str) -> str:
     return " ".join(word.rstrip("s") for word in found if word not in COMMON)
 
 
+# Titles come again with every keystroke of everybody.
+_plain_title = lru_cache(maxsize=40_000)(_plain)
+
+
 def words_of(text: str) -> set[str]:
     """The words of a text that say something."""
     return set(_plain(text).split())
@@ -57,19 +62,30 @@ def shared_words(mine: set[str], theirs: set[str]) -> tuple[str, ...]:
     return tuple(sorted(found))
 
 
-def closest(one: Text, others: Iterable[Text], most: int = 4) -> list[Match]:
+def likeliest(one: Text, titles: Sequence[tuple[int, str]], most: int = LOOKED_AT) -> dict[int, float]:
+    """The numbers of the ideas whose titles are most alike, with the likeness of each (0–100).
+
+    Titles are compared whole, in any order of their words, so that thousands take a moment.
+    """
+    plain = [_plain_title(title) for _, title in titles]
+    found = process.extract(_plain(one.title), plain, scorer=fuzz.token_set_ratio, limit=most)
+    return {titles[at][0]: score for _, score, at in found}
+
+
+def closest(
+    one: Text, others: Iterable[Text], likely: Mapping[int, float] | None = None, most: int = 4
+) -> list[Match]:
     """The closest other ideas, closest first, none below a useful likeness.
 
-    Titles are compared whole first, in any order of their words; only the likeliest are looked at
-    word by word, so that thousands take a moment.
+    Only the likeliest by their titles are looked at word by word; `likely` are those, if known already.
     """
-    rows = [other for other in others if other.number != one.number]
-    titles = [_plain(other.title) for other in rows]
-    likely = process.extract(_plain(one.title), titles, scorer=fuzz.token_set_ratio, limit=LOOKED_AT)
+    rows = {other.number: other for other in others if other.number != one.number}
+    if likely is None:
+        likely = likeliest(one, [(other.number, other.title) for other in rows.values()])
     mine = words_of(f"{one.title} {one.what}")
     found = []
-    for _, title, at in likely:
-        other = rows[at]
+    for number, title in likely.items():
+        other = rows[number]
         body = fuzz.token_sort_ratio(one.what.lower(), other.what.lower())
         score = round(0.7 * title + 0.3 * body)
         if score < CLOSE_ENOUGH:

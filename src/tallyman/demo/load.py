@@ -10,7 +10,8 @@ from pathlib import Path
 from typing import Any
 
 from tallyman.core.access import permissions_of
-from tallyman.demo import history, world
+from tallyman.demo import history, works, world
+from tallyman.demo.crowd import Crowd
 from tallyman.formats.package_zip import pack
 from tallyman.services import access, effects, packages, people, robots, routines, safe, tally, triggers
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
@@ -36,6 +37,7 @@ class Loader:
         self.now = now
         self.actors: dict[str, Actor] = {}
         self.ideas: list[int] = []
+        self.notes = NOTES
 
     def ctx(self, name: str, days_ago: float) -> Ctx:
         """A request of one person, some days ago."""
@@ -54,6 +56,7 @@ class Loader:
             self.ideas.append(self.tell_idea(tale))
         self.move_about()
         self.put_in_service()
+        Crowd(self).play()
         self.close_months()
         self.finish()
         return rows
@@ -71,7 +74,12 @@ class Loader:
                 name: tx.insert("people.add_division", name=name, parent=None) for name in world.DIVISIONS
             }
             rows = []
-            for name, division, roles in world.PEOPLE:
+            crowd = [
+                (name, works.DIVISION_OF[key], ("proposer",))
+                for key, names in works.PROPOSERS.items()
+                for name in names
+            ]
+            for name, division, roles in (*world.PEOPLE, *crowd):
                 email = address(name)
                 person = tx.insert(
                     "people.add",
@@ -235,9 +243,9 @@ class Loader:
         for title, who, days, (amount, rhythm), note in world.VOICES:
             volume = {"amount": amount, "rhythm": rhythm}
             # Whoever works in the field reads what is handed in there.
-            talk.join(self._with_all(who, days), at[title], volume, note)
+            talk.join(self.with_all(who, days), at[title], volume, note)
         for title, who, days, text in world.TALK:
-            talk.say(self._with_all(who, days), at[title], text, [])
+            talk.say(self.with_all(who, days), at[title], text, [])
         tom = self.actors["Tom Okafor"]
         parked, merged, routed = (self.tell_idea(tale) for tale in (world.PARKED, world.MERGED, world.ROUTED))
         self._settle(30)
@@ -253,7 +261,7 @@ class Loader:
         words = "One card for each part; the counter asks before it makes another"
         moving.take_route(self.ctx("Tom Okafor", 16), routed, "changed procedure", words, hanne, due)
 
-    def _with_all(self, name: str, days_ago: float) -> Ctx:
+    def with_all(self, name: str, days_ago: float) -> Ctx:
         """A request of one person with the roles they hold by now."""
         ctx = self.ctx(name, days_ago)
         person = ctx.actor.person_id

@@ -7,9 +7,10 @@ import secrets
 from tallyman.config import settings
 from tallyman.errors import Unavailable
 from tallyman.services import effects as effects_service
+from tallyman.services import errands as errands_service
 from tallyman.services import robots, runs, safe, starting, tally, trail
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import moving
+from tallyman.services.ideas import factoring, importing, moving, showing
 
 # Names this process among those that want a lease.
 PROCESS = secrets.token_hex(16)
@@ -75,6 +76,23 @@ def secrets_ending(ctx: Ctx) -> int:
 def parked(ctx: Ctx) -> int:
     """Brings back parked ideas whose day has come."""
     return moving.come_back(ctx)
+
+
+# Who does which long work.
+ERRANDS: dict[str, errands_service.Handler] = {
+    importing.ERRAND: importing.carry_on,
+    factoring.ERRAND: factoring.carry_on,
+}
+
+
+def errands(ctx: Ctx) -> int:
+    """Does the next piece of long work that people began."""
+    return errands_service.carry_on(ctx, PROCESS, ERRANDS)
+
+
+def files(ctx: Ctx) -> int:
+    """Looks into attached files."""
+    return showing.look_into(ctx)
 
 
 def tidy(ctx: Ctx) -> int:

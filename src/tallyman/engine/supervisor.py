@@ -38,6 +38,8 @@ LOOPS = (
     Loop("month ends", 30.0, loops.month_ends),
     Loop("secrets ending", 60.0, loops.secrets_ending),
     Loop("parked ideas", 60.0, loops.parked),
+    Loop("errands", 0.3, loops.errands),
+    Loop("attached files", 2.0, loops.files),
     Loop("seals", 15.0, loops.seal_trail),
     Loop("tidy", 60.0, loops.tidy),
 )

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from dataclasses import dataclass
 
 from tallyman.core.faults import Fault, InputFaults
+from tallyman.core.sheets.cells import plain
+from tallyman.formats.csv_file import NotReadable, read_csv
 
 LARGEST = 1_000_000
 MOST_ROWS = 500
@@ -34,22 +34,14 @@ class Line:
     groups: tuple[str, ...] = ()
 
 
-def _text(data: bytes) -> str:
+def _table(data: bytes) -> list[list[str]]:
     if len(data) > LARGEST:
         size = f"{len(data) / 1_000_000:.1f} MB"
         raise InputFaults([Fault("file", size, f"too large; at most {LARGEST // 1_000_000} MB")])
-    for encoding in ("utf-8-sig", "cp1252"):
-        try:
-            return data.decode(encoding)
-        except UnicodeDecodeError:
-            continue
-    raise InputFaults([Fault("file", None, "cannot be read as text; save it as CSV in UTF-8")])
-
-
-def _plain(cell: str) -> str:
-    """A cell's text without the apostrophe that keeps spreadsheets from reading a formula."""
-    text = " ".join(cell.split())
-    return text[1:] if text.startswith("'") and text[1:2] in tuple("=+-@") else text
+    try:
+        return read_csv(data)
+    except NotReadable as error:
+        raise InputFaults([Fault("file", None, str(error))]) from None
 
 
 def _list(cell: str) -> tuple[str, ...]:
@@ -58,15 +50,7 @@ def _list(cell: str) -> tuple[str, ...]:
 
 def read_people(data: bytes) -> list[Line]:
     """The people of a CSV file, comma or semicolon between. Raises InputFaults for what is no such file."""
-    text = _text(data)
-    if "\x00" in text:
-        raise InputFaults([Fault("file", None, "is no CSV; in a spreadsheet choose Save as, CSV")])
-    first = text.partition("\n")[0]
-    mark = max(",;\t", key=first.count)
-    try:
-        table = list(csv.reader(io.StringIO(text), delimiter=mark))
-    except csv.Error as error:
-        raise InputFaults([Fault("file", None, f"cannot be read as CSV: {error}")]) from None
+    table = _table(data)
     if not table:
         raise InputFaults([Fault("file", None, "is empty")])
     columns = _columns(table[0])
@@ -98,7 +82,7 @@ def _columns(head: list[str]) -> dict[str, int]:
 def _line(number: int, row: list[str], columns: dict[str, int]) -> Line:
     def cell(key: str) -> str:
         at = columns.get(key)
-        return "" if at is None or at >= len(row) else _plain(row[at][: LONGEST_CELL + 1])
+        return "" if at is None or at >= len(row) else plain(row[at][: LONGEST_CELL + 1])
 
     return Line(
         number,

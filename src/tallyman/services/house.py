@@ -45,6 +45,15 @@ def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
             "rate.see",
         ),
         rule(
+            "How ideas come in and move",
+            "Interviews, factors of the first look, limits and needs of stages, thanks",
+            number(counts["rule_versions"], "change made", "changes made")
+            if counts["rule_versions"]
+            else "as Tallyman comes",
+            "/house/ideas",
+            "house.change",
+        ),
+        rule(
             "Areas and closed days",
             "What is worked in common, and on which days nothing starts",
             f"{areas}, {closed}",

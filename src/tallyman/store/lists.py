@@ -20,7 +20,8 @@ MOST_ROWS = 200
 class Listing:
     """What a list may be asked: its SELECT without WHERE, conditions by name, sorts by name.
 
-    A condition uses its own name as parameter. A sort is (column, descending).
+    A condition uses its own name as parameter, or several when its value is a mapping. A sort is
+    (column, descending).
     """
 
     select: str
@@ -64,6 +65,27 @@ def _beyond(column: str, key: str, down: bool, value: Any) -> str:
     return f"({column} {sign} %(mark)s OR {tie}{last})"
 
 
+def _used(listing: Listing, filters: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:
+    """The parameters and conditions of the filters that are set."""
+    used: dict[str, Any] = {}
+    conditions = []
+    for name, value in filters.items():
+        if value is None:
+            continue
+        conditions.append(listing.filters[name])
+        used.update(value if isinstance(value, Mapping) else {name: value})
+    return used, conditions
+
+
+def count(tx: Tx, listing: Listing, filters: Mapping[str, Any]) -> int:
+    """How many rows a list has with these filters."""
+    used, conditions = _used(listing, filters)
+    where = f" WHERE {' AND '.join(conditions)}" if conditions else ""
+    inner = listing.select[listing.select.index(" FROM ") :]
+    row = tx.execute(f"SELECT COUNT(*) AS rows_found{inner}{where}", used).fetchone()
+    return int(row["rows_found"]) if row else 0
+
+
 def page(
     tx: Tx,
     listing: Listing,
@@ -79,8 +101,7 @@ def page(
     if sort not in listing.sorts:
         raise InputFaults([unknown_word("sort", sort, listing.sorts)])
     column, down = listing.sorts[sort]
-    used = {name: value for name, value in filters.items() if value is not None}
-    conditions = [listing.filters[name] for name in used]
+    used, conditions = _used(listing, filters)
     if after:
         used["mark"], used["mark_key"] = _read_cursor(after)
         conditions.append(_beyond(column, listing.key, down, used["mark"]))
@@ -116,8 +137,9 @@ IDEAS = Listing(
     "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, "
     "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, "
     "i.sized_by, i.changed_at, "
-    "i.route, d.name AS division, p.name AS proposer, i.proposer_id FROM idea i "
-    "JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id",
+    "i.route, i.source, i.amends_id, i.owner_id, d.name AS division, p.name AS proposer, i.proposer_id, "
+    "o.name AS owner FROM idea i JOIN person p ON p.id = i.proposer_id "
+    "LEFT JOIN division d ON d.id = i.division_id LEFT JOIN person o ON o.id = i.owner_id",
     {
         "stage": "i.stage = %(stage)s",
         "stages": "i.stage IN %(stages)s",
@@ -129,11 +151,24 @@ IDEAS = Listing(
         "owner": "i.owner_id = %(owner)s",
         "route": "i.route = %(route)s",
         "reach_from": "i.hours_low >= %(reach_from)s",
+        "reach_to": "i.hours_low <= %(reach_to)s",
+        "worth_from": "i.worth >= %(worth_from)s",
+        "worth_to": "i.worth <= %(worth_to)s",
+        "source": "i.source = %(source)s",
+        "system": "EXISTS (SELECT 1 FROM idea_system y WHERE y.idea_id = i.id AND y.name = %(system)s)",
+        "since_before": "i.stage_since < %(since_before)s",
+        "amendments": "i.amends_id IS NOT NULL",
+        "ids": "i.id IN %(ids)s",
         "late_on": "(i.due_on < %(late_on)s AND i.asked_on IS NULL)",
         "asked": "i.asked_on IS NOT NULL",
-        "text": "(i.title LIKE %(text)s OR i.what LIKE %(text)s)",
+        "text": "(i.id = %(text_number)s OR i.title LIKE %(text)s OR (%(text_words)s <> '' AND EXISTS ("
+        "SELECT 1 FROM idea_text t WHERE t.idea_id = i.id AND MATCH (t.text) AGAINST "
+        "(%(text_words)s IN BOOLEAN MODE))))",
     },
     {
+        "title": ("i.title", False),
+        "oldest": ("i.stage_since", False),
+        "worth": ("i.worth", True),
         "reach": ("i.hours_low", True),
         "newest": ("i.id", True),
         "changed": ("i.changed_at", True),

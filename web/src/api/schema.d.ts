@@ -544,6 +544,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Enters an idea in one go, past the first review, or registers what runs already.
+         */
+        post: operations["enter_api_v1_entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/entries/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry Questions
+         * @description What the team is asked when it enters an idea.
+         */
+        get: operations["entry_questions_api_v1_entries_questions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/errands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Errands
+         * @description What one has under way, or had lately.
+         */
+        get: operations["my_errands_api_v1_errands_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/errands/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Cancel Errand
+         * @description Lets long work be; what is done stays.
+         */
+        delete: operations["cancel_errand_api_v1_errands__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/events": {
         parameters: {
             query?: never;
@@ -948,10 +1028,70 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export
+         * Export Csv
          * @description The ideas that a list shows, as CSV.
          */
-        get: operations["export_api_v1_ideas_export_csv_get"];
+        get: operations["export_csv_api_v1_ideas_export_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Xlsx
+         * @description The ideas that a list shows, as a spreadsheet.
+         */
+        get: operations["export_xlsx_api_v1_ideas_export_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Act On Many
+         * @description Does one thing with many ideas, each in a step of its own.
+         */
+        post: operations["act_on_many_api_v1_ideas_many_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stage Map
+         * @description How ideas stand along their way, and where they get stuck.
+         */
+        get: operations["stage_map_api_v1_ideas_map_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1000,6 +1140,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/systems": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Systems
+         * @description The systems that ideas name.
+         */
+        get: operations["systems_api_v1_ideas_systems_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}": {
         parameters: {
             query?: never;
@@ -1013,6 +1173,26 @@ export interface paths {
          */
         get: operations["idea_api_v1_ideas__number__get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/amends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Amend
+         * @description Makes an idea an amendment of something in service, or an idea of its own again.
+         */
+        put: operations["amend_api_v1_ideas__number__amends_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1256,13 +1436,57 @@ export interface paths {
          * @description A file, always as a download.
          */
         get: operations["download_api_v1_ideas__number__files__file_id__get"];
-        put?: never;
+        /**
+         * Describe
+         * @description Says what a file is.
+         */
+        put: operations["describe_api_v1_ideas__number__files__file_id__put"];
         post?: never;
         /**
          * Detach
          * @description Takes a file off.
          */
         delete: operations["detach_api_v1_ideas__number__files__file_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/files/{file_id}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description A picture of a file, made anew by us.
+         */
+        get: operations["picture_api_v1_ideas__number__files__file_id__picture_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/files/{file_id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File Text
+         * @description The beginning of what stands in a file.
+         */
+        get: operations["file_text_api_v1_ideas__number__files__file_id__text_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1343,6 +1567,26 @@ export interface paths {
          * @description Somebody helps no more.
          */
         delete: operations["drop_helper_api_v1_ideas__number__helpers__person__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/interview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Interview
+         * @description Asks a draft by another interview; its answers stay.
+         */
+        put: operations["choose_interview_api_v1_ideas__number__interview_put"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1626,6 +1870,26 @@ export interface paths {
          * @description Gives up an idea that one proposed.
          */
         post: operations["withdraw_api_v1_ideas__number__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/interviews/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Interviews
+         * @description The interviews that an idea can begin with.
+         */
+        get: operations["interviews_api_v1_interviews_offered_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2224,6 +2488,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/profile/thanks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Hide From Thanks
+         * @description Hides oneself from the thanks page, or shows oneself again.
+         */
+        put: operations["hide_from_thanks_api_v1_profile_thanks_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/profile/tokens": {
         parameters: {
             query?: never;
@@ -2604,6 +2888,178 @@ export interface paths {
          * @description What a trigger started, merged, skipped or missed, and why.
          */
         get: operations["trigger_history_api_v1_routines__number__triggers__trigger__history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Factors
+         * @description The factors of the first look.
+         */
+        get: operations["factors_api_v1_rules_factors_get"];
+        /**
+         * Keep Factors
+         * @description A new version of the factors.
+         */
+        put: operations["keep_factors_api_v1_rules_factors_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/factors/anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reckon Anew
+         * @description Begins to reckon every open idea by the factors in force.
+         */
+        post: operations["reckon_anew_api_v1_rules_factors_anew_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/factors/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What other factors would do to today's order.
+         */
+        post: operations["preview_api_v1_rules_factors_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/interviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Interviews
+         * @description Every interview in force.
+         */
+        get: operations["interviews_api_v1_rules_interviews_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/interviews/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Interview
+         * @description A new version of an interview, or a new interview.
+         */
+        put: operations["keep_interview_api_v1_rules_interviews__kind__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/stages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stages
+         * @description Age limits and needs by stage.
+         */
+        get: operations["stages_api_v1_rules_stages_get"];
+        /**
+         * Keep Stages
+         * @description A new version of the stage rules.
+         */
+        put: operations["keep_stages_api_v1_rules_stages_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/thanks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thanks
+         * @description What thanks are given for.
+         */
+        get: operations["thanks_api_v1_rules_thanks_get"];
+        /**
+         * Keep Thanks
+         * @description A new version of what thanks are given for.
+         */
+        put: operations["keep_thanks_api_v1_rules_thanks_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rules/{kind}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Version Of
+         * @description The content of one version.
+         */
+        get: operations["version_of_api_v1_rules__kind__versions__number__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3008,6 +3464,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Sheets
+         * @description The lists that one brought.
+         */
+        get: operations["my_sheets_api_v1_sheets_get"];
+        put?: never;
+        /**
+         * Bring Sheet
+         * @description Brings a spreadsheet; nothing comes in yet.
+         */
+        post: operations["bring_sheet_api_v1_sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description A list with what would become of each line.
+         */
+        get: operations["sheet_api_v1_sheets__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{number}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Sheet
+         * @description Begins to bring a list in, or goes on.
+         */
+        post: operations["begin_sheet_api_v1_sheets__number__begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{number}/left-out.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Left Out
+         * @description The lines that stay out, with what is wrong.
+         */
+        get: operations["left_out_api_v1_sheets__number__left_out_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{number}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Match Sheet
+         * @description Says which column is what.
+         */
+        put: operations["match_sheet_api_v1_sheets__number__match_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/thanks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thanks Page
+         * @description Thanks by month and division.
+         */
+        get: operations["thanks_page_api_v1_thanks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/today": {
         parameters: {
             query?: never;
@@ -3228,6 +3808,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save View
+         * @description Saves a view.
+         */
+        post: operations["save_view_api_v1_views_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/views/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change View
+         * @description Changes a view of one's own.
+         */
+        put: operations["change_view_api_v1_views__number__put"];
+        post?: never;
+        /**
+         * Drop View
+         * @description Takes a view of one's own away.
+         */
+        delete: operations["drop_view_api_v1_views__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/views/{of}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Saved Views
+         * @description Saved views of a list: one's own, and those that others share.
+         */
+        get: operations["saved_views_api_v1_views__of__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/wheels": {
         parameters: {
             query?: never;
@@ -3293,6 +3937,30 @@ export interface components {
             lines: components["schemas"]["SubjectLine"][];
         };
         /**
+         * ActIn
+         * @description One act on many ideas.
+         */
+        ActIn: {
+            /** Act */
+            act: string;
+            /** Area */
+            area?: number | null;
+            /** Ids */
+            ids: number[];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Until */
+            until?: string | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * ActOut
          * @description One act on a subject.
          */
@@ -3303,6 +3971,38 @@ export interface components {
             permission: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Acted
+         * @description With which ideas an act was done, and with which not.
+         */
+        Acted: {
+            /** Done */
+            done: number[];
+            /** Refused */
+            refused: components["schemas"]["NotDone"][];
+        };
+        /**
+         * AmendmentRow
+         * @description A wanted change to something in service.
+         */
+        AmendmentRow: {
+            /** Id */
+            id: number;
+            /** Proposer */
+            proposer: string;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * AmendsIn
+         * @description Which idea in service this one wants changed; null: it is an idea of its own.
+         */
+        AmendsIn: {
+            /** Amends */
+            amends: number | null;
         };
         /**
          * Answer
@@ -3331,6 +4031,8 @@ export interface components {
             shown?: unknown;
             /** State */
             state: string | null;
+            /** Step */
+            step: string;
             /** Text */
             text: string;
             /** Value */
@@ -3433,6 +4135,19 @@ export interface components {
              */
             words: string;
         };
+        /**
+         * BeginIn
+         * @description By which interview an idea begins, and which idea in service it wants changed.
+         */
+        BeginIn: {
+            /** Amends */
+            amends?: number | null;
+            /**
+             * Interview
+             * @default full
+             */
+            interview: string;
+        };
         /** Body_add_wheel_api_v1_wheels_post */
         Body_add_wheel_api_v1_wheels_post: {
             /** File */
@@ -3447,6 +4162,21 @@ export interface components {
              * @default something else
              */
             kind: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /** Body_bring_sheet_api_v1_sheets_post */
+        Body_bring_sheet_api_v1_sheets_post: {
+            /** File */
+            file: string;
         };
         /** Body_input_file_api_v1_routines_input_files_post */
         Body_input_file_api_v1_routines_input_files_post: {
@@ -4085,6 +4815,33 @@ export interface components {
             words: string;
         };
         /**
+         * EntryIn
+         * @description An idea as the team enters it, past the first review or as something that runs already.
+         */
+        EntryIn: {
+            /** Answers */
+            answers: {
+                [key: string]: unknown;
+            };
+            /**
+             * Runs On
+             * @default
+             */
+            runs_on: string;
+            /** Since */
+            since?: string | null;
+            /**
+             * Stage
+             * @default screened
+             */
+            stage: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * EntryOut
          * @description An entry of the ledger with its working.
          */
@@ -4121,6 +4878,51 @@ export interface components {
             working: components["schemas"]["WorkingOut"];
         };
         /**
+         * EntryQuestion
+         * @description A question that an entry can answer.
+         */
+        EntryQuestion: {
+            /** Choices */
+            choices: components["schemas"]["tallyman__api__ideas__models__Choice"][];
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Needed */
+            needed: boolean;
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ErrandOut
+         * @description Long work: how far it is.
+         */
+        ErrandOut: {
+            /** Done */
+            done: number;
+            /** Ended At */
+            ended_at: string | null;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** State */
+            state: string;
+            /** Total */
+            total: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Expert
          * @description Somebody who may size the idea.
          */
@@ -4151,6 +4953,18 @@ export interface components {
             version: number;
         };
         /**
+         * FactorGroup
+         * @description Factors that belong together.
+         */
+        FactorGroup: {
+            /** Key */
+            key: string;
+            /** Rows */
+            rows: components["schemas"]["FactorRow"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * FactorOut
          * @description Since when the second factor is on, recovery codes left, and the roles that ask for it.
          */
@@ -4161,6 +4975,60 @@ export interface components {
             codes_left: number;
             /** On Since */
             on_since: string | null;
+        };
+        /**
+         * FactorRow
+         * @description A factor, with what Tallyman comes with.
+         */
+        FactorRow: {
+            /** Name */
+            name: string;
+            /** Standard */
+            standard: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * FactorsIn
+         * @description Other factors, to see what they would do.
+         */
+        FactorsIn: {
+            /** Content */
+            content: {
+                [key: string]: {
+                    [key: string]: string | number;
+                };
+            };
+        };
+        /**
+         * FactorsOut
+         * @description The factors in force, and how many open ideas stand by former ones.
+         */
+        FactorsOut: {
+            /** By Others */
+            by_others: number;
+            /** Groups */
+            groups: components["schemas"]["FactorGroup"][];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["VersionRow"][];
+        };
+        /**
+         * FactorsSet
+         * @description A new version of the factors.
+         */
+        FactorsSet: {
+            /** Content */
+            content: {
+                [key: string]: {
+                    [key: string]: string | number;
+                };
+            };
+            /** Note */
+            note: string;
         };
         /**
          * FactsIn
@@ -4197,8 +5065,26 @@ export interface components {
             value?: unknown;
         };
         /**
+         * FileIn
+         * @description What a file is.
+         */
+        FileIn: {
+            /** Kind */
+            kind: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
          * FileRow
-         * @description A file on an idea.
+         * @description A file on an idea; `view`: whether a picture or text of it is ready, making, failed or none.
          */
         FileRow: {
             /**
@@ -4214,8 +5100,26 @@ export interface components {
             name: string;
             /** Person */
             person: string;
+            /** Pictured */
+            pictured: boolean;
+            /** Remark */
+            remark: string;
             /** Size */
             size: number;
+            /** Title */
+            title: string;
+            /** View */
+            view: string;
+        };
+        /**
+         * FileText
+         * @description The beginning of what stands in a file.
+         */
+        FileText: {
+            /** More */
+            more: boolean;
+            /** Text */
+            text: string;
         };
         /**
          * FirstIn
@@ -4568,6 +5472,14 @@ export interface components {
             task: string;
         };
         /**
+         * HiddenIn
+         * @description Whether one hides from the thanks page.
+         */
+        HiddenIn: {
+            /** Hidden */
+            hidden: boolean;
+        };
+        /**
          * HolderOut
          * @description A role as a person or group holds it.
          */
@@ -4677,6 +5589,12 @@ export interface components {
          * @description An idea with its thread, answers, first look and what is next.
          */
         Idea: {
+            /** Amendments */
+            amendments: components["schemas"]["AmendmentRow"][];
+            /** Amends Id */
+            amends_id: number | null;
+            /** Amends Title */
+            amends_title: string | null;
             /** Answers */
             answers: components["schemas"]["Answer"][];
             /** Area */
@@ -4699,6 +5617,8 @@ export interface components {
             effort_days: string | null;
             /** Experts */
             experts: components["schemas"]["Expert"][];
+            /** Factors Version */
+            factors_version: number;
             /** Files */
             files: components["schemas"]["FileRow"][];
             /** Fit High */
@@ -4715,6 +5635,12 @@ export interface components {
             hours_low: string | null;
             /** Id */
             id: number;
+            /** Interview */
+            interview: string;
+            /** Interviews */
+            interviews: components["schemas"]["InterviewName"][];
+            /** Knows */
+            knows: string | null;
             /** Live On */
             live_on: string | null;
             look: components["schemas"]["WorkingOut"];
@@ -4750,8 +5676,12 @@ export interface components {
             proposer_id: number;
             /** Route */
             route: string;
+            /** Runs On */
+            runs_on: string;
             /** Sizing State */
             sizing_state: string;
+            /** Source */
+            source: string;
             /** Stage */
             stage: string;
             /**
@@ -4860,6 +5790,8 @@ export interface components {
          * @description An idea in a list.
          */
         IdeaRow: {
+            /** Amends Id */
+            amends_id: number | null;
             /** Building */
             building: string | null;
             /**
@@ -4873,14 +5805,22 @@ export interface components {
             division: string | null;
             /** Due On */
             due_on: string | null;
+            /** Effort Days */
+            effort_days: string | null;
             /** Hours High */
             hours_high: string | null;
             /** Hours Low */
             hours_low: string | null;
             /** Id */
             id: number;
+            /** Owner */
+            owner: string | null;
             /** Proposer */
             proposer: string;
+            /** Route */
+            route: string;
+            /** Source */
+            source: string;
             /** Stage */
             stage: string;
             /**
@@ -4977,7 +5917,7 @@ export interface components {
             /** Invited */
             invited: number;
             /** Left Out */
-            left_out: components["schemas"]["LeftOut"][];
+            left_out: components["schemas"]["tallyman__api__people__LeftOut"][];
         };
         /**
          * InputFile
@@ -4990,6 +5930,70 @@ export interface components {
             size: number;
             /** Value */
             value: string;
+        };
+        /**
+         * InterviewIn
+         * @description By which interview a draft is asked.
+         */
+        InterviewIn: {
+            /** Interview */
+            interview: string;
+        };
+        /**
+         * InterviewName
+         * @description An interview that an idea can begin with.
+         */
+        InterviewName: {
+            /** About */
+            about: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * InterviewOut
+         * @description An interview as it is in force.
+         */
+        InterviewOut: {
+            /** About */
+            about: string;
+            /** Kind */
+            kind: string;
+            /** Left Out */
+            left_out: components["schemas"]["tallyman__api__rules__LeftOut"][];
+            /** Offered */
+            offered: boolean;
+            /** Steps */
+            steps: components["schemas"]["StepSet"][];
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["VersionRow"][];
+        };
+        /**
+         * InterviewSet
+         * @description A new version of an interview.
+         */
+        InterviewSet: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Note */
+            note: string;
+            /**
+             * Offered
+             * @default true
+             */
+            offered: boolean;
+            /** Steps */
+            steps: components["schemas"]["tallyman__api__rules__StepIn"][];
+            /** Title */
+            title: string;
         };
         /**
          * IntoIn
@@ -5125,18 +6129,6 @@ export interface components {
             handed_over: number;
         };
         /**
-         * LeftOut
-         * @description A line that was not brought in.
-         */
-        LeftOut: {
-            /** Faults */
-            faults: string[];
-            /** Line */
-            line: number;
-            /** Name */
-            name: string;
-        };
-        /**
          * Line
          * @description A log line.
          */
@@ -5168,6 +6160,20 @@ export interface components {
             /** Promised */
             promised: string;
             working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * LineFault
+         * @description What is wrong with a line.
+         */
+        LineFault: {
+            /** Column */
+            column: string;
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+            /** Value */
+            value: string;
         };
         /**
          * LinkOut
@@ -5406,6 +6412,31 @@ export interface components {
             words: string[];
         };
         /**
+         * MatchIn
+         * @description Which column is what, where the ideas begin, and whether lines come in without what is unreadable.
+         */
+        MatchIn: {
+            /** Columns */
+            columns: {
+                [key: string]: number | null;
+            };
+            /**
+             * Lenient
+             * @default false
+             */
+            lenient: boolean;
+            /**
+             * Stage
+             * @default noted
+             */
+            stage: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * MayLine
          * @description Something that somebody may do, and where.
          */
@@ -5554,10 +6585,32 @@ export interface components {
             version?: number | null;
         };
         /**
+         * MovedIdea
+         * @description An idea whose place would change.
+         */
+        MovedIdea: {
+            /** Id */
+            id: number;
+            /** Low Now */
+            low_now: string | null;
+            /** Low Then */
+            low_then: string | null;
+            /** Place Now */
+            place_now: number | null;
+            /** Place Then */
+            place_then: number | null;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Moves
          * @description What may be done about where an idea stands.
          */
         Moves: {
+            /** Amend */
+            amend: boolean;
             /** Decline */
             decline: boolean;
             /** Measure */
@@ -5629,6 +6682,16 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * NeedChoice
+         * @description Something that a stage can need.
+         */
+        NeedChoice: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
         };
         /**
          * NeedOut
@@ -5739,6 +6802,30 @@ export interface components {
             permission: string | null;
             /** Words */
             words: string;
+        };
+        /**
+         * NotDone
+         * @description An idea with which an act could not be done, and why.
+         */
+        NotDone: {
+            /** Id */
+            id: number;
+            /** Ref */
+            ref: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * NotchOut
+         * @description How often somebody was thanked for something.
+         */
+        NotchOut: {
+            /** First */
+            first: boolean;
+            /** Kind */
+            kind: string;
+            /** Number */
+            number: number;
         };
         /**
          * Notification
@@ -5900,6 +6987,25 @@ export interface components {
             working: {
                 [key: string]: components["schemas"]["WorkingOut"];
             };
+        };
+        /**
+         * OwnNotch
+         * @description A notch of one's own.
+         */
+        OwnNotch: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** First */
+            first: boolean;
+            /** Idea Id */
+            idea_id: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
         };
         /**
          * ParkIn
@@ -6094,6 +7200,20 @@ export interface components {
             times: string[];
         };
         /**
+         * PreviewOut
+         * @description What other factors would do to today's order.
+         */
+        PreviewOut: {
+            /** Differ */
+            differ: number;
+            /** Ideas */
+            ideas: number;
+            /** Moved */
+            moved: number;
+            /** Rows */
+            rows: components["schemas"]["MovedIdea"][];
+        };
+        /**
          * Problem
          * @description An error as RFC 9457 problem JSON, with a stable code and what mends it.
          */
@@ -6240,6 +7360,56 @@ export interface components {
              * Format: date
              */
             start_on: string;
+        };
+        /**
+         * QuestionIn
+         * @description A question: a standard one by its key, or one of the house's own.
+         */
+        QuestionIn: {
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Needed
+             * @default false
+             */
+            needed: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * QuestionSet
+         * @description A question of an interview; `standard`: something is reckoned from it.
+         */
+        QuestionSet: {
+            /** Choices */
+            choices: string[];
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Needed */
+            needed: boolean;
+            /** Standard */
+            standard: boolean;
+            /** Text */
+            text: string;
         };
         /**
          * RankedIdea
@@ -6422,7 +7592,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: components["schemas"]["StepIn"][];
+            steps: components["schemas"]["tallyman__api__runner__StepIn"][];
         };
         /**
          * Reported
@@ -7297,6 +8467,115 @@ export interface components {
             note: string;
         };
         /**
+         * SheetColumn
+         * @description A column of a list: its head, and what stands in it.
+         */
+        SheetColumn: {
+            /** Head */
+            head: string;
+            /** Sample */
+            sample: string[];
+        };
+        /**
+         * SheetField
+         * @description What a column can be.
+         */
+        SheetField: {
+            /** Needed */
+            needed: boolean;
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SheetLine
+         * @description A line of a list, and what becomes of it: in, here, repeat or fault.
+         */
+        SheetLine: {
+            /** Faults */
+            faults: components["schemas"]["LineFault"][];
+            /** Idea */
+            idea: number | null;
+            /** Line */
+            line: number;
+            /** Notes */
+            notes: string[];
+            /** Open */
+            open: boolean;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SheetOut
+         * @description A list that was brought: its columns, the match, and what would become of each line.
+         */
+        SheetOut: {
+            /** Columns */
+            columns: components["schemas"]["SheetColumn"][];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Errand */
+            errand: number | null;
+            /** Errand Done */
+            errand_done: number;
+            /** Errand State */
+            errand_state: string | null;
+            /** Errand Words */
+            errand_words: string;
+            /** Fields */
+            fields: components["schemas"]["SheetField"][];
+            /** Head Row */
+            head_row: number;
+            /** Id */
+            id: number;
+            /** Lenient */
+            lenient: boolean;
+            /** Lines */
+            lines: components["schemas"]["SheetLine"][];
+            /** Match */
+            match: {
+                [key: string]: number;
+            };
+            /** Name */
+            name: string;
+            /** Page */
+            page: string;
+            /** Pages */
+            pages: string[];
+            /** Stage */
+            stage: string;
+            /** Total */
+            total: number;
+            /** Version */
+            version: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SheetRow
+         * @description A list that one brought.
+         */
+        SheetRow: {
+            /** Errand State */
+            errand_state: string | null;
+            /** Errand Words */
+            errand_words: string | null;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * SignIn
          * @description Address and password.
          */
@@ -7373,6 +8652,97 @@ export interface components {
             stage: string;
         };
         /**
+         * StageIn
+         * @description Working days within which a stage is left, and what is needed to get there.
+         */
+        StageIn: {
+            /** Days */
+            days?: number | null;
+            /**
+             * Needs
+             * @default []
+             */
+            needs: string[];
+        };
+        /**
+         * StageMap
+         * @description The way of ideas by stage, over so many days, and where it is stuck in a sentence.
+         */
+        StageMap: {
+            /** Days */
+            days: number;
+            /** Stages */
+            stages: components["schemas"]["StageOnMap"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * StageOnMap
+         * @description A stage of the way: how many ideas, how old, how many past the limit, what came and left.
+         */
+        StageOnMap: {
+            /** Asked */
+            asked: number;
+            /** Came */
+            came: number;
+            /** Ideas */
+            ideas: number;
+            /** Late */
+            late: number;
+            /** Left */
+            left: number;
+            /** Limit */
+            limit: number | null;
+            /** Median Age */
+            median_age: number | null;
+            /** Median Stay */
+            median_stay: number | null;
+            /** Oldest Age */
+            oldest_age: number | null;
+            /** Oldest Id */
+            oldest_id: number | null;
+            /** Stage */
+            stage: string;
+        };
+        /**
+         * StageSet
+         * @description What the lead sets for a stage.
+         */
+        StageSet: {
+            /** Days */
+            days: number | null;
+            /** Needs */
+            needs: string[];
+            /** Stage */
+            stage: string;
+        };
+        /**
+         * StagesOut
+         * @description Age limits and needs by stage.
+         */
+        StagesOut: {
+            /** Can Need */
+            can_need: components["schemas"]["NeedChoice"][];
+            /** Stages */
+            stages: components["schemas"]["StageSet"][];
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["VersionRow"][];
+        };
+        /**
+         * StagesSet
+         * @description A new version of the stage rules.
+         */
+        StagesSet: {
+            /** Note */
+            note: string;
+            /** Stages */
+            stages: {
+                [key: string]: components["schemas"]["StageIn"];
+            };
+        };
+        /**
          * Step
          * @description A step that the package reported.
          */
@@ -7396,27 +8766,14 @@ export interface components {
             started_at: string;
         };
         /**
-         * StepIn
-         * @description A step as it stands.
+         * StepSet
+         * @description A step of an interview.
          */
-        StepIn: {
-            /** Data In */
-            data_in?: unknown;
-            /** Data Out */
-            data_out?: unknown;
-            /** Ended At */
-            ended_at?: string | null;
-            /** Fault */
-            fault?: string | null;
-            /** N */
-            n: number;
-            /** Name */
-            name: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
+        StepSet: {
+            /** Questions */
+            questions: components["schemas"]["QuestionSet"][];
+            /** Title */
+            title: string;
         };
         /**
          * StuckEffect
@@ -7535,12 +8892,98 @@ export interface components {
             note: string;
         };
         /**
+         * SystemRow
+         * @description A system that ideas name.
+         */
+        SystemRow: {
+            /** Ideas */
+            ideas: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Tested
          * @description What the mail server answered.
          */
         Tested: {
             /** Answer */
             answer: string;
+        };
+        /**
+         * ThankFor
+         * @description Something thanks can be given for.
+         */
+        ThankFor: {
+            /** Given */
+            given: boolean;
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ThankedFor
+         * @description Something thanks are given for.
+         */
+        ThankedFor: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ThankedOut
+         * @description Somebody who was thanked.
+         */
+        ThankedOut: {
+            /** Division */
+            division: string;
+            /** Name */
+            name: string;
+            /** Notches */
+            notches: components["schemas"]["NotchOut"][];
+        };
+        /**
+         * ThanksOut
+         * @description The thanks of a month, and one's own.
+         */
+        ThanksOut: {
+            /** Hidden */
+            hidden: boolean;
+            /** Kinds */
+            kinds: components["schemas"]["ThankedFor"][];
+            /** Mine */
+            mine: components["schemas"]["OwnNotch"][];
+            /** Month */
+            month: string;
+            /** Newest */
+            newest: string;
+            /** Oldest */
+            oldest: string;
+            /** People */
+            people: components["schemas"]["ThankedOut"][];
+        };
+        /**
+         * ThanksSet
+         * @description A new version of what thanks are given for.
+         */
+        ThanksSet: {
+            /** Kinds */
+            kinds: string[];
+            /** Note */
+            note: string;
+        };
+        /**
+         * ThanksSetOut
+         * @description What thanks are given for.
+         */
+        ThanksSetOut: {
+            /** Kinds */
+            kinds: components["schemas"]["ThankFor"][];
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["VersionRow"][];
         };
         /**
          * ThreadStage
@@ -7829,6 +9272,61 @@ export interface components {
             id: number;
             /** Version */
             version: string;
+        };
+        /**
+         * VersionRow
+         * @description A version of what was set: when, by whom, why.
+         */
+        VersionRow: {
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Note */
+            note: string;
+            /** Person */
+            person: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ViewIn
+         * @description A saved view: its name, the filters as in the address, and whether others see it.
+         */
+        ViewIn: {
+            /**
+             * List
+             * @default ideas
+             */
+            list: string;
+            /** Name */
+            name: string;
+            /** Query */
+            query: string;
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
+        };
+        /**
+         * ViewOut
+         * @description A saved view.
+         */
+        ViewOut: {
+            /** Id */
+            id: number;
+            /** Mine */
+            mine: boolean;
+            /** Name */
+            name: string;
+            /** Person */
+            person: string;
+            /** Query */
+            query: string;
+            /** Shared */
+            shared: boolean;
         };
         /**
          * Voice
@@ -8136,6 +9634,18 @@ export interface components {
             words: string;
         };
         /**
+         * LeftOut
+         * @description A line that was not brought in.
+         */
+        tallyman__api__people__LeftOut: {
+            /** Faults */
+            faults: string[];
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * AreaName
          * @description An area by name.
          */
@@ -8146,6 +9656,28 @@ export interface components {
             name: string;
         };
         /**
+         * LeftOut
+         * @description A standard question that an interview does not ask.
+         */
+        tallyman__api__rules__LeftOut: {
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * StepIn
+         * @description A step of an interview.
+         */
+        tallyman__api__rules__StepIn: {
+            /** Questions */
+            questions: components["schemas"]["QuestionIn"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * SecretsOut
          * @description The values that the package declares, by name.
          */
@@ -8154,6 +9686,29 @@ export interface components {
             values: {
                 [key: string]: string;
             };
+        };
+        /**
+         * StepIn
+         * @description A step as it stands.
+         */
+        tallyman__api__runner__StepIn: {
+            /** Data In */
+            data_in?: unknown;
+            /** Data Out */
+            data_out?: unknown;
+            /** Ended At */
+            ended_at?: string | null;
+            /** Fault */
+            fault?: string | null;
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
         };
         /**
          * SecretsOut
@@ -9315,6 +10870,130 @@ export interface operations {
             };
         };
     };
+    enter_api_v1_entries_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_questions_api_v1_entries_questions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryQuestion"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_errands_api_v1_errands_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_errand_api_v1_errands__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     events_api_v1_events_get: {
         parameters: {
             query?: never;
@@ -9993,9 +11672,19 @@ export interface operations {
                 division?: number | null;
                 owner?: number | null;
                 route?: string | null;
+                source?: string | null;
+                system?: string | null;
                 reach_from?: number | null;
+                reach_to?: number | null;
+                worth_from?: number | null;
+                worth_to?: number | null;
+                /** @description days in its stage */
+                older_than?: number | null;
                 late?: boolean;
                 asked?: boolean;
+                amendments?: boolean;
+                /** @description numbers, parted by commas */
+                ids?: string | null;
             };
             header?: never;
             path?: never;
@@ -10032,7 +11721,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BeginIn"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {
@@ -10054,18 +11747,29 @@ export interface operations {
             };
         };
     };
-    export_api_v1_ideas_export_csv_get: {
+    export_csv_api_v1_ideas_export_csv_get: {
         parameters: {
             query?: {
+                sort?: string;
                 stage?: string | null;
                 text?: string | null;
                 mine?: boolean;
                 division?: number | null;
                 owner?: number | null;
                 route?: string | null;
+                source?: string | null;
+                system?: string | null;
                 reach_from?: number | null;
+                reach_to?: number | null;
+                worth_from?: number | null;
+                worth_to?: number | null;
+                /** @description days in its stage */
+                older_than?: number | null;
                 late?: boolean;
                 asked?: boolean;
+                amendments?: boolean;
+                /** @description numbers, parted by commas */
+                ids?: string | null;
             };
             header?: never;
             path?: never;
@@ -10079,6 +11783,116 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_xlsx_api_v1_ideas_export_xlsx_get: {
+        parameters: {
+            query?: {
+                sort?: string;
+                stage?: string | null;
+                text?: string | null;
+                mine?: boolean;
+                division?: number | null;
+                owner?: number | null;
+                route?: string | null;
+                source?: string | null;
+                system?: string | null;
+                reach_from?: number | null;
+                reach_to?: number | null;
+                worth_from?: number | null;
+                worth_to?: number | null;
+                /** @description days in its stage */
+                older_than?: number | null;
+                late?: boolean;
+                asked?: boolean;
+                amendments?: boolean;
+                /** @description numbers, parted by commas */
+                ids?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    act_on_many_api_v1_ideas_many_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Acted"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stage_map_api_v1_ideas_map_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StageMap"];
+                };
             };
             /** @description What is wrong, and what mends it */
             "4XX": {
@@ -10153,6 +11967,35 @@ export interface operations {
             };
         };
     };
+    systems_api_v1_ideas_systems_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemRow"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     idea_api_v1_ideas__number__get: {
         parameters: {
             query?: never;
@@ -10171,6 +12014,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Idea"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    amend_api_v1_ideas__number__amends_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -10626,6 +12504,42 @@ export interface operations {
             };
         };
     };
+    describe_api_v1_ideas__number__files__file_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     detach_api_v1_ideas__number__files__file_id__delete: {
         parameters: {
             query?: never;
@@ -10645,6 +12559,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_v1_ideas__number__files__file_id__picture_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    file_text_api_v1_ideas__number__files__file_id__text_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileText"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -10770,6 +12746,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_interview_api_v1_ideas__number__interview_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InterviewIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -11288,6 +13299,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    interviews_api_v1_interviews_offered_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InterviewName"][];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -12314,6 +14354,39 @@ export interface operations {
             };
         };
     };
+    hide_from_thanks_api_v1_profile_thanks_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HiddenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     my_tokens_api_v1_profile_tokens_get: {
         parameters: {
             query?: never;
@@ -13118,6 +15191,360 @@ export interface operations {
             };
         };
     };
+    factors_api_v1_rules_factors_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorsOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_factors_api_v1_rules_factors_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorsSet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reckon_anew_api_v1_rules_factors_anew_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_v1_rules_factors_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    interviews_api_v1_rules_interviews_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InterviewOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_interview_api_v1_rules_interviews__kind__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InterviewSet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stages_api_v1_rules_stages_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StagesOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_stages_api_v1_rules_stages_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StagesSet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thanks_api_v1_rules_thanks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThanksSetOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_thanks_api_v1_rules_thanks_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThanksSet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    version_of_api_v1_rules__kind__versions__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     connect_api_v1_runner_connect_post: {
         parameters: {
             query?: never;
@@ -13888,6 +16315,231 @@ export interface operations {
             };
         };
     };
+    my_sheets_api_v1_sheets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetRow"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_sheet_api_v1_sheets_post: {
+        parameters: {
+            query?: {
+                page?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_bring_sheet_api_v1_sheets_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_v1_sheets__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_sheet_api_v1_sheets__number__begin_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    left_out_api_v1_sheets__number__left_out_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    match_sheet_api_v1_sheets__number__match_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thanks_page_api_v1_thanks_get: {
+        parameters: {
+            query?: {
+                month?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThanksOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     view_api_v1_today_get: {
         parameters: {
             query?: never;
@@ -14223,6 +16875,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_view_api_v1_views_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_view_api_v1_views__number__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_view_api_v1_views__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saved_views_api_v1_views__of__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"][];
                 };
             };
             /** @description What is wrong, and what mends it */

@@ -18,6 +18,14 @@ const routes: RouteRecordRaw[] = [
   },
   { path: '/', component: () => import('@/today/TodayPage.vue'), meta: { section: 'Today' } },
   { path: '/ideas', component: () => import('@/ideas/IdeasPage.vue'), meta: { section: 'Ideas' } },
+  { path: '/ideas/enter', component: () => import('@/ideas/EnterPage.vue'), meta: { section: 'Ideas' } },
+  { path: '/ideas/bring', component: () => import('@/ideas/BringPage.vue'), meta: { section: 'Ideas' } },
+  {
+    path: '/ideas/bring/:id(\\d+)',
+    component: () => import('@/ideas/BringPage.vue'),
+    meta: { section: 'Ideas' },
+  },
+  { path: '/ideas/thanks', component: () => import('@/ideas/ThanksPage.vue'), meta: { section: 'Ideas' } },
   { path: '/ideas/begin', component: () => import('@/ideas/BeginPage.vue'), meta: { section: 'Ideas' } },
   { path: '/ideas/new', component: () => import('@/ideas/InterviewPage.vue'), meta: { section: 'Ideas' } },
   {
@@ -58,6 +66,11 @@ const routes: RouteRecordRaw[] = [
   { path: '/value/rates', component: () => import('@/value/RatesPage.vue'), meta: { section: 'Value' } },
   { path: '/profile', component: () => import('@/people/ProfilePage.vue'), meta: { section: 'Profile' } },
   { path: '/house', component: () => import('@/house/HousePage.vue'), meta: { section: 'House rules' } },
+  {
+    path: '/house/ideas',
+    component: () => import('@/house/IdeaRulesPage.vue'),
+    meta: { section: 'House rules' },
+  },
   {
     path: '/house/company',
     component: () => import('@/house/CompanyPage.vue'),

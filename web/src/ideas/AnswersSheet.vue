@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
@@ -35,6 +35,12 @@ const judge = useAction(async (question: string, accepted: boolean) => {
   asking.value = null
   note.value = ''
 })
+const LATER = 'Not asked in its interview'
+const more = ref(false)
+// What its interview left out stands apart, for whoever wants to ask for it.
+const shown = computed(() => props.idea.answers.filter((one) => one.step !== LATER || one.value !== null))
+const rest = computed(() => props.idea.answers.filter((one) => one.step === LATER && one.value === null))
+const rows = computed(() => (more.value ? [...shown.value, ...rest.value] : shown.value))
 function edit(question: Question) {
   editing.value = question.key
   value.value = question.value ?? null
@@ -56,11 +62,7 @@ function sendBack(question: Question) {
       </tr>
     </thead>
     <tbody>
-      <tr
-        v-for="question in idea.answers"
-        :key="question.key"
-        :class="{ open: question.state === 'sent back' }"
-      >
+      <tr v-for="question in rows" :key="question.key" :class="{ open: question.state === 'sent back' }">
         <td>
           <span class="quiet">{{ question.text }}</span>
           <IdeaFiles
@@ -127,6 +129,14 @@ function sendBack(question: Question) {
               {{ question.state === 'sent back' ? 'Answer it' : 'Change' }}
             </button>
           </template>
+        </td>
+      </tr>
+      <tr v-if="rest.length && (idea.may.review || idea.may.answer)">
+        <td colspan="2">
+          <button class="plain" :aria-expanded="more" @click="more = !more">
+            {{ more ? 'Hide' : 'Show' }} {{ rest.length }}
+            {{ rest.length === 1 ? 'question' : 'questions' }} that its interview left out
+          </button>
         </td>
       </tr>
     </tbody>

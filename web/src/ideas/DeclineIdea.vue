@@ -5,19 +5,13 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import { DECLINE_REASONS } from './routes'
 
 /** Declines an idea with a reason chosen and explained. */
 const props = defineProps<{ idea: Schemas['Idea'] }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const reason = ref('')
 const words = ref('')
-const REASONS = [
-  'too little volume',
-  'about to change or end',
-  'needs too much judgement',
-  'already done elsewhere',
-  'better mended another way',
-]
 const decline = useAction(async () => {
   await ask(
     api.POST('/api/v1/ideas/{number}/decline', {
@@ -34,7 +28,7 @@ const decline = useAction(async () => {
     <Field v-slot="{ id }" label="Reason" :fault="faultOf(decline.error.value, 'reason')">
       <select :id="id" v-model="reason">
         <option value="">Choose a reason</option>
-        <option v-for="one in REASONS" :key="one">{{ one }}</option>
+        <option v-for="one in DECLINE_REASONS" :key="one">{{ one }}</option>
       </select>
     </Field>
     <Field

@@ -4,12 +4,15 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
+import FileRow from './FileRow.vue'
 import { FILE_KINDS } from './questions'
 
-/** Files on an idea: put on by dropping or choosing, each with its kind. */
+/** Files on an idea: put on by dropping or choosing, each with its kind, a title and a remark. */
 const props = defineProps<{ idea: number; files: Schemas['FileRow'][]; change: boolean }>()
 const kind = ref('how-to')
 const over = ref(false)
+const LARGEST = 20_000_000
+const tooLarge = ref<string[]>([])
 
 const attach = useAction(async (file: File) => {
   const form = new FormData()
@@ -18,21 +21,18 @@ const attach = useAction(async (file: File) => {
   return ask(
     api.POST('/api/v1/ideas/{number}/files', {
       params: { path: { number: props.idea } },
-      body: form as unknown as { file: string; kind: string },
+      body: form as unknown as { file: string; kind: string; title: string; remark: string },
       bodySerializer: () => form,
     }),
   )
 })
-const detach = useAction((file: number) =>
-  ask(
-    api.DELETE('/api/v1/ideas/{number}/files/{file_id}', {
-      params: { path: { number: props.idea, file_id: file } },
-    }),
-  ),
-)
 
 async function take(list: FileList | null | undefined) {
-  for (const file of Array.from(list ?? [])) await attach.go(file)
+  tooLarge.value = []
+  for (const file of Array.from(list ?? [])) {
+    if (file.size > LARGEST) tooLarge.value.push(`${file.name} has ${size(file.size)}`)
+    else await attach.go(file)
+  }
 }
 function chosen(event: Event) {
   const field = event.target as HTMLInputElement
@@ -42,18 +42,9 @@ function chosen(event: Event) {
 
 <template>
   <div class="stack tight">
-    <table v-if="files.length" class="ledger">
+    <table v-if="files.length" class="ledger files">
       <tbody>
-        <tr v-for="file in files" :key="file.id">
-          <td>
-            <a :href="`/api/v1/ideas/${idea}/files/${file.id}`">{{ file.name }}</a>
-            <div class="quiet">{{ file.kind }}, {{ file.person }}</div>
-          </td>
-          <td class="num">{{ size(file.size) }}</td>
-          <td v-if="change" class="num">
-            <button class="plain bad" @click="detach.go(file.id)">Take off</button>
-          </td>
-        </tr>
+        <FileRow v-for="file in files" :key="file.id" :idea="idea" :file="file" :change="change" />
       </tbody>
     </table>
     <div
@@ -71,12 +62,13 @@ function chosen(event: Event) {
         </select></label
       >
       <label class="button">
-        {{ attach.busy.value ? 'Keeping it …' : 'Choose a file' }}
-        <input type="file" class="file" aria-label="File" @change="chosen" />
+        {{ attach.busy.value ? 'Keeping it …' : 'Choose files' }}
+        <input type="file" class="file" aria-label="File" multiple @change="chosen" />
       </label>
-      <span class="quiet">or drop it here; PDF, pictures, text, CSV or office files, up to 20 MB</span>
+      <span class="quiet">or drop them here; PDF, pictures, text, CSV or office files, up to 20 MB each</span>
     </div>
-    <Problem :error="attach.error.value ?? detach.error.value" />
+    <p v-for="one in tooLarge" :key="one" class="note bad" role="alert">{{ one }}; at most 20 MB.</p>
+    <Problem :error="attach.error.value" />
   </div>
 </template>
 

@@ -6,13 +6,14 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import AmendIdea from './AmendIdea.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
 import { OTHER_ROUTES } from './routes'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
 const props = defineProps<{ idea: Schemas['Idea'] }>()
-type Act = 'park' | 'merge' | 'decline' | 'route' | 'reopen' | 'withdraw' | 'stuck' | 'measure'
+type Act = 'amend' | 'park' | 'merge' | 'decline' | 'route' | 'reopen' | 'withdraw' | 'stuck' | 'measure'
 const open = ref<Act | null>(null)
 const why = ref('')
 const until = ref('')
@@ -29,6 +30,11 @@ const acts = computed(() => {
     { act: 'park', name: 'Park it', shown: may.park },
     { act: 'route', name: 'Another route', shown: may.route },
     { act: 'merge', name: 'Merge it', shown: may.merge },
+    {
+      act: 'amend',
+      name: props.idea.amends_id ? 'It is an idea of its own' : 'It is a change to something in service',
+      shown: may.amend,
+    },
     // A noted idea is declined at the review beside its answers.
     { act: 'decline', name: 'Decline it', shown: may.decline && !props.idea.may.review },
     { act: 'withdraw', name: 'Withdraw it', shown: may.withdraw },
@@ -93,6 +99,7 @@ const ready = computed(() => {
       </button>
     </p>
     <MergeIdea v-if="open === 'merge'" :idea="idea" @leave="open = null" />
+    <AmendIdea v-else-if="open === 'amend'" :idea="idea" @leave="open = null" />
     <DeclineIdea v-else-if="open === 'decline'" :idea="idea" @done="open = null" @leave="open = null" />
     <form v-else-if="open" class="note stack tight" @submit.prevent="act.go()">
       <p v-if="goesOn">It was stuck: {{ idea.stuck_why }}</p>

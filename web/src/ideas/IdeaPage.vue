@@ -67,6 +67,14 @@ const follow = useAction((on: boolean) =>
   ask(api.PUT('/api/v1/ideas/{number}/follow', { ...path.value, body: { on } })),
 )
 
+// How it came in, where that is not the interview.
+const CAME: Record<string, string> = {
+  'the team': 'entered by the team',
+  spreadsheet: 'from a spreadsheet',
+  'a program': 'sent by a program',
+  'runs already': 'registered as running already',
+  'a study': 'from a study',
+}
 function open(name: string, field?: string) {
   void router.push({ query: { sheet: name, ...(field ? { field } : {}) } })
 }
@@ -82,7 +90,16 @@ function open(name: string, field?: string) {
       </p>
       <div class="spread">
         <div>
-          <p class="quiet">I-{{ idea.id }} · {{ idea.division ?? 'no division yet' }}</p>
+          <p class="quiet">
+            I-{{ idea.id }} · {{ idea.division ?? 'no division yet' }}
+            <template v-if="idea.source !== 'interview'"> · {{ CAME[idea.source] ?? idea.source }}</template>
+            <template v-if="idea.amends_id">
+              · a change to
+              <router-link :to="`/ideas/${idea.amends_id}`"
+                >I-{{ idea.amends_id }} {{ idea.amends_title }}</router-link
+              >
+            </template>
+          </p>
           <h1>{{ idea.title }}</h1>
           <p class="lead">{{ idea.what }}</p>
         </div>
@@ -96,6 +113,9 @@ function open(name: string, field?: string) {
           >
             Set up a routine
           </router-link>
+          <router-link v-if="idea.stage === 'in service'" :to="`/ideas/new?amends=${idea.id}`" class="button"
+            >Ask for a change</router-link
+          >
           <button
             :aria-pressed="idea.follows"
             :disabled="follow.busy.value"
@@ -125,6 +145,15 @@ function open(name: string, field?: string) {
         <router-link :to="`/ideas/${idea.merged_into}`"
           >I-{{ idea.merged_into }} {{ idea.merged_title }}</router-link
         >; what was said and shown here stays.
+      </p>
+      <p v-if="idea.runs_on">Runs on {{ idea.runs_on }}.</p>
+      <p v-if="idea.amendments.length" class="note">
+        Changes asked for:
+        <span v-for="(one, n) in idea.amendments" :key="one.id"
+          >{{ n ? ', ' : ''
+          }}<router-link :to="`/ideas/${one.id}`">I-{{ one.id }} {{ one.title }}</router-link>
+          <span class="quiet"> {{ one.stage }}</span></span
+        >
       </p>
       <IdeaMoves :idea="idea" />
       <nav class="tabs" aria-label="Sheets of the idea">
@@ -157,6 +186,7 @@ function open(name: string, field?: string) {
               idea.owner ? (idea.owner_confirmed_at ? 'confirmed the answers' : 'has not confirmed yet') : ''
             }}</span><br v-if="idea.builder" />
             <template v-if="idea.builder">Built by {{ idea.builder }}</template>
+            <template v-if="idea.knows"><br />Knows it well: {{ idea.knows }}</template>
           </p>
         </section>
         <IdeaParts :idea="idea" />

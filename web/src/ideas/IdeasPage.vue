@@ -1,29 +1,41 @@
 <script setup lang="ts">
-import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
+import { useInfiniteQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/app/session'
-import { number } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
-import When from '@/shared/When.vue'
+import IdeaFilters from './IdeaFilters.vue'
+import IdeaTable from './IdeaTable.vue'
+import ManyIdeas from './ManyIdeas.vue'
 import MyIdeas from './MyIdeas.vue'
-import { ROUTES } from './routes'
+import SavedViews from './SavedViews.vue'
+import StageMap from './StageMap.vue'
+import { COLUMNS, FILTERS, SORTS, STAGES, USUAL, wantedOf } from './lists'
 
 const route = useRoute()
 const router = useRouter()
-const { may } = useMe()
+const { may, currency } = useMe()
 const one = (name: string): string | undefined =>
   typeof route.query[name] === 'string' ? (route.query[name] as string) : undefined
+const tab = computed(() => (one('mine') === '1' ? 'mine' : one('map') === '1' ? 'map' : 'list'))
 const stage = computed(() => one('stage'))
-const sort = computed(() => one('sort') ?? 'reach')
-const mine = computed(() => one('mine') === '1')
+const sort = computed(() => (one('sort') && one('sort')! in SORTS ? one('sort')! : 'reach'))
+const columns = computed(() => {
+  const asked = (one('cols') ?? '').split('-')
+  const found = COLUMNS.filter((column) => asked.includes(column.key)).map((column) => column.key)
+  return found.length ? found : USUAL
+})
 const text = ref(one('text') ?? '')
+watch(
+  () => one('text'),
+  (now) => (now ?? '') !== text.value.trim() && (text.value = now ?? ''),
+)
 const settled = refDebounced(text, 250)
-watch(settled, (now) => set({ text: now || undefined }))
+watch(settled, (now) => set({ text: now.trim() || undefined }))
 
 function showAll() {
   text.value = ''
@@ -32,63 +44,61 @@ function showAll() {
 function set(change: Record<string, string | undefined>) {
   void router.replace({ query: { ...route.query, ...change } })
 }
-
-const divisions = useQuery({
-  queryKey: ['people', 'divisions'],
-  queryFn: () => ask(api.GET('/api/v1/divisions')),
-  staleTime: 60_000,
+// What the address names is what is asked for, shown as filters, saved, and exported.
+const wanted = computed(() => wantedOf(one))
+const filtered = computed(() => Object.keys(wanted.value).length > 0)
+const saved = computed(() => {
+  const given: Record<string, string> = {}
+  for (const name of [...FILTERS, 'sort', 'cols']) {
+    const value = one(name)
+    if (value) given[name] = value
+  }
+  return new URLSearchParams(given).toString()
 })
-// What the address names is what is asked for, shown as filters, and exported.
-const wanted = computed(() => ({
-  stage: stage.value,
-  text: one('text'),
-  division: one('division') ? Number(one('division')) : undefined,
-  route: one('route'),
-  reach_from: one('reach_from') ? Number(one('reach_from')) : undefined,
-  late: one('late') === '1' || undefined,
-  asked: one('asked') === '1' || undefined,
-}))
-const filtered = computed(() => Object.values(wanted.value).some((value) => value !== undefined))
-const csv = computed(() => {
-  const given = Object.entries(wanted.value).filter(([, value]) => value !== undefined)
-  return `/api/v1/ideas/export.csv?${new URLSearchParams(given.map(([key, value]) => [key, String(value)]))}`
-})
-const chosen = (event: Event): string | undefined => (event.target as HTMLSelectElement).value || undefined
+function openView(query: string) {
+  const given = Object.fromEntries(new URLSearchParams(query))
+  text.value = given.text ?? ''
+  void router.push({ query: given })
+}
+const outOf = (ending: string) => {
+  const given = Object.entries(wanted.value).map(([key, value]) => [key, String(value)])
+  return `/api/v1/ideas/export.${ending}?${new URLSearchParams([...given, ['sort', sort.value]])}`
+}
 
 const query = useInfiniteQuery({
   queryKey: ['ideas', 'list', sort, wanted],
-  enabled: () => !mine.value,
+  enabled: () => tab.value === 'list',
   initialPageParam: undefined as string | undefined,
   queryFn: ({ pageParam }) =>
     ask(
       api.GET('/api/v1/ideas', {
-        params: {
-          query: { ...wanted.value, sort: sort.value, after: pageParam },
-        },
+        params: { query: { ...wanted.value, sort: sort.value, after: pageParam } },
       }),
     ),
   getNextPageParam: (last) => last.next ?? undefined,
 })
 const rows = computed(() => query.data.value?.pages.flatMap((page) => page.rows) ?? [])
 const stages = computed(() => query.data.value?.pages[0]?.stages ?? [])
-const order = [
-  'noted',
-  'screened',
-  'sized',
-  'backed',
-  'building',
-  'in service',
-  'parked',
-  'declined',
-  'merged',
-  'withdrawn',
-]
 const shown = computed(() =>
-  order
-    .map((name) => ({ name, ideas: stages.value.find((row) => row.stage === name)?.ideas ?? 0 }))
-    .filter((row) => row.ideas),
+  STAGES.map((name) => ({ name, ideas: stages.value.find((row) => row.stage === name)?.ideas ?? 0 })).filter(
+    (row) => row.ideas,
+  ),
 )
-const sorts = { reach: 'hours in reach', newest: 'newest', changed: 'last changed', due: 'due first' }
+const ticked = ref<number[]>([])
+watch([wanted, sort], () => (ticked.value = []))
+const chosen = computed(() => rows.value.filter((row) => ticked.value.includes(row.id)))
+const columning = ref(false)
+function column(key: string) {
+  const now = columns.value.includes(key)
+    ? columns.value.filter((one) => one !== key)
+    : [...columns.value, key]
+  set({
+    cols:
+      COLUMNS.map((one) => one.key)
+        .filter((one) => now.includes(one))
+        .join('-') || undefined,
+  })
+}
 </script>
 
 <template>
@@ -99,26 +109,45 @@ const sorts = { reach: 'hours in reach', newest: 'newest', changed: 'last change
         <p class="lead">
           {{
             may('idea.see')
-              ? sort === 'reach'
-                ? 'Everything handed in, ranked by the low end of the hours in reach.'
-                : 'Everything handed in.'
+              ? tab === 'map'
+                ? 'Where everything stands on its way, how long, and where it is stuck.'
+                : 'Everything handed in, by what is in reach.'
               : 'Your ideas and those you own.'
           }}
         </p>
       </div>
       <div class="row">
-        <a v-if="!mine" class="button" :href="csv">Export as CSV</a>
         <router-link to="/ideas/begin" class="button">Where do I begin?</router-link>
         <router-link to="/ideas/new" class="button filled">Hand in an idea</router-link>
       </div>
     </div>
-    <nav class="tabs" aria-label="Which ideas">
-      <a href="?" :class="{ on: !mine }" @click.prevent="showAll">All that I may see</a>
-      <a href="?mine=1" :class="{ on: mine }" @click.prevent="set({ mine: '1' })">My ideas</a>
-    </nav>
-    <MyIdeas v-if="mine" />
+    <div class="spread">
+      <nav class="tabs" aria-label="Which ideas">
+        <a href="?" :class="{ on: tab === 'list' }" @click.prevent="showAll">All that I may see</a>
+        <a
+          v-if="may('idea.see')"
+          href="?map=1"
+          :class="{ on: tab === 'map' }"
+          @click.prevent="router.push({ query: { map: '1' } })"
+          >By stage</a
+        >
+        <a
+          href="?mine=1"
+          :class="{ on: tab === 'mine' }"
+          @click.prevent="router.push({ query: { mine: '1' } })"
+          >My ideas</a
+        >
+      </nav>
+      <p class="row ways">
+        <router-link to="/ideas/thanks">Thanks</router-link>
+        <router-link v-if="may('entry.make')" to="/ideas/enter">Enter one for the team</router-link>
+        <router-link v-if="may('entry.make')" to="/ideas/bring">Bring a list</router-link>
+      </p>
+    </div>
+    <MyIdeas v-if="tab === 'mine'" />
+    <StageMap v-else-if="tab === 'map'" />
     <template v-else>
-      <div class="row filters">
+      <div class="row stages">
         <button class="chip" :class="{ on: !stage }" @click="set({ stage: undefined })">All</button>
         <button
           v-for="row in shown"
@@ -130,108 +159,60 @@ const sorts = { reach: 'hours in reach', newest: 'newest', changed: 'last change
           <Glyph :state="row.name" /> {{ row.ideas }}
         </button>
       </div>
-      <div class="row">
+      <IdeaFilters :wanted="wanted" :wide="may('idea.see')" @set="set">
         <input
           v-model="text"
           type="search"
-          aria-label="Words in title or description"
-          placeholder="Words in title or description"
-          size="30"
+          aria-label="Words anywhere in ideas"
+          placeholder="Words anywhere, also in files; or I-104"
+          size="34"
+          maxlength="100"
         />
+      </IdeaFilters>
+      <SavedViews :query="saved" @open="openView" />
+      <ManyIdeas
+        v-if="chosen.length"
+        :chosen="chosen"
+        :reviews="may('idea.decide')"
+        :places="may('idea.change')"
+        @clear="ticked = []"
+      />
+      <div class="row tools">
         <label class="row"
           >Order
           <select :value="sort" @change="set({ sort: ($event.target as HTMLSelectElement).value })">
-            <option v-for="(words, name) in sorts" :key="name" :value="name">{{ words }}</option>
+            <option v-for="(words, name) in SORTS" :key="name" :value="name">{{ words }}</option>
           </select></label
         >
-        <select
-          :value="one('division') ?? ''"
-          aria-label="Division"
-          @change="set({ division: chosen($event) })"
-        >
-          <option value="">every division</option>
-          <option v-for="row in divisions.data.value" :key="row.id" :value="row.id">{{ row.name }}</option>
-        </select>
-        <select :value="one('route') ?? ''" aria-label="Route" @change="set({ route: chosen($event) })">
-          <option value="">every route</option>
-          <option v-for="row in ROUTES" :key="row">{{ row }}</option>
-        </select>
-        <select
-          :value="one('reach_from') ?? ''"
-          aria-label="Hours in reach"
-          @change="set({ reach_from: chosen($event) })"
-        >
-          <option value="">any hours in reach</option>
-          <option v-for="hours in [50, 200, 500, 1000]" :key="hours" :value="hours">
-            from {{ number(hours) }} h
-          </option>
-        </select>
-        <label class="row"
-          ><input
-            type="checkbox"
-            :checked="one('late') === '1'"
-            @change="set({ late: one('late') ? undefined : '1' })"
-          />
-          overdue</label
-        >
-        <label class="row"
-          ><input
-            type="checkbox"
-            :checked="one('asked') === '1'"
-            @change="set({ asked: one('asked') ? undefined : '1' })"
-          />
-          asked back</label
-        >
+        <button class="plain" :aria-expanded="columning" @click="columning = !columning">Columns</button>
+        <span class="push"></span>
+        <span class="quiet">Take out what is shown:</span>
+        <a :href="outOf('csv')">CSV</a>
+        <a :href="outOf('xlsx')">XLSX</a>
       </div>
+      <p v-if="columning" class="row" role="group" aria-label="Columns">
+        <label v-for="entry in COLUMNS" :key="entry.key" class="row">
+          <input type="checkbox" :checked="columns.includes(entry.key)" @change="column(entry.key)" />
+          {{ entry.name }}
+        </label>
+      </p>
       <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
         <template #empty>
           No idea fits this.
           <button v-if="filtered" class="plain" @click="showAll">Show all</button>
           <router-link v-else to="/ideas/new">Hand in the first one.</router-link>
         </template>
-        <table class="ledger">
-          <thead>
-            <tr>
-              <th>Idea</th>
-              <th style="width: 118px">Stage</th>
-              <th class="num">In reach, h a year</th>
-              <th class="num">Next move due</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="idea in rows" :key="idea.id">
-              <td>
-                <router-link
-                  class="whole"
-                  :to="idea.stage === 'draft' ? `/ideas/new/${idea.id}` : `/ideas/${idea.id}`"
-                >
-                  I-{{ idea.id }} {{ idea.title || 'without a name' }}
-                </router-link>
-                <div class="quiet">
-                  {{ idea.proposer }}<template v-if="idea.division">, {{ idea.division }}</template>
-                </div>
-              </td>
-              <td>
-                <Glyph :state="idea.stage" />
-                <div v-if="idea.building" class="quiet">{{ idea.building }}</div>
-              </td>
-              <td class="num">
-                <template v-if="idea.hours_low"
-                  >{{ number(idea.hours_low) }}–{{ number(idea.hours_high) }}</template
-                >
-                <template v-else>–</template>
-              </td>
-              <td class="num">
-                <template v-if="idea.due_on"><When :at="idea.due_on" /></template
-                ><template v-else>–</template>
-                <div v-if="idea.days_late" class="quiet bad">
-                  {{ idea.days_late }} {{ idea.days_late === 1 ? 'day' : 'days' }} late
-                </div>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="query.hasNextPage.value"><button @click="query.fetchNextPage()">Show more</button></p>
+        <IdeaTable
+          v-model="ticked"
+          :rows="rows"
+          :columns="columns"
+          :sort="sort"
+          :currency="currency"
+          @sort="(name: string) => set({ sort: name })"
+        />
+        <p v-if="query.hasNextPage.value">
+          <button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">Show more</button>
+        </p>
       </Loaded>
     </template>
     <MarginNotes>
@@ -242,6 +223,25 @@ const sorts = { reach: 'hours in reach', newest: 'newest', changed: 'last change
           rank by the low end, so evidence lifts an idea. Open one to see its working.
         </p>
       </section>
+      <section v-if="tab === 'list'" class="stack tight">
+        <h2>What the words find</h2>
+        <p class="quiet">
+          All words must be there, each from its beginning: in names, descriptions, answers, remarks, talk,
+          and in attached files and their names.
+        </p>
+      </section>
     </MarginNotes>
   </div>
 </template>
+
+<style scoped>
+.push {
+  flex: 1;
+}
+.ways {
+  gap: 18px;
+}
+.tools {
+  gap: 14px;
+}
+</style>

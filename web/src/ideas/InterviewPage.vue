@@ -12,6 +12,7 @@ import Problem from '@/shared/Problem.vue'
 import WorkingView from '@/shared/WorkingView.vue'
 import IdeaFiles from './IdeaFiles.vue'
 import JoinIdea from './JoinIdea.vue'
+import QuestionDrawing from './QuestionDrawing.vue'
 import QuestionField from './QuestionField.vue'
 import { filled, said, type Question } from './questions'
 
@@ -20,9 +21,16 @@ const router = useRouter()
 const queries = useQueryClient()
 const id = computed(() => Number(route.params.id) || 0)
 
+// An amendment says what it wants changed from the first click on.
+const amends = computed(() => Number(route.query.amends) || null)
 // The draft is made when the interview is opened, once per visit, so that every answer has a home.
 const begun = useAction(async (key: string) =>
-  ask(api.POST('/api/v1/ideas', { params: { header: { 'idempotency-key': key } } })),
+  ask(
+    api.POST('/api/v1/ideas', {
+      params: { header: { 'idempotency-key': key } },
+      body: { interview: 'full', amends: amends.value },
+    }),
+  ),
 )
 onMounted(async () => {
   if (id.value) return
@@ -112,6 +120,22 @@ onBeforeRouteLeave(async () => {
   return true
 })
 
+const choose = useAction(async (kind: string) => {
+  if (!(await keep())) return
+  await ask(
+    api.PUT('/api/v1/ideas/{number}/interview', {
+      params: { path: { number: id.value } },
+      body: { interview: kind },
+    }),
+  )
+})
+// With volume and minutes the hours in reach can be said, however wide.
+const sized = computed(() =>
+  ['volume', 'minutes'].every(
+    (key) => (questions.value.find((one) => one.key === key)?.value ?? null) !== null,
+  ),
+)
+
 const joining = ref<number | null>(null)
 /** What was typed is kept first: it is what the other idea is like. */
 async function beginJoin(other: number) {
@@ -153,7 +177,10 @@ const similar = useQuery({
       </p>
       <template v-else-if="question && !last">
         <div>
-          <p class="quiet">Hand in an idea · question {{ place + 1 }} of {{ questions.length }}</p>
+          <p class="quiet">
+            {{ idea?.amends_id ? `A change to I-${idea.amends_id} ${idea.amends_title}` : 'Hand in an idea' }}
+            · {{ question.step }} · question {{ place + 1 }} of {{ questions.length }}
+          </p>
           <div class="strokes" aria-hidden="true">
             <i
               v-for="(one, n) in questions"
@@ -163,9 +190,12 @@ const similar = useQuery({
           </div>
         </div>
         <form class="stack" @submit.prevent="next">
-          <div>
-            <h1>{{ question.text }}</h1>
-            <p class="lead">{{ question.help }}</p>
+          <div class="asked">
+            <div>
+              <h1>{{ question.text }}</h1>
+              <p class="lead">{{ question.help }}</p>
+            </div>
+            <QuestionDrawing :question="question.key" />
           </div>
           <IdeaFiles v-if="question.kind === 'files'" :idea="id" :files="idea?.files ?? []" change />
           <QuestionField
@@ -194,6 +224,26 @@ const similar = useQuery({
             <span class="quiet" role="status">{{ save.busy.value ? 'Keeping …' : kept }}</span>
           </div>
         </form>
+        <fieldset v-if="place === 0 && (idea?.interviews.length ?? 0) > 1" class="kinds">
+          <legend class="quiet">How would you like to be asked?</legend>
+          <label
+            v-for="one in idea?.interviews"
+            :key="one.kind"
+            :class="{ on: idea?.interview === one.kind }"
+          >
+            <input
+              type="radio"
+              name="interview"
+              :checked="idea?.interview === one.kind"
+              @change="choose.go(one.kind)"
+            />
+            <span>
+              <b>{{ one.title }}</b>
+              <span class="quiet">{{ one.about }}</span>
+            </span>
+          </label>
+        </fieldset>
+        <Problem :error="choose.error.value" />
       </template>
       <div v-else-if="idea" class="stack">
         <div>
@@ -236,11 +286,11 @@ const similar = useQuery({
       </div>
     </Loaded>
     <MarginNotes>
-      <section v-if="idea && answered > 3" class="stack tight">
+      <section v-if="idea && (sized || answered > 3)" class="stack tight">
         <span class="quiet">As far as answered</span>
         <WorkingView :working="idea.look" />
       </section>
-      <section v-else class="stack tight">
+      <section v-else-if="!idea || idea.stage === 'draft'" class="stack tight">
         <h2>Five minutes</h2>
         <p class="quiet">
           One question at a time; guesses are welcome and “I do not know” is an answer. Everything is kept as
@@ -275,6 +325,39 @@ const similar = useQuery({
 </template>
 
 <style scoped>
+.asked {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  align-items: flex-start;
+}
+@media (max-width: 560px) {
+  .asked :deep(.drawing) {
+    width: 56px;
+    height: 48px;
+  }
+}
+.kinds {
+  border: 0;
+  border-top: 1px solid var(--hair);
+  padding: 10px 0 0;
+  margin: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 24px;
+}
+.kinds label {
+  display: flex;
+  gap: 8px;
+  align-items: flex-start;
+  max-width: 240px;
+}
+.kinds label span {
+  display: block;
+}
+.kinds .on b {
+  border-bottom: 2px solid var(--ink);
+}
 .strokes {
   display: flex;
   gap: 6px;

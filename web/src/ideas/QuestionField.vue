@@ -1,23 +1,16 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, onMounted, ref } from 'vue'
-import { api, ask } from '@/api/client'
 import PickPerson from '@/people/PickPerson.vue'
+import PickDivision from './PickDivision.vue'
 import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from './questions'
 
 /** The field of one question, by how it is answered. */
-const props = defineProps<{ question: Question; fault?: string }>()
+const props = defineProps<{ question: Question; fault?: string; still?: boolean }>()
 const value = defineModel<unknown>({ required: true })
 
 // The hands stay on the keyboard: each question's field has the focus when it comes.
 const place = ref<HTMLElement | null>(null)
-onMounted(() => place.value?.querySelector<HTMLElement>('input, textarea, select')?.focus())
-
-const divisions = useQuery({
-  queryKey: ['divisions'],
-  queryFn: () => ask(api.GET('/api/v1/divisions')),
-  staleTime: 60_000,
-})
+onMounted(() => !props.still && place.value?.querySelector<HTMLElement>('input, textarea, select')?.focus())
 
 const text = computed({
   get: () => (value.value === null || value.value === undefined ? '' : String(value.value)),
@@ -56,15 +49,12 @@ const name = computed(() => `q-${props.question.key}`)
       rows="5"
       maxlength="4200"
     />
-    <select
+    <PickDivision
       v-else-if="question.kind === 'division'"
-      :value="value ?? ''"
-      :aria-label="question.text"
-      @change="value = Number(($event.target as HTMLSelectElement).value) || null"
-    >
-      <option value="">I do not know</option>
-      <option v-for="one in divisions.data.value ?? []" :key="one.id" :value="one.id">{{ one.name }}</option>
-    </select>
+      :model-value="typeof value === 'number' ? value : null"
+      :label="question.text"
+      @update:model-value="(now: number | null) => (value = now)"
+    />
     <div v-else-if="question.kind === 'volume'" class="row">
       <input
         type="text"
@@ -83,6 +73,14 @@ const name = computed(() => `q-${props.question.key}`)
         <option v-for="rhythm in RHYTHMS" :key="rhythm">{{ rhythm }}</option>
       </select>
     </div>
+    <input
+      v-else-if="question.kind === 'figure'"
+      v-model="text"
+      type="text"
+      inputmode="decimal"
+      size="12"
+      :aria-label="question.text"
+    />
     <div v-else-if="question.kind === 'number'" class="row">
       <input v-model="text" type="text" inputmode="decimal" size="8" :aria-label="question.text" />
       <span>minutes</span>

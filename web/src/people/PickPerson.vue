@@ -8,7 +8,7 @@ import { api, ask } from '@/api/client'
 import InvitePerson from './InvitePerson.vue'
 
 /** Picks a person by typing; whoever is missing is invited on the spot. */
-const props = defineProps<{ id?: string; but?: number[]; label?: string }>()
+const props = defineProps<{ id?: string; but?: number[]; label?: string; plain?: boolean }>()
 const value = defineModel<number | null>({ required: true })
 const people = useQuery({
   queryKey: ['people', 'directory'],
@@ -46,7 +46,9 @@ async function invited(id: number) {
         <span class="quiet"> {{ one.state === 'invited' ? 'invited' : (one.division ?? '') }}</span>
       </ElOption>
     </ElSelect>
-    <button type="button" class="plain" @click="inviting = !inviting">Invite somebody else</button>
+    <button v-if="!plain" type="button" class="plain" @click="inviting = !inviting">
+      Invite somebody else
+    </button>
     <InvitePerson v-if="inviting" class="whole" @done="invited" @leave="inviting = false" />
   </div>
 </template>

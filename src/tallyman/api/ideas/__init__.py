@@ -1,9 +1,12 @@
 """Ideas: routes and their models."""
 
-from tallyman.api.ideas import beginning, moving
-from tallyman.api.ideas.routes import router
+from fastapi import APIRouter
 
-router.include_router(moving.router)
-router.include_router(beginning.router)
+from tallyman.api.ideas import beginning, gathering, lists, moving, routes
+
+router = APIRouter()
+# Lists come first: their names are no numbers of ideas.
+for module in (lists, gathering, routes, moving, beginning):
+    router.include_router(module.router)
 
 __all__ = ["router"]

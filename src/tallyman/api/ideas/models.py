@@ -11,39 +11,6 @@ from pydantic import Field
 from tallyman.api.common import In, Model, Number, Text, WorkingOut
 
 
-class IdeaRow(Model):
-    """An idea in a list."""
-
-    id: int
-    title: str
-    stage: str
-    building: str | None
-    stage_since: datetime
-    due_on: date | None
-    days_late: int
-    hours_low: Decimal | None
-    hours_high: Decimal | None
-    worth: Decimal | None
-    division: str | None
-    proposer: str
-    changed_at: datetime
-
-
-class StageCount(Model):
-    """How many ideas stand in a stage."""
-
-    stage: str
-    ideas: int
-
-
-class IdeaPage(Model):
-    """A page of ideas, the mark of the next, and how many stand in each stage."""
-
-    rows: list[IdeaRow]
-    next: str | None
-    stages: list[StageCount]
-
-
 class ThreadStage(Model):
     """A stage of an idea's thread."""
 
@@ -74,6 +41,7 @@ class Answer(Model):
     """A question with its answer and what the reviewer said of it."""
 
     key: str
+    step: str
     text: str
     help: str
     kind: str
@@ -89,11 +57,15 @@ class Answer(Model):
 
 
 class FileRow(Model):
-    """A file on an idea."""
+    """A file on an idea; `view`: whether a picture or text of it is ready, making, failed or none."""
 
     id: int
     name: str
     kind: str
+    title: str
+    remark: str
+    view: str
+    pictured: bool
     size: int
     at: datetime
     person: str
@@ -164,19 +136,6 @@ class PlaceIn(In):
     area: Number | None = None
 
 
-class MyIdea(Model):
-    """An idea of one's own: what it needs, where it stands, what happens next and by when."""
-
-    id: int
-    title: str
-    stage: str
-    building: str | None
-    group: str
-    words: str
-    due_on: date | None
-    stage_since: datetime
-
-
 class Comment(Model):
     """Something said about an idea; a comment taken back has no text."""
 
@@ -237,9 +196,27 @@ class Moves(Model):
     decline: bool
     route: bool
     reopen: bool
+    amend: bool
     withdraw: bool
     stuck: bool
     measure: bool
+
+
+class InterviewName(Model):
+    """An interview that an idea can begin with."""
+
+    kind: str
+    title: str
+    about: str
+
+
+class AmendmentRow(Model):
+    """A wanted change to something in service."""
+
+    id: int
+    title: str
+    stage: str
+    proposer: str
 
 
 class Idea(Model):
@@ -286,6 +263,15 @@ class Idea(Model):
     measure: str
     measure_owner: str | None
     stuck_why: str
+    source: str
+    interview: str
+    interviews: list[InterviewName]
+    knows: str | None
+    amends_id: int | None
+    amends_title: str | None
+    amendments: list[AmendmentRow]
+    runs_on: str
+    factors_version: int
     comments: list[Comment]
     voices: list[Voice]
     follows: bool

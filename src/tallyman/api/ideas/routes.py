@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from typing import Annotated
-from urllib.parse import quote
 
-from fastapi import APIRouter, Depends, File, Form, Query, Response, UploadFile
+from fastapi import APIRouter, Query
+from pydantic import Field
 
-from tallyman.api.common import MOST, Done, Made, Number, SignedIn, StartKey
+from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn, StartKey
 from tallyman.api.ideas.models import (
     AnswerIn,
     Back,
@@ -16,10 +16,8 @@ from tallyman.api.ideas.models import (
     FactsIn,
     HelperIn,
     Idea,
-    IdeaPage,
     JudgeAnswer,
     Match,
-    MyIdea,
     PlaceIn,
     Portfolio,
     Screen,
@@ -27,60 +25,24 @@ from tallyman.api.ideas.models import (
     SettleSizing,
     Sizing,
 )
-from tallyman.formats.uploads import LARGEST
 from tallyman.services import portfolio
 from tallyman.services.ideas import cases, drafts, helping, keep, page, review, sizing
 
 router = APIRouter(tags=["ideas"])
 
 
-def listed(
-    stage: Annotated[str | None, Query(max_length=20)] = None,
-    text: Annotated[str | None, Query(max_length=100)] = None,
-    mine: bool = False,
-    division: Annotated[int | None, Query(ge=1, le=MOST)] = None,
-    owner: Annotated[int | None, Query(ge=1, le=MOST)] = None,
-    route: Annotated[str | None, Query(max_length=30)] = None,
-    reach_from: Annotated[int | None, Query(ge=0, le=MOST)] = None,
-    late: bool = False,
-    asked: bool = False,
-) -> page.Wanted:
-    """Which ideas are wanted."""
-    return page.Wanted(stage, text, mine, division, owner, route, reach_from, late, asked)
+class BeginIn(In):
+    """By which interview an idea begins, and which idea in service it wants changed."""
 
-
-Listed = Annotated[page.Wanted, Depends(listed)]
-
-
-@router.get("/ideas")
-def list_ideas(
-    ctx: SignedIn,
-    wanted: Listed,
-    sort: Annotated[str, Query(max_length=20)] = "newest",
-    after: Annotated[str | None, Query(max_length=200)] = None,
-    limit: Annotated[int, Query(ge=1, le=200)] = 50,
-) -> IdeaPage:
-    """Ideas that the signed-in person may see."""
-    return IdeaPage.model_validate(page.page_of_ideas(ctx, wanted, sort=sort, after=after, limit=limit))
-
-
-@router.get("/ideas/export.csv", response_class=Response)
-def export(ctx: SignedIn, wanted: Listed) -> Response:
-    """The ideas that a list shows, as CSV."""
-    heads = {"Content-Disposition": 'attachment; filename="ideas.csv"'}
-    return Response(page.as_csv(ctx, wanted), media_type="text/csv; charset=utf-8", headers=heads)
-
-
-@router.get("/ideas/mine")
-def my_ideas(ctx: SignedIn) -> list[MyIdea]:
-    """One's own ideas by what they need."""
-    return [MyIdea.model_validate(row) for row in page.mine(ctx)]
+    interview: Annotated[str, Field(max_length=20)] = "full"
+    amends: Number | None = None
 
 
 @router.post("/ideas", status_code=201)
-def begin_idea(ctx: SignedIn, key: StartKey) -> Made:
+def begin_idea(ctx: SignedIn, key: StartKey, given: BeginIn | None = None) -> Made:
     """A new draft."""
-    return Made(id=drafts.start(ctx, key))
+    asked = given or BeginIn()
+    return Made(id=drafts.start(ctx, key, asked.interview, asked.amends))
 
 
 @router.get("/ideas/similar")
@@ -119,33 +81,6 @@ def confirm(number: Number, ctx: SignedIn) -> Done:
     """The work owner confirms the answers."""
     drafts.confirm(ctx, number)
     return Done()
-
-
-@router.post("/ideas/{number}/files", status_code=201)
-def attach(
-    number: Number,
-    ctx: SignedIn,
-    file: Annotated[UploadFile, File()],
-    kind: Annotated[str, Form(max_length=30)] = "something else",
-) -> Made:
-    """Attaches a file."""
-    data = file.file.read(LARGEST + 1)
-    return Made(id=drafts.attach(ctx, number, file.filename or "file", kind, data))
-
-
-@router.delete("/ideas/{number}/files/{file_id}")
-def detach(number: Number, file_id: Number, ctx: SignedIn) -> Done:
-    """Takes a file off."""
-    drafts.detach(ctx, number, file_id)
-    return Done()
-
-
-@router.get("/ideas/{number}/files/{file_id}", response_class=Response)
-def download(number: Number, file_id: Number, ctx: SignedIn) -> Response:
-    """A file, always as a download."""
-    name, data = drafts.download(ctx, number, file_id)
-    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
-    return Response(data, media_type="application/octet-stream", headers=heads)
 
 
 @router.put("/ideas/{number}/matches/{other}")

@@ -17,6 +17,9 @@ from tallyman.services.context import (
     tell,
     working_days_a_year,
 )
+from tallyman.services.ideas import rules
+from tallyman.services.ideas.finding import keep_text
+from tallyman.services.ideas.thanks import thank_for_stage
 from tallyman.store.db import Row, Tx
 
 
@@ -84,9 +87,10 @@ def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: st
             f"{ref(idea['id'])} is {idea['stage']}; from there it does not become {stage}.",
             "Load the page again to see where it stands.",
         )
+    check_needs(tx, idea, stage)
     calendar = calendar_of(tx)
     today = ctx.today(company_of(tx)["zone"])
-    due = ideas.next_of(stage, today, calendar).due
+    due = ideas.next_of(stage, today, calendar, rules.stage_rules(tx)).due
     moved = tx.write(
         "ideas.move",
         id=idea["id"],
@@ -111,6 +115,21 @@ def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: st
     audit(tx, ctx, "idea moved", obj(idea["id"]), words, {"stage": idea["stage"]}, {"stage": stage})
     changed(tx, ctx, "ideas", idea["id"])
     tell_followers(tx, ctx, idea, f"{ref(idea['id'])} {idea['title']} is {stage} now")
+    thank_for_stage(tx, ctx, idea, stage)
+
+
+def check_needs(tx: Tx, idea: Row, stage: str) -> None:
+    """Raises Refused naming each answer or fact that an idea needs before it reaches a stage."""
+    lacking = rules.lacking(tx, idea, stage)
+    if lacking:
+        named = "; ".join(one["words"] for one in lacking)
+        raise Refused(
+            f"{ref(idea['id'])} cannot become {stage} yet: {len(lacking)} needed "
+            f"{'point is' if len(lacking) == 1 else 'points are'} missing.",
+            f"Give first: {named}. House rules say what a stage needs.",
+            needs=[one["key"] for one in lacking],
+            open=[one["words"] for one in lacking],
+        )
 
 
 def tell_followers(tx: Tx, ctx: Ctx, idea: Row, text: str, but: Iterable[int] = ()) -> None:
@@ -139,14 +158,17 @@ def look_at(tx: Tx, ctx: Ctx, idea: Row) -> first_look.FirstLook:
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
     joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"])]
     given = interview.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days, joined)
-    return first_look.look(first_look.read_answers(given))
+    # What was handed in keeps the factors of its day until somebody recomputes it on purpose.
+    version = None if idea["stage"] == "draft" else idea["factors_version"]
+    return first_look.look(first_look.read_answers(given, rules.factors(tx, version)))
 
 
 def keep_look(tx: Tx, ctx: Ctx, idea_id: int) -> None:
-    """Computes the first look anew and keeps its ends for ranking."""
+    """Computes the first look anew and keeps its ends for ranking; gathers what is written about the idea."""
     idea = tx.one("ideas.by_id", id=idea_id)
     assert idea is not None
     seen = look_at(tx, ctx, idea)
+    keep_text(tx, idea_id)
     tx.write(
         "ideas.set_look",
         id=idea_id,
@@ -154,6 +176,7 @@ def keep_look(tx: Tx, ctx: Ctx, idea_id: int) -> None:
         fit_high=seen.fit_high,
         hours_low=seen.hours_low,
         hours_high=seen.hours_high,
+        factors=seen.answers.factors.version,
     )
 
 

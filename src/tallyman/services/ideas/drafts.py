@@ -5,35 +5,61 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.core import interview
-from tallyman.core.first_look import EVIDENCE
+from tallyman.core.faults import unknown_word
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.uploads import check_upload
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
-from tallyman.services.ideas.base import ask_back, find, keep_look, move, obj, own, ref
+from tallyman.services.ideas import rules
+from tallyman.services.ideas.base import ask_back, find, keep_look, may_see, move, obj, own, ref
+from tallyman.services.ideas.thanks import thank_for_answer
 from tallyman.store import files
 from tallyman.store.db import Row, Tx, dump
 
 FILE_KINDS = ("how-to", "drawing", "example in", "example out", "something else")
 MOST_FILES = 40
+LONGEST_FILE_TITLE = 200
+LONGEST_FILE_REMARK = 1000
 CHANGEABLE = ("draft", "noted", "screened")
 
 
-def start(ctx: Ctx, key: str) -> int:
-    """A new draft of the actor; the same key, or an untouched draft, gives the same one again."""
+def start(ctx: Ctx, key: str, interview_kind: str = "full", amends: int | None = None) -> int:
+    """A new draft of the actor; the same key, or an untouched draft, gives the same one again.
+
+    `amends` is an idea in service that the new one wants changed.
+    """
     ctx.require("idea.make")
-    return ctx.db.transact(lambda tx: start_in(tx, ctx, key))
+    return ctx.db.transact(lambda tx: start_in(tx, ctx, key, interview_kind, amends))
 
 
-def start_in(tx: Tx, ctx: Ctx, key: str) -> int:
-    """As `start`, within a transaction."""
+def start_in(
+    tx: Tx,
+    ctx: Ctx,
+    key: str,
+    interview_kind: str = "full",
+    amends: int | None = None,
+    source: str = "",
+) -> int:
+    """As `start`, within a transaction; `source` is how it came in."""
+    if not source:
+        _check_offered(tx, interview_kind)
+    if amends is not None:
+        check_amended(tx, ctx, amends)
     start_key = f"idea:{ctx.actor.person_id}:{key}"[:120]
     known = tx.value("common.started_object", key=start_key)
     if known is not None:
         return int(known)
     untouched = tx.value("ideas.untouched_draft", person=ctx.actor.person_id)
-    if untouched is not None:
+    if untouched is not None and amends is None and not source:
+        tx.write("ideas.set_interview", id=untouched, interview=interview_kind)
         return int(untouched)
-    idea_id = tx.insert("ideas.add", person=ctx.actor.person_id, now=ctx.now)
+    idea_id = tx.insert(
+        "ideas.add",
+        person=ctx.actor.person_id,
+        interview=interview_kind,
+        source=source or ("a program" if ctx.actor.program else "interview"),
+        amends=amends,
+        now=ctx.now,
+    )
     tx.write("common.start_once", key=start_key, object=str(idea_id), now=ctx.now)
     tx.write(
         "ideas.add_stage",
@@ -48,29 +74,61 @@ def start_in(tx: Tx, ctx: Ctx, key: str) -> int:
     return idea_id
 
 
+def _check_offered(tx: Tx, kind: str) -> None:
+    found = rules.interview(tx, kind)
+    if found is None or not found.offered:
+        known = [one.kind for one in rules.all_interviews(tx) if one.offered]
+        raise InputFaults([unknown_word("interview", kind, known)])
+
+
+def check_amended(tx: Tx, ctx: Ctx, amended: int) -> Row:
+    """The idea in service that another wants changed. Raises InputFaults for one that is not."""
+    idea = tx.one("ideas.by_id", id=amended)
+    if idea is None or not may_see(tx, ctx, idea):
+        raise InputFaults([Fault("amends", ref(amended), "there is no such idea that you may see")])
+    if idea["stage"] != "in service":
+        message = f"it is {idea['stage']}; only what is in service can be amended"
+        raise InputFaults([Fault("amends", ref(amended), message)])
+    return idea
+
+
+def choose_interview(ctx: Ctx, idea_id: int, kind: str) -> None:
+    """Asks a draft by another interview; what was answered stays."""
+
+    def work(tx: Tx) -> None:
+        idea = own(tx, ctx, idea_id)
+        _check_offered(tx, kind)
+        if not tx.write("ideas.set_interview", id=idea_id, interview=kind) and idea["stage"] != "draft":
+            raise Refused(f"{ref(idea_id)} is handed in already.", "Its answers can still be changed.")
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
 def _check_links(tx: Tx, question: str, value: Any) -> None:
     if value is None:
         return
     if question == "division" and value not in {row["id"] for row in tx.all("people.divisions")}:
         raise InputFaults([Fault(question, value, "there is no such division; choose one")])
-    if question == "owner" and tx.one("people.by_id", id=value) is None:
+    if question in ("owner", "knows") and tx.one("people.by_id", id=value) is None:
         raise InputFaults([Fault(question, value, "there is no such person; choose one")])
 
 
 def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None) -> None:
     """Keeps one answer (None: not known) of the actor's own idea."""
-    kept = interview.check_answer(question, value)
     if remark and len(remark) > interview.LONGEST_REMARK:
         message = f"{len(remark)} characters; up to {interview.LONGEST_REMARK}"
         raise InputFaults([Fault(f"{question}.remark", remark[:40] + "…", message)])
 
-    ctx.db.transact(lambda tx: answer_in(tx, ctx, idea_id, question, kept, remark))
+    ctx.db.transact(lambda tx: answer_in(tx, ctx, idea_id, question, value, remark))
 
 
-def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, kept: Any, remark: str | None = None) -> None:
-    """As `answer`, within a transaction; the answer is checked already."""
+def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None = None) -> None:
+    """As `answer`, within a transaction."""
     tx.one("ideas.lock", id=idea_id)
     idea = own(tx, ctx, idea_id)
+    asked = rules.known_question(tx, idea, question)
+    kept = interview.check_answer(question, value, asked)
     if idea["stage"] not in CHANGEABLE:
         raise Refused(
             f"{ref(idea_id)} is {idea['stage']}; its answers are settled by now.",
@@ -96,11 +154,12 @@ def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, kept: Any, remark: 
             ctx,
             "answer changed",
             obj(idea_id),
-            f"Answered anew: {interview.BY_KEY[question].text}",
+            f"Answered anew: {asked.text if asked else question}",
             {question: old["value"] if old else None},
             {question: kept},
         )
         if old and old["state"] == "sent back":
+            thank_for_answer(tx, ctx, idea)
             text = f"{ctx.actor.name} answered what you sent back on {ref(idea_id)} {idea['title']}"
             tell(
                 tx,
@@ -121,10 +180,11 @@ def _copy_heads(tx: Tx, ctx: Ctx, idea: Row, question: str, value: Any) -> None:
         "what": idea["what"],
         "division": idea["division_id"],
         "owner": idea["owner_id"],
+        "knows": idea["knows_id"],
     }
     if question not in heads:
         return
-    heads[question] = value if value is not None or question in ("division", "owner") else ""
+    heads[question] = value if value is not None or question in ("division", "owner", "knows") else ""
     area = tx.value("house.area_of_division", id=heads["division"]) if heads["division"] else None
     tx.write("ideas.set_heads", id=idea["id"], now=ctx.now, area=area, **heads)
 
@@ -138,13 +198,13 @@ def hand_in(ctx: Ctx, idea_id: int) -> None:
         if idea["stage"] != "draft":
             return
         given = {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea_id)}
-        lacking = [
-            Fault(question.key, None, f"needed to hand it in: {question.text}")
-            for question in interview.QUESTIONS
-            if question.needed and given.get(question.key) is None
-        ]
+        needed = {one.key: one.text for one in rules.of_idea(tx, idea).questions if one.needed}
+        lacking = {key: words for key, words in needed.items() if given.get(key) is None}
+        lacking |= {one["key"]: one["words"] for one in rules.lacking(tx, idea, "noted")}
         if lacking:
-            raise InputFaults(lacking)
+            raise InputFaults(
+                [Fault(key, None, f"needed to hand it in: {words}") for key, words in lacking.items()]
+            )
         keep_look(tx, ctx, idea_id)
         move(tx, ctx, idea, "noted")
         link = f"/ideas/{idea_id}"
@@ -181,10 +241,50 @@ def _may_attach(ctx: Ctx, idea: Row) -> bool:
     return mine or ctx.actor.may_at("idea.decide", area) or ctx.actor.may_at("sizing.make", area)
 
 
-def attach(ctx: Ctx, idea_id: int, name: str, kind: str, data: bytes) -> int:
-    """Puts a file on an idea; raises InputFaults for a wrong or too large one."""
+def _check_described(kind: str, title: str, remark: str) -> None:
+    faults = []
     if kind not in FILE_KINDS:
-        raise InputFaults([Fault("kind", kind, f"allowed: {', '.join(FILE_KINDS)}")])
+        faults.append(Fault("kind", kind, f"allowed: {', '.join(FILE_KINDS)}"))
+    if len(title) > LONGEST_FILE_TITLE:
+        faults.append(Fault("title", title[:40] + "…", f"up to {LONGEST_FILE_TITLE} characters"))
+    if len(remark) > LONGEST_FILE_REMARK:
+        faults.append(Fault("remark", remark[:40] + "…", f"up to {LONGEST_FILE_REMARK} characters"))
+    if faults:
+        raise InputFaults(faults)
+
+
+def describe(ctx: Ctx, idea_id: int, file_id: int, kind: str, title: str, remark: str) -> None:
+    """Says what a file on an idea is: its kind, a title, and a remark."""
+    _check_described(kind, title, remark)
+
+    def work(tx: Tx) -> None:
+        idea = find(tx, ctx, idea_id)
+        if not _may_attach(ctx, idea):
+            raise Forbidden("Only its proposer, owner and the team describe files.", "Ask one of them.")
+        found = tx.one("ideas.file", id=file_id, idea=idea_id)
+        if found is None:
+            raise NotFound("There is no such file on this idea.", "Load the page again.")
+        tx.write(
+            "ideas.describe_file",
+            id=file_id,
+            idea=idea_id,
+            kind=kind,
+            title=title.strip(),
+            remark=remark.strip(),
+        )
+        words = f"{found['name']} is “{title.strip() or found['name']}” ({kind})"
+        audit(tx, ctx, "file described", obj(idea_id), words)
+        keep_look(tx, ctx, idea_id)
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def attach(
+    ctx: Ctx, idea_id: int, name: str, kind: str, data: bytes, title: str = "", remark: str = ""
+) -> int:
+    """Puts a file on an idea; raises InputFaults for a wrong or too large one."""
+    _check_described(kind, title, remark)
     shown = check_upload("file", name, data)
 
     def work(tx: Tx) -> int:
@@ -199,13 +299,14 @@ def attach(ctx: Ctx, idea_id: int, name: str, kind: str, data: bytes) -> int:
             digest=files.put(tx, data, ctx.now),
             name=shown,
             kind=kind,
+            title=title.strip(),
+            remark=remark.strip(),
             size=len(data),
             person=ctx.actor.person_id,
             now=ctx.now,
         )
         audit(tx, ctx, "file attached", obj(idea_id), f"Attached {shown} ({kind})")
-        if kind in EVIDENCE:
-            keep_look(tx, ctx, idea_id)
+        keep_look(tx, ctx, idea_id)
         changed(tx, ctx, "ideas", idea_id)
         return file_id
 

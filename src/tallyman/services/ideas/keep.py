@@ -40,10 +40,19 @@ def keep(ctx: Ctx, idea_id: int, given: Mapping[str, Any], seen: Mapping[str, in
             )
         for field, value in kept.items():
             _keep_one(tx, ctx, idea, field, value, seen.get(field, 0), source)
+        if "systems" in kept:
+            keep_systems(tx, idea_id, kept["systems"] or [])
         _after_change(tx, ctx, idea, any(field in SIZING for field in kept))
         changed(tx, ctx, "ideas", idea_id)
 
     ctx.db.transact(work)
+
+
+def keep_systems(tx: Tx, idea_id: int, systems: list[dict[str, Any]]) -> None:
+    """The systems of an idea's sizing, by name, so that lists can ask for them."""
+    tx.write("finding.drop_systems", idea=idea_id)
+    for row in systems:
+        tx.write("finding.add_system", idea=idea_id, name=row["name"])
 
 
 def _keep_one(tx: Tx, ctx: Ctx, idea: Row, field: str, value: Any, seen: int, source: str) -> None:

@@ -10,6 +10,7 @@ from tallyman.core import ideas
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell
 from tallyman.services.ideas.base import find, find_to, keep_look, move, obj, own, ref, tell_followers
+from tallyman.services.ideas.finding import keep_text
 from tallyman.store.db import Row, Tx
 
 LONGEST_WORDS = 1000
@@ -237,6 +238,7 @@ def take_route(ctx: Ctx, idea_id: int, route: str, measure: str, owner_id: int, 
             due=due,
             now=ctx.now,
         )
+        keep_text(tx, idea_id)
         text = f"{ref(idea_id)} {idea['title']} goes another route, {route}: {measure.strip()}"
         _tell_both(tx, ctx, idea, text)
         asked = f"{ctx.actor.name} asks you to see to {ref(idea_id)} {idea['title']} by {due:%d %b %Y}"
@@ -326,6 +328,8 @@ def choices(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
         "decline": reviewer and idea["stage"] in ideas.OPEN,
         "route": reviewer and idea["stage"] in ideas.OPEN,
         "reopen": off and (reviewer or (mine and idea["stage"] == "withdrawn")),
+        "amend": idea["stage"] in ("draft", *ideas.OPEN)
+        and (reviewer or (mine and idea["stage"] == "draft")),
         "withdraw": mine and ideas.may_move(idea["stage"], "withdrawn"),
         "stuck": idea["stage"] == "building" and _may_build(ctx, idea),
         "measure": idea["stage"] == "building" and idea["route"] != ideas.ROBOT and _may_build(ctx, idea),

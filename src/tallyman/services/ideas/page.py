@@ -3,26 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from tallyman.core import ideas
 from tallyman.core.first_look import working
-from tallyman.core.interview import QUESTIONS
-from tallyman.formats.csv_file import csv_file
+from tallyman.core.interview import BY_KEY, Question
+from tallyman.core.interviews import left_out
 from tallyman.services.context import Ctx, calendar_of, company_of
 from tallyman.services.holding import people_with
-from tallyman.services.ideas import moving, talk
+from tallyman.services.ideas import finding, moving, rules, talk
 from tallyman.services.ideas.base import days_late, find, look_at
 from tallyman.services.ideas.helping import may_ask_helpers
 from tallyman.services.ideas.review import close_matches
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
 
-MOST_EXPORTED = 10_000
-EXPORTED = (
-    *("id", "title", "what", "stage", "proposer", "division", "route", "hours_low", "hours_high"),
-    *("worth", "effort_days", "due_on"),
-)
 THREAD = ("noted", "screened", "sized", "backed", "building", "in service")
 
 
@@ -39,6 +35,14 @@ class Wanted:
     reach_from: int | None = None
     late: bool = False
     asked: bool = False
+    reach_to: int | None = None
+    worth_from: int | None = None
+    worth_to: int | None = None
+    source: str | None = None
+    system: str | None = None
+    older_than: int | None = None
+    amendments: bool = False
+    ids: tuple[int, ...] = ()
 
     def filters(self, tx: Tx, ctx: Ctx) -> dict[str, Any]:
         """As the list takes it, with what the actor may see."""
@@ -48,7 +52,7 @@ class Wanted:
         return {
             "stage": self.stage,
             "not_drafts_of_others": me,
-            "text": lists.like(self.text) if self.text else None,
+            "text": finding.looked_for(self.text) if self.text and self.text.strip() else None,
             "proposer": me if self.mine else None,
             "division": tuple(row["id"] for row in below) or (0,) if self.division else None,
             "owner": self.owner,
@@ -56,6 +60,14 @@ class Wanted:
             "reach_from": self.reach_from,
             "late_on": ctx.now.date() if self.late else None,
             "asked": True if self.asked else None,
+            "reach_to": self.reach_to,
+            "worth_from": self.worth_from,
+            "worth_to": self.worth_to,
+            "source": self.source,
+            "system": self.system,
+            "since_before": ctx.now - timedelta(days=self.older_than) if self.older_than else None,
+            "amendments": True if self.amendments else None,
+            "ids": self.ids or None,
             "in_areas": None if areas is None else tuple(areas) or (0,),
         }
 
@@ -75,19 +87,10 @@ def page_of_ideas(
     return ctx.db.transact(work)
 
 
-def as_csv(ctx: Ctx, wanted: Wanted) -> bytes:
-    """The ideas that a list shows, whole, as CSV; at most `MOST_EXPORTED`."""
-    head = ["number", "title", "description", "stage", "proposer", "division", "route", "hours in reach from"]
-    head += ["hours in reach to", "worth", "build effort, days", "next move due", "days late"]
-    found: list[list[Any]] = []
-    after: str | None = None
-    while len(found) < MOST_EXPORTED:
-        part = page_of_ideas(ctx, wanted, after=after, limit=lists.MOST_ROWS)
-        found += [[*(row[key] for key in EXPORTED), days_late(ctx, row)] for row in part["rows"]]
-        after = part["next"]
-        if after is None:
-            break
-    return csv_file(head, found)
+def systems(ctx: Ctx) -> list[Row]:
+    """The systems that ideas name, for whoever sees ideas."""
+    ctx.require("idea.see")
+    return ctx.db.transact(lambda tx: tx.all("finding.names_of_systems"))
 
 
 def mine(ctx: Ctx) -> list[dict[str, Any]]:
@@ -142,27 +145,37 @@ def _thread(tx: Tx, idea: Row) -> list[dict[str, Any]]:
     return rows
 
 
+def _asked(tx: Tx, idea: Row, given: dict[str, Row]) -> list[tuple[Question, str]]:
+    """The questions to show with the step each stands in: those of the interview; once it is handed in
+    also the standard ones it left out, and those that are asked no more."""
+    found = rules.of_idea(tx, idea)
+    rows = [(question, step.title) for step in found.steps for question in step.questions]
+    asked = {question.key for question in found.questions}
+    former = {key for key in given if key not in asked and key not in BY_KEY}
+    rows += [(one, "Asked no more") for one in rules.former_questions(tx, idea, former)]
+    if idea["stage"] == "draft":
+        return rows + [(one, "Answered before") for one in left_out(found) if one.key in given]
+    return rows + [(one, "Not asked in its interview") for one in left_out(found)]
+
+
 def _answers(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
     given = {row["question"]: row for row in tx.all("ideas.answers", idea=idea["id"])}
+    names = {"division": idea["division"], "owner": idea["owner"], "knows": idea["knows"]}
     rows = []
-    for question in QUESTIONS:
+    for question, step in _asked(tx, idea, given):
         row = given.get(question.key, {})
         value = row.get("value")
-        shown = value
-        if question.key == "division":
-            shown = idea["division"]
-        elif question.key == "owner":
-            shown = idea["owner"]
         rows.append(
             {
                 "key": question.key,
+                "step": step,
                 "text": question.text,
                 "help": question.help,
                 "kind": question.kind,
                 "needed": question.needed,
                 "choices": [{"value": v, "words": w} for v, w in question.choices],
                 "value": value,
-                "shown": shown,
+                "shown": names.get(question.key, value),
                 "remark": row.get("remark"),
                 "state": row.get("state"),
                 "note": row.get("state_note"),
@@ -176,7 +189,7 @@ def _answers(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
 def _next(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
     since = idea["stage_since"].date()
     calendar = calendar_of(tx)
-    step = ideas.next_of(idea["stage"], since, calendar)
+    step = ideas.next_of(idea["stage"], since, calendar, rules.stage_rules(tx))
     words = step.words
     if idea["stage"] == "screened" and idea["sizing_state"] == "offered":
         words = f"Somebody other than {idea['sizer']} agrees to the sizing, or sends it back"
@@ -235,6 +248,8 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "voices": talk.voices(tx, idea),
             "follows": tx.value("talk.follows", idea=idea_id, person=me) is not None,
             "merged_in": tx.all("ideas.merged_in", id=idea_id),
+            "amendments": tx.all("ideas.amendments", id=idea_id),
+            "interviews": _interviews(tx, idea),
             "moves": moving.choices(tx, ctx, idea),
             "way": tx.all("ideas.stages", idea=idea_id),
             "matches": close_matches(tx, ctx, idea) if reviewing else [],
@@ -259,6 +274,17 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         }
 
     return ctx.db.transact(work)
+
+
+def _interviews(tx: Tx, idea: Row) -> list[dict[str, str]]:
+    """The interviews that a draft can be asked by."""
+    if idea["stage"] != "draft":
+        return []
+    return [
+        {"kind": one.kind, "title": one.title, "about": one.about}
+        for one in rules.all_interviews(tx)
+        if one.offered or one.kind == idea["interview"]
+    ]
 
 
 SHOWN = (
@@ -300,6 +326,13 @@ SHOWN = (
     "measure",
     "measure_owner",
     "stuck_why",
+    "source",
+    "interview",
+    "amends_id",
+    "amends_title",
+    "runs_on",
+    "knows",
+    "factors_version",
     "version",
     "made_at",
     "changed_at",

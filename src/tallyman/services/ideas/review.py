@@ -9,6 +9,7 @@ from tallyman.core.ideas import DECLINE_REASONS
 from tallyman.core.interview import BY_KEY
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
+from tallyman.services.ideas import rules
 from tallyman.services.ideas.base import ask_back, find, find_to, move, obj, ref
 from tallyman.store.db import Row, Tx
 
@@ -20,13 +21,17 @@ def close_matches(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
     rows = {row["id"]: row for row in tx.all("ideas.texts")}
     settled = {row["other_id"]: row for row in tx.all("ideas.matches", idea=idea["id"])}
     mine = matching.Text(idea["id"], idea["title"], idea["what"])
-    texts = [matching.Text(row["id"], row["title"], row["what"]) for row in rows.values()]
-    found = matching.closest(mine, texts)
+    titles = [(number, row["title"]) for number, row in rows.items() if number != idea["id"]]
+    likely = matching.likeliest(mine, titles)
+    whole = tx.all("ideas.whats", ids=tuple(likely) or (0,))
+    texts = [matching.Text(row["id"], rows[row["id"]]["title"], row["what"]) for row in whole]
+    whats = {row["id"]: row["what"] for row in whole}
+    found = matching.closest(mine, texts, likely)
     return [
         {
             "id": one.number,
             "title": rows[one.number]["title"],
-            "what": rows[one.number]["what"],
+            "what": whats[one.number],
             "stage": rows[one.number]["stage"],
             "score": one.score,
             "words": list(one.words),
@@ -85,8 +90,6 @@ def settle(ctx: Ctx, idea_id: int, other_id: int, verdict: str) -> None:
 def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: str) -> None:
     """Accepts an answer, or sends it back with a question to its proposer."""
     note = note.strip()
-    if question not in BY_KEY:
-        raise InputFaults([Fault("question", question, f"allowed: {', '.join(BY_KEY)}")])
     if not accepted and not note:
         raise InputFaults([Fault("note", note, "say what you would like to know")])
     if len(note) > LONGEST_NOTE:
@@ -95,6 +98,9 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
     def work(tx: Tx) -> None:
         idea = _noted(tx, ctx, idea_id)
         given = {row["question"]: row for row in tx.all("ideas.answers", idea=idea_id)}
+        known = rules.known_question(tx, idea, question)
+        if known is None and question not in given:
+            raise InputFaults([Fault("question", question, f"allowed: {', '.join(BY_KEY)}")])
         if question not in given:
             tx.write(
                 "ideas.put_answer",
@@ -108,7 +114,7 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
         state = "accepted" if accepted else "sent back"
         tx.write("ideas.set_answer_state", idea=idea_id, question=question, state=state, note=note or None)
         ask_back(tx, ctx, idea_id)
-        asked = BY_KEY[question].text
+        asked = known.text if known else question
         audit(tx, ctx, f"answer {state}", obj(idea_id), f"{asked} {note}".strip())
         if not accepted:
             text = f"{ctx.actor.name} asks about {ref(idea_id)} {idea['title']}: {note}"
@@ -118,14 +124,20 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
     ctx.db.transact(work)
 
 
+def _asked(tx: Tx, idea: Row, key: str) -> str:
+    known = rules.known_question(tx, idea, key)
+    return known.text if known else key
+
+
 def _open_points(tx: Tx, ctx: Ctx, idea: Row) -> list[str]:
     """What a reviewer must settle before screening."""
     matches = close_matches(tx, ctx, idea)
     points = [f"settle {ref(one['id'])} {one['title']}" for one in matches if not one["verdict"]]
     back = [row for row in tx.all("ideas.answers", idea=idea["id"]) if row["state"] == "sent back"]
-    points += [f"wait for the answer to “{BY_KEY[row['question']].text}”" for row in back]
+    points += [f"wait for the answer to “{_asked(tx, idea, row['question'])}”" for row in back]
     same = [one for one in matches if one["verdict"] == "same"]
     points += [f"merge it into {ref(one['id'])}, which is the same work" for one in same]
+    points += [f"give “{one['words']}”" for one in rules.lacking(tx, idea, "screened")]
     return points
 
 

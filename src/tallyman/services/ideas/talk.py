@@ -9,6 +9,7 @@ from tallyman.core.interview import check_volume
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services.context import Ctx, audit, changed, tell
 from tallyman.services.ideas.base import find, keep_look, may_see, move, obj, own, ref, tell_followers
+from tallyman.services.ideas.finding import keep_text
 from tallyman.services.ideas.review import close_matches
 from tallyman.services.people import actor_of
 from tallyman.store.db import Row, Tx
@@ -71,6 +72,7 @@ def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
         )
         audit(tx, ctx, "comment made", obj(idea_id), f"Said: {clean[:200]}")
         _tell_of(tx, ctx, idea, clean, people)
+        keep_text(tx, idea_id)
         changed(tx, ctx, "ideas", idea_id)
         return number
 
@@ -119,6 +121,7 @@ def edit(ctx: Ctx, idea_id: int, number: int, text: str, mentions: list[int]) ->
         tx.write("talk.edit", id=number, text=clean, mentions=people, now=ctx.now)
         before, after = {"text": row["text"]}, {"text": clean}
         audit(tx, ctx, "comment edited", obj(idea_id), "Edited a comment", before, after)
+        keep_text(tx, idea_id)
         changed(tx, ctx, "ideas", idea_id)
 
     ctx.db.transact(work)
@@ -131,6 +134,7 @@ def take_back(ctx: Ctx, idea_id: int, number: int) -> None:
         _own_comment(tx, ctx, idea_id, number)
         tx.write("talk.take_back", id=number, now=ctx.now)
         audit(tx, ctx, "comment taken back", obj(idea_id), "Took a comment back")
+        keep_text(tx, idea_id)
         changed(tx, ctx, "ideas", idea_id)
 
     ctx.db.transact(work)

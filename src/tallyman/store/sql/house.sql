@@ -4,6 +4,7 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
   (SELECT COUNT(*) FROM person_group WHERE retired_at IS NULL) AS groups_there,
   (SELECT COUNT(*) FROM role WHERE retired_at IS NULL) AS roles,
   (SELECT COUNT(*) FROM role WHERE retired_at IS NULL AND NOT built_in) AS own_roles,
+  (SELECT COUNT(*) FROM rule_set) AS rule_versions,
   (SELECT COUNT(*) FROM area WHERE %(all_areas)s OR id IN %(areas)s) AS areas, (SELECT COUNT(*) FROM division WHERE merged_into IS NULL) AS divisions,
   (SELECT COUNT(*) FROM closed_day) AS closed_days,
   (SELECT COUNT(*) FROM secret WHERE retired_at IS NULL AND kind <> 'second factor'

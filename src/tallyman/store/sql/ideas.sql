@@ -1,12 +1,13 @@
 -- name: by_id
 -- One idea with names.
-SELECT i.*, z.name AS area, d.name AS division, p.name AS proposer, o.name AS owner, s.name AS sizer, g.name AS agreer,
+SELECT i.*, k.name AS knows, a.title AS amends_title, z.name AS area, d.name AS division, p.name AS proposer, o.name AS owner, s.name AS sizer, g.name AS agreer,
   b.name AS builder, x.name AS expert, m.name AS measure_owner, n.title AS merged_title
 FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id
 LEFT JOIN person o ON o.id = i.owner_id LEFT JOIN person s ON s.id = i.sized_by
 LEFT JOIN person g ON g.id = i.agreed_by LEFT JOIN person b ON b.id = i.builder_id
 LEFT JOIN person x ON x.id = i.expert_id LEFT JOIN area z ON z.id = i.area_id
-LEFT JOIN person m ON m.id = i.measure_owner_id LEFT JOIN idea n ON n.id = i.merged_into WHERE i.id = %(id)s;
+LEFT JOIN person m ON m.id = i.measure_owner_id LEFT JOIN idea n ON n.id = i.merged_into
+LEFT JOIN person k ON k.id = i.knows_id LEFT JOIN idea a ON a.id = i.amends_id WHERE i.id = %(id)s;
 
 -- name: has_part
 -- Whether somebody was asked to help with an idea, or joined it.
@@ -77,12 +78,29 @@ SELECT id, stage, proposer_id, owner_id, sizing_state, sized_by, asked_on, due_o
 
 -- name: add
 -- A new draft.
-INSERT INTO idea (what, proposer_id, stage, stage_since, made_at, changed_at)
-VALUES ('', %(person)s, 'draft', %(now)s, %(now)s, %(now)s);
+INSERT INTO idea (what, proposer_id, stage, interview, source, amends_id, stage_since, made_at, changed_at)
+VALUES ('', %(person)s, 'draft', %(interview)s, %(source)s, %(amends)s, %(now)s, %(now)s, %(now)s);
+
+-- name: set_interview
+-- By which interview a draft is asked.
+UPDATE idea SET interview = %(interview)s WHERE id = %(id)s AND stage = 'draft';
+
+-- name: set_amends
+-- Which idea in service this one wants changed; NULL makes it an idea of its own.
+UPDATE idea SET amends_id = %(amends)s, changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
+
+-- name: amendments
+-- Wanted changes to an idea in service.
+SELECT i.id, i.title, i.stage, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
+WHERE i.amends_id = %(id)s AND i.stage NOT IN ('draft','withdrawn') ORDER BY i.id DESC LIMIT 50;
+
+-- name: set_running
+-- What an automation that ran already works on.
+UPDATE idea SET runs_on = %(runs_on)s, live_on = %(day)s WHERE id = %(id)s;
 
 -- name: untouched_draft
 -- A draft of a person without any answer or file.
-SELECT i.id FROM idea i WHERE i.proposer_id = %(person)s AND i.stage = 'draft'
+SELECT i.id FROM idea i WHERE i.proposer_id = %(person)s AND i.stage = 'draft' AND i.amends_id IS NULL
 AND NOT EXISTS (SELECT 1 FROM idea_answer a WHERE a.idea_id = i.id)
 AND NOT EXISTS (SELECT 1 FROM idea_file f WHERE f.idea_id = i.id) LIMIT 1;
 
@@ -103,14 +121,14 @@ UPDATE idea SET stage = %(stage)s, building = %(building)s, stage_since = %(now)
 
 -- name: set_heads
 -- What the answers say of title, description, division and owner.
-UPDATE idea SET title = %(title)s, what = %(what)s, owner_id = %(owner)s,
+UPDATE idea SET title = %(title)s, what = %(what)s, owner_id = %(owner)s, knows_id = %(knows)s,
   area_id = IF(COALESCE(%(division)s, 0) <> COALESCE(division_id, 0), %(area)s, area_id),
   division_id = %(division)s, changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
 
 -- name: set_look
 -- The first look as last computed.
 UPDATE idea SET fit_low = %(fit_low)s, fit_high = %(fit_high)s, hours_low = %(hours_low)s,
-  hours_high = %(hours_high)s WHERE id = %(id)s;
+  hours_high = %(hours_high)s, factors_version = %(factors)s WHERE id = %(id)s;
 
 -- name: set_worth
 -- Worth and effort as last computed.
@@ -138,12 +156,18 @@ UPDATE idea SET owner_confirmed_at = %(now)s WHERE id = %(id)s AND owner_confirm
 
 -- name: add_file
 -- A file on an idea.
-INSERT INTO idea_file (idea_id, digest, name, kind, size, person_id, at)
-VALUES (%(idea)s, %(digest)s, %(name)s, %(kind)s, %(size)s, %(person)s, %(now)s);
+INSERT INTO idea_file (idea_id, digest, name, kind, title, remark, size, person_id, at)
+VALUES (%(idea)s, %(digest)s, %(name)s, %(kind)s, %(title)s, %(remark)s, %(size)s, %(person)s, %(now)s);
+
+-- name: describe_file
+-- Title, kind and remark of a file.
+UPDATE idea_file SET title = %(title)s, kind = %(kind)s, remark = %(remark)s WHERE id = %(id)s AND idea_id = %(idea)s AND removed_at IS NULL;
 
 -- name: files
 -- The files of an idea.
-SELECT f.id, f.name, f.kind, f.size, f.at, p.name AS person FROM idea_file f
+SELECT f.id, f.name, f.kind, f.size, f.at, f.title, f.remark, p.name AS person,
+  COALESCE(v.state, 'making') AS view, v.picture IS NOT NULL AS pictured
+FROM idea_file f LEFT JOIN file_view v ON v.digest = f.digest
 JOIN person p ON p.id = f.person_id WHERE f.idea_id = %(idea)s AND f.removed_at IS NULL ORDER BY f.id;
 
 -- name: file
@@ -155,8 +179,12 @@ SELECT id, idea_id, digest, name FROM idea_file WHERE id = %(id)s AND idea_id = 
 UPDATE idea_file SET removed_at = %(now)s WHERE id = %(id)s AND idea_id = %(idea)s AND removed_at IS NULL;
 
 -- name: texts
--- Titles and descriptions to compare with.
-SELECT id, title, what, stage FROM idea WHERE stage NOT IN ('draft','withdrawn','merged') ORDER BY id DESC LIMIT 5000;
+-- Titles to compare with.
+SELECT id, title, stage FROM idea WHERE stage NOT IN ('draft','withdrawn','merged') ORDER BY id DESC LIMIT 20000;
+
+-- name: whats
+-- The descriptions of some ideas.
+SELECT id, what FROM idea WHERE id IN %(ids)s;
 
 -- name: matches
 -- Close matches that were settled.
@@ -259,3 +287,47 @@ SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, 
 FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person s ON s.id = i.sized_by
 LEFT JOIN person m ON m.id = i.measure_owner_id LEFT JOIN idea n ON n.id = i.merged_into
 WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC, i.id DESC LIMIT 200;
+
+-- name: standing_by_stage
+-- Where every idea that may be seen stands, since when, and whether that is too long.
+SELECT i.id, i.stage, i.stage_since, (i.due_on < %(today)s AND i.asked_on IS NULL) AS late, i.asked_on IS NOT NULL AS asked
+FROM idea i WHERE i.stage NOT IN ('draft','retired') AND (%(everywhere)s OR i.area_id IN %(areas)s)
+AND (i.stage <> 'withdrawn' OR NOT EXISTS (
+  SELECT 1 FROM idea_stage s WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft'));
+
+-- name: moved_since
+-- Moves from stage to stage since some time, with the days that the idea stood in the one it left.
+SELECT s.from_stage, s.stage, TIMESTAMPDIFF(DAY, (SELECT MAX(e.at) FROM idea_stage e WHERE e.idea_id = s.idea_id AND e.id < s.id), s.at)
+  AS stayed_days FROM idea_stage s JOIN idea i ON i.id = s.idea_id
+WHERE s.at >= %(since)s AND s.stage <> 'draft' AND i.stage <> 'draft' AND (%(everywhere)s OR i.area_id IN %(areas)s);
+
+-- name: set_proposer
+-- For whom an idea was entered.
+UPDATE idea SET proposer_id = %(person)s WHERE id = %(id)s;
+
+-- name: ranked_open
+-- Ideas that are ranked today, the first 3,000 by the low end of their hours in reach.
+SELECT id, title, stage, owner_confirmed_at, hours_low, hours_high, factors_version FROM idea
+WHERE stage IN ('noted','screened','sized','backed') ORDER BY hours_low IS NULL, hours_low DESC, id LIMIT 3000;
+
+-- name: answers_of_many
+-- The answers of some ideas that the first look uses.
+SELECT idea_id, question, value_json FROM idea_answer WHERE idea_id IN %(ids)s
+AND question IN ('volume','minutes','judge','off','arrives','changed','announced');
+
+-- name: file_kinds_of_many
+-- What kinds of evidence some ideas have on file.
+SELECT DISTINCT idea_id, kind FROM idea_file WHERE idea_id IN %(ids)s AND removed_at IS NULL;
+
+-- name: volumes_of_many
+-- The volumes of those who joined some ideas.
+SELECT idea_id, volume_json FROM idea_voice WHERE idea_id IN %(ids)s AND volume_json IS NOT NULL;
+
+-- name: by_other_factors
+-- Open ideas whose first look was reckoned by another version of the factors.
+SELECT id FROM idea WHERE stage IN ('noted','screened','sized','backed') AND factors_version <> %(version)s AND id > %(after)s
+ORDER BY id LIMIT %(most)s;
+
+-- name: count_by_other_factors
+-- How many those are.
+SELECT COUNT(*) FROM idea WHERE stage IN ('noted','screened','sized','backed') AND factors_version <> %(version)s;

@@ -1,0 +1,83 @@
+"""Foreign content is read in a process of its own: little memory, little time, no network, no writing."""
+
+from __future__ import annotations
+
+import base64
+import json
+import os
+import resource
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+from tallyman.core.faults import Fault, InputFaults
+
+SOURCES = str(Path(__file__).parents[2])
+MEMORY = 1_500_000_000
+SECONDS = 20
+LARGEST_ANSWER = 80_000_000
+FORBIDDEN = (
+    "socket.connect",
+    "socket.bind",
+    "socket.getaddrinfo",
+    "subprocess.Popen",
+    "os.system",
+    "os.exec",
+    "os.fork",
+)
+
+
+def run(job: str, data: bytes, *words: str) -> dict[str, Any]:
+    """The answer of a job (`sheet` or `view`) about some bytes. Raises InputFaults when it cannot be read."""
+    command = [sys.executable, "-m", "tallyman.formats.apart", job, *words]
+    # Only what Python needs to find its modules; no secret of this process goes along.
+    surroundings = {"PYTHONPATH": SOURCES, "PATH": os.environ.get("PATH", ""), "LANG": "C.UTF-8"}
+    try:
+        done = subprocess.run(
+            command, input=data, capture_output=True, timeout=SECONDS + 5, check=False, env=surroundings
+        )
+    except subprocess.TimeoutExpired:
+        raise InputFaults([Fault("file", None, f"takes longer than {SECONDS} s to read")]) from None
+    if done.returncode != 0 or len(done.stdout) > LARGEST_ANSWER:
+        raise InputFaults([Fault("file", None, "cannot be read; it is broken, or asks for too much")])
+    answer: dict[str, Any] = json.loads(done.stdout)
+    if "fault" in answer:
+        raise InputFaults([Fault("file", None, answer["fault"])])
+    return answer
+
+
+def _shut_in() -> None:
+    """Bounds this process before it looks at anything foreign."""
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+    def refuse(event: str, args: tuple[Any, ...]) -> None:
+        if event in FORBIDDEN:
+            raise PermissionError(event)
+
+    sys.addaudithook(refuse)
+
+
+def main() -> None:
+    """Reads bytes from standard input and writes one JSON object."""
+    from tallyman.formats import file_view, sheet_file
+
+    job, *words = sys.argv[1:]
+    data = sys.stdin.buffer.read()
+    _shut_in()
+    try:
+        if job == "sheet":
+            answer: dict[str, Any] = {"pages": sheet_file.read(data, words[0])}
+        else:
+            picture, text = file_view.view(data, words[0])
+            answer = {"picture": base64.b64encode(picture).decode() if picture else None, "text": text}
+    except sheet_file.NotReadable as error:
+        answer = {"fault": str(error)}
+    sys.stdout.write(json.dumps(answer))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,109 @@
+"""Long work: begun by a person, done by the engine in small pieces, with progress, cancel and going on
+where an engine that fell silent left off."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import timedelta
+from functools import partial
+from typing import Any
+
+from tallyman.errors import NotFound, TallymanError
+from tallyman.services.context import Ctx, changed
+from tallyman.services.people import actor_of
+from tallyman.store.db import Row, Tx
+
+LEASE = timedelta(seconds=60)
+
+
+@dataclass(frozen=True)
+class Piece:
+    """What a piece of the work came to: how much is done by now, in words, and whether that is all."""
+
+    done: int
+    words: str
+    whole: bool
+
+
+# Does the next piece of an errand, as whoever began it. Each piece is safe to be done twice.
+Handler = Callable[[Ctx, Row], Piece]
+
+
+def add(tx: Tx, ctx: Ctx, kind: str, total: int, given: Mapping[str, Any]) -> int:
+    """Puts down long work for the engine."""
+    number = tx.insert(
+        "errands.add", kind=kind, person=ctx.actor.person_id, total=total, input=dict(given), now=ctx.now
+    )
+    changed(tx, ctx, "errands", number)
+    return number
+
+
+def find(tx: Tx, ctx: Ctx, number: int) -> Row:
+    """An errand of the actor's own. Raises NotFound."""
+    row = tx.one("errands.one", id=number)
+    if row is None or row["person_id"] != ctx.actor.person_id:
+        raise NotFound("There is no such work of yours.", "Load the page again.")
+    return row
+
+
+def mine(ctx: Ctx) -> list[Row]:
+    """What the actor has under way, or had lately."""
+    return ctx.db.transact(lambda tx: tx.all("errands.of_person", person=ctx.actor.person_id))
+
+
+def cancel(ctx: Ctx, number: int) -> None:
+    """Lets an errand be; what is done stays."""
+
+    def work(tx: Tx) -> None:
+        find(tx, ctx, number)
+        tx.write("errands.cancel", id=number, now=ctx.now)
+        changed(tx, ctx, "errands", number)
+
+    ctx.db.transact(work)
+
+
+def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler]) -> int:
+    """Takes errands that wait and does the next piece of each; gives how many pieces were done."""
+    return sum(
+        _piece(ctx, holder, row["id"], handlers[row["kind"]])
+        for row in ctx.db.transact(lambda tx: tx.all("errands.open", now=ctx.now))
+        if row["kind"] in handlers
+    )
+
+
+def _piece(ctx: Ctx, holder: str, number: int, handler: Handler) -> int:
+    until = ctx.now + LEASE
+
+    def take(tx: Tx) -> Row | None:
+        if not tx.write("errands.take", id=number, holder=holder, until=until, now=ctx.now):
+            return None
+        return tx.one("errands.one", id=number)
+
+    errand = ctx.db.transact(take)
+    if errand is None:
+        return 0
+    try:
+        actor = ctx.db.transact(partial(actor_of, ctx=ctx, person_id=errand["person_id"]))
+        piece = handler(Ctx(ctx.db, ctx.now, actor), errand)
+    except TallymanError as error:
+        ctx.db.transact(partial(_end, ctx=ctx, errand=errand, holder=holder, words=error.message))
+        return 1
+    ctx.db.transact(partial(_note, ctx=ctx, number=number, holder=holder, piece=piece))
+    return 1
+
+
+def _end(tx: Tx, ctx: Ctx, errand: Row, holder: str, words: str) -> None:
+    given = {"id": errand["id"], "holder": holder, "done": errand["done"], "words": words[:500]}
+    tx.write("errands.end", **given, state="failed", now=ctx.now)
+    changed(tx, ctx, "errands", errand["id"])
+
+
+def _note(tx: Tx, ctx: Ctx, number: int, holder: str, piece: Piece) -> None:
+    given = {"id": number, "holder": holder, "done": piece.done, "words": piece.words[:500]}
+    if piece.whole:
+        tx.write("errands.end", **given, state="done", now=ctx.now)
+    else:
+        # The lease ends at once, so that any engine takes the next piece.
+        tx.write("errands.progress", **given, until=ctx.now - timedelta(microseconds=1))
+    changed(tx, ctx, "errands", number)

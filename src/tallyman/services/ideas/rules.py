@@ -1,0 +1,83 @@
+"""What ideas are asked, ranked and moved by, as it is in force: interviews, factors, stage rules."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core import factors as factors_
+from tallyman.core import ideas, interviews
+from tallyman.core.factors import Factors
+from tallyman.core.interview import BY_KEY, QUESTIONS, Question
+from tallyman.core.interviews import Interview
+from tallyman.services import rulesets
+from tallyman.services.ideas.facts import SIZING
+from tallyman.store.db import Row, Tx
+
+INTERVIEW = "interview:"
+FACTORS = "factors"
+STAGES = "stages"
+# What an idea can need before it reaches a stage: an answer, or a fact of its sizing.
+CAN_NEED = {**{question.key: question.text for question in QUESTIONS}, **SIZING}
+
+
+def factors(tx: Tx, version: int | None = None) -> Factors:
+    """The factors in force, or those of one version."""
+    content, number = rulesets.newest(tx, FACTORS) if version is None else (None, version)
+    if version is not None:
+        content = rulesets.at(tx, FACTORS, version)
+    return factors_.STANDARD if content is None else factors_.read_content(content, number)
+
+
+def interview(tx: Tx, kind: str) -> Interview | None:
+    """An interview in force, None if there is none of that kind."""
+    content, version = rulesets.newest(tx, INTERVIEW + kind)
+    if content is None:
+        return interviews.STANDARD.get(kind)
+    return interviews.read_content(kind, content, version)
+
+
+def all_interviews(tx: Tx) -> list[Interview]:
+    """Every interview in force, the standard ones first."""
+    own = [kind.removeprefix(INTERVIEW) for kind in rulesets.kinds(tx, INTERVIEW)]
+    kinds = dict.fromkeys([*interviews.STANDARD, *own])
+    return [found for kind in kinds if (found := interview(tx, kind)) is not None]
+
+
+def of_idea(tx: Tx, idea: Row) -> Interview:
+    """The interview that an idea is asked by."""
+    return interview(tx, idea["interview"]) or interviews.STANDARD["full"]
+
+
+def known_question(tx: Tx, idea: Row, key: str) -> Question | None:
+    """A question that an idea may have an answer to: a standard one, or one of its interview."""
+    return of_idea(tx, idea).question(key) or BY_KEY.get(key)
+
+
+def former_questions(tx: Tx, idea: Row, keys: set[str]) -> list[Question]:
+    """Questions that were answered once and are asked no more, as they were asked last."""
+    found: dict[str, Question] = {}
+    for row in rulesets.versions(tx, INTERVIEW + idea["interview"]) if keys else []:
+        former = interviews.read_content(idea["interview"], row["content"], row["version"])
+        for question in former.questions:
+            if question.key in keys:
+                found.setdefault(question.key, question)
+    return list(found.values())
+
+
+def stage_rules(tx: Tx) -> dict[str, ideas.StageRule]:
+    """Age limits and needed fields by stage."""
+    content, _ = rulesets.newest(tx, STAGES)
+    return ideas.STAGE_RULES if content is None else ideas.read_stage_rules(content, CAN_NEED)
+
+
+def lacking(tx: Tx, idea: Row, stage: str) -> list[dict[str, Any]]:
+    """What an idea still needs before it may reach a stage: key and words of each."""
+    rule = stage_rules(tx).get(stage)
+    if rule is None or not rule.needs:
+        return []
+    answers = {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea["id"])}
+    facts = {row["field"] for row in tx.all("ideas.facts", idea=idea["id"])}
+    there = {key for key, value in answers.items() if value is not None} | facts
+    if tx.all("ideas.files", idea=idea["id"]):
+        there.add("files")
+    return [{"key": key, "words": CAN_NEED[key]} for key in rule.needs if key not in there]

@@ -1,0 +1,133 @@
+"""Notches: thanks for what helped, given once each; who hides themselves is not shown."""
+
+from __future__ import annotations
+
+import re
+from datetime import UTC, date, datetime, time
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from tallyman.core.faults import unknown_word
+from tallyman.errors import Fault, InputFaults
+from tallyman.services import rulesets
+from tallyman.services.context import Ctx, audit, changed, company_of, tell
+from tallyman.store.db import Row, Tx
+
+SET = "thanks"
+# What thanks are given for; useful ideas count, not many.
+KINDS = {
+    "screened": "proposed an idea that was screened",
+    "evidence": "put something on file for an idea that was screened",
+    "answered": "answered within two days what was asked back",
+    "in service": "proposed, owns or helped with work that is in service",
+    "joined": "joined an idea that is in service",
+}
+FIRST_WORDS = {
+    "screened": "your idea was screened",
+    "evidence": "what you put on file helped to screen it",
+    "answered": "you answered within two days",
+    "in service": "work you had a part in is in service",
+    "joined": "work you joined is in service",
+}
+ANSWER_DAYS = 2
+
+
+def kinds_given(tx: Tx) -> tuple[str, ...]:
+    """What the lead has thanks given for."""
+    content, _ = rulesets.newest(tx, SET)
+    return tuple(KINDS) if content is None else tuple(kind for kind in KINDS if kind in content["kinds"])
+
+
+def thank(tx: Tx, ctx: Ctx, kind: str, idea: Row, people: list[int | None]) -> None:
+    """Gives a notch for an idea to each of these people, once; a first one is told."""
+    if kind not in kinds_given(tx):
+        return
+    for person in sorted({one for one in people if one}):
+        params = {"person": person, "kind": kind, "idea": idea["id"]}
+        if tx.write("thanks.add", **params, now=ctx.now) and tx.value("thanks.was_first", **params):
+            words = f"A first notch, with thanks: {FIRST_WORDS[kind]}, I-{idea['id']} {idea['title']}"
+            tell(tx, ctx, [person], words, "/ideas/thanks", f"notch:{person}:{kind}", "news")
+    changed(tx, ctx, "thanks")
+
+
+def thank_for_answer(tx: Tx, ctx: Ctx, idea: Row) -> None:
+    """Thanks for an answer that came soon after it was asked for."""
+    asked = idea["asked_on"]
+    today = ctx.today(company_of(tx)["zone"])
+    if asked is not None and (today - asked).days <= ANSWER_DAYS:
+        thank(tx, ctx, "answered", idea, [ctx.actor.person_id])
+
+
+def thank_for_stage(tx: Tx, ctx: Ctx, idea: Row, stage: str) -> None:
+    """Thanks that come with a stage."""
+    if stage == "screened":
+        thank(tx, ctx, "screened", idea, [idea["proposer_id"]])
+        shown = [row["id"] for row in tx.all("thanks.evidence_by", idea=idea["id"])]
+        thank(tx, ctx, "evidence", idea, shown)
+    if stage == "in service":
+        helpers = [row["id"] for row in tx.all("thanks.helpers_of", idea=idea["id"])]
+        named = [idea["proposer_id"], idea["owner_id"], idea["builder_id"], *helpers]
+        thank(tx, ctx, "in service", idea, named)
+        joined = [row["id"] for row in tx.all("thanks.joined", idea=idea["id"])]
+        thank(tx, ctx, "joined", idea, [one for one in joined if one not in named])
+
+
+def _span(zone: str, month: str) -> tuple[datetime, datetime]:
+    """The start of a month and of the next, where the company lives."""
+    if not re.fullmatch(r"20\d\d-(0[1-9]|1[0-2])", month):
+        raise InputFaults([Fault("month", month, "give a month such as 2026-04")])
+    first = date.fromisoformat(f"{month}-01")
+    following = date(first.year + first.month // 12, first.month % 12 + 1, 1)
+    begin, end = (datetime.combine(day, time(), ZoneInfo(zone)).astimezone(UTC) for day in (first, following))
+    return begin, end
+
+
+def page(ctx: Ctx, month: str | None = None) -> dict[str, Any]:
+    """The thanks of a month by division and person, and one's own notches."""
+
+    def work(tx: Tx) -> dict[str, Any]:
+        zone = company_of(tx)["zone"]
+        shown = month or f"{ctx.today(zone):%Y-%m}"
+        since, until = _span(zone, shown)
+        people: dict[int, dict[str, Any]] = {}
+        for row in tx.all("thanks.between", since=since, until=until):
+            person = people.setdefault(
+                row["id"], {"name": row["name"], "division": row["division"] or "", "notches": []}
+            )
+            person["notches"].append(
+                {"kind": row["kind"], "number": row["notches"], "first": bool(row["first"])}
+            )
+        ends = tx.one("thanks.months") or {"oldest": None, "newest": None}
+        me = ctx.actor.person_id
+        return {
+            "month": shown,
+            "oldest": f"{ends['oldest']:%Y-%m}" if ends["oldest"] else shown,
+            "newest": f"{ends['newest']:%Y-%m}" if ends["newest"] else shown,
+            "people": sorted(people.values(), key=lambda one: (one["division"], one["name"])),
+            "kinds": [{"value": kind, "words": KINDS[kind]} for kind in kinds_given(tx)],
+            "mine": [{**row, "first": bool(row["first"])} for row in tx.all("thanks.of_person", person=me)],
+            "hidden": bool(tx.value("thanks.hidden", person=me)),
+        }
+
+    return ctx.db.transact(work)
+
+
+def hide(ctx: Ctx, hidden: bool) -> None:
+    """Hides oneself from the thanks page, or shows oneself again."""
+
+    def work(tx: Tx) -> None:
+        me = ctx.actor.person_id
+        if tx.write("thanks.hide", person=me, hidden=hidden):
+            words = "Hides from the thanks page" if hidden else "Is shown on the thanks page again"
+            audit(tx, ctx, "thanks hidden" if hidden else "thanks shown", f"person:{me}", words)
+            changed(tx, ctx, "thanks")
+
+    ctx.db.transact(work)
+
+
+def check_kinds(kinds: list[str]) -> dict[str, Any]:
+    """What thanks are given for, as a version of the rule set. Raises InputFaults."""
+    faults = [unknown_word("kinds", kind, KINDS) for kind in kinds if kind not in KINDS]
+    if faults:
+        raise InputFaults(faults)
+    return {"kinds": [kind for kind in KINDS if kind in kinds]}

@@ -1,0 +1,34 @@
+-- name: add
+-- Long work that waits for an engine.
+INSERT INTO errand (kind, person_id, state, total, input_json, made_at) VALUES (%(kind)s, %(person)s, 'waiting', %(total)s, %(input)s, %(now)s);
+
+-- name: one
+-- An errand.
+SELECT e.id, e.kind, e.person_id, e.state, e.done, e.total, e.words, e.input_json, e.made_at, e.ended_at, p.name AS person
+FROM errand e JOIN person p ON p.id = e.person_id WHERE e.id = %(id)s;
+
+-- name: open
+-- Errands that wait, or whose engine fell silent, the oldest first.
+SELECT id, kind FROM errand WHERE state = 'waiting' OR (state = 'running' AND lease_until < %(now)s) ORDER BY id LIMIT 10;
+
+-- name: take
+-- An engine takes an errand, if nobody else has it.
+UPDATE errand SET state = 'running', holder = %(holder)s, lease_until = %(until)s
+WHERE id = %(id)s AND (state = 'waiting' OR (state = 'running' AND lease_until < %(now)s));
+
+-- name: progress
+-- How far the engine that has it came.
+UPDATE errand SET done = %(done)s, words = %(words)s, lease_until = %(until)s WHERE id = %(id)s AND state = 'running' AND holder = %(holder)s;
+
+-- name: end
+-- It is done, or failed.
+UPDATE errand SET state = %(state)s, done = %(done)s, words = %(words)s, holder = NULL, lease_until = NULL, ended_at = %(now)s
+WHERE id = %(id)s AND state = 'running' AND holder = %(holder)s;
+
+-- name: cancel
+-- Whoever began it lets it be.
+UPDATE errand SET state = 'cancelled', holder = NULL, lease_until = NULL, ended_at = %(now)s WHERE id = %(id)s AND state IN ('waiting','running');
+
+-- name: of_person
+-- What somebody has under way, or had lately.
+SELECT id, kind, state, done, total, words, made_at, ended_at FROM errand WHERE person_id = %(person)s ORDER BY id DESC LIMIT 20;

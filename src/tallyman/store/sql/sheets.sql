@@ -1,0 +1,75 @@
+-- name: add
+-- A spreadsheet as it was read.
+INSERT INTO idea_sheet (person_id, name, digest, page, head_json, match_json, made_at)
+VALUES (%(person)s, %(name)s, %(digest)s, %(page)s, %(head)s, %(match)s, %(now)s);
+
+-- name: add_line
+-- A line of a spreadsheet.
+INSERT INTO idea_line (sheet_id, line, cells_json) VALUES (%(sheet)s, %(line)s, %(cells)s);
+
+-- name: one
+-- A spreadsheet, with how far bringing it in came.
+SELECT s.id, s.person_id, s.name, s.digest, s.page, s.head_json, s.match_json, s.errand_id, s.version, s.made_at,
+  e.state AS errand_state, e.done AS errand_done, e.total AS errand_total, e.words AS errand_words
+FROM idea_sheet s LEFT JOIN errand e ON e.id = s.errand_id WHERE s.id = %(id)s;
+
+-- name: of_person
+-- The spreadsheets that somebody brought.
+SELECT s.id, s.name, s.made_at, e.state AS errand_state, e.words AS errand_words FROM idea_sheet s
+LEFT JOIN errand e ON e.id = s.errand_id WHERE s.person_id = %(person)s ORDER BY s.id DESC LIMIT 20;
+
+-- name: set_match
+-- Which column is what.
+UPDATE idea_sheet SET match_json = %(match)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s;
+
+-- name: set_errand
+-- Bringing it in has begun.
+UPDATE idea_sheet SET errand_id = %(errand)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s;
+
+-- name: lines
+-- All lines of a spreadsheet.
+SELECT line, cells_json, state, idea_id, said_json FROM idea_line WHERE sheet_id = %(sheet)s ORDER BY line;
+
+-- name: open_lines
+-- The next lines that were not looked at.
+SELECT line, cells_json FROM idea_line WHERE sheet_id = %(sheet)s AND state = 'open' ORDER BY line LIMIT %(most)s;
+
+-- name: lock_line
+-- A line, before it comes in.
+SELECT state FROM idea_line WHERE sheet_id = %(sheet)s AND line = %(line)s FOR UPDATE;
+
+-- name: set_line
+-- What became of a line.
+UPDATE idea_line SET state = %(state)s, idea_id = %(idea)s, said_json = %(said)s WHERE sheet_id = %(sheet)s AND line = %(line)s;
+
+-- name: reopen_faults
+-- Lines that stayed out are looked at again.
+UPDATE idea_line SET state = 'open', said_json = NULL WHERE sheet_id = %(sheet)s AND state = 'fault';
+
+-- name: counts
+-- What became of the lines.
+SELECT state, COUNT(*) AS line_count FROM idea_line WHERE sheet_id = %(sheet)s GROUP BY state;
+
+-- name: origins
+-- Which marks came in before, as which idea.
+SELECT o.mark, o.idea_id, i.title FROM idea_origin o JOIN idea i ON i.id = o.idea_id WHERE o.mark IN %(marks)s;
+
+-- name: add_origin
+-- From now on this mark is here.
+INSERT INTO idea_origin (mark, idea_id, at) VALUES (%(mark)s, %(idea)s, %(now)s);
+
+-- name: people
+-- Who can be named in a line, by mail address or name.
+SELECT id, name, email FROM person WHERE active AND state IN ('active','invited') ORDER BY id LIMIT 20000;
+
+-- name: line_of
+-- The line of a spreadsheet that came in as an idea.
+SELECT line FROM idea_line WHERE sheet_id = %(sheet)s AND idea_id = %(idea)s AND state = 'in' LIMIT 1;
+
+-- name: mark_line
+-- From here on a line's writes can be taken back alone.
+SAVEPOINT line_begins;
+
+-- name: back_to_line
+-- Takes back what was written for a line.
+ROLLBACK TO SAVEPOINT line_begins;

@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import { number } from '@/shared/format'
+import Loaded from '@/shared/Loaded.vue'
+import VersionNote from './VersionNote.vue'
+
+/** The factors of the first look: changed as shares, with what a change does to today's order. */
+const query = useQuery({
+  queryKey: ['rules', 'factors'],
+  queryFn: () => ask(api.GET('/api/v1/rules/factors')),
+})
+const errands = useQuery({
+  queryKey: ['errands'],
+  queryFn: () => ask(api.GET('/api/v1/errands')),
+  refetchInterval: (state) =>
+    state.state.data?.some((one) => ['waiting', 'running'].includes(one.state)) ? 1000 : false,
+})
+const under = computed(() =>
+  errands.data.value?.find(
+    (one) => one.kind === 'first looks anew' && ['waiting', 'running'].includes(one.state),
+  ),
+)
+watch(under, (now, before) => before && !now && void query.refetch())
+type Content = Record<string, Record<string, string>>
+const content = ref<Content>({})
+const note = ref('')
+const page = computed(() => query.data.value)
+const inForce = computed<Content>(() =>
+  Object.fromEntries(
+    (page.value?.groups ?? []).map((group) => [
+      group.key,
+      Object.fromEntries(group.rows.map((row) => [row.name, row.value])),
+    ]),
+  ),
+)
+function read() {
+  content.value = JSON.parse(JSON.stringify(inForce.value)) as Content
+  note.value = ''
+  seen.value = null
+}
+const seen = ref<Schemas['PreviewOut'] | null>(null)
+watch(() => page.value?.version, read, { immediate: true })
+const changed = computed(() => JSON.stringify(content.value) !== JSON.stringify(inForce.value))
+watch(content, () => (seen.value = null), { deep: true })
+const preview = useAction(async () => {
+  seen.value = await ask(api.POST('/api/v1/rules/factors/preview', { body: { content: content.value } }))
+}, [])
+const keep = useAction(async () => {
+  await ask(
+    api.PUT('/api/v1/rules/factors', {
+      params: { header: { 'if-match': `"${page.value?.version ?? 0}"` } },
+      body: { content: content.value, note: note.value },
+    }),
+  )
+}, [['rules']])
+const anew = useAction(() => ask(api.POST('/api/v1/rules/factors/anew')), [['errands'], ['rules']])
+const NAMES: Record<string, string> = {
+  judge: 'Of ten, need judging: takes away at most',
+  off: 'Of ten, off the usual way: takes away at most',
+  width: 'Width of the range with nothing on file',
+}
+const fault = (group: string, name: string) =>
+  faultOf(preview.error.value, `${group}.${name}`) ?? faultOf(keep.error.value, `${group}.${name}`)
+const place = (value: number | null): string => (value === null ? 'none' : `${value}.`)
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value || !Object.keys(content).length" :error="query.error.value">
+    <div v-if="page" class="stack">
+      <p v-if="page.by_others || under" class="note care">
+        <template v-if="under">
+          Reckoning anew: {{ under.done }} of {{ under.total }}. {{ under.words }}
+          <progress :value="under.done" :max="under.total" />
+        </template>
+        <template v-else>
+          {{ page.by_others }} open {{ page.by_others === 1 ? 'idea stands' : 'ideas stand' }} by former
+          factors.
+          <button :disabled="anew.busy.value" @click="anew.go()">Reckon them by {{ page.name }}</button>
+        </template>
+      </p>
+      <section v-if="changed" class="stack tight">
+        <p class="row">
+          <button :disabled="preview.busy.value" @click="preview.go()">
+            {{ preview.busy.value ? 'Reckoning …' : "See what it does to today's order" }}
+          </button>
+        </p>
+        <template v-if="seen">
+          <p>
+            Of {{ number(seen.ideas) }} ranked ideas {{ number(seen.differ) }} would have other hours in
+            reach, and <b>{{ number(seen.moved) }} would change their place</b>.
+          </p>
+          <table v-if="seen.rows.length" class="ledger">
+            <thead>
+              <tr>
+                <th>Idea</th>
+                <th class="num">Place now</th>
+                <th class="num">then</th>
+                <th class="num">Low end now, h a year</th>
+                <th class="num">then</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in seen.rows.slice(0, 40)" :key="row.id">
+                <td>
+                  <router-link class="whole" :to="`/ideas/${row.id}`"
+                    >I-{{ row.id }} {{ row.title }}</router-link
+                  >
+                  <span class="quiet"> {{ row.stage }}</span>
+                </td>
+                <td class="num">{{ place(row.place_now) }}</td>
+                <td class="num">{{ place(row.place_then) }}</td>
+                <td class="num">{{ number(row.low_now) }}</td>
+                <td class="num">{{ number(row.low_then) }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="seen.rows.length > 40" class="quiet">The 40 that move most are shown.</p>
+        </template>
+      </section>
+      <VersionNote
+        v-model="note"
+        :version="page.version"
+        :versions="page.versions"
+        :changed="changed"
+        :busy="keep.busy.value"
+        :error="keep.error.value ?? preview.error.value ?? anew.error.value"
+        :fields="page.groups.flatMap((group) => group.rows.map((row) => `${group.key}.${row.name}`))"
+        @keep="keep.go()"
+        @leave="read"
+      />
+      <div class="groups">
+        <section v-for="group in page.groups" :key="group.key" class="stack tight">
+          <h2>{{ group.title }}</h2>
+          <table class="ledger">
+            <tbody>
+              <tr v-for="row in group.rows" :key="row.name">
+                <td>{{ NAMES[row.name] ?? row.name }}</td>
+                <td class="num" style="width: 150px">
+                  <span v-if="content[group.key]?.[row.name] !== row.standard" class="quiet"
+                    >came as {{ row.standard }}
+                  </span>
+                  <input
+                    v-if="content[group.key]"
+                    v-model="content[group.key]![row.name]"
+                    type="text"
+                    inputmode="decimal"
+                    size="5"
+                    class="share"
+                    :aria-label="`${group.title}: ${row.name}`"
+                    :aria-invalid="!!fault(group.key, row.name)"
+                  />
+                  <div v-if="fault(group.key, row.name)" class="quiet bad" role="alert">
+                    {{ fault(group.key, row.name) }}
+                  </div>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </div>
+  </Loaded>
+</template>
+
+<style scoped>
+.groups {
+  columns: 2 340px;
+  column-gap: 32px;
+}
+.groups section {
+  break-inside: avoid;
+  margin-bottom: 20px;
+}
+.share {
+  text-align: right;
+  padding: 1px 6px;
+}
+</style>

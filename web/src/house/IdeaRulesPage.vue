@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent } from 'vue'
+import { useRoute } from 'vue-router'
+import MarginNotes from '@/shared/MarginNotes.vue'
+
+/** What ideas are asked, ranked, moved and thanked by: each set in versions. */
+const route = useRoute()
+const SHEETS = [
+  { key: 'interviews', name: 'Interviews', page: defineAsyncComponent(() => import('./InterviewRules.vue')) },
+  {
+    key: 'factors',
+    name: 'Factors of the first look',
+    page: defineAsyncComponent(() => import('./FactorRules.vue')),
+  },
+  { key: 'stages', name: 'Stages', page: defineAsyncComponent(() => import('./StageRules.vue')) },
+  { key: 'thanks', name: 'Thanks', page: defineAsyncComponent(() => import('./ThanksRules.vue')) },
+]
+const sheet = computed(() => SHEETS.find((one) => one.key === route.query.sheet) ?? SHEETS[0]!)
+</script>
+
+<template>
+  <div class="stack">
+    <div>
+      <p class="quiet"><router-link to="/house">House rules</router-link></p>
+      <h1>How ideas come in and move</h1>
+      <p class="lead">
+        What people are asked, how ideas rank, how long a stage may take, and what is thanked for.
+      </p>
+    </div>
+    <nav class="tabs" aria-label="Sheets">
+      <router-link
+        v-for="one in SHEETS"
+        :key="one.key"
+        :to="{ query: { sheet: one.key } }"
+        :class="{ on: sheet.key === one.key }"
+        >{{ one.name }}</router-link
+      >
+    </nav>
+    <component :is="sheet.page" />
+    <MarginNotes>
+      <section class="stack tight">
+        <h2>Every change is a version</h2>
+        <p class="quiet">
+          It says who made it, when and why. What was handed in before keeps what it was reckoned by until
+          somebody reckons it anew on purpose.
+        </p>
+      </section>
+    </MarginNotes>
+  </div>
+</template>

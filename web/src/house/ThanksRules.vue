@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import Loaded from '@/shared/Loaded.vue'
+import VersionNote from './VersionNote.vue'
+
+/** What notches are given for. */
+const query = useQuery({ queryKey: ['rules', 'thanks'], queryFn: () => ask(api.GET('/api/v1/rules/thanks')) })
+const given = ref<string[]>([])
+const note = ref('')
+const before = computed(() =>
+  (query.data.value?.kinds ?? []).filter((one) => one.given).map((one) => one.value),
+)
+function read() {
+  given.value = [...before.value]
+  note.value = ''
+}
+watch(before, read, { immediate: true })
+const changed = computed(() => [...given.value].sort().join() !== [...before.value].sort().join())
+const keep = useAction(
+  () =>
+    ask(
+      api.PUT('/api/v1/rules/thanks', {
+        params: { header: { 'if-match': `"${query.data.value?.version ?? 0}"` } },
+        body: { kinds: given.value, note: note.value },
+      }),
+    ),
+  [['rules'], ['thanks']],
+)
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value" :error="query.error.value">
+    <div class="stack">
+      <p>A notch, once for a person and an idea, when somebody …</p>
+      <div class="stack tight">
+        <label v-for="one in query.data.value?.kinds ?? []" :key="one.value" class="row">
+          <input v-model="given" type="checkbox" :value="one.value" /> {{ one.words }}
+        </label>
+      </div>
+      <p class="quiet">
+        Notches given before stay. <router-link to="/ideas/thanks">See the thanks page</router-link>
+      </p>
+      <VersionNote
+        v-model="note"
+        :version="query.data.value?.version ?? 0"
+        :versions="query.data.value?.versions ?? []"
+        :changed="changed"
+        :busy="keep.busy.value"
+        :error="keep.error.value"
+        @keep="keep.go()"
+        @leave="read"
+      />
+    </div>
+  </Loaded>
+</template>

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** Says which idea in service this one wants changed, or that it stands on its own. */
+const props = defineProps<{ idea: Schemas['Idea'] }>()
+const emit = defineEmits<{ leave: [] }>()
+const amends = ref<number | null>(null)
+const running = useQuery({
+  queryKey: ['ideas', 'running'],
+  enabled: () => props.idea.amends_id === null,
+  queryFn: () =>
+    ask(api.GET('/api/v1/ideas', { params: { query: { stage: 'in service', sort: 'title', limit: 200 } } })),
+})
+const keep = useAction(async () => {
+  await ask(
+    api.PUT('/api/v1/ideas/{number}/amends', {
+      params: { path: { number: props.idea.id } },
+      body: { amends: props.idea.amends_id === null ? amends.value : null },
+    }),
+  )
+  emit('leave')
+})
+</script>
+
+<template>
+  <form class="note stack tight" @submit.prevent="keep.go()">
+    <p v-if="idea.amends_id">
+      It stands as a change to I-{{ idea.amends_id }} {{ idea.amends_title }}; as an idea of its own it is
+      sized and counted by itself.
+    </p>
+    <Field
+      v-else
+      v-slot="{ id }"
+      label="What in service does it change?"
+      :fault="faultOf(keep.error.value, 'amends')"
+    >
+      <select :id="id" v-model="amends">
+        <option :value="null" disabled>choose one</option>
+        <option v-for="one in running.data.value?.rows ?? []" :key="one.id" :value="one.id">
+          I-{{ one.id }} {{ one.title }}
+        </option>
+      </select>
+    </Field>
+    <p v-if="!idea.amends_id && running.data.value && !running.data.value.rows.length" class="quiet">
+      Nothing that you may see is in service yet.
+    </p>
+    <Problem :error="keep.error.value" :fields="['amends']" />
+    <p class="row">
+      <button class="filled" :disabled="keep.busy.value || (!idea.amends_id && amends === null)">
+        {{ idea.amends_id ? 'Make it an idea of its own' : 'Make it an amendment' }}
+      </button>
+      <button type="button" @click="emit('leave')">Not now</button>
+    </p>
+  </form>
+</template>

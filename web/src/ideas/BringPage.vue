@@ -1,0 +1,239 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import Loaded from '@/shared/Loaded.vue'
+import MarginNotes from '@/shared/MarginNotes.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+import SheetLines from './SheetLines.vue'
+import SheetMatch from './SheetMatch.vue'
+
+/** Bringing a list: the file, what its columns are, what would become of each line, then bringing it in. */
+const route = useRoute()
+const router = useRouter()
+const id = computed(() => Number(route.params.id) || 0)
+const over = ref(false)
+
+async function send(file: File, page?: string) {
+  const form = new FormData()
+  form.set('file', file)
+  return ask(
+    api.POST('/api/v1/sheets', {
+      params: { query: page ? { page } : {} },
+      body: form as unknown as { file: string },
+      bodySerializer: () => form,
+    }),
+  )
+}
+// Another page of the same file can be asked for while the file is at hand.
+const file = ref<File | null>(null)
+const bring = useAction(async (given: File, page?: string) => {
+  file.value = given
+  const made = await send(given, page)
+  await router.push(`/ideas/bring/${made.id}`)
+})
+function take(list: FileList | null | undefined) {
+  const given = list?.[0]
+  if (given) void bring.go(given)
+}
+const former = useQuery({
+  queryKey: ['sheets', 'mine'],
+  enabled: () => !id.value,
+  queryFn: () => ask(api.GET('/api/v1/sheets')),
+})
+const query = useQuery({
+  queryKey: ['sheets', 'one', id],
+  enabled: () => id.value > 0,
+  queryFn: () => ask(api.GET('/api/v1/sheets/{number}', { params: { path: { number: id.value } } })),
+  refetchInterval: (state) =>
+    ['waiting', 'running'].includes(state.state.data?.errand_state ?? '') ? 1000 : false,
+})
+const sheet = computed(() => query.data.value)
+const under = computed(() => ['waiting', 'running'].includes(sheet.value?.errand_state ?? ''))
+const path = computed(() => ({ path: { number: id.value } }))
+const begin = useAction(async () => {
+  await ask(
+    api.POST('/api/v1/sheets/{number}/begin', {
+      params: { ...path.value, header: { 'if-match': `"${sheet.value?.version ?? 0}"` } },
+    }),
+  )
+})
+const stop = useAction(() =>
+  ask(api.DELETE('/api/v1/errands/{number}', { params: { path: { number: sheet.value?.errand ?? 0 } } })),
+)
+const open = computed(() => sheet.value?.lines.filter((line) => line.open).length ?? 0)
+const comes = computed(
+  () => sheet.value?.lines.filter((line) => line.open && line.state === 'in').length ?? 0,
+)
+</script>
+
+<template>
+  <div class="stack">
+    <div>
+      <p v-if="id" class="quiet"><router-link to="/ideas/bring">Bring a list</router-link></p>
+      <h1>{{ id ? (sheet?.name ?? 'A list') : 'Bring a list of ideas' }}</h1>
+      <p v-if="!id" class="lead">
+        From a spreadsheet, as it is: say which column is what, see what becomes of each line, then bring it
+        in.
+      </p>
+    </div>
+    <template v-if="!id">
+      <div
+        class="drop"
+        :class="{ over }"
+        @dragover.prevent="over = true"
+        @dragleave="over = false"
+        @drop.prevent="((over = false), take($event.dataTransfer?.files))"
+      >
+        <label class="button filled">
+          {{ bring.busy.value ? 'Reading it …' : 'Choose the file' }}
+          <input
+            type="file"
+            class="file"
+            aria-label="Spreadsheet"
+            accept=".xlsx,.csv,.txt,.tsv"
+            @change="take(($event.target as HTMLInputElement).files)"
+          />
+        </label>
+        <span class="quiet"
+          >or drop it here; XLSX or CSV, up to 10 MB and 5,000 lines. Nothing comes in yet.</span
+        >
+      </div>
+      <Problem :error="bring.error.value" />
+      <section v-if="former.data.value?.length" class="stack tight">
+        <h2>Lists you brought</h2>
+        <table class="ledger">
+          <tbody>
+            <tr v-for="row in former.data.value" :key="row.id">
+              <td>
+                <router-link class="whole" :to="`/ideas/bring/${row.id}`">{{ row.name }}</router-link>
+                <div class="quiet">{{ row.errand_words || 'not brought in yet' }}</div>
+              </td>
+              <td class="num"><When :at="row.made_at" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+    </template>
+    <Loaded v-else :pending="query.isPending.value" :error="query.error.value">
+      <div v-if="sheet" class="stack">
+        <p v-if="sheet.pages.length > 1 && !sheet.errand" class="row">
+          Page
+          <button
+            v-for="one in sheet.pages"
+            :key="one"
+            class="chip"
+            :class="{ on: one === sheet.page }"
+            :disabled="!file && one !== sheet.page"
+            :title="file ? '' : 'Choose the file once more to read another page of it'"
+            @click="file && one !== sheet.page && bring.go(file, one)"
+          >
+            {{ one }}
+          </button>
+        </p>
+        <SheetMatch v-if="!sheet.errand" :key="sheet.id" :sheet="sheet" />
+        <details v-else-if="!under && sheet.counts.fault">
+          <summary>Match the columns anew, or bring lines in without what cannot be read</summary>
+          <SheetMatch :key="sheet.id" :sheet="sheet" />
+        </details>
+        <section class="stack tight">
+          <h2>{{ sheet.errand ? 'What became of each line' : 'What would become of each line' }}</h2>
+          <div v-if="under" class="stack tight" role="status">
+            <progress :value="sheet.errand_done" :max="sheet.total" />
+            <p class="row">
+              {{ sheet.errand_done }} of {{ sheet.total }} lines; {{ sheet.errand_words || 'about to begin' }}
+              <button @click="stop.go()">Stop</button>
+              <span class="quiet">It goes on when you leave this page.</span>
+            </p>
+          </div>
+          <p v-else-if="sheet.errand_state" class="note" role="status">
+            <b>{{
+              sheet.errand_state === 'done'
+                ? 'Done.'
+                : sheet.errand_state === 'failed'
+                  ? 'Not done.'
+                  : 'Stopped.'
+            }}</b>
+            {{ sheet.errand_words }}.
+            <template v-if="open"> {{ open }} {{ open === 1 ? 'line waits' : 'lines wait' }}.</template>
+          </p>
+          <p v-if="!under" class="row">
+            <button
+              v-if="!sheet.errand || open"
+              class="filled"
+              :disabled="begin.busy.value || (!sheet.errand && !comes)"
+              @click="begin.go()"
+            >
+              {{
+                sheet.errand
+                  ? `Go on with ${open} more`
+                  : `Bring in ${comes} ${comes === 1 ? 'idea' : 'ideas'}`
+              }}
+            </button>
+            <a v-if="sheet.counts.fault" class="button" :href="`/api/v1/sheets/${sheet.id}/left-out.csv`">
+              Take out the {{ sheet.counts.fault }} that {{ sheet.counts.fault === 1 ? 'stays' : 'stay' }} out
+            </a>
+            <router-link v-if="sheet.errand" to="/ideas?source=spreadsheet&sort=newest" class="button"
+              >See them in the list</router-link
+            >
+            <span v-if="!sheet.errand && !comes" class="quiet"
+              >No line comes in as it is; see why below.</span
+            >
+          </p>
+          <Problem :error="begin.error.value ?? stop.error.value ?? bring.error.value" />
+          <SheetLines :lines="sheet.lines" :counts="sheet.counts" :past="sheet.errand !== null" />
+        </section>
+      </div>
+    </Loaded>
+    <MarginNotes>
+      <section class="stack tight">
+        <h2>How a list comes in</h2>
+        <p class="quiet">
+          Every line is looked at first: numbers with any marks, minutes as 1:30 or 1.5 h, days in many forms,
+          people by mail address or name. What cannot be read is named with its line, column and mend.
+        </p>
+        <p class="quiet">
+          An idea comes in once: by its number over there if a column gives it, otherwise by its name and
+          description. Bring the same list again, or a mended one, and only what is new comes in.
+        </p>
+      </section>
+    </MarginNotes>
+  </div>
+</template>
+
+<style scoped>
+summary {
+  cursor: pointer;
+  color: var(--act);
+  margin-bottom: 8px;
+}
+.drop {
+  border: 1px dashed var(--hair-2);
+  padding: 22px;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.drop.over {
+  border-color: var(--act);
+  background: var(--act-soft);
+}
+.file {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+}
+.button:focus-within {
+  outline: 2px solid var(--act);
+  outline-offset: 2px;
+}
+progress {
+  width: 100%;
+  height: 8px;
+  accent-color: var(--act);
+}
+</style>

@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, reactive, ref } from 'vue'
+import { onBeforeRouteLeave, useRouter } from 'vue-router'
+import { api, ask, newKey } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Loaded from '@/shared/Loaded.vue'
+import MarginNotes from '@/shared/MarginNotes.vue'
+import Problem from '@/shared/Problem.vue'
+import QuestionField from './QuestionField.vue'
+import { filled, type Question } from './questions'
+
+/** The team enters an idea on one page: past the first review, or as something that runs already. */
+const router = useRouter()
+const query = useQuery({
+  queryKey: ['entry', 'questions'],
+  queryFn: () => ask(api.GET('/api/v1/entries/questions')),
+  staleTime: 60_000,
+})
+const questions = computed(() => (query.data.value ?? []) as unknown as Question[])
+const first = computed(() => questions.value.filter((one) => one.key === 'title' || one.key === 'what'))
+const rest = computed(() => questions.value.filter((one) => one.key !== 'title' && one.key !== 'what'))
+const values = reactive<Record<string, unknown>>({})
+const stage = ref('screened')
+const why = ref('')
+const since = ref('')
+const runsOn = ref('')
+const key = newKey()
+const done = ref(false)
+const today = new Date().toISOString().slice(0, 10)
+const enter = useAction(async () => {
+  const given = questions.value.filter((one) => filled(one, values[one.key]))
+  const made = await ask(
+    api.POST('/api/v1/entries', {
+      params: { header: { 'idempotency-key': key } },
+      body: {
+        answers: Object.fromEntries(given.map((one) => [one.key, values[one.key]])),
+        stage: stage.value,
+        why: why.value,
+        since: stage.value === 'in service' && since.value ? since.value : null,
+        runs_on: runsOn.value,
+      },
+    }),
+  )
+  done.value = true
+  await router.push(`/ideas/${made.id}`)
+})
+const STAGES = [
+  {
+    value: 'screened',
+    words: 'A new idea that the team has looked at already',
+    help: 'It skips the first review and is sized next.',
+  },
+  {
+    value: 'noted',
+    words: 'A new idea that goes through the review',
+    help: 'As if it came from the interview.',
+  },
+  {
+    value: 'in service',
+    words: 'An automation that runs already',
+    help: 'It stands as in service from its day on; a routine can be set up to count for it.',
+  },
+]
+const begun = computed(() => questions.value.some((one) => filled(one, values[one.key])))
+onBeforeRouteLeave(() =>
+  begun.value && !done.value
+    ? window.confirm('What you typed is not entered yet. Leave all the same?')
+    : true,
+)
+const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 'since', 'runs_on', 'stage'])
+</script>
+
+<template>
+  <div class="stack">
+    <div>
+      <h1>Enter an idea for the team</h1>
+      <p class="lead">
+        On one page, without the interview. Who entered it, and why it skips the review, is recorded.
+      </p>
+    </div>
+    <Loaded :pending="query.isPending.value" :error="query.error.value">
+      <form class="stack" @submit.prevent="enter.go()">
+        <fieldset class="what">
+          <legend class="quiet">What is it?</legend>
+          <label v-for="one in STAGES" :key="one.value" :class="{ on: stage === one.value }">
+            <input v-model="stage" type="radio" name="stage" :value="one.value" />
+            <span
+              ><b>{{ one.words }}</b> <span class="quiet">{{ one.help }}</span></span
+            >
+          </label>
+        </fieldset>
+        <div v-for="one in first" :key="one.key" class="stack tight">
+          <span>{{ one.text }} <span class="quiet">needed</span></span>
+          <QuestionField
+            :model-value="values[one.key] ?? null"
+            :question="one"
+            :still="one.key !== 'title'"
+            :fault="faultOf(enter.error.value, one.key)"
+            @update:model-value="(now: unknown) => (values[one.key] = now)"
+          />
+        </div>
+        <div class="row top">
+          <template v-if="stage === 'in service'">
+            <Field v-slot="{ id }" label="It runs since" :fault="faultOf(enter.error.value, 'since')">
+              <input :id="id" v-model="since" type="date" :max="today" />
+            </Field>
+            <Field
+              v-slot="{ id }"
+              label="Where it runs"
+              help="host, tool or place, if it is not in Robots"
+              :fault="faultOf(enter.error.value, 'runs_on')"
+            >
+              <input :id="id" v-model="runsOn" type="text" size="34" maxlength="220" />
+            </Field>
+          </template>
+          <Field
+            v-if="stage !== 'noted'"
+            v-slot="{ id }"
+            label="Why it skips the review"
+            :fault="faultOf(enter.error.value, 'why')"
+          >
+            <input :id="id" v-model="why" type="text" size="46" maxlength="1000" />
+          </Field>
+        </div>
+        <details>
+          <summary>What else is known ({{ rest.length }} questions; each narrows the first look)</summary>
+          <div class="rest">
+            <div v-for="one in rest" :key="one.key" class="stack tight">
+              <span class="quiet">{{ one.text }}</span>
+              <QuestionField
+                :model-value="values[one.key] ?? null"
+                :question="one"
+                still
+                :fault="faultOf(enter.error.value, one.key)"
+                @update:model-value="(now: unknown) => (values[one.key] = now)"
+              />
+            </div>
+          </div>
+        </details>
+        <Problem :error="enter.error.value" :fields="fields" />
+        <p class="row">
+          <button class="filled" :disabled="enter.busy.value">Enter it</button>
+          <router-link to="/ideas" class="button">Leave it</router-link>
+        </p>
+      </form>
+    </Loaded>
+    <MarginNotes>
+      <section class="stack tight">
+        <h2>Other ways in</h2>
+        <p class="quiet">
+          Many at once: <router-link to="/ideas/bring">bring a list</router-link> from a spreadsheet. A
+          program of yours can do the same through the API, with a token.
+        </p>
+      </section>
+    </MarginNotes>
+  </div>
+</template>
+
+<style scoped>
+.what {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 8px;
+}
+.what label {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+}
+.what .on b {
+  border-bottom: 2px solid var(--ink);
+}
+.top {
+  align-items: flex-start;
+  gap: 20px;
+}
+.rest {
+  display: grid;
+  gap: 16px;
+  padding-top: 12px;
+}
+summary {
+  cursor: pointer;
+  color: var(--act);
+}
+</style>

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import { size } from '@/shared/format'
+import Problem from '@/shared/Problem.vue'
+import { FILE_KINDS } from './questions'
+
+/** One file: what it is, by whom, a safe look into it, and saying what it is. */
+const props = defineProps<{ idea: number; file: Schemas['FileRow']; change: boolean }>()
+const looking = ref(false)
+const saying = ref(false)
+const kind = ref('')
+const title = ref('')
+const remark = ref('')
+const path = { number: props.idea, file_id: props.file.id }
+const address = `/api/v1/ideas/${props.idea}/files/${props.file.id}`
+
+const text = useQuery({
+  queryKey: ['ideas', 'file', props.idea, props.file.id],
+  enabled: () => looking.value && !props.file.pictured,
+  queryFn: () => ask(api.GET('/api/v1/ideas/{number}/files/{file_id}/text', { params: { path } })),
+})
+const detach = useAction(() =>
+  ask(api.DELETE('/api/v1/ideas/{number}/files/{file_id}', { params: { path } })),
+)
+const describe = useAction(async () => {
+  await ask(
+    api.PUT('/api/v1/ideas/{number}/files/{file_id}', {
+      params: { path },
+      body: { kind: kind.value, title: title.value, remark: remark.value },
+    }),
+  )
+  saying.value = false
+})
+function begin() {
+  saying.value = !saying.value
+  kind.value = props.file.kind
+  title.value = props.file.title
+  remark.value = props.file.remark
+}
+const WHY: Record<string, string> = {
+  making: 'A look into it is being made.',
+  failed: 'It cannot be looked into here; download it.',
+  none: 'There is nothing to show of it here; download it.',
+}
+</script>
+
+<template>
+  <tr>
+    <td>
+      <div class="spread">
+        <div>
+          <a :href="address">{{ file.title || file.name }}</a>
+          <div class="quiet">
+            {{ file.kind }} · <template v-if="file.title">{{ file.name }}, </template>{{ size(file.size) }},
+            {{ file.person }}
+          </div>
+          <div v-if="file.remark" class="quiet">“{{ file.remark }}”</div>
+        </div>
+        <div class="row tools">
+          <button
+            type="button"
+            class="plain"
+            :disabled="file.view !== 'ready'"
+            :title="WHY[file.view]"
+            :aria-expanded="looking"
+            @click="looking = !looking"
+          >
+            {{ looking ? 'Close' : file.view === 'making' ? 'Looking into it …' : 'Look' }}
+          </button>
+          <button v-if="change" type="button" class="plain" :aria-expanded="saying" @click="begin">
+            Describe
+          </button>
+          <button v-if="change" type="button" class="plain bad" @click="detach.go()">Take off</button>
+        </div>
+      </div>
+      <div v-if="looking" class="look">
+        <img
+          v-if="file.pictured"
+          :src="`${address}/picture.png`"
+          :alt="`Picture of ${file.title || file.name}`"
+        />
+        <pre v-else-if="text.data.value"
+          >{{ text.data.value.text }}{{ text.data.value.more ? ' …' : '' }}</pre>
+      </div>
+      <div v-if="saying" class="stack tight note">
+        <div class="row top">
+          <Field v-slot="{ id }" label="It is a" :fault="faultOf(describe.error.value, 'kind')">
+            <select :id="id" v-model="kind">
+              <option v-for="one in FILE_KINDS" :key="one">{{ one }}</option>
+            </select>
+          </Field>
+          <Field v-slot="{ id }" label="Title" :fault="faultOf(describe.error.value, 'title')">
+            <input :id="id" v-model="title" type="text" size="32" maxlength="220" />
+          </Field>
+        </div>
+        <Field v-slot="{ id }" label="Remark" :fault="faultOf(describe.error.value, 'remark')">
+          <input :id="id" v-model="remark" type="text" size="52" maxlength="1100" />
+        </Field>
+        <p class="row">
+          <button type="button" class="filled" :disabled="describe.busy.value" @click="describe.go()">
+            Keep
+          </button>
+          <button type="button" @click="saying = false">Leave it</button>
+        </p>
+      </div>
+      <Problem :error="describe.error.value ?? detach.error.value" :fields="['kind', 'title', 'remark']" />
+    </td>
+  </tr>
+</template>
+
+<style scoped>
+.tools {
+  gap: 14px;
+  flex: none;
+}
+.top {
+  align-items: flex-start;
+}
+.look {
+  margin-top: 8px;
+  border: 1px solid var(--hair);
+  max-height: 420px;
+  overflow: auto;
+}
+.look img {
+  display: block;
+  max-width: 100%;
+}
+.look pre {
+  margin: 0;
+  padding: 10px;
+  font: 12.5px/17px var(--text-face);
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+</style>

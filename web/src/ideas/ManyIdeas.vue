@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+import { DECLINE_REASONS } from './routes'
+
+/** One act on the ideas that are ticked: shown first, then each in a step of its own. */
+const props = defineProps<{ chosen: Schemas['IdeaRow'][]; reviews: boolean; places: boolean }>()
+const emit = defineEmits<{ clear: [] }>()
+const act = ref('')
+const words = ref('')
+const reason = ref('')
+const until = ref('')
+const area = ref<number | null>(null)
+const outcome = ref<Schemas['Acted'] | null>(null)
+const acts = computed(() => [
+  { value: 'follow', name: 'Follow' },
+  { value: 'follow no more', name: 'Follow no more' },
+  ...(props.reviews
+    ? [
+        { value: 'park', name: 'Park' },
+        { value: 'decline', name: 'Decline' },
+        { value: 'reopen', name: 'Bring back' },
+      ]
+    : []),
+  ...(props.places ? [{ value: 'place', name: 'Place in an area' }] : []),
+])
+const areas = useQuery({
+  queryKey: ['areas'],
+  enabled: () => act.value === 'place',
+  queryFn: () => ask(api.GET('/api/v1/areas')),
+})
+const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
+const ready = computed(() => {
+  if (act.value === 'park') return until.value !== '' && words.value.trim() !== ''
+  if (act.value === 'decline') return reason.value !== '' && words.value.trim() !== ''
+  if (act.value === 'reopen') return words.value.trim() !== ''
+  if (act.value === 'place') return area.value !== null
+  return act.value !== ''
+})
+const go = useAction(async () => {
+  outcome.value = await ask(
+    api.POST('/api/v1/ideas/many', {
+      body: {
+        ids: props.chosen.map((one) => one.id),
+        act: act.value,
+        words: words.value,
+        reason: reason.value,
+        until: until.value || null,
+        area: area.value,
+      },
+    }),
+  )
+  if (!outcome.value.refused.length) act.value = ''
+})
+const number = computed(() => `${props.chosen.length} ${props.chosen.length === 1 ? 'idea' : 'ideas'}`)
+const verb = computed(() => acts.value.find((one) => one.value === act.value)?.name ?? '')
+</script>
+
+<template>
+  <div class="bar stack tight" role="region" aria-label="With the ideas chosen">
+    <div class="row">
+      <b>{{ number }} chosen</b>
+      <button
+        v-for="one in acts"
+        :key="one.value"
+        class="chip"
+        :class="{ on: act === one.value }"
+        @click="((act = one.value), (outcome = null))"
+      >
+        {{ one.name }}
+      </button>
+      <button class="plain" @click="emit('clear')">Choose none</button>
+    </div>
+    <form v-if="act" class="stack tight" @submit.prevent="go.go()">
+      <div class="row top">
+        <Field v-if="act === 'park'" v-slot="{ id }" label="Until" :fault="faultOf(go.error.value, 'until')">
+          <input :id="id" v-model="until" type="date" :min="tomorrow" />
+        </Field>
+        <Field
+          v-if="act === 'decline'"
+          v-slot="{ id }"
+          label="Reason"
+          :fault="faultOf(go.error.value, 'reason')"
+        >
+          <select :id="id" v-model="reason">
+            <option value="" disabled>choose one</option>
+            <option v-for="one in DECLINE_REASONS" :key="one">{{ one }}</option>
+          </select>
+        </Field>
+        <Field v-if="act === 'place'" v-slot="{ id }" label="Area" :fault="faultOf(go.error.value, 'area')">
+          <select :id="id" v-model="area">
+            <option v-for="one in areas.data.value?.areas ?? []" :key="one.id" :value="one.id">
+              {{ one.name }}
+            </option>
+          </select>
+        </Field>
+        <Field
+          v-if="['park', 'decline', 'reopen'].includes(act)"
+          v-slot="{ id }"
+          label="In words, to all who have a part"
+          :fault="faultOf(go.error.value, 'words', 'why')"
+        >
+          <input :id="id" v-model="words" type="text" size="52" maxlength="1000" />
+        </Field>
+      </div>
+      <p class="quiet">
+        {{ verb }}
+        {{
+          chosen
+            .slice(0, 6)
+            .map((one) => `I-${one.id}`)
+            .join(', ')
+        }}{{ chosen.length > 6 ? ` and ${chosen.length - 6} more` : '' }}. Each is done in a step of its own;
+        what cannot be done is named.
+      </p>
+      <Problem :error="go.error.value" :fields="['until', 'reason', 'area', 'words', 'why']" />
+      <p class="row">
+        <button class="filled" :disabled="!ready || go.busy.value">{{ verb }} {{ number }}</button>
+        <button type="button" @click="act = ''">Not now</button>
+      </p>
+    </form>
+    <div v-if="outcome" class="note" role="status">
+      <p>Done with {{ outcome.done.length }}.</p>
+      <p v-for="one in outcome.refused" :key="one.id" class="bad">{{ one.ref }}: {{ one.why }}</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  border-left: 3px solid var(--act);
+  padding: 6px 0 6px 12px;
+}
+.top {
+  align-items: flex-start;
+}
+</style>

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import Glyph from '@/shared/Glyph.vue'
+
+/** What becomes of each line of a list: those that stay out first, with column, value and mend. */
+const props = defineProps<{ lines: Schemas['SheetLine'][]; counts: Record<string, number>; past: boolean }>()
+const STATES = [
+  { key: 'fault', words: 'stay out', glyph: 'unmet' },
+  { key: 'in', words: 'come in', glyph: 'met' },
+  { key: 'here', words: 'are here already', glyph: 'merged' },
+  { key: 'repeat', words: 'stand twice', glyph: 'parked' },
+]
+const WORD: Record<string, string> = {
+  fault: 'stays out',
+  in: 'comes in',
+  here: 'is here already',
+  repeat: 'stands twice',
+}
+const state = ref('')
+const most = ref(100)
+const now = computed(() => state.value || (props.counts.fault ? 'fault' : 'in'))
+const rows = computed(() => props.lines.filter((line) => line.state === now.value))
+</script>
+
+<template>
+  <div class="stack tight">
+    <p class="row" role="group" aria-label="Lines">
+      <button
+        v-for="one in STATES"
+        :key="one.key"
+        class="chip"
+        :class="{ on: now === one.key }"
+        :disabled="!counts[one.key]"
+        @click="((state = one.key), (most = 100))"
+      >
+        {{ counts[one.key] ?? 0 }} {{ past && one.key === 'in' ? 'came in, or come' : one.words }}
+      </button>
+    </p>
+    <table v-if="rows.length" class="ledger">
+      <thead>
+        <tr>
+          <th style="width: 54px">Line</th>
+          <th>Idea</th>
+          <th style="width: 130px">What becomes of it</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="line in rows.slice(0, most)" :key="line.line">
+          <td class="num">{{ line.line }}</td>
+          <td>
+            <router-link v-if="line.idea" class="whole" :to="`/ideas/${line.idea}`"
+              >I-{{ line.idea }} {{ line.title }}</router-link
+            >
+            <b v-else>{{ line.title || 'without a name' }}</b>
+            <div
+              v-for="fault in line.faults"
+              :key="fault.field + fault.message"
+              :class="now === 'fault' ? 'bad' : 'care'"
+            >
+              <template v-if="fault.column">{{ fault.column }}</template><template v-if="fault.value">
+                “{{ fault.value }}”</template
+              >
+              {{ fault.message }}{{ now === 'fault' ? '' : '; comes in without it' }}
+            </div>
+            <div v-for="note in line.notes" :key="note" class="quiet">{{ note }}</div>
+          </td>
+          <td>
+            <Glyph
+              :state="STATES.find((one) => one.key === line.state)?.glyph ?? 'met'"
+              :word="
+                line.open
+                  ? (WORD[line.state] ?? '')
+                  : line.state === 'in'
+                    ? 'came in'
+                    : (WORD[line.state] ?? '')
+              "
+            />
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="rows.length > most">
+      <button @click="most += 400">Show more of {{ rows.length }}</button>
+    </p>
+  </div>
+</template>

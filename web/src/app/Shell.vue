@@ -214,9 +214,18 @@ main {
 main:focus {
   outline: none;
 }
-@media (max-width: 700px) {
+@media (max-width: 1100px) {
   main {
-    padding: 16px 14px 40px;
+    padding-right: 52px;
+  }
+}
+@media (max-width: 700px) {
+  .page {
+    flex-direction: column;
+  }
+  main {
+    flex: 0 1 auto;
+    padding: 16px 14px 28px;
   }
   .inner {
     padding: 0 14px;

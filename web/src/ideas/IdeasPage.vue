@@ -85,8 +85,9 @@ const shown = computed(() =>
   ),
 )
 const ticked = ref<number[]>([])
-watch([wanted, sort], () => (ticked.value = []))
-const chosen = computed(() => rows.value.filter((row) => ticked.value.includes(row.id)))
+// What became of the last act stays to be read when the ideas leave the list by it.
+const acted = ref(false)
+watch([wanted, sort], () => ((ticked.value = []), (acted.value = false)))
 const columning = ref(false)
 function column(key: string) {
   const now = columns.value.includes(key)
@@ -171,11 +172,12 @@ function column(key: string) {
       </IdeaFilters>
       <SavedViews :query="saved" @open="openView" />
       <ManyIdeas
-        v-if="chosen.length"
-        :chosen="chosen"
+        v-if="ticked.length || acted"
+        :ids="ticked"
         :reviews="may('idea.decide')"
         :places="may('idea.change')"
-        @clear="ticked = []"
+        @clear="((ticked = []), (acted = false))"
+        @done="(left: number[]) => ((ticked = left), (acted = true))"
       />
       <div class="row tools">
         <label class="row"

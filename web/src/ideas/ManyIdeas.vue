@@ -9,8 +9,8 @@ import Problem from '@/shared/Problem.vue'
 import { DECLINE_REASONS } from './routes'
 
 /** One act on the ideas that are ticked: shown first, then each in a step of its own. */
-const props = defineProps<{ chosen: Schemas['IdeaRow'][]; reviews: boolean; places: boolean }>()
-const emit = defineEmits<{ clear: [] }>()
+const props = defineProps<{ ids: number[]; reviews: boolean; places: boolean }>()
+const emit = defineEmits<{ clear: []; done: [left: number[]] }>()
 const act = ref('')
 const words = ref('')
 const reason = ref('')
@@ -46,7 +46,7 @@ const go = useAction(async () => {
   outcome.value = await ask(
     api.POST('/api/v1/ideas/many', {
       body: {
-        ids: props.chosen.map((one) => one.id),
+        ids: props.ids,
         act: act.value,
         words: words.value,
         reason: reason.value,
@@ -55,18 +55,22 @@ const go = useAction(async () => {
       },
     }),
   )
-  if (!outcome.value.refused.length) act.value = ''
+  act.value = ''
+  emit(
+    'done',
+    outcome.value.refused.map((one) => one.id),
+  )
 })
-const number = computed(() => `${props.chosen.length} ${props.chosen.length === 1 ? 'idea' : 'ideas'}`)
+const number = computed(() => `${props.ids.length} ${props.ids.length === 1 ? 'idea' : 'ideas'}`)
 const verb = computed(() => acts.value.find((one) => one.value === act.value)?.name ?? '')
 </script>
 
 <template>
   <div class="bar stack tight" role="region" aria-label="With the ideas chosen">
     <div class="row">
-      <b>{{ number }} chosen</b>
+      <b v-if="ids.length">{{ number }} chosen</b>
       <button
-        v-for="one in acts"
+        v-for="one in ids.length ? acts : []"
         :key="one.value"
         class="chip"
         :class="{ on: act === one.value }"
@@ -74,7 +78,7 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
       >
         {{ one.name }}
       </button>
-      <button class="plain" @click="emit('clear')">Choose none</button>
+      <button class="plain" @click="emit('clear')">{{ ids.length ? 'Choose none' : 'Close' }}</button>
     </div>
     <form v-if="act" class="stack tight" @submit.prevent="go.go()">
       <div class="row top">
@@ -111,12 +115,12 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
       <p class="quiet">
         {{ verb }}
         {{
-          chosen
+          ids
             .slice(0, 6)
-            .map((one) => `I-${one.id}`)
+            .map((one) => `I-${one}`)
             .join(', ')
-        }}{{ chosen.length > 6 ? ` and ${chosen.length - 6} more` : '' }}. Each is done in a step of its own;
-        what cannot be done is named.
+        }}{{ ids.length > 6 ? ` and ${ids.length - 6} more` : '' }}. Each is done in a step of its own; what
+        cannot be done is named.
       </p>
       <Problem :error="go.error.value" :fields="['until', 'reason', 'area', 'words', 'why']" />
       <p class="row">

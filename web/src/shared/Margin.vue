@@ -1,18 +1,32 @@
 <script setup lang="ts">
-import { useLocalStorage } from '@vueuse/core'
-import { watch } from 'vue'
+import { useLocalStorage, useMediaQuery } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
 import WorkingView from './WorkingView.vue'
 import { useSelected } from './workings'
 
 /** The narrow column of notes: the working of the selected figure, else what the page puts there. */
 const { key, working, select } = useSelected()
-const away = useLocalStorage('tallyman-margin-away', false)
-watch(key, (now) => now && (away.value = false))
+const putAway = useLocalStorage('tallyman-margin-away', false)
+// Where it would cover the sheet it comes only when it is asked for; on a phone it stands below the sheet.
+const over = useMediaQuery('(max-width: 1100px)')
+const below = useMediaQuery('(max-width: 700px)')
+const called = ref(false)
+const place = ref<HTMLElement | null>(null)
+const away = computed(() => !below.value && (over.value ? !called.value : putAway.value))
+function fold() {
+  if (over.value) called.value = !called.value
+  else putAway.value = !putAway.value
+}
+watch(key, (now) => {
+  if (now) called.value = true
+  if (now && !over.value) putAway.value = false
+  if (now && below.value) void nextTick(() => place.value?.scrollIntoView({ block: 'start' }))
+})
 </script>
 
 <template>
-  <aside :class="{ away }" aria-label="Margin">
-    <button class="plain fold" :aria-expanded="!away" @click="away = !away">
+  <aside ref="place" :class="{ away }" aria-label="Margin">
+    <button v-if="!below" class="plain fold" :aria-expanded="!away" @click="fold">
       {{ away ? '‹ Margin' : 'Put away ›' }}
     </button>
     <div v-show="!away" class="content">
@@ -66,6 +80,16 @@ aside.away {
   }
   aside.away {
     width: 34px;
+  }
+}
+@media (max-width: 700px) {
+  aside {
+    position: static;
+    flex-basis: auto;
+    width: auto;
+    border-left: 0;
+    border-top: 3px double var(--rule);
+    padding: 16px 14px 40px;
   }
 }
 </style>

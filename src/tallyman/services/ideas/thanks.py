@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from tallyman.core.faults import unknown_word
 from tallyman.errors import Fault, InputFaults
 from tallyman.services import rulesets
-from tallyman.services.context import Ctx, audit, changed, company_of, tell
+from tallyman.services.context import Ctx, audit, changed, company_of, effect
 from tallyman.store.db import Row, Tx
 
 SET = "thanks"
@@ -46,7 +46,9 @@ def thank(tx: Tx, ctx: Ctx, kind: str, idea: Row, people: list[int | None]) -> N
         params = {"person": person, "kind": kind, "idea": idea["id"]}
         if tx.write("thanks.add", **params, now=ctx.now) and tx.value("thanks.was_first", **params):
             words = f"A first notch, with thanks: {FIRST_WORDS[kind]}, I-{idea['id']} {idea['title']}"
-            tell(tx, ctx, [person], words, "/ideas/thanks", f"notch:{person}:{kind}", "news")
+            # Also whoever did it just now: a first notch is news to them.
+            told = {"people": [person], "text": words, "link": "/ideas/thanks", "told": "news"}
+            effect(tx, ctx, "tell", f"notch:{person}:{kind}", **told)
     changed(tx, ctx, "thanks")
 
 

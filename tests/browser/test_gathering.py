@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from selenium.webdriver.common.by import By
 
+from tallyman.services.ideas import ruling
 from tallyman.standins.mail_catcher import Caught
 from tests.browser.conftest import Page
 from tests.messy import messy
@@ -272,3 +273,21 @@ def test_the_lead_edits_an_interview_and_sees_what_factors_do(page: Page, people
     page.sign_in("Ada Pell", "/ideas/new?q=own-1")
     page.find('//label[contains(., "The short one")]').click()
     page.see("of 6")
+
+
+def test_two_leads_edit_the_stages_and_neither_loses_what_they_typed(page: Page, people: World) -> None:
+    page.sign_in("Ines Varga", "/house/ideas?sheet=stages")
+    page.see("Left within, working days")
+    field = page.find('//input[contains(@aria-label, "noted: left within")]')
+    field.clear()
+    field.send_keys("3")
+    page.type("What changes, and why", "three days are enough")
+    ruling.keep_stages(people.ctx("Ines Varga"), {"screened": {"days": 9}}, "from another tab", 0)
+    page.click("Keep it as version 1")
+    page.see("Somebody changed this meanwhile.")
+    page.see("Keep it as version 2")
+    assert field.get_attribute("value") == "3"
+    page.click("Keep it as version 2")
+    page.see("In force: version 2")
+    page.go("/house/ideas?sheet=stages")
+    assert page.find('//input[contains(@aria-label, "noted: left within")]').get_attribute("value") == "3"

@@ -14,7 +14,7 @@ from tallyman.formats.package_zip import read_package
 from tallyman.services import portfolio, runs, tally, today
 from tallyman.services.context import Actor, Ctx, Database
 from tallyman.services.holding import scope
-from tallyman.services.ideas import page
+from tallyman.services.ideas import importing, page
 from tests.conftest import NOW, Databases
 
 
@@ -57,6 +57,11 @@ def test_there_are_a_hundred_and_twenty_ideas_from_every_way_in(demo: tuple[Data
     assert all(row["hours_low"] is not None for row in ranked)
     late = page.page_of_ideas(ctx(demo), page.Wanted(late=True))["rows"]
     assert 3 <= len(late) <= 25
+
+
+def test_a_list_waits_to_be_brought_in(demo: tuple[Database, load.Loader]) -> None:
+    counts = importing.view(ctx(demo, "Tom Okafor"), 1)["counts"]
+    assert counts == {"in": 4, "here": 0, "repeat": 1, "fault": 4}
 
 
 def test_every_role_has_somebody(demo: tuple[Database, load.Loader]) -> None:

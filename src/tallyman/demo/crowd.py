@@ -10,7 +10,7 @@ from tallyman.demo import works
 from tallyman.demo.works import WORKS, Work
 from tallyman.services import views
 from tallyman.services.context import Actor, Ctx, Database
-from tallyman.services.ideas import cases, drafts, entering, keep, moving, review, sizing, talk
+from tallyman.services.ideas import cases, drafts, entering, importing, keep, moving, review, sizing, talk
 from tallyman.store.db import Tx
 
 # Where an idea waits, it came there some days ago: never longer than this, so that most are in time.
@@ -38,6 +38,7 @@ class Crowd:
         for n, work in enumerate(WORKS):
             self.numbers[work.title] = self.tell(n, work)
         self.amend()
+        importing.upload(self.ctx("Tom Okafor", 1), works.LIST_NAME, works.LIST.encode())
         tom = self.ctx("Tom Okafor", 60)
         views.add(tom, "ideas", "Waits too long", "late=1&sort=due&cols=stage-due-since", True)
         views.add(tom, "ideas", "Large and screened", "stage=screened&reach_from=200&sort=reach", True)

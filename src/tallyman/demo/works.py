@@ -189,3 +189,18 @@ TALK = (
 ASKED = "What happens when something is missing?"
 # Registered by the team: built years ago on a desk, with no run here.
 RUNNING = "A small program on a desk of the department, written by a colleague who left"
+# A list that a depot kept, brought and not yet taken in: with what such lists have.
+LIST_NAME = "depot list.csv"
+LIST = """Ideas of the mill depot;;;;;;
+;;;;;;
+Ref.;Name of the work;What happens;How many;Time each (min);Dept.;Process owner (mail)
+MD-1;Gate log of the depot;Who comes and goes is written down and typed over.;1.200 per month;1,5;Fleet & Stores;hanne.vik@merrowdale.example
+MD-2;Pallet labels;Labels are written by hand.;45/day;0,5;Fleet & Stores;
+MD-3;Return of empty drums;The supplier's form is filled in.;30 a month;12;Fleet & Stoers;Hanne Vik
+MD-4;Fuel tank dips;The dips are compared with what was drawn.;daily 4;10 min;Fleet & Stores;Hanne Vik
+MD-5;Tool marking;;lots;5;Fleet & Stores;
+MD-6;;The weighbridge slips are sorted.;90 per week;1,2;Fleet & Stores;
+MD-7;Scrap weights;Weights go from the slip into the ledger.;22 per week;0:06;?;Hanne Vik
+MD-2;Labels for pallets;The same as above;45/day;0,5;Fleet & Stores;
+MD-8;=Lost keys;A list of keys that are not where they should be.;3 a month;30;Corporate;nobody.here@merrowdale.example
+"""

@@ -10,7 +10,7 @@ from rich.console import Console
 from rich.table import Table
 
 from tallyman.config import settings
-from tallyman.launcher import bench_engine
+from tallyman.launcher import bench_engine, bench_ideas
 from tallyman.launcher.demo import application
 from tallyman.launcher.machine import Trouble
 from tallyman.launcher.shots import browser, sign_in
@@ -77,6 +77,7 @@ def run(port: int) -> None:
         figures["tally of the demo by month, median ms"] = bench_engine.sums(application(2))
     except httpx.HTTPError as error:
         raise Trouble(f"Tallyman does not answer at {base} ({error}).") from None
+    figures.update(bench_ideas.measure())
     figures.update(bench_engine.measure())
     table = Table("What", "Where", "Figure")
     for what, rows in figures.items():

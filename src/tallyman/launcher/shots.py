@@ -35,6 +35,9 @@ class View:
 VIEWS = (
     View("today", "ines.varga", "/"),
     View("ideas", "ines.varga", "/ideas"),
+    View("stages", "ines.varga", "/ideas?map=1"),
+    View("bring", "tom.okafor", "/ideas/bring/1"),
+    View("idea-rules", "ines.varga", "/house/ideas"),
     View("interview", "ada.pell", "/ideas/new/{draft}?q=arrives"),
     View("review", "tom.okafor", "/ideas/{noted}"),
     View("sizing", "mei.tanaka", "/ideas/{sized}?sheet=sizing&figure=effort"),
@@ -45,11 +48,8 @@ VIEWS = (
     View("robots", "sol.marin", "/robots"),
     View("runs", "sol.marin", "/runs"),
     View("run", "sol.marin", "/runs/{run}"),
-    View("health", "sol.marin", "/health"),
     View("house", "ines.varga", "/house"),
-    View("people", "ines.varga", "/house/people"),
     View("roles", "ines.varga", "/house/roles?role=6"),
-    View("trail", "ines.varga", "/house/trail"),
     View("value", "ruth.abernathy", "/value"),
     View("tally", "ines.varga", "/ideas/{live}?sheet=tally"),
 )

@@ -37,14 +37,22 @@ const inForce = computed<Content>(() =>
     ]),
   ),
 )
+const was = ref('')
 function read() {
   content.value = JSON.parse(JSON.stringify(inForce.value)) as Content
+  was.value = Object.keys(content.value).length ? JSON.stringify(content.value) : ''
   note.value = ''
   seen.value = null
 }
+const most = ref(12)
 const seen = ref<Schemas['PreviewOut'] | null>(null)
-watch(() => page.value?.version, read, { immediate: true })
-const changed = computed(() => JSON.stringify(content.value) !== JSON.stringify(inForce.value))
+const changed = computed(() => JSON.stringify(content.value) !== was.value && was.value !== '')
+// Another version in force is read at once, unless something is typed here that would be lost.
+watch(
+  () => page.value?.version,
+  () => (changed.value ? undefined : read()),
+  { immediate: true },
+)
 watch(content, () => (seen.value = null), { deep: true })
 const preview = useAction(async () => {
   seen.value = await ask(api.POST('/api/v1/rules/factors/preview', { body: { content: content.value } }))
@@ -57,6 +65,7 @@ const keep = useAction(async () => {
     }),
   )
 }, [['rules']])
+watch(keep.error, (error) => error && void query.refetch())
 const anew = useAction(() => ask(api.POST('/api/v1/rules/factors/anew')), [['errands'], ['rules']])
 const NAMES: Record<string, string> = {
   judge: 'Of ten, need judging: takes away at most',
@@ -104,7 +113,7 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
               </tr>
             </thead>
             <tbody>
-              <tr v-for="row in seen.rows.slice(0, 40)" :key="row.id">
+              <tr v-for="row in seen.rows.slice(0, most)" :key="row.id">
                 <td>
                   <router-link class="whole" :to="`/ideas/${row.id}`"
                     >I-{{ row.id }} {{ row.title }}</router-link
@@ -118,7 +127,9 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
               </tr>
             </tbody>
           </table>
-          <p v-if="seen.rows.length > 40" class="quiet">The 40 that move most are shown.</p>
+          <p v-if="seen.rows.length > most">
+            <button class="plain" @click="most = 200">Show more of those that move</button>
+          </p>
         </template>
       </section>
       <VersionNote

@@ -48,6 +48,8 @@ const keep = useAction(async () => {
   note.value = ''
   making.value = false
 }, [['rules'], ['ideas']])
+// What somebody else kept meanwhile is read, so that the next try stands on it; what is typed stays.
+watch(keep.error, (error) => error && void query.refetch())
 
 const making = ref(false)
 const name = ref('')

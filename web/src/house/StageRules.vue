@@ -51,6 +51,8 @@ const keep = useAction(async () => {
   was.value = JSON.stringify(rows.value)
   note.value = ''
 }, [['rules'], ['ideas']])
+// What somebody else kept meanwhile is read, so that the next try stands on it; what is typed stays.
+watch(keep.error, (error) => error && void query.refetch())
 const words = (key: string): string =>
   query.data.value?.can_need.find((one) => one.value === key)?.words ?? key
 function add(row: Rule, event: Event) {

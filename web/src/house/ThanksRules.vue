@@ -10,25 +10,29 @@ import VersionNote from './VersionNote.vue'
 const query = useQuery({ queryKey: ['rules', 'thanks'], queryFn: () => ask(api.GET('/api/v1/rules/thanks')) })
 const given = ref<string[]>([])
 const note = ref('')
+const was = ref('')
 const before = computed(() =>
   (query.data.value?.kinds ?? []).filter((one) => one.given).map((one) => one.value),
 )
 function read() {
   given.value = [...before.value]
+  was.value = [...before.value].sort().join()
   note.value = ''
 }
-watch(before, read, { immediate: true })
-const changed = computed(() => [...given.value].sort().join() !== [...before.value].sort().join())
-const keep = useAction(
-  () =>
-    ask(
-      api.PUT('/api/v1/rules/thanks', {
-        params: { header: { 'if-match': `"${query.data.value?.version ?? 0}"` } },
-        body: { kinds: given.value, note: note.value },
-      }),
-    ),
-  [['rules'], ['thanks']],
-)
+const changed = computed(() => [...given.value].sort().join() !== was.value)
+watch(before, () => (changed.value && was.value ? undefined : read()), { immediate: true })
+const keep = useAction(async () => {
+  await ask(
+    api.PUT('/api/v1/rules/thanks', {
+      params: { header: { 'if-match': `"${query.data.value?.version ?? 0}"` } },
+      body: { kinds: given.value, note: note.value },
+    }),
+  )
+  was.value = [...given.value].sort().join()
+  note.value = ''
+}, [['rules'], ['thanks']])
+// What somebody else kept meanwhile is read, so that the next try stands on it; what is typed stays.
+watch(keep.error, (error) => error && void query.refetch())
 </script>
 
 <template>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import Figure from '@/shared/Figure.vue'
+import { wordsOf } from '@/shared/fieldLink'
 import { number, share } from '@/shared/format'
 
 /** The first look: hours in reach and fit, as ranges, each with its working. */
@@ -20,7 +21,7 @@ const width = computed(() => fit.value?.steps[0]?.outcome ?? '')
       :text="idea.hours_low ? `${number(idea.hours_low)}–${number(idea.hours_high)} h` : 'not known yet'"
     >
       <template v-if="idea.look.missing.length"
-        >missing: {{ idea.look.missing.join(', ').replaceAll('_', ' ') }}</template
+        >not known: {{ idea.look.missing.map(wordsOf).join(', ') }}</template
       >
       <template v-else>{{ idea.look.note }}</template>
     </Figure>

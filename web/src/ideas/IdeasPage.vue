@@ -148,49 +148,51 @@ function column(key: string) {
     <MyIdeas v-if="tab === 'mine'" />
     <StageMap v-else-if="tab === 'map'" />
     <template v-else>
-      <div class="row stages">
-        <button class="chip" :class="{ on: !stage }" @click="set({ stage: undefined })">All</button>
-        <button
-          v-for="row in shown"
-          :key="row.name"
-          class="chip"
-          :class="{ on: stage === row.name }"
-          @click="set({ stage: stage === row.name ? undefined : row.name })"
-        >
-          <Glyph :state="row.name" /> {{ row.ideas }}
-        </button>
-      </div>
-      <IdeaFilters :wanted="wanted" :wide="may('idea.see')" @set="set">
-        <input
-          v-model="text"
-          type="search"
-          aria-label="Words anywhere in ideas"
-          placeholder="Words anywhere, also in files; or I-104"
-          size="34"
-          maxlength="100"
+      <div class="narrowing">
+        <div class="row stages">
+          <button class="chip" :class="{ on: !stage }" @click="set({ stage: undefined })">All</button>
+          <button
+            v-for="row in shown"
+            :key="row.name"
+            class="chip"
+            :class="{ on: stage === row.name }"
+            @click="set({ stage: stage === row.name ? undefined : row.name })"
+          >
+            <Glyph :state="row.name" /> {{ row.ideas }}
+          </button>
+        </div>
+        <IdeaFilters :wanted="wanted" :wide="may('idea.see')" @set="set">
+          <input
+            v-model="text"
+            type="search"
+            aria-label="Words anywhere in ideas"
+            placeholder="Words anywhere, also in files; or I-104"
+            size="34"
+            maxlength="100"
+          />
+        </IdeaFilters>
+        <SavedViews :query="saved" @open="openView" />
+        <ManyIdeas
+          v-if="ticked.length || acted"
+          :ids="ticked"
+          :reviews="may('idea.decide')"
+          :places="may('idea.change')"
+          @clear="((ticked = []), (acted = false))"
+          @done="(left: number[]) => ((ticked = left), (acted = true))"
         />
-      </IdeaFilters>
-      <SavedViews :query="saved" @open="openView" />
-      <ManyIdeas
-        v-if="ticked.length || acted"
-        :ids="ticked"
-        :reviews="may('idea.decide')"
-        :places="may('idea.change')"
-        @clear="((ticked = []), (acted = false))"
-        @done="(left: number[]) => ((ticked = left), (acted = true))"
-      />
-      <div class="row tools">
-        <label class="row"
-          >Order
-          <select :value="sort" @change="set({ sort: ($event.target as HTMLSelectElement).value })">
-            <option v-for="(words, name) in SORTS" :key="name" :value="name">{{ words }}</option>
-          </select></label
-        >
-        <button class="plain" :aria-expanded="columning" @click="columning = !columning">Columns</button>
-        <span class="push"></span>
-        <span class="quiet">Take out what is shown:</span>
-        <a :href="outOf('csv')">CSV</a>
-        <a :href="outOf('xlsx')">XLSX</a>
+        <div class="row tools">
+          <label class="row"
+            >Order
+            <select :value="sort" @change="set({ sort: ($event.target as HTMLSelectElement).value })">
+              <option v-for="(words, name) in SORTS" :key="name" :value="name">{{ words }}</option>
+            </select></label
+          >
+          <button class="plain" :aria-expanded="columning" @click="columning = !columning">Columns</button>
+          <span class="push"></span>
+          <span class="quiet">Take out what is shown:</span>
+          <a :href="outOf('csv')">CSV</a>
+          <a :href="outOf('xlsx')">XLSX</a>
+        </div>
       </div>
       <p v-if="columning" class="row" role="group" aria-label="Columns">
         <label v-for="entry in COLUMNS" :key="entry.key" class="row">
@@ -239,6 +241,10 @@ function column(key: string) {
 <style scoped>
 .push {
   flex: 1;
+}
+.narrowing {
+  display: grid;
+  gap: 12px;
 }
 .ways {
   gap: 18px;

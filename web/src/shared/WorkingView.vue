@@ -2,14 +2,14 @@
 import type { Working } from '@/api/client'
 import { useRoute } from 'vue-router'
 import { useMe } from '@/app/session'
-import { fieldPlace } from './fieldLink'
+import { fieldPlace, wordsOf } from './fieldLink'
 import { dayText, inUnit } from './format'
 
 const SHEETS = ['case', 'sizing']
 const props = defineProps<{ working: Working; inner?: boolean }>()
 const { currency } = useMe()
 
-const words = (name: string): string => name.replaceAll('_', ' ')
+const words = wordsOf
 const shown = (value: string | null, unit: string): string => inUnit(value, unit, currency.value)
 const partText = (value: string): string =>
   /^-?\d+\.\d+$/.test(value) ? shown(value, props.working.unit === 'money' ? 'money' : '') : value

@@ -36,3 +36,18 @@ export function fieldPlace(name: string): { query: { sheet: string; field: strin
   const sheet = SIZING.has(field) ? 'sizing' : PLAN.has(field) ? 'plan' : 'case'
   return { query: { sheet, field } }
 }
+
+const WORDS: Record<string, string> = {
+  judge: 'how many need judging',
+  off: 'how many go off the usual way',
+  arrives: 'what it arrives as',
+  changed: 'how much it changed',
+  announced: 'what change is announced',
+  volume_per_year: 'how often it comes',
+  minutes: 'minutes each',
+}
+
+/** What an input is called where it is missing. */
+export function wordsOf(name: string): string {
+  return WORDS[name] ?? name.replaceAll('_', ' ')
+}

@@ -42,8 +42,7 @@ def start_in(
     """As `start`, within a transaction; `source` is how it came in."""
     if not source:
         _check_offered(tx, interview_kind)
-    if amends is not None:
-        check_amended(tx, ctx, amends)
+    amended = None if amends is None else check_amended(tx, ctx, amends)
     start_key = f"idea:{ctx.actor.person_id}:{key}"[:120]
     known = tx.value("common.started_object", key=start_key)
     if known is not None:
@@ -71,6 +70,11 @@ def start_in(
         reason="",
     )
     audit(tx, ctx, "idea begun", obj(idea_id), "Began the interview")
+    if amended is not None:
+        # What is known of the thing to be changed is not asked again.
+        for question, value in (("division", amended["division_id"]), ("owner", amended["owner_id"])):
+            if value is not None:
+                answer_in(tx, ctx, idea_id, question, value)
     return idea_id
 
 

@@ -21,7 +21,9 @@ def close_matches(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
     rows = {row["id"]: row for row in tx.all("ideas.texts")}
     settled = {row["other_id"]: row for row in tx.all("ideas.matches", idea=idea["id"])}
     mine = matching.Text(idea["id"], idea["title"], idea["what"])
-    titles = [(number, row["title"]) for number, row in rows.items() if number != idea["id"]]
+    # What an amendment changes is another thing than the change.
+    apart = {idea["id"], idea.get("amends_id")}
+    titles = [(number, row["title"]) for number, row in rows.items() if number not in apart]
     likely = matching.likeliest(mine, titles)
     whole = tx.all("ideas.whats", ids=tuple(likely) or (0,))
     texts = [matching.Text(row["id"], rows[row["id"]]["title"], row["what"]) for row in whole]

@@ -36,3 +36,29 @@ UPDATE mail SET sent_at = made_at, answer = 'taken' WHERE sent_at IS NULL AND ma
 -- name: notices_read
 -- Notifications of the past were read then.
 UPDATE notification SET read_at = %(now)s WHERE read_at IS NULL AND at < %(before)s;
+
+-- name: many_ideas
+-- Ten thousand ideas for measuring, each with other words.
+INSERT INTO idea (title, what, proposer_id, stage, stage_since, due_on, hours_low, hours_high, fit_low, fit_high, worth, source,
+  made_at, changed_at)
+SELECT CONCAT(ELT(1 + seq MOD 11, 'Valve', 'Meter', 'Permit', 'Sample', 'Tanker', 'Letter', 'Stock', 'Leak', 'Pump', 'Refund', 'Notice'), ' ',
+    ELT(1 + (seq DIV 11) MOD 13, 'list', 'readings', 'requests', 'labels', 'log', 'checks', 'counts', 'records', 'orders', 'claims',
+    'returns', 'dates', 'bills'), ' ', ELT(1 + (seq DIV 143) MOD 9, 'of the north', 'by depot', 'for homes', 'into the job book',
+    'of contractors', 'by street', 'each month', 'from the mail', 'onto the map'), ' ', seq),
+  CONCAT('Somebody types what comes in number ', seq, ' over, looks whether it fits, and sends it on to the desk that answers for it.'),
+  %(person)s, ELT(1 + seq MOD 7, 'noted', 'screened', 'sized', 'declined', 'in service', 'building', 'parked'),
+  %(now)s - INTERVAL (seq MOD 400) DAY, DATE(%(now)s) + INTERVAL CAST(seq MOD 60 AS SIGNED) - 20 DAY, (seq * 37) MOD 900, (seq * 37) MOD 900 + 120,
+  0.4, 0.7, IF(seq MOD 7 IN (2, 4, 5), (seq * 53) MOD 40000, NULL), ELT(1 + seq MOD 3, 'interview', 'spreadsheet', 'the team'),
+  %(now)s, %(now)s - INTERVAL (seq MOD 300) HOUR FROM seq_1_to_10000;
+
+-- name: many_texts
+-- All that is written about them.
+INSERT INTO idea_text (idea_id, text) SELECT id, CONCAT(title, '\n', what, '\nremark ', id, ' of the ', ELT(1 + id MOD 5, 'lantern',
+  'ladder', 'sluice', 'weir', 'culvert'), ' keeper') FROM idea;
+
+-- name: many_answers
+-- What their first looks are reckoned from.
+INSERT INTO idea_answer (idea_id, question, value_json, person_id, at) SELECT i.id, q.question, q.value, i.proposer_id, i.made_at FROM idea i JOIN (
+  SELECT 'volume' AS question, '{"amount": "40", "rhythm": "week"}' AS value UNION ALL SELECT 'minutes', '"9"' UNION ALL SELECT 'judge', '"2"'
+  UNION ALL SELECT 'off', '"1"' UNION ALL SELECT 'arrives', '[{"kind": "screen", "part": "1"}]' UNION ALL SELECT 'changed', '"small"'
+  UNION ALL SELECT 'announced', '"nothing"') q;

@@ -14,12 +14,14 @@ from tallyman.core.business_case import business_case
 from tallyman.core.clock import clock
 from tallyman.core.faults import InputFaults
 from tallyman.core.first_look import first_look
+from tallyman.core.sizing_calc import sizing_of
 from tallyman.core.workdays import workdays
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
 SWITCH_SECONDS = 0.0005
 KINDS = {
     "first-look": first_look,
+    "sizing": sizing_of,
     "business-case": business_case,
     "workdays": workdays,
     "clock": clock,

@@ -7,7 +7,7 @@ import pytest
 
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import people, portfolio
-from tallyman.services.ideas import cases, drafts, keep, page, review, sizing
+from tallyman.services.ideas import cases, drafts, keep, page, ranges, review, sizing
 from tests.conftest import NOW
 from tests.world import World
 
@@ -155,7 +155,7 @@ def test_an_idea_is_screened_once(world: World) -> None:
 
 def test_sizing_starts_from_the_answers_with_their_source(world: World) -> None:
     idea = world.screened()
-    fields = {row["field"]: row for row in sizing.view(world.ctx("Mei Tanaka"), idea)["fields"]}
+    fields = {row["field"]: row for row in ranges.view(world.ctx("Mei Tanaka"), idea)["fields"]}
     assert fields["volume"]["value"] == "100"
     assert fields["judged_share"]["value"] == "0.2"
     assert fields["volume"]["source"] == "interview, Ada Pell"

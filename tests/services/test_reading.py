@@ -20,7 +20,7 @@ from tallyman.services import (
     today,
     triggers,
 )
-from tallyman.services.ideas import cases, drafts, keep, moving, page, review, sizing
+from tallyman.services.ideas import cases, drafts, keep, moving, page, ranges, review
 from tests.conftest import NOW
 from tests.world import World
 
@@ -243,10 +243,10 @@ def test_a_fact_taken_back_lets_the_answer_count_again(world: World) -> None:
     idea = world.screened()
     mei = world.ctx("Mei Tanaka")
     keep.keep(mei, idea, {"handling_minutes": "14"}, {}, "stop watch")
-    shown = {row["field"]: row for row in sizing.view(mei, idea)["fields"]}["handling_minutes"]
+    shown = {row["field"]: row for row in ranges.view(mei, idea)["fields"]}["handling_minutes"]
     assert (shown["value"], shown["source"], shown["own"]) == ("14", "stop watch", True)
     keep.keep(mei, idea, {"handling_minutes": ""}, {"handling_minutes": 1}, "")
-    shown = {row["field"]: row for row in sizing.view(mei, idea)["fields"]}["handling_minutes"]
+    shown = {row["field"]: row for row in ranges.view(mei, idea)["fields"]}["handling_minutes"]
     assert (shown["value"], shown["source"], shown["own"]) == ("11", "interview, Ada Pell", False)
 
 

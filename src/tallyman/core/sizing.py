@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from math import ceil
@@ -42,6 +43,17 @@ def times_a_year(rhythm: str, working_days: int) -> int:
 def yearly_volume(volume: Fraction, rhythm: str, working_days: int) -> Fraction:
     """Items a year from items per rhythm. Raises KeyError for an unknown rhythm."""
     return volume * times_a_year(rhythm, working_days)
+
+
+def by_month(yearly: Fraction, factors: Sequence[Fraction]) -> list[Fraction]:
+    """A year's volume over its months by factors of any height, scaled so that the year's volume stays.
+
+    Raises ValueError when all factors are 0.
+    """
+    whole = sum(factors, Fraction(0))
+    if not whole:
+        raise ValueError("all months are 0")
+    return [yearly * factor / whole for factor in factors]
 
 
 @dataclass(frozen=True)

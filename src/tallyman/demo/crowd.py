@@ -8,6 +8,7 @@ from typing import Any
 from tallyman.core.ideas import ROUTES
 from tallyman.demo import works
 from tallyman.demo.works import WORKS, Work
+from tallyman.demo.world import ends_of
 from tallyman.services import views
 from tallyman.services.context import Actor, Ctx, Database
 from tallyman.services.ideas import cases, drafts, entering, importing, keep, moving, review, sizing, talk
@@ -161,6 +162,7 @@ class Crowd:
             # What the proposer did not say, the analyst asked for.
             "judged_share": f"0.{work.judge}",
             "handling_minutes": work.minutes,
+            **ends_of(work.minutes, work.volume),
         }
         analyst = self.ctx("Mei Tanaka", day - 8)
         keep.keep(analyst, number, facts, {}, "talk with the work owner")

@@ -180,7 +180,8 @@ class Loader:
         if tale.stage in ("declined", "screened"):
             return idea_id
         analyst = self.ctx("Mei Tanaka", day - 6)
-        keep.keep(analyst, idea_id, tale.facts, {}, "talk with the work owner")
+        facts = {**tale.facts, **world.ends_of(tale.minutes, tale.volume[0])}
+        keep.keep(analyst, idea_id, facts, {}, "talk with the work owner")
         sizing.offer(analyst, idea_id)
         if tale.stage == "offered":
             return idea_id

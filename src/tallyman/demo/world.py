@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from decimal import Decimal
 from typing import Any
 
 COMPANY = "Merrowdale Water"
@@ -92,6 +93,17 @@ class Tale:
     evidence: tuple[str, ...] = ()
     facts: dict[str, Any] = field(default_factory=dict)
     unanswered: tuple[str, ...] = ()
+
+
+def ends_of(minutes: str, amount: str) -> dict[str, str]:
+    """What an expert says of the least and most, beside the usual."""
+    usual, items = Decimal(minutes), Decimal(amount)
+    return {
+        "minutes_low": f"{usual * 4 / 5:.2f}",
+        "minutes_high": f"{usual * 8 / 5:.2f}",
+        "volume_low": f"{items * 9 / 10:.1f}",
+        "volume_high": f"{items * 5 / 4:.1f}",
+    }
 
 
 def _facts(steps: int, decisions: int, systems: tuple[tuple[str, str], ...], **more: Any) -> dict[str, Any]:
@@ -408,6 +420,7 @@ ROUTINES = (
 RATES = (
     ("hour_cost", "36.00", 780),
     ("hour_cost", "38.00", 200),
+    ("person_hours_year", "1640", 780),
     ("robot_hour", "6.50", 780),
     ("day_rate", "560.00", 780),
     ("seat_year", "5200.00", 780),

@@ -136,8 +136,9 @@ def _will_not_start(folder: Path) -> Trouble:
     # What it says before it can open its own log stands in the first one.
     lines = [line for name in ("start.log", "error.log") for line in _lines(folder / name)]
     faults = [line for line in lines if "[ERROR]" in line]
-    last = (faults or lines or ["it said nothing"])[-1]
-    return Trouble(f"The database in {folder} will not start: {last}")
+    # The first fault is the cause; those after it come of shutting down.
+    cause = faults[0] if faults else (lines or ["it said nothing"])[-1]
+    return Trouble(f"The database in {folder} will not start: {cause}")
 
 
 def _lines(path: Path) -> list[str]:

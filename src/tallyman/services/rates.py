@@ -14,6 +14,7 @@ from tallyman.services.context import Ctx, audit, changed, company_of, everyone_
 from tallyman.services.known import Known
 from tallyman.store.db import Tx
 
+HOURS_A_YEAR = "person_hours_year"
 MINUTES_BY_HAND = "minutes_by_hand"
 
 
@@ -34,6 +35,7 @@ KINDS = {
     "support_share": Kind("Support, share of one-time cost", "share a year", "support_share"),
     "other_software": Kind("Other software", "money a year", "other_software_per_year"),
     "discount_rate": Kind("Discount rate", "share a year", "discount_rate"),
+    HOURS_A_YEAR: Kind("A person works", "h a year", ""),
     "robot_hours_day": Kind("Robot hours a day", "h", "robot_hours_per_day"),
     "robot_days_year": Kind("Robot days a year", "days", "robot_days_per_year"),
     MINUTES_BY_HAND: Kind("Minutes by hand", "min a unit", ""),

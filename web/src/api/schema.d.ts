@@ -4113,6 +4113,16 @@ export interface components {
             words: string;
         };
         /**
+         * AskOut
+         * @description What a lead would ask back about a fact.
+         */
+        AskOut: {
+            /** Field */
+            field: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * AwayIn
          * @description From when to when one is away, and who stands in; nothing of it: back again.
          */
@@ -4134,6 +4144,18 @@ export interface components {
              * @default
              */
             words: string;
+        };
+        /**
+         * BarOut
+         * @description A bar of how the draws spread.
+         */
+        BarOut: {
+            /** Share */
+            share: string;
+            /** Start */
+            start: string;
+            /** To */
+            to: string;
         };
         /**
          * BeginIn
@@ -4324,6 +4346,16 @@ export interface components {
             to_build: string | null;
             /** To Run */
             to_run: string | null;
+        };
+        /**
+         * ChanceOut
+         * @description How likely it pays back within so many months.
+         */
+        ChanceOut: {
+            /** Months */
+            months: number;
+            /** Share */
+            share: string;
         };
         /**
          * Change
@@ -6605,6 +6637,18 @@ export interface components {
             title: string;
         };
         /**
+         * MovedOut
+         * @description How far a figure goes with one input.
+         */
+        MovedOut: {
+            /** At High */
+            at_high: string;
+            /** At Low */
+            at_low: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Moves
          * @description What may be done about where an idea stands.
          */
@@ -7073,6 +7117,16 @@ export interface components {
             state: string;
         };
         /**
+         * PersonHours
+         * @description What a person works a year, since when.
+         */
+        PersonHours: {
+            /** Since */
+            since: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * PersonIn
          * @description What a person is changed to.
          */
@@ -7410,6 +7464,44 @@ export interface components {
             standard: boolean;
             /** Text */
             text: string;
+        };
+        /**
+         * RangeOut
+         * @description A figure at the likely values, and sampled; null where too many draws have none.
+         */
+        RangeOut: {
+            /** Likely */
+            likely: string | null;
+            /** P10 */
+            p10: string | null;
+            /** P50 */
+            p50: string | null;
+            /** P90 */
+            p90: string | null;
+        };
+        /**
+         * RangesOut
+         * @description A sizing as ranges.
+         */
+        RangesOut: {
+            /** Asks */
+            asks: components["schemas"]["AskOut"][];
+            /** Case Missing */
+            case_missing: string[];
+            /** Chances */
+            chances: components["schemas"]["ChanceOut"][];
+            /** Draws */
+            draws: number;
+            /** Equivalents */
+            equivalents: string | null;
+            hours: components["schemas"]["SampledOut"] | null;
+            /** Months */
+            months: string[] | null;
+            net: components["schemas"]["SampledOut"] | null;
+            payback: components["schemas"]["RangeOut"] | null;
+            people_hours: components["schemas"]["PersonHours"] | null;
+            /** Seed */
+            seed: number;
         };
         /**
          * RankedIdea
@@ -8196,6 +8288,24 @@ export interface components {
             trial: boolean;
         };
         /**
+         * SampledOut
+         * @description With how the draws spread, and what moves it most.
+         */
+        SampledOut: {
+            /** Likely */
+            likely: string | null;
+            /** Moves */
+            moves: components["schemas"]["MovedOut"][];
+            /** P10 */
+            p10: string | null;
+            /** P50 */
+            p50: string | null;
+            /** P90 */
+            p90: string | null;
+            /** Shape */
+            shape: components["schemas"]["BarOut"][];
+        };
+        /**
          * Screen
          * @description Screens an idea; an expert who sizes it may be named.
          */
@@ -8609,6 +8719,7 @@ export interface components {
             fields: components["schemas"]["FactRow"][];
             /** Note */
             note: string | null;
+            ranges: components["schemas"]["RangesOut"];
             results: components["schemas"]["SizingResults"];
             /** Sized At */
             sized_at: string | null;

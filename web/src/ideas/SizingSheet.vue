@@ -13,13 +13,15 @@ import Clash from './Clash.vue'
 import FactField from './FactField.vue'
 import QuestionField from './QuestionField.vue'
 import { RHYTHMS, type Question } from './questions'
+import PeaksField from './PeaksField.vue'
+import SizingRanges from './SizingRanges.vue'
 import SystemsField from './SystemsField.vue'
 import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
 
 /** Sizing: the expert's facts, what follows from them, and a second person's agreement. */
 const props = defineProps<{ idea: Schemas['Idea'] }>()
-const { me } = useMe()
+const { me, currency } = useMe()
 const query = useQuery({
   queryKey: ['ideas', 'sizing', () => props.idea.id],
   queryFn: () =>
@@ -40,7 +42,14 @@ watch(
   (there) => there && void showWanted(),
 )
 
+const peaks = computed(() => (facts.value('peaks') || null) as string[] | null)
 const optional: string[] = [
+  'volume_low',
+  'volume_high',
+  'share_low',
+  'share_high',
+  'effort_low',
+  'effort_high',
   'minutes_low',
   'minutes_high',
   'people',
@@ -52,7 +61,9 @@ const groups = [
   {
     name: 'How much',
     fields: [
+      ['volume_low', 'items'],
       ['volume', 'items'],
+      ['volume_high', 'items'],
       ['rhythm', ''],
       ['minutes_low', 'min'],
       ['handling_minutes', 'min'],
@@ -78,6 +89,15 @@ const groups = [
       ['variants', ''],
       ['languages', ''],
       ['reused_parts', ''],
+    ],
+  },
+  {
+    name: 'How sure it is',
+    fields: [
+      ['share_low', ''],
+      ['share_high', ''],
+      ['effort_low', 'days'],
+      ['effort_high', 'days'],
     ],
   },
 ] as const
@@ -149,6 +169,13 @@ const settle = useAction(async (agreed: boolean) => {
           }}</router-link></template
         >
       </p>
+      <div v-if="sizing.ranges.asks.length" class="note care stack tight">
+        <p v-for="one in sizing.ranges.asks" :key="one.field + one.words">
+          {{ one.words }}
+          <router-link :to="{ query: { sheet: 'sizing', field: one.field } }">Look at it</router-link>
+        </p>
+      </div>
+      <SizingRanges :ranges="sizing.ranges" :currency="currency" />
       <div class="agreement note">
         <p>
           <template v-if="sizing.state === 'agreed'">
@@ -210,6 +237,16 @@ const settle = useAction(async (agreed: boolean) => {
             @keep="(now) => facts.keep(field, now)"
           />
         </div>
+      </section>
+      <section>
+        <h2>How the year goes</h2>
+        <PeaksField
+          :value="peaks"
+          :months="sizing.ranges.months"
+          :disabled="locked"
+          :fault="facts.faults.peaks"
+          @keep="(now: string[] | null) => facts.keep('peaks', now)"
+        />
       </section>
       <section class="two">
         <div class="stack tight">

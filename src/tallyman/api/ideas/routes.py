@@ -8,25 +8,27 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn, StartKey
-from tallyman.api.ideas.models import (
-    AnswerIn,
+from tallyman.api.ideas.case_models import (
     Back,
     CaseOut,
-    Decline,
     FactsIn,
+    Portfolio,
+    SettleSizing,
+    Sizing,
+)
+from tallyman.api.ideas.models import (
+    AnswerIn,
+    Decline,
     HelperIn,
     Idea,
     JudgeAnswer,
     Match,
     PlaceIn,
-    Portfolio,
     Screen,
     SettleMatch,
-    SettleSizing,
-    Sizing,
 )
 from tallyman.services import portfolio
-from tallyman.services.ideas import cases, drafts, helping, keep, page, review, sizing
+from tallyman.services.ideas import cases, drafts, helping, keep, page, ranges, review, sizing
 
 router = APIRouter(tags=["ideas"])
 
@@ -114,7 +116,7 @@ def decline(number: Number, given: Decline, ctx: SignedIn) -> Done:
 @router.get("/ideas/{number}/sizing")
 def sizing_sheet(number: Number, ctx: SignedIn) -> Sizing:
     """The sizing sheet."""
-    return Sizing.model_validate(sizing.view(ctx, number))
+    return Sizing.model_validate(ranges.view(ctx, number))
 
 
 @router.put("/ideas/{number}/facts")

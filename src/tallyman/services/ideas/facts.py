@@ -16,6 +16,9 @@ from tallyman.store.db import Tx
 SIZING = {
     "volume": "Items",
     "rhythm": "per",
+    "volume_low": "Items, at least",
+    "volume_high": "Items, at most",
+    "peaks": "How the year goes, by month",
     "minutes_low": "Minutes, at best",
     "handling_minutes": "Minutes, usually",
     "minutes_high": "Minutes, at worst",
@@ -32,6 +35,10 @@ SIZING = {
     "variants": "Variants",
     "languages": "Languages",
     "reused_parts": "Parts that can be reused",
+    "share_low": "Automatable share, at least",
+    "share_high": "Automatable share, at most",
+    "effort_low": "Build effort, at best",
+    "effort_high": "Build effort, at worst",
     "share_override": "Automatable share, by judgement",
     "share_reason": "Reason for the judgement",
 }
@@ -57,9 +64,12 @@ SHARES = (
     "unsuitable_share",
     "rework_share",
     "share_override",
+    "share_low",
+    "share_high",
     "robot_exception_share",
     "support_share",
 )
+MONTHS = 12
 WHOLE = ("people", "steps", "decisions", "variants", "languages", "reused_parts")
 LARGEST = {"hours_a_week": 168, "robot_hours_per_day": 24, "robot_days_per_year": 366}
 SMALLEST = {"variants": 1, "languages": 1}
@@ -129,6 +139,8 @@ def check_fact(field: str, value: Any) -> Any:
         return value
     if field == "arrives":
         return check_answer("arrives", value)
+    if field == "peaks":
+        return _check_peaks(value)
     if field == "systems":
         rows = _rows(field, value, (), 20)
         for index, row in enumerate(rows):
@@ -145,6 +157,16 @@ def check_fact(field: str, value: Any) -> Any:
     if field == "share_reason":
         return str(value or "").strip()[:500]
     return _check_number(field, value)
+
+
+def _check_peaks(value: Any) -> list[str]:
+    """Twelve factors, one for each month, not all 0."""
+    if not isinstance(value, list) or len(value) != MONTHS:
+        raise InputFaults([Fault("peaks", value, "give twelve numbers, January first")])
+    kept = [_check_number(f"peaks[{n}]", one) for n, one in enumerate(value)]
+    if not any(exact(one) for one in kept):
+        raise InputFaults([Fault("peaks", value, "all months are 0; give at least one a number")])
+    return kept
 
 
 def _check_phases(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:

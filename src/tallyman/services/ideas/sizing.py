@@ -17,7 +17,7 @@ from tallyman.services.context import (
     working_days_a_year,
 )
 from tallyman.services.ideas.base import find_to, move, obj, ref
-from tallyman.services.ideas.facts import LABELS, SIZING, as_rows, known_facts
+from tallyman.services.ideas.facts import LABELS, SIZING, known_facts
 from tallyman.services.known import Known
 from tallyman.store.db import Row, Tx
 
@@ -76,26 +76,6 @@ def as_dict(found: sizing.Sized) -> dict[str, Any]:
             "effort": found.effort_working.as_dict(),
         },
     }
-
-
-def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
-    """The sizing sheet: facts with their sources, results with their workings, agreement."""
-
-    def work(tx: Tx) -> dict[str, Any]:
-        idea = find_to(tx, ctx, idea_id, "idea.see")
-        sheet = sizing_sheet(tx, idea)
-        return {
-            "fields": as_rows(sheet, SIZING),
-            "results": as_dict(compute(tx, ctx, sheet)),
-            "state": idea["sizing_state"],
-            "sized_by": idea["sizer"],
-            "sized_at": idea["sized_at"],
-            "agreed_by": idea["agreer"],
-            "agreed_at": idea["agreed_at"],
-            "note": idea["sizing_note"],
-        }
-
-    return ctx.db.transact(work)
 
 
 def set_state(tx: Tx, ctx: Ctx, idea: Row, state: str, note: str | None, *, agreed: bool = False) -> None:

@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { number, writtenAs } from '@/shared/format'
+
+/** How the year goes: twelve bars, drawn by dragging or typed; only their heights to each other count. */
+const props = defineProps<{
+  value: string[] | null
+  months: string[] | null
+  disabled: boolean
+  fault?: string
+}>()
+const emit = defineEmits<{ keep: [value: string[] | null] }>()
+const HIGH = 96
+const even = (): string[] => Array.from({ length: 12 }, () => '1')
+const bars = ref<string[]>(props.value ?? even())
+watch(
+  () => props.value,
+  (now) => (bars.value = now ?? even()),
+)
+const most = computed(() => Math.max(2, ...bars.value.map((one) => Number(one) || 0)))
+const names = computed(() => {
+  const format = new Intl.DateTimeFormat(writtenAs(), { month: 'short', timeZone: 'UTC' })
+  return Array.from({ length: 12 }, (_, n) => format.format(new Date(Date.UTC(2026, n, 1))))
+})
+const dragging = ref<number | null>(null)
+const top = ref(2)
+function height(event: PointerEvent) {
+  const box = (event.currentTarget as SVGElement).getBoundingClientRect()
+  const share = 1 - (event.clientY - box.top) / box.height
+  return String(Math.round(Math.max(0, Math.min(1, share)) * top.value * 10) / 10)
+}
+function begin(event: PointerEvent) {
+  if (props.disabled) return
+  const svg = event.currentTarget as SVGElement
+  const box = svg.getBoundingClientRect()
+  const n = Math.floor(((event.clientX - box.left) / box.width) * 12)
+  if (n < 0 || n > 11) return
+  // The scale stands still while a bar is drawn.
+  top.value = most.value
+  dragging.value = n
+  svg.setPointerCapture(event.pointerId)
+  draw(event)
+}
+function draw(event: PointerEvent) {
+  if (dragging.value === null) return
+  bars.value = bars.value.map((one, n) => (n === dragging.value ? height(event) : one))
+}
+function end() {
+  if (dragging.value === null) return
+  dragging.value = null
+  emit('keep', bars.value)
+}
+function typed(n: number, event: Event) {
+  const text = (event.target as HTMLInputElement).value.trim().replace(',', '.')
+  bars.value = bars.value.map((one, m) => (m === n ? text || '0' : one))
+  emit('keep', bars.value)
+}
+const high = (one: string): number =>
+  ((Number(one) || 0) / (dragging.value === null ? most.value : top.value)) * HIGH
+</script>
+
+<template>
+  <div class="stack tight" data-field="peaks">
+    <svg
+      class="bars"
+      :viewBox="`0 0 480 ${HIGH}`"
+      role="img"
+      aria-label="How the year goes, by month; type below to change it"
+      preserveAspectRatio="none"
+      @pointerdown="begin"
+      @pointermove="draw"
+      @pointerup="end"
+      @pointercancel="end"
+    >
+      <rect
+        v-for="(one, n) in bars"
+        :key="n"
+        :x="n * 40 + 5"
+        :y="HIGH - high(one)"
+        width="30"
+        :height="high(one)"
+      />
+    </svg>
+    <div class="twelve">
+      <label v-for="(one, n) in bars" :key="n">
+        <span class="quiet">{{ names[n] }}</span>
+        <input
+          type="text"
+          inputmode="decimal"
+          :value="one"
+          :disabled="disabled"
+          :aria-label="`Height of ${names[n]}`"
+          @change="typed(n, $event)"
+        />
+        <span class="quiet num">{{ months ? number(months[n]) : '' }}</span>
+      </label>
+    </div>
+    <p class="quiet" :class="{ bad: fault }">
+      {{ fault ?? 'Only the heights to each other count: the volume of the year stays.' }}
+      <button v-if="value && !disabled" type="button" class="plain" @click="emit('keep', null)">
+        Every month alike
+      </button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.bars {
+  width: 100%;
+  height: 96px;
+  border-bottom: 1px solid var(--ink);
+  touch-action: none;
+  cursor: ns-resize;
+}
+.bars rect {
+  fill: var(--act-soft);
+  stroke: var(--act);
+}
+.twelve {
+  display: grid;
+  grid-template-columns: repeat(12, 1fr);
+  gap: 4px;
+}
+.twelve label {
+  display: grid;
+  text-align: center;
+}
+.twelve input {
+  width: 100%;
+  padding: 2px;
+  text-align: center;
+}
+</style>

@@ -98,12 +98,13 @@ class Tale:
 def ends_of(minutes: str, amount: str) -> dict[str, str]:
     """What an expert says of the least and most, beside the usual."""
     usual, items = Decimal(minutes), Decimal(amount)
-    return {
-        "minutes_low": f"{usual * 4 / 5:.2f}",
-        "minutes_high": f"{usual * 8 / 5:.2f}",
-        "volume_low": f"{items * 9 / 10:.1f}",
-        "volume_high": f"{items * 5 / 4:.1f}",
+    ends = {
+        "minutes_low": usual * 4 / 5,
+        "minutes_high": usual * 8 / 5,
+        "volume_low": items * 9 / 10,
+        "volume_high": items * 5 / 4,
     }
+    return {name: f"{end.normalize():f}" for name, end in ends.items()}
 
 
 def _facts(steps: int, decisions: int, systems: tuple[tuple[str, str], ...], **more: Any) -> dict[str, Any]:

@@ -83,7 +83,7 @@ const months = (value: string | null): string =>
         of the draws.
       </p>
       <p v-if="which === 'hours' && ranges.equivalents">
-        Returned hours are worth <b>{{ number(ranges.equivalents, 1) }} full-time equivalents</b>
+        The hours that people have back are <b>{{ number(ranges.equivalents, 2) }} full-time equivalents</b>
         <span class="quiet">
           at {{ number(ranges.people_hours?.value) }} h a person and year, since
           {{ dayText(ranges.people_hours?.since ?? '') }}</span

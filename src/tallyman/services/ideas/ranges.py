@@ -79,8 +79,9 @@ def of(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], sized: Sized) -> di
     person = rates.in_force(tx, rates.HOURS_A_YEAR, ctx.today(company_of(tx)["zone"]))
     if person is not None:
         found["people_hours"] = {"value": text_of(person.value, 0), "since": person.since}
-        if figures.returned_hours is not None and person.value:
-            found["equivalents"] = text_of(figures.returned_hours / person.value, 2)
+        freed = freed_hours(figures)
+        if freed is not None and person.value:
+            found["equivalents"] = text_of(freed / person.value, 2)
     try:
         three = points(facts, sized)
     except InputFaults:
@@ -89,6 +90,16 @@ def of(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], sized: Sized) -> di
     if three is not None:
         found |= _sampled(idea, three, _money(case, figures))
     return found
+
+
+def freed_hours(figures: business_case.Case) -> Fraction | None:
+    """Hours a year that people have back: all they spend today, less what they keep and what robots hand
+    back; None while a part of that is not known."""
+    parts = (figures.hours_before, figures.rework_hours, figures.kept_hours, figures.returned_hours)
+    before, rework, kept, handed_back = parts
+    if before is None or rework is None or kept is None or handed_back is None:
+        return None
+    return before + rework - kept - handed_back
 
 
 def _months(facts: dict[str, Any], sized: Sized) -> list[str | None] | None:

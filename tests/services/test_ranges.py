@@ -10,7 +10,7 @@ import pytest
 
 from tallyman.errors import InputFaults
 from tallyman.services import rates
-from tallyman.services.ideas import cases, keep, ranges
+from tallyman.services.ideas import cases, keep, ranges, review, talk
 from tests.world import World
 
 FACTS = World.FACTS
@@ -98,3 +98,14 @@ def test_equivalents_need_what_a_person_works(world: World) -> None:
     freed = hours["handling"] + hours["rework"] - hours["kept"] - hours["returned"]
     assert freed > 0
     assert Decimal(found["equivalents"]) == pytest.approx(freed / 1600, abs=Decimal("0.01"))
+
+
+def test_whoever_joined_with_a_volume_counts_in_the_sizing(world: World) -> None:
+    idea = world.noted("Valve list", volume={"amount": "100", "rhythm": "week"})
+    talk.join(world.ctx("Corin Dahl"), idea, {"amount": "52", "rhythm": "month"}, "at our end")
+    review.screen(world.ctx("Tom Okafor"), idea, None)
+    fields = {row["field"]: row for row in sheet(world, idea)["fields"]}
+    assert (fields["volume"]["value"], fields["rhythm"]["value"]) == ("112", "week")
+    assert "and 1 who joined" in fields["volume"]["source"]
+    give(world, idea, volume="90")
+    assert {row["field"]: row for row in sheet(world, idea)["fields"]}["volume"]["value"] == "90"

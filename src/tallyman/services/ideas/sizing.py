@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 
 from tallyman.core import sizing
 from tallyman.core.exact import exact, text_of
+from tallyman.core.interview import volume_a_year
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import (
     Ctx,
@@ -41,6 +43,7 @@ def sizing_sheet(tx: Tx, idea: Row) -> dict[str, Known]:
     if volume:
         from_answer("volume", "volume", volume["amount"])
         from_answer("rhythm", "volume", volume["rhythm"])
+        _with_those_who_joined(tx, idea, sheet, volume)
     if value_of("minutes") is not None:
         from_answer("handling_minutes", "minutes", value_of("minutes"))
     if value_of("judge") is not None:
@@ -52,6 +55,21 @@ def sizing_sheet(tx: Tx, idea: Row) -> dict[str, Known]:
         sheet[field] = Known(value, "taken unless said otherwise", "")
     sheet.update({k: v for k, v in known_facts(tx, idea["id"]).items() if k in SIZING})
     return sheet
+
+
+def _with_those_who_joined(tx: Tx, idea: Row, sheet: dict[str, Known], volume: dict[str, str]) -> None:
+    """Whoever joined with a volume of their own counts in the sizing as in the first look."""
+    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"])]
+    if not joined:
+        return
+    days = working_days_a_year(calendar_of(tx), idea["made_at"].year)
+    yearly = sum((volume_a_year(one, days) for one in (volume, *joined)), Fraction(0))
+    times = sizing.times_a_year(volume["rhythm"], days)
+    amount = text_of(yearly / times, 4) or ""
+    one = sheet["volume"]
+    people = f"{len(joined)} who joined"
+    plain = amount.rstrip("0").rstrip(".") if "." in amount else amount
+    sheet["volume"] = Known(plain, f"{one.source} and {people}", one.date)
 
 
 def compute(tx: Tx, ctx: Ctx, sheet: dict[str, Known]) -> sizing.Sized:

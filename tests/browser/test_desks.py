@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
 import pytest
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -330,3 +332,33 @@ def test_ten_thousand_runs_are_paged(page: Page, live: World) -> None:
 
 def test_nothing_was_complained_about(page: Page, live: World) -> None:
     assert page.faults() == []
+
+
+def test_a_sizing_shows_its_range_and_the_year_is_drawn(page: Page, live: World) -> None:
+    idea = live.screened("Sluice keeper's hours")
+    keep.keep(
+        live.ctx("Mei Tanaka"), idea, {**World.FACTS, "minutes_low": "8", "minutes_high": "30"}, {}, "talk"
+    )
+    page.sign_in("Mei Tanaka", f"/ideas/{idea}?sheet=sizing")
+    page.see("As a range")
+    page.see("What moves it most, h a year")
+    page.click("Net")
+    page.see("It pays back")
+    bars = page.find('//*[@data-field="peaks"]//*[name()="svg"]')
+    page.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", bars)
+    width, height = bars.size["width"], bars.size["height"]
+    # Drawn: the bar of January is pulled down to nearly nothing.
+    drawing = ActionChains(page.driver).move_to_element_with_offset(bars, -width // 2 + width // 24, 0)
+    drawing.click_and_hold().move_by_offset(0, height // 2 - 3).release().perform()
+    page.see("Every month alike")
+    page.until(lambda _: facts(live, idea).get("peaks", ["1"])[0] != "1")
+    # Typed: July three times as high.
+    field = page.find('//input[contains(@aria-label, "Height of Jul")]')
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("3", Keys.TAB)
+    page.until(lambda _: facts(live, idea)["peaks"][6] == "3")
+
+
+def facts(world: World, idea: int) -> dict[str, Any]:
+    rows = world.db.transact(lambda tx: tx.all("ideas.facts", idea=idea))
+    return {row["field"]: row["value"] for row in rows}

@@ -65,3 +65,9 @@ const text = (): string => (props.value === null || props.value === undefined ? 
     </Field>
   </div>
 </template>
+
+<style scoped>
+input {
+  max-width: 100%;
+}
+</style>

@@ -11,18 +11,23 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ keep: [value: string[] | null] }>()
 const HIGH = 96
+const twelve = ref<HTMLElement | null>(null)
+const dragging = ref<number | null>(null)
 const even = (): string[] => Array.from({ length: 12 }, () => '1')
 const bars = ref<string[]>(props.value ?? even())
 watch(
   () => props.value,
-  (now) => (bars.value = now ?? even()),
+  (now) => {
+    // What is being typed or drawn is not overwritten by what was kept a moment ago.
+    if (dragging.value !== null || twelve.value?.contains(document.activeElement)) return
+    bars.value = now ?? even()
+  },
 )
 const most = computed(() => Math.max(2, ...bars.value.map((one) => Number(one) || 0)))
 const names = computed(() => {
   const format = new Intl.DateTimeFormat(writtenAs(), { month: 'short', timeZone: 'UTC' })
   return Array.from({ length: 12 }, (_, n) => format.format(new Date(Date.UTC(2026, n, 1))))
 })
-const dragging = ref<number | null>(null)
 const top = ref(2)
 function height(event: PointerEvent) {
   const box = (event.currentTarget as SVGElement).getBoundingClientRect()
@@ -81,7 +86,7 @@ const high = (one: string): number =>
         :height="high(one)"
       />
     </svg>
-    <div class="twelve">
+    <div ref="twelve" class="twelve">
       <label v-for="(one, n) in bars" :key="n">
         <span class="quiet">{{ names[n] }}</span>
         <input
@@ -92,11 +97,14 @@ const high = (one: string): number =>
           :aria-label="`Height of ${names[n]}`"
           @change="typed(n, $event)"
         />
-        <span class="quiet num">{{ months ? number(months[n]) : '' }}</span>
+        <span class="quiet items">{{ months ? number(months[n]) : '' }}</span>
       </label>
     </div>
     <p class="quiet" :class="{ bad: fault }">
-      {{ fault ?? 'Only the heights to each other count: the volume of the year stays.' }}
+      {{
+        fault ??
+        'Below each month its items. Only the heights to each other count: the volume of the year stays.'
+      }}
       <button v-if="value && !disabled" type="button" class="plain" @click="emit('keep', null)">
         Every month alike
       </button>
@@ -120,6 +128,10 @@ const high = (one: string): number =>
   display: grid;
   grid-template-columns: repeat(12, 1fr);
   gap: 4px;
+}
+.items {
+  font-variant-numeric: tabular-nums;
+  min-height: 16px;
 }
 .twelve label {
   display: grid;

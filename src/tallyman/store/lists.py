@@ -77,15 +77,6 @@ def _used(listing: Listing, filters: Mapping[str, Any]) -> tuple[dict[str, Any],
     return used, conditions
 
 
-def count(tx: Tx, listing: Listing, filters: Mapping[str, Any]) -> int:
-    """How many rows a list has with these filters."""
-    used, conditions = _used(listing, filters)
-    where = f" WHERE {' AND '.join(conditions)}" if conditions else ""
-    inner = listing.select[listing.select.index(" FROM ") :]
-    row = tx.execute(f"SELECT COUNT(*) AS rows_found{inner}{where}", used).fetchone()
-    return int(row["rows_found"]) if row else 0
-
-
 def page(
     tx: Tx,
     listing: Listing,

@@ -92,7 +92,6 @@ const comes = computed(
           {{ bring.busy.value ? 'Reading it …' : 'Choose the file' }}
           <input
             type="file"
-            class="file"
             aria-label="Spreadsheet"
             accept=".xlsx,.csv,.txt,.tsv"
             @change="take(($event.target as HTMLInputElement).files)"
@@ -209,27 +208,6 @@ summary {
   cursor: pointer;
   color: var(--act);
   margin-bottom: 8px;
-}
-.drop {
-  border: 1px dashed var(--hair-2);
-  padding: 22px;
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  flex-wrap: wrap;
-}
-.drop.over {
-  border-color: var(--act);
-  background: var(--act-soft);
-}
-.file {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
-}
-.button:focus-within {
-  outline: 2px solid var(--act);
-  outline-offset: 2px;
 }
 progress {
   width: 100%;

@@ -63,7 +63,7 @@ function chosen(event: Event) {
       >
       <label class="button">
         {{ attach.busy.value ? 'Keeping it …' : 'Choose files' }}
-        <input type="file" class="file" aria-label="File" multiple @change="chosen" />
+        <input type="file" aria-label="File" multiple @change="chosen" />
       </label>
       <span class="quiet">or drop them here; PDF, pictures, text, CSV or office files, up to 20 MB each</span>
     </div>
@@ -71,27 +71,3 @@ function chosen(event: Event) {
     <Problem :error="attach.error.value" />
   </div>
 </template>
-
-<style scoped>
-.drop {
-  border: 1px dashed var(--hair-2);
-  padding: 12px;
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  flex-wrap: wrap;
-}
-.drop.over {
-  border-color: var(--act);
-  background: var(--act-soft);
-}
-.file {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
-}
-.button:focus-within {
-  outline: 2px solid var(--act);
-  outline-offset: 2px;
-}
-</style>

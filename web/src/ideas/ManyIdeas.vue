@@ -35,6 +35,13 @@ const areas = useQuery({
   queryFn: () => ask(api.GET('/api/v1/areas')),
 })
 const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
+// Why the button waits.
+const WANTED: Record<string, string> = {
+  park: 'Choose the day, and say what they wait for.',
+  decline: 'Choose the reason, and explain it in a sentence.',
+  reopen: 'Say why they come back.',
+  place: 'Choose the area.',
+}
 const ready = computed(() => {
   if (act.value === 'park') return until.value !== '' && words.value.trim() !== ''
   if (act.value === 'decline') return reason.value !== '' && words.value.trim() !== ''
@@ -126,6 +133,7 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
       <p class="row">
         <button class="filled" :disabled="!ready || go.busy.value">{{ verb }} {{ number }}</button>
         <button type="button" @click="act = ''">Not now</button>
+        <span v-if="!ready" class="quiet">{{ WANTED[act] }}</span>
       </p>
     </form>
     <div v-if="outcome" class="note" role="status">

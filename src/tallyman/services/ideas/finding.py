@@ -37,9 +37,9 @@ def _words_in(value: Any) -> list[str]:
     return [value] if isinstance(value, str) else []
 
 
-def gather_missing(tx: Tx, after: int = 0) -> int:
+def gather_missing(tx: Tx) -> int:
     """Gathers the text of ideas that came in before there was a place for it; gives how many."""
-    rows = tx.all("finding.without", after=after)
+    rows = tx.all("finding.without")
     for row in rows:
         keep_text(tx, row["id"])
     return len(rows)

@@ -21,7 +21,7 @@ INSERT INTO idea_text (idea_id, text) VALUES (%(idea)s, %(text)s) ON DUPLICATE K
 
 -- name: without
 -- Ideas whose text was never gathered.
-SELECT i.id FROM idea i LEFT JOIN idea_text t ON t.idea_id = i.id WHERE t.idea_id IS NULL AND i.id > %(after)s ORDER BY i.id LIMIT 500;
+SELECT i.id FROM idea i LEFT JOIN idea_text t ON t.idea_id = i.id WHERE t.idea_id IS NULL ORDER BY i.id LIMIT 500;
 
 -- name: shown_with
 -- The ideas that show a file with this content.

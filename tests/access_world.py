@@ -24,7 +24,7 @@ from tallyman.config import HOME, read_clock
 from tallyman.core import factors
 from tallyman.core.access import ROLES
 from tallyman.core.interviews import STANDARD, as_content
-from tallyman.services import access, people, robots, runs, safe, tokens, triggers, views
+from tallyman.services import access, people, robots, runs, safe, systems, tokens, triggers, views
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import drafts, helping, importing, ruling, showing, talk
 from tallyman.services.people import token_digest
@@ -132,6 +132,17 @@ class Everybody:
         self.errand = importing.begin(lead, self.sheet, 1)
         showing.look_into(Ctx(world.db, world.now))
         self.comment = talk.say(world.ctx("Ada Pell"), self.open, "How many?", [])
+        self.system = systems.add(lead, systems.Given("Fettle", "web"))
+        first = {"k": "sizing", "p": self.asker, "n": world.now}
+        self.sizing_link = world.db.transact(
+            lambda tx: int(
+                tx.execute(
+                    "INSERT INTO link (kind, person_id, made_at, ends_at) VALUES (%(k)s, %(p)s, %(n)s, %(n)s)",
+                    first,
+                ).lastrowid
+            )
+        )
+        self.of_open = world.db.transact(lambda tx: self._of_case(tx, self.open, int(self.asker or 0)))
         self.soon = (world.now + timedelta(days=5)).date()
         self.area_version = world.row("SELECT version FROM area WHERE id = %(a)s", a=self.area)["version"]
 
@@ -178,10 +189,33 @@ class Everybody:
                 "INSERT INTO idea_file (idea_id, digest, name, kind, size, person_id, at) "
                 "SELECT %(n)s, digest, name, kind, size, %(p)s, at FROM idea_file WHERE id = %(f)s"
             )
+            self.of_own = self._of_case(tx, number, person)
             self.own_file = int(tx.execute(file, {"n": number, "p": person, "f": self.file}).lastrowid)
             return number
 
         return self.world.db.transact(work)
+
+    def _of_case(self, tx: Tx, idea: int, person: int) -> dict[str, int]:
+        """A variant, a point and a request of an idea, by the names that routes give them."""
+        made = {"i": idea, "p": person, "n": self.world.now, "l": self.sizing_link}
+        return {
+            name: int(tx.execute(f"INSERT INTO {into}", made).lastrowid)
+            for name, into in (
+                (
+                    "variant",
+                    "case_variant (idea_id, name, input_json, person_id, at) VALUES (%(i)s, 'Own', '{}', %(p)s, %(n)s)",
+                ),
+                (
+                    "point",
+                    "sizing_point (idea_id, field, words, made_by, made_at) VALUES (%(i)s, 'steps', 'few', %(p)s, %(n)s)",
+                ),
+                (
+                    "request",
+                    "sizing_request (idea_id, person_id, asked_by, fields_json, link_id, state, asked_at) "
+                    "VALUES (%(i)s, %(p)s, %(p)s, '[]', %(l)s, 'open', %(n)s)",
+                ),
+            )
+        }
 
     def call(self, verb: str, path: str, who: str, own: int | None = None) -> int:
         """The status that somebody (a session's token, or nothing) gets."""
@@ -198,6 +232,7 @@ class Everybody:
 
     misfits: dict[tuple[str, str], str] = {}
     own_file = 0
+    of_own: dict[str, int] = {}
 
     def asked(self, verb: str, path: str, own: int | None) -> tuple[str, Any, dict[str, Any]]:
         """The address with its numbers, a body that fits, and what else the call takes."""
@@ -216,6 +251,9 @@ class Everybody:
             "comment": self.comment,
             "key": "money-1",
             "of": "ideas",
+            "form": "xlsx",
+            "year": 2027,
+            **(self.of_own if own else self.of_open),
         }
         if "/rules/" in path:
             numbers |= {"kind": "thanks" if "versions" in path else "full", "number": 1}
@@ -243,6 +281,7 @@ class Everybody:
             ("/views/", self.view),
             ("/sheets/", self.sheet),
             ("/errands/", self.errand),
+            ("/systems/", self.system),
         ):
             if path.startswith(f"/api/v1{prefix}"):
                 numbers["number"] = number
@@ -317,6 +356,12 @@ MAIL = '{"host": "127.0.0.1", "port": 9, "security": "none", "sender": "t@merrow
 TRIGGER = '{"form": {"expr": "0 6 * * *"}, "zone": "UTC"}'
 ROLE = '{"name": "Another", "permissions": ["run.see"]}'
 ZIP = {"files": {"file": ("p.zip", package("3.0.0"), "application/zip")}, "data": {"note": ""}}
+VARIANT = '{"name": "Fewer", "changes": {"handling_minutes": "9"}, "version": 1}'
+SYSTEMS = '{"text": "system,access\\nOther,web\\n"}'
+ICAL = (
+    "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//x//EN\r\nBEGIN:VEVENT\r\nUID:1\r\n"
+    "DTSTAMP:20260101T000000Z\r\nDTSTART;VALUE=DATE:20270104\r\nSUMMARY:Off\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n"
+)
 BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/access/groups"): ('{"name": "Other"}', {}),
     ("put", "/access/groups/{number}"): ('{"name": "Other"}', {}),
@@ -326,6 +371,29 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/access/roles"): (ROLE, {}),
     ("put", "/access/roles/{number}"): (ROLE, {}),
     ("get", "/access/why"): (None, {"query": "?person=$asker&permission=run.see"}),
+    ("post", "/ideas/{number}/sizing/requests"): ('{"person": $asker, "words": "please"}', {}),
+    ("post", "/ideas/{number}/preview"): ('{"values": {"steps": "3"}}', {}),
+    ("post", "/ideas/{number}/sizing/points/{point}"): ('{"words": "as it is"}', {}),
+    ("put", "/asked-sizings/{token}/facts"): ('{"values": {"steps": "3"}}', {}),
+    ("post", "/asked-sizings/{token}/done"): ('{"remark": ""}', {}),
+    ("post", "/ideas/{number}/variants"): (VARIANT, {}),
+    ("put", "/ideas/{number}/variants/{variant}"): (VARIANT, {}),
+    ("post", "/ideas/{number}/promise"): ('{"reason": "more came", "seen": 1}', {}),
+    ("put", "/ideas/{number}/spent"): ('{"phase": "Build", "person_days": "3"}', {}),
+    ("put", "/ideas/{number}/demand"): ('{"month": "2026-01", "items": "3"}', {}),
+    ("post", "/systems"): ('{"name": "Other", "access": "web"}', {}),
+    ("put", "/systems/{number}"): ('{"name": "Other", "access": "web"}', {}),
+    ("post", "/systems/{number}/retire"): ('{"retired": true}', {}),
+    ("post", "/systems/list"): (SYSTEMS, {}),
+    ("post", "/systems/list/look"): (SYSTEMS, {}),
+    ("get", "/calendars/{year}"): (None, {"query": "?area=$area"}),
+    ("get", "/calendars/ical"): (None, {"query": "?area=$area"}),
+    ("get", "/calendars/holidays"): (None, {"query": "?country=PT&year=2027"}),
+    ("post", "/calendars/ical/look"): (json.dumps({"text": ICAL}), {}),
+    ("post", "/calendars/closed-days"): (
+        '{"area": $area, "days": [{"day": "2030-01-01", "name": "Off"}]}',
+        {},
+    ),
     ("post", "/areas"): ('{"name": "Lower", "parent_id": $area}', {}),
     ("post", "/areas/closed-days"): ('{"area": $area, "day": "2030-01-01", "name": "Off"}', {}),
     ("delete", "/areas/closed-days/{day}"): (None, {"query": "?area=$area"}),

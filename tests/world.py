@@ -14,7 +14,7 @@ from tallyman.core.access import permissions_of
 from tallyman.formats.package_zip import pack
 from tallyman.services import dispatch, effects, packages, people, rates, robots, routines, runs
 from tallyman.services.context import PROGRAM, Actor, Ctx
-from tallyman.services.ideas import cases, drafts, keep, review, sizing
+from tallyman.services.ideas import cases, drafts, keep, promising, review, sizing
 from tallyman.services.people import hash_password
 from tallyman.store.db import Database, Row, Tx
 
@@ -130,6 +130,8 @@ class World:
             "tally.add_rate",
             kind=kind,
             idea=0,
+            what="",
+            division=0,
             value=Decimal(value),
             since=(self.now - timedelta(days=400)).date(),
             state="approved",
@@ -242,7 +244,7 @@ class World:
     def backed(self, title: str = "Leak allowance claims") -> int:
         idea = self.offered(title)
         sizing.settle(self.ctx("Ines Varga"), idea, True, "")
-        cases.back(self.ctx("Ines Varga"), idea, "worth it")
+        promising.back(self.ctx("Ines Varga"), idea, "worth it")
         return idea
 
     def building(self, title: str = "Leak allowance claims") -> int:

@@ -102,7 +102,8 @@ def setup(browser: bool = False) -> None:
 
     try:
         machine.check_disk()
-        machine.ensure_debian({**machine.DATABASE, **(machine.BROWSER if browser else {})})
+        tests = {**machine.BROWSER, **machine.OFFICE} if browser else {}
+        machine.ensure_debian({**machine.DATABASE, **machine.PAPER, **tests})
         machine.ensure_front_end()
     except machine.Trouble as trouble:
         stop_with(str(trouble))

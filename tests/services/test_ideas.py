@@ -7,7 +7,7 @@ import pytest
 
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import people, portfolio
-from tallyman.services.ideas import cases, drafts, keep, page, ranges, review, sizing
+from tallyman.services.ideas import cases, drafts, keep, page, promising, ranges, review, sizing
 from tests.conftest import NOW
 from tests.world import World
 
@@ -250,9 +250,9 @@ def test_backing_freezes_the_promise_whatever_changes_later(world: World) -> Non
 def test_only_an_agreed_sizing_is_backed_and_only_by_the_lead(world: World) -> None:
     idea = world.offered()
     with pytest.raises(Refused, match="sizing"):
-        cases.back(world.ctx("Ines Varga"), idea, "")
+        promising.back(world.ctx("Ines Varga"), idea, "")
     with pytest.raises(Forbidden):
-        cases.back(world.ctx("Mei Tanaka"), idea, "")
+        promising.back(world.ctx("Mei Tanaka"), idea, "")
 
 
 def test_the_portfolio_ranks_by_worth_for_each_day_and_says_what_lacks(world: World) -> None:

@@ -235,8 +235,14 @@ def test_answers_of_a_backed_idea_are_settled(world: World) -> None:
     idea = world.backed()
     with pytest.raises(Refused, match="settled by now"):
         drafts.answer(world.ctx("Ada Pell"), idea, "minutes", "20", None)
-    with pytest.raises(Refused, match="not open to change"):
-        keep.keep(world.ctx("Mei Tanaka"), idea, {"steps": "3"}, {"steps": 1}, "")
+    mei = world.ctx("Mei Tanaka")
+    before = cases.view(mei, idea)
+    keep.keep(mei, idea, {"steps": "90"}, {"steps": 1}, "")
+    after = cases.view(mei, idea)
+    # What is changed from here on moves what is now expected, never the promise or the stage.
+    assert after["promise"] == before["promise"]
+    assert after["figures"]["one_time_cost"] != before["figures"]["one_time_cost"]
+    assert page.one(mei, idea)["stage"] == "backed"
 
 
 def test_a_fact_taken_back_lets_the_answer_count_again(world: World) -> None:
@@ -244,7 +250,7 @@ def test_a_fact_taken_back_lets_the_answer_count_again(world: World) -> None:
     mei = world.ctx("Mei Tanaka")
     keep.keep(mei, idea, {"handling_minutes": "14"}, {}, "stop watch")
     shown = {row["field"]: row for row in ranges.view(mei, idea)["fields"]}["handling_minutes"]
-    assert (shown["value"], shown["source"], shown["own"]) == ("14", "stop watch", True)
+    assert (shown["value"], shown["source"], shown["own"]) == ("14", "stop watch, Mei Tanaka", True)
     keep.keep(mei, idea, {"handling_minutes": ""}, {"handling_minutes": 1}, "")
     shown = {row["field"]: row for row in ranges.view(mei, idea)["fields"]}["handling_minutes"]
     assert (shown["value"], shown["source"], shown["own"]) == ("11", "interview, Ada Pell", False)
@@ -254,7 +260,10 @@ def test_a_case_uses_the_house_rate_until_it_has_its_own(world: World) -> None:
     idea = world.screened()
     mei = world.ctx("Mei Tanaka")
     fields = {row["field"]: row for row in cases.view(mei, idea)["fields"]}
-    assert (fields["cost_per_hour"]["value"], fields["cost_per_hour"]["source"]) == ("38", "house rate")
+    assert (fields["cost_per_hour"]["value"], fields["cost_per_hour"]["source"]) == (
+        "38",
+        "cost table, Mei Tanaka",
+    )
     keep.keep(mei, idea, {"cost_per_hour": "45"}, {}, "")
     fields = {row["field"]: row for row in cases.view(mei, idea)["fields"]}
     assert (fields["cost_per_hour"]["value"], fields["cost_per_hour"]["own"]) == ("45", True)
@@ -311,7 +320,7 @@ def test_rates_out_of_bounds_are_named(
     world: World, kind: str, value: str, source: str, idea: int, field: str
 ) -> None:
     with pytest.raises(InputFaults) as refused:
-        rates.propose(world.ctx("Ines Varga"), kind, value, NOW.date(), source, idea)
+        rates.propose(world.ctx("Ines Varga"), kind, value, NOW.date(), source, rates.Wanted(idea))
     assert [one.field for one in refused.value.faults] == [field]
 
 

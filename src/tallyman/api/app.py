@@ -14,6 +14,7 @@ from fastapi.responses import FileResponse
 from tallyman.api import (
     access,
     areas,
+    calendars,
     events,
     health,
     house,
@@ -28,6 +29,7 @@ from tallyman.api import (
     runner,
     runs,
     safe,
+    systems,
     tally,
     today,
     trail,
@@ -111,6 +113,8 @@ def create_app(db: Database | None = None) -> FastAPI:
         routines,
         runs,
         tally,
+        systems,
+        calendars,
         health,
         events,
     ):

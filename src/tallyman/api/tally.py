@@ -138,6 +138,9 @@ class Rate(Model):
     unit: str
     idea_id: int
     idea: str | None
+    what: str
+    division_id: int
+    division: str | None
     value: Decimal
     since: date
     state: str
@@ -149,11 +152,15 @@ class Rate(Model):
 
 
 class RateKind(Model):
-    """A kind of rate that the house sets, and its unit."""
+    """A kind of rate that the house sets: its unit, what its rows may be for, whether cases need it."""
 
     kind: str
     name: str
     unit: str
+    by: str
+    needs_by: bool
+    divided: bool
+    needed: bool
 
 
 class NewRate(In):
@@ -164,6 +171,8 @@ class NewRate(In):
     since: date
     source: Annotated[str, Field(max_length=300)]
     idea_id: Annotated[int, Field(ge=0, le=MOST)] = 0
+    what: Annotated[str, Field(max_length=60)] = ""
+    division_id: Annotated[int, Field(ge=0, le=MOST)] = 0
 
 
 class Correction(In):
@@ -226,10 +235,14 @@ def rate_kinds(ctx: SignedIn) -> list[RateKind]:
     return [RateKind.model_validate(row) for row in rates.kinds(ctx)]
 
 
+def _whom(given: NewRate) -> rates.Wanted:
+    return rates.Wanted(given.idea_id, given.what, given.division_id)
+
+
 @router.post("/rates", status_code=201)
 def propose(given: NewRate, ctx: SignedIn) -> Made:
     """Proposes a rate."""
-    rate = rates.propose(ctx, given.kind, given.value, given.since, given.source, given.idea_id)
+    rate = rates.propose(ctx, given.kind, given.value, given.since, given.source, _whom(given))
     return Made(id=rate)
 
 

@@ -46,6 +46,14 @@ SUBJECTS: dict[str, Subject] = {
             "decide": "agree to a sizing somebody else made",
         },
     ),
+    "system": Subject(
+        "Systems",
+        False,
+        {
+            "see": "see the systems, what uses each, and what breaks if one changes",
+            "change": "enter, change and retire systems, and bring in lists of them",
+        },
+    ),
     "case": Subject("Backing", True, {"decide": "back ideas"}),
     "build": Subject("Building", True, {"make": "take up backed ideas"}),
     "package": Subject("Packages", False, {"see": "see packages", "make": "release packages"}),
@@ -170,12 +178,12 @@ _NOT_OF_LEAD = {"sizing.make", "package.make", "value.decide"}
 ROLES: dict[str, frozenset[str]] = {
     "proposer": frozenset(EVERYONE),
     "work owner": frozenset(EVERYONE | {"idea.see"}),
-    "expert": frozenset(EVERYONE | {"idea.see", "sizing.make"}),
+    "expert": frozenset(EVERYONE | {"idea.see", "sizing.make", "system.see"}),
     "reviewer": frozenset(EVERYONE | {"idea.see", "idea.change", "idea.decide", "entry.make"}),
     "analyst": frozenset(
         EVERYONE
         | {"idea.see", "sizing.make", "sizing.decide", "value.see", "rate.see", "rate.make", "token.make"}
-        | {"entry.make"}
+        | {"entry.make", "system.see", "system.change"}
     ),
     "builder": frozenset(
         EVERYONE
@@ -184,6 +192,7 @@ ROLES: dict[str, frozenset[str]] = {
         | {
             "idea.see",
             "build.make",
+            "system.see",
             "package.make",
             "routine.make",
             "routine.change",
@@ -195,7 +204,16 @@ ROLES: dict[str, frozenset[str]] = {
         EVERYONE
         | _WORKS
         | _OPERATES
-        | {"idea.see", "robot.make", "robot.change", "area.make", "area.change", "value.see", "rate.see"}
+        | {
+            "idea.see",
+            "system.see",
+            "robot.make",
+            "robot.change",
+            "area.make",
+            "area.change",
+            "value.see",
+            "rate.see",
+        }
         | {"routine.make", "routine.change", "routine.decide", "value.change", "token.make"}
         | {"secret.see", "secret.make", "secret.change", "health.see", "health.change"}
     ),

@@ -82,9 +82,10 @@ def asks(
     if judged is not None and unsuitable is not None and judged + unsuitable > 1:
         words = "Judged and unsuitable items together are more than all; are some counted twice?"
         found.append(Ask("unsuitable_share", words))
-    override, reason = _number(facts, "share_override"), str(facts.get("share_reason") or "").strip()
-    if override is not None and not reason:
-        found.append(Ask("share_reason", "The share is given by judgement; what is the reason?"))
+    for what, words in (("share", "The share"), ("effort", "The build effort")):
+        reason = str(facts.get(f"{what}_reason") or "").strip()
+        if _number(facts, f"{what}_override") is not None and not reason:
+            found.append(Ask(f"{what}_reason", f"{words} is given by judgement; what is the reason?"))
     people, week, cost = (_number(facts, name) for name in ("people", "hours_a_week", "cost_per_hour"))
     if saving is not None and people and week and cost:
         paid = people * week * WEEKS * cost

@@ -64,6 +64,7 @@ class Sized:
     hours_per_year: Fraction | None
     computed_share: Fraction | None
     share: Fraction | None
+    computed_effort: Fraction | None
     effort_days: Fraction | None
     band: str | None
     missing: tuple[str, ...]
@@ -182,7 +183,7 @@ def size(given: dict[str, Any], working_days: int) -> Sized:
     """Computes what can be computed from the facts given so far (rules §2).
 
     `given` has volume, rhythm, handling_minutes, judged_share, unsuitable_share, arrives, systems,
-    steps, decisions, variants, languages, reused_parts, and optionally share_override.
+    steps, decisions, variants, languages, reused_parts, and optionally share_override and effort_override.
     Raises InputFaults with every fault.
     """
     reader = Reader(given)
@@ -201,6 +202,9 @@ def size(given: dict[str, Any], working_days: int) -> Sized:
     share = computed
     if given.get("share_override") not in (None, ""):
         share = reader.number("share_override", high=1)
+    computed_effort = effort
+    if given.get("effort_override") not in (None, ""):
+        effort = reader.number("effort_override")
     if reader.faults:
         raise InputFaults(reader.faults)
     hours = None if yearly is None or minutes is None else yearly * minutes / 60
@@ -226,6 +230,7 @@ def size(given: dict[str, Any], working_days: int) -> Sized:
         hours,
         computed,
         share,
+        computed_effort,
         effort,
         None if effort is None else band_of(effort),
         tuple(dict.fromkeys(reader.missing)),

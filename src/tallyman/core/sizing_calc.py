@@ -88,6 +88,7 @@ def sizing_of(given: dict[str, Any]) -> dict[str, Any]:
         "volume_per_year": text_of(sized.volume_per_year, 2),
         "computed_share": text_of(sized.computed_share, 4),
         "automatable_share": text_of(sized.share, 4),
+        "computed_effort_days": text_of(sized.computed_effort, 1),
         "build_effort_days": text_of(sized.effort_days, 1),
         "band": sized.band,
         "hours_per_year": hours,

@@ -221,5 +221,6 @@ def unused_seats(
         ),
         inputs=(_rate_used(seat_year), _rate_used(hours_a_day), _rate_used(days_a_year)),
     )
-    rates = (seat_year.rate_id, hours_a_day.rate_id, days_a_year.rate_id)
+    # Hours and days that come from hosts and calendar are no rates; the working holds them.
+    rates = tuple(one.rate_id for one in (seat_year, hours_a_day, days_a_year) if one.rate_id)
     return Entry("unused seats", Fraction(0), Fraction(0), money, rates, working)

@@ -6,12 +6,24 @@ from datetime import timedelta
 from typing import Any
 
 from tallyman.core.ideas import ROUTES
-from tallyman.demo import works
+from tallyman.demo import casework, works
 from tallyman.demo.works import WORKS, Work
 from tallyman.demo.world import ends_of
 from tallyman.services import views
 from tallyman.services.context import Actor, Ctx, Database
-from tallyman.services.ideas import cases, drafts, entering, importing, keep, moving, review, sizing, talk
+from tallyman.services.ideas import (
+    cases,
+    drafts,
+    entering,
+    importing,
+    keep,
+    moving,
+    promising,
+    ranges,
+    review,
+    sizing,
+    talk,
+)
 from tallyman.store.db import Tx
 
 # Where an idea waits, it came there some days ago: never longer than this, so that most are in time.
@@ -113,7 +125,9 @@ class Crowd:
         tom = self.ctx("Tom Okafor", day - 2)
         if stage == "same":
             other = self.numbers[work.stage.partition(":")[2]]
-            moving.merge(tom, number, other, "The same work, handed in once more")
+            moving.merge(
+                self.ctx("Tom Okafor", min(day - 2, 4)), number, other, "The same work, handed in once more"
+            )
         elif stage == "declined":
             reason, words = works.DECLINED[n % len(works.DECLINED)]
             review.decline(tom, number, reason, words)
@@ -153,6 +167,9 @@ class Crowd:
             "steps": str(8 + n % 17),
             "decisions": str(1 + n % 5),
             "systems": named[: 1 + n % 3],
+            "role": casework.ROLES[works.DIVISION_OF[work.division]],
+            "people": str(2 + n % 4),
+            "mends": {"cost": 4 - n % 3, "errors": 2 + n % 3, "waiting": 3, "relief of staff": 1},
             "unsuitable_share": "0.05",
             "rework_share": f"0.0{2 + n % 6}",
             "rework_minutes": "12",
@@ -162,7 +179,7 @@ class Crowd:
             # What the proposer did not say, the analyst asked for.
             "judged_share": f"0.{work.judge}",
             "handling_minutes": work.minutes,
-            **ends_of(work.minutes, work.volume),
+            **ends_of(work.minutes, self.volume_of(number)),
         }
         analyst = self.ctx("Mei Tanaka", day - 8)
         keep.keep(analyst, number, facts, {}, "talk with the work owner")
@@ -173,13 +190,18 @@ class Crowd:
         sizing.settle(ines, number, True, "")
         if stage == "sized":
             return
-        cases.back(self.ctx("Ines Varga", day - 23), number, "Funded in the round")
+        promising.back(self.ctx("Ines Varga", day - 23), number, "Funded in the round")
         if stage == "backed":
             return
         builder = "Priya Raman" if n % 2 else "Jonas Lindqvist"
         cases.take_up(self.ctx(builder, day - 30), number)
         if stage == "stuck":
             moving.set_stuck(self.ctx(builder, max(day - 50, 9)), number, works.STUCK[n % len(works.STUCK)])
+
+    def volume_of(self, number: int) -> str:
+        """The items of an idea with those of whoever joined it, as its sizing has them."""
+        found = ranges.view(self.ctx("Mei Tanaka", 0), number)["fields"]
+        return str(next(row["value"] for row in found if row["field"] == "volume"))
 
     def other_route(self, n: int, work: Work, number: int, day: float) -> None:
         """Another remedy than a robot, carried out."""

@@ -14,7 +14,7 @@ from zoneinfo import ZoneInfo
 from tallyman.core import tally as tally_rules
 from tallyman.core.exact import rounded
 from tallyman.demo import world
-from tallyman.services import rates
+from tallyman.services import costs, rates
 from tallyman.services.context import Database
 from tallyman.services.tally import posting
 from tallyman.store.db import Row, Tx, dump
@@ -176,7 +176,10 @@ class _Rates:
     def of(self, kind: str, day: Any, idea: int = 0) -> tally_rules.Rate | None:
         key = (kind, day, idea)
         if key not in self.known:
-            self.known[key] = rates.in_force(self.tx, kind, day, idea)
+            if kind == "hour_cost":
+                self.known[key] = costs.hour_cost(self.tx, day, idea)
+            else:
+                self.known[key] = rates.in_force(self.tx, kind, day, idea)
         return self.known[key]
 
 
@@ -215,7 +218,7 @@ def _entries(
 ) -> list[dict[str, Any]]:
     at: datetime = row["ended_at"]
     day = at.astimezone(ZoneInfo(world.ZONE)).date()
-    hour, robot_hour = known.of("hour_cost", day), known.of("robot_hour", day)
+    hour, robot_hour = known.of("hour_cost", day, row["idea_id"]), known.of("robot_hour", day)
     assert hour is not None and robot_hour is not None
     minutes = known.of(rates.MINUTES_BY_HAND, day, row["idea_id"])
     month = tally_rules.month_of(at, world.ZONE)

@@ -10,12 +10,12 @@ from pathlib import Path
 from typing import Any
 
 from tallyman.core.access import permissions_of
-from tallyman.demo import history, works, world
+from tallyman.demo import casework, history, works, world
 from tallyman.demo.crowd import Crowd
 from tallyman.formats.package_zip import pack
 from tallyman.services import access, effects, packages, people, robots, routines, safe, tally, triggers
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
-from tallyman.services.ideas import cases, drafts, keep, moving, review, sizing, talk
+from tallyman.services.ideas import cases, drafts, keep, moving, promising, review, sizing, talk
 from tallyman.services.people import hash_password
 from tallyman.store.db import Tx
 
@@ -52,11 +52,13 @@ class Loader:
         rows = self.people()
         self.machines()
         self.secret()
+        casework.enter_systems(self)
         for tale in world.TALES:
             self.ideas.append(self.tell_idea(tale))
         self.move_about()
         self.put_in_service()
         Crowd(self).play()
+        casework.write(self)
         self.close_months()
         self.finish()
         return rows
@@ -114,11 +116,13 @@ class Loader:
 
     def _rates(self, tx: Tx, began: datetime) -> None:
         mei, ines = self.actors["Mei Tanaka"].person_id, self.actors["Ines Varga"].person_id
-        for kind, value, days in world.RATES:
+        for kind, what, division, value, days in world.RATES:
             tx.insert(
                 "tally.add_rate",
                 kind=kind,
                 idea=0,
+                what=what,
+                division=self.divisions[division] if division else 0,
                 value=Decimal(value),
                 since=(self.now - timedelta(days=days)).date(),
                 state="approved",
@@ -188,7 +192,7 @@ class Loader:
         sizing.settle(self.ctx("Ines Varga", day - 8), idea_id, True, "")
         if tale.stage == "sized":
             return idea_id
-        cases.back(self.ctx("Ines Varga", day - 11), idea_id, "Worth it, and small enough to begin with")
+        promising.back(self.ctx("Ines Varga", day - 11), idea_id, "Worth it, and small enough to begin with")
         if tale.stage == "backed":
             return idea_id
         cases.take_up(self.ctx("Jonas Lindqvist", day - 13), idea_id)

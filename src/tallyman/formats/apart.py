@@ -14,6 +14,8 @@ from typing import Any
 from tallyman.core.faults import Fault, InputFaults
 
 SOURCES = str(Path(__file__).parents[2])
+CACHE = str(Path(__file__).parents[3] / "var" / "cache")
+LARGEST_FONT = 5_000_000
 MEMORY = 1_500_000_000
 SECONDS = 20
 LARGEST_ANSWER = 80_000_000
@@ -29,10 +31,15 @@ FORBIDDEN = (
 
 
 def run(job: str, data: bytes, *words: str) -> dict[str, Any]:
-    """The answer of a job (`sheet` or `view`) about some bytes. Raises InputFaults when it cannot be read."""
+    """The answer of a job about some bytes: `sheet`, `closed days`, `case page` or `view`.
+
+    Raises InputFaults when they cannot be read.
+    """
     command = [sys.executable, "-m", "tallyman.formats.apart", job, *words]
     # Only what Python needs to find its modules; no secret of this process goes along.
     surroundings = {"PYTHONPATH": SOURCES, "PATH": os.environ.get("PATH", ""), "LANG": "C.UTF-8"}
+    # Where the libraries that draw keep what they found out about fonts.
+    surroundings |= {"MPLCONFIGDIR": CACHE, "XDG_CACHE_HOME": CACHE}
     try:
         done = subprocess.run(
             command, input=data, capture_output=True, timeout=SECONDS + 5, check=False, env=surroundings
@@ -47,11 +54,11 @@ def run(job: str, data: bytes, *words: str) -> dict[str, Any]:
     return answer
 
 
-def _shut_in() -> None:
-    """Bounds this process before it looks at anything foreign."""
+def _shut_in(largest_file: int) -> None:
+    """Bounds this process before it looks at anything foreign. `largest_file`: bytes it may write."""
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
-    resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (largest_file, largest_file))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
     def refuse(event: str, args: tuple[Any, ...]) -> None:
@@ -63,18 +70,24 @@ def _shut_in() -> None:
 
 def main() -> None:
     """Reads bytes from standard input and writes one JSON object."""
-    from tallyman.formats import file_view, sheet_file
+    from tallyman.formats import case_page, closed_days, file_view, sheet_file
 
     job, *words = sys.argv[1:]
     data = sys.stdin.buffer.read()
-    _shut_in()
+    fonts = case_page.prepare(words[0]) if job == "case page" else {}
+    # Laying out a page puts its fonts into a folder of its own for a while; reading writes nothing.
+    _shut_in(LARGEST_FONT if fonts else 0)
     try:
         if job == "sheet":
             answer: dict[str, Any] = {"pages": sheet_file.read(data, words[0])}
+        elif job == "case page":
+            answer = case_page.lay_out(data, fonts)
+        elif job == "closed days":
+            answer = {"days": closed_days.read_calendar(data)}
         else:
             picture, text = file_view.view(data, words[0])
             answer = {"picture": base64.b64encode(picture).decode() if picture else None, "text": text}
-    except sheet_file.NotReadable as error:
+    except (sheet_file.NotReadable, closed_days.NotReadable) as error:
         answer = {"fault": str(error)}
     sys.stdout.write(json.dumps(answer))
 

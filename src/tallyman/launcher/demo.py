@@ -227,7 +227,7 @@ def start(port: int, stop: threading.Event | None = None) -> int:
         )
     ended = _until_told(stop)
     machine.check_disk()
-    machine.ensure_debian(machine.DATABASE)
+    machine.ensure_debian({**machine.DATABASE, **machine.PAPER})
     handle = _lock(settings().var)
     for offset, what in OWN_PORTS:
         machine.check_port(port + offset, what)
@@ -283,7 +283,7 @@ def demo(port: int, fresh: bool, stop: threading.Event | None = None) -> int:
     """Runs the whole demo until Ctrl-C; gives the exit code."""
     ended = _until_told(stop)
     machine.check_disk()
-    machine.ensure_debian(machine.DATABASE)
+    machine.ensure_debian({**machine.DATABASE, **machine.PAPER})
     handle = _lock(settings().var)
     for offset, what in (*OWN_PORTS, (5, "mail"), (6, "the mail page"), (7, "the identity stand-in")):
         machine.check_port(port + offset, what)

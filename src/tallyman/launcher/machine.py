@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes.util
 import hashlib
 import os
 import re
@@ -45,7 +46,7 @@ def check_port(port: int, what: str) -> None:
 
 
 def ensure_debian(programs: dict[str, str]) -> None:
-    """Installs the Debian packages whose programs are missing; Trouble without root."""
+    """Installs the Debian packages whose programs or libraries are missing; Trouble without root."""
     missing = sorted({package for program, package in programs.items() if not _has(program)})
     if not missing:
         return
@@ -66,10 +67,20 @@ def ensure_debian(programs: dict[str, str]) -> None:
 
 
 def _has(program: str) -> bool:
+    if program.startswith("lib"):
+        return ctypes.util.find_library(program.removeprefix("lib")) is not None
     return shutil.which(program, path=f"{os.environ.get('PATH', '')}:/usr/sbin:/sbin") is not None
 
 
 DATABASE = {"mariadbd": "mariadb-server", "mariadb-install-db": "mariadb-server"}
+# What lays out pages on paper.
+PAPER = {
+    "libpango-1.0": "libpango-1.0-0",
+    "libpangoft2-1.0": "libpangoft2-1.0-0",
+    "libharfbuzz-subset": "libharfbuzz-subset0",
+}
+# A spreadsheet program, with which tests reckon workbooks anew.
+OFFICE = {"soffice": "libreoffice-calc-nogui"}
 BROWSER = {"chromium": "chromium", "chromedriver": "chromium-driver"}
 
 

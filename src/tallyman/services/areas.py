@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
@@ -149,37 +150,52 @@ def move(ctx: Ctx, area_id: int, parent_id: int | None, version: int) -> dict[st
     return ctx.db.transact(work)
 
 
+def _change_day(tx: Tx, area_id: int | None, day: date, name: str | None) -> None:
+    if area_id is None and name is None:
+        tx.write("areas.open_company_day", day=day)
+    elif area_id is None:
+        tx.write("common.add_closed_day", day=day, name=name)
+    elif name is None:
+        tx.write("areas.open_day", id=area_id, day=day)
+    else:
+        tx.write("areas.close_day", id=area_id, day=day, name=name)
+
+
+def find_seen(tx: Tx, ctx: Ctx, area_id: int) -> Row:
+    """The area, if the actor may see it. Raises NotFound."""
+    row = tx.one("robots.area", id=area_id)
+    if row is None or not ctx.actor.may_at("area.see", area_id):
+        raise NotFound("There is no such area that you may see.", "Choose one of the list.")
+    return row
+
+
 def close_day(ctx: Ctx, area_id: int | None, day: date, name: str) -> None:
     """A day on which an area (or, None, the company) does not work."""
     if not 1 <= len(name.strip()) <= LONGEST_NAME:
         raise InputFaults(
             [Fault("name", name[:80], f"say what day it is, in 1 to {LONGEST_NAME} characters")]
         )
-    _change_day(ctx, area_id, day, name.strip())
+    change_days(ctx, area_id, [(day, name.strip())])
 
 
 def open_day(ctx: Ctx, area_id: int | None, day: date) -> None:
     """An area, or the company, works on this day again."""
-    _change_day(ctx, area_id, day, None)
+    change_days(ctx, area_id, [(day, None)])
 
 
-def _change_day(ctx: Ctx, area_id: int | None, day: date, name: str | None) -> None:
+def change_days(ctx: Ctx, area_id: int | None, days: Sequence[tuple[date, str | None]]) -> None:
+    """Closes days by name, or opens them again (None), of an area or (None) the company, all at once."""
+
     def work(tx: Tx) -> None:
         if area_id is None:
             ctx.require("house.change")
             where, obj = "the company", "house:closed days"
-            if name is None:
-                tx.write("areas.open_company_day", day=day)
-            else:
-                tx.write("common.add_closed_day", day=day, name=name)
         else:
             where, obj = _find(tx, ctx, area_id)["name"], f"area:{area_id}"
-            if name is None:
-                tx.write("areas.open_day", id=area_id, day=day)
-            else:
-                tx.write("areas.close_day", id=area_id, day=day, name=name)
-        words = f"{where} is closed on {day}: {name}" if name else f"{where} works on {day} again"
-        audit(tx, ctx, "closed day changed", obj, words)
+        for day, name in days:
+            _change_day(tx, area_id, day, name)
+            words = f"{where} is closed on {day}: {name}" if name else f"{where} works on {day} again"
+            audit(tx, ctx, "closed day changed", obj, words)
         changed(tx, ctx, "routines")
         changed(tx, ctx, places.WORK)
 

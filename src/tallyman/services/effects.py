@@ -18,6 +18,8 @@ from tallyman.store.db import Row, Tx
 DIGEST_HOUR = 7
 LONGEST_DELAY = timedelta(minutes=15)
 FORGOTTEN_AFTER = timedelta(hours=1)
+# The page that a link in a mail opens, by the kind of the link.
+LINK_PAGES = {"invitation": "welcome", "password": "new-password", "sizing": "asked-sizing"}
 
 
 def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
@@ -169,7 +171,7 @@ def _with_link(mail: Row) -> str:
     if mail["link_id"] is None:
         return body
     token = link_token(key_ring(), mail["link_kind"], mail["link_id"], mail["link_person"])
-    page = "welcome" if mail["link_kind"] == "invitation" else "new-password"
+    page = LINK_PAGES[mail["link_kind"]]
     return body.replace("{link}", f"{address()}/{page}/{token}")
 
 

@@ -8,11 +8,8 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound
 from tallyman.services.access import asking
 from tallyman.services.context import Ctx, audit, changed, company_of
 from tallyman.services.people import first, outside
-from tallyman.services.rates import HOURS_A_YEAR, KINDS, MINUTES_BY_HAND
+from tallyman.services.rates import OF_CASES
 from tallyman.store.db import Row, Tx
-
-# The rates that a case asks for; minutes by hand belong to each idea, a person's hours to equivalents.
-OF_CASES = tuple(kind for kind in KINDS if kind not in (MINUTES_BY_HAND, HOURS_A_YEAR))
 
 
 def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:

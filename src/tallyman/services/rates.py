@@ -11,29 +11,37 @@ from tallyman.core.exact import exact, text_of
 from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell, unseen
-from tallyman.services.known import Known
 from tallyman.store.db import Tx
 
 HOURS_A_YEAR = "person_hours_year"
 MINUTES_BY_HAND = "minutes_by_hand"
+LONGEST_WHAT = 60
+EXCHANGE = "exchange"
 
 
 @dataclass(frozen=True)
 class Kind:
-    """A kind of rate: its name, its unit, and the case input it feeds."""
+    """A kind of rate: its name, its unit, the case input it feeds, what its rows may be for (`by`), and
+    whether `by` is needed; `divided`: whether rows may be for one division."""
 
     name: str
     unit: str
     feeds: str
+    by: str = ""
+    needs_by: bool = False
+    divided: bool = False
 
 
 KINDS = {
-    "hour_cost": Kind("An hour costs", "money an hour", "cost_per_hour"),
+    "hour_cost": Kind("An hour costs", "money an hour", "cost_per_hour", "role", divided=True),
     "robot_hour": Kind("A robot hour, standard price", "money an hour", "robot_hour"),
-    "day_rate": Kind("A builder's day", "money a day", "day_rate"),
-    "seat_year": Kind("A seat", "money a year", "seat_cost_per_year"),
+    "day_rate": Kind("A builder's day", "money a day", "day_rate", "role", divided=True),
+    "seat_year": Kind("A seat", "money a year", "seat_cost_per_year", "kind of seat"),
+    "hosting": Kind("Hosting of a robot", "money a year", "hosting_per_robot"),
     "support_share": Kind("Support, share of one-time cost", "share a year", "support_share"),
-    "other_software": Kind("Other software", "money a year", "other_software_per_year"),
+    "support_day": Kind("A day of support people", "money a day", "", "role", divided=True),
+    "other_software": Kind("Other software", "money a year", "other_software_per_year", "software"),
+    EXCHANGE: Kind("Exchange rate", "money for 1", "", "currency", needs_by=True),
     "discount_rate": Kind("Discount rate", "share a year", "discount_rate"),
     HOURS_A_YEAR: Kind("A person works", "h a year", ""),
     "robot_hours_day": Kind("Robot hours a day", "h", "robot_hours_per_day"),
@@ -56,26 +64,13 @@ def in_force(tx: Tx, kind: str, on: date, idea_id: int = 0) -> Rate | None:
     )
 
 
-def house_rates(tx: Tx, on: date) -> dict[str, Known]:
-    """The house's rates in force on a day, by the case input that each feeds."""
-    found: dict[str, Known] = {}
-    for kind, meaning in KINDS.items():
-        if not meaning.feeds:
-            continue
-        rate = in_force(tx, kind, on)
-        if rate is not None:
-            value = (text_of(rate.value, 6) or "").rstrip("0").rstrip(".")
-            found[meaning.feeds] = Known(value, "house rate", rate.since)
-    return found
-
-
 def listed(ctx: Ctx) -> list[dict[str, Any]]:
     """All rates, the newest first within a kind."""
     ctx.require("rate.see")
     rows = ctx.db.transact(lambda tx: tx.all("tally.rates", **ctx.scope("rate.see")))
     for row in rows:
         row["name"] = KINDS[row["kind"]].name
-        row["unit"] = KINDS[row["kind"]].unit
+        row["unit"] = _unit(row["kind"], row["what"])
         row["may_approve"] = (
             row["state"] == "proposed"
             and ctx.actor.may_at("rate.decide", row["area_id"])
@@ -84,22 +79,80 @@ def listed(ctx: Ctx) -> list[dict[str, Any]]:
     return rows
 
 
-def kinds(ctx: Ctx) -> list[dict[str, str]]:
+def _unit(kind: str, what: str) -> str:
+    unit = KINDS[kind].unit
+    return f"{unit} {what}" if kind == EXCHANGE and what else unit
+
+
+def kinds(ctx: Ctx) -> list[dict[str, Any]]:
     """The kinds of rates that the house sets, with their units, whether there is one or not."""
     ctx.require("rate.see")
     return [
-        {"kind": kind, "name": one.name, "unit": one.unit}
+        {
+            "kind": kind,
+            "name": one.name,
+            "unit": one.unit,
+            "by": one.by,
+            "needs_by": one.needs_by,
+            "divided": one.divided,
+            "needed": kind in OF_CASES,
+        }
         for kind, one in KINDS.items()
         if kind != MINUTES_BY_HAND
     ]
 
 
-def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, idea_id: int = 0) -> int:
+# The rates without which no case is whole: a robot's hours and days come from hosts and calendar, and
+# minutes by hand belong to each idea.
+OF_CASES = (
+    "hour_cost",
+    "robot_hour",
+    "day_rate",
+    "seat_year",
+    "support_share",
+    "other_software",
+    "discount_rate",
+)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Whom a proposed rate is for; all by default."""
+
+    idea_id: int = 0
+    what: str = ""
+    division_id: int = 0
+
+
+def _whom_faults(kind: str, wanted: Wanted) -> list[Fault]:
+    one, what = KINDS[kind], wanted.what
+    faults = []
+    if what and not one.by:
+        faults.append(Fault("what", what, f"{one.name} is for all; leave this empty"))
+    if one.needs_by and not what:
+        faults.append(Fault("what", what, f"say which {one.by}"))
+    if kind == EXCHANGE and what and not (len(what) == 3 and what.isalpha() and what.isupper()):
+        faults.append(Fault("what", what, "give a three-letter code such as USD"))
+    if len(what) > LONGEST_WHAT:
+        faults.append(Fault("what", what[:20] + "…", f"at most {LONGEST_WHAT} characters"))
+    if wanted.division_id and not one.divided:
+        faults.append(Fault("division_id", wanted.division_id, f"{one.name} is the same in all divisions"))
+    if (kind == MINUTES_BY_HAND) != bool(wanted.idea_id):
+        message = "minutes by hand belong to an idea, other rates do not"
+        faults.append(Fault("idea", wanted.idea_id, message))
+    return faults
+
+
+def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, wanted: Wanted | None = None) -> int:
     """Proposes a rate from a day on; somebody else approves it."""
     ctx.require("rate.make")
+    wanted = wanted or Wanted()
+    wanted = Wanted(wanted.idea_id, " ".join(wanted.what.split()), wanted.division_id)
     faults = []
     if kind not in KINDS:
         faults.append(Fault("kind", kind, f"allowed: {', '.join(KINDS)}"))
+    else:
+        faults += _whom_faults(kind, wanted)
     try:
         number = exact(value)
         if number < 0 or number > 10_000_000:
@@ -108,14 +161,14 @@ def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, idea_id: 
         faults.append(Fault("value", value, "give a number such as 38.50"))
     if not source.strip():
         faults.append(Fault("source", source, "say where the figure comes from"))
-    if (kind == MINUTES_BY_HAND) != bool(idea_id):
-        faults.append(Fault("idea", idea_id, "minutes by hand belong to an idea, other rates do not"))
     if faults:
         raise InputFaults(faults)
 
     def work(tx: Tx) -> int:
-        ctx.require_at("rate.make", _area_of(tx, idea_id))
-        return add(tx, ctx, kind, number, since, source, idea_id)
+        ctx.require_at("rate.make", _area_of(tx, wanted.idea_id))
+        if wanted.division_id and tx.one("house.division", id=wanted.division_id) is None:
+            raise InputFaults([Fault("division_id", wanted.division_id, "there is no such division")])
+        return add(tx, ctx, kind, number, since, source, wanted)
 
     return ctx.db.transact(work)
 
@@ -126,12 +179,15 @@ def _area_of(tx: Tx, idea_id: int) -> int | None:
     return None if idea is None else idea["area_id"]
 
 
-def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, idea_id: int) -> int:
+def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, wanted: Wanted) -> int:
     """Writes a proposed rate and tells those who can approve it."""
+    idea_id = wanted.idea_id
     rate_id = tx.insert(
         "tally.add_rate",
         kind=kind,
         idea=idea_id,
+        what=wanted.what,
+        division=wanted.division_id,
         value=value,
         since=since,
         state="proposed",
@@ -141,8 +197,9 @@ def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, 
         approved_by=None,
         approved_at=None,
     )
-    about = f" of I-{idea_id}" if idea_id else ""
-    words = f"{KINDS[kind].name}{about}: {text_of(value, 2)} {KINDS[kind].unit} from {since}"
+    about = f" of I-{idea_id}" if idea_id else (f", {wanted.what}" if wanted.what else "")
+    digits = 6 if kind == EXCHANGE else 2
+    words = f"{KINDS[kind].name}{about}: {text_of(value, digits)} {_unit(kind, wanted.what)} from {since}"
     audit(tx, ctx, "rate proposed", f"rate:{rate_id}", words)
     text = f"{ctx.actor.name} proposes {words}: please approve or refuse"
     people = everyone_with(tx, "rate.decide", _area_of(tx, idea_id))

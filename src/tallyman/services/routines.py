@@ -194,7 +194,7 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
         minutes += exact(case["rework_share"]) * exact(case["rework_minutes"])
         source = "promise: handling minutes + rework share × rework minutes"
         day = rates.company_day(tx, ctx)
-        rates.add(tx, ctx, rates.MINUTES_BY_HAND, minutes, day, source, given.idea_id)
+        rates.add(tx, ctx, rates.MINUTES_BY_HAND, minutes, day, source, rates.Wanted(given.idea_id))
 
 
 def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:

@@ -380,6 +380,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/asked-sizings/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Asked Sizing
+         * @description The sheet of a sizing that a link shows; looking changes nothing.
+         */
+        get: operations["asked_sizing_api_v1_asked_sizings__token__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/asked-sizings/{token}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Asked Done
+         * @description The expert says that this is all.
+         */
+        post: operations["asked_done_api_v1_asked_sizings__token__done_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/asked-sizings/{token}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Answer Asked
+         * @description Keeps facts that an expert gives by a link.
+         */
+        put: operations["answer_asked_api_v1_asked_sizings__token__facts_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendars/closed-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Many
+         * @description Closes days, all in one step.
+         */
+        post: operations["close_many_api_v1_calendars_closed_days_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendars/countries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Countries
+         * @description Countries whose public holidays are known.
+         */
+        get: operations["countries_api_v1_calendars_countries_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendars/holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holidays
+         * @description The public holidays of a country or region in a year.
+         */
+        get: operations["holidays_api_v1_calendars_holidays_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendars/ical": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Calendar
+         * @description All closed days as an iCalendar file.
+         */
+        get: operations["as_calendar_api_v1_calendars_ical_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendars/ical/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description The whole days that an iCalendar file names; nothing is closed.
+         */
+        post: operations["read_api_v1_calendars_ical_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendars/{year}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year Of
+         * @description A year of the company's calendar, or of an area's.
+         */
+        get: operations["year_of_api_v1_calendars__year__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/candidates": {
         parameters: {
             query?: never;
@@ -1300,6 +1480,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/case/json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Case As Json
+         * @description The case as JSON.
+         */
+        get: operations["case_as_json_api_v1_ideas__number__case_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/case/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Case As File
+         * @description The case as a workbook with living formulas, or as a PDF page.
+         */
+        get: operations["case_as_file_api_v1_ideas__number__case__form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/comments": {
         parameters: {
             query?: never;
@@ -1378,6 +1598,26 @@ export interface paths {
          * @description Declines an idea.
          */
         post: operations["decline_api_v1_ideas__number__decline_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/demand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Record Demand
+         * @description Records how many items came in a month.
+         */
+        put: operations["record_demand_api_v1_ideas__number__demand_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1672,6 +1912,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The figures while somebody types; nothing is kept.
+         */
+        post: operations["preview_api_v1_ideas__number__preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Promise Anew
+         * @description Promises anew what is now expected; the former promise stays to be read.
+         */
+        post: operations["promise_anew_api_v1_ideas__number__promise_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/reopen": {
         parameters: {
             query?: never;
@@ -1772,6 +2052,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/sizing/points/{point}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Point
+         * @description Answers a point of a sizing that was sent back.
+         */
+        post: operations["answer_point_api_v1_ideas__number__sizing_points__point__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/sizing/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Expert
+         * @description Sends the sizing to an expert as a link.
+         */
+        post: operations["ask_expert_api_v1_ideas__number__sizing_requests_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/sizing/requests/{request}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Request Back
+         * @description Takes a sizing sent to an expert back.
+         */
+        delete: operations["take_request_back_api_v1_ideas__number__sizing_requests__request__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/sizing/settle": {
         parameters: {
             query?: never;
@@ -1786,6 +2126,26 @@ export interface paths {
          * @description Agrees to the sizing or sends it back.
          */
         post: operations["settle_sizing_api_v1_ideas__number__sizing_settle_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/spent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Record Days
+         * @description Records what a phase of the build took.
+         */
+        put: operations["record_days_api_v1_ideas__number__spent_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1827,6 +2187,54 @@ export interface paths {
          */
         post: operations["take_up_api_v1_ideas__number__take_up_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Case Variants
+         * @description The variants of a case side by side.
+         */
+        get: operations["case_variants_api_v1_ideas__number__variants_get"];
+        put?: never;
+        /**
+         * Add Variant
+         * @description Keeps a new variant of a case.
+         */
+        post: operations["add_variant_api_v1_ideas__number__variants_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/variants/{variant}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Variant
+         * @description Changes a variant of a case.
+         */
+        put: operations["change_variant_api_v1_ideas__number__variants__variant__put"];
+        post?: never;
+        /**
+         * Drop Variant
+         * @description Takes a variant of a case away.
+         */
+        delete: operations["drop_variant_api_v1_ideas__number__variants__variant__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3568,6 +3976,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/systems": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description The systems, or those whose name, note or owner has some words.
+         */
+        get: operations["listed_api_v1_systems_get"];
+        put?: never;
+        /**
+         * Add
+         * @description Enters a system.
+         */
+        post: operations["add_api_v1_systems_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/systems/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Csv
+         * @description All systems as CSV, which can be brought in again.
+         */
+        get: operations["as_csv_api_v1_systems_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/systems/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring
+         * @description Enters and changes what a list says.
+         */
+        post: operations["bring_api_v1_systems_list_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/systems/list/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description What each line of a list would do; nothing is kept.
+         */
+        post: operations["look_api_v1_systems_list_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/systems/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Names
+         * @description The systems that can be chosen.
+         */
+        get: operations["names_api_v1_systems_names_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/systems/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description A system with what uses it.
+         */
+        get: operations["one_api_v1_systems__number__get"];
+        /**
+         * Change
+         * @description Changes a system.
+         */
+        put: operations["change_api_v1_systems__number__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/systems/{number}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retire
+         * @description Takes a system out of what can be chosen, or back.
+         */
+        post: operations["retire_api_v1_systems__number__retire_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/thanks": {
         parameters: {
             query?: never;
@@ -4049,6 +4605,21 @@ export interface components {
             value?: unknown;
         };
         /**
+         * AnsweredFact
+         * @description A fact that an expert gave, and when.
+         */
+        AnsweredFact: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Area
          * @description An area and the one above it.
          */
@@ -4123,6 +4694,71 @@ export interface components {
             words: string;
         };
         /**
+         * AskedDone
+         * @description What the expert says at the end.
+         */
+        AskedDone: {
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+        };
+        /**
+         * AskedResults
+         * @description What follows from the facts so far, as the expert sees it.
+         */
+        AskedResults: {
+            /** Automatable Share */
+            automatable_share: string | null;
+            /** Band */
+            band: string | null;
+            /** Effort Days */
+            effort_days: string | null;
+            /** Hours Per Year */
+            hours_per_year: string | null;
+            /** Missing */
+            missing: components["schemas"]["Lack"][];
+            /** Volume Per Year */
+            volume_per_year: string | null;
+        };
+        /**
+         * AskedSizing
+         * @description The sheet that a link to an expert shows.
+         */
+        AskedSizing: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Asker */
+            asker: string;
+            /** Company */
+            company: string;
+            /** Fields */
+            fields: components["schemas"]["FactRow"][];
+            /** Idea */
+            idea: number;
+            /** Open */
+            open: boolean;
+            /** Person */
+            person: string;
+            results: components["schemas"]["AskedResults"];
+            /** Systems */
+            systems: components["schemas"]["SystemChoice"][];
+            /** Title */
+            title: string;
+            /** Wanted */
+            wanted: string[];
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * AwayIn
          * @description From when to when one is away, and who stands in; nothing of it: back again.
          */
@@ -4170,6 +4806,26 @@ export interface components {
              */
             interview: string;
         };
+        /**
+         * BesideRow
+         * @description A figure promised, now expected and delivered.
+         */
+        BesideRow: {
+            /** Delivered */
+            delivered: string | null;
+            /** Expected */
+            expected: string | null;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Promised */
+            promised: string | null;
+            /** Unit */
+            unit: string;
+        };
         /** Body_add_wheel_api_v1_wheels_post */
         Body_add_wheel_api_v1_wheels_post: {
             /** File */
@@ -4214,6 +4870,28 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Brought
+         * @description What a list did.
+         */
+        Brought: {
+            /** Changed */
+            changed: number;
+            /** Entered */
+            entered: number;
+            /** Here */
+            here: number;
+            /** Left Out */
+            left_out: number;
+        };
+        /**
+         * CalendarFileIn
+         * @description An iCalendar file's text.
+         */
+        CalendarFileIn: {
+            /** Text */
+            text: string;
         };
         /**
          * Cancelled
@@ -4306,26 +4984,95 @@ export interface components {
             robots: string | null;
         };
         /**
+         * CaseJson
+         * @description A case taken out: `input` is what `calc business-case` reads.
+         */
+        CaseJson: {
+            /** Benefit Lines */
+            benefit_lines: {
+                [key: string]: unknown;
+            }[];
+            /** Idea */
+            idea: string;
+            /** Input */
+            input: {
+                [key: string]: unknown;
+            };
+            /** Missing */
+            missing: components["schemas"]["Lack"][];
+            /** Promise */
+            promise: {
+                [key: string]: unknown;
+            } | null;
+            /** Result */
+            result: {
+                [key: string]: unknown;
+            };
+            /** Rules Version */
+            rules_version: string;
+            /** Sources */
+            sources: {
+                [key: string]: unknown;
+            };
+            /**
+             * Taken Out At
+             * Format: date-time
+             */
+            taken_out_at: string;
+            /** Title */
+            title: string;
+            /** Working */
+            working: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * CaseMonths
+         * @description A year of work by month, and what was delivered.
+         */
+        CaseMonths: {
+            /** Delivered */
+            delivered: components["schemas"]["DeliveredMonth"][];
+            /** Drawn */
+            drawn: boolean;
+            /** Typical */
+            typical: components["schemas"]["TypicalMonth"][];
+        };
+        /**
          * CaseOut
          * @description The case sheet.
          */
         CaseOut: {
+            /** Benefits */
+            benefits: components["schemas"]["LineOut"][];
+            /** Benefits Total */
+            benefits_total: string | null;
+            /** Beside */
+            beside: components["schemas"]["BesideRow"][] | null;
             /** Currency */
             currency: string;
             /** Fields */
             fields: components["schemas"]["FactRow"][];
             figures: components["schemas"]["CaseFigures"];
+            /** Former */
+            former: components["schemas"]["PromiseOut"][];
             /** Go Live */
             go_live: string | null;
             hours: components["schemas"]["CaseHours"];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
             /** Missing */
             missing: components["schemas"]["Lack"][];
+            months: components["schemas"]["CaseMonths"] | null;
             plan: components["schemas"]["Plan"] | null;
             promise: components["schemas"]["PromiseOut"] | null;
             /** Rules Version */
             rules_version: string;
+            /** Spent */
+            spent: components["schemas"]["SpentOut"][];
             /** Start */
             start: string | null;
+            tables: components["schemas"]["CaseTables"];
             /** Working */
             working: {
                 [key: string]: components["schemas"]["WorkingOut"];
@@ -4334,12 +5081,34 @@ export interface components {
             yearly: components["schemas"]["CaseYear"][] | null;
         };
         /**
+         * CaseTables
+         * @description The cost tables as a case read them, and its figures with today's rows where they differ.
+         */
+        CaseTables: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
+            today: components["schemas"]["CaseFigures"] | null;
+            /** Why */
+            why: string;
+        };
+        /**
          * CaseYear
-         * @description One year of a case.
+         * @description One year of a case: what the work costs without and with robots, and what becomes of it.
          */
         CaseYear: {
+            /** After */
+            after: string | null;
+            /** Before */
+            before: string | null;
             /** Net */
             net: string | null;
+            /** People */
+            people: string | null;
             /** Saved */
             saved: string | null;
             /** To Build */
@@ -4417,6 +5186,31 @@ export interface components {
             ideas: components["schemas"]["IdeaName"][];
             /** Locks */
             locks: string[];
+        };
+        /**
+         * Closed
+         * @description How many days were closed.
+         */
+        Closed: {
+            /** Closed */
+            closed: number;
+        };
+        /**
+         * ClosedOut
+         * @description A closed day; `own`: of the calendar that is shown, not of one above it.
+         */
+        ClosedOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Own */
+            own: boolean;
         };
         /**
          * Code
@@ -4604,6 +5398,48 @@ export interface components {
             why: string;
         };
         /**
+         * CorrectionOut
+         * @description What delivered ideas say of an estimate: the middle ratio, its ends, of how many ideas of whom.
+         */
+        CorrectionOut: {
+            /** Corrected */
+            corrected: string;
+            /** Factor */
+            factor: string;
+            /** Field */
+            field: string;
+            /** Ideas */
+            ideas: number[];
+            /** Label */
+            label: string;
+            /** Least */
+            least: string;
+            /** Most */
+            most: string;
+            /** Now */
+            now: string;
+            /** Of */
+            of: string;
+            /** Reason Field */
+            reason_field: string;
+            /** Sample */
+            sample: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * CountryOut
+         * @description A country whose public holidays are known.
+         */
+        CountryOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Regions */
+            regions: string[];
+        };
+        /**
          * DatabaseState
          * @description The database; `nodes` is 0 if it is no cluster.
          */
@@ -4652,6 +5488,29 @@ export interface components {
             name: string;
         };
         /**
+         * DayToClose
+         * @description A day to close.
+         */
+        DayToClose: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DaysIn
+         * @description Days to close, of an area or (none) the company.
+         */
+        DaysIn: {
+            /** Area */
+            area?: number | null;
+            /** Days */
+            days: components["schemas"]["DayToClose"][];
+        };
+        /**
          * DecideIn
          * @description The answer: a role for an area (or the company), or no role and why not.
          */
@@ -4683,6 +5542,58 @@ export interface components {
             reason: string;
             /** Words */
             words: string;
+        };
+        /**
+         * DeliveredMonth
+         * @description Items that came in a month, and what robots did of them.
+         */
+        DeliveredMonth: {
+            /** By */
+            by: string;
+            /** Came */
+            came: string | null;
+            /** Handed Back */
+            handed_back: string | null;
+            /** Month */
+            month: string;
+            /** Robots */
+            robots: string | null;
+            /** Source */
+            source: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * DemandIn
+         * @description How many items came in a month, where the figure comes from, and the version that was seen.
+         */
+        DemandIn: {
+            /** Items */
+            items: unknown;
+            /** Month */
+            month: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * DifferingInput
+         * @description An input in which variants differ, with the value of each.
+         */
+        DifferingInput: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Values */
+            values: (string | null)[];
         };
         /**
          * Disk
@@ -4965,6 +5876,57 @@ export interface components {
             name: string;
         };
         /**
+         * ExpertAsked
+         * @description An expert who was asked, for what, and what came back.
+         */
+        ExpertAsked: {
+            /** Answered */
+            answered: components["schemas"]["AnsweredFact"][];
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Asker */
+            asker: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Ends At */
+            ends_at: string | null;
+            /** Id */
+            id: number;
+            /** Labels */
+            labels: string[];
+            /** Opened At */
+            opened_at: string | null;
+            /** Person */
+            person: string;
+            /** Remark */
+            remark: string;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ExpertIn
+         * @description Whom to ask, what to write, and which facts; none named: all.
+         */
+        ExpertIn: {
+            /**
+             * Fields
+             * @default []
+             */
+            fields: string[];
+            /** Person */
+            person: number;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * FactRow
          * @description A fact with its source.
          */
@@ -5095,6 +6057,17 @@ export interface components {
             message: string;
             /** Value */
             value?: unknown;
+        };
+        /**
+         * FiguresPreview
+         * @description Sizing and case with what was typed; facts that cannot be kept are named and left out.
+         */
+        FiguresPreview: {
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+            figures: components["schemas"]["CaseFigures"];
+            ranges: components["schemas"]["RangesOut"];
+            results: components["schemas"]["SizingResults"];
         };
         /**
          * FileIn
@@ -5545,6 +6518,21 @@ export interface components {
             where: string;
         };
         /**
+         * HolidayOut
+         * @description A day that could be closed.
+         */
+        HolidayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Name */
+            name: string;
+            /** Weekend */
+            weekend: boolean;
+        };
+        /**
          * Host
          * @description A host: when it was heard, under which account, and its seats.
          */
@@ -5581,6 +6569,18 @@ export interface components {
             seats_used: number;
             /** Silent */
             silent: boolean;
+        };
+        /**
+         * HostHoursOut
+         * @description A host with its seats and the hours a day that it works.
+         */
+        HostHoursOut: {
+            /** Hours */
+            hours: string;
+            /** Name */
+            name: string;
+            /** Seats */
+            seats: number;
         };
         /**
          * HostState
@@ -5757,6 +6757,10 @@ export interface components {
             confirm: boolean;
             /** Place */
             place: boolean;
+            /** Promise */
+            promise: boolean;
+            /** Record */
+            record: boolean;
             /** Review */
             review: boolean;
             /** See Case */
@@ -6036,6 +7040,34 @@ export interface components {
             into: number;
         };
         /**
+         * InventoryRow
+         * @description A system, and how much uses it.
+         */
+        InventoryRow: {
+            /** Access */
+            access: string;
+            /** Id */
+            id: number;
+            /** Ideas */
+            ideas: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Owner */
+            owner: string | null;
+            /** Owner Id */
+            owner_id: number | null;
+            /** Routines */
+            routines: number;
+            /** State */
+            state: string;
+            /** Test System */
+            test_system: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * InviteIn
          * @description Whom to invite; a role with it is given at once.
          */
@@ -6208,6 +7240,43 @@ export interface components {
             value: string;
         };
         /**
+         * LineOut
+         * @description A line in money a year, as given and as reckoned.
+         */
+        LineOut: {
+            /** A Year */
+            a_year: string | null;
+            /** Amount */
+            amount?: string | null;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /** Day Cost */
+            day_cost?: string | null;
+            /** Days */
+            days?: string | null;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /** How Reckoned */
+            how_reckoned: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Per Robot */
+            per_robot?: string | null;
+            /** Share */
+            share?: string | null;
+        };
+        /**
          * LinkOut
          * @description What the page of a link shows.
          */
@@ -6233,6 +7302,20 @@ export interface components {
         ListIn: {
             /** Text */
             text: string;
+        };
+        /**
+         * ListLine
+         * @description What a line of a list would do.
+         */
+        ListLine: {
+            /** Faults */
+            faults: string[];
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
         };
         /**
          * LocaleOut
@@ -6792,6 +7875,11 @@ export interface components {
          */
         NewRate: {
             /**
+             * Division Id
+             * @default 0
+             */
+            division_id: number;
+            /**
              * Idea Id
              * @default 0
              */
@@ -6807,6 +7895,11 @@ export interface components {
             source: string;
             /** Value */
             value: unknown;
+            /**
+             * What
+             * @default
+             */
+            what: string;
         };
         /**
          * NewRobot
@@ -7228,6 +8321,51 @@ export interface components {
             words: string;
         };
         /**
+         * PointAnswer
+         * @description Why the fact stays as it is.
+         */
+        PointAnswer: {
+            /** Words */
+            words: string;
+        };
+        /**
+         * PointIn
+         * @description A fact that should be looked at again, and what about it.
+         */
+        PointIn: {
+            /** Field */
+            field: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PointOut
+         * @description A point of a sizing that was sent back, and how it was met.
+         */
+        PointOut: {
+            /** Answer */
+            answer: string;
+            /** Field */
+            field: string;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Met At */
+            met_at: string | null;
+            /** Met By */
+            met_by: string | null;
+            /** Person */
+            person: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Portfolio
          * @description The ranked ideas.
          */
@@ -7252,6 +8390,16 @@ export interface components {
             sentence: string;
             /** Times */
             times: string[];
+        };
+        /**
+         * PreviewIn
+         * @description Facts as they stand in the fields.
+         */
+        PreviewIn: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
         };
         /**
          * PreviewOut
@@ -7389,8 +8537,18 @@ export interface components {
             zone: string;
         };
         /**
+         * PromiseAnew
+         * @description Why another promise is made, and the number of the promise that was seen.
+         */
+        PromiseAnew: {
+            /** Reason */
+            reason: string;
+            /** Seen */
+            seen: number;
+        };
+        /**
          * PromiseOut
-         * @description The frozen promise.
+         * @description A frozen promise; the first has number 1.
          */
         PromiseOut: {
             /**
@@ -7406,7 +8564,11 @@ export interface components {
              * Format: date
              */
             go_live_on: string;
+            /** Number */
+            number: number;
             plan: components["schemas"]["Plan"];
+            /** Reason */
+            reason: string;
             /** Rules Version */
             rules_version: string;
             /**
@@ -7543,6 +8705,10 @@ export interface components {
             approved_at: string | null;
             /** Approver */
             approver: string | null;
+            /** Division */
+            division: string | null;
+            /** Division Id */
+            division_id: number;
             /** Id */
             id: number;
             /** Idea */
@@ -7570,16 +8736,26 @@ export interface components {
             unit: string;
             /** Value */
             value: string;
+            /** What */
+            what: string;
         };
         /**
          * RateKind
-         * @description A kind of rate that the house sets, and its unit.
+         * @description A kind of rate that the house sets: its unit, what its rows may be for, whether cases need it.
          */
         RateKind: {
+            /** By */
+            by: string;
+            /** Divided */
+            divided: boolean;
             /** Kind */
             kind: string;
             /** Name */
             name: string;
+            /** Needed */
+            needed: boolean;
+            /** Needs By */
+            needs_by: boolean;
             /** Unit */
             unit: string;
         };
@@ -7737,6 +8913,14 @@ export interface components {
             /** Money */
             money: string;
             working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * Retire
+         * @description Whether a system is taken out of what can be chosen.
+         */
+        Retire: {
+            /** Retired */
+            retired: boolean;
         };
         /**
          * Robot
@@ -8565,7 +9749,7 @@ export interface components {
         };
         /**
          * SettleSizing
-         * @description Agrees to a sizing or sends it back with a reason.
+         * @description Agrees to a sizing or sends it back, with a reason or point by point.
          */
         SettleSizing: {
             /** Agreed */
@@ -8575,6 +9759,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["PointIn"][];
         };
         /**
          * SheetColumn
@@ -8715,18 +9904,28 @@ export interface components {
             agreed_at: string | null;
             /** Agreed By */
             agreed_by: string | null;
+            /** Asked */
+            asked: components["schemas"]["ExpertAsked"][];
+            /** Corrections */
+            corrections: components["schemas"]["CorrectionOut"][];
             /** Fields */
             fields: components["schemas"]["FactRow"][];
             /** Note */
             note: string | null;
+            /** Points */
+            points: components["schemas"]["PointOut"][];
             ranges: components["schemas"]["RangesOut"];
             results: components["schemas"]["SizingResults"];
+            /** Roles */
+            roles: string[];
             /** Sized At */
             sized_at: string | null;
             /** Sized By */
             sized_by: string | null;
             /** State */
             state: string;
+            /** Systems */
+            systems: components["schemas"]["SystemChoice"][];
         };
         /**
          * SizingResults
@@ -8737,6 +9936,8 @@ export interface components {
             automatable_share: string | null;
             /** Band */
             band: string | null;
+            /** Computed Effort */
+            computed_effort: string | null;
             /** Computed Share */
             computed_share: string | null;
             /** Effort Days */
@@ -8751,6 +9952,39 @@ export interface components {
             working: {
                 [key: string]: components["schemas"]["WorkingOut"];
             };
+        };
+        /**
+         * SpentIn
+         * @description Person-days that a phase took, when it ended, and the version that was seen.
+         */
+        SpentIn: {
+            /** Ended On */
+            ended_on?: string | null;
+            /** Person Days */
+            person_days: unknown;
+            /** Phase */
+            phase: string;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * SpentOut
+         * @description Person-days that a phase took.
+         */
+        SpentOut: {
+            /** Ended On */
+            ended_on: string | null;
+            /** Person */
+            person: string;
+            /** Person Days */
+            person_days: string;
+            /** Phase */
+            phase: string;
+            /** Version */
+            version: number;
         };
         /**
          * StageCount
@@ -9003,6 +10237,96 @@ export interface components {
             note: string;
         };
         /**
+         * SystemChoice
+         * @description A system that can be chosen.
+         */
+        SystemChoice: {
+            /** Access */
+            access: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * SystemIn
+         * @description A system as it is entered.
+         */
+        SystemIn: {
+            /** Access */
+            access: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Owner Id */
+            owner_id?: number | null;
+            /**
+             * Test System
+             * @default not known
+             */
+            test_system: string;
+        };
+        /**
+         * SystemName
+         * @description A system that can be chosen.
+         */
+        SystemName: {
+            /** Access */
+            access: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * SystemOut
+         * @description A system with what uses it; `all_ideas` and `all_routines` count also what the reader may not see.
+         */
+        SystemOut: {
+            /** Access */
+            access: string;
+            /** All Ideas */
+            all_ideas: number;
+            /** All Routines */
+            all_routines: number;
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Id */
+            id: number;
+            /** Ideas */
+            ideas: components["schemas"]["UsingIdea"][];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Owner */
+            owner: string | null;
+            /** Owner Id */
+            owner_id: number | null;
+            /** Routines */
+            routines: components["schemas"]["UsingRoutine"][];
+            /** State */
+            state: string;
+            /** Test System */
+            test_system: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * SystemRow
          * @description A system that ideas name.
          */
@@ -9011,6 +10335,42 @@ export interface components {
             ideas: number;
             /** Name */
             name: string;
+        };
+        /**
+         * SystemsListIn
+         * @description A list as CSV text.
+         */
+        SystemsListIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * TableRow
+         * @description A row of the cost tables that a case used, and today's where it is another.
+         */
+        TableRow: {
+            /** By */
+            by: string;
+            /** Field */
+            field: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Since */
+            since: string | null;
+            /** Today */
+            today: string | null;
+            /** Today Since */
+            today_since: string | null;
+            /** Typed */
+            typed: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string | null;
+            /** What */
+            what: string;
         };
         /**
          * Tested
@@ -9322,6 +10682,20 @@ export interface components {
             why: string;
         };
         /**
+         * TypicalMonth
+         * @description Items of a month: all; and with robots, what they finish, hand back, and people keep.
+         */
+        TypicalMonth: {
+            /** Before */
+            before: string | null;
+            /** Handed Back */
+            handed_back: string | null;
+            /** People */
+            people: string | null;
+            /** Robots */
+            robots: string | null;
+        };
+        /**
          * Upload
          * @description A file that is to come in pieces.
          */
@@ -9373,6 +10747,111 @@ export interface components {
             unit: string;
             /** Value */
             value: string | null;
+        };
+        /**
+         * UsingIdea
+         * @description An idea that uses a system.
+         */
+        UsingIdea: {
+            /** Id */
+            id: number;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * UsingRoutine
+         * @description A routine that serves an idea that uses a system.
+         */
+        UsingRoutine: {
+            /** Id */
+            id: number;
+            /** Idea Id */
+            idea_id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * VariantFigure
+         * @description A figure of a variant.
+         */
+        VariantFigure: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string | null;
+        };
+        /**
+         * VariantIn
+         * @description A variant: its name, what it says otherwise, and the version that was seen.
+         */
+        VariantIn: {
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            };
+            /** Name */
+            name: string;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * VariantInput
+         * @description An input that a variant may say otherwise, and its value as sized.
+         */
+        VariantInput: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string | null;
+        };
+        /**
+         * VariantOut
+         * @description A variant of a case; `id` only for those that people kept.
+         */
+        VariantOut: {
+            /** By */
+            by: string;
+            /** Changes */
+            changes: {
+                [key: string]: string;
+            };
+            /** Figures */
+            figures: components["schemas"]["VariantFigure"][];
+            /** Id */
+            id: number | null;
+            /** Name */
+            name: string;
+            /** Net */
+            net: (string | null)[] | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * VariantsOut
+         * @description All variants side by side.
+         */
+        VariantsOut: {
+            /** Differing */
+            differing: components["schemas"]["DifferingInput"][];
+            /** Inputs */
+            inputs: components["schemas"]["VariantInput"][];
+            /** May Change */
+            may_change: boolean;
+            /** No Range */
+            no_range: string[];
+            /** Variants */
+            variants: components["schemas"]["VariantOut"][];
         };
         /**
          * Version
@@ -9713,6 +11192,39 @@ export interface components {
             title: string;
             /** Words */
             words: string;
+        };
+        /**
+         * YearOut
+         * @description A year of a calendar, and what a robot can work by it.
+         */
+        YearOut: {
+            /** Area */
+            area: string | null;
+            /** Days */
+            days: components["schemas"]["ClosedOut"][];
+            /** Hosts */
+            hosts: components["schemas"]["HostHoursOut"][];
+            /** Hours A Day */
+            hours_a_day: string | null;
+            /** Hours How */
+            hours_how: string;
+            /** May Change */
+            may_change: boolean;
+            /** Months */
+            months: number[];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Weekend */
+            weekend: number[];
+            /** Working Days */
+            working_days: number;
+            /** Year */
+            year: number;
+            /** Years */
+            years: number[];
         };
         /**
          * Choice
@@ -10672,6 +12184,297 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    asked_sizing_api_v1_asked_sizings__token__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedSizing"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    asked_done_api_v1_asked_sizings__token__done_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedDone"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_asked_api_v1_asked_sizings__token__facts_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_many_api_v1_calendars_closed_days_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Closed"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countries_api_v1_calendars_countries_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountryOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holidays_api_v1_calendars_holidays_get: {
+        parameters: {
+            query: {
+                country: string;
+                year: number;
+                region?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolidayOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_calendar_api_v1_calendars_ical_get: {
+        parameters: {
+            query?: {
+                area?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_api_v1_calendars_ical_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarFileIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolidayOut"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    year_of_api_v1_calendars__year__get: {
+        parameters: {
+            query?: {
+                area?: number | null;
+            };
+            header?: never;
+            path: {
+                year: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearOut"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -12346,6 +14149,67 @@ export interface operations {
             };
         };
     };
+    case_as_json_api_v1_ideas__number__case_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseJson"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    case_as_file_api_v1_ideas__number__case__form__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                form: "xlsx" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     say_api_v1_ideas__number__comments_post: {
         parameters: {
             query?: never;
@@ -12492,6 +14356,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Decline"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_demand_api_v1_ideas__number__demand_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemandIn"];
             };
         };
         responses: {
@@ -13054,6 +14953,76 @@ export interface operations {
             };
         };
     };
+    preview_api_v1_ideas__number__preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresPreview"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    promise_anew_api_v1_ideas__number__promise_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PromiseAnew"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reopen_api_v1_ideas__number__reopen_post: {
         parameters: {
             query?: never;
@@ -13221,6 +15190,109 @@ export interface operations {
             };
         };
     };
+    answer_point_api_v1_ideas__number__sizing_points__point__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                point: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointAnswer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_expert_api_v1_ideas__number__sizing_requests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpertIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_request_back_api_v1_ideas__number__sizing_requests__request__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                request: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     settle_sizing_api_v1_ideas__number__sizing_settle_post: {
         parameters: {
             query?: never;
@@ -13233,6 +15305,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SettleSizing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_days_api_v1_ideas__number__spent_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpentIn"];
             };
         };
         responses: {
@@ -13297,6 +15404,140 @@ export interface operations {
             header?: never;
             path: {
                 number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    case_variants_api_v1_ideas__number__variants_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantsOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_variant_api_v1_ideas__number__variants_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_variant_api_v1_ideas__number__variants__variant__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                variant: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_variant_api_v1_ideas__number__variants__variant__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                variant: number;
             };
             cookie?: never;
         };
@@ -16597,6 +18838,295 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listed_api_v1_systems_get: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InventoryRow"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_api_v1_systems_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_csv_api_v1_systems_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_api_v1_systems_list_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemsListIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brought"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_api_v1_systems_list_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemsListIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListLine"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    names_api_v1_systems_names_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemName"][];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_api_v1_systems__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_v1_systems__number__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_api_v1_systems__number__retire_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retire"];
             };
         };
         responses: {

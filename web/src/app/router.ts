@@ -10,6 +10,11 @@ declare module 'vue-router' {
 const routes: RouteRecordRaw[] = [
   { path: '/sign-in', component: () => import('@/people/SignInPage.vue'), meta: { open: true } },
   { path: '/first', component: () => import('@/people/FirstPage.vue'), meta: { open: true } },
+  {
+    path: '/asked-sizing/:token',
+    component: () => import('@/ideas/AskedSizingPage.vue'),
+    meta: { open: true },
+  },
   { path: '/welcome/:token', component: () => import('@/people/WelcomePage.vue'), meta: { open: true } },
   {
     path: '/new-password/:token?',
@@ -109,6 +114,16 @@ const routes: RouteRecordRaw[] = [
   {
     path: '/house/areas',
     component: () => import('@/house/AreasPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/systems',
+    component: () => import('@/house/SystemsPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/calendar',
+    component: () => import('@/house/CalendarPage.vue'),
     meta: { section: 'House rules' },
   },
   { path: '/house/mail', component: () => import('@/house/MailPage.vue'), meta: { section: 'House rules' } },

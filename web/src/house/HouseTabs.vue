@@ -11,6 +11,8 @@ const tabs = computed(() =>
     { name: 'People', to: '/house/people', shown: may('person.see') },
     { name: 'Roles', to: '/house/roles', shown: may('role.see') },
     { name: 'Areas', to: '/house/areas', shown: may('area.see') },
+    { name: 'Calendar', to: '/house/calendar', shown: may('area.see') },
+    { name: 'Systems', to: '/house/systems', shown: may('system.see') },
     { name: 'Sign-in', to: '/house/sign-in', shown: may('house.change') },
     { name: 'Secrets', to: '/house/secrets', shown: may('secret.see') },
     { name: 'Tokens', to: '/house/tokens', shown: may('token.see') },

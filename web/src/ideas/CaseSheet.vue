@@ -6,14 +6,19 @@ import { useMe } from '@/app/session'
 import Chart from '@/shared/Chart.vue'
 import { fieldOf } from '@/shared/fieldLink'
 import Figure from '@/shared/Figure.vue'
-import { money, number } from '@/shared/format'
+import { money, number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import type { Picture } from '@/shared/picture'
 import Problem from '@/shared/Problem.vue'
-import When from '@/shared/When.vue'
+import CaseBeside from './CaseBeside.vue'
+import CaseLines from './CaseLines.vue'
+import CaseMonths from './CaseMonths.vue'
+import CaseTables from './CaseTables.vue'
+import CaseVariants from './CaseVariants.vue'
 import Clash from './Clash.vue'
 import FactField from './FactField.vue'
 import Lacking from './Lacking.vue'
+import { usePreview } from './usePreview'
 import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
 
@@ -26,7 +31,8 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/ideas/{number}/case', { params: { path: { number: props.idea.id } } })),
 })
 const data = computed(() => query.data.value)
-const figures = computed(() => data.value?.figures)
+// While something is typed, the figures are those of what stands in the fields.
+const figures = computed(() => preview.live.value?.figures ?? data.value?.figures)
 const facts = useFacts(
   () => props.idea.id,
   () => data.value?.fields ?? [],
@@ -53,12 +59,29 @@ function needs(name: string): Schemas['Lack'][] {
 const cash = (value: string | null | undefined): string => money(value, currency.value)
 const symbol = computed(() => cash('0').replace(/\s*0$/, ''))
 
+const preview = usePreview(() => props.idea.id)
+function keep(field: string, now: string) {
+  void facts.keep(field, now).then(() => preview.left(field))
+}
+/** The chance that it pays back is drawn with the sizing, whose ranges it rests on. */
+const sizing = useQuery({
+  queryKey: ['ideas', 'sizing', () => props.idea.id],
+  queryFn: () =>
+    ask(api.GET('/api/v1/ideas/{number}/sizing', { params: { path: { number: props.idea.id } } })),
+})
+const chances = computed(() => (preview.live.value?.ranges ?? sizing.data.value?.ranges)?.chances ?? [])
+const asks = computed(() => (preview.live.value?.ranges ?? sizing.data.value?.ranges)?.asks ?? [])
+type Row = Record<string, string>
+const file = (form: string): string => `/api/v1/ideas/${props.idea.id}/case/${form}`
+
 const inputs = [
   ['robot_minutes', 'min'],
   ['robot_exception_share', ''],
   ['robot_exception_minutes', 'min'],
   ['cost_per_hour', 'an hour'],
+  ['seat_kind', ''],
   ['seat_cost_per_year', 'a year'],
+  ['hosting_per_robot', 'a robot'],
   ['other_software_per_year', 'a year'],
   ['support_share', 'a year'],
   ['one_time_other', 'once'],
@@ -95,6 +118,11 @@ const picture = computed<Picture | null>(() => {
   }
 })
 const years = computed(() => data.value?.yearly ?? [])
+const cost = [
+  { key: 'before', words: 'Without robots' },
+  { key: 'people', words: 'With robots, people' },
+  { key: 'after', words: 'With robots, all in all' },
+] as const
 const lines = [
   { key: 'saved', words: 'Saved' },
   { key: 'to_run', words: 'To run' },
@@ -128,12 +156,25 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
 <template>
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <div v-if="data && figures" class="stack">
-      <p v-if="data.promise" class="note">
-        Promised by {{ data.promise.by }} on <When :at="data.promise.at" day />:
-        {{ cash(data.promise.figures.saving_per_year) }} a year, worth
-        {{ cash(data.promise.figures.npv_3y) }} over three years. Below is what today's facts and rates make
-        of it.
-      </p>
+      <div class="spread">
+        <p class="quiet">
+          {{
+            preview.live.value ? 'As typed; kept when you leave the field.' : 'Each figure opens its working.'
+          }}
+        </p>
+        <p class="row">
+          Take it out:
+          <a :href="file('xlsx')" download>workbook that reckons</a>
+          <a :href="file('pdf')" download>PDF page</a>
+          <a :href="file('json')" :download="`case-I-${idea.id}.json`">JSON</a>
+        </p>
+      </div>
+      <div v-if="asks.length" class="note care stack tight">
+        <p v-for="one in asks" :key="one.field + one.words">
+          {{ one.words }}
+          <button class="plain" @click="emit('supply', 'sizing', one.field)">Look at it</button>
+        </p>
+      </div>
       <div v-if="data.missing.length" class="note care">
         Not all figures can be computed. Missing:
         <template v-for="(lack, n) in data.missing" :key="lack.field"
@@ -197,6 +238,12 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
                 : '–'
           "
         >
+          <template v-if="figures.npv_3y && chances.length">
+            <template v-for="(one, n) in chances" :key="one.months"
+              >{{ n ? ', ' : '' }}within {{ one.months }} months in {{ share(one.share, 0) }}</template
+            >
+            of the draws
+          </template>
           <Lacking
             v-if="figures.payback_months === null"
             :needs="needs('payback_months')"
@@ -211,7 +258,7 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
           :text="cash(figures.npv_3y)"
         >
           <template v-if="figures.return_3y">
-            return
+            at year ends, discounted; return
             <Figure
               name="return_3y"
               :working="working('return_3y')"
@@ -225,9 +272,35 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
           />
         </Figure>
       </div>
+      <CaseBeside :idea="idea" :data="data" />
       <div class="two">
         <section>
-          <h2>Year by year, {{ symbol }}</h2>
+          <h2>Cost of the work, {{ symbol }}</h2>
+          <table class="ledger">
+            <thead>
+              <tr>
+                <th></th>
+                <th v-for="n in 3" :key="n" class="num">Year {{ n }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="line in cost" :key="line.key" :class="{ sum: line.key === 'after' }">
+                <td>{{ line.words }}</td>
+                <td v-for="n in 3" :key="n" class="num">
+                  <Figure
+                    :name="`${line.key}_${n}`"
+                    :working="working(`${line.key}_${n}`)"
+                    :text="number(years[n - 1]?.[line.key])"
+                  />
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p class="quiet">
+            Year n is the nth 365 days from the start of the plan; before go-live people do all of it. All in
+            all adds what it costs to run and, in the first year, to build.
+          </p>
+          <h2 class="gap">Year by year, {{ symbol }}</h2>
           <table class="ledger">
             <thead>
               <tr>
@@ -278,6 +351,10 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
               </tr>
             </tbody>
           </table>
+        </section>
+        <section>
+          <Chart v-if="picture" :picture="picture" :height="260" />
+          <p v-else class="note">The picture of money in and out appears once nothing is missing.</p>
           <h2 class="gap">Who does the work, hours a year</h2>
           <table class="ledger">
             <thead>
@@ -304,16 +381,16 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
             </tbody>
           </table>
         </section>
-        <Chart v-if="picture" :picture="picture" :height="300" />
-        <p v-else class="note">The picture of money in and out appears once nothing is missing.</p>
       </div>
+      <CaseMonths v-if="data.months" :idea="idea" :months="data.months" />
+      <CaseVariants :idea="idea.id" />
       <Clash :clash="facts.clash.value" @settle="facts.settle" />
       <Problem :error="facts.error.value" />
       <section>
         <h2>What it is computed from</h2>
         <p class="quiet">
-          Volume, minutes and shares come from the sizing; costs are the house's rates unless you give this
-          idea its own.
+          Volume, minutes and shares come from the sizing; costs are rows of the cost tables unless you give
+          this idea its own.
         </p>
         <div class="fields">
           <FactField
@@ -321,16 +398,73 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
             :key="field"
             :fact="fact(field)"
             :value="facts.value(field)"
-            :fault="facts.faults[field]"
+            :fault="facts.faults[field] ?? preview.fault(field)"
             :unit="unit"
+            :optional="field === 'seat_kind'"
+            :kind="field === 'seat_kind' ? 'text' : undefined"
             :disabled="locked"
-            @keep="(now) => facts.keep(field, now)"
+            @typing="(now) => preview.type(field, now)"
+            @keep="(now) => keep(field, now)"
+          />
+          <FactField
+            :fact="fact('costs_on')"
+            :value="facts.value('costs_on')"
+            :fault="facts.faults.costs_on"
+            kind="date"
+            :disabled="locked || data.promise !== null"
+            @keep="(now) => keep('costs_on', now)"
           />
         </div>
-        <p class="quiet" role="status">
-          {{ facts.busy.value ? 'Keeping …' : '' }} Computed by {{ data.rules_version }}.
+        <p class="quiet">
+          Robot hours a day come from the hosts' hours and days a year from the
+          <router-link to="/house/calendar">calendar</router-link>, unless you give them here.
         </p>
       </section>
+      <section class="stack tight">
+        <h2>Running lines</h2>
+        <CaseLines
+          field="running_lines"
+          :given="(facts.value('running_lines') || []) as Row[]"
+          :reckoned="data.lines"
+          :disabled="locked"
+          :fault="facts.faults.running_lines"
+          @keep="(now: Row[]) => facts.keep('running_lines', now)"
+        />
+      </section>
+      <section class="stack tight">
+        <div class="spread">
+          <h2>Benefit lines, apart from time saved</h2>
+          <p v-if="data.benefits.length">
+            <Figure name="benefits" :working="working('benefits')" :text="cash(data.benefits_total)" /> a
+            year, not in payback and NPV
+          </p>
+        </div>
+        <CaseLines
+          field="benefit_lines"
+          :given="(facts.value('benefit_lines') || []) as Row[]"
+          :reckoned="data.benefits"
+          :disabled="locked"
+          :fault="facts.faults.benefit_lines"
+          @keep="(now: Row[]) => facts.keep('benefit_lines', now)"
+        />
+      </section>
+      <section class="two">
+        <FactField
+          v-for="field in ['risk_note', 'strategy_note']"
+          :key="field"
+          :fact="fact(field)"
+          :value="facts.value(field)"
+          :fault="facts.faults[field]"
+          optional
+          kind="long"
+          :disabled="locked"
+          @keep="(now) => facts.keep(field, now)"
+        />
+      </section>
+      <CaseTables :data="data" :locked="locked" @day="(day) => facts.keep('costs_on', day)" />
+      <p class="quiet" role="status">
+        {{ facts.busy.value ? 'Keeping …' : '' }} Computed by {{ data.rules_version }}.
+      </p>
     </div>
   </Loaded>
 </template>

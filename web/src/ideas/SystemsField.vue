@@ -1,43 +1,76 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { ref, useId, watch } from 'vue'
+import type { Schemas } from '@/api/client'
 
 interface System {
   name: string
   access: string
 }
 
-/** The systems that the work touches, each with how a robot reaches it. */
-const props = defineProps<{ value: System[]; disabled?: boolean; fault?: string }>()
+/** The systems that the work touches, chosen from those known or named anew, each with how a robot reaches it. */
+const props = defineProps<{
+  value: System[]
+  known: Schemas['SystemChoice'][]
+  disabled?: boolean
+  fault?: string
+}>()
 const emit = defineEmits<{ keep: [value: System[]] }>()
 const ACCESS = ['API', 'web', 'desktop', 'remote screen', 'paper or image']
+const list = useId()
 const rows = ref<System[]>([])
+// While a row is being typed, what comes from elsewhere must not take it away.
+const typing = ref(false)
 const copy = (given: System[]): System[] => given.map((row) => ({ ...row }))
 watch(
   () => JSON.stringify(props.value),
-  () => (rows.value = copy(props.value)),
+  () => {
+    if (!typing.value) rows.value = copy(props.value)
+  },
   { immediate: true },
 )
+const found = (name: string): Schemas['SystemChoice'] | undefined =>
+  props.known.find((one) => one.name.toLowerCase() === name.trim().toLowerCase())
+function name(row: System) {
+  const one = found(row.name)
+  if (one) {
+    row.name = one.name
+    row.access ||= one.access
+  }
+  send()
+}
 function send() {
   const whole = rows.value.filter((row) => row.name.trim() && row.access)
-  if (whole.length === rows.value.length) emit('keep', copy(whole))
+  if (whole.length !== rows.value.length) return
+  typing.value = false
+  emit('keep', copy(whole))
 }
 function drop(index: number) {
   rows.value.splice(index, 1)
   send()
 }
+function add() {
+  typing.value = true
+  rows.value.push({ name: '', access: '' })
+}
 </script>
 
 <template>
   <div class="stack tight" data-field="systems">
+    <datalist :id="list">
+      <option v-for="one in known" :key="one.name" :value="one.name">{{ one.access }}</option>
+    </datalist>
     <div v-for="(row, n) in rows" :key="n" class="row">
       <input
         v-model="row.name"
         type="text"
-        size="18"
+        size="20"
+        maxlength="80"
+        :list="list"
         :aria-label="`System ${n + 1}`"
-        placeholder="Name"
+        placeholder="Type a part of its name"
         :disabled="disabled"
-        @change="send"
+        @input="typing = true"
+        @change="name(row)"
       />
       <select
         v-model="row.access"
@@ -48,12 +81,25 @@ function drop(index: number) {
         <option value="">by …</option>
         <option v-for="one in ACCESS" :key="one">{{ one }}</option>
       </select>
+      <span v-if="row.name.trim() && !found(row.name)" class="new">new</span>
+      <span v-else-if="found(row.name)?.state === 'new'" class="new">new, to be looked at</span>
       <button v-if="!disabled" class="plain" :aria-label="`Take off system ${n + 1}`" @click="drop(n)">
         Take off
       </button>
     </div>
     <p v-if="!rows.length" class="quiet">missing</p>
-    <p v-if="!disabled"><button @click="rows.push({ name: '', access: '' })">Add a system</button></p>
+    <p v-if="!disabled">
+      <button @click="add">Add a system</button>
+      <span class="quiet"> One that the list lacks is entered there as new, and used at once.</span>
+    </p>
     <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
   </div>
 </template>
+
+<style scoped>
+.new {
+  font-size: 12px;
+  border: 1px dashed var(--ink-2);
+  padding: 0 5px;
+}
+</style>

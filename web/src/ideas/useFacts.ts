@@ -4,8 +4,18 @@ import { api, ask, ProblemError, type Schemas } from '@/api/client'
 
 export type Fact = Schemas['FactRow']
 
+type Kept = Schemas['FactsIn']
+const toIdea =
+  (idea: () => number) =>
+  (body: Kept): Promise<unknown> =>
+    ask(api.PUT('/api/v1/ideas/{number}/facts', { params: { path: { number: idea() } }, body }))
+
 /** Keeps facts one by one as they are typed; a fault stays at its field with what was typed. */
-export function useFacts(idea: () => number, fields: () => Fact[]) {
+export function useFacts(
+  idea: () => number,
+  fields: () => Fact[],
+  put: (body: Kept) => Promise<unknown> = toIdea(idea),
+) {
   const queries = useQueryClient()
   const typed = reactive<Record<string, unknown>>({})
   const faults = reactive<Record<string, string>>({})
@@ -35,7 +45,7 @@ export function useFacts(idea: () => number, fields: () => Fact[]) {
     error.value = null
     try {
       const body = { values: { [field]: now }, versions: { [field]: version ?? old?.version ?? 0 }, source }
-      await ask(api.PUT('/api/v1/ideas/{number}/facts', { params: { path: { number: idea() } }, body }))
+      await put(body)
       delete faults[field]
       clash.value = null
       await queries.invalidateQueries({ queryKey: ['ideas'] })

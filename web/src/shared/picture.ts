@@ -5,7 +5,7 @@ export interface Picture {
   title: string
   columns: string[]
   rows: (string | number | null)[][]
-  kind: 'line' | 'bars' | 'field'
+  kind: 'line' | 'bars' | 'stack' | 'field'
   unit: string
   xUnit?: string
   marks?: { at: number; words: string }[]
@@ -53,7 +53,7 @@ export function drawing(picture: Picture, style: Style): EChartsCoreOption {
       label: { distance: 4 + 15 * n },
     })),
   }
-  const bars = picture.kind === 'bars'
+  const bars = picture.kind === 'bars' || picture.kind === 'stack'
   return {
     ...base,
     legend:
@@ -76,6 +76,7 @@ export function drawing(picture: Picture, style: Style): EChartsCoreOption {
     series: picture.columns.slice(1).map((name, n) => ({
       name,
       type: bars ? 'bar' : 'line',
+      stack: picture.kind === 'stack' ? 'whole' : undefined,
       showSymbol: false,
       barGap: '10%',
       data: picture.rows.map((row) => (bars ? row[n + 1] : [row[0], row[n + 1]])),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
@@ -27,7 +27,7 @@ const unit = computed(() => {
 })
 const lacking = computed(() =>
   kinds.value.filter(
-    (kind) => !rates.value.some((rate) => rate.kind === kind.kind && rate.state !== 'refused'),
+    (kind) => kind.needed && !rates.value.some((rate) => rate.kind === kind.kind && rate.state !== 'refused'),
   ),
 )
 const today = new Date().toISOString().slice(0, 10)
@@ -36,7 +36,7 @@ const current = computed(() => {
   return new Set(
     others.value
       .filter((rate) => {
-        const key = `${rate.kind}-${rate.idea_id}`
+        const key = `${rate.kind}-${rate.idea_id}-${rate.what}-${rate.division_id}`
         if (rate.state !== 'approved' || rate.since > today || seen.has(key)) return false
         seen.add(key)
         return true
@@ -44,7 +44,24 @@ const current = computed(() => {
       .map((rate) => rate.id),
   )
 })
-const form = ref({ kind: 'hour_cost', value: '', since: today, source: '' })
+const form = ref({ kind: 'hour_cost', what: '', division_id: 0, value: '', since: today, source: '' })
+const kind = computed(() => kinds.value.find((one) => one.kind === form.value.kind))
+watch(
+  () => form.value.kind,
+  () => {
+    form.value.what = ''
+    form.value.division_id = 0
+  },
+)
+const divisions = useQuery({
+  queryKey: ['people', 'divisions'],
+  queryFn: () => ask(api.GET('/api/v1/divisions')),
+})
+const named = computed(() => [
+  ...new Set(
+    rates.value.filter((rate) => rate.kind === form.value.kind && rate.what).map((rate) => rate.what),
+  ),
+])
 const propose = useAction(async () => {
   await ask(api.POST('/api/v1/rates', { body: { ...form.value, idea_id: 0 } }))
   form.value = { ...form.value, value: '', source: '' }
@@ -54,17 +71,20 @@ const settle = useAction((id: number, approved: boolean) =>
 )
 const shown = (rate: Rate): string => inUnit(rate.value, rate.unit, currency.value)
 const about = (rate: Rate): string =>
-  rate.idea_id ? `${rate.name}, I-${rate.idea_id} ${rate.idea ?? ''}` : rate.name
+  rate.idea_id
+    ? `${rate.name}, I-${rate.idea_id} ${rate.idea ?? ''}`
+    : [rate.name, rate.what, rate.division ? `in ${rate.division}` : ''].filter(Boolean).join(', ')
 </script>
 
 <template>
   <div class="stack">
     <div>
       <p class="quiet"><router-link to="/value">Value</router-link></p>
-      <h1>Rates</h1>
+      <h1>Rates and cost tables</h1>
       <p class="lead">
-        Each run is reckoned at the rates in force on the day it ended. Who proposes a rate does not approve
-        it.
+        Each run is reckoned at the rates in force on the day it ended, each case at those of its day. A row
+        for a role goes before one for all, a near division before one above it. Who proposes a row does not
+        approve it.
       </p>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
@@ -138,6 +158,24 @@ const about = (rate: Rate): string =>
               <option v-for="one in kinds" :key="one.kind" :value="one.kind">{{ one.name }}</option>
             </select>
           </Field>
+          <Field
+            v-if="kind?.by"
+            v-slot="{ id }"
+            :label="kind.by.charAt(0).toUpperCase() + kind.by.slice(1)"
+            :help="kind.needs_by ? 'which one' : 'empty: for all'"
+            :fault="faultOf(propose.error.value, 'what')"
+          >
+            <input :id="id" v-model="form.what" size="16" maxlength="60" :list="`${id}-known`" />
+            <datalist :id="`${id}-known`"><option v-for="one in named" :key="one" :value="one" /></datalist>
+          </Field>
+          <Field v-if="kind?.divided" v-slot="{ id }" label="Division">
+            <select :id="id" v-model="form.division_id">
+              <option :value="0">all</option>
+              <option v-for="one in divisions.data.value ?? []" :key="one.id" :value="one.id">
+                {{ one.name }}
+              </option>
+            </select>
+          </Field>
           <Field v-slot="{ id }" label="Value" :help="unit" :fault="faultOf(propose.error.value, 'value')"
             ><input :id="id" v-model="form.value" size="9"
           /></Field>
@@ -148,7 +186,7 @@ const about = (rate: Rate): string =>
             ><input :id="id" v-model="form.source" size="28"
           /></Field>
         </div>
-        <Problem :error="propose.error.value" :fields="['value', 'source']" />
+        <Problem :error="propose.error.value" :fields="['value', 'source', 'what']" />
         <p><button :disabled="propose.busy.value">Propose it</button></p>
       </form>
     </Loaded>

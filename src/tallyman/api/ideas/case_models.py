@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from tallyman.api.common import In, Model, Text, WorkingOut
+from tallyman.api.common import FaultOut, In, Model, Text, WorkingOut
 
 
 class FactsIn(In):
@@ -45,6 +45,7 @@ class SizingResults(Model):
     volume_per_year: str | None
     hours_per_year: str | None
     computed_share: str | None
+    computed_effort: str | None
     automatable_share: str | None
     effort_days: str | None
     band: str | None
@@ -121,9 +122,78 @@ class RangesOut(Model):
     draws: int
 
 
+class PointOut(Model):
+    """A point of a sizing that was sent back, and how it was met."""
+
+    id: int
+    field: str
+    label: str
+    words: str
+    person: str
+    made_at: datetime
+    met_by: str | None
+    met_at: datetime | None
+    answer: str
+
+
+class AnsweredFact(Model):
+    """A fact that an expert gave, and when."""
+
+    field: str
+    label: str
+    at: datetime
+
+
+class ExpertAsked(Model):
+    """An expert who was asked, for what, and what came back."""
+
+    id: int
+    person: str
+    asker: str
+    words: str
+    labels: list[str]
+    state: str
+    asked_at: datetime
+    ends_at: datetime | None
+    opened_at: datetime | None
+    ended_at: datetime | None
+    remark: str
+    answered: list[AnsweredFact]
+
+
+class CorrectionOut(Model):
+    """What delivered ideas say of an estimate: the middle ratio, its ends, of how many ideas of whom."""
+
+    what: str
+    label: str
+    field: str
+    reason_field: str
+    factor: str
+    least: str
+    most: str
+    sample: int
+    of: str
+    ideas: list[int]
+    now: str
+    corrected: str
+
+
+class SystemChoice(Model):
+    """A system that can be chosen."""
+
+    name: str
+    access: str
+    state: str
+
+
 class Sizing(Model):
     """The sizing sheet."""
 
+    points: list[PointOut]
+    asked: list[ExpertAsked]
+    corrections: list[CorrectionOut]
+    systems: list[SystemChoice]
+    roles: list[str]
     fields: list[FactRow]
     results: SizingResults
     ranges: RangesOut
@@ -135,11 +205,19 @@ class Sizing(Model):
     note: str | None
 
 
+class PointIn(In):
+    """A fact that should be looked at again, and what about it."""
+
+    field: Annotated[str, Field(max_length=40)]
+    words: Text
+
+
 class SettleSizing(In):
-    """Agrees to a sizing or sends it back with a reason."""
+    """Agrees to a sizing or sends it back, with a reason or point by point."""
 
     agreed: bool
     note: Text = ""
+    points: Annotated[list[PointIn], Field(max_length=100)] = []
 
 
 class CaseFigures(Model):
@@ -160,8 +238,11 @@ class CaseFigures(Model):
 
 
 class CaseYear(Model):
-    """One year of a case."""
+    """One year of a case: what the work costs without and with robots, and what becomes of it."""
 
+    before: str | None
+    people: str | None
+    after: str | None
     saved: str | None
     to_run: str | None
     to_build: str | None
@@ -184,8 +265,10 @@ class Plan(Model):
 
 
 class PromiseOut(Model):
-    """The frozen promise."""
+    """A frozen promise; the first has number 1."""
 
+    number: int
+    reason: str
     at: datetime
     by: str
     figures: CaseFigures
@@ -205,8 +288,109 @@ class CaseHours(Model):
     robots: str | None
 
 
+class LineOut(Model):
+    """A line in money a year, as given and as reckoned."""
+
+    name: str
+    a_year: str | None
+    how_reckoned: str
+    amount: str | None = None
+    per_robot: str | None = None
+    share: str | None = None
+    days: str | None = None
+    day_cost: str | None = None
+    currency: str = ""
+    kind: str = ""
+    how: str = ""
+
+
+class TypicalMonth(Model):
+    """Items of a month: all; and with robots, what they finish, hand back, and people keep."""
+
+    before: str | None
+    robots: str | None
+    handed_back: str | None
+    people: str | None
+
+
+class DeliveredMonth(Model):
+    """Items that came in a month, and what robots did of them."""
+
+    month: str
+    came: str | None
+    source: str
+    by: str
+    version: int
+    robots: str | None
+    handed_back: str | None
+
+
+class CaseMonths(Model):
+    """A year of work by month, and what was delivered."""
+
+    drawn: bool
+    typical: list[TypicalMonth]
+    delivered: list[DeliveredMonth]
+
+
+class TableRow(Model):
+    """A row of the cost tables that a case used, and today's where it is another."""
+
+    kind: str
+    name: str
+    what: str
+    value: str | None
+    since: date | None
+    by: str
+    unit: str
+    field: str
+    typed: bool
+    today: str | None
+    today_since: date | None
+
+
+class CaseTables(Model):
+    """The cost tables as a case read them, and its figures with today's rows where they differ."""
+
+    day: date
+    why: str
+    rows: list[TableRow]
+    today: CaseFigures | None
+
+
+class BesideRow(Model):
+    """A figure promised, now expected and delivered."""
+
+    name: str
+    label: str
+    unit: str
+    promised: str | None
+    expected: str | None
+    delivered: str | None
+    note: str
+
+
+class SpentOut(Model):
+    """Person-days that a phase took."""
+
+    phase: str
+    person_days: str
+    ended_on: date | None
+    version: int
+    person: str
+
+
 class CaseOut(Model):
     """The case sheet."""
+
+    lines: list[LineOut]
+    benefits: list[LineOut]
+    benefits_total: str | None
+    months: CaseMonths | None
+    tables: CaseTables
+    former: list[PromiseOut]
+    beside: list[BesideRow] | None
+    spent: list[SpentOut]
 
     currency: str
     fields: list[FactRow]
@@ -220,6 +404,21 @@ class CaseOut(Model):
     go_live: date | None
     rules_version: str
     promise: PromiseOut | None
+
+
+class PreviewIn(In):
+    """Facts as they stand in the fields."""
+
+    values: dict[Annotated[str, Field(max_length=40)], Any]
+
+
+class FiguresPreview(Model):
+    """Sizing and case with what was typed; facts that cannot be kept are named and left out."""
+
+    faults: list[FaultOut]
+    results: SizingResults
+    ranges: RangesOut
+    figures: CaseFigures
 
 
 class Back(In):

@@ -91,6 +91,8 @@ class IdeaMay(Model):
     review: bool
     confirm: bool
     size: bool
+    record: bool
+    promise: bool
     see_case: bool
     agree: bool
     back: bool

@@ -28,7 +28,7 @@ from tallyman.api.ideas.models import (
     SettleMatch,
 )
 from tallyman.services import portfolio
-from tallyman.services.ideas import cases, drafts, helping, keep, page, ranges, review, sizing
+from tallyman.services.ideas import cases, drafts, helping, keep, page, promising, ranges, review, sizing
 
 router = APIRouter(tags=["ideas"])
 
@@ -136,7 +136,8 @@ def offer_sizing(number: Number, ctx: SignedIn) -> Done:
 @router.post("/ideas/{number}/sizing/settle")
 def settle_sizing(number: Number, given: SettleSizing, ctx: SignedIn) -> Done:
     """Agrees to the sizing or sends it back."""
-    sizing.settle(ctx, number, given.agreed, given.note)
+    points = [(one.field, one.words) for one in given.points]
+    sizing.settle(ctx, number, given.agreed, given.note, points)
     return Done()
 
 
@@ -149,7 +150,7 @@ def case_sheet(number: Number, ctx: SignedIn) -> CaseOut:
 @router.post("/ideas/{number}/back")
 def back(number: Number, given: Back, ctx: SignedIn) -> Done:
     """Backs an idea: freezes the promise."""
-    cases.back(ctx, number, given.words)
+    promising.back(ctx, number, given.words)
     return Done()
 
 

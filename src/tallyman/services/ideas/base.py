@@ -156,7 +156,7 @@ def evidence_of(tx: Tx, idea: Row) -> list[str]:
 def look_at(tx: Tx, ctx: Ctx, idea: Row) -> first_look.FirstLook:
     """The first look computed from the answers and evidence on file."""
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
-    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"])]
+    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"], until=None)]
     given = interview.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days, joined)
     # What was handed in keeps the factors of its day until somebody recomputes it on purpose.
     version = None if idea["stage"] == "draft" else idea["factors_version"]

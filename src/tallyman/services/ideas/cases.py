@@ -1,147 +1,22 @@
-"""The business case of an idea: inputs from facts, sizing and rates; figures; plan; the promise."""
+"""The business case: figures with their workings, the rows used, the year by month, the promise."""
 
 from __future__ import annotations
 
-from datetime import date, timedelta
 from fractions import Fraction
-from math import ceil
 from typing import Any
 
-from tallyman.core import business_case, case_working, workdays
+from tallyman.core import business_case, case_working
+from tallyman.core.business_case import Case, CaseInput
+from tallyman.core.delivered import year_of_work
 from tallyman.core.exact import exact, text_of
-from tallyman.core.sizing import Sized
-from tallyman.errors import Fault, InputFaults, Refused
-from tallyman.services import rates
-from tallyman.services.context import (
-    Ctx,
-    audit,
-    calendar_of,
-    changed,
-    company_of,
-    everyone_with,
-    tell,
-)
-from tallyman.services.ideas import sizing as sizing_service
+from tallyman.core.working import Part, Working
+from tallyman.services import costs, rates
+from tallyman.services.context import Ctx, changed, company_of, tell
+from tallyman.services.ideas import achieved
 from tallyman.services.ideas.base import find_to, move, obj, ref
-from tallyman.services.ideas.facts import CASE, LABELS, SIZING, as_rows, known_facts
-from tallyman.services.known import Known
+from tallyman.services.ideas.case_inputs import Inputs, case_input
+from tallyman.services.ideas.facts import CASE, LABELS, SIZING, as_rows
 from tallyman.store.db import Row, Tx
-
-# How the build effort is spread over phases until somebody says otherwise.
-PHASE_SHARES = (("Describe", Fraction(1, 5)), ("Build", Fraction(3, 5)), ("Try out", Fraction(1, 5)))
-
-
-def _half(days: Fraction) -> Fraction:
-    return Fraction(ceil(days * 2), 2)
-
-
-def _plain(value: Fraction | None) -> str | None:
-    text = text_of(value, 6)
-    return text.rstrip("0").rstrip(".") if text and "." in text else text
-
-
-def _phases(effort: Fraction | None, day_rate: Known | None) -> Known | None:
-    if effort is None:
-        return None
-    left = effort
-    rows = []
-    for name, share in PHASE_SHARES:
-        days = min(left, _half(effort * share)) if name != "Try out" else left
-        left -= days
-        if days == 0:
-            continue
-        rows.append(
-            {
-                "name": name,
-                "person_days": _plain(days),
-                "day_rate": day_rate.value if day_rate else None,
-                "days": ceil(days),
-                "lag": 0,
-            }
-        )
-    return Known(rows, "build effort, a fifth, three fifths, a fifth", day_rate.date if day_rate else "")
-
-
-def case_sheet(tx: Tx, ctx: Ctx, idea: Row) -> tuple[dict[str, Known], dict[str, Known], Sized]:
-    """Case facts by field, sizing facts by field, and what the sizing computes."""
-    sized_sheet = sizing_service.sizing_sheet(tx, idea)
-    sized = sizing_service.compute(tx, ctx, sized_sheet)
-    today = ctx.today(company_of(tx)["zone"])
-    sheet = rates.house_rates(tx, today)
-    day_rate = sheet.pop("day_rate", None)
-    sheet.pop("robot_hour", None)
-    phases = _phases(sized.effort_days, day_rate)
-    if phases is not None:
-        sheet["phases"] = phases
-    first = calendar_of(tx).on_or_after(today + timedelta(days=14))
-    sheet["plan_start"] = Known(first.isoformat(), "two weeks from today", today.isoformat())
-    sheet["one_time_other"] = Known("0", "none given", "")
-    sheet["running_lines"] = Known([], "none given", "")
-    sheet.update({k: v for k, v in known_facts(tx, idea["id"]).items() if k in CASE})
-    return sheet, sized_sheet, sized
-
-
-def _plan(tx: Tx, sheet: dict[str, Known]) -> dict[str, Any] | None:
-    if "phases" not in sheet or not sheet["phases"].value:
-        return None
-    calendar = calendar_of(tx)
-    rows = [
-        {
-            "name": row["name"],
-            "days": row.get("days") if row.get("days") is not None else _days(row),
-            "lag": row.get("lag") or 0,
-        }
-        for row in sheet["phases"].value
-    ]
-    return workdays.workdays(
-        {
-            "start": sheet["plan_start"].value,
-            "weekend": sorted(calendar.weekend),
-            "closed": [day.isoformat() for day in sorted(calendar.closed)],
-            "phases": rows,
-        }
-    )
-
-
-def _days(row: dict[str, Any]) -> int:
-    return ceil(exact(row["person_days"])) if row.get("person_days") else 0
-
-
-def case_input(
-    tx: Tx, ctx: Ctx, idea: Row
-) -> tuple[dict[str, Any], dict[str, Any] | None, dict[str, tuple[str, str, str]], dict[str, Known]]:
-    """The input of the case rules, the plan, the sources by input, and the case sheet."""
-    sheet, sized_sheet, sized = case_sheet(tx, ctx, idea)
-    plan = _plan(tx, sheet)
-    given: dict[str, Any] = {"currency": company_of(tx)["currency"]}
-    sources: dict[str, tuple[str, str, str]] = {}
-    for field, known in sheet.items():
-        given[field] = known.value
-        sources[field] = (known.source, known.date, field)
-    given["volume_per_year"] = _plain(sized.volume_per_year)
-    given["automatable_share"] = None if sized.share is None else _plain(sized.share)
-    for field in ("handling_minutes", "rework_share", "rework_minutes"):
-        fact = sized_sheet.get(field)
-        given[field] = fact.value if fact else None
-        sources[field] = (fact.source if fact else "", fact.date if fact else "", field)
-    volume = sized_sheet.get("volume")
-    sources["volume_per_year"] = (
-        volume.source if volume else "",
-        volume.date if volume else "",
-        "volume",
-    )
-    day = idea["agreed_at"] or idea["sized_at"]
-    sources["automatable_share"] = ("sizing", day.date().isoformat() if day else "", "judged_share")
-    given["phases"] = [
-        {key: row.get(key) for key in ("name", "person_days", "day_rate")}
-        for row in (sheet["phases"].value if "phases" in sheet else [])
-    ] or None
-    given["start"] = plan["phases"][0]["start"] if plan else sheet["plan_start"].value
-    given["go_live"] = plan["end"] if plan else None
-    sources["start"] = (sheet["plan_start"].source, sheet["plan_start"].date, "plan_start")
-    sources["go_live"] = ("end of the plan", "", "phases")
-    return given, plan, sources, sheet
-
 
 SIZING_LINKS = {
     "volume_per_year": "volume",
@@ -151,7 +26,7 @@ SIZING_LINKS = {
 }
 
 
-def _missing(names: tuple[str, ...], sized: Any) -> list[dict[str, str]]:
+def missing_rows(names: tuple[str, ...], sized: Any) -> list[dict[str, str]]:
     """Missing inputs with the sheet and field where each is supplied."""
     rows: list[dict[str, str]] = []
     for name in names:
@@ -168,20 +43,26 @@ def _missing(names: tuple[str, ...], sized: Any) -> list[dict[str, str]]:
     return list({row["field"]: row for row in rows}.values())
 
 
+def figures_of(inputs: Inputs) -> tuple[CaseInput, Case]:
+    """The checked input and every figure."""
+    case = business_case.read_case(inputs.given)
+    return case, business_case.compute(case)
+
+
 def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
-    """The case sheet: inputs with sources, figures with workings, plan, and the promise if frozen."""
+    """The case sheet: inputs with sources, figures with workings, plan, rows used, and the promises."""
 
     def work(tx: Tx) -> dict[str, Any]:
         idea = find_to(tx, ctx, idea_id, "idea.see")
-        given, plan, sources, sheet = case_input(tx, ctx, idea)
-        case = business_case.read_case(given)
-        figures = business_case.compute(case)
-        tree = case_working.workings(case, figures, sources)
-        sized = sizing_service.compute(tx, ctx, sizing_service.sizing_sheet(tx, idea))
-        promise = tx.one("ideas.promise", idea=idea_id)
+        inputs = case_input(tx, ctx, idea)
+        case, figures = figures_of(inputs)
+        tree = case_working.workings(case, figures, inputs.sources)
+        tree["benefits"] = _benefits_working(inputs)
+        tree.update(_cost_workings(figures))
+        given = inputs.given
         return {
             "currency": given["currency"],
-            "fields": as_rows(sheet, CASE),
+            "fields": as_rows(inputs.sheet, CASE),
             "figures": business_case.as_texts(figures),
             "yearly": _yearly(figures),
             "hours": {
@@ -191,37 +72,173 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
                 "returned": text_of(figures.returned_hours, 1),
                 "robots": text_of(figures.robot_hours, 1),
             },
-            "missing": _missing(case.missing, sized),
+            "missing": missing_rows(case.missing, inputs.sized),
             "working": {name: one.as_dict() for name, one in tree.items()},
-            "plan": plan,
+            "plan": inputs.plan,
             "start": given["start"],
             "go_live": given["go_live"],
             "rules_version": business_case.RULES_VERSION,
-            "promise": _promise_view(promise),
+            "lines": inputs.lines,
+            "benefits": inputs.benefits,
+            "benefits_total": tree["benefits"].outcome,
+            "months": _months(tx, inputs, case, idea_id),
+            "tables": _tables(tx, ctx, idea, inputs, figures),
+            "spent": achieved.spent_of(tx, idea_id),
+            **_promises(tx, idea, inputs, figures),
         }
 
     return ctx.db.transact(work)
 
 
-def _yearly(figures: business_case.Case) -> list[dict[str, str | None]] | None:
+def _benefits_working(inputs: Inputs) -> Working:
+    amounts = [row["a_year"] for row in inputs.benefits]
+    total = None if None in amounts else sum((exact(one) for one in amounts), Fraction(0))
+    return Working(
+        "Benefit lines, a year",
+        text_of(total, 2),
+        "money",
+        "sum of the lines; kept apart from time saved, and out of payback and NPV",
+        parts=tuple(
+            Part(row["name"], row["a_year"] or "–", row.get("how") or row["kind"]) for row in inputs.benefits
+        ),
+    )
+
+
+def _yearly(figures: Case) -> list[dict[str, str | None]] | None:
+    """Each year from the start: what the work costs without and with robots, and what becomes of it."""
     if figures.live_parts is None or figures.net is None:
         return None
     saving, running = figures.saving or Fraction(0), figures.running or Fraction(0)
-    return [
-        {
-            "saved": text_of(live * saving, 2),
-            "to_run": text_of(-live * running, 2),
-            "to_build": text_of(-(figures.one_time or Fraction(0)), 2) if year == 0 else None,
-            "net": text_of(figures.net[year], 2),
-        }
-        for year, live in enumerate(figures.live_parts)
-    ]
+    before = figures.cost_before or Fraction(0)
+    rows = []
+    for year, live in enumerate(figures.live_parts):
+        once = (figures.one_time or Fraction(0)) if year == 0 else Fraction(0)
+        rows.append(
+            {
+                "before": text_of(before, 2),
+                "people": text_of(before - live * saving, 2),
+                "after": text_of(before - live * saving + live * running + once, 2),
+                "saved": text_of(live * saving, 2),
+                "to_run": text_of(-live * running, 2),
+                "to_build": text_of(-once, 2) if year == 0 else None,
+                "net": text_of(figures.net[year], 2),
+            }
+        )
+    return rows
 
 
-def _promise_view(promise: Row | None) -> dict[str, Any] | None:
+def _cost_workings(figures: Case) -> dict[str, Working]:
+    """How the cost of the work comes about in each year, without and with robots."""
+    found: dict[str, Working] = {}
+    yearly = _yearly(figures)
+    if yearly is None or figures.live_parts is None:
+        return found
+    for n, (row, live) in enumerate(zip(yearly, figures.live_parts, strict=True), 1):
+        share = f"{text_of(live * 100, 1)} % of the year"
+        before, people = row["before"] or "", row["people"] or ""
+        kept = text_of(live * (figures.cost_after_people or Fraction(0)), 2) or ""
+        alone = text_of((1 - live) * (figures.cost_before or Fraction(0)), 2) or ""
+        run = text_of(live * (figures.running or Fraction(0)), 2) or ""
+        once = (text_of(figures.one_time, 2) or "",) if n == 1 else ()
+        found[f"before_{n}"] = Working(
+            f"Cost of the work in year {n}, without robots", before, "money", "what it costs today, a year"
+        )
+        found[f"people_{n}"] = Working(
+            f"Cost of people in year {n}, with robots",
+            people,
+            "money",
+            "all of it before go-live + what people still do from then on",
+            parts=(Part("Before go-live", alone), Part("From go-live", kept, share)),
+        )
+        found[f"after_{n}"] = Working(
+            f"All costs of the work in year {n}, with robots",
+            row["after"],
+            "money",
+            "people + to run" + (" + to build" if n == 1 else ""),
+            parts=(
+                Part("People", people),
+                Part("To run", run, share),
+                *(Part("To build", one) for one in once),
+            ),
+        )
+    return found
+
+
+def _months(tx: Tx, inputs: Inputs, case: CaseInput, idea_id: int) -> dict[str, Any] | None:
+    """A year of work by month, and what was delivered of it."""
+    peaks = inputs.sized_sheet.get("peaks")
+    year = year_of_work(case, [exact(one) for one in peaks.value] if peaks and peaks.value else None)
+    if year is None:
+        return None
+    return {
+        "drawn": bool(peaks and peaks.value),
+        "typical": [
+            {
+                "before": text_of(one.before, 1),
+                "robots": text_of(one.robots, 1),
+                "handed_back": text_of(one.handed_back, 1),
+                "people": text_of(one.people, 1),
+            }
+            for one in year
+        ],
+        "delivered": achieved.by_month(tx, idea_id),
+    }
+
+
+def _tables(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any]:
+    """The rows of the cost tables that the case used, and what today's would change."""
+    today = ctx.today(company_of(tx)["zone"])
+    now = case_input(tx, ctx, idea, today) if inputs.day != today else inputs
+    rows = []
+    changed_ones = False
+    for kind, meaning in rates.KINDS.items():
+        used, new = inputs.rows.get(kind), now.rows.get(kind)
+        if not meaning.feeds or meaning.feeds == "robot_hour" or (used is None and new is None):
+            continue
+        typed = meaning.feeds in inputs.sheet and inputs.sheet[meaning.feeds].own
+        other = not typed and (used.id if used else 0) != (new.id if new else 0)
+        changed_ones = changed_ones or other
+        rows.append(
+            {
+                "kind": kind,
+                "name": meaning.name,
+                "what": used.what if used else "",
+                "value": None if used is None else costs.plain(used.value),
+                "since": None if used is None else used.since,
+                "by": "" if used is None else used.by,
+                "unit": meaning.unit,
+                "field": meaning.feeds,
+                "typed": typed,
+                "today": costs.plain(new.value) if new is not None and other else None,
+                "today_since": new.since if new is not None and other else None,
+            }
+        )
+    return {
+        "day": inputs.day,
+        "why": inputs.sheet["costs_on"].source,
+        "rows": rows,
+        "today": business_case.as_texts(figures_of(now)[1]) if changed_ones else None,
+    }
+
+
+def _promises(tx: Tx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any]:
+    """The promise, those before it, and promised, now expected and delivered side by side."""
+    promise = tx.one("ideas.promise", idea=idea["id"])
+    former = tx.all("ideas.former_promises", idea=idea["id"])
+    return {
+        "promise": promise_view(promise),
+        "former": [promise_view(row) for row in former],
+        "beside": None if promise is None else _beside(tx, idea, promise, inputs, figures),
+    }
+
+
+def promise_view(promise: Row | None) -> dict[str, Any] | None:
+    """A promise as a page shows it."""
     if promise is None:
         return None
     return {
+        "number": promise["number"],
+        "reason": promise["reason"],
         "at": promise["at"],
         "by": promise["person"],
         "figures": promise["result"],
@@ -232,65 +249,54 @@ def _promise_view(promise: Row | None) -> dict[str, Any] | None:
     }
 
 
+BESIDE = (
+    ("saving_per_year", "Saved a year", "money"),
+    ("running_cost_per_year", "To run, a year", "money"),
+    ("one_time_cost", "To build", "money"),
+    ("payback_months", "Paid back after", "months"),
+    ("npv_3y", "Worth over three years", "money"),
+    ("robots", "Robots", ""),
+)
+
+
+def _beside(tx: Tx, idea: Row, promise: Row, inputs: Inputs, figures: Case) -> list[dict[str, Any]]:
+    now, promised = business_case.as_texts(figures), promise["result"]
+    done = achieved.so_far(tx, idea)
+    rows = [
+        {
+            "name": name,
+            "label": label,
+            "unit": unit,
+            "promised": _text(promised.get(name)),
+            "expected": _text(now.get(name)),
+            "delivered": done.get(name, {}).get("value"),
+            "note": done.get(name, {}).get("note", ""),
+        }
+        for name, label, unit in BESIDE
+    ]
+    go_live = {
+        "name": "go_live",
+        "label": "Go-live",
+        "unit": "date",
+        "promised": promise["go_live_on"].isoformat(),
+        "expected": inputs.given["go_live"] if idea["live_on"] is None else idea["live_on"].isoformat(),
+        "delivered": None if idea["live_on"] is None else idea["live_on"].isoformat(),
+        "note": "",
+    }
+    return [*rows, go_live]
+
+
+def _text(value: Any) -> str | None:
+    return None if value is None else str(value)
+
+
 def keep_worth(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """Keeps worth (NPV) and effort as last computed, for ranking."""
     idea = tx.one("ideas.by_id", id=idea_id)
     assert idea is not None
-    given, _, _, _ = case_input(tx, ctx, idea)
-    figures = business_case.compute(business_case.read_case(given))
-    sized = sizing_service.compute(tx, ctx, sizing_service.sizing_sheet(tx, idea))
-    tx.write("ideas.set_worth", id=idea_id, worth=figures.npv, effort=sized.effort_days, now=ctx.now)
-
-
-def back(ctx: Ctx, idea_id: int, words: str) -> None:
-    """Sized → backed: freezes the case and the plan as the promise."""
-    ctx.require("case.decide")
-
-    def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "case.decide")
-        if idea["stage"] != "sized" or idea["sizing_state"] != "agreed":
-            raise Refused(
-                f"{ref(idea_id)} is {idea['stage']} and its sizing {idea['sizing_state']}; "
-                "it can be backed once its sizing is agreed.",
-                "See on its page what comes next.",
-            )
-        freeze(tx, ctx, idea)
-        move(tx, ctx, idea, "backed", words.strip()[:1000])
-        link = f"/ideas/{idea_id}"
-        text = f"{ctx.actor.name} backed {ref(idea_id)} {idea['title']}; a builder takes it up next"
-        people = [idea["proposer_id"], *everyone_with(tx, "build.make", idea["area_id"])]
-        tell(tx, ctx, people, text, link, obj(idea_id))
-
-    ctx.db.transact(work)
-
-
-def freeze(tx: Tx, ctx: Ctx, idea: Row) -> None:
-    """Writes the promise; raises InputFaults naming what the case still lacks."""
-    given, plan, _, _ = case_input(tx, ctx, idea)
-    sized_sheet = sizing_service.sizing_sheet(tx, idea)
-    sized = sizing_service.compute(tx, ctx, sized_sheet)
-    case = business_case.read_case(given)
-    if case.missing:
-        rows = _missing(case.missing, sized)
-        faults = [Fault(row["field"], None, f"{row['label']} is missing in the case") for row in rows]
-        raise InputFaults(faults)
-    assert plan is not None
-    result = business_case.as_texts(business_case.compute(case))
-    tx.write(
-        "ideas.freeze",
-        idea=idea["id"],
-        now=ctx.now,
-        person=ctx.actor.person_id,
-        input=given,
-        result=result,
-        plan=plan,
-        sizing={field: known.value for field, known in sized_sheet.items()},
-        rules=business_case.RULES_VERSION,
-        start=date.fromisoformat(given["start"]),
-        go_live=date.fromisoformat(given["go_live"]),
-    )
-    audit(tx, ctx, "promise frozen", obj(idea["id"]), "Froze the case as the promise", None, result)
+    inputs = case_input(tx, ctx, idea)
+    _, figures = figures_of(inputs)
+    tx.write("ideas.set_worth", id=idea_id, worth=figures.npv, effort=inputs.sized.effort_days, now=ctx.now)
 
 
 def take_up(ctx: Ctx, idea_id: int) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
+from tallyman.core.costs import check_benefit
 from tallyman.core.exact import exact
 from tallyman.core.interview import check_answer
 from tallyman.core.sizing import ACCESS_DAYS, RHYTHMS
@@ -23,6 +24,7 @@ SIZING = {
     "handling_minutes": "Minutes, usually",
     "minutes_high": "Minutes, at worst",
     "people": "People who do it",
+    "role": "Role of who does it",
     "hours_a_week": "Hours a week on it",
     "judged_share": "Judged share",
     "unsuitable_share": "Unsuitable share",
@@ -41,6 +43,9 @@ SIZING = {
     "effort_high": "Build effort, at worst",
     "share_override": "Automatable share, by judgement",
     "share_reason": "Reason for the judgement",
+    "effort_override": "Build effort, by judgement",
+    "effort_reason": "Reason for that judgement",
+    "mends": "What it should mend",
 }
 CASE = {
     "cost_per_hour": "An hour costs",
@@ -49,7 +54,9 @@ CASE = {
     "robot_exception_minutes": "Minutes for one handed back",
     "robot_hours_per_day": "Robot hours a day",
     "robot_days_per_year": "Robot days a year",
+    "seat_kind": "Kind of seat",
     "seat_cost_per_year": "A seat costs a year",
+    "hosting_per_robot": "Hosting of a robot a year",
     "support_share": "Support, share of one-time cost",
     "other_software_per_year": "Other software a year",
     "one_time_other": "Other cost, once",
@@ -57,6 +64,10 @@ CASE = {
     "phases": "Phases",
     "plan_start": "Start of the plan",
     "discount_rate": "Discount rate",
+    "costs_on": "Cost tables as of",
+    "benefit_lines": "Benefit lines",
+    "risk_note": "Risks",
+    "strategy_note": "What it is good for beside money",
 }
 LABELS = {**SIZING, **CASE}
 SHARES = (
@@ -70,6 +81,18 @@ SHARES = (
     "support_share",
 )
 MONTHS = 12
+# What a sizing may mend, and the ten points that are spread over it.
+MENDS = ("cost", "errors", "waiting", "rules", "relief of staff")
+MEND_POINTS = 10
+TEXTS = {
+    "share_reason": 500,
+    "effort_reason": 500,
+    "role": 60,
+    "seat_kind": 60,
+    "risk_note": 4000,
+    "strategy_note": 4000,
+}
+LINE_NUMBERS = ("amount", "per_robot", "share", "days", "day_cost")
 WHOLE = ("people", "steps", "decisions", "variants", "languages", "reused_parts")
 LARGEST = {"hours_a_week": 168, "robot_hours_per_day": 24, "robot_days_per_year": 366}
 SMALLEST = {"variants": 1, "languages": 1}
@@ -80,7 +103,7 @@ def known_facts(tx: Tx, idea_id: int) -> dict[str, Known]:
     return {
         row["field"]: Known(
             row["value"],
-            row["source"] or row["person"],
+            f"{row['source']}, {row['person']}" if row["source"] else row["person"],
             row["at"].date().isoformat(),
             True,
             row["version"],
@@ -121,8 +144,9 @@ def _rows(field: str, value: Any, numbers: tuple[str, ...], most: int) -> list[d
                 clean[name] = None if given in (None, "") else _check_number(name, given)
             except InputFaults as error:
                 faults += [Fault(f"{field}[{index}].{f.field}", f.value, f.message) for f in error.faults]
-        if "access" in row:
-            clean["access"] = row["access"]
+        for name in ("access", "currency", "kind", "how"):
+            if row.get(name):
+                clean[name] = str(row[name]).strip()[:300]
         rows.append(clean)
     if faults:
         raise InputFaults(faults)
@@ -148,15 +172,56 @@ def check_fact(field: str, value: Any) -> Any:
                 message = f"allowed: {', '.join(ACCESS_DAYS)}"
                 raise InputFaults([Fault(f"systems[{index}].access", row.get("access"), message)])
         return rows
-    if field == "running_lines":
-        return _rows(field, value, ("amount",), 30)
+    if field in ("running_lines", "benefit_lines"):
+        return _check_lines(field, value)
+    if field == "mends":
+        return _check_mends(value)
     if field == "phases":
         return _check_phases(_rows(field, value, ("person_days", "day_rate", "days", "lag"), 30))
-    if field == "plan_start":
+    if field in ("plan_start", "costs_on"):
         return _check_day(field, value)
-    if field == "share_reason":
-        return str(value or "").strip()[:500]
+    if field in TEXTS:
+        return _check_text(field, value, TEXTS[field])
     return _check_number(field, value)
+
+
+def _check_text(field: str, value: Any, most: int) -> str:
+    text = str(value or "").strip()
+    if len(text) > most:
+        raise InputFaults([Fault(field, text[:40] + "…", f"{len(text):,} characters; at most {most:,}")])
+    return text
+
+
+def _check_lines(field: str, value: Any) -> list[dict[str, Any]]:
+    """Lines in money a year: an amount, so much a robot, or a share of a person × days × a day's cost."""
+    rows = _rows(field, value, LINE_NUMBERS, 30)
+    for index, row in enumerate(rows):
+        for name in LINE_NUMBERS:
+            if row[name] is None:
+                del row[name]
+        code = row.get("currency")
+        if code and not (len(code) == 3 and code.isalpha() and code.isupper()):
+            message = "give a three-letter code such as USD, or leave it empty"
+            raise InputFaults([Fault(f"{field}[{index}].currency", code, message)])
+        if field == "benefit_lines":
+            check_benefit(row, f"{field}[{index}]")
+    return rows
+
+
+def _check_mends(value: Any) -> dict[str, int]:
+    """Ten points over what it should mend; fewer while they are being given."""
+    if not isinstance(value, dict) or set(value) - set(MENDS):
+        raise InputFaults([Fault("mends", value, f"give points for {', '.join(MENDS)}")])
+    kept = {}
+    for name, points in value.items():
+        number = exact(_check_number(f"mends.{name}", points if points not in (None, "") else 0))
+        if number.denominator != 1:
+            raise InputFaults([Fault(f"mends.{name}", points, "give a whole number of points")])
+        kept[name] = int(number)
+    if sum(kept.values()) > MEND_POINTS:
+        message = f"{sum(kept.values())} points are given; there are {MEND_POINTS}"
+        raise InputFaults([Fault("mends", value, message)])
+    return kept
 
 
 def _check_peaks(value: Any) -> list[str]:

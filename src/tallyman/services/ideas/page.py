@@ -13,8 +13,11 @@ from tallyman.core.interviews import left_out
 from tallyman.services.context import Ctx, calendar_of, company_of
 from tallyman.services.holding import people_with
 from tallyman.services.ideas import finding, moving, rules, talk
+from tallyman.services.ideas.achieved import AFTER_BACKING
 from tallyman.services.ideas.base import days_late, find, look_at
 from tallyman.services.ideas.helping import may_ask_helpers
+from tallyman.services.ideas.keep import OPEN_STAGES
+from tallyman.services.ideas.promising import PROMISED_STAGES
 from tallyman.services.ideas.review import close_matches
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
@@ -261,7 +264,9 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
                 "review": reviewing,
                 "confirm": ctx.actor.is_or_stands_in_for(idea["owner_id"])
                 and idea["owner_confirmed_at"] is None,
-                "size": may("sizing.make") and idea["stage"] in ("screened", "sized"),
+                "size": may("sizing.make") and idea["stage"] in OPEN_STAGES,
+                "record": (may("sizing.make") or may("build.make")) and idea["stage"] in AFTER_BACKING,
+                "promise": may("case.decide") and idea["stage"] in PROMISED_STAGES,
                 "see_case": may("idea.see"),
                 "agree": may("sizing.decide")
                 and idea["sizing_state"] == "offered"

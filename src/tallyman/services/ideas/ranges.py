@@ -8,6 +8,7 @@ from typing import Any
 
 from tallyman.core import business_case, sampling, sanity
 from tallyman.core.business_case import CaseInput
+from tallyman.core.delivered import WHATS
 from tallyman.core.exact import exact, text_of
 from tallyman.core.faults import InputFaults
 from tallyman.core.sampling import Money, Range, Three
@@ -15,10 +16,12 @@ from tallyman.core.sizing import Sized, by_month
 from tallyman.core.sizing_calc import decimal, points
 from tallyman.services import rates
 from tallyman.services.context import Ctx, company_of
+from tallyman.services.ideas import achieved, asking
 from tallyman.services.ideas import sizing as sizing_service
 from tallyman.services.ideas.base import find_to
-from tallyman.services.ideas.cases import case_input
-from tallyman.services.ideas.facts import SIZING, as_rows
+from tallyman.services.ideas.case_inputs import Inputs, case_input
+from tallyman.services.ideas.cases import figures_of
+from tallyman.services.ideas.facts import LABELS, SIZING, as_rows
 from tallyman.services.known import Known
 from tallyman.store.db import Row, Tx
 
@@ -41,28 +44,85 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         return {
             "fields": as_rows(sheet, SIZING),
             "results": sizing_service.as_dict(sized),
-            "ranges": of(tx, ctx, idea, sheet, sized),
+            "ranges": of(tx, ctx, idea, case_input(tx, ctx, idea)),
             "state": idea["sizing_state"],
             "sized_by": idea["sizer"],
             "sized_at": idea["sized_at"],
             "agreed_by": idea["agreer"],
             "agreed_at": idea["agreed_at"],
             "note": idea["sizing_note"],
+            "points": [
+                {**row, "label": LABELS[row["field"]]} for row in tx.all("points.of_idea", idea=idea_id)
+            ],
+            "asked": asking.of_idea(tx, idea_id),
+            "corrections": _corrections(tx, ctx, idea, sheet, sized),
+            "systems": tx.all("systems.names"),
+            "roles": [row["what"] for row in tx.all("costs.used_names") if row["kind"] == "hour_cost"],
         }
 
     return ctx.db.transact(work)
 
 
-def of(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], sized: Sized) -> dict[str, Any]:
+# Which fact a correction would change, and the reason that goes with it.
+CORRECTS = {
+    "effort": ("effort_override", "effort_reason"),
+    "minutes": ("handling_minutes", ""),
+    "share": ("share_override", "share_reason"),
+    "volume": ("volume", ""),
+}
+
+
+def _corrections(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], sized: Sized) -> list[dict[str, Any]]:
+    """What delivered ideas say of these estimates: offered with its sample, never applied in silence."""
+    volume, minutes = sheet.get("volume"), sheet.get("handling_minutes")
+    now = {
+        "effort": sized.computed_effort,
+        "minutes": exact(minutes.value) if minutes else None,
+        "share": sized.computed_share,
+        "volume": exact(volume.value) if volume else None,
+    }
+    rows = []
+    for one in achieved.corrections_for(tx, idea, idea["sizer"] or ctx.actor.name):
+        value = now[one.what]
+        if value is None:
+            continue
+        wanted = value * one.factor
+        if one.what == "share":
+            wanted = min(wanted, Fraction(1))
+        field, reason = CORRECTS[one.what]
+        rows.append(
+            {
+                "what": one.what,
+                "label": WHATS[one.what],
+                "field": field,
+                "reason_field": reason,
+                "factor": text_of(one.factor, 2),
+                "least": text_of(one.least, 2),
+                "most": text_of(one.most, 2),
+                "sample": one.sample,
+                "of": one.of,
+                "ideas": list(one.ideas),
+                "now": text_of(value, 4 if one.what == "share" else 1),
+                "corrected": text_of(wanted, 4 if one.what == "share" else 1),
+            }
+        )
+    return rows
+
+
+def of(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs) -> dict[str, Any]:
     """What the sizing sheet shows beside its figures; parts that cannot be reckoned yet are None."""
-    facts = {field: known.value for field, known in sheet.items()}
-    given, _, _, case_sheet = case_input(tx, ctx, idea)
-    case = business_case.read_case(given)
-    figures = business_case.compute(case)
-    cost = case_sheet.get("cost_per_hour")
+    sized = inputs.sized
+    facts = {field: known.value for field, known in inputs.sized_sheet.items()}
+    case, figures = figures_of(inputs)
+    cost = inputs.sheet.get("cost_per_hour")
     asked = sanity.asks(
         {**facts, "cost_per_hour": cost.value if cost else None}, sized.hours_per_year, figures.saving
     )
+    later = sizing_service.joined_since(tx, idea)
+    if later:
+        people = "1 more person" if later == 1 else f"{later} more people"
+        words = f"{people} joined with a volume since it was sized, which is not counted. Size it anew?"
+        asked.append(sanity.Ask("volume", words))
     found: dict[str, Any] = {
         "asks": [{"field": one.field, "words": one.words} for one in asked],
         "months": _months(facts, sized),

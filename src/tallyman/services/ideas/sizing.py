@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+from datetime import datetime
 from fractions import Fraction
 from typing import Any
 
@@ -27,8 +29,8 @@ DEFAULTS = {"languages": "1", "variants": "1", "reused_parts": "0"}
 NEEDED = ("volume", "rhythm", "handling_minutes")
 
 
-def sizing_sheet(tx: Tx, idea: Row) -> dict[str, Known]:
-    """The sizing facts: those given, else what the interview answered."""
+def sizing_sheet(tx: Tx, idea: Row, typed: Mapping[str, Known] | None = None) -> dict[str, Known]:
+    """The sizing facts: those given, else what the interview answered; `typed` goes before what is kept."""
     sheet: dict[str, Known] = {}
     answers = {row["question"]: row for row in tx.all("ideas.answers", idea=idea["id"])}
 
@@ -53,13 +55,28 @@ def sizing_sheet(tx: Tx, idea: Row) -> dict[str, Known]:
         from_answer("arrives", "arrives", value_of("arrives"))
     for field, value in DEFAULTS.items():
         sheet[field] = Known(value, "taken unless said otherwise", "")
-    sheet.update({k: v for k, v in known_facts(tx, idea["id"]).items() if k in SIZING})
+    facts = known_facts(tx, idea["id"]) | dict(typed or {})
+    sheet.update({k: v for k, v in facts.items() if k in SIZING})
     return sheet
+
+
+def counted_until(idea: Row) -> datetime | None:
+    """Who joins after a sizing was offered moves nothing in it, until it is open again."""
+    return idea["sized_at"] if idea["sizing_state"] in ("offered", "agreed") else None
+
+
+def joined_since(tx: Tx, idea: Row) -> int:
+    """How many joined with a volume of their own since the sizing was offered."""
+    until = counted_until(idea)
+    if until is None:
+        return 0
+    every, counted = (len(tx.all("talk.volumes", idea=idea["id"], until=one)) for one in (None, until))
+    return every - counted
 
 
 def _with_those_who_joined(tx: Tx, idea: Row, sheet: dict[str, Known], volume: dict[str, str]) -> None:
     """Whoever joined with a volume of their own counts in the sizing as in the first look."""
-    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"])]
+    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"], until=counted_until(idea))]
     if not joined:
         return
     days = working_days_a_year(calendar_of(tx), idea["made_at"].year)
@@ -85,6 +102,7 @@ def as_dict(found: sizing.Sized) -> dict[str, Any]:
         "hours_per_year": text_of(found.hours_per_year, 1),
         "computed_share": text_of(found.computed_share, 4),
         "automatable_share": text_of(found.share, 4),
+        "computed_effort": text_of(found.computed_effort, 1),
         "effort_days": text_of(found.effort_days, 1),
         "band": found.band,
         "missing": [{"field": name, "label": LABELS.get(name, name)} for name in found.missing],
@@ -140,12 +158,53 @@ def offer(ctx: Ctx, idea_id: int) -> None:
     ctx.db.transact(work)
 
 
-def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str) -> None:
-    """A second person agrees (→ sized) or sends the sizing back with a reason."""
+MOST_POINTS = 40
+LONGEST_POINT = 500
+
+
+def _check_points(points: Sequence[tuple[str, str]]) -> list[tuple[str, str]]:
+    """The points of a sizing sent back: each a fact, and what about it. Raises InputFaults."""
+    faults = []
+    if len(points) > MOST_POINTS:
+        faults.append(Fault("points", len(points), f"at most {MOST_POINTS} at once"))
+    for index, (field, words) in enumerate(points):
+        if field not in SIZING:
+            faults.append(Fault(f"points[{index}].field", field, "no such fact of a sizing"))
+        if not 1 <= len(words.strip()) <= LONGEST_POINT:
+            message = f"say what about it, in 1 to {LONGEST_POINT} characters"
+            faults.append(Fault(f"points[{index}].words", words[:40], message))
+    if faults:
+        raise InputFaults(faults)
+    return [(field, words.strip()) for field, words in points]
+
+
+def answer_point(ctx: Ctx, idea_id: int, number: int, words: str) -> None:
+    """Answers a point in words, where the fact itself stays as it is."""
+    ctx.require("sizing.make")
+    words = words.strip()
+    if not 1 <= len(words) <= LONGEST_POINT:
+        message = f"say in 1 to {LONGEST_POINT} characters why it stays"
+        raise InputFaults([Fault("answer", words[:40], message)])
+
+    def work(tx: Tx) -> None:
+        find_to(tx, ctx, idea_id, "sizing.make")
+        person = ctx.actor.person_id
+        if not tx.write("points.answer", id=number, idea=idea_id, answer=words, person=person, now=ctx.now):
+            raise Refused("This point is settled already.", "Load the page again.")
+        audit(tx, ctx, "point answered", obj(idea_id), words)
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str, points: Sequence[tuple[str, str]] = ()) -> None:
+    """A second person agrees (→ sized) or sends the sizing back, with a reason or point by point."""
     ctx.require("sizing.decide")
-    note = note.strip()
+    note, points = note.strip(), _check_points(points)
+    if not agreed and not note and not points:
+        raise InputFaults([Fault("note", note, "say what should be looked at again, or mark the facts")])
     if not agreed and not note:
-        raise InputFaults([Fault("note", note, "say what should be looked at again")])
+        note = f"{len(points)} {'point' if len(points) == 1 else 'points'} to be looked at again"
 
     def work(tx: Tx) -> None:
         tx.one("ideas.lock", id=idea_id)
@@ -158,8 +217,12 @@ def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str) -> None:
                 "Ask another analyst or the lead.",
             )
         set_state(tx, ctx, idea, "agreed" if agreed else "sent back", note or None, agreed=agreed)
+        for field, words in () if agreed else points:
+            person = ctx.actor.person_id
+            tx.write("points.add", idea=idea_id, field=field, words=words, person=person, now=ctx.now)
         about = f"{ref(idea_id)} {idea['title']}"
-        words = "agreed to the sizing" if agreed else f"sent the sizing back: {note}"
+        named = "".join(f"; {LABELS[field]}: {said}" for field, said in points)
+        words = "agreed to the sizing" if agreed else f"sent the sizing back: {note}{named}"
         audit(tx, ctx, "sizing settled", obj(idea_id), words)
         if agreed:
             move(tx, ctx, {**idea, "stage": "screened"}, "sized")

@@ -7,10 +7,9 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
-from tallyman.config import key_ring
 from tallyman.core.clock.calc import zone_fault
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
-from tallyman.formats import envelope
+from tallyman.services import links
 from tallyman.services.access.giving import give_in
 from tallyman.services.context import Ctx, audit, changed, company_of
 from tallyman.services.people.signing_in import hash_password
@@ -71,29 +70,6 @@ def check_password(password: str, *known: str) -> None:
         raise InputFaults([Fault("password", "…", message)])
 
 
-def _send(tx: Tx, ctx: Ctx, kind: str, person: Row, lasts: timedelta, subject: str, body: str) -> int:
-    """A new link of a kind, and the mail that carries it; former ones end."""
-    link = tx.insert(
-        "links.add",
-        kind=kind,
-        person=person["id"],
-        by=ctx.actor.person_id,
-        now=ctx.now,
-        ends=ctx.now + lasts,
-    )
-    tx.write("links.end_others", person=person["id"], kind=kind, but=link, now=ctx.now)
-    tx.write(
-        "links.mail",
-        to=person["email"],
-        subject=subject[:200],
-        body=body,
-        now=ctx.now,
-        person=person["id"],
-        link=link,
-    )
-    return link
-
-
 def _send_invitation(tx: Tx, ctx: Ctx, person: Row) -> None:
     company = company_of(tx)["name"]
     subject = f"{ctx.actor.name} invites you to Tallyman at {company}"
@@ -102,7 +78,7 @@ def _send_invitation(tx: Tx, ctx: Ctx, person: Row) -> None:
         "automation and follows what they bring.\n\nAccept here; the page asks for your name, a password and "
         f"your time zone:\n\n{{link}}\n\nThe link is yours alone and works for {INVITED_FOR.days} days.\n"
     )
-    _send(tx, ctx, "invitation", person, INVITED_FOR, subject, body)
+    links.send(tx, ctx, "invitation", person, INVITED_FOR, subject, body)
 
 
 def invite(ctx: Ctx, given: Invited) -> int:
@@ -172,26 +148,11 @@ def invite_again(ctx: Ctx, person_id: int) -> None:
     ctx.db.transact(work)
 
 
-def _link(tx: Tx, ctx: Ctx, kind: str, token: str) -> Row:
-    """The open link that a token stands for. Raises NotFound, the same for whatever is wrong."""
-    gone = NotFound(
-        "This link does not work any more.", "Ask for a new one; each works once and for a while."
-    )
-    number = envelope.link_number(token)
-    row = tx.one("links.one", id=number) if number else None
-    if row is None or row["kind"] != kind:
-        raise gone
-    wanted = envelope.link_token(key_ring(), kind, number, row["person_id"])
-    if not envelope.same(token, wanted) or row["used_at"] is not None or row["ends_at"] <= ctx.now:
-        raise gone
-    return row
-
-
 def look(ctx: Ctx, kind: str, token: str) -> dict[str, Any]:
     """What the page of a link shows; looking changes nothing."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        row = _link(tx, ctx, kind, token)
+        row = links.open_link(tx, ctx, kind, token)
         company = company_of(tx)
         return {
             "name": row["name"],
@@ -212,7 +173,7 @@ def accept(ctx: Ctx, token: str, name: str, password: str, zone: str) -> str:
         raise InputFaults([fault])
 
     def work(tx: Tx) -> str:
-        row = _link(tx, ctx, "invitation", token)
+        row = links.open_link(tx, ctx, "invitation", token)
         check_password(password, clean, row["email"])
         if not tx.write("links.use", id=row["id"], now=ctx.now):
             raise NotFound("This link does not work any more.", "Ask for a new one.")
@@ -244,7 +205,7 @@ def forgot(ctx: Ctx, email: str) -> None:
             "you, choose one here:\n\n{link}\n\nThe link works once and for an hour. If it was not you, do "
             "nothing: your password stays.\n"
         )
-        _send(tx, ctx, "password", person, RESET_FOR, "A new password for Tallyman", body)
+        links.send(tx, ctx, "password", person, RESET_FOR, "A new password for Tallyman", body)
         audit(tx, ctx, "password forgotten", f"person:{person['id']}", "Asked for a new password by mail")
 
     ctx.db.transact(work)
@@ -254,7 +215,7 @@ def reset(ctx: Ctx, token: str, password: str) -> None:
     """Sets a new password by a link; every session of the person ends."""
 
     def work(tx: Tx) -> None:
-        row = _link(tx, ctx, "password", token)
+        row = links.open_link(tx, ctx, "password", token)
         check_password(password, row["name"], row["email"])
         if not tx.write("links.use", id=row["id"], now=ctx.now):
             raise NotFound("This link does not work any more.", "Ask for a new one.")

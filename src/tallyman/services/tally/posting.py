@@ -10,8 +10,9 @@ from zoneinfo import ZoneInfo
 
 from tallyman.core import tally
 from tallyman.core.exact import exact, rounded
+from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
-from tallyman.services import rates
+from tallyman.services import costs, rates
 from tallyman.services.context import Ctx, audit, changed, company_of, effect, unseen
 from tallyman.store.db import Row, Tx
 
@@ -64,7 +65,7 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
     zone = company_of(tx)["zone"]
     at: datetime = row["ended_at"]
     day = at.astimezone(ZoneInfo(zone)).date()
-    hour, robot_hour = (rates.in_force(tx, kind, day) for kind in ("hour_cost", "robot_hour"))
+    hour, robot_hour = costs.hour_cost(tx, day, row["idea_id"]), rates.in_force(tx, "robot_hour", day)
     if hour is None or robot_hour is None:
         raise Refused(f"No rate for an hour was in force on {day}.", "Approve one under Value, Rates.")
     minutes = None
@@ -244,8 +245,8 @@ def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
 
 
 def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> tally.Entry | None:
-    kinds = ("seat_year", "robot_hours_day", "robot_days_year")
-    seat, hours, days = (rates.in_force(tx, kind, last) for kind in kinds)
+    seat = rates.in_force(tx, "seat_year", last)
+    hours, days = (_robot_time(tx, kind, last) for kind in ("robot_hours_day", "robot_days_year"))
     if seat is None or hours is None or days is None:
         return None
     since = datetime(first.year, first.month, first.day, tzinfo=zone)
@@ -255,6 +256,18 @@ def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> tally.Entr
     return tally.unused_seats(
         int(tx.value("tally.seats")), seat, worked, hours, days, (last - first).days + 1
     )
+
+
+def _robot_time(tx: Tx, kind: str, on: date) -> Rate | None:
+    """What a robot works by the house's rate, else by the hosts' hours and the calendar."""
+    rate = rates.in_force(tx, kind, on)
+    if rate is not None:
+        return rate
+    meaning = rates.KINDS[kind]
+    known = costs.robot_time(tx, None, on).get(meaning.feeds)
+    if known is None:
+        return None
+    return Rate(0, meaning.name, Fraction(known.value), meaning.unit, known.source)
 
 
 def _post_cost(

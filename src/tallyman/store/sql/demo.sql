@@ -62,3 +62,7 @@ INSERT INTO idea_answer (idea_id, question, value_json, person_id, at) SELECT i.
   SELECT 'volume' AS question, '{"amount": "40", "rhythm": "week"}' AS value UNION ALL SELECT 'minutes', '"9"' UNION ALL SELECT 'judge', '"2"'
   UNION ALL SELECT 'off', '"1"' UNION ALL SELECT 'arrives', '[{"kind": "screen", "part": "1"}]' UNION ALL SELECT 'changed', '"small"'
   UNION ALL SELECT 'announced', '"nothing"') q;
+
+-- name: ideas_at
+-- Ideas at a stage and, if given, a state of their sizing, the latest first.
+SELECT id FROM idea WHERE stage = %(stage)s AND (%(state)s = '' OR sizing_state = %(state)s) ORDER BY id DESC LIMIT 20;

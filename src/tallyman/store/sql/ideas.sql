@@ -228,7 +228,7 @@ JOIN person o ON o.id = i.owner_id WHERE i.owner_id = %(person)s AND i.owner_con
 
 -- name: facts
 -- The facts given on an idea's sizing and case.
-SELECT f.field, f.value_json, f.source, f.at, f.version, p.name AS person FROM fact f
+SELECT f.field, f.person_id, f.value_json, f.source, f.at, f.version, p.name AS person FROM fact f
 JOIN person p ON p.id = f.person_id WHERE f.idea_id = %(idea)s;
 
 -- name: fact
@@ -253,9 +253,24 @@ UPDATE idea SET sizing_state = %(state)s, sized_by = %(sized_by)s, sized_at = %(
   agreed_at = %(agreed_at)s, sizing_note = %(note)s, changed_at = %(now)s WHERE id = %(id)s AND sizing_state = %(from_state)s;
 
 -- name: freeze
--- Freezes the promise of a backed idea, once.
-INSERT INTO promise (idea_id, at, person_id, input_json, result_json, plan_json, sizing_json, rules_version, start_on, go_live_on)
-VALUES (%(idea)s, %(now)s, %(person)s, %(input)s, %(result)s, %(plan)s, %(sizing)s, %(rules)s, %(start)s, %(go_live)s);
+-- Freezes the promise of a backed idea.
+INSERT INTO promise (idea_id, number, reason, at, person_id, input_json, result_json, plan_json, sizing_json, rows_json, rules_version, start_on, go_live_on)
+VALUES (%(idea)s, %(number)s, %(reason)s, %(now)s, %(person)s, %(input)s, %(result)s, %(plan)s, %(sizing)s, %(rows)s, %(rules)s, %(start)s, %(go_live)s);
+
+-- name: keep_promise
+-- Keeps a promise that another one takes the place of.
+INSERT INTO former_promise (idea_id, number, at, person_id, input_json, result_json, plan_json, sizing_json, rows_json, rules_version, start_on, go_live_on, reason)
+SELECT idea_id, number, at, person_id, input_json, result_json, plan_json, sizing_json, rows_json, rules_version, start_on, go_live_on, reason
+FROM promise WHERE idea_id = %(idea)s;
+
+-- name: drop_promise
+-- Makes room for another promise; the one before is kept apart.
+DELETE FROM promise WHERE idea_id = %(idea)s;
+
+-- name: former_promises
+-- The promises before the one that counts, the newest first.
+SELECT r.*, p.name AS person FROM former_promise r JOIN person p ON p.id = r.person_id WHERE r.idea_id = %(idea)s
+ORDER BY r.number DESC;
 
 -- name: promise
 -- The frozen promise.

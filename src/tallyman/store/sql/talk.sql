@@ -25,8 +25,9 @@ SELECT v.person_id AS id, p.name, v.does_it, v.volume_json, v.note, v.from_idea_
 JOIN person p ON p.id = v.person_id WHERE v.idea_id = %(idea)s ORDER BY v.at, v.person_id LIMIT 500;
 
 -- name: volumes
--- The volumes of those who do the same work and joined.
-SELECT volume_json FROM idea_voice WHERE idea_id = %(idea)s AND volume_json IS NOT NULL ORDER BY at, person_id;
+-- The volumes of those who do the same work and joined, up to a time if one is given.
+SELECT volume_json FROM idea_voice WHERE idea_id = %(idea)s AND volume_json IS NOT NULL
+AND (%(until)s IS NULL OR at <= %(until)s) ORDER BY at, person_id;
 
 -- name: join
 -- Somebody's one voice for an idea; given again it is the newer one.

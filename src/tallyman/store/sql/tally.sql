@@ -1,15 +1,16 @@
 -- name: rate_in_force
 -- The approved rate of a kind in force on a day; the latest approved one of a day wins.
 SELECT id, value, since FROM rate
-WHERE kind = %(kind)s AND idea_id = %(idea)s AND state = 'approved' AND since <= %(day)s
+WHERE kind = %(kind)s AND idea_id = %(idea)s AND what = '' AND division_id = 0 AND state = 'approved' AND since <= %(day)s
 ORDER BY since DESC, id DESC LIMIT 1;
 
 -- name: rates
 -- All rates by kind, the newest first.
-SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.value, r.since, r.state, r.source, r.made_by, p.name AS proposer,
-  r.made_at, a.name AS approver, r.approved_at, i.area_id FROM rate r JOIN person p ON p.id = r.made_by
-LEFT JOIN person a ON a.id = r.approved_by LEFT JOIN idea i ON i.id = r.idea_id
-WHERE %(everywhere)s OR r.idea_id = 0 OR i.area_id IN %(areas)s ORDER BY r.kind, r.idea_id, r.since DESC, r.id DESC LIMIT 1000;
+SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.what, r.division_id, d.name AS division, r.value, r.since, r.state, r.source,
+  r.made_by, p.name AS proposer, r.made_at, a.name AS approver, r.approved_at, i.area_id FROM rate r JOIN person p ON p.id = r.made_by
+LEFT JOIN person a ON a.id = r.approved_by LEFT JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = r.division_id
+WHERE %(everywhere)s OR r.idea_id = 0 OR i.area_id IN %(areas)s
+ORDER BY r.kind, r.idea_id, r.what, d.name, r.since DESC, r.id DESC LIMIT 1000;
 
 -- name: rate
 -- One rate.
@@ -18,8 +19,8 @@ WHERE r.id = %(id)s;
 
 -- name: add_rate
 -- A dated rate.
-INSERT INTO rate (kind, idea_id, value, since, state, source, made_by, made_at, approved_by, approved_at)
-VALUES (%(kind)s, %(idea)s, %(value)s, %(since)s, %(state)s, %(source)s, %(person)s, %(now)s, %(approved_by)s, %(approved_at)s);
+INSERT INTO rate (kind, idea_id, what, division_id, value, since, state, source, made_by, made_at, approved_by, approved_at)
+VALUES (%(kind)s, %(idea)s, %(what)s, %(division)s, %(value)s, %(since)s, %(state)s, %(source)s, %(person)s, %(now)s, %(approved_by)s, %(approved_at)s);
 
 -- name: settle_rate
 -- Approves or refuses a proposed rate.

@@ -1,0 +1,115 @@
+"""Promises: a case frozen when its idea is backed, and promised anew with a reason, the old one kept."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from tallyman.core import business_case
+from tallyman.errors import Fault, InputFaults, Refused
+from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
+from tallyman.services.ideas.base import find_to, move, obj, ref
+from tallyman.services.ideas.case_inputs import Inputs, case_input
+from tallyman.services.ideas.cases import figures_of, missing_rows
+from tallyman.store.db import Row, Tx
+
+PROMISED_STAGES = ("backed", "building", "in service")
+LONGEST_REASON = 1000
+
+
+def back(ctx: Ctx, idea_id: int, words: str) -> None:
+    """Sized → backed: freezes the case and the plan as the promise."""
+    ctx.require("case.decide")
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = find_to(tx, ctx, idea_id, "case.decide")
+        if idea["stage"] != "sized" or idea["sizing_state"] != "agreed":
+            raise Refused(
+                f"{ref(idea_id)} is {idea['stage']} and its sizing {idea['sizing_state']}; "
+                "it can be backed once its sizing is agreed.",
+                "See on its page what comes next.",
+            )
+        freeze(tx, ctx, idea)
+        move(tx, ctx, idea, "backed", words.strip()[:1000])
+        link = f"/ideas/{idea_id}"
+        text = f"{ctx.actor.name} backed {ref(idea_id)} {idea['title']}; a builder takes it up next"
+        people = [idea["proposer_id"], *everyone_with(tx, "build.make", idea["area_id"])]
+        tell(tx, ctx, people, text, link, obj(idea_id))
+
+    ctx.db.transact(work)
+
+
+def freeze(tx: Tx, ctx: Ctx, idea: Row, number: int = 1, reason: str = "") -> None:
+    """Writes the promise; raises InputFaults naming what the case still lacks."""
+    inputs = case_input(tx, ctx, idea)
+    given = inputs.given
+    case, figures = figures_of(inputs)
+    if case.missing:
+        rows = missing_rows(case.missing, inputs.sized)
+        faults = [Fault(row["field"], None, f"{row['label']} is missing in the case") for row in rows]
+        raise InputFaults(faults)
+    assert inputs.plan is not None
+    result = business_case.as_texts(figures)
+    tx.write(
+        "ideas.freeze",
+        idea=idea["id"],
+        number=number,
+        reason=reason,
+        now=ctx.now,
+        person=ctx.actor.person_id,
+        input=given,
+        result=result,
+        plan=inputs.plan,
+        sizing={field: known.value for field, known in inputs.sized_sheet.items()},
+        rows=_rows(inputs),
+        rules=business_case.RULES_VERSION,
+        start=date.fromisoformat(given["start"]),
+        go_live=date.fromisoformat(given["go_live"]),
+    )
+    words = "Froze the case as the promise" if number == 1 else f"Promised anew: {reason}"
+    audit(tx, ctx, "promise frozen", obj(idea["id"]), words, None, result)
+
+
+def _rows(inputs: Inputs) -> list[dict[str, Any]]:
+    """The rows of the cost tables that a promise rests on."""
+    return [
+        {"kind": kind, "id": row.id, "value": str(float(row.value)), "since": row.since.isoformat()}
+        for kind, row in inputs.rows.items()
+    ]
+
+
+def promise_anew(ctx: Ctx, idea_id: int, reason: str, seen: int) -> None:
+    """Freezes what is now expected as another promise; the one before stays to be read.
+
+    `seen`: the number of the promise that was shown. Raises InputFaults without a reason.
+    """
+    ctx.require("case.decide")
+    reason = reason.strip()
+    if not 1 <= len(reason) <= LONGEST_REASON:
+        message = f"say in 1 to {LONGEST_REASON:,} characters why another promise is made"
+        raise InputFaults([Fault("reason", reason[:40], message)])
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = find_to(tx, ctx, idea_id, "case.decide")
+        promise = tx.one("ideas.promise", idea=idea_id)
+        if promise is None or idea["stage"] not in PROMISED_STAGES:
+            raise Refused(
+                f"{ref(idea_id)} is {idea['stage']}; nothing is promised of it that could be promised anew.",
+                "A promise is made when an idea is backed.",
+            )
+        if promise["number"] != seen:
+            raise Refused(
+                f"{promise['person']} promised {ref(idea_id)} anew meanwhile.", "Load the page again."
+            )
+        tx.write("ideas.keep_promise", idea=idea_id)
+        tx.write("ideas.drop_promise", idea=idea_id)
+        freeze(tx, ctx, idea, promise["number"] + 1, reason)
+        text = f"{ctx.actor.name} promised {ref(idea_id)} {idea['title']} anew: {reason}"
+        people = [idea["proposer_id"], idea["owner_id"], idea["builder_id"]]
+        tell(tx, ctx, [one for one in people if one], text, f"/ideas/{idea_id}?sheet=case", obj(idea_id))
+        changed(tx, ctx, "ideas", idea_id)
+        changed(tx, ctx, "tally", idea_id)
+
+    ctx.db.transact(work)

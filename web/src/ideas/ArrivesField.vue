@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import { dayText } from '@/shared/format'
+import type { Question } from './questions'
+import QuestionField from './QuestionField.vue'
+import type { useFacts } from './useFacts'
+
+/** What the work arrives as, by parts; changed as a whole. */
+const props = defineProps<{ idea: Schemas['Idea']; facts: ReturnType<typeof useFacts>; disabled: boolean }>()
+const question = computed<Question | undefined>(() =>
+  props.idea.answers.find((answer) => answer.key === 'arrives'),
+)
+const kinds = ref<unknown>(undefined)
+const value = computed(() => (props.facts.value('arrives') || []) as { kind: string; part: string }[])
+const fact = computed(() => props.facts.find('arrives'))
+</script>
+
+<template>
+  <template v-if="disabled || kinds === undefined">
+    <p>{{ value.map((row) => `${row.kind} (${row.part})`).join(', ') || 'missing' }}</p>
+    <p class="quiet">
+      {{ fact?.source }}<template v-if="fact?.date">, {{ dayText(fact.date) }}</template>
+    </p>
+    <p v-if="!disabled">
+      <button data-field="arrives" @click="kinds = facts.value('arrives') || null">Change the parts</button>
+    </p>
+  </template>
+  <template v-else-if="question">
+    <QuestionField v-model="kinds" :question="question" :fault="facts.faults.arrives" />
+    <p class="row">
+      <button class="filled" @click="facts.keep('arrives', kinds).then(() => (kinds = undefined))">
+        Keep the parts
+      </button>
+      <button @click="kinds = undefined">Leave them</button>
+    </p>
+  </template>
+</template>

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import PickPerson from '@/people/PickPerson.vue'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+
+/** The sizing sent to those who know: a link that shows just this sheet, and what came back from whom. */
+const props = defineProps<{ idea: Schemas['Idea']; sizing: Schemas['Sizing'] }>()
+const asking = ref(false)
+const person = ref<number | null>(null)
+const words = ref('')
+const wanted = ref<string[]>([])
+const missing = computed(() => props.sizing.results.missing.map((one) => one.field))
+const may = computed(() => props.idea.may.size && props.idea.stage === 'screened')
+const path = computed(() => ({ params: { path: { number: props.idea.id } } }))
+const send = useAction(async () => {
+  const body = { person: person.value ?? 0, words: words.value, fields: wanted.value }
+  await ask(api.POST('/api/v1/ideas/{number}/sizing/requests', { ...path.value, body }))
+  asking.value = false
+  person.value = null
+  words.value = ''
+})
+const back = useAction((request: number) =>
+  ask(
+    api.DELETE('/api/v1/ideas/{number}/sizing/requests/{request}', {
+      params: { path: { number: props.idea.id, request } },
+    }),
+  ),
+)
+</script>
+
+<template>
+  <section v-if="may || sizing.asked.length" class="stack tight">
+    <div class="spread">
+      <h2>Asked of those who know</h2>
+      <button v-if="may && !asking" @click="asking = true">Send this sheet to an expert</button>
+    </div>
+    <p v-if="!sizing.asked.length && !asking" class="quiet">
+      An expert gets a link by mail that shows just this sheet, without signing in; each answer stands here
+      under their name.
+    </p>
+    <form v-if="asking" class="note stack tight" @submit.prevent="send.go()">
+      <div class="row top">
+        <Field v-slot="{ id }" label="Who knows?" :fault="faultOf(send.error.value, 'person')">
+          <PickPerson :id="id" v-model="person" label="Who knows?" />
+        </Field>
+        <Field v-slot="{ id }" label="A word to them" help="Stands in the mail and above the sheet">
+          <textarea :id="id" v-model="words" rows="3" cols="44" maxlength="1000" />
+        </Field>
+      </div>
+      <fieldset>
+        <legend>Which facts?</legend>
+        <p class="row">
+          <button type="button" class="plain" @click="wanted = []">All</button>
+          <button v-if="missing.length" type="button" class="plain" @click="wanted = [...missing]">
+            Those that are missing
+          </button>
+          <span class="quiet">{{ wanted.length ? `${wanted.length} chosen` : 'all are asked for' }}</span>
+        </p>
+        <div class="choices">
+          <label v-for="one in sizing.fields" :key="one.field">
+            <input v-model="wanted" type="checkbox" :value="one.field" /> {{ one.label }}
+          </label>
+        </div>
+      </fieldset>
+      <p class="row">
+        <button class="filled" :disabled="!person || send.busy.value">Send the link</button>
+        <button type="button" @click="asking = false">Leave it</button>
+        <span v-if="!person" class="quiet">Choose a person first.</span>
+      </p>
+      <Problem :error="send.error.value" :fields="['person']" />
+    </form>
+    <table v-if="sizing.asked.length" class="ledger">
+      <thead>
+        <tr>
+          <th>Asked</th>
+          <th>State</th>
+          <th>Came back</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in sizing.asked" :key="one.id">
+          <td>
+            {{ one.person }}
+            <div class="quiet">
+              by {{ one.asker }}, <When :at="one.asked_at" day />:
+              {{ one.labels.join(', ') || 'the whole sheet' }}
+            </div>
+          </td>
+          <td>
+            {{ one.state
+            }}<template v-if="one.state === 'open' && one.ends_at"
+              >, until <When :at="one.ends_at" day
+            /></template>
+            <template v-else-if="one.ended_at">, <When :at="one.ended_at" day /></template>
+          </td>
+          <td>
+            <div v-for="fact in one.answered" :key="fact.field">
+              {{ fact.label }} <span class="quiet"><When :at="fact.at" /></span>
+            </div>
+            <div v-if="one.remark">“{{ one.remark }}”</div>
+            <span v-if="!one.answered.length && !one.remark" class="quiet">nothing yet</span>
+          </td>
+          <td class="num">
+            <button v-if="may && one.state === 'open'" class="plain" @click="back.go(one.id)">
+              Take it back
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <Problem :error="back.error.value" />
+  </section>
+</template>
+
+<style scoped>
+.top {
+  align-items: flex-start;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+.choices {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
+  gap: 2px 16px;
+}
+</style>

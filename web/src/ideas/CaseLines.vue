@@ -1,0 +1,165 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useMe } from '@/app/session'
+import { money } from '@/shared/format'
+
+/** Lines in money a year: typed as an amount, so much a robot, or a share of a person for some days. */
+type Line = Schemas['LineOut']
+type Row = Record<string, string>
+const props = defineProps<{
+  field: 'running_lines' | 'benefit_lines'
+  given: Row[]
+  reckoned: Line[]
+  disabled: boolean
+  fault?: string
+}>()
+const emit = defineEmits<{ keep: [rows: Row[]] }>()
+const { currency } = useMe()
+const KINDS = ['errors avoided', 'licence given back', 'penalties avoided', 'other']
+const WAYS = [
+  ['amount', 'an amount a year', ['amount']],
+  ['per_robot', 'so much a robot', ['per_robot']],
+  ['share', 'a share of a person', ['share', 'days', 'day_cost']],
+] as const
+const WORDS: Record<string, string> = {
+  amount: 'Amount a year',
+  per_robot: 'A robot and year',
+  share: 'Share of a person',
+  days: 'Days a year',
+  day_cost: 'A day costs',
+}
+const AFTER: Record<string, string> = {
+  amount: 'a year',
+  per_robot: 'a robot and year',
+  share: 'of a person',
+  days: 'days a year',
+  day_cost: 'a day',
+}
+const benefit = computed(() => props.field === 'benefit_lines')
+const rows = ref<Row[]>([])
+const dirty = ref(false)
+watch(
+  () => JSON.stringify(props.given),
+  () => {
+    if (!dirty.value) rows.value = props.given.map((row) => ({ ...row }))
+  },
+  { immediate: true },
+)
+const wayOf = (row: Row): string => WAYS.find(([key]) => key !== 'amount' && key in row)?.[0] ?? 'amount'
+function setWay(row: Row, way: string) {
+  for (const name of Object.keys(WORDS)) delete row[name]
+  for (const name of WAYS.find(([key]) => key === way)?.[2] ?? []) row[name] = ''
+  dirty.value = true
+}
+const parts = (row: Row): readonly string[] => WAYS.find(([key]) => key === wayOf(row))?.[2] ?? []
+function add() {
+  dirty.value = true
+  rows.value.push({ name: '', amount: '', ...(benefit.value ? { kind: 'errors avoided', how: '' } : {}) })
+}
+function send() {
+  emit(
+    'keep',
+    rows.value.map((row) => ({ ...row })),
+  )
+  dirty.value = false
+}
+function undo() {
+  dirty.value = false
+  rows.value = props.given.map((row) => ({ ...row }))
+}
+const total = (name: string | undefined): Line | undefined => props.reckoned.find((one) => one.name === name)
+</script>
+
+<template>
+  <div class="stack tight" :data-field="field">
+    <div v-for="(row, n) in rows" :key="n" class="line">
+      <input
+        v-model="row.name"
+        type="text"
+        size="22"
+        maxlength="80"
+        :aria-label="`Name of line ${n + 1}`"
+        placeholder="Name"
+        :disabled="disabled"
+        @input="dirty = true"
+      />
+      <select
+        v-if="benefit"
+        v-model="row.kind"
+        :aria-label="`Kind of line ${n + 1}`"
+        :disabled="disabled"
+        @change="dirty = true"
+      >
+        <option v-for="one in KINDS" :key="one">{{ one }}</option>
+      </select>
+      <select
+        :value="wayOf(row)"
+        :aria-label="`How line ${n + 1} is reckoned`"
+        :disabled="disabled"
+        @change="setWay(row, ($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="[key, words] in WAYS" :key="key" :value="key">{{ words }}</option>
+      </select>
+      <span v-for="part in parts(row)" :key="part" class="quiet part">
+        <input
+          v-model="row[part]"
+          size="7"
+          inputmode="decimal"
+          :aria-label="`${WORDS[part]} of line ${n + 1}`"
+          :disabled="disabled"
+          @input="dirty = true"
+        />
+        {{ AFTER[part] }}
+      </span>
+      <input
+        v-model="row.currency"
+        size="4"
+        maxlength="3"
+        :aria-label="`Currency of line ${n + 1}`"
+        :placeholder="currency"
+        :disabled="disabled"
+        @input="dirty = true"
+      />
+      <input
+        v-if="benefit"
+        v-model="row.how"
+        type="text"
+        size="26"
+        maxlength="300"
+        :aria-label="`How line ${n + 1} comes about`"
+        placeholder="How it comes about"
+        :disabled="disabled"
+        @input="dirty = true"
+      />
+      <span v-if="!dirty" class="quiet">
+        {{ money(total(row.name)?.a_year, currency) }} a year
+        <template v-if="total(row.name)?.how_reckoned">({{ total(row.name)?.how_reckoned }})</template>
+      </span>
+      <button
+        v-if="!disabled"
+        class="plain"
+        :aria-label="`Take off line ${n + 1}`"
+        @click="((dirty = true), rows.splice(n, 1))"
+      >
+        Take off
+      </button>
+    </div>
+    <p v-if="!rows.length" class="quiet">None.</p>
+    <p v-if="!disabled" class="row">
+      <button @click="add">Add a line</button>
+      <button v-if="dirty" class="filled" @click="send">Keep the lines</button>
+      <button v-if="dirty" @click="undo">Leave them as they were</button>
+    </p>
+    <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 8px;
+  align-items: center;
+}
+</style>

@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useMe } from '@/app/session'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Problem from '@/shared/Problem.vue'
+import When from '@/shared/When.vue'
+
+/** A second person's agreement to a sizing, or what they want looked at again, point by point. */
+const props = defineProps<{ idea: Schemas['Idea']; sizing: Schemas['Sizing'] }>()
+const { me } = useMe()
+const path = computed(() => ({ params: { path: { number: props.idea.id } } }))
+const note = ref('')
+const points = ref<{ field: string; words: string }[]>([])
+const sendingBack = ref(false)
+const lacking = computed(() => props.sizing.results.missing.length > 0)
+const open = computed(() => props.sizing.points.filter((one) => !one.met_at))
+const met = computed(() => props.sizing.points.filter((one) => one.met_at))
+const offer = useAction(() => ask(api.POST('/api/v1/ideas/{number}/sizing/offer', path.value)))
+const settle = useAction(async (agreed: boolean) => {
+  const body = { agreed, note: note.value, points: agreed ? [] : points.value }
+  await ask(api.POST('/api/v1/ideas/{number}/sizing/settle', { ...path.value, body }))
+  sendingBack.value = false
+  points.value = []
+})
+const answers = ref<Record<number, string>>({})
+const answer = useAction((point: number) =>
+  ask(
+    api.POST('/api/v1/ideas/{number}/sizing/points/{point}', {
+      params: { path: { number: props.idea.id, point } },
+      body: { words: answers.value[point] ?? '' },
+    }),
+  ),
+)
+</script>
+
+<template>
+  <div class="agreement note">
+    <p>
+      <template v-if="sizing.state === 'agreed'">
+        Sized by {{ sizing.sized_by }}, agreed by {{ sizing.agreed_by }} on
+        <When :at="sizing.agreed_at" day />.
+      </template>
+      <template v-else-if="sizing.state === 'offered'">
+        {{ sizing.sized_by }} asks for agreement<template v-if="me?.name === sizing.sized_by"
+          >; somebody else gives it</template
+        >.
+      </template>
+      <template v-else-if="sizing.state === 'sent back'">Sent back: {{ sizing.note }}</template>
+      <template v-else>Open: fill in the facts, then ask somebody else to agree.</template>
+    </p>
+    <table v-if="sizing.points.length" class="ledger">
+      <tbody>
+        <tr v-for="one in open" :key="one.id">
+          <td>
+            <router-link :to="{ query: { sheet: 'sizing', field: one.field } }">{{ one.label }}</router-link>
+            <div class="quiet">{{ one.person }}, <When :at="one.made_at" day /></div>
+          </td>
+          <td>{{ one.words }}</td>
+          <td>
+            <form v-if="idea.may.size" class="row" @submit.prevent="answer.go(one.id)">
+              <input
+                v-model="answers[one.id]"
+                type="text"
+                size="24"
+                :aria-label="`Why ${one.label} stays as it is`"
+                placeholder="Change the fact, or say why it stays"
+              />
+              <button :disabled="answer.busy.value">It stays</button>
+            </form>
+            <span v-else class="quiet">open</span>
+          </td>
+        </tr>
+        <tr v-for="one in met" :key="one.id" class="met">
+          <td>{{ one.label }}</td>
+          <td>{{ one.words }}</td>
+          <td>
+            {{ one.answer }} <span class="quiet">{{ one.met_by }}, <When :at="one.met_at" day /></span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <Problem :error="answer.error.value" />
+    <div v-if="idea.may.agree" class="row">
+      <button class="filled" :disabled="settle.busy.value" @click="settle.go(true)">
+        Agree to the sizing
+      </button>
+      <button v-if="!sendingBack" @click="sendingBack = true">Send back</button>
+    </div>
+    <form v-if="idea.may.agree && sendingBack" class="stack tight" @submit.prevent="settle.go(false)">
+      <div v-for="(point, n) in points" :key="n" class="row">
+        <select v-model="point.field" :aria-label="`Fact of point ${n + 1}`">
+          <option v-for="one in sizing.fields" :key="one.field" :value="one.field">{{ one.label }}</option>
+        </select>
+        <input
+          v-model="point.words"
+          type="text"
+          size="40"
+          maxlength="500"
+          :aria-label="`What about point ${n + 1}`"
+          placeholder="What about it?"
+          :aria-invalid="Boolean(faultOf(settle.error.value, `points[${n}].words`))"
+        />
+        <button
+          type="button"
+          class="plain"
+          :aria-label="`Take off point ${n + 1}`"
+          @click="points.splice(n, 1)"
+        >
+          Take off
+        </button>
+        <span class="bad">{{ faultOf(settle.error.value, `points[${n}].words`) }}</span>
+      </div>
+      <p>
+        <button type="button" @click="points.push({ field: 'volume', words: '' })">
+          {{ points.length ? 'Another point' : 'Mark a fact' }}
+        </button>
+      </p>
+      <div class="row">
+        <input
+          v-model="note"
+          type="text"
+          size="44"
+          aria-label="What should be looked at again?"
+          placeholder="What should be looked at again?"
+        />
+        <button :disabled="settle.busy.value">Send it back</button>
+      </div>
+    </form>
+    <div v-if="idea.may.size && idea.stage === 'screened' && sizing.state !== 'offered'" class="row">
+      <button class="filled" :disabled="lacking || offer.busy.value" @click="offer.go()">
+        Ask for agreement
+      </button>
+      <span v-if="lacking" class="quiet">The missing facts come first.</span>
+      <span v-else-if="open.length" class="quiet">
+        {{ open.length }} {{ open.length === 1 ? 'point is' : 'points are' }} not answered yet.
+      </span>
+    </div>
+    <Problem :error="settle.error.value ?? offer.error.value" />
+  </div>
+</template>
+
+<style scoped>
+.agreement {
+  display: grid;
+  gap: 8px;
+}
+.met {
+  color: var(--ink-2);
+}
+</style>

@@ -125,7 +125,7 @@ def test_a_rate_is_proposed_and_approved_by_somebody_else(page: Page, live: Worl
     page.sign_in("Ines Varga", "/value/rates")
     page.click("Approve")
     page.until(lambda _: page.unseen("Waiting for approval"))
-    assert any("in force" in row and "41.50" in row for row in rows(page, "All rates"))
+    assert any("in force" in row and "41.50" in row for row in rows(page, "Cost tables"))
 
 
 def test_a_silent_host_shows_and_says_what_it_means(page: Page, live: World) -> None:

@@ -33,7 +33,7 @@ def test_the_first_person_becomes_lead_and_sees_five_steps(served: Serving) -> N
             "Invite people",
             "Say what work costs",
             "Hand in a first idea",
-            "0 of 9 rates approved",
+            "0 of 7 rates approved",
         ):
             page.see(words)
         page.click("Invite people")

@@ -23,6 +23,7 @@ from tallyman.services.ideas import (
     promising,
     ranges,
     sizing,
+    talk,
     variants,
 )
 from tests.conftest import NOW
@@ -421,3 +422,30 @@ def test_a_retired_system_is_no_more_offered(world: World) -> None:
         systems.retire(ines, number, True)
     with pytest.raises(Forbidden):
         systems.retire(world.ctx("Jonas Lindqvist"), number, False)
+
+
+def test_what_is_in_service_keeps_its_start_and_its_going_live(world: World) -> None:
+    _, idea, _ = world.live()
+    ines = world.ctx("Ines Varga")
+    promise = cases.view(ines, idea)["promise"]
+    later = Ctx(world.db, world.now + timedelta(days=200), world.actors["Ines Varga"])
+    view = cases.view(later, idea)
+    live = world.row("SELECT live_on FROM idea WHERE id = %(i)s", i=idea)["live_on"].isoformat()
+    assert (view["start"], view["go_live"]) == (promise["start_on"].isoformat(), live)
+    keep.keep(
+        world.ctx("Mei Tanaka"), idea, {"robot_exception_share": "0.2"}, {"robot_exception_share": 1}, ""
+    )
+    promising.promise_anew(later, idea, "more comes back", 1)
+    anew = cases.view(later, idea)["promise"]
+    assert (anew["start_on"], anew["go_live_on"].isoformat()) == (promise["start_on"], live)
+
+
+def test_who_joins_after_the_sizing_is_named_and_moves_nothing(world: World) -> None:
+    idea = world.offered()
+    sizing.settle(world.ctx("Ines Varga"), idea, True, "")
+    before = ranges.view(world.ctx("Mei Tanaka"), idea)
+    later = Ctx(world.db, world.now + timedelta(days=2), world.actors["Corin Dahl"])
+    talk.join(later, idea, {"amount": "90", "rhythm": "week"}, "we as well")
+    after = ranges.view(world.ctx("Mei Tanaka"), idea)
+    assert after["results"] == before["results"]
+    assert any("joined with a volume since it was sized" in one["words"] for one in after["ranges"]["asks"])

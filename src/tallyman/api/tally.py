@@ -138,6 +138,7 @@ class Rate(Model):
     unit: str
     idea_id: int
     idea: str | None
+    group: str
     what: str
     division_id: int
     division: str | None
@@ -161,6 +162,7 @@ class RateKind(Model):
     needs_by: bool
     divided: bool
     needed: bool
+    group: str
 
 
 class NewRate(In):

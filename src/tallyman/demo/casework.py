@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import TYPE_CHECKING
 
 from tallyman.demo import world
@@ -102,7 +102,7 @@ def _delivered(loader: Loader) -> None:
         idea = loader.ideas[index]
         row = _promise(loader, idea)
         for phase, days in zip(row["plan"]["phases"], SPENT[n], strict=False):
-            ended = (loader.now - timedelta(days=500)).date()
+            ended = date.fromisoformat(phase["end"]) + timedelta(days=2)
             achieved.spend(jonas, idea, phase["name"], days, ended, 0)
         _months(loader, idea, CAME[n], float(row["input"]["volume_per_year"]))
     ines = Ctx(loader.db, loader.now - timedelta(days=20), loader.actors["Ines Varga"])

@@ -97,6 +97,22 @@ def exchange_on(rows: Sequence[CostRow], on: date) -> dict[str, Fraction]:
     return {code: row.value for code, row in found.items() if row is not None and row.what == code}
 
 
+def offers(rows: Sequence[CostRow], on: date) -> list[dict[str, str]]:
+    """Rows that a case may take as running lines: named software, and days of support people."""
+    found = []
+    for kind in ("other_software", "support_day"):
+        names = sorted({row.what for row in rows if row.kind == kind and row.what})
+        for name in names:
+            row = costs.pick(rows, kind, on, name)
+            if row is None or row.what != name:
+                continue
+            line = {"amount": plain(row.value)}
+            if kind == "support_day":
+                line = {"share": "", "days": "", "day_cost": plain(row.value)}
+            found.append({"name": name, **line})
+    return found
+
+
 def robot_time(tx: Tx, area_id: int | None, on: date) -> dict[str, Known]:
     """Hours a day and days a year of a robot, from the hosts' hours and the calendar."""
     hosts = [

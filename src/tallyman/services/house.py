@@ -35,9 +35,9 @@ def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
             "house.change",
         ),
         rule(
-            "Costs",
-            "What an hour, a robot hour and a day of building cost, from when",
-            f"{counts['rates']} of {len(OF_CASES)} rates approved",
+            "Cost tables",
+            "What an hour, a seat, software and a day of building cost, for whom, from when",
+            f"{counts['rates']} of {len(OF_CASES)} needed kinds, {counts['rows']:,} rows",
             "/value/rates",
             "rate.see",
         ),
@@ -51,11 +51,21 @@ def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
             "house.change",
         ),
         rule(
-            "Areas and closed days",
-            "What is worked in common, and on which days nothing starts",
-            f"{areas}, {closed}",
-            "/house/areas",
+            "Calendar",
+            "On which days nobody works: plans, rhythms and a robot's year rest on it",
+            closed,
+            "/house/calendar",
             "area.see",
+        ),
+        rule(
+            "Systems",
+            "What the work touches, how a robot gets at it, what breaks if it changes",
+            number(counts["systems"], "system", "systems"),
+            "/house/systems",
+            "system.see",
+        ),
+        rule(
+            "Areas", "What is worked in common, and their own closed days", areas, "/house/areas", "area.see"
         ),
         rule(
             "People and groups",

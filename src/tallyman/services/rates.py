@@ -22,7 +22,7 @@ EXCHANGE = "exchange"
 @dataclass(frozen=True)
 class Kind:
     """A kind of rate: its name, its unit, the case input it feeds, what its rows may be for (`by`), and
-    whether `by` is needed; `divided`: whether rows may be for one division."""
+    whether `by` is needed; `divided`: whether rows may be for one division; `group`: among which others."""
 
     name: str
     unit: str
@@ -30,23 +30,32 @@ class Kind:
     by: str = ""
     needs_by: bool = False
     divided: bool = False
+    group: str = "Money"
 
 
 KINDS = {
-    "hour_cost": Kind("An hour costs", "money an hour", "cost_per_hour", "role", divided=True),
-    "robot_hour": Kind("A robot hour, standard price", "money an hour", "robot_hour"),
-    "day_rate": Kind("A builder's day", "money a day", "day_rate", "role", divided=True),
-    "seat_year": Kind("A seat", "money a year", "seat_cost_per_year", "kind of seat"),
-    "hosting": Kind("Hosting of a robot", "money a year", "hosting_per_robot"),
-    "support_share": Kind("Support, share of one-time cost", "share a year", "support_share"),
-    "support_day": Kind("A day of support people", "money a day", "", "role", divided=True),
-    "other_software": Kind("Other software", "money a year", "other_software_per_year", "software"),
+    "hour_cost": Kind(
+        "An hour costs", "money an hour", "cost_per_hour", "role", divided=True, group="People"
+    ),
+    "robot_hour": Kind("A robot hour, standard price", "money an hour", "robot_hour", group="Robots"),
+    "day_rate": Kind("A builder's day", "money a day", "day_rate", "role", divided=True, group="Building"),
+    "seat_year": Kind("A seat", "money a year", "seat_cost_per_year", "kind of seat", group="Robots"),
+    "hosting": Kind("Hosting of a robot", "money a year", "hosting_per_robot", group="Robots"),
+    "support_share": Kind(
+        "Support, share of one-time cost", "share a year", "support_share", group="Support and software"
+    ),
+    "support_day": Kind(
+        "A day of support people", "money a day", "", "role", divided=True, group="Support and software"
+    ),
+    "other_software": Kind(
+        "Other software", "money a year", "other_software_per_year", "software", group="Support and software"
+    ),
     EXCHANGE: Kind("Exchange rate", "money for 1", "", "currency", needs_by=True),
     "discount_rate": Kind("Discount rate", "share a year", "discount_rate"),
-    HOURS_A_YEAR: Kind("A person works", "h a year", ""),
-    "robot_hours_day": Kind("Robot hours a day", "h", "robot_hours_per_day"),
-    "robot_days_year": Kind("Robot days a year", "days", "robot_days_per_year"),
-    MINUTES_BY_HAND: Kind("Minutes by hand", "min a unit", ""),
+    HOURS_A_YEAR: Kind("A person works", "h a year", "", group="People"),
+    "robot_hours_day": Kind("Robot hours a day", "h", "robot_hours_per_day", group="Robots"),
+    "robot_days_year": Kind("Robot days a year", "days", "robot_days_per_year", group="Robots"),
+    MINUTES_BY_HAND: Kind("Minutes by hand", "min a unit", "", group="People"),
 }
 
 
@@ -71,6 +80,7 @@ def listed(ctx: Ctx) -> list[dict[str, Any]]:
     for row in rows:
         row["name"] = KINDS[row["kind"]].name
         row["unit"] = _unit(row["kind"], row["what"])
+        row["group"] = KINDS[row["kind"]].group
         row["may_approve"] = (
             row["state"] == "proposed"
             and ctx.actor.may_at("rate.decide", row["area_id"])
@@ -96,6 +106,7 @@ def kinds(ctx: Ctx) -> list[dict[str, Any]]:
             "needs_by": one.needs_by,
             "divided": one.divided,
             "needed": kind in OF_CASES,
+            "group": one.group,
         }
         for kind, one in KINDS.items()
         if kind != MINUTES_BY_HAND

@@ -5064,6 +5064,10 @@ export interface components {
             /** Missing */
             missing: components["schemas"]["Lack"][];
             months: components["schemas"]["CaseMonths"] | null;
+            /** Offers */
+            offers: {
+                [key: string]: string;
+            }[];
             plan: components["schemas"]["Plan"] | null;
             promise: components["schemas"]["PromiseOut"] | null;
             /** Rules Version */
@@ -8709,6 +8713,8 @@ export interface components {
             division: string | null;
             /** Division Id */
             division_id: number;
+            /** Group */
+            group: string;
             /** Id */
             id: number;
             /** Idea */
@@ -8748,6 +8754,8 @@ export interface components {
             by: string;
             /** Divided */
             divided: boolean;
+            /** Group */
+            group: string;
             /** Kind */
             kind: string;
             /** Name */

@@ -85,7 +85,9 @@ const done = useAction(async () => {
               :optional="OPTIONAL.includes(one.field)"
               :kind="one.kind"
               :choices="one.choices"
-              @keep="(now) => facts.keep(one.field, now)"
+              :about="one.about"
+              explain
+              @keep="(now, seen) => facts.typedOver(one.field, now, seen)"
             />
           </div>
         </section>
@@ -106,7 +108,8 @@ const done = useAction(async () => {
             :known="data.systems"
             :disabled="!data.open"
             :fault="facts.faults.systems"
-            @keep="(now) => facts.keep('systems', now)"
+            :version="fact('systems').version"
+            @keep="(now, seen) => facts.typedOver('systems', now, seen)"
           />
         </section>
         <section v-if="asked('mends')" class="stack tight">
@@ -119,7 +122,7 @@ const done = useAction(async () => {
           />
         </section>
         <p v-if="data.results.hours_per_year" class="quiet">
-          What you gave comes to {{ number(data.results.volume_per_year) }} items and
+          All in all that comes to {{ number(data.results.volume_per_year) }} items and
           {{ number(data.results.hours_per_year) }} h a year<template v-if="data.results.automatable_share"
             >; a robot could take {{ share(data.results.automatable_share, 0) }} of it</template
           >.

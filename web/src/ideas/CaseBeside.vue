@@ -43,9 +43,9 @@ const anew = useAction(async () => {
       </button>
     </div>
     <p class="quiet">
-      Promised by {{ data.promise.by }} on <When :at="data.promise.at" day /><template
-        v-if="data.promise.reason"
-        >, the {{ data.promise.number }}. time: “{{ data.promise.reason }}”</template
+      Promise {{ data.promise.number }}, by {{ data.promise.by }} on
+      <When :at="data.promise.at" day /><template v-if="data.promise.reason"
+        >: “{{ data.promise.reason }}”</template
       >. Expected is what today's facts and cost tables make of it; a mark stands where it differs.
       <template v-if="idea.may.promise && !anyMoved">
         Nothing differs, so there is nothing to promise anew.</template

@@ -11,10 +11,13 @@ const props = defineProps<{
   field: 'running_lines' | 'benefit_lines'
   given: Row[]
   reckoned: Line[]
+  /** Rows of the cost tables that can be taken as lines. */
+  offers?: Row[]
+  version: number
   disabled: boolean
   fault?: string
 }>()
-const emit = defineEmits<{ keep: [rows: Row[]] }>()
+const emit = defineEmits<{ keep: [rows: Row[], seen?: number] }>()
 const { currency } = useMe()
 const KINDS = ['errors avoided', 'licence given back', 'penalties avoided', 'other']
 const WAYS = [
@@ -39,6 +42,9 @@ const AFTER: Record<string, string> = {
 const benefit = computed(() => props.field === 'benefit_lines')
 const rows = ref<Row[]>([])
 const dirty = ref(false)
+// The version that the lines had when somebody began to change them.
+let seen = 0
+watch(dirty, (now) => now && (seen = props.version))
 watch(
   () => JSON.stringify(props.given),
   () => {
@@ -57,10 +63,19 @@ function add() {
   dirty.value = true
   rows.value.push({ name: '', amount: '', ...(benefit.value ? { kind: 'errors avoided', how: '' } : {}) })
 }
+function take(event: Event) {
+  const select = event.target as HTMLSelectElement
+  const one = props.offers?.find((row) => row.name === select.value)
+  select.value = ''
+  if (!one) return
+  dirty.value = true
+  rows.value.push({ ...one })
+}
 function send() {
   emit(
     'keep',
     rows.value.map((row) => ({ ...row })),
+    seen === props.version ? undefined : seen,
   )
   dirty.value = false
 }
@@ -148,6 +163,10 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
     <p v-if="!rows.length" class="quiet">None.</p>
     <p v-if="!disabled" class="row">
       <button @click="add">Add a line</button>
+      <select v-if="offers?.length" aria-label="Take a row of the cost tables" @change="take">
+        <option value="">Take a row of the cost tables</option>
+        <option v-for="one in offers" :key="one.name" :value="one.name">{{ one.name }}</option>
+      </select>
       <button v-if="dirty" class="filled" @click="send">Keep the lines</button>
       <button v-if="dirty" @click="undo">Leave them as they were</button>
     </p>

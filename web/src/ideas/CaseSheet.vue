@@ -3,17 +3,16 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
 import { api, ask, type Schemas, type Working } from '@/api/client'
 import { useMe } from '@/app/session'
-import Chart from '@/shared/Chart.vue'
 import { fieldOf } from '@/shared/fieldLink'
 import Figure from '@/shared/Figure.vue'
 import { money, number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
-import type { Picture } from '@/shared/picture'
 import Problem from '@/shared/Problem.vue'
 import CaseBeside from './CaseBeside.vue'
 import CaseLines from './CaseLines.vue'
 import CaseMonths from './CaseMonths.vue'
 import CaseTables from './CaseTables.vue'
+import CaseYears from './CaseYears.vue'
 import CaseVariants from './CaseVariants.vue'
 import Clash from './Clash.vue'
 import FactField from './FactField.vue'
@@ -57,11 +56,10 @@ function needs(name: string): Schemas['Lack'][] {
   )
 }
 const cash = (value: string | null | undefined): string => money(value, currency.value)
-const symbol = computed(() => cash('0').replace(/\s*0$/, ''))
 
 const preview = usePreview(() => props.idea.id)
-function keep(field: string, now: string) {
-  void facts.keep(field, now).then(() => preview.left(field))
+function keep(field: string, now: string, seen?: number) {
+  void facts.typedOver(field, now, seen).then(() => preview.left(field))
 }
 /** The chance that it pays back is drawn with the sizing, whose ranges it rests on. */
 const sizing = useQuery({
@@ -89,68 +87,6 @@ const inputs = [
   ['robot_days_per_year', 'days'],
   ['discount_rate', 'a year'],
 ] as const
-
-/** Money since the start, month by month: one-time cost first, then saving less running from go-live. */
-const picture = computed<Picture | null>(() => {
-  const now = data.value
-  const once = Number(figures.value?.one_time_cost)
-  const yearly = Number(figures.value?.saving_per_year) - Number(figures.value?.running_cost_per_year)
-  if (!now?.start || !now.go_live || !figures.value?.npv_3y) return null
-  const gap = Math.max(0, (Date.parse(now.go_live) - Date.parse(now.start)) / 86_400_000 / (365 / 12))
-  const rows: (number | null)[][] = []
-  const points = [0, gap, ...Array.from({ length: 37 }, (_, n) => n)].sort((a, b) => a - b)
-  for (const month of points) {
-    const sum = -once + Math.max(0, month - gap) * (yearly / 12)
-    rows.push([Math.round(month * 100) / 100, Math.round(sum)])
-  }
-  const marks = [{ at: gap, words: 'go-live' }]
-  const back = figures.value.payback_months
-  if (back && Number(back) <= 36)
-    marks.push({ at: Number(back), words: `paid back, month ${number(back, 1)}` })
-  return {
-    title: 'Money in and out since the start',
-    kind: 'line',
-    unit: symbol.value,
-    xUnit: 'months from the start of the plan',
-    columns: ['Month', `Sum, ${symbol.value}`],
-    rows,
-    marks,
-  }
-})
-const years = computed(() => data.value?.yearly ?? [])
-const cost = [
-  { key: 'before', words: 'Without robots' },
-  { key: 'people', words: 'With robots, people' },
-  { key: 'after', words: 'With robots, all in all' },
-] as const
-const lines = [
-  { key: 'saved', words: 'Saved' },
-  { key: 'to_run', words: 'To run' },
-  { key: 'to_build', words: 'To build' },
-] as const
-const hours = computed(() => {
-  const found = data.value?.hours
-  return [
-    {
-      who: 'People, handling and rework',
-      today: sum(found?.handling, found?.rework),
-      first: 'hours_today',
-      later: found?.kept,
-      name: 'hours_kept',
-    },
-    {
-      who: 'People, handed back by robots',
-      today: null,
-      first: '',
-      later: found?.returned,
-      name: 'hours_returned',
-    },
-    { who: 'Robots', today: null, first: '', later: found?.robots, name: 'robot_hours' },
-  ]
-})
-function sum(one: string | null | undefined, two: string | null | undefined): string | null {
-  return one && two ? String(Number(one) + Number(two)) : null
-}
 </script>
 
 <template>
@@ -273,115 +209,7 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
         </Figure>
       </div>
       <CaseBeside :idea="idea" :data="data" />
-      <div class="two">
-        <section>
-          <h2>Cost of the work, {{ symbol }}</h2>
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th></th>
-                <th v-for="n in 3" :key="n" class="num">Year {{ n }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="line in cost" :key="line.key" :class="{ sum: line.key === 'after' }">
-                <td>{{ line.words }}</td>
-                <td v-for="n in 3" :key="n" class="num">
-                  <Figure
-                    :name="`${line.key}_${n}`"
-                    :working="working(`${line.key}_${n}`)"
-                    :text="number(years[n - 1]?.[line.key])"
-                  />
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <p class="quiet">
-            Year n is the nth 365 days from the start of the plan; before go-live people do all of it. All in
-            all adds what it costs to run and, in the first year, to build.
-          </p>
-          <h2 class="gap">Year by year, {{ symbol }}</h2>
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th></th>
-                <th v-for="n in 3" :key="n" class="num">{{ n }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="line in lines" :key="line.key">
-                <td>{{ line.words }}</td>
-                <td v-for="n in 3" :key="n" class="num">
-                  <Figure
-                    v-if="line.key === 'to_build' && n === 1"
-                    name="one_time_cost"
-                    :working="working('one_time_cost')"
-                    :text="
-                      number(years[0]?.to_build ?? (figures.one_time_cost && `-${figures.one_time_cost}`))
-                    "
-                  />
-                  <Figure
-                    v-else-if="line.key !== 'to_build' && years[n - 1]"
-                    :name="`${line.key}_${n}`"
-                    :working="working(`${line.key}_${n}`)"
-                    :text="number(years[n - 1]?.[line.key])"
-                  />
-                  <template v-else>–</template>
-                </td>
-              </tr>
-              <tr class="sum">
-                <td>Net</td>
-                <td v-for="n in 3" :key="n" class="num">
-                  <Figure
-                    :name="`net_${n}`"
-                    :working="working(`net_${n}`)"
-                    :text="number(figures.net?.[n - 1])"
-                  />
-                </td>
-              </tr>
-              <tr>
-                <td>Net, full years from go-live</td>
-                <td v-for="n in 3" :key="n" class="num">
-                  <Figure
-                    :name="`live_${n}`"
-                    :working="working(`live_${n}`)"
-                    :text="number(figures.after_go_live?.[n - 1])"
-                  />
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </section>
-        <section>
-          <Chart v-if="picture" :picture="picture" :height="260" />
-          <p v-else class="note">The picture of money in and out appears once nothing is missing.</p>
-          <h2 class="gap">Who does the work, hours a year</h2>
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th></th>
-                <th class="num">today</th>
-                <th class="num">with robots</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="row in hours" :key="row.who">
-                <td>{{ row.who }}</td>
-                <td class="num">
-                  <Figure
-                    :name="row.first || row.who"
-                    :working="working(row.first)"
-                    :text="number(row.today)"
-                  />
-                </td>
-                <td class="num">
-                  <Figure :name="row.name" :working="working(row.name)" :text="number(row.later)" />
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </section>
-      </div>
+      <CaseYears :data="data" :figures="figures" />
       <CaseMonths v-if="data.months" :idea="idea" :months="data.months" />
       <CaseVariants :idea="idea.id" />
       <Clash :clash="facts.clash.value" @settle="facts.settle" />
@@ -404,7 +232,7 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
             :kind="field === 'seat_kind' ? 'text' : undefined"
             :disabled="locked"
             @typing="(now) => preview.type(field, now)"
-            @keep="(now) => keep(field, now)"
+            @keep="(now, seen) => keep(field, now, seen)"
           />
           <FactField
             :fact="fact('costs_on')"
@@ -418,6 +246,7 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
         <p class="quiet">
           Robot hours a day come from the hosts' hours and days a year from the
           <router-link to="/house/calendar">calendar</router-link>, unless you give them here.
+          <template v-if="data.promise">Once it is promised, today's rows of the cost tables count.</template>
         </p>
       </section>
       <section class="stack tight">
@@ -426,9 +255,11 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
           field="running_lines"
           :given="(facts.value('running_lines') || []) as Row[]"
           :reckoned="data.lines"
+          :offers="data.offers"
           :disabled="locked"
           :fault="facts.faults.running_lines"
-          @keep="(now: Row[]) => facts.keep('running_lines', now)"
+          :version="fact('running_lines').version"
+          @keep="(now: Row[], seen?: number) => facts.typedOver('running_lines', now, seen)"
         />
       </section>
       <section class="stack tight">
@@ -445,7 +276,8 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
           :reckoned="data.benefits"
           :disabled="locked"
           :fault="facts.faults.benefit_lines"
-          @keep="(now: Row[]) => facts.keep('benefit_lines', now)"
+          :version="fact('benefit_lines').version"
+          @keep="(now: Row[], seen?: number) => facts.typedOver('benefit_lines', now, seen)"
         />
       </section>
       <section class="two">
@@ -458,18 +290,28 @@ function sum(one: string | null | undefined, two: string | null | undefined): st
           optional
           kind="long"
           :disabled="locked"
-          @keep="(now) => facts.keep(field, now)"
+          @keep="(now, seen) => facts.typedOver(field, now, seen)"
         />
       </section>
       <CaseTables :data="data" :locked="locked" @day="(day) => facts.keep('costs_on', day)" />
       <p class="quiet" role="status">
-        {{ facts.busy.value ? 'Keeping …' : '' }} Computed by {{ data.rules_version }}.
+        {{
+          facts.busy.value
+            ? 'Keeping …'
+            : locked
+              ? 'You read this case; analysts and experts of its area change it from screening on.'
+              : 'Each figure is kept when you leave its field.'
+        }}
+        Computed by {{ data.rules_version }}.
       </p>
     </div>
   </Loaded>
 </template>
 
 <style scoped>
+.figures > * {
+  max-width: 210px;
+}
 .figures {
   gap: 20px 36px;
   align-items: flex-start;

@@ -15,11 +15,16 @@ const props = defineProps<{
   choices?: readonly string[]
   optional?: boolean
   point?: string
+  /** What the fact means, in a few words; shown while it is empty, or always for those who do not know it. */
+  about?: string
+  explain?: boolean
 }>()
-const emit = defineEmits<{ keep: [value: string]; typing: [value: string] }>()
+const emit = defineEmits<{ keep: [value: string, seen?: number]; typing: [value: string] }>()
 const shares = /_share$|^share_(low|high|override)$|discount_rate/
 // What somebody else keeps meanwhile must not take away what is being typed here.
 const draft = ref<string | null>(null)
+// The version that stood here when the typing began: whoever kept another one since is not written over.
+let seen = 0
 const text = computed((): string =>
   props.value === null || props.value === undefined ? '' : String(props.value),
 )
@@ -34,12 +39,16 @@ const help = computed((): string => {
   const source = props.fact.source
     ? `${props.fact.source}${props.fact.date ? `, ${dayText(props.fact.date)}` : ''}`
     : ''
+  const about = props.about && (props.explain || shown.value === '') ? props.about : ''
   if (shown.value === '')
-    return [props.optional ? 'not given' : 'missing', share && '0.05 means 5 %'].filter(Boolean).join('; ')
-  return [percent, source].filter(Boolean).join(' · ')
+    return [about, props.optional ? 'not given' : 'missing', share && '0.05 means 5 %']
+      .filter(Boolean)
+      .join('; ')
+  return [about, percent, source].filter(Boolean).join(' · ')
 })
 type Typed = HTMLInputElement | HTMLTextAreaElement
 function type(event: Event) {
+  if (draft.value === null) seen = props.fact.version
   draft.value = (event.target as Typed).value
   emit('typing', draft.value.trim())
 }
@@ -47,7 +56,7 @@ function leave() {
   if (draft.value === null) return
   const now = draft.value.trim()
   draft.value = null
-  emit('keep', now)
+  emit('keep', now, seen === props.fact.version ? undefined : seen)
 }
 </script>
 

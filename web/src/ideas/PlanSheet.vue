@@ -8,6 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Clash from './Clash.vue'
 import FactField from './FactField.vue'
+import PhasesSpent from './PhasesSpent.vue'
 import { useWantedField } from './useWantedField'
 import { useFacts } from './useFacts'
 
@@ -39,9 +40,17 @@ watch(
 )
 const given = computed(() => (facts.value('phases') || []) as Phase[])
 const rows = ref<Phase[]>([])
+const table = ref<HTMLElement | null>(null)
+// The version of the phases that the rows began with.
+let seen = 0
 watch(
   () => JSON.stringify(given.value),
-  () => (rows.value = given.value.map((row) => ({ ...row }))),
+  () => {
+    // What comes from elsewhere does not take away a phase that is being typed.
+    if (table.value?.contains(document.activeElement)) return
+    rows.value = given.value.map((row) => ({ ...row }))
+    seen = facts.find('phases')?.version ?? 0
+  },
   { immediate: true },
 )
 const placed = computed(() => data.value?.plan?.phases ?? [])
@@ -49,9 +58,10 @@ const promised = computed(() => data.value?.promise?.plan.phases ?? [])
 const source = computed(() => facts.find('phases'))
 function send() {
   if (rows.value.every((row) => row.name.trim()))
-    void facts.keep(
+    void facts.typedOver(
       'phases',
       rows.value.map((row) => ({ ...row })),
+      seen === facts.find('phases')?.version ? undefined : seen,
     )
 }
 </script>
@@ -68,7 +78,7 @@ function send() {
           Now expected from <b><When :at="data.start" /></b> to go-live on <b><When :at="data.go_live" /></b>.
           Weekends and the company's closed days are left out.
         </p>
-        <table class="ledger">
+        <table ref="table" class="ledger">
           <thead>
             <tr>
               <th>Phase</th>
@@ -166,8 +176,9 @@ function send() {
           :fault="facts.faults.plan_start"
           kind="date"
           :disabled="locked"
-          @keep="(now) => facts.keep('plan_start', now)"
+          @keep="(now, seen) => facts.typedOver('plan_start', now, seen)"
         />
+        <PhasesSpent v-if="data.promise" :idea="idea" :data="data" />
       </template>
       <Clash :clash="facts.clash.value" @settle="facts.settle" />
       <Problem :error="facts.error.value" />

@@ -54,8 +54,8 @@ const points = computed(() =>
     (sizing.value?.points ?? []).filter((one) => !one.met_at).map((one) => [one.field, one.words]),
   ),
 )
-function keep(field: string, now: string) {
-  void facts.keep(field, now).then(() => preview.left(field))
+function keep(field: string, now: string, seen?: number) {
+  void facts.typedOver(field, now, seen).then(() => preview.left(field))
 }
 const choices = (one: SizingField): readonly string[] | undefined =>
   one.field === 'role' ? sizing.value?.roles : one.choices
@@ -149,8 +149,9 @@ async function take(one: Schemas['CorrectionOut']) {
             :kind="one.kind"
             :choices="choices(one)"
             :point="points[one.field]"
+            :about="one.about"
             @typing="(now) => preview.type(one.field, now)"
-            @keep="(now) => keep(one.field, now)"
+            @keep="(now, seen) => keep(one.field, now, seen)"
           />
         </div>
       </section>
@@ -172,7 +173,8 @@ async function take(one: Schemas['CorrectionOut']) {
             :known="sizing.systems"
             :disabled="locked"
             :fault="facts.faults.systems"
-            @keep="(now) => facts.keep('systems', now)"
+            :version="fact('systems').version"
+            @keep="(now, seen) => facts.typedOver('systems', now, seen)"
           />
           <h2>What it arrives as, by parts</h2>
           <ArrivesField :idea="idea" :facts="facts" :disabled="locked" />

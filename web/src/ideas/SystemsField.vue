@@ -11,15 +11,18 @@ interface System {
 const props = defineProps<{
   value: System[]
   known: Schemas['SystemChoice'][]
+  version: number
   disabled?: boolean
   fault?: string
 }>()
-const emit = defineEmits<{ keep: [value: System[]] }>()
+const emit = defineEmits<{ keep: [value: System[], seen?: number] }>()
 const ACCESS = ['API', 'web', 'desktop', 'remote screen', 'paper or image']
 const list = useId()
 const rows = ref<System[]>([])
 // While a row is being typed, what comes from elsewhere must not take it away.
 const typing = ref(false)
+let seen = 0
+watch(typing, (now) => now && (seen = props.version))
 const copy = (given: System[]): System[] => given.map((row) => ({ ...row }))
 watch(
   () => JSON.stringify(props.value),
@@ -41,8 +44,9 @@ function name(row: System) {
 function send() {
   const whole = rows.value.filter((row) => row.name.trim() && row.access)
   if (whole.length !== rows.value.length) return
+  const other = typing.value && seen !== props.version ? seen : undefined
   typing.value = false
-  emit('keep', copy(whole))
+  emit('keep', copy(whole), other)
 }
 function drop(index: number) {
   rows.value.splice(index, 1)

@@ -22,12 +22,19 @@ export function useFacts(
   const clash = ref<ProblemError | null>(null)
   const error = ref<unknown>(null)
   const busy = ref(0)
+  // The versions that were written from here, so that nobody clashes with themselves.
+  const mine: Record<string, number> = {}
 
   const find = (field: string): Fact | undefined => fields().find((row) => row.field === field)
   const value = (field: string): unknown => (field in typed ? typed[field] : (find(field)?.value ?? ''))
 
   // One after the other: each starts from what the one before left, so that nobody clashes with themselves.
   let queue: Promise<void> = Promise.resolve()
+  /** `seen`: the version that stood in the field when its typing began, if another one came in since. */
+  function typedOver(field: string, now: unknown, seen: number | undefined): Promise<void> {
+    const foreign = seen !== undefined && find(field)?.version !== mine[field]
+    return keep(field, now, '', foreign ? seen : undefined)
+  }
   function keep(field: string, now: unknown, source = '', version?: number): Promise<void> {
     queue = queue.then(() => keepNow(field, now, source, version))
     return queue
@@ -46,6 +53,7 @@ export function useFacts(
     try {
       const body = { values: { [field]: now }, versions: { [field]: version ?? old?.version ?? 0 }, source }
       await put(body)
+      mine[field] = (version ?? old?.version ?? 0) + 1
       delete faults[field]
       clash.value = null
       await queries.invalidateQueries({ queryKey: ['ideas'] })
@@ -71,5 +79,5 @@ export function useFacts(
     await queries.invalidateQueries({ queryKey: ['ideas'] })
   }
 
-  return { value, keep, settle, faults, clash, error, busy, find }
+  return { value, keep, typedOver, settle, faults, clash, error, busy, find }
 }

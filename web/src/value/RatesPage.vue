@@ -44,6 +44,15 @@ const current = computed(() => {
       .map((rate) => rate.id),
   )
 })
+const older = ref(false)
+/** By what they are about; rows that were before are shown when asked for. */
+const groups = computed(() => {
+  const shown = others.value.filter((rate) => older.value || current.value.has(rate.id) || rate.since > today)
+  const order = [...new Set(['People', 'Robots', 'Building', ...shown.map((rate) => rate.group)])]
+  return order
+    .map((name) => ({ name, rows: shown.filter((rate) => rate.group === name) }))
+    .filter((group) => group.rows.length)
+})
 const form = ref({ kind: 'hour_cost', what: '', division_id: 0, value: '', since: today, source: '' })
 const kind = computed(() => kinds.value.find((one) => one.kind === form.value.kind))
 watch(
@@ -112,7 +121,10 @@ const about = (rate: Rate): string =>
         <Problem :error="settle.error.value" />
       </section>
       <section>
-        <h2>All rates</h2>
+        <div class="spread">
+          <h2>Cost tables</h2>
+          <label><input v-model="older" type="checkbox" /> with rows that were before</label>
+        </div>
         <p v-if="lacking.length" class="note">
           Cases cannot be reckoned whole without a rate for: {{ lacking.map((one) => one.name).join('; ') }}.
         </p>
@@ -127,26 +139,31 @@ const about = (rate: Rate): string =>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="rate in others" :key="rate.id" :class="{ open: current.has(rate.id) }">
-              <td>
-                {{ about(rate) }}
-                <div class="quiet">{{ rate.source }}</div>
-              </td>
-              <td class="num">{{ shown(rate) }}</td>
-              <td class="num"><When :at="rate.since" /></td>
-              <td>
-                {{
-                  current.has(rate.id)
-                    ? 'in force'
-                    : rate.state === 'refused'
-                      ? 'refused'
-                      : rate.since > today
-                        ? 'to come'
-                        : 'was before'
-                }}
-              </td>
-              <td>{{ rate.approver ?? '–' }}</td>
-            </tr>
+            <template v-for="group in groups" :key="group.name">
+              <tr>
+                <th colspan="5" scope="rowgroup">{{ group.name }}</th>
+              </tr>
+              <tr v-for="rate in group.rows" :key="rate.id">
+                <td>
+                  {{ about(rate) }}
+                  <div class="quiet">{{ rate.source }}</div>
+                </td>
+                <td class="num">{{ shown(rate) }}</td>
+                <td class="num"><When :at="rate.since" /></td>
+                <td>
+                  {{
+                    current.has(rate.id)
+                      ? 'in force'
+                      : rate.state === 'refused'
+                        ? 'refused'
+                        : rate.since > today
+                          ? 'to come'
+                          : 'was before'
+                  }}
+                </td>
+                <td>{{ rate.approver ?? '–' }}</td>
+              </tr>
+            </template>
           </tbody>
         </table>
       </section>
@@ -194,6 +211,11 @@ const about = (rate: Rate): string =>
 </template>
 
 <style scoped>
+th[scope='rowgroup'] {
+  padding-top: 14px;
+  font: 600 14px var(--title-face);
+  color: var(--ink);
+}
 .top {
   align-items: flex-start;
 }

@@ -384,6 +384,7 @@ class CaseOut(Model):
     """The case sheet."""
 
     lines: list[LineOut]
+    offers: list[dict[str, str]]
     benefits: list[LineOut]
     benefits_total: str | None
     months: CaseMonths | None

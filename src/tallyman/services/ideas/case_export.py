@@ -189,8 +189,14 @@ def _book(taken: _Taken) -> CaseBook:
 
 
 def _day(inputs: Inputs, name: str, label: str, given: str, formula: str) -> Cell:
-    known = bool(inputs.plan)
-    return Cell(name, label, inputs.given[given], "date", "the plan", "", formula if known else "")
+    follows = bool(inputs.plan) and inputs.given[given] == _planned(inputs, given)
+    source = "the plan" if follows else inputs.sources[given][0]
+    return Cell(name, label, inputs.given[given], "date", source, "", formula if follows else "")
+
+
+def _planned(inputs: Inputs, given: str) -> str:
+    assert inputs.plan is not None
+    return str(inputs.plan["phases"][0]["start"] if given == "start" else inputs.plan["end"])
 
 
 def _phases(inputs: Inputs) -> list[dict[str, Any]]:

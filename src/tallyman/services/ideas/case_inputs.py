@@ -47,6 +47,7 @@ class Inputs:
     lines: list[dict[str, Any]]
     benefits: list[dict[str, Any]]
     exchange: dict[str, Fraction]
+    offers: list[dict[str, str]]
 
 
 def _half(days: Fraction) -> Fraction:
@@ -118,16 +119,31 @@ def case_input(
     phases = _phases(sized.effort_days, sheet.pop("day_rate", None))
     if phases is not None:
         sheet["phases"] = phases
-    _defaults(tx, ctx, sheet, company["zone"])
+    _defaults(tx, ctx, idea, sheet, company["zone"])
     sheet |= {field: known for field, known in facts.items() if field in CASE}
     sheet["costs_on"] = day_known
     exchange = costs.exchange_on(tables, day)
     plan = _plan(tx, sheet)
     inputs = Inputs(
-        {"currency": company["currency"]}, plan, {}, sheet, sized_sheet, sized, day, who, rows, [], [], {}
+        {"currency": company["currency"]},
+        plan,
+        {},
+        sheet,
+        sized_sheet,
+        sized,
+        day,
+        who,
+        rows,
+        [],
+        [],
+        {},
+        costs.offers(tables, day),
     )
     inputs.given.update(_given(inputs))
     inputs.sources.update(_sources(inputs, idea))
+    if idea["live_on"] is not None:
+        inputs.given["go_live"] = idea["live_on"].isoformat()
+        inputs.sources["go_live"] = ("went live", idea["live_on"].isoformat(), "go_live")
     return _with_lines(inputs, exchange)
 
 
@@ -135,10 +151,16 @@ def _value(sheet: dict[str, Known], field: str) -> Any:
     return sheet[field].value if field in sheet else None
 
 
-def _defaults(tx: Tx, ctx: Ctx, sheet: dict[str, Known], zone: str) -> None:
+def _defaults(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], zone: str) -> None:
     today = ctx.today(zone)
-    first = calendar_of(tx).on_or_after(today + timedelta(days=14))
-    sheet["plan_start"] = Known(first.isoformat(), "two weeks from today", today.isoformat())
+    promise = None if idea["stage"] in BEFORE_BACKING else tx.one("ideas.promise", idea=idea["id"])
+    if promise is not None:
+        # What was promised has begun; it does not begin anew with each day.
+        made = promise["at"].date().isoformat()
+        sheet["plan_start"] = Known(promise["start_on"].isoformat(), "the promise", made)
+    else:
+        first = calendar_of(tx).on_or_after(today + timedelta(days=14))
+        sheet["plan_start"] = Known(first.isoformat(), "two weeks from today", today.isoformat())
     sheet["one_time_other"] = Known("0", "none given", "")
     sheet["running_lines"] = Known([], "none given", "")
     sheet["benefit_lines"] = Known([], "none given", "")

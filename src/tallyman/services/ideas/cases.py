@@ -79,6 +79,7 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "go_live": given["go_live"],
             "rules_version": business_case.RULES_VERSION,
             "lines": inputs.lines,
+            "offers": inputs.offers,
             "benefits": inputs.benefits,
             "benefits_total": tree["benefits"].outcome,
             "months": _months(tx, inputs, case, idea_id),
@@ -279,7 +280,7 @@ def _beside(tx: Tx, idea: Row, promise: Row, inputs: Inputs, figures: Case) -> l
         "label": "Go-live",
         "unit": "date",
         "promised": promise["go_live_on"].isoformat(),
-        "expected": inputs.given["go_live"] if idea["live_on"] is None else idea["live_on"].isoformat(),
+        "expected": inputs.given["go_live"],
         "delivered": None if idea["live_on"] is None else idea["live_on"].isoformat(),
         "note": "",
     }

@@ -95,6 +95,11 @@ TEXTS = {
 LINE_NUMBERS = ("amount", "per_robot", "share", "days", "day_cost")
 WHOLE = ("people", "steps", "decisions", "variants", "languages", "reused_parts")
 LARGEST = {"hours_a_week": 168, "robot_hours_per_day": 24, "robot_days_per_year": 366}
+OUT_OF_RANGE = {
+    "hours_a_week": "a week has 168 hours",
+    "robot_hours_per_day": "a day has 24 hours",
+    "robot_days_per_year": "a year has at most 366 days",
+}
 SMALLEST = {"variants": 1, "languages": 1}
 
 
@@ -120,7 +125,11 @@ def _check_number(field: str, value: Any) -> str:
     high = 1 if field in SHARES else LARGEST.get(field, 1_000_000_000)
     low = -1 if field == "discount_rate" else SMALLEST.get(field, 0)
     if not low <= number <= high or (field == "discount_rate" and number <= -1):
-        raise InputFaults([Fault(field, value, f"out of range; allowed: {low} to {high:,}")])
+        words = OUT_OF_RANGE.get(field, "")
+        if field in SHARES and number > 1:
+            words = "a share is at most 1, which is all; 0.05 means 5 %"
+        allowed = f"out of range; allowed: {low} to {high:,}"
+        raise InputFaults([Fault(field, value, f"{words}; {allowed}" if words else allowed)])
     if field.startswith("robot_") and field.endswith(("day", "year")) and number == 0:
         raise InputFaults([Fault(field, value, "must be above 0")])
     if field in WHOLE and number.denominator != 1:

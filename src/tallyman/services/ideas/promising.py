@@ -41,10 +41,13 @@ def back(ctx: Ctx, idea_id: int, words: str) -> None:
 
 
 def freeze(tx: Tx, ctx: Ctx, idea: Row, number: int = 1, reason: str = "") -> None:
-    """Writes the promise; raises InputFaults naming what the case still lacks."""
+    """Writes the promise, in the place of one before; raises InputFaults naming what the case still lacks."""
     inputs = case_input(tx, ctx, idea)
     given = inputs.given
     case, figures = figures_of(inputs)
+    if number > 1:
+        tx.write("ideas.keep_promise", idea=idea["id"])
+        tx.write("ideas.drop_promise", idea=idea["id"])
     if case.missing:
         rows = missing_rows(case.missing, inputs.sized)
         faults = [Fault(row["field"], None, f"{row['label']} is missing in the case") for row in rows]
@@ -103,8 +106,6 @@ def promise_anew(ctx: Ctx, idea_id: int, reason: str, seen: int) -> None:
             raise Refused(
                 f"{promise['person']} promised {ref(idea_id)} anew meanwhile.", "Load the page again."
             )
-        tx.write("ideas.keep_promise", idea=idea_id)
-        tx.write("ideas.drop_promise", idea=idea_id)
         freeze(tx, ctx, idea, promise["number"] + 1, reason)
         text = f"{ctx.actor.name} promised {ref(idea_id)} {idea['title']} anew: {reason}"
         people = [idea["proposer_id"], idea["owner_id"], idea["builder_id"]]

@@ -7,11 +7,13 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
   (SELECT COUNT(*) FROM rule_set) AS rule_versions,
   (SELECT COUNT(*) FROM area WHERE %(all_areas)s OR id IN %(areas)s) AS areas, (SELECT COUNT(*) FROM division WHERE merged_into IS NULL) AS divisions,
   (SELECT COUNT(*) FROM closed_day) AS closed_days,
+  (SELECT COUNT(*) FROM business_system WHERE state <> 'retired') AS systems,
   (SELECT COUNT(*) FROM secret WHERE retired_at IS NULL AND kind <> 'second factor'
     AND (%(all_secrets)s OR area_id IN %(secret_areas)s)) AS secrets,
   (SELECT COUNT(*) FROM program_token WHERE revoked_at IS NULL AND ends_at > %(now)s) AS tokens,
     (SELECT COUNT(*) FROM mail WHERE sent_at IS NULL) AS mails_waiting,
-  (SELECT COUNT(DISTINCT kind) FROM rate WHERE state = 'approved' AND kind IN %(kinds)s) AS rates;
+  (SELECT COUNT(DISTINCT kind) FROM rate WHERE state = 'approved' AND kind IN %(kinds)s) AS rates,
+  (SELECT COUNT(*) FROM rate WHERE state = 'approved' AND idea_id = 0) AS `rows`;
 
 -- name: first_steps
 -- What of the first steps of an installation was done: the first of each, or nothing.

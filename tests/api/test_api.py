@@ -28,6 +28,9 @@ OPEN = {
     ("post", "/api/v1/first"),
     ("get", "/api/v1/outside/start"),
     ("get", "/api/v1/outside/back"),
+    ("get", "/api/v1/asked-sizings/{token}"),
+    ("put", "/api/v1/asked-sizings/{token}/facts"),
+    ("post", "/api/v1/asked-sizings/{token}/done"),
 }
 
 

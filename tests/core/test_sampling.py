@@ -195,3 +195,15 @@ def test_a_missing_input_leaves_the_range_open_and_is_named() -> None:
     assert found["hours_per_year"] == {"likely": None, "p10": None, "p50": None, "p90": None}
     assert "handling_minutes" in found["missing"] or "judged_share" in found["missing"]
     assert Decimal(found["volume_per_year"]) == 520
+
+
+def test_a_judged_effort_stands_beside_the_computed_one_and_asks_for_its_reason() -> None:
+    given = {**EXAMPLES[0]["input"], "effort_override": "20"}
+    found = sizing_of(given)
+    assert (found["build_effort_days"], found["computed_effort_days"], found["band"]) == (
+        "20.0",
+        "14.5",
+        "medium",
+    )
+    assert [one["field"] for one in found["asks"]] == ["effort_reason"]
+    assert sizing_of({**given, "effort_reason": "seen in the depot"})["asks"] == []

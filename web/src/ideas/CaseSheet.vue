@@ -174,7 +174,9 @@ const inputs = [
                 : '–'
           "
         >
-          <template v-if="figures.npv_3y && chances.length">
+          <template v-if="figures.payback_months">from the start of the plan</template>
+          <template v-if="figures.npv_3y && chances.length"
+            >{{ figures.payback_months ? '; ' : '' }}
             <template v-for="(one, n) in chances" :key="one.months"
               >{{ n ? ', ' : '' }}within {{ one.months }} months in {{ share(one.share, 0) }}</template
             >

@@ -51,14 +51,15 @@ def write(loader: Loader) -> None:
     _delivered(loader)
 
 
-def _stages(loader: Loader, stage: str, state: str = "") -> list[int]:
+def _stages(loader: Loader, stage: str, state: str = "", first: str = "id") -> list[int]:
+    """Ideas at a stage, the latest (or those of the most worth) first."""
     rows = loader.db.transact(lambda tx: tx.all("demo.ideas_at", stage=stage, state=state))
-    return [row["id"] for row in rows]
+    return [row["id"] for row in sorted(rows, key=lambda row: -(row[first] or 0))]
 
 
 def _cases(loader: Loader) -> None:
     mei = loader.ctx("Mei Tanaka", 6)
-    sized = _stages(loader, "sized", "agreed")
+    sized = _stages(loader, "sized", "agreed", "worth")
     offered = _stages(loader, "screened", "offered")
     open_ones = _stages(loader, "screened", "open")
     notes = {

@@ -122,6 +122,11 @@ def _numbers(client: httpx.Client) -> dict[str, Any]:
         stage: next((i["id"] for i in ideas if i["stage"] == stage), 0)
         for stage in ("noted", "sized", "in service")
     }
+    # Of the sized ones that with the most worth: its case has something to show.
+    ranked = client.get("/api/v1/portfolio").json()["rows"]
+    sized = [row for row in ranked if row["stage"] == "sized" and row["worth"]]
+    if sized:
+        first["sized"] = max(sized, key=lambda row: float(row["worth"]))["id"]
     runs = client.get("/api/v1/runs", params={"state": "done"}).json()["rows"]
     routines = client.get("/api/v1/routines").json()
     worked = [run for run in runs if run["outcome"] == "worked"] or runs

@@ -170,13 +170,12 @@ const inputs = [
             figures.payback_months
               ? `${number(figures.payback_months, 1)} months`
               : figures.npv_3y
-                ? 'not within 60 months'
+                ? 'not in 60 months'
                 : '–'
           "
         >
-          <template v-if="figures.payback_months">from the start of the plan</template>
-          <template v-if="figures.npv_3y && chances.length"
-            >{{ figures.payback_months ? '; ' : '' }}
+          <template v-if="figures.payback_months">from the start of the plan<br /></template>
+          <template v-if="figures.npv_3y && chances.length">
             <template v-for="(one, n) in chances" :key="one.months"
               >{{ n ? ', ' : '' }}within {{ one.months }} months in {{ share(one.share, 0) }}</template
             >

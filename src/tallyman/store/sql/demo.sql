@@ -65,4 +65,4 @@ INSERT INTO idea_answer (idea_id, question, value_json, person_id, at) SELECT i.
 
 -- name: ideas_at
 -- Ideas at a stage and, if given, a state of their sizing, the latest first.
-SELECT id FROM idea WHERE stage = %(stage)s AND (%(state)s = '' OR sizing_state = %(state)s) ORDER BY id DESC LIMIT 20;
+SELECT id, worth FROM idea WHERE stage = %(stage)s AND (%(state)s = '' OR sizing_state = %(state)s) ORDER BY id DESC LIMIT 20;

@@ -7,7 +7,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from tallyman.core.business_case import Case, CaseInput, Maybe, compute
-from tallyman.core.exact import text_of
+from tallyman.core.exact import plain, text_of
 from tallyman.core.working import Part, Swing, Used, Working
 
 UNITS = {
@@ -73,8 +73,7 @@ def input_text(case: CaseInput, name: str) -> str | None:
     value = case.numbers.get(name)
     if value is None:
         return None
-    text = text_of(value, 6) or ""
-    return text.rstrip("0").rstrip(".") if "." in text else text
+    return plain(value)
 
 
 def _used(case: CaseInput, names: tuple[str, ...], sources: Sources) -> tuple[Used, ...]:

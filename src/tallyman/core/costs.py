@@ -9,7 +9,7 @@ from fractions import Fraction
 from typing import Any
 
 from tallyman.core.business_case import compute, read_case
-from tallyman.core.exact import exact, text_of
+from tallyman.core.exact import exact, plain
 from tallyman.core.faults import Fault, InputFaults
 
 DAY_HOURS = Fraction(24)
@@ -79,7 +79,7 @@ def reckoned(
     found = []
     for row in rows:
         amount = yearly_amount(row, robots, exchange)
-        text = None if amount is None else _trimmed(amount, 6)
+        text = None if amount is None else plain(amount, 6)
         found.append({**row, "a_year": text, "how_reckoned": how_of(row, exchange)})
     return found
 
@@ -105,7 +105,7 @@ def how_of(row: Mapping[str, Any], exchange: Mapping[str, Fraction]) -> str:
         words = f"{row['per_robot']} a robot"
     code = row.get("currency")
     if code:
-        rate = _trimmed(exchange[code], 6) if code in exchange else "no rate"
+        rate = plain(exchange[code], 6) if code in exchange else "no rate"
         words = f"{words or row.get('amount')} {code} at {rate}"
     return words
 
@@ -139,14 +139,9 @@ def robot_hours_a_day(hosts: Sequence[HostDay]) -> tuple[Fraction, str] | None:
     if not seats:
         return None
     mean = sum((hours * host.seats for hours, host in counted), Fraction(0)) / seats
-    each = ", ".join(f"{host.name} {_trimmed(hours, 2)} h × {host.seats}" for hours, host in counted[:6])
+    each = ", ".join(f"{host.name} {plain(hours, 2)} h × {host.seats}" for hours, host in counted[:6])
     more = f" and {len(counted) - 6} more" if len(counted) > 6 else ""
     return mean, f"hours of the hosts by seats: {each}{more}"
-
-
-def _trimmed(value: Fraction, digits: int) -> str:
-    text = text_of(value, digits) or ""
-    return text.rstrip("0").rstrip(".")
 
 
 def check_benefit(row: Mapping[str, Any], field: str) -> None:

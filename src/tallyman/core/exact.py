@@ -46,6 +46,12 @@ def text_of(value: Fraction | None, digits: int) -> str | None:
     return None if value is None else f"{rounded(value, digits):f}"
 
 
+def plain(value: Fraction, digits: int = 6) -> str:
+    """The rounded value as a decimal string without zeros at its end."""
+    text = f"{rounded(value, digits):f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
 class Reader:
     """Reads the named numbers of one JSON object and gathers every fault on the way."""
 

@@ -9,7 +9,7 @@ from fractions import Fraction
 from typing import Any
 
 from tallyman.core.business_case import Case, compute, read_case
-from tallyman.core.exact import exact, text_of
+from tallyman.core.exact import exact, plain
 from tallyman.core.faults import Fault, InputFaults, unknown_word
 
 EFFORT = "build_effort"
@@ -55,12 +55,6 @@ class Variant:
     changes: dict[str, str]
     given: dict[str, Any]
     figures: Case
-
-
-def plain(value: Fraction) -> str:
-    """A figure as a plain decimal of six digits at most."""
-    text = text_of(value, 6) or ""
-    return text.rstrip("0").rstrip(".") if "." in text else text
 
 
 def from_ends(ends: Ends, bold: bool) -> dict[str, str]:

@@ -10,7 +10,7 @@ from typing import Any
 
 from tallyman.core import costs
 from tallyman.core.costs import CostRow, HostDay
-from tallyman.core.exact import text_of
+from tallyman.core.exact import plain
 from tallyman.core.tally import Rate
 from tallyman.services import rates
 from tallyman.services.context import calendar_of, working_days_a_year
@@ -68,12 +68,6 @@ def case_rows(rows: Sequence[CostRow], on: date, who: For) -> dict[str, CostRow]
             if row is not None:
                 found[kind] = row
     return found
-
-
-def plain(value: Fraction) -> str:
-    """A rate without the zeros at its end."""
-    text = text_of(value, 6) or ""
-    return text.rstrip("0").rstrip(".")
 
 
 def known_of(found: dict[str, CostRow]) -> dict[str, Known]:

@@ -9,7 +9,7 @@ from typing import Any
 
 from tallyman.core import delivered
 from tallyman.core.delivered import Correction, Record
-from tallyman.core.exact import exact, text_of
+from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.sizing import by_month as over_months
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_of
@@ -44,8 +44,7 @@ def by_month(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
 
 
 def _plain(value: Decimal | Fraction) -> str:
-    text = text_of(Fraction(value), 2) or ""
-    return text.rstrip("0").rstrip(".")
+    return plain(Fraction(value), 2)
 
 
 def so_far(tx: Tx, idea: Row) -> dict[str, dict[str, str]]:

@@ -11,14 +11,14 @@ from typing import Any
 from tallyman.config import settings
 from tallyman.core import business_case, case_working
 from tallyman.core.business_case import Case
-from tallyman.core.exact import text_of
+from tallyman.core.exact import plain, text_of
 from tallyman.core.factors import READINESS
 from tallyman.core.sizing import ACCESS_DAYS, HARD_BELOW, HARD_FORM, HARD_SHARE, times_a_year
 from tallyman.formats.case_page import CasePage, case_page
 from tallyman.formats.case_workbook import CaseBook, Cell, case_workbook
 from tallyman.services.context import Ctx, audit, calendar_of, company_of, working_days_a_year
 from tallyman.services.ideas.base import find_to, obj, ref
-from tallyman.services.ideas.case_inputs import Inputs, case_input, phase_days, plain
+from tallyman.services.ideas.case_inputs import Inputs, case_input, phase_days, plain_or_none
 from tallyman.services.ideas.cases import figures_of, missing_rows
 from tallyman.services.ideas.facts import CASE, LABELS
 from tallyman.store.db import Row, Tx
@@ -183,7 +183,7 @@ def _book(taken: _Taken) -> CaseBook:
         closed=taken.closed,
         lines=inputs.lines,
         benefits=inputs.benefits,
-        exchange=[(code, plain(rate) or "") for code, rate in inputs.exchange.items() if code in named],
+        exchange=[(code, plain(rate)) for code, rate in inputs.exchange.items() if code in named],
         figures=_exact_figures(taken.figures),
     )
 
@@ -285,14 +285,14 @@ def _sizing_cells(taken: _Taken) -> list[Cell]:
 
 
 def _formula(name: str, label: str, value: Fraction | None, unit: str, formula: str, known: bool) -> Cell:
-    return Cell(name, label, plain(value), unit, "", "", formula if known else '""')
+    return Cell(name, label, plain_or_none(value), unit, "", "", formula if known else '""')
 
 
 def _taken_one(
     name: str, label: str, value: Fraction | None, unit: str, override: str, computed: str
 ) -> Cell:
     formula = f"IF(ISBLANK({override}),{computed},{override})"
-    return Cell(name, label, plain(value), unit, "the judgement where one is given", "", formula)
+    return Cell(name, label, plain_or_none(value), unit, "the judgement where one is given", "", formula)
 
 
 def _exact_figures(figures: Case) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from zoneinfo import ZoneInfo
 
 from tallyman.core import workdays
 from tallyman.core.costs import CostRow, reckoned, with_lines
-from tallyman.core.exact import exact, text_of
+from tallyman.core.exact import exact, plain
 from tallyman.core.sizing import Sized
 from tallyman.services import costs
 from tallyman.services.context import Ctx, calendar_of, company_of
@@ -54,10 +54,9 @@ def _half(days: Fraction) -> Fraction:
     return Fraction(ceil(days * 2), 2)
 
 
-def plain(value: Fraction | None) -> str | None:
-    """A figure as a plain decimal, without the zeros at its end."""
-    text = text_of(value, 6)
-    return text.rstrip("0").rstrip(".") if text and "." in text else text
+def plain_or_none(value: Fraction | None) -> str | None:
+    """A figure as a plain decimal, if there is one."""
+    return None if value is None else plain(value)
 
 
 def _phases(effort: Fraction | None, day_rate: Known | None) -> Known | None:
@@ -199,8 +198,8 @@ def phase_days(row: dict[str, Any]) -> int:
 def _given(inputs: Inputs) -> dict[str, Any]:
     sheet, sized = inputs.sheet, inputs.sized
     given: dict[str, Any] = {field: known.value for field, known in sheet.items()}
-    given["volume_per_year"] = plain(sized.volume_per_year)
-    given["automatable_share"] = None if sized.share is None else plain(sized.share)
+    given["volume_per_year"] = plain_or_none(sized.volume_per_year)
+    given["automatable_share"] = None if sized.share is None else plain_or_none(sized.share)
     for field in ("handling_minutes", "rework_share", "rework_minutes"):
         given[field] = _value(inputs.sized_sheet, field)
     given["phases"] = [

@@ -8,9 +8,9 @@ from typing import Any
 from tallyman.core import business_case, case_working
 from tallyman.core.business_case import Case, CaseInput
 from tallyman.core.delivered import year_of_work
-from tallyman.core.exact import exact, text_of
+from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.working import Part, Working
-from tallyman.services import costs, rates
+from tallyman.services import rates
 from tallyman.services.context import Ctx, changed, company_of, tell
 from tallyman.services.ideas import achieved
 from tallyman.services.ideas.base import find_to, move, obj, ref
@@ -204,13 +204,13 @@ def _tables(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs, figures: Case) -> dict[
                 "kind": kind,
                 "name": meaning.name,
                 "what": used.what if used else "",
-                "value": None if used is None else costs.plain(used.value),
+                "value": None if used is None else plain(used.value),
                 "since": None if used is None else used.since,
                 "by": "" if used is None else used.by,
                 "unit": meaning.unit,
                 "field": meaning.feeds,
                 "typed": typed,
-                "today": costs.plain(new.value) if new is not None and other else None,
+                "today": plain(new.value) if new is not None and other else None,
                 "today_since": new.since if new is not None and other else None,
             }
         )

@@ -8,7 +8,7 @@ from fractions import Fraction
 from typing import Any
 
 from tallyman.core import sizing
-from tallyman.core.exact import exact, text_of
+from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.interview import volume_a_year
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import (
@@ -49,8 +49,7 @@ def sizing_sheet(tx: Tx, idea: Row, typed: Mapping[str, Known] | None = None) ->
     if value_of("minutes") is not None:
         from_answer("handling_minutes", "minutes", value_of("minutes"))
     if value_of("judge") is not None:
-        share = text_of(exact(value_of("judge")) / 10, 4) or ""
-        from_answer("judged_share", "judge", share.rstrip("0").rstrip("."))
+        from_answer("judged_share", "judge", plain(exact(value_of("judge")) / 10, 4))
     if value_of("arrives"):
         from_answer("arrives", "arrives", value_of("arrives"))
     for field, value in DEFAULTS.items():
@@ -82,11 +81,9 @@ def _with_those_who_joined(tx: Tx, idea: Row, sheet: dict[str, Known], volume: d
     days = working_days_a_year(calendar_of(tx), idea["made_at"].year)
     yearly = sum((volume_a_year(one, days) for one in (volume, *joined)), Fraction(0))
     times = sizing.times_a_year(volume["rhythm"], days)
-    amount = text_of(yearly / times, 4) or ""
     one = sheet["volume"]
     people = f"{len(joined)} who joined"
-    plain = amount.rstrip("0").rstrip(".") if "." in amount else amount
-    sheet["volume"] = Known(plain, f"{one.source} and {people}", one.date)
+    sheet["volume"] = Known(plain(yearly / times, 4), f"{one.source} and {people}", one.date)
 
 
 def compute(tx: Tx, ctx: Ctx, sheet: dict[str, Known]) -> sizing.Sized:

@@ -9,7 +9,7 @@ from typing import Any
 from tallyman.core import business_case
 from tallyman.core import variants as rules
 from tallyman.core.costs import with_lines
-from tallyman.core.exact import exact
+from tallyman.core.exact import exact, plain
 from tallyman.core.variants import BOLD, CAUTIOUS, SIZED, Variant
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.context import Ctx, audit, changed
@@ -96,7 +96,7 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
 def _base(inputs: Inputs, name: str) -> str | None:
     if name == rules.EFFORT:
         effort = rules.effort_of(inputs.given)
-        return None if effort is None else rules.plain(effort)
+        return None if effort is None else plain(effort)
     value = inputs.given.get(name)
     return None if value is None else str(value)
 

@@ -115,6 +115,11 @@ function leave() {
 .wide {
   grid-column: span 2;
 }
+@media (max-width: 700px) {
+  .wide {
+    grid-column: auto;
+  }
+}
 input,
 textarea {
   max-width: 100%;

@@ -9,6 +9,8 @@ const place = ref<HTMLElement | null>(null)
 const table = ref(false)
 let chart: ECharts | undefined
 let watcher: ResizeObserver | undefined
+// Light and dark have colours of their own; a picture that stands is drawn anew in them.
+const theme = new MutationObserver(() => void draw())
 
 async function draw() {
   const { start } = await import('./echarts')
@@ -59,6 +61,7 @@ onMounted(() => {
   void draw()
   watcher = new ResizeObserver(() => chart?.resize())
   if (place.value) watcher.observe(place.value)
+  theme.observe(document.documentElement, { attributeFilter: ['data-theme'] })
 })
 watch(
   () => props.picture,
@@ -66,6 +69,7 @@ watch(
 )
 onBeforeUnmount(() => {
   watcher?.disconnect()
+  theme.disconnect()
   chart?.dispose()
 })
 </script>

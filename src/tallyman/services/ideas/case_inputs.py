@@ -223,7 +223,8 @@ def _sources(inputs: Inputs, idea: Row) -> Sources:
         fact = inputs.sized_sheet.get(field)
         sources[name] = (fact.source if fact else "", fact.date if fact else "", field)
     day = idea["agreed_at"] or idea["sized_at"]
-    sources["automatable_share"] = ("sizing", day.date().isoformat() if day else "", "judged_share")
+    by = f"sizing, {idea['sizer']}" if idea["sizer"] else "sizing"
+    sources["automatable_share"] = (by, day.date().isoformat() if day else "", "judged_share")
     start = inputs.sheet["plan_start"]
     sources["start"] = (start.source, start.date, "plan_start")
     sources["go_live"] = ("end of the plan", "", "phases")

@@ -1,16 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Schemas } from '@/api/client'
 import { dayText } from '@/shared/format'
-import type { Question } from './questions'
 import QuestionField from './QuestionField.vue'
 import type { useFacts } from './useFacts'
 
 /** What the work arrives as, by parts; changed as a whole. */
-const props = defineProps<{ idea: Schemas['Idea']; facts: ReturnType<typeof useFacts>; disabled: boolean }>()
-const question = computed<Question | undefined>(() =>
-  props.idea.answers.find((answer) => answer.key === 'arrives'),
-)
+const props = defineProps<{ facts: ReturnType<typeof useFacts>; disabled: boolean }>()
+const question = { key: 'arrives', kind: 'arrives' as const, text: 'What it arrives as', choices: [] }
 const kinds = ref<unknown>(undefined)
 const value = computed(() => (props.facts.value('arrives') || []) as { kind: string; part: string }[])
 const fact = computed(() => props.facts.find('arrives'))
@@ -26,7 +22,7 @@ const fact = computed(() => props.facts.find('arrives'))
       <button data-field="arrives" @click="kinds = facts.value('arrives') || null">Change the parts</button>
     </p>
   </template>
-  <template v-else-if="question">
+  <template v-else>
     <QuestionField v-model="kinds" :question="question" :fault="facts.faults.arrives" />
     <p class="row">
       <button class="filled" @click="facts.keep('arrives', kinds).then(() => (kinds = undefined))">

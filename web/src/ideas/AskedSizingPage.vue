@@ -8,6 +8,7 @@ import { number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Mark from '@/shared/Mark.vue'
 import Problem from '@/shared/Problem.vue'
+import ArrivesField from './ArrivesField.vue'
 import Clash from './Clash.vue'
 import FactField from './FactField.vue'
 import MendsField from './MendsField.vue'
@@ -111,6 +112,10 @@ const done = useAction(async () => {
             :version="fact('systems').version"
             @keep="(now, seen) => facts.typedOver('systems', now, seen)"
           />
+        </section>
+        <section v-if="asked('arrives')" class="stack tight">
+          <h2>What it arrives as, by parts</h2>
+          <ArrivesField :facts="facts" :disabled="!data.open" />
         </section>
         <section v-if="asked('mends')" class="stack tight">
           <h2>What it should mend</h2>

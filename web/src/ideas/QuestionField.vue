@@ -5,7 +5,8 @@ import PickDivision from './PickDivision.vue'
 import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from './questions'
 
 /** The field of one question, by how it is answered. */
-const props = defineProps<{ question: Question; fault?: string; still?: boolean }>()
+type Asked = Pick<Question, 'key' | 'kind' | 'text' | 'choices'>
+const props = defineProps<{ question: Asked; fault?: string; still?: boolean }>()
 const value = defineModel<unknown>({ required: true })
 
 // The hands stay on the keyboard: each question's field has the focus when it comes.

@@ -177,7 +177,7 @@ async function take(one: Schemas['CorrectionOut']) {
             @keep="(now, seen) => facts.typedOver('systems', now, seen)"
           />
           <h2>What it arrives as, by parts</h2>
-          <ArrivesField :idea="idea" :facts="facts" :disabled="locked" />
+          <ArrivesField :facts="facts" :disabled="locked" />
         </div>
         <div class="stack tight">
           <h2>What it should mend</h2>

@@ -93,8 +93,8 @@ def as_json(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         names = (*business_case.AMOUNTS, *business_case.SHARES)
         wanted = {*names, "currency", "robot_hours_per_day", "robot_days_per_year", "discount_rate"}
         wanted |= {"one_time_other", "running_lines", "phases", "start", "go_live"}
-        case, figures = figures_of(taken.inputs)
-        tree = case_working.workings(case, figures, taken.inputs.sources)
+        case = business_case.read_case(given)
+        tree = case_working.workings(case, taken.figures, taken.inputs.sources)
         return {
             "idea": ref(idea_id),
             "title": taken.idea["title"],

@@ -6,6 +6,7 @@ from datetime import date
 from typing import Any
 
 from tallyman.core import business_case
+from tallyman.core.exact import plain
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
 from tallyman.services.ideas.base import find_to, move, obj, ref
@@ -77,7 +78,7 @@ def freeze(tx: Tx, ctx: Ctx, idea: Row, number: int = 1, reason: str = "") -> No
 def _rows(inputs: Inputs) -> list[dict[str, Any]]:
     """The rows of the cost tables that a promise rests on."""
     return [
-        {"kind": kind, "id": row.id, "value": str(float(row.value)), "since": row.since.isoformat()}
+        {"kind": kind, "id": row.id, "value": plain(row.value), "since": row.since.isoformat()}
         for kind, row in inputs.rows.items()
     ]
 

@@ -120,7 +120,8 @@ def db(databases: Databases) -> Iterator[Database]:
 
 @pytest.fixture(scope="session", autouse=True)
 def keys(tmp_path_factory: pytest.TempPathFactory) -> None:
-    """The tests have a ring of keys of their own."""
+    """The tests have a ring of keys of their own, and the name that clients without a network use."""
+    settings().hosts = ("testserver",)
     settings().keys_file = str(tmp_path_factory.mktemp("keys") / "keys.json")
 
 

@@ -15,6 +15,7 @@ import httpx
 import uvicorn
 
 from tallyman.api.app import create_app
+from tallyman.api.connections import Patient
 from tallyman.config import HOME, read_clock
 from tallyman.engine import supervisor
 from tallyman.engine.supervisor import Loop, Supervisor
@@ -92,7 +93,13 @@ def serving(db: Database, folder: Path, turns: tuple[Loop, ...] = supervisor.LOO
     """Web and engine in this process, stopped in order."""
     one = Serving(db, folder)
     config = uvicorn.Config(
-        create_app(db), port=one.port, log_level="error", timeout_graceful_shutdown=1, ws="none"
+        create_app(db),
+        port=one.port,
+        http=Patient,
+        log_level="error",
+        timeout_graceful_shutdown=1,
+        ws="none",
+        proxy_headers=False,
     )
     server = uvicorn.Server(config)
     thread = threading.Thread(target=server.run)

@@ -19,6 +19,7 @@ from tallyman.core.workdays import workdays
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
 SWITCH_SECONDS = 0.0005
+MOST_CONNECTIONS = 5_000
 KINDS = {
     "first-look": first_look,
     "sizing": sizing_of,
@@ -130,6 +131,8 @@ def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
     import uvicorn
 
     from tallyman.api.app import create_app
+    from tallyman.api.connections import Patient, allow_many
+    from tallyman.config import settings
     from tallyman.launcher.demo import application, greet_first
     from tallyman.launcher.machine import Trouble, check_port
 
@@ -141,13 +144,21 @@ def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
     # Each answer of the database needs the interpreter back; waiting 5 ms for it every time is the
     # longest part of a call once the event loop is busy with many runners.
     sys.setswitchinterval(SWITCH_SECONDS)
+    allow_many()
+    proxies = settings().proxies
     uvicorn.run(
         create_app(application(24)),
         host=host,
         port=port,
+        http=Patient,
         log_level="warning",
         timeout_graceful_shutdown=2,
         timeout_keep_alive=30,
+        limit_concurrency=MOST_CONNECTIONS,
+        proxy_headers=bool(proxies),
+        forwarded_allow_ips=list(proxies),
+        server_header=False,
+        ws="none",
     )
 
 

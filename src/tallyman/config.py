@@ -9,6 +9,7 @@ from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlsplit
 
 import structlog
 from pydantic_settings import BaseSettings, SettingsConfigDict
@@ -41,6 +42,10 @@ class Settings(BaseSettings):
     secure_cookie: bool = False
     # Where people reach Tallyman, for links in mails; empty means this machine and port.
     public_url: str = ""
+    # Further names under which people reach it, beside that of the public address and this machine's.
+    hosts: tuple[str, ...] = ()
+    # Addresses of proxies whose word on where a request comes from is believed; none unless named.
+    proxies: tuple[str, ...] = ()
     # The keys that wrap secrets, outside the database; empty means var/keys.json.
     keys_file: str = ""
     clock_file: str = ""
@@ -77,6 +82,15 @@ def configure_logs() -> None:
 def address() -> str:
     """Where people reach Tallyman, without a slash at the end."""
     return settings().public_url.rstrip("/") or f"http://127.0.0.1:{settings().port}"
+
+
+@lru_cache
+def known_hosts() -> frozenset[str]:
+    """The names under which a request may ask for this installation, in small letters."""
+    public = urlsplit(settings().public_url).hostname
+    return frozenset(
+        {"localhost", *(name.lower() for name in settings().hosts), *([public] if public else [])}
+    )
 
 
 def _keys_path() -> Path:

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from tallyman.core.faults import InputFaults
-from tallyman.formats import package_zip
+from tallyman.formats import package_zip, schemas
 from tallyman.formats.uploads import check_upload, clean_name
 from tests.world import CODE, MANIFEST, package
 
@@ -119,9 +119,9 @@ def schema(text: str) -> dict[str, Any]:
 
 def test_inputs_are_checked_against_the_schema() -> None:
     wanted = schema('\n[inputs.list]\ntype = "string"\nrequired = true\n')
-    package_zip.check_inputs(wanted, {"list": "x", "rows": 2})
+    schemas.check_inputs(wanted, {"list": "x", "rows": 2})
     with pytest.raises(InputFaults) as refused:
-        package_zip.check_inputs(wanted, {"rows": -1, "colour": 1})
+        schemas.check_inputs(wanted, {"rows": -1, "colour": 1})
     assert {one.field for one in refused.value.faults} == {"inputs.list", "inputs.rows", "inputs"}
 
 

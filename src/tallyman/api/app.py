@@ -34,8 +34,9 @@ from tallyman.api import (
     today,
     trail,
 )
-from tallyman.api.common import Problem
-from tallyman.api.gate import PREFIX, Gate
+from tallyman.api.bodies import PREFIX
+from tallyman.api.common import Problem, is_known
+from tallyman.api.gate import Gate
 from tallyman.api.hub import Hub
 from tallyman.api.metrics import Requests
 from tallyman.api.pace import Pace
@@ -142,7 +143,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         text = requests.text(Ctx(db, read_clock()))
         return Response(text, media_type="text/plain; version=0.0.4; charset=utf-8")
 
-    app.add_middleware(Gate, requests=requests)
+    app.add_middleware(Gate, requests=requests, known=is_known)
     for kind, handler in HANDLERS.items():
         app.add_exception_handler(kind, handler)
     _front(app, settings().web_dist)

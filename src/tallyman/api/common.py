@@ -7,9 +7,11 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Header, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
+from starlette.types import Scope
 
+from tallyman.api.bodies import PREFIX
 from tallyman.config import read_clock, settings
-from tallyman.errors import Fault, InputFaults, NotSignedIn
+from tallyman.errors import Fault, InputFaults, NotSignedIn, TallymanError
 from tallyman.services import dispatch, people, tokens
 from tallyman.services.context import Actor, Ctx
 
@@ -175,6 +177,19 @@ def _who(request: Request, ctx: Ctx) -> Actor:
     if not session:
         raise NotSignedIn("You are not signed in.", "Sign in first.")
     return people.who_is(ctx, session)
+
+
+def is_known(scope: Scope) -> bool:
+    """Whether a request comes from somebody signed in, a program or a runner, before its body is read."""
+    request = Request(scope)
+    try:
+        if scope["path"].startswith(f"{PREFIX}/runner/"):
+            runner_host(request, request.headers.get("authorization", "")[:300])
+        else:
+            _who(request, context(request))
+    except TallymanError:
+        return False
+    return True
 
 
 def barely_signed_in(request: Request) -> Ctx:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+import math
+import reprlib
 from typing import Any
 
 import structlog
@@ -14,10 +17,16 @@ from starlette.exceptions import HTTPException
 
 from tallyman.config import read_clock
 from tallyman.errors import Forbidden, InputFaults, TallymanError
+from tallyman.formats.sane import sound
 from tallyman.services.access import givers
 from tallyman.services.context import Ctx
 
 log = structlog.get_logger()
+# More faults than a person mends at once are counted, not listed.
+MOST_FAULTS = 20
+LONGEST_VALUE = 500
+MOST_PARTS = 50
+SHORT = reprlib.Repr()
 
 
 def problem(status: int, code: str, detail: str, mend: str = "", **more: Any) -> JSONResponse:
@@ -31,7 +40,33 @@ def problem(status: int, code: str, detail: str, mend: str = "", **more: Any) ->
 
 
 def _plain(value: Any) -> Any:
-    return value if isinstance(value, str | int | float | bool | list | dict | None) else str(value)
+    """A value as JSON can carry it, never longer than a person would read."""
+    if value is None or isinstance(value, bool | int):
+        return value
+    if isinstance(value, float):
+        return value if math.isfinite(value) else str(value)
+    if isinstance(value, str):
+        return sound(value[:LONGEST_VALUE])
+    if isinstance(value, list | dict) and len(value) <= MOST_PARTS:
+        found = jsonable_encoder(value)
+        return found if len(json.dumps(found, allow_nan=False)) <= LONGEST_VALUE else SHORT.repr(value)
+    return SHORT.repr(value)[:LONGEST_VALUE]
+
+
+def faults_answer(error: InputFaults) -> JSONResponse:
+    """Every fault of an input, as many as a person would read, with how many more there are."""
+    rows = [{**fault.as_dict(), "value": _plain(fault.value)} for fault in error.faults[:MOST_FAULTS]]
+    return _listed(rows, len(error.faults))
+
+
+def _listed(rows: list[dict[str, Any]], total: int) -> JSONResponse:
+    for row in rows:
+        row["field"], row["message"] = sound(str(row["field"]))[:200], sound(str(row["message"]))[:500]
+    detail = "; ".join(f"{row['field']}: {row['message']}" for row in rows)
+    if total > len(rows):
+        detail = f"{detail}; and {total - len(rows)} more"
+    mend = "Mend the fields named."
+    return problem(422, "input_faults", detail, mend, errors=rows, more={"faults": total})
 
 
 def _with_givers(request: Request, error: Forbidden) -> str:
@@ -55,20 +90,19 @@ async def _refused(request: Request, error: Exception) -> JSONResponse:
 
 async def _faults(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, InputFaults)
-    rows = [{**fault.as_dict(), "value": _plain(fault.value)} for fault in error.faults]
-    detail = "; ".join(f"{row['field']}: {row['message']}" for row in rows)
-    return problem(422, "input_faults", detail, "Mend the fields named.", errors=rows)
+    return faults_answer(error)
 
 
 async def _misfit(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError)
+    found = error.errors()
     rows = []
-    for fault in error.errors():
+    for fault in found[:MOST_FAULTS]:
         field = ".".join(str(part) for part in fault["loc"][1:]) or str(fault["loc"][0])
         value = fault.get("input")
-        rows.append({"field": field, "value": str(value)[:100], "message": fault["msg"]})
-    detail = "; ".join(f"{row['field']}: {row['message']}" for row in rows)
-    return problem(422, "input_faults", detail, "Mend the fields named.", errors=rows)
+        shown = value if isinstance(value, str) else SHORT.repr(value)
+        rows.append({"field": field, "value": sound(shown[:100]), "message": fault["msg"]})
+    return _listed(rows, len(found))
 
 
 async def _http(_: Request, error: Exception) -> JSONResponse:

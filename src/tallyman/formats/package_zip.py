@@ -12,15 +12,15 @@ from dataclasses import dataclass, replace
 from pathlib import PurePosixPath
 from typing import Any
 
-from jsonschema import Draft202012Validator
-from jsonschema.exceptions import SchemaError
-
 from tallyman.core.faults import Fault, InputFaults
 from tallyman.formats.requirements import FILE as REQUIREMENTS
 from tallyman.formats.requirements import Requirement, read_requirements
+from tallyman.formats.schemas import faults_of
 
 LARGEST = 20_000_000
 LARGEST_UNPACKED = 100_000_000
+LARGEST_MANIFEST = 100_000
+LARGEST_LIST = 400_000
 MOST_FILES = 500
 MOST_TIMES_SMALLER = 200
 LONGEST_NAME = 180
@@ -30,7 +30,6 @@ NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
 VERSION = re.compile(r"^(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})$")
 TAG = re.compile(r"^[a-z0-9][a-z0-9 .-]{0,38}$")
 KNOWN_KEYS = ("name", "version", "about", "entry", "tags", "checkpoints", "secrets", "inputs", "outputs")
-TYPES = ("string", "integer", "number", "boolean", "array", "object")
 
 
 @dataclass(frozen=True)
@@ -111,22 +110,16 @@ def _schema(table: dict[str, Any], name: str, faults: list[Fault]) -> dict[str, 
     properties: dict[str, Any] = {}
     required = []
     for key, value in given.items():
-        if not isinstance(value, dict) or value.get("type") not in TYPES:
-            shown = value.get("type") if isinstance(value, dict) else value
-            message = f"allowed types: {', '.join(TYPES)}"
-            faults.append(Fault(f"{name}.{key}.type", shown, message))
-            continue
-        properties[key] = {word: said for word, said in value.items() if word != "required"}
-        if value.get("required") is True:
-            required.append(key)
+        if isinstance(value, dict):
+            properties[key] = {word: said for word, said in value.items() if word != "required"}
+            if value.get("required") is True:
+                required.append(key)
+        else:
+            properties[key] = value
     schema: dict[str, Any] = {"type": "object", "properties": properties, "required": required}
     if name == "inputs":
         schema["additionalProperties"] = False
-    try:
-        Draft202012Validator.check_schema(schema)
-    except SchemaError as error:
-        place = ".".join(str(part) for part in error.path if part != "properties")
-        faults.append(Fault(f"{name}.{place}", None, error.message[:200]))
+    faults += faults_of(schema, name)
     return schema
 
 
@@ -141,8 +134,10 @@ def _names_of_secrets(asked: Any) -> bool:
 def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     try:
         table = tomllib.loads(text.decode("utf-8"))
-    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
-        raise _refuse(MANIFEST, None, f"cannot be read: {error}") from None
+    except RecursionError:
+        raise _refuse(MANIFEST, None, "cannot be read: too many brackets within each other") from None
+    except ValueError as error:
+        raise _refuse(MANIFEST, None, f"cannot be read: {str(error)[:200]}") from None
     faults: list[Fault] = []
     for key in table:
         if key not in KNOWN_KEYS:
@@ -209,6 +204,10 @@ def read_package(data: bytes) -> Manifest:
             )
             raise _refuse(MANIFEST, hint, message)
         try:
+            sizes = dict(files)
+            for name, most in ((MANIFEST, LARGEST_MANIFEST), (REQUIREMENTS, LARGEST_LIST)):
+                if sizes.get(name, 0) > most:
+                    raise _refuse(name, sizes[name], f"too large; at most {most // 1000} kB")
             _read_all(archive, infos)
             text = archive.read(MANIFEST)
             required = archive.read(REQUIREMENTS) if REQUIREMENTS in {name for name, _ in files} else b""
@@ -228,19 +227,3 @@ def pack(files: dict[str, bytes]) -> bytes:
             info.external_attr = 0o644 << 16
             archive.writestr(info, files[name])
     return out.getvalue()
-
-
-def check_inputs(schema: dict[str, Any], given: dict[str, Any]) -> None:
-    """Raises InputFaults naming every input that does not fit the package's schema."""
-    faults = []
-    for error in Draft202012Validator(schema).iter_errors(given):
-        field = ".".join(str(part) for part in error.path)
-        if error.validator == "required":
-            lacking = [name for name in error.validator_value if name not in error.instance]
-            faults += [Fault(f"inputs.{name}", None, "is needed") for name in lacking]
-        else:
-            value = error.instance if field else None
-            faults.append(Fault(f"inputs.{field}" if field else "inputs", value, error.message[:200]))
-    if faults:
-        unique = {(fault.field, fault.message): fault for fault in faults}
-        raise InputFaults(unique.values())

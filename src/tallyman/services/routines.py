@@ -9,7 +9,7 @@ from typing import Any
 from tallyman.core.exact import exact
 from tallyman.core.runs import LockFacts, Need, Wanted, needs, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
-from tallyman.formats.package_zip import check_inputs
+from tallyman.formats.schemas import check_inputs
 from tallyman.services import places, rates, safe, triggers
 from tallyman.services.context import (
     Ctx,

@@ -10,8 +10,8 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key
-from tallyman.errors import InputFaults, NotFound, Refused
-from tallyman.formats.package_zip import check_inputs
+from tallyman.errors import NotFound, Refused
+from tallyman.formats.schemas import check_inputs, misfits
 from tallyman.services import places
 from tallyman.services.context import Ctx, audit, changed, effect, unseen
 from tallyman.services.robots import robot_facts
@@ -415,11 +415,7 @@ def log(ctx: Ctx, run_id: int, after: int) -> dict[str, Any]:
 
 def check_outputs(schema: dict[str, Any], outputs: dict[str, Any]) -> str:
     """Why outputs do not fit what the package declared; empty if they do."""
-    try:
-        check_inputs(schema, outputs)
-    except InputFaults as error:
-        return "; ".join(f"{f.field.replace('inputs', 'outputs')} {f.message}" for f in error.faults)
-    return ""
+    return "; ".join(f"{fault.field} {fault.message}" for fault in misfits(schema, outputs, "outputs"))
 
 
 def since_yesterday(ctx: Ctx) -> datetime:

@@ -1,0 +1,190 @@
+"""What packages may declare of their inputs and outputs: a closed part of JSON Schema, checked on arrival.
+
+No word of it leads anywhere: no references, to files or addresses or within; patterns are matched in
+linear time; size and depth are bounded. A schema that says more is refused by name, also when it was
+kept before this was checked.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+from collections.abc import Iterator
+from functools import lru_cache
+from itertools import islice
+from typing import Any
+
+import re2
+from jsonschema import Draft202012Validator, ValidationError
+from jsonschema.exceptions import SchemaError
+from jsonschema.validators import create
+
+from tallyman.core.faults import Fault, InputFaults, unknown_word
+from tallyman.formats.sane import is_sound
+
+TYPES = ("string", "integer", "number", "boolean", "array", "object")
+ABOUT = ("type", "title", "description", "default", "enum", "const")
+OF_TYPE = {
+    "string": ("minLength", "maxLength", "pattern", "format"),
+    "integer": ("minimum", "maximum", "exclusiveMinimum", "exclusiveMaximum", "multipleOf"),
+    "number": ("minimum", "maximum", "exclusiveMinimum", "exclusiveMaximum", "multipleOf"),
+    "boolean": (),
+    "array": ("items", "minItems", "maxItems"),
+    "object": ("properties", "required", "additionalProperties"),
+}
+FORMATS = ("file", "date", "time", "date-time")
+LARGEST = 32_000
+MOST_PLACES = 500
+MOST_DEPTH = 8
+LONGEST_PATTERN = 300
+LONGEST_NAME = 60
+PATTERN_MEMORY = 1_000_000
+MOST_FAULTS = 20
+
+
+@lru_cache(maxsize=500)
+def _compiled(pattern: str) -> Any:
+    options = re2.Options()
+    options.max_mem = PATTERN_MEMORY
+    options.log_errors = False
+    return re2.compile(pattern, options)
+
+
+def _matches(_: Any, pattern: str, instance: Any, __: Any) -> Iterator[ValidationError]:
+    if isinstance(instance, str) and not _compiled(pattern).search(instance):
+        yield ValidationError(f"{instance[:60]!r} does not match {pattern!r}")
+
+
+def _nowhere(_: Any) -> str:
+    """The name of a schema: none has one, so that none can be referred to."""
+    return ""
+
+
+KEYWORDS = {word for words in OF_TYPE.values() for word in words} | {"type", "enum", "const"}
+_validator: Any = create(
+    meta_schema=Draft202012Validator.META_SCHEMA,
+    validators={
+        **{word: Draft202012Validator.VALIDATORS[word] for word in KEYWORDS - {"format"}},
+        "pattern": _matches,
+    },
+    type_checker=Draft202012Validator.TYPE_CHECKER,
+    id_of=_nowhere,
+)
+
+
+def _is_json(value: Any) -> bool:
+    """Whether a value of a manifest can be kept as JSON."""
+    if value is None or isinstance(value, bool):
+        return True
+    if isinstance(value, str):
+        return is_sound(value)
+    if isinstance(value, int | float):
+        return not isinstance(value, float) or math.isfinite(value)
+    if isinstance(value, list):
+        return all(_is_json(one) for one in value)
+    return isinstance(value, dict) and all(is_sound(key) and _is_json(one) for key, one in value.items())
+
+
+class _Checked:
+    """Goes through one schema and gathers what is not allowed."""
+
+    def __init__(self) -> None:
+        self.faults: list[Fault] = []
+        self.places = 0
+
+    def _fault(self, place: str, value: Any, message: str) -> None:
+        self.faults.append(Fault(place, value, message))
+
+    def look(self, schema: Any, place: str, depth: int) -> None:
+        """One schema and those within it."""
+        self.places += 1
+        if depth > MOST_DEPTH or self.places > MOST_PLACES:
+            message = f"at most {MOST_PLACES} schemas, {MOST_DEPTH} within each other"
+            self._fault(place, None, message)
+            return
+        kind = schema.get("type") if isinstance(schema, dict) else None
+        if not isinstance(schema, dict) or kind not in TYPES:
+            shown = kind if isinstance(schema, dict) else str(schema)[:40]
+            self._fault(f"{place}.type", shown, f"allowed types: {', '.join(TYPES)}")
+            return
+        allowed = (*ABOUT, *OF_TYPE[kind])
+        for word, said in schema.items():
+            if word not in allowed:
+                fault = unknown_word(f"{place}.{word}"[:120], None, allowed)
+                self._fault(fault.field, None, f"not kept for a {kind}; {fault.message}")
+            elif word not in ("properties", "items", "additionalProperties") and not _is_json(said):
+                self._fault(f"{place}.{word}", str(said)[:40], "is no JSON value; write dates as texts")
+        self._pattern(schema.get("pattern"), place)
+        if schema.get("format") not in (None, *FORMATS):
+            self._fault(f"{place}.format", schema["format"], f"allowed: {', '.join(FORMATS)}")
+        self._within(schema, place, depth)
+
+    def _pattern(self, pattern: Any, place: str) -> None:
+        if pattern is None:
+            return
+        if not isinstance(pattern, str) or len(pattern) > LONGEST_PATTERN:
+            self._fault(f"{place}.pattern", None, f"a text of up to {LONGEST_PATTERN} characters")
+            return
+        try:
+            _compiled(pattern)
+        except re2.error as error:
+            words = error.args[0] if error.args else b""
+            why = words.decode(errors="replace") if isinstance(words, bytes) else str(words)
+            message = f"cannot be matched in linear time: {why}; leave out looking around and referring back"
+            self._fault(f"{place}.pattern", pattern[:80], message[:300])
+
+    def _within(self, schema: dict[str, Any], place: str, depth: int) -> None:
+        properties = schema.get("properties", {})
+        if not isinstance(properties, dict):
+            self._fault(f"{place}.properties", None, "write one schema for each name")
+            return
+        for name, inner in properties.items():
+            if len(name) > LONGEST_NAME or not is_sound(name):
+                self._fault(f"{place}.{name[:40]}", None, f"a name of up to {LONGEST_NAME} characters")
+            self.look(inner, f"{place}.{name}"[:200], depth + 1)
+        if "items" in schema:
+            self.look(schema["items"], f"{place}.items", depth + 1)
+        if not isinstance(schema.get("additionalProperties", True), bool):
+            self.look(schema["additionalProperties"], f"{place}.additionalProperties", depth + 1)
+
+
+def faults_of(schema: Any, place: str) -> list[Fault]:
+    """Everything in a schema that is not kept, each with its place under that name."""
+    checked = _Checked()
+    checked.look(schema, place, 0)
+    if checked.faults:
+        return checked.faults[:MOST_FAULTS]
+    if len(json.dumps(schema)) > LARGEST:
+        return [Fault(place, None, f"at most {LARGEST // 1000} kB in all")]
+    try:
+        Draft202012Validator.check_schema(schema)
+    except SchemaError as error:
+        where = ".".join(str(part) for part in error.path if part != "properties")
+        return [Fault(f"{place}.{where}" if where else place, None, error.message[:200])]
+    return []
+
+
+def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[Fault]:
+    """What of a value does not fit a schema, at most twenty faults; one that is not kept fits nothing."""
+    wrong = faults_of(schema, place)
+    if wrong:
+        words = f"the package declares what is not kept ({wrong[0].field}: {wrong[0].message})"
+        return [Fault(place, None, f"{words}; release a version without it")]
+    faults: list[Fault] = []
+    for error in islice(_validator(schema).iter_errors(given), MOST_FAULTS):
+        field = ".".join(str(part) for part in error.path)
+        if error.validator == "required":
+            lacking = [name for name in error.validator_value if name not in error.instance]
+            before = f"{place}.{field}" if field else place
+            faults += [Fault(f"{before}.{name}", None, "is needed") for name in lacking]
+        else:
+            value = error.instance if field else None
+            faults.append(Fault(f"{place}.{field}" if field else place, value, error.message[:200]))
+    return list({(fault.field, fault.message): fault for fault in faults}.values())
+
+
+def check_inputs(schema: dict[str, Any], given: dict[str, Any]) -> None:
+    """Raises InputFaults naming every input that does not fit the package's schema."""
+    faults = misfits(schema, given)
+    if faults:
+        raise InputFaults(faults)

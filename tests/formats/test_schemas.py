@@ -1,0 +1,119 @@
+from __future__ import annotations
+
+import threading
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tallyman.core.faults import InputFaults
+from tallyman.formats import package_zip, schemas
+from tests.world import CODE, MANIFEST
+
+
+def of(**properties: Any) -> dict[str, Any]:
+    return {"type": "object", "properties": properties, "required": []}
+
+
+def wrong(schema: Any) -> list[str]:
+    return [fault.field for fault in schemas.faults_of(schema, "inputs")]
+
+
+@pytest.mark.parametrize(
+    ("declared", "field"),
+    [
+        ({"type": "string", "$ref": "http://127.0.0.1:1/x"}, "inputs.a.$ref"),
+        ({"type": "string", "$ref": "file:///etc/passwd"}, "inputs.a.$ref"),
+        ({"type": "string", "$dynamicRef": "#x"}, "inputs.a.$dynamicRef"),
+        ({"type": "string", "$id": "http://x"}, "inputs.a.$id"),
+        ({"type": "string", "$schema": "http://x"}, "inputs.a.$schema"),
+        ({"type": "object", "patternProperties": {"(a+)+$": {}}}, "inputs.a.patternProperties"),
+        ({"type": "string", "anyOf": [{"$ref": "#/"}]}, "inputs.a.anyOf"),
+        ({"type": "array", "uniqueItems": True}, "inputs.a.uniqueItems"),
+        ({"type": "string", "pattern": r"(a)\1"}, "inputs.a.pattern"),
+        ({"type": "string", "pattern": "(?=a)b"}, "inputs.a.pattern"),
+        ({"type": "string", "pattern": "(((x{100}){100}){100})"}, "inputs.a.pattern"),
+        ({"type": "string", "pattern": "a" * 301}, "inputs.a.pattern"),
+        ({"type": "string", "format": "uri"}, "inputs.a.format"),
+        ({"type": "string", "default": float("nan")}, "inputs.a.default"),
+        ({"type": "string", "enum": ["half \ud800"]}, "inputs.a.enum"),
+        ({"type": "array", "items": {"type": "colour"}}, "inputs.a.items.type"),
+        ({"type": "string", "minLength": "two"}, "inputs.a.minLength"),
+        ({"type": "null"}, "inputs.a.type"),
+        ("text", "inputs.a.type"),
+    ],
+)
+def test_what_leads_elsewhere_or_takes_for_ever_is_refused_by_name(declared: Any, field: str) -> None:
+    assert field in wrong(of(a=declared))
+
+
+def test_size_and_depth_are_bounded() -> None:
+    deep: dict[str, Any] = {"type": "string"}
+    for _ in range(20):
+        deep = {"type": "array", "items": deep}
+    assert wrong(of(a=deep))
+    assert wrong(of(**{f"n{n}": {"type": "string"} for n in range(501)}))
+    assert wrong(of(a={"type": "string", "enum": ["x" * 1000] * 40}))
+
+
+def test_a_pattern_that_backtracks_is_matched_in_no_time() -> None:
+    done = threading.Event()
+    schema = of(a={"type": "string", "pattern": "^(a+)+$"})
+    found: list[Any] = []
+
+    def look() -> None:
+        found.extend(schemas.misfits(schema, {"a": "a" * 50_000 + "b"}))
+        done.set()
+
+    threading.Thread(target=look, daemon=True).start()
+    assert done.wait(5)
+    assert [fault.field for fault in found] == ["inputs.a"]
+    assert schemas.misfits(schema, {"a": "aaa"}) == []
+
+
+def test_a_schema_kept_before_is_never_followed() -> None:
+    """A release from before the check: what it refers to is not looked up, and the run is told so."""
+    for ref in ("http://127.0.0.1:1/x", "file:///etc/passwd", "#/$defs/none"):
+        found = schemas.misfits({**of(), "properties": {"a": {"$ref": ref}}}, {"a": 1}, "outputs")
+        assert "release a version without it" in found[0].message
+        assert "passwd" not in found[0].message
+
+
+def test_faults_are_counted_up_to_twenty() -> None:
+    schema = of(a={"type": "array", "items": {"type": "integer"}})
+    assert len(schemas.misfits(schema, {"a": ["x"] * 10_000})) == schemas.MOST_FAULTS
+
+
+@given(
+    st.recursive(
+        st.none() | st.booleans() | st.integers() | st.text(max_size=8),
+        lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3),
+        max_leaves=12,
+    )
+)
+def test_whatever_is_declared_or_given_has_an_answer(anything: Any) -> None:
+    schemas.faults_of(anything, "inputs")
+    schema = of(a={"type": "object", "properties": {"b": {"type": "array", "items": {"type": "string"}}}})
+    schemas.misfits(schema, anything)
+
+
+def manifest(text: str) -> bytes:
+    return package_zip.pack({"package.toml": (MANIFEST + text).encode(), "main.py": CODE.encode()})
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "\nx = " + "[" * 5000,
+        "\n[inputs.a]\ntype = 'integer'\nminimum = " + "9" * 5000,
+        "\n[inputs.a]\ntype = 'integer'\ndefault = nan",
+        "\n[inputs.a]\ntype = 'string'\ndefault = 2026-03-01",
+        "\n[inputs.a]\ntype = 'string'\n'$ref' = 'file:///etc/passwd'",
+        "\n# " + "x" * 200_000,
+    ],
+)
+def test_a_hostile_manifest_is_refused_in_words(text: str) -> None:
+    with pytest.raises(InputFaults) as refused:
+        package_zip.read_package(manifest(text))
+    assert all(fault.message for fault in refused.value.faults)

@@ -122,6 +122,7 @@ def db(databases: Databases) -> Iterator[Database]:
 def keys(tmp_path_factory: pytest.TempPathFactory) -> None:
     """The tests have a ring of keys of their own, and the name that clients without a network use."""
     settings().hosts = ("testserver",)
+    settings().outgoing = ("127.0.0.1", "localhost", "::1")
     settings().keys_file = str(tmp_path_factory.mktemp("keys") / "keys.json")
 
 

@@ -46,6 +46,9 @@ class Settings(BaseSettings):
     hosts: tuple[str, ...] = ()
     # Addresses of proxies whose word on where a request comes from is believed; none unless named.
     proxies: tuple[str, ...] = ()
+    # Hosts (name or name:port) that mail, single sign-on and the like may connect to; the mail server
+    # of these settings is one of them. Nothing else is reached, and this machine only where it stands here.
+    outgoing: tuple[str, ...] = ()
     # The keys that wrap secrets, outside the database; empty means var/keys.json.
     keys_file: str = ""
     clock_file: str = ""

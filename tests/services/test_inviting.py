@@ -135,6 +135,7 @@ def test_a_forgotten_password_is_set_by_mail_and_ends_every_session(world: World
     people.forgot(nobody(world), email)
     people.forgot(nobody(world), email)
     people.forgot(nobody(world), "nobody@merrowdale.example")
+    world.settle()
     mails = sent(world)
     assert [mail[0] for mail in mails] == [email]
     people.reset(nobody(world), token_in(mails), NEW)

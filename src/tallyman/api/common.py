@@ -16,6 +16,7 @@ from tallyman.services import dispatch, people, tokens
 from tallyman.services.context import Actor, Ctx
 
 COOKIE = "tallyman_session"
+BROWSER = "tallyman_browser"
 MOST = 2_000_000_000
 
 
@@ -144,6 +145,17 @@ def keep_session(request: Request, response: Response, ctx: Ctx, token: str, end
         samesite="strict",
         secure=settings().secure_cookie,
         path="/",
+    )
+    # Wrong tries from elsewhere do not hold up whoever signs in where they did before.
+    email = people.who_is(ctx, token).email
+    response.set_cookie(
+        BROWSER,
+        people.guessing.known_now(email, request.cookies.get(BROWSER, "")),
+        max_age=int(people.guessing.KNOWN_FOR.total_seconds()),
+        httponly=True,
+        samesite="strict",
+        secure=settings().secure_cookie,
+        path=f"{PREFIX}/session",
     )
 
 

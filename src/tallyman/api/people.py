@@ -9,6 +9,7 @@ from fastapi import APIRouter, Query, Request, Response
 from pydantic import Field
 
 from tallyman.api.common import (
+    BROWSER,
     COOKIE,
     MOST,
     Anyone,
@@ -110,7 +111,8 @@ class Happened(Model):
 def sign_in(given: SignIn, ctx: Anyone, request: Request, response: Response) -> Done:
     """Signs in; the session is a cookie that scripts cannot read."""
     agent = request.headers.get("user-agent", "")
-    keep_session(request, response, ctx, *people.sign_in(ctx, given.email, given.password, agent))
+    browser = request.cookies.get(BROWSER, "")
+    keep_session(request, response, ctx, *people.sign_in(ctx, given.email, given.password, agent, browser))
     return Done()
 
 
@@ -118,7 +120,8 @@ def sign_in(given: SignIn, ctx: Anyone, request: Request, response: Response) ->
 def sign_in_second(given: SecondIn, ctx: Anyone, request: Request, response: Response) -> Done:
     """The second half of a sign-in that answered with the code second_factor."""
     agent = request.headers.get("user-agent", "")
-    keep_session(request, response, ctx, *people.sign_in_second(ctx, given.step, given.code, agent))
+    browser = request.cookies.get(BROWSER, "")
+    keep_session(request, response, ctx, *people.sign_in_second(ctx, given.step, given.code, agent, browser))
     return Done()
 
 

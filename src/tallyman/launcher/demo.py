@@ -289,6 +289,9 @@ def demo(port: int, fresh: bool, stop: threading.Event | None = None) -> int:
         machine.check_port(port + offset, what)
     machine.ensure_front_end()
     server = set_up_database(port, fresh)
+    # The identity stand-in is on this machine, which is reached only where it is listed.
+    os.environ.setdefault("TALLYMAN_OUTGOING", json.dumps([f"127.0.0.1:{port + 7}"]))
+    settings.cache_clear()
     processes = Processes(settings().var / "logs")
     try:
         made = _load(settings().var)

@@ -13,11 +13,13 @@ from tallyman.errors import TallymanError
 from tallyman.formats.envelope import link_token
 from tallyman.services import mailing, tally, uploads
 from tallyman.services.context import MAIL_CHOICES, Ctx, changed
+from tallyman.services.people import inviting
 from tallyman.store.db import Row, Tx
 
 DIGEST_HOUR = 7
 LONGEST_DELAY = timedelta(minutes=15)
 FORGOTTEN_AFTER = timedelta(hours=1)
+TRIES_KEPT = timedelta(days=1)
 # The page that a link in a mail opens, by the kind of the link.
 LINK_PAGES = {"invitation": "welcome", "password": "new-password", "sizing": "asked-sizing"}
 
@@ -102,7 +104,11 @@ def _tally(tx: Tx, ctx: Ctx, effect: Row) -> None:
     tally.post_run(tx, ctx, effect["payload"]["run"])
 
 
-KINDS: dict[str, Callable[[Tx, Ctx, Row], None]] = {"tell": _tell, "tally": _tally}
+def _forgotten(tx: Tx, ctx: Ctx, effect: Row) -> None:
+    inviting.send_reset(tx, ctx, effect["payload"]["email"])
+
+
+KINDS: dict[str, Callable[[Tx, Ctx, Row], None]] = {"tell": _tell, "tally": _tally, "forgotten": _forgotten}
 
 
 def delay(tries: int) -> timedelta:
@@ -185,6 +191,7 @@ def tidy(ctx: Ctx) -> None:
     def work(tx: Tx) -> None:
         tx.write("common.prune_changes", before=ctx.now - timedelta(minutes=15))
         tx.write("people.prune_sessions", now=ctx.now)
+        tx.write("people.prune_tries", before=ctx.now - TRIES_KEPT)
         tx.write("factors.prune_steps", now=ctx.now)
         tx.write("outside.prune", now=ctx.now)
         tx.write("common.prune_marks")

@@ -6,14 +6,13 @@ import re
 import smtplib
 import ssl
 from dataclasses import asdict, dataclass
-from datetime import timedelta
 from email.message import EmailMessage
 from email.utils import make_msgid
 from typing import Any
 
 from tallyman import config
-from tallyman.errors import Fault, InputFaults, Refused, SlowDown
-from tallyman.services import safe, settings
+from tallyman.errors import Fault, InputFaults, Refused, Unavailable
+from tallyman.services import outgoing, safe, settings
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store.db import Tx
 
@@ -24,9 +23,6 @@ SECURITY = {
     "starttls": "encryption asked for after connecting (STARTTLS)",
     "tls": "encryption from the first byte (TLS)",
 }
-SECONDS = 10
-MOST_TESTS = 10
-FORGET = timedelta(minutes=15)
 HOST = re.compile(r"^[A-Za-z0-9]([A-Za-z0-9.-]{0,250}[A-Za-z0-9])?$|^\[?[0-9a-fA-F:]{2,39}\]?$")
 ADDRESS = re.compile(r"^[^@\s,;<>\"]{1,64}@[A-Za-z0-9.-]{1,120}$")
 
@@ -61,13 +57,8 @@ def hand_over(to_server: Server, to: str, subject: str, body: str) -> str:
     message.set_content(body)
     secure = ssl.create_default_context()
     try:
-        if to_server.security == "tls":
-            connection: smtplib.SMTP = smtplib.SMTP_SSL(
-                to_server.host, to_server.port, timeout=SECONDS, context=secure
-            )
-        else:
-            connection = smtplib.SMTP(to_server.host, to_server.port, timeout=SECONDS)
-        with connection:
+        at_once = secure if to_server.security == "tls" else None
+        with outgoing.mail(to_server.host, to_server.port, at_once) as connection:
             if to_server.security == "starttls":
                 connection.starttls(context=secure)
             if to_server.user:
@@ -75,6 +66,8 @@ def hand_over(to_server: Server, to: str, subject: str, body: str) -> str:
             connection.send_message(message)
     except smtplib.SMTPException as error:
         raise OSError(str(error)) from error
+    except (InputFaults, Unavailable) as error:
+        raise OSError(f"it may not be connected to: {error}") from error
     return "taken"
 
 
@@ -113,6 +106,7 @@ def _check(given: Server) -> None:
         faults.append(Fault("security", "none", "a password is sent over encrypted connections only"))
     if faults:
         raise InputFaults(faults)
+    outgoing.check(given.host, given.port)
 
 
 def _with_password(tx: Tx, ctx: Ctx, given: Server, what: str) -> Server:
@@ -165,14 +159,7 @@ def test(ctx: Ctx, given: Server) -> str:
 
 
 def _ready_to_test(tx: Tx, ctx: Ctx, given: Server) -> Server:
-    # A test speaks to whatever host was typed; nobody scans a network with it.
-    who = f"mail test:{ctx.actor.person_id}"
-    row = tx.one("people.tries", who=who)
-    if row is not None and row["failures"] >= MOST_TESTS and ctx.now - row["last_at"] < FORGET:
-        raise SlowDown(
-            "Ten tests within a quarter of an hour are enough.", "Wait, then test again.", seconds=900
-        )
-    tx.write("people.try_failed", who=who, now=ctx.now, forget=ctx.now - FORGET)
+    outgoing.slow_down(tx, ctx, "mail test")
     whole = _with_password(tx, ctx, given, "testing the mail settings")
     audit(tx, ctx, "mail settings tested", "setting:mail", f"Tested mails by {given.host}:{given.port}")
     return whole

@@ -1,6 +1,6 @@
 """People: sign-in, invitations, profiles, the directory, and what each was told."""
 
-from tallyman.services.people import erasing, first, importing, outside, second_factor
+from tallyman.services.people import erasing, first, guessing, importing, outside, second_factor
 from tallyman.services.people.directory import (
     directory,
     divisions,
@@ -58,6 +58,7 @@ __all__ = [
     "erasing",
     "first",
     "forgot",
+    "guessing",
     "hash_password",
     "history",
     "importing",

@@ -7,19 +7,18 @@ import hashlib
 import hmac
 import re
 from dataclasses import dataclass
-from datetime import timedelta
 from zoneinfo import ZoneInfo
 
 from tallyman.config import key_ring
 from tallyman.core.clock.calc import zone_fault
-from tallyman.errors import Clash, Fault, InputFaults, Refused, SlowDown
+from tallyman.errors import Clash, Fault, InputFaults, Refused
 from tallyman.services.context import Actor, Ctx, audit, changed
+from tallyman.services.people import guessing
 from tallyman.services.people.inviting import check_address, check_name, check_password
 from tallyman.services.people.signing_in import hash_password
 from tallyman.store.db import Tx
 
 MOST_TRIES = 10
-FORGET = timedelta(minutes=15)
 CODE_BYTES = 10
 
 
@@ -55,12 +54,8 @@ def come(ctx: Ctx, given: Given) -> None:
     wanted = code(ctx)
     if wanted is None:
         raise Refused("Somebody is here already.", "Sign in, or ask for an invitation.")
-    _check_tries(ctx)
+    guessing.tried(ctx, [guessing.Counter(f"first code:{ctx.actor.address}", free=MOST_TRIES)])
     if not hmac.compare_digest(_plain(wanted), _plain(given.code)):
-        who = f"first code:{ctx.actor.address}"
-        ctx.db.transact(
-            lambda tx: tx.write("people.try_failed", who=who, now=ctx.now, forget=ctx.now - FORGET)
-        )
         message = "this is not the code that was printed when Tallyman was started"
         raise InputFaults([Fault("code", given.code[:24], message)])
     name, email = check_name(given.name), check_address(given.email)
@@ -71,12 +66,6 @@ def come(ctx: Ctx, given: Given) -> None:
 
 def _plain(text: str) -> bytes:
     return re.sub(r"[^A-Z2-7]", "", text.upper()).encode()
-
-
-def _check_tries(ctx: Ctx) -> None:
-    row = ctx.db.transact(lambda tx: tx.one("people.tries", who=f"first code:{ctx.actor.address}"))
-    if row is not None and row["failures"] >= MOST_TRIES and ctx.now - row["last_at"] < FORGET:
-        raise SlowDown("Too many wrong codes.", "Wait a quarter of an hour.", seconds=900)
 
 
 def check_company(name: str, zone: str, currency: str) -> None:

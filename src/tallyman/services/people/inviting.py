@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import re
 from dataclasses import dataclass
 from datetime import timedelta
@@ -11,7 +12,8 @@ from tallyman.core.clock.calc import zone_fault
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services import links
 from tallyman.services.access.giving import give_in
-from tallyman.services.context import Ctx, audit, changed, company_of
+from tallyman.services.context import Ctx, audit, changed, company_of, effect
+from tallyman.services.people import guessing
 from tallyman.services.people.signing_in import hash_password
 from tallyman.store.db import Row, Tx
 
@@ -190,25 +192,33 @@ def accept(ctx: Ctx, token: str, name: str, password: str, zone: str) -> str:
 
 
 def forgot(ctx: Ctx, email: str) -> None:
-    """Sends a link for a new password if there is such a person; says the same if there is not."""
+    """Has a link for a new password sent if there is such a person.
+
+    Says and does the same if there is not, in the same time: who is here is looked up by the engine.
+    """
     clean = email.strip().lower()[:190]
+    guessing.tried(
+        ctx, [guessing.Counter(f"forgotten:{ctx.actor.address}", free=20, longest=timedelta(minutes=1))]
+    )
+    key = hashlib.sha256(clean.encode("utf-8", "replace")).hexdigest()[:16]
+    ctx.db.transact(lambda tx: effect(tx, ctx, "forgotten", f"forgotten:{key}", email=clean))
 
-    def work(tx: Tx) -> None:
-        person = tx.one("people.by_email", email=clean)
-        if person is None:
-            return
-        latest = tx.all("links.latest", kind="password", people=(person["id"],))
-        if latest and ctx.now - latest[0]["made_at"] < RESET_AGAIN:
-            return
-        body = (
-            f"{person['name']},\n\nsomebody asked for a new password for your sign-in at Tallyman. If it was "
-            "you, choose one here:\n\n{link}\n\nThe link works once and for an hour. If it was not you, do "
-            "nothing: your password stays.\n"
-        )
-        links.send(tx, ctx, "password", person, RESET_FOR, "A new password for Tallyman", body)
-        audit(tx, ctx, "password forgotten", f"person:{person['id']}", "Asked for a new password by mail")
 
-    ctx.db.transact(work)
+def send_reset(tx: Tx, ctx: Ctx, email: str) -> None:
+    """Sends a link for a new password to a person who may sign in by that address; nothing to others."""
+    person = tx.one("people.by_email", email=email)
+    if person is None:
+        return
+    latest = tx.all("links.latest", kind="password", people=(person["id"],))
+    if latest and ctx.now - latest[0]["made_at"] < RESET_AGAIN:
+        return
+    body = (
+        f"{person['name']},\n\nsomebody asked for a new password for your sign-in at Tallyman. If it was "
+        "you, choose one here:\n\n{link}\n\nThe link works once and for an hour. If it was not you, do "
+        "nothing: your password stays.\n"
+    )
+    links.send(tx, ctx, "password", person, RESET_FOR, "A new password for Tallyman", body)
+    audit(tx, ctx, "password forgotten", f"person:{person['id']}", "Asked for a new password by mail")
 
 
 def reset(ctx: Ctx, token: str, password: str) -> None:

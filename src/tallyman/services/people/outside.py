@@ -11,7 +11,7 @@ from typing import Any
 
 from tallyman.config import address
 from tallyman.errors import Clash, Fault, Forbidden, InputFaults, NotFound, NotSignedIn
-from tallyman.services import safe, settings
+from tallyman.services import outgoing, safe, settings
 from tallyman.services.access.roles import find_role
 from tallyman.services.context import Actor, Ctx, audit, changed, company_of, everyone_with, tell
 from tallyman.services.people import provider
@@ -107,6 +107,8 @@ def keep(ctx: Ctx, given: Given, version: int) -> None:
     ctx.require("house.change")
     ctx.db.transact(lambda tx: _check(tx, given))
     issuer = provider.check_issuer(given.issuer)
+    if given.on:
+        ctx.db.transact(lambda tx: outgoing.slow_down(tx, ctx, "identity test"))
     endpoints = provider.discover(issuer) if given.on else {}
 
     def work(tx: Tx) -> None:

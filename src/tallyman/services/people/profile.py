@@ -8,7 +8,7 @@ from typing import Any
 from tallyman.core.clock.calc import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.services.context import KINDS_TOLD, MAIL_CHOICES, Ctx, audit, changed, company_of, tell
-from tallyman.services.people import second_factor
+from tallyman.services.people import guessing, second_factor
 from tallyman.services.people.inviting import check_name, check_password
 from tallyman.services.people.signing_in import hash_password, matches, token_digest
 from tallyman.store.db import Row, Tx
@@ -138,11 +138,14 @@ def set_away(ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | 
 def change_password(ctx: Ctx, old: str, new: str, token: str) -> None:
     """Changes the password; every other session ends."""
     check_password(new, ctx.actor.name, ctx.actor.email)
+    counters = [guessing.Counter(f"own password:{ctx.actor.person_id}")]
+    guessing.tried(ctx, counters)
 
     def work(tx: Tx) -> None:
         kept = tx.value("people.password_of", id=ctx.actor.person_id)
         if not matches(str(kept or ""), old):
             raise InputFaults([Fault("old", "…", "this is not your password")])
+        guessing.was_right(tx, counters)
         tx.write("people.set_password", id=ctx.actor.person_id, password=hash_password(new))
         tx.write("people.end_sessions_of", person=ctx.actor.person_id, but=token_digest(token))
         audit(tx, ctx, "password changed", f"person:{ctx.actor.person_id}", "Changed the password")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import json
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -14,11 +15,12 @@ from authlib.integrations.requests_client import OAuth2Session
 from joserfc import jwt
 from joserfc.errors import JoseError
 from joserfc.jwk import KeySet
+from urllib3.exceptions import HTTPError
 
 from tallyman.errors import Fault, InputFaults, NotSignedIn, Unavailable
+from tallyman.services import outgoing
 
 SECONDS = 10
-LONGEST_ANSWER = 1_000_000
 SCOPE = "openid email profile"
 # Only signatures by the provider's own key; never by a shared secret, never none.
 ALGORITHMS = ["RS256", "RS384", "RS512", "PS256", "ES256", "ES384", "EdDSA"]
@@ -38,15 +40,17 @@ class Provider:
 
 def check_issuer(issuer: str) -> str:
     """The issuer's address without a slash at its end. InputFaults unless it is https or this machine."""
-    parts = urlsplit(issuer.strip())
-    local = parts.hostname in LOOPBACK
-    if (
-        (parts.scheme != "https" and not (parts.scheme == "http" and local))
-        or not parts.hostname
-        or parts.query
-    ):
+    try:
+        parts = urlsplit(issuer.strip())
+        host, port = parts.hostname, parts.port
+    except ValueError:
+        # Brackets that do not close, or a port that is no number.
+        host = None
+    local = host in LOOPBACK
+    if not host or (parts.scheme != "https" and not (parts.scheme == "http" and local)) or parts.query:
         message = "give an address that begins with https://, as the provider names it"
         raise InputFaults([Fault("issuer", issuer[:120], message)])
+    outgoing.check(host, port or (443 if parts.scheme == "https" else 80), "issuer")
     return issuer.strip().rstrip("/")
 
 
@@ -55,7 +59,7 @@ class _Plain(requests.Session):
 
     def __init__(self) -> None:
         super().__init__()
-        self.trust_env = False
+        outgoing.pin(self)
 
     def request(self, method: Any, url: Any, **more: Any) -> requests.Response:  # type: ignore[override]
         """One call that ends after some seconds and goes nowhere else."""
@@ -65,10 +69,10 @@ class _Plain(requests.Session):
 
 def _json(url: str) -> dict[str, Any]:
     try:
-        with _Plain() as session:
-            answer = session.get(url)
-        found = answer.json() if answer.status_code == 200 and len(answer.content) <= LONGEST_ANSWER else None
-    except (requests.RequestException, ValueError) as error:
+        with _Plain() as session, session.get(url, stream=True) as answer:
+            text = answer.raw.read(outgoing.LARGEST_ANSWER + 1, decode_content=True)
+        found = json.loads(text) if answer.status_code == 200 else None
+    except (requests.RequestException, HTTPError, ValueError) as error:
         raise _away(url, type(error).__name__) from None
     if not isinstance(found, dict):
         raise _away(url, f"it answered {answer.status_code}")
@@ -108,9 +112,7 @@ def _client(provider: Provider, back: str) -> OAuth2Session:
         token_endpoint_auth_method="client_secret_basic" if provider.secret else "none",
         default_timeout=SECONDS,
     )
-    client.trust_env = False
-    # Any redirect is a fault.
-    client.max_redirects = 0
+    outgoing.pin(client)
     return client
 
 

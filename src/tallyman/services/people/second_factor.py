@@ -13,6 +13,7 @@ import segno
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services import safe
 from tallyman.services.context import Ctx, audit, changed, company_of, tell
+from tallyman.services.people import guessing
 from tallyman.store.db import Row, Tx
 
 SECONDS = 30
@@ -69,6 +70,7 @@ def confirm(ctx: Ctx, code: str) -> list[str]:
     """Turns the second factor on by a code from the app; gives the recovery codes, shown this once."""
     person_id = ctx.actor.person_id
     assert person_id is not None
+    counters = _book(ctx)
 
     def work(tx: Tx) -> list[str]:
         row = tx.one("factors.of_person", person=person_id)
@@ -77,6 +79,7 @@ def confirm(ctx: Ctx, code: str) -> list[str]:
         step = _step_of(tx, ctx, row, code)
         if step is None:
             raise InputFaults([Fault("code", code[:10], WRONG)])
+        guessing.was_right(tx, counters)
         tx.write("factors.turn_on", person=person_id, now=ctx.now, step=step)
         codes = _fresh_codes(tx, person_id)
         audit(tx, ctx, "second factor on", f"person:{person_id}", "Turned the second factor on")
@@ -88,9 +91,10 @@ def confirm(ctx: Ctx, code: str) -> list[str]:
 
 def fresh_codes(ctx: Ctx, code: str) -> list[str]:
     """New recovery codes in place of the former, against a code."""
+    counters = _book(ctx)
 
     def work(tx: Tx) -> list[str]:
-        _prove(tx, ctx, code)
+        _prove(tx, ctx, code, counters)
         audit(tx, ctx, "recovery codes made", f"person:{ctx.actor.person_id}", "Made new recovery codes")
         return _fresh_codes(tx, ctx.actor.person_id or 0)
 
@@ -101,13 +105,14 @@ def turn_off(ctx: Ctx, code: str) -> None:
     """Turns one's own second factor off, against a code. Refused where a role asks for it."""
     person_id = ctx.actor.person_id
     assert person_id is not None
+    counters = _book(ctx)
 
     def work(tx: Tx) -> None:
         roles = roles_asking(tx, person_id)
         if roles:
             words = " and ".join(roles)
             raise Refused(f"The role {words} asks for a second factor.", "It cannot be turned off.")
-        _prove(tx, ctx, code)
+        _prove(tx, ctx, code, counters)
         drop_factor(tx, ctx, person_id)
         audit(tx, ctx, "second factor off", f"person:{person_id}", "Turned the second factor off")
         changed(tx, ctx, "people", person_id)
@@ -165,9 +170,17 @@ def _by_nobody(ctx: Ctx) -> Ctx:
     return Ctx(ctx.db, ctx.now)
 
 
-def _prove(tx: Tx, ctx: Ctx, code: str) -> None:
+def _book(ctx: Ctx) -> list[guessing.Counter]:
+    """Counts a try of a code by somebody signed in; wrong ones stay counted, whatever is undone after."""
+    counters = [guessing.Counter(f"own code:{ctx.actor.person_id}")]
+    guessing.tried(ctx, counters)
+    return counters
+
+
+def _prove(tx: Tx, ctx: Ctx, code: str, counters: list[guessing.Counter]) -> None:
     if not accepts(tx, ctx, ctx.actor.person_id or 0, code):
         raise InputFaults([Fault("code", code[:10], WRONG)])
+    guessing.was_right(tx, counters)
 
 
 def _step_of(tx: Tx, ctx: Ctx, row: Row, code: str) -> int | None:

@@ -10,17 +10,14 @@ from datetime import datetime, timedelta
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
-from tallyman.errors import Fault, InputFaults, NotFound, NotSignedIn, SecondFactor, SlowDown
+from tallyman.errors import Fault, InputFaults, NotFound, NotSignedIn, SecondFactor
 from tallyman.services import holding
 from tallyman.services.context import Actor, Ctx, audit
-from tallyman.services.people import second_factor
+from tallyman.services.people import guessing, second_factor
 from tallyman.store.db import Row, Tx
 
 IDLE = timedelta(hours=2)
 LONGEST = timedelta(hours=12)
-FREE_TRIES = 3
-FORGET = timedelta(minutes=15)
-LONGEST_WAIT = timedelta(minutes=5)
 STEP_LASTS = timedelta(minutes=10)
 MOST_CODES = 5
 BY_PASSWORD = "password"
@@ -39,28 +36,6 @@ def hash_password(password: str) -> str:
     return HASHER.hash(password)
 
 
-def _wait(row: Row | None, now: datetime) -> timedelta:
-    """How long until the next try is allowed: doubling after three failures."""
-    if row is None or now - row["last_at"] > FORGET:
-        return timedelta()
-    extra = row["failures"] - FREE_TRIES
-    if extra < 0:
-        return timedelta()
-    pause = min(timedelta(seconds=2 ** min(extra + 1, 12)), LONGEST_WAIT)
-    last: datetime = row["last_at"]
-    return max(timedelta(), last + pause - now)
-
-
-def _slow_down(wait: timedelta) -> None:
-    if wait:
-        seconds = int(wait.total_seconds()) + 1
-        raise SlowDown(
-            f"Too many failed tries; the next is allowed in {seconds} s.",
-            "Wait, then try again.",
-            seconds=seconds,
-        )
-
-
 def matches(stored: str, password: str) -> bool:
     """Whether a password is the one kept."""
     try:
@@ -69,40 +44,33 @@ def matches(stored: str, password: str) -> bool:
         return False
 
 
-def sign_in(ctx: Ctx, email: str, password: str, agent: str = "") -> tuple[str, datetime]:
+def sign_in(ctx: Ctx, email: str, password: str, agent: str = "", browser: str = "") -> tuple[str, datetime]:
     """A new session's token and end. Raises NotSignedIn, or SlowDown after repeated failures.
 
-    Neither answer tells whether the account exists.
+    Neither answer tells whether the account exists. `browser` is what a browser keeps of earlier sign-ins.
     """
     email = email.strip().lower()
-    keys = [f"account:{email}"[:200], f"address:{ctx.actor.address}"[:200]]
+    counters = guessing.of_sign_in(ctx, email, browser)
 
-    def look(tx: Tx) -> tuple[Row | None, timedelta]:
-        rows = [tx.one("people.tries", who=key) for key in keys]
-        return tx.one("people.by_email", email=email), max(_wait(row, ctx.now) for row in rows)
+    def look(tx: Tx) -> Row | None:
+        guessing.book(tx, ctx, counters)
+        return tx.one("people.by_email", email=email)
 
-    person, wait = ctx.db.transact(look)
-    _slow_down(wait)
+    person = ctx.db.transact(look)
     good = matches(person["password_hash"] if person else NOBODY, password)
-
     if person is None or not good:
-
-        def fail(tx: Tx) -> None:
-            for key in keys:
-                tx.write("people.try_failed", who=key, now=ctx.now, forget=ctx.now - FORGET)
-
-        ctx.db.transact(fail)
         raise NotSignedIn("Address and password do not belong together.", "Check both, and try again.")
-    entered = ctx.db.transact(lambda tx: _by_password(tx, ctx, person, keys, agent))
+    entered = ctx.db.transact(lambda tx: _by_password(tx, ctx, person, counters, agent))
     if isinstance(entered, str):
         raise SecondFactor("A code is asked for.", "Take it from your app.", step=entered)
     return entered
 
 
-def _by_password(tx: Tx, ctx: Ctx, person: Row, keys: list[str], agent: str) -> tuple[str, datetime] | str:
+def _by_password(
+    tx: Tx, ctx: Ctx, person: Row, counters: list[guessing.Counter], agent: str
+) -> tuple[str, datetime] | str:
     """A session; or, with a second factor, the token of the step that waits for its code."""
-    for key in keys:
-        tx.write("people.try_worked", who=key)
+    guessing.was_right(tx, counters)
     if not second_factor.is_on(tx, person["id"]):
         return open_session(tx, ctx, person, agent, BY_PASSWORD)
     step = secrets.token_urlsafe(32)
@@ -111,7 +79,9 @@ def _by_password(tx: Tx, ctx: Ctx, person: Row, keys: list[str], agent: str) -> 
     return step
 
 
-def sign_in_second(ctx: Ctx, step: str, code: str, agent: str = "") -> tuple[str, datetime]:
+def sign_in_second(
+    ctx: Ctx, step: str, code: str, agent: str = "", browser: str = ""
+) -> tuple[str, datetime]:
     """The second half of a sign-in: a session against a code. Raises NotSignedIn, SlowDown or InputFaults."""
     digest = token_digest(step)
     over = NotSignedIn("This sign-in took too long, or too many codes were wrong.", "Sign in from the start.")
@@ -121,18 +91,17 @@ def sign_in_second(ctx: Ctx, step: str, code: str, agent: str = "") -> tuple[str
         if row is None:
             raise over
         person = {"id": row["person_id"], "name": row["name"]}
-        who = f"code:{row['person_id']}"
-        _slow_down(_wait(tx.one("people.tries", who=who), ctx.now))
+        counters = guessing.of_code(row["person_id"], row["email"], browser)
+        guessing.book(tx, ctx, counters)
         actor = Actor(person["id"], person["name"], address=ctx.actor.address)
         how = second_factor.accepts(tx, Ctx(ctx.db, ctx.now, actor), person["id"], code)
         if not how:
-            tx.write("people.try_failed", who=who, now=ctx.now, forget=ctx.now - FORGET)
             if row["tries"] + 1 >= MOST_CODES:
                 tx.write("factors.end_step", token=digest)
             else:
                 tx.write("factors.step_failed", token=digest)
             return None
-        tx.write("people.try_worked", who=who)
+        guessing.was_right(tx, counters)
         tx.write("factors.end_step", token=digest)
         return open_session(tx, ctx, person, agent, f"password, {how}")
 

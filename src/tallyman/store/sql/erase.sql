@@ -54,7 +54,7 @@ WHERE (person_id = %(id)s OR object = %(object)s OR who LIKE %(like)s OR words L
 
 -- name: tries
 -- Failed sign-ins of an address.
-DELETE FROM sign_in_try WHERE who = CONCAT('account:', %(email)s);
+DELETE FROM sign_in_try WHERE who = SHA2(CONCAT('account:', %(email)s), 256);
 
 -- name: uses
 -- Uses of secrets by the person.

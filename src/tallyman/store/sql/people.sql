@@ -69,7 +69,19 @@ DELETE FROM session WHERE ends_at < %(now)s LIMIT 1000;
 
 -- name: tries
 -- Failed sign-ins of an account or address.
-SELECT failures, last_at FROM sign_in_try WHERE who = %(who)s;
+SELECT failures, last_at FROM sign_in_try WHERE who = %(who)s FOR UPDATE;
+
+-- name: hold_try
+-- Holds the row of a counter, so that tries at the same time are counted one after the other.
+INSERT INTO sign_in_try (who, failures, last_at) VALUES (%(who)s, 0, %(now)s) ON DUPLICATE KEY UPDATE failures = failures;
+
+-- name: try_given_back
+-- A try that was counted under several names was right.
+UPDATE sign_in_try SET failures = failures - 1 WHERE who = %(who)s AND failures > 0;
+
+-- name: prune_tries
+-- Counters that are long forgotten are of no use.
+DELETE FROM sign_in_try WHERE last_at < %(before)s LIMIT 1000;
 
 -- name: try_failed
 -- Counts a failed sign-in; an old count starts again.

@@ -28,6 +28,7 @@ from tallyman.services import access, people, robots, runs, safe, systems, token
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import drafts, helping, importing, ruling, showing, talk
 from tallyman.services.people import token_digest
+from tallyman.services.tokens import START
 from tallyman.store.db import Database, Tx
 from tests.world import World, package, picture
 
@@ -223,7 +224,9 @@ class Everybody:
         # Of one's own sign-ins, this one.
         filled = filled.replace("0" * 16, token_digest(who)[:16]) if "sessions/" in path else filled
         heads = {"If-Match": '"1"', "Idempotency-Key": "k", **more.pop("headers", {})}
-        if who:
+        if who.startswith(START):
+            heads["Authorization"] = f"Bearer {who}"
+        elif who:
             heads["Cookie"] = f"{COOKIE}={who}"
         answer = self.loop.run(self.client.request(verb, filled, headers=heads, json=body, **more))
         if answer.status_code == 422 and "runner" not in path:

@@ -51,6 +51,7 @@ def pytest_configure(config: pytest.Config) -> None:
     _server = mariadb.start(folder, free_port(), "--innodb-flush-log-at-trx-commit=0")
     mariadb.connect_root(_server, ROOT).close()
     kept = {"folder": str(folder), "port": _server.port}
+    os.environ["TALLYMAN_RUNNER_ACCOUNTS"] = str(folder / "accounts.json")
     os.environ["TALLYMAN_TEST_DATABASE"] = json.dumps(kept)
 
 

@@ -73,6 +73,7 @@ class Serving:
                 "--server",
                 url or self.url,
                 *(["--code", code] if code else []),
+                *(["--as-myself"] if os.geteuid() else []),
                 "--state",
                 str(self.folder / name),
             ],

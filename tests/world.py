@@ -12,7 +12,18 @@ from PIL import Image
 
 from tallyman.core.access import permissions_of
 from tallyman.formats.package_zip import pack
-from tallyman.services import dispatch, effects, packages, people, rates, robots, routines, runs
+from tallyman.services import (
+    dispatch,
+    effects,
+    packages,
+    people,
+    rates,
+    reporting,
+    robots,
+    routines,
+    runs,
+    tokens_of_hosts,
+)
 from tallyman.services.context import PROGRAM, Actor, Ctx
 from tallyman.services.ideas import cases, drafts, keep, promising, review, sizing
 from tallyman.services.people import hash_password
@@ -258,11 +269,11 @@ class World:
         self.area = robots.add_area(ctx, "Metering", None)
         made = robots.add_host(ctx, "Weir", seats)
         self.code = made["code"]
-        token = dispatch.connect(self.program(), made["code"], 1, "robot", {})["token"]
+        token = tokens_of_hosts.connect(self.program(), made["code"], 1, "robot", {})["token"]
         self.token = token
         for n in range(robots_):
             robots.add_robot(ctx, f"Dipper {n + 1}", made["id"], list(tags), [self.area])
-        return dispatch.host_of(self.program(), token)
+        return tokens_of_hosts.host_of(self.program(), token)
 
     def release(self, version: str = "1.0.0", code: str = CODE, tags: str = "") -> int:
         return packages.release(self.ctx("Jonas Lindqvist"), package(version, code, tags), "")
@@ -276,7 +287,7 @@ class World:
 
     def take(self, host: Row, later: timedelta = timedelta()) -> dict[str, Any]:
         if later:
-            dispatch.heartbeat(self.program(later), host, self.now + later, [])
+            dispatch.heartbeat(self.program(later), host, dispatch.Beat(self.now + later, []))
         found = dispatch.take(self.program(later), host)
         assert found is not None
         return found
@@ -292,8 +303,12 @@ class World:
         worked: bool = True,
     ) -> str:
         ctx = self.program(later)
-        return dispatch.outcome(
-            ctx, host, work["run"], work["fence"], state, worked, "", outputs or {}, counts or {}
+        return reporting.outcome(
+            ctx,
+            host,
+            work["run"],
+            work["fence"],
+            reporting.Outcome(state, worked, "", outputs or {}, counts or {}),
         )
 
     def live(self, basis: str = "count") -> tuple[Row, int, int]:

@@ -184,11 +184,18 @@ def runner(
     server: Annotated[str, typer.Option(help="Where Tallyman is.")],
     code: Annotated[str | None, typer.Option(help="The one-time code of the host.")] = None,
     state: Annotated[Path, typer.Option(help="Where the runner keeps its token.")] = Path("var/runner"),
+    as_myself: Annotated[
+        bool,
+        typer.Option(
+            "--as-myself",
+            help="Packages may work as the runner itself, and then read whatever it can, its token included.",
+        ),
+    ] = False,
 ) -> None:
     """Connects this computer as a host and executes runs until Ctrl-C."""
     from tallyman.runner.main import main as run
 
-    raise typer.Exit(run(server, code, state))
+    raise typer.Exit(run(server, code, state, as_myself))
 
 
 @app.command("try-runner", context_settings={"ignore_unknown_options": True})

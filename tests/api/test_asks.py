@@ -68,7 +68,7 @@ def test_an_ask_whose_time_is_over_takes_nothing(made: World) -> None:
         state = SimpleNamespace(looking=asyncio.Semaphore(1))
         request: Any = SimpleNamespace(app=SimpleNamespace(state=state))
         over = asyncio.get_running_loop().time() + ends
-        return await runner._take(request, now, made.host, KEY, over)
+        return await runner._take(request, now, made.host, runner.Ask(key=KEY), over)
 
     assert asyncio.run(look(-1)) is None
     assert made.row("SELECT state FROM run WHERE id = %(r)s", r=run)["state"] == "waiting"

@@ -13,7 +13,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tallyman.config import read_clock
 from tallyman.demo import history
-from tallyman.services import dispatch, runs
+from tallyman.services import dispatch, reporting, runs, tokens_of_hosts
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import keep
 from tallyman.store.db import Tx
@@ -207,28 +207,24 @@ def test_a_run_is_watched_live(page: Page, live: World) -> None:
     page.sign_in("Sol Marin", f"/runs/{run}")
     page.see("It waits:")
     live.db.transact(lambda tx: tx.execute("UPDATE host SET heard_at = %(now)s", {"now": read_clock()}))
-    host = dispatch.host_of(live.program(), live.token)
+    host = tokens_of_hosts.host_of(live.program(), live.token)
     work = wait_for(lambda: dispatch.take(Ctx(live.db, read_clock()), host))
     page.see("Log")
     now = read_clock()
     line = {"at": now.isoformat(), "level": "caution", "text": "meter 17 has no reading"}
     step = {"n": 1, "name": "Read the list", "started_at": now, "data_in": {"file": "week.csv"}}
-    dispatch.report(Ctx(live.db, now), host, run, work["fence"], 1, [line], [step])
+    reporting.report(Ctx(live.db, now), host, run, work["fence"], 1, [line], [step])
     page.see("meter 17 has no reading")
     page.see("1 Read the list")
     page.click("Cancel the run")
     page.click("Yes, cancel it")
     page.see("Sol Marin asked to cancel it")
-    dispatch.outcome(
+    reporting.outcome(
         Ctx(live.db, read_clock()),
         host,
         run,
         work["fence"],
-        "cancelled",
-        True,
-        "cancelled while it ran",
-        {},
-        {},
+        reporting.Outcome("cancelled", True, "cancelled while it ran", {}, {}),
     )
     page.see("cancelled while it ran")
 

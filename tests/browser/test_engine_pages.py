@@ -10,7 +10,7 @@ import pytest
 from selenium.webdriver.common.by import By
 
 from tallyman.config import read_clock
-from tallyman.services import dispatch, packages, runs, tally, triggers, uploads
+from tallyman.services import dispatch, packages, reporting, runs, tally, triggers, uploads
 from tallyman.services.context import PROGRAM, Ctx
 from tests.browser.conftest import Page
 from tests.serving import wait_for
@@ -37,7 +37,7 @@ def take(live: World, run: int) -> dict[str, Any]:
     """Takes runs, ending others at once, until the one that is meant comes."""
 
     def one() -> dict[str, Any] | None:
-        dispatch.heartbeat(now(live), live.host, read_clock(), [])
+        dispatch.heartbeat(now(live), live.host, dispatch.Beat(read_clock(), []))
         work = dispatch.take(now(live), live.host)
         if work is not None and work["run"] != run:
             end(live, work)
@@ -49,7 +49,9 @@ def take(live: World, run: int) -> dict[str, Any]:
 
 
 def end(live: World, work: dict[str, Any]) -> None:
-    dispatch.outcome(now(live), live.host, work["run"], work["fence"], "done", True, "", {}, {})
+    reporting.outcome(
+        now(live), live.host, work["run"], work["fence"], reporting.Outcome("done", True, "", {}, {})
+    )
 
 
 def add_start(page: Page, live: World, kind: str) -> None:
@@ -131,7 +133,9 @@ def test_a_run_is_paused_and_continued_on_its_page(page: Page, live: World) -> N
     digest = hashlib.sha256(STATE).hexdigest()
     uploads.begin(now(live), live.host, digest, len(STATE))
     uploads.put(now(live), live.host, digest, 0, STATE)
-    dispatch.outcome(now(live), live.host, run, work["fence"], "held", True, "", {}, {}, digest)
+    reporting.outcome(
+        now(live), live.host, run, work["fence"], reporting.Outcome("held", True, "", {}, {}, digest)
+    )
     page.see("Its robot is free; continued, any eligible robot goes on from the saved state.")
     page.see("Segment 1: Dipper 1 on Weir")
     page.click("Continue it")

@@ -22,7 +22,7 @@ import httpx
 from tallyman.config import HOME, Settings
 from tallyman.errors import TallymanError
 from tallyman.launcher import mariadb
-from tallyman.services import dispatch, robots, runs, tally, triggers
+from tallyman.services import robots, runs, tally, tokens_of_hosts, triggers
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database
@@ -120,7 +120,7 @@ class Storm:
         made = robots.add_host(sol, name, 2)
         for n in range(2):
             robots.add_robot(sol, f"{name} robot {n}", made["id"], [], [self.world.area])
-        return str(dispatch.connect(self.ctx(), made["code"], 1, "storm", {})["token"])
+        return str(tokens_of_hosts.connect(self.ctx(), made["code"], 1, "storm", {})["token"])
 
     def environment(self) -> dict[str, str]:
         one = self.wanted
@@ -148,6 +148,7 @@ class Storm:
                 f"http://127.0.0.1:{self.proxy.port}",
                 "--state",
                 str(self.folder / f"runner-{n}"),
+                *(["--as-myself"] if os.geteuid() else []),
             ],
         }[kind]
         with (self.folder / f"{name.replace(' ', '-')}.log").open("ab") as words:

@@ -13,7 +13,7 @@ import pytest
 
 from tallyman.config import read_clock
 from tallyman.errors import TallymanError
-from tallyman.services import dispatch, effects, robots, starting, tally, triggers
+from tallyman.services import dispatch, effects, reporting, robots, starting, tally, tokens_of_hosts, triggers
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.store.migrate import migrate
 from tests.cluster.nodes import PROVIDER, Cluster
@@ -55,7 +55,7 @@ class Load:
             made = robots.add_host(sol, f"Host {n}", 1)
             robots.add_robot(sol, f"Robot {n}", made["id"], [], [self.world.area])
             ctx = Ctx(self.pools[0], read_clock(), PROGRAM)
-            self.tokens.append(dispatch.connect(ctx, made["code"], 1, "x", {})["token"])
+            self.tokens.append(tokens_of_hosts.connect(ctx, made["code"], 1, "x", {})["token"])
         self.stop = threading.Event()
         self.ahead = 0
         self.log: Counter[str] = Counter()
@@ -74,16 +74,16 @@ class Load:
 
     def host(self, n: int) -> bool:
         ctx = self.ctx(n)
-        host = dispatch.host_of(ctx, self.tokens[n])
-        dispatch.heartbeat(ctx, host, ctx.now, [])
+        host = tokens_of_hosts.host_of(ctx, self.tokens[n])
+        dispatch.heartbeat(ctx, host, dispatch.Beat(ctx.now, []))
         work = dispatch.take(ctx, host)
         if work is None:
             self.stop.wait(0.02)
             return False
-        args = (host, work["run"], work["fence"], "done", True, "", {"rows": 1}, {"rows": "2"})
+        said = reporting.Outcome("done", True, "", {"rows": 1}, {"rows": "2"})
         while True:
             try:
-                dispatch.outcome(self.ctx(n), *args)
+                reporting.outcome(self.ctx(n), host, work["run"], work["fence"], said)
                 return True
             except TallymanError:
                 if self.stop.wait(0.1):

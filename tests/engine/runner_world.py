@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import os
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
@@ -13,7 +14,7 @@ import pytest
 
 from tallyman.formats.redact import Redactor
 from tallyman.runner.accounts import Accounts
-from tallyman.runner.execute import Job, Places
+from tallyman.runner.execute import Host, Job, Places
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 
@@ -46,6 +47,7 @@ class Bench:
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         self.surroundings = Surroundings()
+        self.as_runner = os.geteuid() != 0
         self.redactor = Redactor(["key-of-the-runner"])
 
     def job(self, data: bytes, *more_files: bytes, **more: Any) -> Job:
@@ -63,7 +65,9 @@ class Bench:
         places = Places(self.folder)
         spool = Spool(places.spool / "1-1", self.surroundings)
         server: Any = Server(data, *more_files)
-        return Job(server, work, places, spool, self.surroundings, Accounts(), self.redactor)
+        places.make()
+        known = Accounts(self.folder, self.as_runner, self.folder / "accounts.json")
+        return Job(server, work, places, spool, self.surroundings, Host(known), self.redactor)
 
     def go(self, data: bytes, *more_files: bytes, **more: Any) -> dict[str, Any]:
         """Executes it whole and gives its outcome."""

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import json
 import signal
+import tempfile
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import psutil
@@ -226,7 +228,10 @@ def test_without_a_network_the_package_works_on_and_all_is_told_afterwards(bench
     robots.add_robot(sol, "Grebe", made["id"], [], [area])
     proxy = Proxy(lambda: bench.one.port)
     runner = bench.one.runner(made["code"], "penstock", f"http://127.0.0.1:{proxy.port}")
-    mark = bench.one.folder / "go on"
+    # Where a package under another account can look, too.
+    open_folder = Path(tempfile.mkdtemp(prefix="tallyman-mark-"))
+    open_folder.chmod(0o755)
+    mark = open_folder / "go on"
     code = f"""
 import os, time
 import tallyman_kit as job

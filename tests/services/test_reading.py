@@ -9,15 +9,16 @@ import pytest
 
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import (
-    dispatch,
     people,
     portfolio,
     rates,
+    reporting,
     robots,
     routines,
     runs,
     tally,
     today,
+    tokens_of_hosts,
     triggers,
 )
 from tallyman.services.ideas import cases, drafts, keep, moving, page, ranges, review
@@ -79,15 +80,15 @@ def test_open_runs_are_counted_by_state(busy: World) -> None:
 
 
 def test_a_running_run_shows_its_step_in_the_list(busy: World) -> None:
-    host = dispatch.host_of(busy.program(), busy.token)
+    host = tokens_of_hosts.host_of(busy.program(), busy.token)
     work = busy.take(host)
     step = {"n": 3, "name": "Write the letters", "started_at": NOW}
-    dispatch.report(busy.program(), host, work["run"], work["fence"], 1, [], [step])
+    reporting.report(busy.program(), host, work["run"], work["fence"], 1, [], [step])
     assert runs_of(busy, state="running")["rows"][0]["reason"] == "step 3: Write the letters"
 
 
 def test_a_usual_length_is_known_from_the_third_run_on(busy: World) -> None:
-    host = dispatch.host_of(busy.program(), busy.token)
+    host = tokens_of_hosts.host_of(busy.program(), busy.token)
     last = busy.row("SELECT MAX(id) AS id FROM run")["id"]
     assert runs.one(busy.ctx("Sol Marin"), last)["usual_seconds"] is None
     busy.finish(host, busy.take(host))
@@ -98,30 +99,30 @@ def test_a_usual_length_is_known_from_the_third_run_on(busy: World) -> None:
 
 
 def test_log_lines_are_read_on_from_a_number(busy: World) -> None:
-    host = dispatch.host_of(busy.program(), busy.token)
+    host = tokens_of_hosts.host_of(busy.program(), busy.token)
     work = busy.take(host)
     for seq in (1, 2, 3):
         lines = [{"at": NOW.isoformat(), "level": "info", "text": f"{seq}.{n}"} for n in range(3)]
-        dispatch.report(busy.program(), host, work["run"], work["fence"], seq, lines, [])
+        reporting.report(busy.program(), host, work["run"], work["fence"], seq, lines, [])
     found = runs.log(busy.ctx("Sol Marin"), work["run"], 4)
     assert [line["text"] for line in found["lines"]] == ["2.1", "2.2", "3.0", "3.1", "3.2"]
     assert found["total"] == 9
 
 
 def test_too_many_lines_at_once_are_refused(busy: World) -> None:
-    host = dispatch.host_of(busy.program(), busy.token)
+    host = tokens_of_hosts.host_of(busy.program(), busy.token)
     work = busy.take(host)
-    lines = [{"at": "", "level": "info", "text": "x"}] * (dispatch.MOST_LINES + 1)
+    lines = [{"at": "", "level": "info", "text": "x"}] * (reporting.MOST_LINES + 1)
     with pytest.raises(InputFaults, match="at most 1000"):
-        dispatch.report(busy.program(), host, work["run"], work["fence"], 1, lines, [])
+        reporting.report(busy.program(), host, work["run"], work["fence"], 1, lines, [])
 
 
 def test_reports_of_a_lost_run_are_kept_for_reading(busy: World) -> None:
-    host = dispatch.host_of(busy.program(), busy.token)
+    host = tokens_of_hosts.host_of(busy.program(), busy.token)
     work = busy.take(host)
     runs.lose_silent(busy.program(timedelta(minutes=16)))
     line = {"at": NOW.isoformat(), "level": "info", "text": "late"}
-    assert not dispatch.report(busy.program(), host, work["run"], work["fence"], 1, [line], [])
+    assert not reporting.report(busy.program(), host, work["run"], work["fence"], 1, [line], [])
     assert runs.log(busy.ctx("Sol Marin"), work["run"], 0)["total"] == 1
 
 
@@ -201,10 +202,19 @@ def test_names_have_bounds(world: World, name: str) -> None:
         robots.add_area(world.ctx("Sol Marin"), name, None)
 
 
-def test_similar_ideas_show_no_more_than_title_and_stage(world: World) -> None:
-    world.noted("Hydrant letters")
+def test_similar_ideas_show_title_and_stage_to_those_who_may_see_them(world: World) -> None:
+    number = world.noted("Hydrant letters")
     found = review.similar(world.ctx("Ada Pell"), "Letters for hydrants", "", 0)
-    assert [set(one) for one in found] == [{"id", "title", "stage", "words"}]
+    assert [(one["id"], one["title"], one["stage"]) for one in found] == [
+        (number, "Hydrant letters", "noted")
+    ]
+
+
+def test_of_an_idea_that_may_not_be_seen_only_the_words_typed_are_told(world: World) -> None:
+    world.noted("Hydrant letters to the quillwort office")
+    found = review.similar(world.stranger("Jaro Senn"), "Letters for hydrants", "", 0)
+    assert [(one["title"], one["stage"], one["may_join"]) for one in found] == [(None, None, True)]
+    assert "quillwort" not in str(found)
 
 
 def test_evidence_taken_off_widens_the_range_again(world: World) -> None:

@@ -6,7 +6,17 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, NotSignedIn, Refused
-from tallyman.services import dispatch, inputs, packages, rates, robots, routines, starting, triggers
+from tallyman.services import (
+    inputs,
+    packages,
+    rates,
+    reporting,
+    robots,
+    routines,
+    starting,
+    tokens_of_hosts,
+    triggers,
+)
 from tests.conftest import NOW
 from tests.world import MANIFEST, World, package
 
@@ -33,20 +43,20 @@ def test_only_builders_release(world: World) -> None:
 def test_a_code_connects_one_host_once(world: World) -> None:
     world.machine()
     with pytest.raises(NotSignedIn, match="used already"):
-        dispatch.connect(world.program(), world.code, 1, "robot", {})
+        tokens_of_hosts.connect(world.program(), world.code, 1, "robot", {})
 
 
 def test_a_code_runs_out(world: World) -> None:
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
     later = world.program(robots.CODE_LASTS + timedelta(seconds=1))
     with pytest.raises(NotSignedIn):
-        dispatch.connect(later, made["code"], 1, "robot", {})
+        tokens_of_hosts.connect(later, made["code"], 1, "robot", {})
 
 
 def test_another_protocol_is_refused(world: World) -> None:
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
     with pytest.raises(InputFaults, match="protocol 1"):
-        dispatch.connect(world.program(), made["code"], 2, "robot", {})
+        tokens_of_hosts.connect(world.program(), made["code"], 2, "robot", {})
 
 
 def test_names_are_taken_once(world: World) -> None:
@@ -185,12 +195,12 @@ def test_a_host_may_fetch_only_files_of_the_runs_it_works_on(world: World) -> No
     world.start(world.routine(release=release, inputs={"week": week}))
     ours, theirs = (value.removeprefix("file:").split("/")[0] for value in (week, other))
     with pytest.raises(NotFound):
-        dispatch.body(world.program(), host, ours)
+        reporting.body(world.program(), host, ours)
     work = world.take(host)
-    assert dispatch.body(world.program(), host, ours) == b"a,b\n1,2\n"
-    assert dispatch.body(world.program(), host, work["digest"]).startswith(b"PK")
+    assert reporting.body(world.program(), host, ours) == b"a,b\n1,2\n"
+    assert reporting.body(world.program(), host, work["digest"]).startswith(b"PK")
     with pytest.raises(NotFound, match="No run of this host"):
-        dispatch.body(world.program(), host, theirs)
+        reporting.body(world.program(), host, theirs)
 
 
 def clock_routine(world: World, expression: str = "0 10 * * *", **more: Any) -> int:

@@ -14,7 +14,7 @@ import pytest
 from tallyman import config
 from tallyman.errors import Conflict, Forbidden, InputFaults, Refused, Unavailable
 from tallyman.formats.envelope import CannotOpen, Sealed, new_key, seal, unseal
-from tallyman.services import dispatch, routines, safe
+from tallyman.services import reporting, routines, safe
 from tallyman.services.context import Ctx
 from tests.conftest import NOW
 from tests.world import MANIFEST, World, package
@@ -233,7 +233,7 @@ def test_a_secret_of_another_area_is_not_given_out(world: World) -> None:
     world.start(routine)
     work = world.take(host)
     with pytest.raises(Refused, match="billing-login"):
-        dispatch.secrets_of(world.program(), host, work["run"], work["fence"])
+        reporting.secrets_of(world.program(), host, work["run"], work["fence"])
 
 
 def test_the_runs_own_host_gets_the_values_and_the_use_is_noted(world: World) -> None:
@@ -243,12 +243,12 @@ def test_the_runs_own_host_gets_the_values_and_the_use_is_noted(world: World) ->
     work = world.take(host)
     assert work["secrets"] == ["billing-login"]
     runner = Ctx(world.db, NOW, world.program().actor)
-    assert dispatch.secrets_of(runner, host, work["run"], work["fence"]) == {"billing-login": VALUE}
+    assert reporting.secrets_of(runner, host, work["run"], work["fence"]) == {"billing-login": VALUE}
     uses = safe.one(world.ctx("Ines Varga"), number)["uses"]
     assert uses[0]["what"] == f"R-{work['run']} of Count rows"
     world.finish(host, work, outputs={"rows": 3})
     with pytest.raises(Exception, match="not this host's"):
-        dispatch.secrets_of(runner, host, work["run"], work["fence"])
+        reporting.secrets_of(runner, host, work["run"], work["fence"])
 
 
 def test_a_value_that_a_runner_lets_through_is_taken_out_on_arrival(world: World) -> None:
@@ -258,10 +258,14 @@ def test_a_value_that_a_runner_lets_through_is_taken_out_on_arrival(world: World
     work = world.take(host)
     line = {"at": NOW.isoformat(), "level": "info", "text": f"signed in with {VALUE}"}
     step = {"n": 1, "name": f"Sign in {VALUE}", "started_at": NOW, "data_in": {"word": VALUE}}
-    dispatch.report(world.program(), host, run, work["fence"], 1, [line], [step])
+    reporting.report(world.program(), host, run, work["fence"], 1, [line], [step])
     ctx = world.program(timedelta(minutes=1))
-    dispatch.outcome(
-        ctx, host, run, work["fence"], "failed", True, f"{VALUE} was refused", {"rows": VALUE}, {}
+    reporting.outcome(
+        ctx,
+        host,
+        run,
+        work["fence"],
+        reporting.Outcome("failed", True, f"{VALUE} was refused", {"rows": VALUE}, {}),
     )
     packed = world.row("SELECT lines_packed FROM run_report")["lines_packed"]
     assert json.loads(zlib.decompress(packed))[0]["text"] == "signed in with •••"

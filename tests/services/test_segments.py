@@ -10,7 +10,17 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Conflict, InputFaults, NotFound, Refused, Unavailable
-from tallyman.services import dispatch, packages, places, robots, runs, tally, uploads
+from tallyman.services import (
+    dispatch,
+    packages,
+    places,
+    reporting,
+    robots,
+    runs,
+    tally,
+    tokens_of_hosts,
+    uploads,
+)
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.store.db import Tx
 from tests.world import MANIFEST, NUMBERS, World, package
@@ -31,7 +41,9 @@ def pausing(world: World, **more: Any) -> tuple[Any, int]:
 
 def hold(world: World, host: Any, work: dict[str, Any], saved: str | None = DIGEST) -> str:
     ctx = world.program(MINUTE)
-    return dispatch.outcome(ctx, host, work["run"], work["fence"], "held", True, "", {}, {}, saved)
+    return reporting.outcome(
+        ctx, host, work["run"], work["fence"], reporting.Outcome("held", True, "", {}, {}, saved)
+    )
 
 
 def upload(world: World, host: Any, data: bytes = STATE) -> str:
@@ -49,7 +61,7 @@ def test_a_pause_is_passed_on_held_and_continued_by_any_robot(world: World) -> N
     host, run = pausing(world)
     work = world.take(host)
     runs.pause(world.ctx("Sol Marin"), run)
-    answer = dispatch.heartbeat(world.program(), host, world.now, [(run, 1)])
+    answer = dispatch.heartbeat(world.program(), host, dispatch.Beat(world.now, [(run, 1)]))
     assert (answer["pause"], answer["cancel"], answer["stop"]) == ([run], [], [])
     upload(world, host)
     assert hold(world, host, work) == "held"
@@ -59,7 +71,7 @@ def test_a_pause_is_passed_on_held_and_continued_by_any_robot(world: World) -> N
     runs.go_on(world.ctx("Sol Marin", 2 * MINUTE), run)
     second = world.take(host, 2 * MINUTE)
     assert (second["run"], second["fence"], second["segment"], second["saved"]) == (run, 2, 2, DIGEST)
-    assert dispatch.body(world.program(2 * MINUTE), host, DIGEST) == STATE
+    assert reporting.body(world.program(2 * MINUTE), host, DIGEST) == STATE
     world.finish(host, second, later=4 * MINUTE)
     found = runs.one(world.ctx("Sol Marin"), run)
     assert [(one["n"], one["ended_as"]) for one in found["segments"]] == [(1, "held"), (2, "done")]
@@ -113,8 +125,11 @@ def test_reports_of_an_earlier_segment_are_kept_and_change_nothing(world: World)
     runs.go_on(world.ctx("Sol Marin"), run)
     world.take(host)
     line = [{"at": "2026-03-10T09:00:00+00:00", "level": "info", "text": "late"}]
-    assert dispatch.report(world.program(), host, run, 1, 9, line, []) is False
-    assert dispatch.outcome(world.program(), host, run, 1, "failed", True, "late", {}, {}) == "running"
+    assert reporting.report(world.program(), host, run, 1, 9, line, []) is False
+    assert (
+        reporting.outcome(world.program(), host, run, 1, reporting.Outcome("failed", True, "late", {}, {}))
+        == "running"
+    )
     assert state(world, run) == "running"
     assert "late" in [one["text"] for one in runs.log(world.ctx("Sol Marin"), run, 0)["lines"]]
 
@@ -127,13 +142,18 @@ def test_an_earlier_host_of_a_run_is_still_known_by_its_fencing_number(world: Wo
     sol = world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
     robots.add_robot(sol, "Heron", made["id"], [], [world.area])
-    token = dispatch.connect(world.program(), made["code"], 1, "robot", {})["token"]
-    other = dispatch.host_of(world.program(), token)
+    token = tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})["token"]
+    other = tokens_of_hosts.host_of(world.program(), token)
     runs.go_on(sol, run)
     assert world.take(other)["fence"] == 2
-    assert dispatch.outcome(world.program(), host, run, 1, "failed", True, "late", {}, {}) == "running"
+    assert (
+        reporting.outcome(world.program(), host, run, 1, reporting.Outcome("failed", True, "late", {}, {}))
+        == "running"
+    )
     with pytest.raises(NotFound):
-        dispatch.outcome(world.program(), host, run, 2, "failed", True, "not mine", {}, {})
+        reporting.outcome(
+            world.program(), host, run, 2, reporting.Outcome("failed", True, "not mine", {}, {})
+        )
 
 
 def test_of_routines_with_the_same_lock_one_runs_at_a_time(world: World) -> None:
@@ -181,8 +201,8 @@ def test_many_hosts_at_once_never_exceed_limit_lock_or_seat(world: World) -> Non
         made = robots.add_host(sol, f"Host {n}", 2)
         for m in range(3):
             robots.add_robot(sol, f"Robot {n}/{m}", made["id"], [], [world.area])
-        token = dispatch.connect(world.program(), made["code"], 1, "robot", {})["token"]
-        hosts.append(dispatch.host_of(world.program(), token))
+        token = tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})["token"]
+        hosts.append(tokens_of_hosts.host_of(world.program(), token))
     together = threading.Barrier(len(hosts))
     taken: list[dict[str, Any]] = []
 
@@ -264,11 +284,11 @@ def test_a_robot_whose_account_the_host_lacks_gets_no_work_and_says_why(world: W
     assert dispatch.take(world.program(), host) is None
     assert "has not looked at the account meterbot yet" in runs.one(sol, run)["waits_for"]
     answer = dispatch.heartbeat(
-        world.program(), host, world.now, [], {"meterbot": "there is no account meterbot"}
+        world.program(), host, dispatch.Beat(world.now, [], {"meterbot": "there is no account meterbot"})
     )
     assert answer["accounts"] == ["meterbot"]
     assert "there is no account meterbot" in runs.one(sol, run)["waits_for"]
-    dispatch.heartbeat(world.program(), host, world.now, [], {"meterbot": ""})
+    dispatch.heartbeat(world.program(), host, dispatch.Beat(world.now, [], {"meterbot": ""}))
     assert world.take(host)["account"] == "meterbot"
     with pytest.raises(InputFaults):
         robots.change_robot(sol, robot["id"], [], [], 2, "not an account!")
@@ -356,7 +376,7 @@ def test_as_many_hosts_are_woken_as_there_is_work_for(world: World) -> None:
     for n in range(8):
         made = robots.add_host(sol, f"Host {n}", 1)
         robots.add_robot(sol, f"Robot {n}", made["id"], [], [world.area])
-        dispatch.connect(world.program(), made["code"], 1, "robot", {})
+        tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})
         hosts.add(made["id"])
     routine = world.routine(run_limit=2)
     assert dispatch.who_may_take(world.program(), hosts) == set()

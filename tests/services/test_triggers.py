@@ -164,12 +164,12 @@ def test_a_run_waits_for_its_window_and_lapses_at_its_latest_start(clocked: Worl
     fire(clocked, 2 * HOUR)
     run = clocked.row("SELECT id FROM run")["id"]
     later = clocked.program(2 * HOUR)
-    dispatch.heartbeat(later, clocked.host, later.now, [])
+    dispatch.heartbeat(later, clocked.host, dispatch.Beat(later.now, []))
     assert dispatch.take(later, clocked.host) is None
     found = runs.one(clocked.ctx("Sol Marin", 2 * HOUR), run)
     assert found["waits_for"] == "Within its window: 09:30 to 10:30 (UTC)"
     much_later = clocked.program(3 * HOUR + timedelta(minutes=1))
-    dispatch.heartbeat(much_later, clocked.host, much_later.now, [])
+    dispatch.heartbeat(much_later, clocked.host, dispatch.Beat(much_later.now, []))
     assert runs.lapse(much_later) == 1
     found = runs.one(clocked.ctx("Sol Marin"), run)
     assert found["state"] == "lapsed"

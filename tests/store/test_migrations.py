@@ -16,7 +16,7 @@ import pytest
 from tallyman.config import Settings
 from tallyman.errors import Unavailable
 from tallyman.launcher import mariadb
-from tallyman.services import dispatch, effects, starting, tally
+from tallyman.services import dispatch, effects, reporting, starting, tally
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.store import migrate as module
 from tallyman.store.db import Database, Tx
@@ -190,9 +190,11 @@ def test_the_release_before_goes_on_working_while_and_after_the_database_is_migr
 
 def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     upgrade(old)
-    host = old.row("SELECT id, name, heard_at, silent_told, NULL AS accounts FROM host")
+    host = old.row(
+        "SELECT id, name, heard_at, silent_told, NULL AS accounts, leaving_at, machine, token_at FROM host"
+    )
     now = Ctx(old.app, NOW + timedelta(hours=1), PROGRAM)
-    dispatch.heartbeat(now, host, now.now, [])
+    dispatch.heartbeat(now, host, dispatch.Beat(now.now, []))
     # The new engine starts what the old release set up.
     assert starting.start_due(now) == 1
     first = dispatch.take(now, host)
@@ -208,7 +210,7 @@ def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     assert taken is not None
     assert taken["run"] == second
     later = Ctx(old.app, now.now + 2 * MINUTE, PROGRAM)
-    dispatch.outcome(later, host, second, 1, "done", True, "", {}, {"rows": "1"})
+    reporting.outcome(later, host, second, 1, reporting.Outcome("done", True, "", {}, {"rows": "1"}))
     while effects.carry_out(later):
         pass
     posted = old.row(

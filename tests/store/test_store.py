@@ -81,11 +81,11 @@ def test_a_fault_undoes_the_whole_transaction(db: Database) -> None:
 
 
 def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> None:
-    db.transact(lambda tx: tx.write("common.start_once", key="n", object="0", now=NOW))
+    db.transact(lambda tx: tx.write("common.start_once", key="n", object="0", said="", now=NOW))
     gate = threading.Barrier(4)
 
     def add(tx: Tx) -> None:
-        old = tx.value("common.started_object", key="n")
+        old = tx.value("common.started", key="n")
         tx.execute("UPDATE started_once SET object = %(o)s WHERE start_key = 'n'", {"o": str(int(old) + 1)})
 
     def many() -> None:
@@ -98,7 +98,7 @@ def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> N
         thread.start()
     for thread in threads:
         thread.join()
-    assert db.transact(lambda tx: tx.value("common.started_object", key="n")) == "20"
+    assert db.transact(lambda tx: tx.value("common.started", key="n")) == "20"
 
 
 def test_clashes_are_named_in_our_words(world: World) -> None:
@@ -230,6 +230,9 @@ def test_queries_of_loops_and_pages_use_an_index(filled: Databases, name: str) -
     large = [
         row
         for row in rows
-        if (row["rows"] or 0) and int(row["rows"]) > 50_000 and row["select_type"] != "SUBQUERY"
+        # A filter by row numbers shows its share beside them: 1 (0%).
+        if (row["rows"] or 0)
+        and int(str(row["rows"]).split()[0]) > 50_000
+        and row["select_type"] != "SUBQUERY"
     ]
     assert large == [], rows

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from tallyman.api.common import Done, In, Made, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import BySelf, Done, In, Made, Model, Number, SignedIn, VersionSeen
 from tallyman.core.access import ACTS, DUTIES, SUBJECTS
 from tallyman.services import access
 from tallyman.services.access.roles import RoleGiven
@@ -341,13 +341,13 @@ def requests(ctx: SignedIn) -> list[RequestOut]:
 
 
 @router.get("/requests/mine")
-def my_requests(ctx: SignedIn) -> list[RequestOut]:
+def my_requests(ctx: BySelf) -> list[RequestOut]:
     """What the signed-in person asked for."""
     return [RequestOut.model_validate(row) for row in access.mine(ctx)]
 
 
 @router.post("/requests", status_code=201)
-def ask(given: AskIn, ctx: SignedIn) -> Made:
+def ask(given: AskIn, ctx: BySelf) -> Made:
     """Asks for access."""
     return Made(id=access.ask(ctx, given.permission, given.area, given.words))
 
@@ -371,7 +371,7 @@ def why(
 
 
 @router.get("/mine")
-def my_access(ctx: SignedIn) -> AccessOf:
+def my_access(ctx: BySelf) -> AccessOf:
     """What the signed-in person may do, and who can give more."""
     assert ctx.actor.person_id is not None
     return AccessOf.model_validate(access.of_person(ctx, ctx.actor.person_id))

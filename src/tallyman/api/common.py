@@ -12,11 +12,13 @@ from starlette.types import Scope
 from tallyman.api.bodies import PREFIX
 from tallyman.config import read_clock, settings
 from tallyman.errors import Fault, InputFaults, NotSignedIn, TallymanError
-from tallyman.services import dispatch, people, tokens
+from tallyman.services import people, tokens, tokens_of_hosts
 from tallyman.services.context import Actor, Ctx
 
 COOKIE = "tallyman_session"
 BROWSER = "tallyman_browser"
+# What a runner's machine is known by.
+MACHINE = "x-tallyman-machine"
 MOST = 2_000_000_000
 
 
@@ -196,7 +198,8 @@ def is_known(scope: Scope) -> bool:
     request = Request(scope)
     try:
         if scope["path"].startswith(f"{PREFIX}/runner/"):
-            runner_host(request, request.headers.get("authorization", "")[:300])
+            token, machine = (request.headers.get(name, "") for name in ("authorization", MACHINE))
+            runner_host(request, token[:300], machine[:200])
         else:
             _who(request, context(request))
     except TallymanError:
@@ -226,14 +229,16 @@ def barely_by_self(request: Request) -> Ctx:
 
 
 def runner_host(
-    request: Request, authorization: Annotated[str, Header(max_length=300)] = ""
+    request: Request,
+    authorization: Annotated[str, Header(max_length=300)] = "",
+    x_tallyman_machine: Annotated[str, Header(max_length=200)] = "",
 ) -> tuple[Ctx, dict[str, Any]]:
     """The context of a runner and its host, by the token in the Authorization header."""
     ctx = context(request)
     kind, _, token = authorization.partition(" ")
     if kind != "Bearer" or not token:
         raise NotSignedIn("A runner's token is needed.", "Connect with a one-time code first.")
-    host = dispatch.host_of(ctx, token)
+    host = tokens_of_hosts.host_of(ctx, token, x_tallyman_machine)
     actor = Actor(None, f"host {host['name']}", address=ctx.actor.address)
     return Ctx(ctx.db, ctx.now, actor), host
 

@@ -234,7 +234,7 @@ class FirstIn(In):
 
 
 @router.get("/house")
-def gathered(ctx: SignedIn) -> list[RuleOut]:
+def gathered(ctx: BySelf) -> list[RuleOut]:
     """The house rules that one may see, each with how it stands."""
     return [RuleOut.model_validate(row) for row in house.gathered(ctx)]
 

@@ -43,6 +43,7 @@ class Hub:
         self._told: deque[int] = deque(maxlen=2000)
         self._last = -1
         self._task: asyncio.Task[None] | None = None
+        self._loop: asyncio.AbstractEventLoop | None = None
 
     async def _ask(self) -> list[dict[str, Any]]:
         if self._last < 0:
@@ -110,9 +111,22 @@ class Hub:
             self._listeners.add(listener)
         else:
             self._waiting[listener] = host
+            self._loop = asyncio.get_running_loop()
         if self._task is None:
             self._task = asyncio.get_running_loop().create_task(self._poll())
         return listener
+
+    def host_leaves(self, host: int) -> None:
+        """A host takes nothing more, so its asks for work are answered at once; from any thread."""
+        if self._loop is None or self._loop.is_closed():
+            return
+
+        def end() -> None:
+            for listener, waits in list(self._waiting.items()):
+                if waits == host:
+                    listener.put_nowait(None)
+
+        self._loop.call_soon_threadsafe(end)
 
     def leave(self, listener: asyncio.Queue[Hint | None]) -> None:
         """Stops listening."""

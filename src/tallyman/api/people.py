@@ -14,6 +14,7 @@ from tallyman.api.common import (
     MOST,
     Anyone,
     BarelySignedIn,
+    BySelf,
     Done,
     In,
     Made,
@@ -340,13 +341,13 @@ def divisions(ctx: SignedIn) -> list[Division]:
 
 
 @router.get("/notifications")
-def notifications(ctx: SignedIn) -> list[Notification]:
+def notifications(ctx: BySelf) -> list[Notification]:
     """What the signed-in person was told, latest first."""
     return [Notification.model_validate(row) for row in people.notifications(ctx)]
 
 
 @router.post("/notifications/read")
-def mark_read(ctx: SignedIn, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done:
+def mark_read(ctx: BySelf, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done:
     """Everything up to this notification was read."""
     people.mark_read(ctx, upto)
     return Done()

@@ -110,6 +110,7 @@ class Routine(Model):
     lease_minutes: int
     limit_minutes: int
     again_after_lost: bool
+    most_attempts: int
     memory_mb: int
     locks: list[str]
     checkpoints: bool
@@ -149,6 +150,7 @@ class RoutineIn(In):
     lease_minutes: Annotated[int, Field(ge=-100000, le=100000)] = 15
     limit_minutes: Annotated[int, Field(ge=-100000, le=100000)] = 60
     again_after_lost: bool = False
+    most_attempts: Annotated[int, Field(ge=-1000, le=1000)] = 3
     memory_mb: Annotated[int, Field(ge=-1000, le=1000000)] = 1024
     locks: Annotated[list[str], Field(max_length=30)] = []
     idea_id: Number | None = None

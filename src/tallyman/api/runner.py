@@ -4,18 +4,19 @@ from __future__ import annotations
 
 import asyncio
 from datetime import datetime
+from functools import partial
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Path, Query, Request, Response
-from pydantic import Field
+from pydantic import BaseModel, ConfigDict, Field
 from starlette.concurrency import run_in_threadpool
 
-from tallyman.api.common import MOST, Anyone, In, Model, Number, Runner
+from tallyman.api.common import MOST, Anyone, Done, In, Model, Number, Runner
 from tallyman.api.hub import Hub
 from tallyman.api.packages import WheelName
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
-from tallyman.services import dispatch, uploads
+from tallyman.services import dispatch, handing, reporting, tokens_of_hosts, uploads
 from tallyman.services.context import Ctx
 
 router = APIRouter(prefix="/runner", tags=["runner"])
@@ -33,6 +34,7 @@ class Connect(In):
     protocol: Annotated[int, Field(ge=0, le=1000)]
     account: Annotated[str, Field(max_length=80)]
     facts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]]
+    machine: Annotated[str, Field(max_length=200)] = ""
 
 
 class Connected(Model):
@@ -40,6 +42,12 @@ class Connected(Model):
 
     host: str
     token: str
+
+
+class Lenient(BaseModel):
+    """What a runner tells of a package: a field that is not known is no reason to lose the rest."""
+
+    model_config = ConfigDict(extra="ignore")
 
 
 class Held(In):
@@ -55,6 +63,8 @@ class Heartbeat(In):
     clock: datetime
     runs: Annotated[list[Held], Field(max_length=500)] = []
     accounts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]] | None = None
+    fresh: bool = False
+    leaving: bool = False
 
 
 class HeldOut(Model):
@@ -65,7 +75,10 @@ class HeldOut(Model):
 
 
 class HeartbeatAnswer(Model):
-    """Renewed leases; runs to end cleanly, to pause, to drop at once; run-as accounts to look at."""
+    """Renewed leases; runs to end cleanly, to pause, to drop at once; run-as accounts to look at.
+
+    `token`, if there is one, takes the place of the runner's token.
+    """
 
     at: datetime
     kept: list[HeldOut]
@@ -73,6 +86,7 @@ class HeartbeatAnswer(Model):
     pause: list[int]
     stop: list[int]
     accounts: list[str]
+    token: str | None = None
 
 
 class Work(Model):
@@ -82,6 +96,7 @@ class Work(Model):
     fence: int
     segment: int
     robot: str
+    robot_id: int
     account: str
     package: str
     version: str
@@ -97,27 +112,27 @@ class Work(Model):
     secrets: list[str]
 
 
-class Line(In):
-    """A log line."""
+class Line(Lenient):
+    """A log line; what of it cannot be kept is mended, not refused."""
 
     at: datetime
-    level: Literal["info", "caution", "fault", "output"]
-    text: Annotated[str, Field(max_length=20000)]
+    level: str = "info"
+    text: str = ""
 
 
-class StepIn(In):
+class StepIn(Lenient):
     """A step as it stands."""
 
-    n: Annotated[int, Field(ge=1, le=100000)]
-    name: Annotated[str, Field(max_length=400)]
+    n: Annotated[int, Field(ge=1, le=MOST)]
+    name: str = ""
     started_at: datetime
     ended_at: datetime | None = None
-    fault: Annotated[str, Field(max_length=4000)] | None = None
+    fault: str | None = None
     data_in: Any = None
     data_out: Any = None
 
 
-class Report(In):
+class Report(Lenient):
     """One numbered batch; sent again it changes nothing."""
 
     fence: Annotated[int, Field(ge=1, le=MOST)]
@@ -132,16 +147,16 @@ class Reported(Model):
     current: bool
 
 
-class Outcome(In):
-    """How a run ended."""
+class OutcomeIn(Lenient):
+    """How a run ended. Outputs and counts that cannot be taken make it *failed*, and say why."""
 
     fence: Annotated[int, Field(ge=1, le=MOST)]
     state: Literal["done", "failed", "cancelled", "held"]
     saved: Digest | None = None
     worked: bool = True
-    reason: Annotated[str, Field(max_length=4000)] = ""
-    outputs: dict[str, Any] = {}
-    counts: dict[Annotated[str, Field(max_length=40)], str] = {}
+    reason: str = ""
+    outputs: Any = {}
+    counts: Any = {}
 
 
 class Upload(In):
@@ -166,23 +181,33 @@ class Kept(Model):
 @router.post("/connect", status_code=201)
 def connect(given: Connect, ctx: Anyone) -> Connected:
     """Uses up a one-time code."""
-    found = dispatch.connect(ctx, given.code, given.protocol, given.account, given.facts)
+    found = tokens_of_hosts.connect(
+        ctx, given.code, given.protocol, given.account, given.facts, given.machine
+    )
     return Connected.model_validate(found)
 
 
 @router.post("/heartbeat")
-def heartbeat(given: Heartbeat, runner: Runner) -> HeartbeatAnswer:
+def heartbeat(given: Heartbeat, runner: Runner, request: Request) -> HeartbeatAnswer:
     """Stays connected and renews leases."""
     ctx, host = runner
     held = [(one.run, one.fence) for one in given.runs]
     clock = given.clock if given.clock.tzinfo else given.clock.replace(tzinfo=ctx.now.tzinfo)
-    return HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, clock, held, given.accounts))
+    beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving)
+    answer = HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, beat))
+    if given.leaving:
+        request.app.state.hub.host_leaves(host["id"])
+    return answer
 
 
 class Ask(In):
-    """What an ask for work is known by; sent again after a lost answer it gets the same run."""
+    """What an ask for work is known by; sent again after a lost answer it gets the same run.
+
+    `begins`: the runner says of what it is handed that it begins it; until then the run waits.
+    """
 
     key: Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")] | None = None
+    begins: bool = False
 
 
 @router.post("/work", responses={204: {"description": "Nothing to do for now; ask again."}})
@@ -198,10 +223,11 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
     hub: Hub = request.app.state.hub
     listener = hub.listen(host["id"])
     try:
-        key = given.key if given else None
+        ask = given or Ask()
+        key = ask.key
         ends = asyncio.get_running_loop().time() + WAIT_SECONDS
         found = await run_in_threadpool(dispatch.asked, ctx, host, key)
-        found = found or await _take(request, ctx, host, key, ends)
+        found = found or await _take(request, ctx, host, ask, ends)
         while found is None:
             left = ends - asyncio.get_running_loop().time()
             if left <= 0 or not await _news(listener, left):
@@ -209,14 +235,14 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
                 found = await run_in_threadpool(dispatch.asked, ctx, host, key)
                 break
             later = Ctx(ctx.db, read_clock(), ctx.actor)
-            found = await _take(request, later, host, key, ends)
+            found = await _take(request, later, host, ask, ends)
         return Work.model_validate(found) if found else Response(status_code=204)  # type: ignore[return-value]
     finally:
         hub.leave(listener)
 
 
 async def _take(
-    request: Request, ctx: Ctx, host: dict[str, Any], key: str | None, ends: float
+    request: Request, ctx: Ctx, host: dict[str, Any], ask: Ask, ends: float
 ) -> dict[str, Any] | None:
     """Looks for a run, few hosts at a time: a hint wakes all that wait, and one run is for one of them.
 
@@ -225,7 +251,7 @@ async def _take(
     async with request.app.state.looking:
         if asyncio.get_running_loop().time() >= ends:
             return None
-        return await run_in_threadpool(dispatch.take, ctx, host, key)
+        return await run_in_threadpool(partial(dispatch.take, ctx, host, ask.key, begins=ask.begins))
 
 
 async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
@@ -245,7 +271,7 @@ async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
 @router.get("/files/{digest}", response_class=Response)
 def body(digest: DigestPath, runner: Runner) -> Response:
     """A package, wheel, saved state or input file of a run that the host works on."""
-    return Response(dispatch.body(*runner, digest), media_type="application/octet-stream")
+    return Response(reporting.body(*runner, digest), media_type="application/octet-stream")
 
 
 @router.post("/uploads")
@@ -269,12 +295,12 @@ def report(number: Number, given: Report, runner: Runner) -> Reported:
     ctx, host = runner
     lines = [{"at": line.at.isoformat(), "level": line.level, "text": line.text} for line in given.lines]
     steps = [step.model_dump() for step in given.steps]
-    current = dispatch.report(ctx, host, number, given.fence, given.seq, lines, steps)
+    current = reporting.report(ctx, host, number, given.fence, given.seq, lines, steps)
     return Reported(current=current)
 
 
-class SecretsIn(In):
-    """Under which claim the secrets are asked for."""
+class Claim(In):
+    """Under which claim something is asked for."""
 
     fence: Annotated[int, Field(ge=1, le=MOST)]
 
@@ -286,25 +312,30 @@ class SecretsOut(Model):
 
 
 @router.post("/runs/{number}/secrets")
-def secrets(number: Number, given: SecretsIn, runner: Runner) -> SecretsOut:
+def secrets(number: Number, given: Claim, runner: Runner) -> SecretsOut:
     """The secrets of a run that the host works on; each use is noted."""
-    return SecretsOut(values=dispatch.secrets_of(*runner, number, given.fence))
+    return SecretsOut(values=reporting.secrets_of(*runner, number, given.fence))
+
+
+@router.post("/runs/{number}/begin")
+def begin(number: Number, given: Claim, runner: Runner) -> Done:
+    """The runner begins what it was handed: from now on the run is running; sent again it changes nothing."""
+    handing.begin(*runner, number, given.fence)
+    return Done()
+
+
+@router.post("/runs/{number}/back")
+def give_back(number: Number, given: Claim, runner: Runner) -> Done:
+    """The runner will not begin what it was handed; it waits again at once."""
+    handing.give_back(*runner, number, given.fence)
+    return Done()
 
 
 @router.post("/runs/{number}/outcome")
-def outcome(number: Number, given: Outcome, runner: Runner) -> Kept:
+def outcome(number: Number, given: OutcomeIn, runner: Runner) -> Kept:
     """How a run ended; sent again it changes nothing."""
     ctx, host = runner
-    state = dispatch.outcome(
-        ctx,
-        host,
-        number,
-        given.fence,
-        given.state,
-        given.worked,
-        given.reason,
-        given.outputs,
-        given.counts,
-        given.saved,
+    said = reporting.Outcome(
+        given.state, given.worked, given.reason, given.outputs, given.counts, given.saved
     )
-    return Kept(state=state)
+    return Kept(state=reporting.outcome(ctx, host, number, given.fence, said))

@@ -8,8 +8,8 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Query
 
-from tallyman.api.common import MOST, Done, Model, NeedOut, Number, SignedIn
-from tallyman.services import runs
+from tallyman.api.common import MOST, Done, In, Model, NeedOut, Number, SignedIn
+from tallyman.services import late, runs
 
 router = APIRouter(tags=["runs"])
 
@@ -80,6 +80,15 @@ class Fix(Model):
     person: str
 
 
+class Late(Model):
+    """An outcome that came after a run was given up as lost, and waits for a person."""
+
+    state: str
+    reason: str
+    outcome: str | None
+    counts: dict[str, str]
+
+
 class RunMay(Model):
     """What the signed-in person may do with the run now."""
 
@@ -87,6 +96,7 @@ class RunMay(Model):
     pause: bool
     why_no_pause: str
     go_on: bool
+    decide_late: bool
     correct: bool
 
 
@@ -135,6 +145,9 @@ class Run(Model):
     outputs: dict[str, Any] | None
     counts: dict[str, str] | None
     again_of: int | None
+    attempt: int
+    late: Late | None
+    late_at: datetime | None
     tried_again_as: int | None
     limit_minutes: int
     waits_for: str
@@ -200,6 +213,18 @@ def log(number: Number, ctx: SignedIn, after: Annotated[int, Query(ge=0, le=MOST
 def cancel(number: Number, ctx: SignedIn) -> Cancelled:
     """Cancels a waiting run, asks the runner to end a running one."""
     return Cancelled(state=runs.cancel(ctx, number))
+
+
+class LateIn(In):
+    """Whether a late outcome counts."""
+
+    counts: bool
+
+
+@router.post("/runs/{number}/late")
+def decide_late(number: Number, given: LateIn, ctx: SignedIn) -> Cancelled:
+    """Says whether the late outcome of a lost run counts."""
+    return Cancelled(state=late.decide(ctx, number, given.counts))
 
 
 @router.post("/runs/{number}/pause")

@@ -6,7 +6,7 @@ from datetime import date, datetime
 
 from fastapi import APIRouter
 
-from tallyman.api.common import Model, SignedIn
+from tallyman.api.common import BySelf, Model
 from tallyman.api.people import Notification
 from tallyman.services import today
 
@@ -78,6 +78,6 @@ class Today(Model):
 
 
 @router.get("/today")
-def view(ctx: SignedIn) -> Today:
+def view(ctx: BySelf) -> Today:
     """The start page of the signed-in person."""
     return Today.model_validate(today.view(ctx))

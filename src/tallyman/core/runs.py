@@ -19,6 +19,8 @@ CHANGES: dict[str, tuple[str, ...]] = {
 STATES = ("waiting", "running", "held", "done", "failed", "cancelled", "lapsed", "lost")
 SILENT_AFTER = timedelta(seconds=30)
 PRIORITY_STEP = timedelta(minutes=30)
+FIRST_PAUSE = timedelta(minutes=1)
+LONGEST_PAUSE = timedelta(hours=1)
 
 
 def may_become(state: str, to: str) -> bool:
@@ -31,6 +33,12 @@ def order_key(due: datetime, priority: int) -> datetime:
     if not 1 <= priority <= 5:
         raise ValueError(f"priority {priority}: allowed 1 (highest) to 5")
     return due + PRIORITY_STEP * (priority - 1)
+
+
+def pause_before(attempt: int) -> timedelta:
+    """How long a lost run waits before its next attempt: a minute, then four times as long each time."""
+    times: int = 4 ** max(0, min(attempt - 2, 6))
+    return min(FIRST_PAUSE * times, LONGEST_PAUSE)
 
 
 def is_silent(heard_at: datetime | None, now: datetime) -> bool:
@@ -77,6 +85,11 @@ class RobotFacts:
     account: str = ""
     account_fault: str = ""
     hours: Hours | None = None
+    leaving: bool = False
+
+    def is_there(self, now: datetime) -> bool:
+        """Whether its host is heard from, and stays."""
+        return not self.leaving and not is_silent(self.heard_at, now)
 
 
 @dataclass(frozen=True)
@@ -154,9 +167,12 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
                 "/robots",
             )
         )
-    live = [robot for robot in able if not is_silent(robot.heard_at, now)]
-    hosts = sorted({(robot.host, robot.heard_at) for robot in able}, key=lambda pair: pair[0])
-    heard = ", ".join(f"{host} {_ago(at, now)}" for host, at in hosts)
+    live = [robot for robot in able if robot.is_there(now)]
+    hosts = sorted({(robot.host, robot.leaving, robot.heard_at) for robot in able}, key=lambda one: one[0])
+    heard = ", ".join(
+        f"{host} {'is leaving: its runner is being stopped' if leaving else _ago(at, now)}"
+        for host, leaving, at in hosts
+    )
     rows.append(
         Need(
             "host",
@@ -272,7 +288,7 @@ def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> lis
         for robot in robots
         if robot.area_ids & wanted.area_path
         and wanted.tags <= robot.tags
-        and not is_silent(robot.heard_at, now)
+        and robot.is_there(now)
         and robot.busy_with is None
         and robot.seats_used < robot.seats
         and _may_work(robot, now)

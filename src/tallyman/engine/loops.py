@@ -8,7 +8,7 @@ from tallyman.config import settings
 from tallyman.errors import Unavailable
 from tallyman.services import effects as effects_service
 from tallyman.services import errands as errands_service
-from tallyman.services import robots, runs, safe, starting, tally, trail
+from tallyman.services import handing, robots, runs, safe, starting, tally, trail
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import factoring, importing, moving, showing
 
@@ -37,9 +37,9 @@ def clock(ctx: Ctx) -> int:
 
 
 def leases(ctx: Ctx) -> int:
-    """Loses runs whose lease has ended, lapses those past their latest start."""
+    """Takes back what no runner began, loses runs whose lease has ended, lapses those past their time."""
     check_clock(ctx)
-    return runs.lose_silent(ctx) + runs.lapse(ctx)
+    return handing.take_back_late(ctx) + runs.lose_silent(ctx) + runs.lapse(ctx)
 
 
 def silence(ctx: Ctx) -> int:

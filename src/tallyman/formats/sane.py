@@ -133,6 +133,10 @@ class Mender:
     notes: list[str] = field(default_factory=list)
     _seen: int = 0
 
+    def begin(self) -> None:
+        """Begins to count values anew."""
+        self._seen = 0
+
     def _note(self, words: str) -> None:
         if words not in self.notes and len(self.notes) < 20:
             self.notes.append(words)

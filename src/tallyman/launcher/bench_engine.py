@@ -23,7 +23,7 @@ from tallyman.core.access import permissions_of
 from tallyman.formats.package_zip import pack
 from tallyman.launcher import mariadb
 from tallyman.launcher.machine import Trouble
-from tallyman.services import dispatch, packages, robots, routines, runs
+from tallyman.services import packages, robots, routines, runs, tokens_of_hosts
 from tallyman.services.context import PROGRAM, Actor, Ctx
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database, Tx
@@ -142,7 +142,7 @@ class Installation:
             made = robots.add_host(self.ctx(), f"{name} {n}", 1)
             robots.add_robot(self.ctx(), f"{name} robot {n}", made["id"], [], [area])
             ctx = Ctx(self.db, read_clock(), PROGRAM)
-            tokens.append(str(dispatch.connect(ctx, made["code"], 1, "bench", {})["token"]))
+            tokens.append(str(tokens_of_hosts.connect(ctx, made["code"], 1, "bench", {})["token"]))
         return tokens
 
     def routine(self, area: int, name: str) -> int:

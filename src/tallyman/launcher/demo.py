@@ -188,6 +188,8 @@ def _start_all(processes: Processes, port: int, made: dict[str, Any]) -> None:
         words = ["--server", f"http://127.0.0.1:{port}"]
         words += ["--state", str(settings().var / "runners" / name)]
         words += ["--code", code] if code else []
+        # Without root there is no other account to work under; the demo's own packages may.
+        words += ["--as-myself"] if os.geteuid() else []
         processes.start(f"runner-{name}", "runner", *words)
 
 

@@ -45,11 +45,20 @@ def _more(answer: httpx.Response) -> dict[str, Any]:
 class Client:
     """Calls the server; what fails on the way is tried again until the runner stops."""
 
-    def __init__(self, server: str, token: str = "", stop: threading.Event | None = None) -> None:
+    def __init__(
+        self, server: str, token: str = "", stop: threading.Event | None = None, machine: str = ""
+    ) -> None:
         self._stop = stop or threading.Event()
         self._ask_key = ""
+        self._machine = machine
+        self._http = httpx.Client(base_url=f"{server.rstrip('/')}/api/v1/runner", timeout=25.0)
+        self.use(token)
+
+    def use(self, token: str) -> None:
+        """Goes on under another token."""
         heads = {"Authorization": f"Bearer {token}"} if token else {}
-        self._http = httpx.Client(base_url=f"{server.rstrip('/')}/api/v1/runner", headers=heads, timeout=25.0)
+        machine = {"X-Tallyman-Machine": self._machine} if self._machine else {}
+        self._http.headers.update({**heads, **machine})
 
     def close(self) -> None:
         """Closes the connections."""
@@ -85,16 +94,35 @@ class Client:
 
     def connect(self, code: str, account: str, facts: dict[str, str]) -> dict[str, str]:
         """Uses up a one-time code; gives the host's name and the token."""
-        body = {"code": code, "protocol": PROTOCOL, "account": account, "facts": facts}
+        body = {
+            "code": code,
+            "protocol": PROTOCOL,
+            "account": account,
+            "facts": facts,
+            "machine": self._machine,
+        }
         found: dict[str, str] = self.ask("POST", "/connect", body).json()
         return found
 
-    def heartbeat(self, held: list[tuple[int, int]], clock: str, accounts: dict[str, str]) -> dict[str, Any]:
-        """Says that the runner lives, what it works on, and which accounts it can use."""
+    def heartbeat(
+        self,
+        held: list[tuple[int, int]],
+        clock: str,
+        accounts: dict[str, str],
+        *,
+        fresh: bool = False,
+        leaving: bool = False,
+    ) -> dict[str, Any]:
+        """Says that the runner lives, what it works on, and which accounts it can use.
+
+        `fresh`: it has just started, and this is all it knows of. `leaving`: it takes nothing more.
+        """
         body = {
             "clock": clock,
             "runs": [{"run": run, "fence": fence} for run, fence in held],
             "accounts": accounts,
+            "fresh": fresh,
+            "leaving": leaving,
         }
         found: dict[str, Any] = self.ask("POST", "/heartbeat", body).json()
         return found
@@ -105,12 +133,20 @@ class Client:
         An ask whose answer was lost is made again under the same key, and gets what it got before.
         """
         self._ask_key = self._ask_key or secrets.token_hex(16)
-        answer = self.ask("POST", "/work", {"key": self._ask_key})
+        answer = self.ask("POST", "/work", {"key": self._ask_key, "begins": True})
         self._ask_key = ""
         if answer.status_code == 204:
             return None
         found: dict[str, Any] = answer.json()
         return found
+
+    def begin(self, run: int, fence: int) -> None:
+        """Says that a run begins here. Raises Rejected when it was taken back, or is another's."""
+        self.insist("POST", f"/runs/{run}/begin", {"fence": fence})
+
+    def give_back(self, run: int, fence: int) -> None:
+        """Gives back what was handed out and is not begun; not insisted on, as it comes back by itself."""
+        self.ask("POST", f"/runs/{run}/back", {"fence": fence}, 5.0)
 
     def file(self, digest: str) -> bytes:
         """A package or input file."""

@@ -2,20 +2,25 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import threading
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import httpx
 
 from tallyman.runner.client import Client, Rejected, Stopped
+from tallyman.runner.control import STATE
 from tallyman.runner.spool import Spool
 
 WAIT_SECONDS = 0.5
 LAST_SECONDS = 5.0
 PIECE = 500_000
-STATE = "state.json"
+# The token or the run is not this runner's.
+NOT_OURS = (401, 403, 404)
+UNSENDABLE = (OSError, ValueError, TypeError, KeyError, RecursionError)
 
 
 class Delivery:
@@ -36,6 +41,8 @@ class Delivery:
         self.spool = spool
         self.not_ours = not_ours
         self.stop = stop
+        # What of the reports the server did not take, if anything.
+        self.refused = ""
         self.thread = threading.Thread(target=self._go, name=f"deliver-{run}")
 
     def start(self) -> None:
@@ -48,25 +55,53 @@ class Delivery:
                 pass
         except Stopped:
             self._last_words()
-        except Rejected:
-            # The server knows no such run of ours: nothing of it is of use to it.
-            self.not_ours()
-            self.spool.drop()
 
     def _step(self) -> bool:
-        """One thing told; True when nothing is left to tell."""
+        """One thing told; True when nothing is left to tell.
+
+        What the server will never take is left out, and said in the outcome: a run whose outcome never
+        comes would be lost, and perhaps begun again without end.
+        """
         found = self.spool.next(WAIT_SECONDS)
         if found is None:
             return False
         kind, body = found
-        if kind == "report":
-            if not self.client.report(self.run, {"fence": self.fence, **body}):
+        try:
+            return self._report(body) if kind == "report" else self._outcome(body)
+        except Rejected as error:
+            if error.status in NOT_OURS:
+                # The server knows no such run of ours: nothing of it is of use to it.
                 self.not_ours()
-            self.spool.told()
-            return False
+                self.spool.drop()
+                return True
+            return self._refused(kind, f"the server refused its {kind}: {error}")
+        except UNSENDABLE as error:
+            return self._refused(kind, f"its {kind} cannot be sent: {type(error).__name__}")
+
+    def _report(self, body: dict[str, Any]) -> bool:
+        if not self.client.report(self.run, {"fence": self.fence, **body}):
+            self.not_ours()
+        self.spool.told()
+        return False
+
+    def _outcome(self, body: dict[str, Any]) -> bool:
         if body["state"] == "held":
             body = {**body, "saved": self._upload(self.spool.folder / STATE)}
+        if self.refused:
+            body = {**body, "reason": f"{body.get('reason', '')} ({self.refused})".strip()}
         self.client.outcome(self.run, {"fence": self.fence, **body})
+        self.spool.drop()
+        return True
+
+    def _refused(self, kind: str, words: str) -> bool:
+        """A report is left out; an outcome is replaced by one that says why, which any server takes."""
+        if kind == "report":
+            self.refused = self.refused or words[:300]
+            self.spool.told()
+            return False
+        with contextlib.suppress(Rejected):
+            plain = {"fence": self.fence, "state": "failed", "reason": words[:900]}
+            self.client.outcome(self.run, plain)
         self.spool.drop()
         return True
 

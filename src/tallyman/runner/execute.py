@@ -8,12 +8,12 @@ import io
 import json
 import os
 import shutil
-import stat
 import subprocess
 import sys
 import threading
 import time
 import zipfile
+from dataclasses import dataclass, field
 from decimal import Decimal
 from pathlib import Path
 from typing import IO, Any
@@ -21,34 +21,59 @@ from typing import IO, Any
 import psutil
 
 from tallyman.formats.redact import Redactor
-from tallyman.runner import accounts
+from tallyman.formats.sane import sound
+from tallyman.runner import accounts, remains
 from tallyman.runner.client import Client, Rejected, Stopped
-from tallyman.runner.deliver import STATE
+from tallyman.runner.control import STATE, Control
 from tallyman.runner.environments import CannotInstall, environment
+from tallyman.runner.groups import Group, Groups
+from tallyman.runner.lines import CUT, lines_of
+from tallyman.runner.places import Places
+from tallyman.runner.sane import LEVELS, LONGEST_LINE, LONGEST_REASON, Reports, added
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 
+__all__ = ["STOPPED", "Host", "Job", "Places"]
 HERE = Path(__file__).resolve().parent
-KIT = HERE.parent / "kit"
+KIT = HERE.parent / "kit" / "tallyman_kit.py"
 FILE = "file:"
 BATCH_SECONDS = 0.4
 BATCH_LINES = 500
-LONGEST_LINE = 4000
+LONGEST_REPORT = 2_500_000
 MOST_LINES = 100_000
 MOST_LOG_BYTES = 20_000_000
 MOST_OUTPUT_BYTES = 1_000_000
-MOST_STATE_BYTES = 20_000_000
+MOST_OUTPUT_NAMES = 1_000
+MOST_COUNTS = 1_000
+MOST_PROCESSES = 256
+MOST_DISK_BYTES = 4_000_000_000
+MOST_DISK_FILES = 200_000
+DISK_LOOK_SECONDS = 5.0
 CLEAN_END_SECONDS = 30.0
 LAST_WORDS = 5
+STOPPED = "the runner was stopped on its host while the package ran"
 
 
-class Places:
-    """Where a runner keeps things: work in progress, what is to be told, environments."""
+@dataclass
+class Host:
+    """What all jobs of a runner share: its accounts, its kernel groups, and the keepers at work."""
 
-    def __init__(self, state: Path) -> None:
-        self.work = state / "work"
-        self.spool = state / "spool"
-        self.environments = state / "environments"
+    known: accounts.Accounts = field(default_factory=accounts.Accounts)
+    groups: Groups | None = None
+    keepers: set[int] = field(default_factory=set)
+
+
+# What may go wrong on the way to a package's start.
+ENDS = (
+    OSError,
+    Rejected,
+    zipfile.BadZipFile,
+    ValueError,
+    KeyError,
+    CannotInstall,
+    accounts.CannotUse,
+)
+NOT_UNDERSTOOD = (ValueError, KeyError, TypeError, ArithmeticError, AttributeError, RecursionError)
 
 
 class Job:
@@ -61,7 +86,7 @@ class Job:
         places: Places,
         spool: Spool,
         surroundings: Surroundings,
-        known: accounts.Accounts,
+        host: Host,
         redactor: Redactor,
     ) -> None:
         self.client = client
@@ -72,8 +97,12 @@ class Job:
         self.places = places
         self.spool = spool
         self.surroundings = surroundings
-        self.accounts = known
-        self.redactor = redactor
+        self.host = host
+        self.reports = Reports(redactor)
+        self.account: accounts.Account | None = None
+        self.control: Control | None = None
+        # Whether the server knows that it runs here; until then nothing is told of it.
+        self.begun = False
         self.cancelled = threading.Event()
         self.paused = threading.Event()
         self.dropped = threading.Event()
@@ -83,66 +112,106 @@ class Job:
         self._lines: list[dict[str, Any]] = []
         self._steps: dict[int, dict[str, Any]] = {}
         self._outputs: dict[str, Any] = {}
-        self._counts: dict[str, Decimal] = {}
+        self._counts: dict[str, Decimal | str] = {}
         self._nothing: str | None = None
         self._held: str | None = None
         self._last: list[str] = []
         self._log_lines = self._log_bytes = 0
         # Why the runner itself ended the package, if it did.
         self._ended_by_us = ""
+        self._disk_looked_at = 0.0
+
+    @property
+    def redactor(self) -> Redactor:
+        """What takes the secrets out of all that leaves the host."""
+        return self.reports.redactor
 
     def renewed(self, asked_at: float) -> None:
         """The lease was renewed by a heartbeat that was sent at that time."""
         self.lease_ends = asked_at + self.work["lease_seconds"]
 
+    def begin(self) -> bool:
+        """Tells the server that the run begins here; False when it is not this runner's any more."""
+        try:
+            self.client.begin(self.run, self.fence)
+        except (Rejected, Stopped):
+            return False
+        self.begun = True
+        self.lease_ends = time.monotonic() + self.work["lease_seconds"]
+        return True
+
     def go(self) -> None:
-        """Executes the segment and leaves its outcome in the spool; its folder is gone afterwards."""
+        """Executes the segment and leaves its outcome in the spool; its folder is gone afterwards.
+
+        Whatever happens, there is an outcome: a run without one would be lost, and perhaps begun again.
+        """
         try:
             outcome = self._whole()
-        except (OSError, Rejected, zipfile.BadZipFile, ValueError, KeyError, CannotInstall) as error:
-            reason = f"the runner could not start it: {self.redactor.text(str(error))}"
-            outcome = {"state": "failed", "reason": reason[:3900]}
         except Stopped:
             outcome = {"state": "failed", "reason": STOPPED}
+        except ENDS as error:
+            reason = self.reports.text(
+                f"the runner could not start it: {error}", LONGEST_REASON, "its reason"
+            )
+            outcome = {"state": "failed", "reason": reason}
+        except Exception as error:
+            # Nobody foresaw it; the run still comes to its end.
+            outcome = {"state": "failed", "reason": f"the runner failed at it: {type(error).__name__}"}
         finally:
+            if self.control is not None:
+                self.control.close()
             shutil.rmtree(self.folder, ignore_errors=True)
-        self._flush()
+        with contextlib.suppress(Exception):
+            self._flush()
         self.spool.end(outcome)
 
     def _whole(self) -> dict[str, Any]:
-        account = self.work.get("account", "")
-        fault = self.accounts.fault(account)
-        if fault:
-            raise ValueError(fault)
+        name, robot = self.work.get("account", ""), self.work.get("robot_id", 0)
+        self.account = self.host.known.of(name, robot)
+        python = self.host.known.python(name, robot)
         site = self._unpack()
-        code = self._execute(site)
+        if self.account.is_runner:
+            words = "the package works as the runner itself and can read whatever it can, its token included"
+            self._add_line("caution", words)
+        code = self._execute(site, python)
         return self._outcome(code)
 
     def _unpack(self) -> Path | None:
-        """Package, inputs and saved state in a fresh folder of the account's own; its environment."""
+        """Package, inputs and saved state in a fresh folder; its environment.
+
+        The folder itself stays the runner's, so that the package can replace nothing that the runner
+        reaches by its name; what is in it is the package's own.
+        """
+        account = self.account
+        assert account is not None
         data = self._fetch(self.work["digest"])
         shutil.rmtree(self.folder, ignore_errors=True)
-        self.folder.mkdir(parents=True, mode=0o700)
+        self.folder.mkdir(parents=True, mode=0o711)
+        self.folder.chmod(0o711)
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             archive.extractall(self.folder / "package")
         inputs = {name: self._given(name, value) for name, value in self.work["inputs"].items()}
         self._write("inputs.json", json.dumps(inputs).encode())
         if self.work.get("secrets"):
             secrets = self.client.secrets(self.run, self.fence)
-            self.redactor = self.redactor.and_also(secrets.values())
+            self.reports.redactor = self.redactor.and_also(secrets.values())
             self._write("secrets.json", json.dumps(secrets).encode())
         if self.work.get("saved"):
             self._write("saved.json", self._fetch(self.work["saved"]))
-        for name in ("home", "control"):
-            (self.folder / name).mkdir()
+        for name in ("home", "control", "kit"):
+            (self.folder / name).mkdir(mode=0o700)
+        # A copy, as the runner's own folders may be closed to the account.
+        shutil.copy(KIT, self.folder / "kit" / KIT.name)
         site = environment(
             self.places.environments, self.folder / "package", self.work.get("wheels", []), self._fetch
         )
-        accounts.give(self.folder, self.work.get("account", ""))
+        for path in self.folder.iterdir():
+            accounts.give(path, account)
+        self.control = Control(self.folder / "control", account.uid)
         return site
 
     def _write(self, name: str, data: bytes) -> None:
-        self.surroundings.write(self.folder / name, data)
+        self.surroundings.write(self.folder / name, data, private=True)
 
     def _fetch(self, digest: str) -> bytes:
         data = self.client.file(digest)
@@ -162,11 +231,15 @@ class Job:
         return str(path)
 
     def _environment(self, writer: int, site: Path | None) -> dict[str, str]:
-        paths = [str(KIT)] if site is None else [str(site), str(KIT)]
+        kit = str(self.folder / "kit")
+        paths = [kit] if site is None else [str(site), kit]
+        name = self.account.name if self.account is not None else ""
         return {
             "PATH": "/usr/local/bin:/usr/bin:/bin",
             "LANG": "C.UTF-8",
             "HOME": str(self.folder / "home"),
+            "USER": name,
+            "LOGNAME": name,
             "TMPDIR": str(self.folder / "home"),
             "PYTHONPATH": os.pathsep.join(paths),
             "PYTHONUNBUFFERED": "1",
@@ -180,11 +253,15 @@ class Job:
             "TALLYMAN_SEGMENT": str(self.work.get("segment", 1)),
         }
 
-    def _execute(self, site: Path | None) -> int:
+    def _execute(self, site: Path | None, python: str) -> int:
         """Starts the package under its keeper and waits for its end; gives its exit code."""
+        account = self.account
+        assert account is not None
         reader, writer = os.pipe()
         answers, status = os.pipe()
-        account = self.work.get("account", "")
+        group = None
+        if self.host.groups is not None:
+            group = self.host.groups.make(f"{self.run}-{self.fence}", self.work.get("memory_mb") or 1024)
         keeper = subprocess.Popen(
             [sys.executable, str(HERE / "keeper.py")],
             stdin=subprocess.PIPE,
@@ -193,18 +270,24 @@ class Job:
             pass_fds=(writer, status),
             start_new_session=True,
         )
+        self.host.keepers.add(keeper.pid)
         assert keeper.stdin is not None and keeper.stdout is not None and keeper.stderr is not None
         told = {
             # -S: nothing of the runner's own environment is seen, only what the package requires.
-            "command": [self.accounts.python(account), "-S", "-s", self.work["entry"]],
+            "command": [python, "-S", "-s", self.work["entry"]],
             "cwd": str(self.folder / "package"),
             "environment": self._environment(writer, site),
             "report": writer,
             "status": status,
-            "ids": accounts.ids(account),
+            "ids": account.ids,
+            # Counted by account: only where no other program works under it.
+            "most_processes": MOST_PROCESSES if account.own else 0,
         }
-        keeper.stdin.write(json.dumps(told).encode() + b"\n")
-        keeper.stdin.flush()
+        if group is not None:
+            group.take_in(keeper.pid)
+        with contextlib.suppress(OSError):
+            keeper.stdin.write(json.dumps(told).encode() + b"\n")
+            keeper.stdin.flush()
         for end in (writer, status):
             os.close(end)
         readers = [
@@ -214,12 +297,27 @@ class Job:
         ]
         for thread in readers:
             thread.start()
-        self._watch(keeper)
+        try:
+            self._watch(keeper)
+        finally:
+            self._end_remains(keeper, group)
         for thread in readers:
             thread.join(timeout=5)
         with contextlib.suppress(OSError):
             keeper.stdin.close()
         return _end_code(answers)
+
+    def _end_remains(self, keeper: subprocess.Popen[bytes], group: Group | None) -> None:
+        """Ends what is left of the package, also when its keeper was killed and could not."""
+        if keeper.poll() is None:
+            keeper.kill()
+            keeper.wait()
+        self.host.keepers.discard(keeper.pid)
+        if group is not None:
+            group.end()
+        if self.account is not None and self.account.own and os.geteuid() == 0:
+            accounts.end_all_of(self.account.uid)
+        remains.end_orphans(self.host.keepers)
 
     def _watch(self, keeper: subprocess.Popen[bytes]) -> None:
         """Waits for the end; ends the package on cancel, limits, or a lease that ran out."""
@@ -244,8 +342,8 @@ class Job:
                 self._add_line("caution", f"{why}: the package is asked to end, then killed")
                 self._order(keeper, b"term\n")
                 killed_at = now + CLEAN_END_SECONDS
-            elif self.paused.is_set():
-                self._ask_pause()
+            elif self.paused.is_set() and self.control is not None and self.control.ask_pause():
+                self._add_line("info", "asked to save its state at the next checkpoint and stop")
 
     def _must_end(self, keeper: subprocess.Popen[bytes], now: float) -> str:
         """Why the package must end at once; empty if it need not."""
@@ -259,15 +357,11 @@ class Job:
         most = self.work.get("memory_mb")
         if most and _memory(keeper.pid) > most * 1_000_000:
             return f"it used more than {most} MB of memory, so it was ended"
+        if now - self._disk_looked_at > DISK_LOOK_SECONDS:
+            self._disk_looked_at = now
+            if _too_large(self.folder):
+                return f"it wrote more than {MOST_DISK_BYTES // 1_000_000_000} GB, so it was ended"
         return ""
-
-    def _ask_pause(self) -> None:
-        """Leaves the sign that checkpoint() looks for."""
-        with contextlib.suppress(OSError):
-            sign = self.folder / "control" / "pause"
-            if not sign.exists():
-                sign.touch(mode=0o644)
-                self._add_line("info", "asked to save its state at the next checkpoint and stop")
 
     def _order(self, keeper: subprocess.Popen[bytes], words: bytes) -> None:
         with contextlib.suppress(OSError):
@@ -276,45 +370,54 @@ class Job:
             keeper.stdin.flush()
 
     def _read_text(self, stream: IO[bytes], level: str) -> None:
-        for raw in stream:
-            text = raw.decode("utf-8", errors="replace").rstrip("\n")
-            self._add_line(level, text)
+        for text, whole in lines_of(stream, LONGEST_LINE * 2):
+            self._add_line(level, text if whole else f"{text[:LONGEST_LINE]}{CUT}")
             if level == "fault" and text.strip():
-                self._last = [*self._last[-LAST_WORDS + 1 :], self.redactor.text(text.strip())]
+                self._last = [*self._last[-LAST_WORDS + 1 :], text.strip()]
         stream.close()
 
     def _read_reports(self, reader: int) -> None:
-        with os.fdopen(reader, encoding="utf-8", errors="replace") as stream:
-            for line in stream:
+        with os.fdopen(reader, "rb") as stream:
+            for line, whole in lines_of(stream, LONGEST_REPORT):
+                if not whole:
+                    words = f"a report of more than {LONGEST_REPORT // 1_000_000} MB was not kept"
+                    self._add_line("caution", words)
+                    continue
                 try:
-                    found = json.loads(line)
-                    self._reported(found)
-                except (ValueError, KeyError, TypeError, ArithmeticError):
+                    self._reported(json.loads(line))
+                except NOT_UNDERSTOOD:
                     self._add_line("caution", f"not understood: {line.strip()[:200]}")
+                for note in self.reports.notes():
+                    self._add_line("caution", note)
 
     def _reported(self, found: dict[str, Any]) -> None:
         kind = found["kind"]
         if kind == "log":
-            level = found["level"] if found["level"] in ("info", "caution", "fault") else "info"
-            self._add_line(level, found["text"], found["at"])
+            level = found["level"] if found["level"] in LEVELS else "info"
+            now = self.surroundings.now()
+            self._add_line(level, str(found["text"]), self.reports.time(found.get("at"), now))
         elif kind == "output":
-            self._outputs.update(self.redactor.value(found["values"]))
+            values = self.reports.value(dict(found["values"]), "its outputs")
+            if len(self._outputs) + len(values) <= MOST_OUTPUT_NAMES:
+                self._outputs.update(values)
         elif kind == "count":
-            name = str(found["name"])[:40]
-            self._counts[name] = self._counts.get(name, Decimal(0)) + Decimal(found["number"])
+            name, number = self.reports.count(found)
+            if name in self._counts or len(self._counts) < MOST_COUNTS:
+                self._counts[name] = added(self._counts.get(name), number)
         elif kind == "nothing":
-            self._nothing = str(found["why"])
+            self._nothing = self.reports.text(found.get("why") or "", LONGEST_REASON, "its reason")
         elif kind == "held":
-            self._held = str(found.get("why") or "")
+            self._held = self.reports.text(found.get("why") or "", LONGEST_REASON, "its reason")
         elif kind == "step":
-            keys = ("n", "name", "started_at", "ended_at", "fault", "data_in", "data_out")
+            step = self.reports.step(found, self.surroundings.now())
+            if step is None:
+                self._add_line("caution", f"a step without a usable number was not kept: {str(found)[:200]}")
+                return
             with self._lock:
-                self._steps[found["n"]] = self.redactor.value(
-                    {key: found[key] for key in keys if key in found}
-                )
+                self._steps[step["n"]] = step
 
     def _add_line(self, level: str, text: str, at: str | None = None) -> None:
-        clean = self.redactor.text(text[: LONGEST_LINE * 2])[:LONGEST_LINE]
+        clean = sound(self.redactor.text(text[: LONGEST_LINE * 2]))[:LONGEST_LINE]
         with self._lock:
             self._log_lines += 1
             self._log_bytes += len(clean)
@@ -339,7 +442,10 @@ class Job:
             self.spool.add(lines, steps)
 
     def _outcome(self, code: int) -> dict[str, Any]:
-        counts = {name: str(number) for name, number in self._counts.items()}
+        counts = {
+            name: f"{number:f}" if isinstance(number, Decimal) else number
+            for name, number in self._counts.items()
+        }
         found: dict[str, Any] = {"outputs": self._outputs, "counts": counts}
         if len(json.dumps(self._outputs)) > MOST_OUTPUT_BYTES:
             reason = f"its outputs are larger than {MOST_OUTPUT_BYTES // 1_000_000} MB"
@@ -355,31 +461,34 @@ class Job:
             return {"state": "cancelled", "reason": "cancelled while it ran", **found}
         said = self._last[-1] if self._last else "it said nothing"
         how = f"ended with code {code}" if code > 0 else f"was killed by signal {-code}"
-        return {"state": "failed", "reason": f"{said} (the package {how})"[:3900], **found}
+        said = self.reports.text(said, LONGEST_REASON - 60, "its last words")
+        return {"state": "failed", "reason": f"{said} (the package {how})", **found}
 
     def _saved(self, found: dict[str, Any]) -> dict[str, Any]:
         """The outcome of a package that saved its state and stopped; the state goes with it."""
         try:
-            data = _read_own(self.folder / "control" / STATE)
-            self.surroundings.write(self.spool.folder / STATE, data)
+            assert self.control is not None
+            self.surroundings.write(self.spool.folder / STATE, self.control.state(), private=True)
         except (OSError, ValueError) as error:
             return {"state": "failed", "reason": f"its saved state cannot be read: {error}", **found}
         return {"state": "held", "reason": self._held or "paused; its state is saved", **found}
 
 
-STOPPED = "the runner was stopped on its host while the package ran"
-
-
-def _read_own(path: Path) -> bytes:
-    """A plain file that the package wrote; never through a link it may have laid."""
-    handle = os.open(path, os.O_RDONLY | os.O_NOFOLLOW)
-    with os.fdopen(handle, "rb") as stream:
-        if not stat.S_ISREG(os.fstat(handle).st_mode):
-            raise ValueError("it is no plain file")
-        data = stream.read(MOST_STATE_BYTES + 1)
-    if len(data) > MOST_STATE_BYTES:
-        raise ValueError(f"it is larger than {MOST_STATE_BYTES // 1_000_000} MB")
-    return data
+def _too_large(folder: Path) -> bool:
+    """Whether a run's folder holds too much; nothing in it is followed, and not too many are looked at."""
+    total = files = 0
+    waiting = [str(folder)]
+    while waiting:
+        with contextlib.suppress(OSError), os.scandir(waiting.pop()) as entries:
+            for entry in entries:
+                files += 1
+                if entry.is_dir(follow_symlinks=False):
+                    waiting.append(entry.path)
+                else:
+                    total += entry.stat(follow_symlinks=False).st_size
+                if total > MOST_DISK_BYTES or files > MOST_DISK_FILES:
+                    return True
+    return False
 
 
 def _memory(pid: int) -> int:

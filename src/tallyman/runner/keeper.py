@@ -12,6 +12,7 @@ import contextlib
 import ctypes
 import json
 import os
+import resource
 import selectors
 import signal
 import subprocess
@@ -21,13 +22,34 @@ from typing import Any
 import psutil
 
 SUBREAPER = 36
+DIE_WITH_PARENT = 1
+NO_NEW_PRIVILEGES = 38
 LOOK_SECONDS = 0.2
+LARGEST_FILE = 2_000_000_000
+MOST_OPEN_FILES = 1024
 
 
-def _adopt_orphans() -> None:
+def adopt_orphans() -> None:
     """Has the kernel give orphaned descendants to this process (Linux)."""
+    _control(SUBREAPER, 1)
+
+
+def _control(option: int, value: int) -> None:
     with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None).prctl(SUBREAPER, 1, 0, 0, 0)
+        ctypes.CDLL(None).prctl(option, value, 0, 0, 0)
+
+
+def _shut_in(most_processes: int) -> None:
+    """In the package's process, before it begins: dies with its keeper, gains no rights, within bounds."""
+    _control(DIE_WITH_PARENT, signal.SIGKILL)
+    _control(NO_NEW_PRIVILEGES, 1)
+    bounds = [(resource.RLIMIT_CORE, 0), (resource.RLIMIT_FSIZE, LARGEST_FILE)]
+    bounds += [(resource.RLIMIT_NOFILE, MOST_OPEN_FILES)]
+    if most_processes:
+        bounds.append((resource.RLIMIT_NPROC, most_processes))
+    for which, most in bounds:
+        with contextlib.suppress(ValueError, OSError):
+            resource.setrlimit(which, (most, most))
 
 
 def _kill_all() -> None:
@@ -55,6 +77,8 @@ def _start(told: dict[str, Any]) -> subprocess.Popen[bytes]:
         pass_fds=(told["report"],),
         start_new_session=True,
         umask=0o077,
+        # The keeper has one thread.
+        preexec_fn=lambda: _shut_in(told["most_processes"]),  # noqa: PLW1509
         **told["ids"],
     )
     return process
@@ -71,7 +95,7 @@ def main() -> None:
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         # Not SIG_IGN: that would be handed down to the package, which is to hear them.
         signal.signal(number, lambda *_: None)
-    _adopt_orphans()
+    adopt_orphans()
     try:
         process = _start(told)
     except OSError as error:

@@ -7,7 +7,6 @@ import fcntl
 import getpass
 import json
 import os
-import platform
 import random
 import shutil
 import signal
@@ -20,28 +19,20 @@ from typing import IO, Any
 import httpx
 
 from tallyman.formats.redact import Redactor
-from tallyman.runner import environments
-from tallyman.runner.accounts import Accounts
+from tallyman.runner import environments, remains
+from tallyman.runner.accounts import AS_RUNNER, Accounts
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.deliver import Delivery
-from tallyman.runner.execute import STOPPED, Job, Places
+from tallyman.runner.execute import STOPPED, Host, Job
+from tallyman.runner.groups import Groups
+from tallyman.runner.machine import facts, identity
+from tallyman.runner.places import Places
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 
 HEARTBEAT_SECONDS = 3.0
 LONGEST_PAUSE = 15.0
-
-
-def facts() -> dict[str, str]:
-    """What the host is, for the operator."""
-    return {
-        "system": f"{platform.system()} {platform.release()}",
-        "python": platform.python_version(),
-        "processors": str(os.cpu_count() or 0),
-        "machine": platform.node(),
-        "runner": "2",
-        "root": "yes" if os.geteuid() == 0 else "no",
-    }
+LEAVING_SECONDS = 12.0
 
 
 def say(text: str) -> None:
@@ -52,37 +43,72 @@ def say(text: str) -> None:
 class Runner:
     """Keeps one host connected; takes runs as long as its places allow."""
 
-    def __init__(self, server: str, state: Path, surroundings: Surroundings | None = None) -> None:
+    def __init__(
+        self,
+        server: str,
+        state: Path,
+        surroundings: Surroundings | None = None,
+        *,
+        as_runner: bool = False,
+    ) -> None:
         self.server = server
         self.state = state
         self.places = Places(state)
         self.surroundings = surroundings or Surroundings.from_environment()
         self.stop = threading.Event()
+        # It is to stop: it says so first, and takes nothing more.
+        self.leaving = threading.Event()
+        self.machine = identity()
+        self.groups = Groups() if os.geteuid() == 0 else None
         self.jobs: dict[int, Job] = {}
         self.threads: list[threading.Thread] = []
         self.deliveries: list[Delivery] = []
-        self.accounts = Accounts()
+        self.accounts = Accounts(state, as_runner)
+        self.host = Host(self.accounts, self.groups)
         self.asked_accounts: list[str] = []
         self.redactor = Redactor([])
         self._lock = threading.Lock()
         self._only: IO[str] | None = None
-        self.client = Client(server, "", self.stop)
+        self.client = Client(server, "", self.stop, self.machine)
+
+    @property
+    def how(self) -> tuple[str, str]:
+        """Under which accounts packages work, and how they are bounded, for the pre-check."""
+        bounds = self.groups.words if self.groups is not None else "memory is watched"
+        if self.accounts.as_runner:
+            return "as the runner itself where no account is named: they can read its token", bounds
+        if os.geteuid() == 0:
+            return "each robot's under an account of its own", bounds
+        return "only where the runner may work as the account named", bounds
+
+    def leave(self) -> None:
+        """Begins to stop: the server hears of it first."""
+        self.leaving.set()
 
     def connect(self, code: str | None) -> str:
         """Uses the code, or the token kept from an earlier start. Gives the host's name."""
         self._hold_state()
         kept = self.state / "runner.json"
         if code is not None:
-            found = self.client.connect(code, getpass.getuser(), facts())
-            kept.touch(mode=0o600)
-            kept.write_text(json.dumps({"server": self.server, **found}), encoding="utf-8")
+            found = self.client.connect(code, getpass.getuser(), facts(*self.how))
+            self._keep({"server": self.server, **found})
         elif not kept.exists():
             raise Rejected(401, "This host is not connected yet; give the one-time --code.")
         found = json.loads(kept.read_text(encoding="utf-8"))
-        self.client.close()
-        self.client = Client(self.server, found["token"], self.stop)
+        self.client.use(found["token"])
         self.redactor = Redactor([found["token"]])
         return str(found["host"])
+
+    def _keep(self, found: dict[str, str]) -> None:
+        """Keeps the token for the next start, for this account only."""
+        self.surroundings.write(self.state / "runner.json", json.dumps(found).encode(), private=True)
+
+    def _change_token(self, token: str) -> None:
+        """The server gave a new token: kept first, used then; until it is used, the former works too."""
+        kept = json.loads((self.state / "runner.json").read_text(encoding="utf-8"))
+        self._keep({**kept, "token": token})
+        self.redactor = self.redactor.and_also([token])
+        self.client.use(token)
 
     def _hold_state(self) -> None:
         """Makes sure that no other runner works in the same folder."""
@@ -95,16 +121,17 @@ class Runner:
 
     def run(self) -> None:
         """Heartbeats and work, until told to stop; running packages are ended then."""
+        remains.begin()
         self._clean_up()
         beats = threading.Thread(target=self._beats, name="heartbeats")
         beats.start()
         pause = 0.5
-        while not self.stop.is_set():
+        while not self.leaving.is_set() and not self.stop.is_set():
             try:
                 work = self.client.work()
                 pause = 0.5
             except httpx.TransportError:
-                self.stop.wait(pause * random.uniform(0.7, 1.3))
+                self.leaving.wait(pause * random.uniform(0.7, 1.3))
                 pause = min(pause * 2, LONGEST_PAUSE)
                 continue
             except Rejected as error:
@@ -112,21 +139,31 @@ class Runner:
                 continue
             if work is not None:
                 self._start(work)
+        self.leaving.set()
+        self._end_work()
+        self.stop.set()
         beats.join()
-        for job in list(self.jobs.values()):
-            job.stopped.set()
         for thread in self.threads:
             thread.join(timeout=10)
         for delivery in self.deliveries:
             delivery.thread.join(timeout=10)
         self.client.close()
 
+    def _end_work(self) -> None:
+        """Ends what works here, and tells its end while the server still listens."""
+        for job in list(self.jobs.values()):
+            job.stopped.set()
+        ends = time.monotonic() + LEAVING_SECONDS
+        for thread in [*self.threads, *(one.thread for one in self.deliveries)]:
+            thread.join(timeout=max(0.0, ends - time.monotonic()))
+
     def _clean_up(self) -> None:
         """Delivers what an earlier runner left, ends runs it was killed in, and clears the disk."""
+        remains.end_former(self.places.work)
+        self.accounts.end_all()
         shutil.rmtree(self.places.work, ignore_errors=True)
+        self.places.make()
         environments.tidy(self.places.environments)
-        if not self.places.spool.exists():
-            return
         for folder in sorted(self.places.spool.iterdir()):
             spool = Spool(folder, self.surroundings)
             work = spool.work
@@ -147,15 +184,23 @@ class Runner:
         say(f"The server refused: {error}")
         if error.status == 401:
             self.stop.set()
+            self.leaving.set()
         else:
-            self.stop.wait(2)
+            self.leaving.wait(2)
 
     def _start(self, work: dict[str, Any]) -> None:
+        if self.leaving.is_set():
+            with contextlib.suppress(httpx.TransportError, Rejected):
+                self.client.give_back(work["run"], work["fence"])
+            return
         spool = Spool(self.places.spool / f"{work['run']}-{work['fence']}", self.surroundings)
         with contextlib.suppress(OSError):
             # With a full disk it is told from memory; only a killed runner would lose it then.
             spool.begin(work)
-        job = Job(self.client, work, self.places, spool, self.surroundings, self.accounts, self.redactor)
+        job = Job(self.client, work, self.places, spool, self.surroundings, self.host, self.redactor)
+        if not job.begin():
+            spool.drop()
+            return
         with self._lock:
             self.jobs[job.run] = job
         say(f"R-{job.run}: {work['package']} {work['version']} as {work['robot']}")
@@ -183,22 +228,31 @@ class Runner:
         return list(held.items())
 
     def _beats(self) -> None:
+        fresh, told = True, False
         while not self.stop.is_set():
             asked_at = time.monotonic()
-            looked_at = {name: self.accounts.fault(name) for name in self.asked_accounts}
+            leaving = self.leaving.is_set()
+            looked_at = {name: self.accounts.fault(name) for name in ["", *self.asked_accounts]}
+            now = self.surroundings.now()
             try:
-                answer = self.client.heartbeat(self._held(), self.surroundings.now(), looked_at)
+                answer = self.client.heartbeat(self._held(), now, looked_at, fresh=fresh, leaving=leaving)
             except httpx.TransportError:
                 self.stop.wait(random.uniform(0.7, 1.3))
                 continue
             except Rejected as error:
                 self._refused(error)
                 continue
+            fresh, told = False, told or leaving
             self._answered(answer, asked_at)
-            self.stop.wait(HEARTBEAT_SECONDS)
+            for job in list(self.jobs.values()) if told else []:
+                job.stopped.set()
+            # Leaving is told at once, not with the next heartbeat.
+            (self.stop if told else self.leaving).wait(HEARTBEAT_SECONDS)
 
     def _answered(self, answer: dict[str, Any], asked_at: float) -> None:
         self.asked_accounts = answer.get("accounts", [])
+        if answer.get("token"):
+            self._change_token(str(answer["token"]))
         with self._lock:
             for kept in answer["kept"]:
                 if kept["run"] in self.jobs:
@@ -209,11 +263,11 @@ class Runner:
                         getattr(self.jobs[run], sign).set()
 
 
-def main(server: str, code: str | None, state: Path) -> int:
+def main(server: str, code: str | None, state: Path, as_runner: bool = False) -> int:
     """Runs a runner until a signal; gives the exit code."""
-    runner = Runner(server, state)
+    runner = Runner(server, state, as_runner=as_runner)
     for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda *_: runner.stop.set())
+        signal.signal(number, lambda *_: runner.leave())
     try:
         name = runner.connect(code)
     except (Rejected, Stopped) as error:
@@ -223,5 +277,10 @@ def main(server: str, code: str | None, state: Path) -> int:
         print(f"Not connected: {server} does not answer ({error}).", file=sys.stderr)
         return 1
     say(f"Connected as host {name}; waiting for work. Ctrl-C ends it.")
+    fault = runner.accounts.fault("")
+    if fault:
+        say(f"Robots without an account of their own will not work here: {fault}.")
+    elif as_runner:
+        say(f"{AS_RUNNER}: packages work as the runner itself, and can read whatever it can.")
     runner.run()
     return 0

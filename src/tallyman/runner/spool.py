@@ -45,7 +45,8 @@ class Spool:
 
     def begin(self, work: dict[str, Any]) -> None:
         """Notes the run itself, so that a later runner knows what was begun."""
-        self._surroundings.write(self.folder / "work.json", json.dumps(work).encode())
+        self.folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+        self._surroundings.write(self.folder / "work.json", json.dumps(work).encode(), private=True)
 
     @property
     def work(self) -> dict[str, Any] | None:
@@ -66,8 +67,8 @@ class Spool:
             self._seq += 1
             report = {"seq": self._seq, "lines": lines, "steps": steps}
             try:
-                self._surroundings.write(self.folder / "last", str(self._seq).encode())
-                self._surroundings.write(self._path(self._seq), json.dumps(report).encode())
+                self._surroundings.write(self.folder / "last", str(self._seq).encode(), private=True)
+                self._surroundings.write(self._path(self._seq), json.dumps(report).encode(), private=True)
             except OSError:
                 self._unwritten[self._seq] = report
             self._waiting.append(self._seq)
@@ -78,7 +79,9 @@ class Spool:
         with self._lock:
             self._outcome = outcome
             with contextlib.suppress(OSError):
-                self._surroundings.write(self.folder / "outcome.json", json.dumps(outcome).encode())
+                self._surroundings.write(
+                    self.folder / "outcome.json", json.dumps(outcome).encode(), private=True
+                )
             self._lock.notify_all()
 
     def _path(self, seq: int) -> Path:
@@ -90,10 +93,16 @@ class Spool:
             if not self._waiting and self._outcome is None:
                 self._lock.wait(seconds)
             if self._waiting:
-                seq = self._waiting[0]
-                report = self._unwritten.get(seq)
-                return "report", report or json.loads(self._path(seq).read_text())
+                return "report", self._read(self._waiting[0])
             return None if self._outcome is None else ("outcome", self._outcome)
+
+    def _read(self, seq: int) -> dict[str, Any]:
+        """A kept report; an empty one in place of what cannot be read any more."""
+        with contextlib.suppress(OSError, ValueError):
+            kept = self._unwritten.get(seq)
+            found: dict[str, Any] = kept or json.loads(self._path(seq).read_text())
+            return found
+        return {"seq": seq, "lines": [], "steps": []}
 
     def told(self) -> None:
         """The server has the first report."""

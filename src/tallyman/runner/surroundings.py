@@ -26,14 +26,16 @@ class Surroundings:
         """The time as ISO text with its zone."""
         return (datetime.now(UTC) + timedelta(seconds=self.skew_seconds)).isoformat()
 
-    def write(self, path: Path, data: bytes) -> None:
-        """Writes a whole file, or nothing of it; OSError when the disk is full."""
+    def write(self, path: Path, data: bytes, *, private: bool = False) -> None:
+        """Writes a whole file, or nothing of it, `private`: for this account only. OSError if it is full."""
         if self.full_file and Path(self.full_file).exists():
             raise OSError(errno.ENOSPC, "No space left on device", str(path))
         path.parent.mkdir(parents=True, exist_ok=True)
         aside = path.with_name(f".{path.name}.part")
         try:
-            aside.write_bytes(data)
+            handle = os.open(aside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600 if private else 0o644)
+            with os.fdopen(handle, "wb") as stream:
+                stream.write(data)
             aside.replace(path)
         finally:
             aside.unlink(missing_ok=True)

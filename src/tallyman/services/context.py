@@ -64,6 +64,11 @@ class Actor:
         """Whether a permission is held, for the company or for some area."""
         return permission in self.permissions
 
+    @property
+    def for_ideas(self) -> bool:
+        """Whether parts in ideas count: always for people, for programs with any permission about ideas."""
+        return not self.program or any(one.startswith("idea.") for one in self.permissions)
+
     def areas(self, permission: str) -> frozenset[int] | None:
         """The areas where a permission holds; None is everywhere."""
         if not self.may(permission):
@@ -76,7 +81,12 @@ class Actor:
         return areas is None or (area_id is not None and area_id in areas)
 
     def is_or_stands_in_for(self, *person_ids: int | None) -> bool:
-        """Whether the actor is one of these people, or looks after the desk of one who is away."""
+        """Whether the actor is one of these people, or looks after the desk of one who is away.
+
+        A program is its person only for what its token says anything about.
+        """
+        if not self.for_ideas:
+            return False
         mine = {self.person_id, *self.stands_in_for} - {None}
         return not mine.isdisjoint(person_ids)
 
@@ -111,6 +121,11 @@ class Ctx:
         """Raises Forbidden unless a permission holds at an area; at no area, for the whole company."""
         if not self.actor.may_at(permission, area_id):
             raise forbidden(permission, area_id)
+
+    def require_for_ideas(self) -> None:
+        """Raises Forbidden for a program whose token says nothing about ideas."""
+        if not self.actor.for_ideas:
+            raise forbidden("idea.see")
 
     def scope(self, permission: str) -> dict[str, Any]:
         """How far a permission reaches, as parameters of a statement."""

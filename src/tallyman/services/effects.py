@@ -192,6 +192,7 @@ def tidy(ctx: Ctx) -> None:
         tx.write("common.prune_changes", before=ctx.now - timedelta(minutes=15))
         tx.write("people.prune_sessions", now=ctx.now)
         tx.write("people.prune_tries", before=ctx.now - TRIES_KEPT)
+        tx.write("runs.prune_asks", before=ctx.now - TRIES_KEPT)
         tx.write("factors.prune_steps", now=ctx.now)
         tx.write("outside.prune", now=ctx.now)
         tx.write("common.prune_marks")

@@ -333,6 +333,7 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
             row["account"],
             _account_fault(row),
             read_hours(row["hours_from"], row["hours_to"], row["hours_zone"]),
+            row["leaving_at"] is not None,
         )
         for row in rows
     ]
@@ -383,6 +384,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
         hosts = hosts_seen(tx, ctx)
         for host in hosts:
             host["connected"] = bool(host["connected"])
+            host["bound"] = bool(host["bound"])
             host["silent"] = host["connected"] and is_silent(host["heard_at"], ctx.now)
             host["code_open"] = host["code_until"] is not None and host["code_until"] > ctx.now
         for robot in robots:

@@ -33,6 +33,7 @@ BOUNDS = {
     "lease_minutes": (1, 1440),
     "limit_minutes": (1, 10080),
     "memory_mb": (32, 65536),
+    "most_attempts": (1, 20),
 }
 
 
@@ -50,6 +51,7 @@ class Given:
     lease_minutes: int = 15
     limit_minutes: int = 60
     again_after_lost: bool = False
+    most_attempts: int = 3
     memory_mb: int = 1024
     locks: tuple[str, ...] = ()
     idea_id: int | None = None
@@ -120,6 +122,7 @@ def _params(given: Given) -> dict[str, Any]:
         "lease_minutes": given.lease_minutes,
         "limit_minutes": given.limit_minutes,
         "again": given.again_after_lost,
+        "most_attempts": given.most_attempts,
         "memory_mb": given.memory_mb,
     }
 
@@ -412,6 +415,7 @@ SHOWN = (
     "lease_minutes",
     "limit_minutes",
     "memory_mb",
+    "most_attempts",
     "checkpoints",
     "idea_id",
     "idea",

@@ -9,11 +9,12 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key
+from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
 from tallyman.services import places
 from tallyman.services.context import Ctx, audit, changed, effect, unseen
+from tallyman.services.once import Once
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import find as find_routine
 from tallyman.services.routines import find_for as find_routine_for
@@ -59,6 +60,7 @@ def add(
     trigger: int | None = None,
     nominal: datetime | None = None,
     again_of: int | None = None,
+    attempt: int = 1,
     reason: str = "",
     inputs: dict[str, Any] | None = None,
     due: datetime | None = None,
@@ -76,6 +78,7 @@ def add(
         person=ctx.actor.person_id,
         words=words[:200],
         again_of=again_of,
+        attempt=attempt,
         trial=bool(routine["on_trial"]),
         due=due,
         order=order_key(due, routine["priority"]),
@@ -98,16 +101,16 @@ def start(ctx: Ctx, routine_id: int, key: str) -> int:
     ctx.require("run.make")
 
     def work(tx: Tx) -> int:
-        start_key = f"run:{ctx.actor.person_id}:{key}"[:120]
-        known = tx.value("common.started_object", key=start_key)
+        once = Once(f"routine:{routine_id}", key)
+        known = once.known(tx, ctx)
         if known is not None:
-            return int(known)
+            return known
         routine = find_routine_for(tx, ctx, routine_id, "run.make")
         if routine["retired_at"] is not None:
             raise Refused(f"{routine['name']} is retired.", "Set up a new routine.")
         check_inputs(routine["schema"], routine["inputs"])
         run_id = add(tx, ctx, routine, ctx.actor.name)
-        tx.write("common.start_once", key=start_key, object=str(run_id), now=ctx.now)
+        once.made(tx, ctx, run_id)
         audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine['name']} now")
         return run_id
 
@@ -154,8 +157,7 @@ def _end_still(
         now=ctx.now,
         person=person,
     )
-    effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
-    changed(tx, ctx, "runs", run_id)
+    _ended(tx, ctx, run_id)
 
 
 def pause(ctx: Ctx, run_id: int) -> None:
@@ -220,7 +222,8 @@ def finish(
         reason=reason[:1000],
         outputs=outputs,
         counts=counts,
-        ended=ctx.now,
+        # What came late belongs to the time when it was given up.
+        ended=run["ended_at"] if run["state"] == "lost" else ctx.now,
         now=ctx.now,
     )
     if not done:
@@ -237,29 +240,51 @@ def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
 
 
 def lose_silent(ctx: Ctx) -> int:
-    """Runs whose lease has ended are lost; tried again if their routine says so."""
+    """Runs whose lease has ended are lost, each by itself; tried again if their routine says so."""
+    rows = ctx.db.transact(lambda tx: tx.all("runs.leases_ended", now=ctx.now))
+    return sum(ctx.db.transact(lambda tx, row=row: lose(tx, ctx, row["id"])) for row in rows)  # type: ignore[misc]
 
-    def work(tx: Tx) -> int:
-        lost = 0
-        for row in tx.all("runs.leases_ended", now=ctx.now):
-            run = find(tx, ctx, row["id"])
-            until = run["lease_until"]
-            reason = (
-                f"{run['host']} did not renew the lease, which ended at {until:%H:%M:%S} UTC on "
-                f"{until:%d %b}; what {run['robot']} did by then is in the log"
-            )
-            if not tx.write("runs.lose", id=row["id"], now=ctx.now, reason=reason):
-                continue
-            lost += 1
-            tx.write("runs.end_segment", run=row["id"], fence=run["fence"], now=ctx.now, state="lost")
-            _ended(tx, ctx, row["id"])
-            routine = find_routine(tx, run["routine_id"])
-            if routine["again_after_lost"] and run["cancel_at"] is None:
-                words = f"again after {ref(row['id'])} was lost"
-                add(tx, ctx, routine, words, again_of=row["id"], inputs=run["inputs"])
-        return lost
 
-    return ctx.db.transact(work)
+def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
+    """A run whose lease is over is lost; gives whether it was. Robots worked on it until then, not longer."""
+    run = find(tx, ctx, run_id)
+    until = run["lease_until"]
+    if run["state"] != "running" or until is None or until >= ctx.now:
+        return False
+    why = why or (
+        f"{run['host']} did not renew the lease, which ended at {until:%H:%M:%S} UTC on {until:%d %b}"
+    )
+    routine = find_routine(tx, run["routine_id"])
+    again, words = _next_attempt(run, routine)
+    reason = f"{why}; what {run['robot']} did by then is in the log{words}"[:1000]
+    if not tx.write("runs.lose", id=run_id, fence=run["fence"], now=ctx.now, reason=reason):
+        return False
+    ended = min(until, ctx.now)
+    tx.write("runs.end_segment", run=run_id, fence=run["fence"], now=ended, state="lost")
+    _ended(tx, ctx, run_id)
+    if again is not None:
+        add(
+            tx,
+            ctx,
+            routine,
+            f"again after {ref(run_id)} was lost",
+            again_of=run_id,
+            attempt=run["attempt"] + 1,
+            inputs=run["inputs"],
+            due=ctx.now + again,
+            reason=f"attempt {run['attempt'] + 1} of {routine['most_attempts']}",
+        )
+    return True
+
+
+def _next_attempt(run: Row, routine: Row) -> tuple[timedelta | None, str]:
+    """After which pause a lost run is tried again, if it is; and what its reason says of that."""
+    if not routine["again_after_lost"] or run["cancel_at"] is not None:
+        return None, ""
+    attempt, most = run["attempt"], routine["most_attempts"]
+    if attempt >= most:
+        return None, f"; it was attempt {attempt} of {most}, so it is not tried again by itself"
+    return pause_before(attempt + 1), f"; attempt {attempt + 1} of {most} follows"
 
 
 def lapse(ctx: Ctx) -> int:
@@ -289,7 +314,9 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, dict[str,
         wanted = wanted_of(tx, row, row["due_at"])
         rows = needs(wanted, robots, ctx.now)
         first = first_unmet(rows)
-        if not first and eligible(wanted, robots, ctx.now):
+        if row["handed_until"] is not None:
+            first = f"handed to {row['robot']}; {row['host']} begins it in a moment, or it waits again"
+        elif not first and eligible(wanted, robots, ctx.now):
             first = "nothing is lacking; the next free robot takes it in a moment"
         elif not first:
             first = "no one robot meets all needs at once"
@@ -377,6 +404,7 @@ def one(ctx: Ctx, run_id: int) -> dict[str, Any]:
             "fix": tx.one("tally.fix_of_run", run=run_id) if sees_value else None,
             "usual_seconds": _usual_seconds(tx, run["routine_id"]),
             "segments": tx.all("runs.segments", run=run_id),
+            "late": run["late"],
             "may": _may(ctx, run, any(entry["idea_id"] for entry in entries), idea_area),
             "now": ctx.now,
         }
@@ -397,6 +425,7 @@ def _may(ctx: Ctx, run: Row, counted: bool, idea_area: int | None) -> dict[str, 
         "pause": allowed and state == "running" and not why and run["pause_at"] is None,
         "why_no_pause": why,
         "go_on": allowed and state == "held",
+        "decide_late": allowed and state == "lost" and run["late"] is not None,
         "correct": ctx.actor.may_at("value.change", idea_area) and bool(counted),
     }
 
@@ -453,6 +482,8 @@ SHOWN = (
     "outputs",
     "counts",
     "again_of",
+    "attempt",
+    "late_at",
     "tried_again_as",
     "limit_minutes",
     "nominal_at",

@@ -22,7 +22,8 @@ class Habits:
     """How a simulated host behaves: shares of runs, and seconds.
 
     `vanish` never tell their end; `double` tell everything twice; `shuffle` send their reports out of
-    order; `stray` also send an outcome under a wrong fencing number; `fail` fail.
+    order; `stray` also send an outcome under a wrong fencing number; `fail` fail; `ignore` never begin what
+    they are handed.
     """
 
     work_seconds: tuple[float, float] = (0.0, 0.05)
@@ -31,6 +32,7 @@ class Habits:
     shuffle: float = 0.0
     stray: float = 0.0
     fail: float = 0.0
+    ignore: float = 0.0
     lines: int = 1
     count: str = ""
     heartbeat_seconds: float = 3.0
@@ -107,6 +109,14 @@ class SimulatedHost:
 
     def _one(self, work: dict[str, Any]) -> None:
         run, fence = work["run"], work["fence"]
+        if self.chance.random() < self.habits.ignore:
+            # As one that dies between its ask and its first word.
+            return
+        try:
+            self.client.begin(run, fence)
+        except (Rejected, Stopped) as error:
+            self.tellings.faults.append(f"R-{run} begin: {error}")
+            return
         with self._lock:
             self.held[run] = fence
         try:

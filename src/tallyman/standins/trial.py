@@ -42,6 +42,25 @@ while True:
     time.sleep(0.1)
 """
 GOES_ON = "import tallyman_kit as job\njob.output(next=job.saved.get('next', 0))\n"
+RAW = "import os, json\nout = os.fdopen(int(os.environ['TALLYMAN_REPORT']), 'wb')\n"
+# What packages did that made finished work be lost.
+POISON = {
+    "bytes that are no text": "import sys\nsys.stdout.buffer.write(bytes(range(256)) + b'\\n')\n",
+    "half characters": "import tallyman_kit as job\njob.log('half \\ud800')\njob.output(a='\\udfff')\n",
+    "numbers that are none": "import tallyman_kit as job\njob.output(a=float('nan'), b=float('inf'))\n",
+    "numbers without end": RAW
+    + 'out.write(b\'{"kind": "output", "values": {"a": \' + b\'9\' * 5000 + b\'}}\\n\')\n',
+    "a count that is none": "import tallyman_kit as job\njob.count('rows', float('nan'))\n",
+    "a count below nothing": "import tallyman_kit as job\njob.count('rows', -1)\n",
+    "sixty counts": "import tallyman_kit as job\nfor n in range(60):\n    job.count(f'rows {n}')\n",
+    "a step with a long name": "import tallyman_kit as job\nwith job.step('x' * 900):\n    pass\n",
+    "a reason of six thousand": "import tallyman_kit as job\njob.nothing_to_do('x' * 6000)\n",
+    "brackets without end": RAW
+    + 'out.write(b\'{"kind": "output", "values": {"a": \' + b\'[\' * 90000 + b\'\\n\')\n',
+    "a line without end": "import sys\nfor n in range(60):\n    sys.stdout.write('x' * 1_000_000)\n",
+    "times that are none": RAW
+    + 'out.write(b\'{"kind": "step", "n": 1, "name": "a", "started_at": "soon"}\\n\')\n',
+}
 FAILS = "raise SystemExit('the list has no column pH')\n"
 READS = "import tallyman_kit as job\njob.output(text=open(job.inputs['list']).read())\n"
 
@@ -52,6 +71,8 @@ class Told:
 
     reports: list[tuple[float, dict[str, Any]]] = field(default_factory=list)
     outcomes: list[tuple[float, dict[str, Any]]] = field(default_factory=list)
+    begun: list[float] = field(default_factory=list)
+    back: list[float] = field(default_factory=list)
 
     @property
     def text(self) -> str:
@@ -96,6 +117,9 @@ class Script:
         self.cancel: set[int] = set()
         self.pause: set[int] = set()
         self.not_current: set[int] = set()
+        self.taken_back: set[int] = set()
+        # Runs whose reports or outcome the server refuses for good.
+        self.refuse: dict[int, str] = {}
 
     def give(self, run: int, code: str, *, fence: int = 1, damaged: bool = False, **more: Any) -> Told:
         """Makes a run that the runner gets on its next call for work."""
@@ -109,6 +133,7 @@ class Script:
             "fence": fence,
             "segment": fence,
             "robot": "Dipper",
+            "robot_id": 1,
             "account": "",
             "package": "trial",
             "version": "1.0.0",
@@ -135,6 +160,8 @@ class Script:
         now = time.monotonic()
         if found := re.fullmatch(r"/runs/(\d+)/(report|outcome)", path):
             return self._about(int(found[1]), found[2], json.loads(body), now)
+        if found := re.fullmatch(r"/runs/(\d+)/(begin|back)", path):
+            return self._begin(int(found[1]), found[2])
         if path == "/connect":
             self.connects.append(json.loads(body))
             return 201, {"host": "Trial", "token": TOKEN}
@@ -148,6 +175,12 @@ class Script:
             data = self.files.get(found[1])
             return (404, {}) if data is None else (200, data[::-1] if found[1] in self.damaged else data)
         return self._upload(method, path, body)
+
+    def _begin(self, run: int, what: str) -> tuple[int, Any]:
+        """A claim is confirmed, or given back; one that was taken back meanwhile is refused."""
+        told = self.told.setdefault(run, Told())
+        (told.begun if what == "begin" else told.back).append(time.monotonic())
+        return (404, {"detail": "taken back"}) if run in self.taken_back else (200, {"ok": True})
 
     def _upload(self, method: str, path: str, body: bytes) -> tuple[int, Any]:
         if path == "/uploads" and method == "POST":
@@ -178,6 +211,9 @@ class Script:
 
     def _about(self, run: int, kind: str, body: dict[str, Any], now: float) -> tuple[int, Any]:
         told = self.told.setdefault(run, Told())
+        if self.refuse.get(run) == kind:
+            del self.refuse[run]
+            return 422, {"detail": f"this {kind} is not taken"}
         if kind == "outcome":
             told.outcomes.append((now, body))
             return 200, {"state": body["state"]}
@@ -227,6 +263,7 @@ class Trial:
     def __init__(self, command: list[str], folder: Path) -> None:
         self.script = Script()
         self.verdicts: list[Verdict] = []
+        self.process: subprocess.Popen[bytes] | None = None
         self.server = ThreadingHTTPServer(("127.0.0.1", 0), _handler(self.script))
         self.server.daemon_threads = True
         # A runner may break its connections; that is no news.
@@ -239,6 +276,7 @@ class Trial:
     def judge(self) -> list[Verdict]:
         """Starts the runner, tries every point, ends it; gives the verdicts."""
         process = subprocess.Popen(self.command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        self.process = process
         try:
             for point in POINTS:
                 point(self)
@@ -405,9 +443,80 @@ def _pauses(trial: Trial) -> None:
     )
 
 
+def _begins(trial: Trial) -> None:
+    told = trial.script.give(12, WORKS)
+    trial.outcome(told)
+    first = min((at for at, _ in told.reports), default=0.0)
+    right = bool(told.begun) and told.begun[0] <= first
+    trial.say("says that it begins a run before it tells of it", right, f"{len(told.begun)} times")
+    trial.script.taken_back.add(13)
+    told = trial.script.give(13, WORKS)
+    trial.wait(lambda: told.begun)
+    trial.outcome(trial.script.give(14, WORKS))
+    quiet = not told.reports and not told.outcomes
+    trial.say("does not execute what was taken back", quiet, f"{len(told.reports)} reports")
+
+
+def _poisoned(trial: Trial) -> None:
+    run = 20
+    for words, code in POISON.items():
+        found = trial.outcome(trial.script.give(run, code))
+        told = trial.script.told[run]
+        sane = all(_is_sane(body) for _, body in [*told.reports, *told.outcomes])
+        trial.say(f"tells the end of a package with {words}, sanely", bool(found) and sane, str(found)[:120])
+        run += 1
+    for kind in ("report", "outcome"):
+        trial.script.refuse[run] = kind
+        found = trial.outcome(trial.script.give(run, WORKS))
+        fact = f"{found.get('state')}: {found.get('reason', '')}"
+        said = "not taken" in str(found.get("reason"))
+        trial.say(f"tells the end, and why, when a {kind} is refused for good", said, fact)
+        run += 1
+
+
+def _is_sane(value: Any) -> bool:
+    """Whether something can be sent as JSON to anybody: whole characters, finite numbers, fair lengths."""
+    try:
+        text = json.dumps(value, allow_nan=False, ensure_ascii=False).encode("utf-8")
+    except ValueError:
+        return False
+    reason = value.get("reason", "") if isinstance(value, dict) else ""
+    return len(text) < 8_000_000 and len(reason) <= 4000
+
+
 def _keeps_to_it(trial: Trial) -> None:
     strangers = trial.script.strangers
     trial.say("calls nothing else, and nothing without its token", not strangers, ", ".join(strangers[:3]))
 
 
-POINTS = (_connects, _works, _repeats, _fails, _reads, _cancels, _drops, _loses, _pauses, _keeps_to_it)
+def _leaves(trial: Trial) -> None:
+    told = trial.script.give(40, WAITS)
+    pid = _begun(trial, told)
+    assert trial.process is not None
+    trial.process.terminate()
+    left = trial.wait(lambda: any(body.get("leaving") for _, body in trial.script.beats), 5)
+    trial.say("says that it leaves when it is asked to stop", left)
+    late = trial.script.give(41, WORKS)
+    found = trial.outcome(told)
+    trial.say("tells the end of what it ended", found.get("state") == "failed", found.get("reason", ""))
+    trial.say("leaves no process behind when it stops", _ended(trial, pid, 15), f"process {pid}")
+    trial.wait(lambda: trial.process is not None and trial.process.poll() is not None, 20)
+    quiet = not late.reports and not late.begun
+    trial.say("begins nothing more once it leaves", quiet, f"{len(late.begun)} begun")
+
+
+POINTS = (
+    _connects,
+    _works,
+    _repeats,
+    _fails,
+    _reads,
+    _cancels,
+    _drops,
+    _loses,
+    _pauses,
+    _begins,
+    _poisoned,
+    _keeps_to_it,
+    _leaves,
+)

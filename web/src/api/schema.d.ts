@@ -3536,6 +3536,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runner/runs/{number}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Back
+         * @description The runner will not begin what it was handed; it waits again at once.
+         */
+        post: operations["give_back_api_v1_runner_runs__number__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runner/runs/{number}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description The runner begins what it was handed: from now on the run is running; sent again it changes nothing.
+         */
+        post: operations["begin_api_v1_runner_runs__number__begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runner/runs/{number}/outcome": {
         parameters: {
             query?: never;
@@ -4539,6 +4579,22 @@ export interface components {
             refused: components["schemas"]["NotDone"][];
         };
         /**
+         * Alike
+         * @description An idea like the one being typed; title and stage for those who may see it.
+         */
+        Alike: {
+            /** Id */
+            id: number;
+            /** May Join */
+            may_join: boolean;
+            /** Stage */
+            stage: string | null;
+            /** Title */
+            title: string | null;
+            /** Words */
+            words: string[];
+        };
+        /**
          * AmendmentRow
          * @description A wanted change to something in service.
          */
@@ -4660,8 +4716,15 @@ export interface components {
         /**
          * Ask
          * @description What an ask for work is known by; sent again after a lost answer it gets the same run.
+         *
+         *     `begins`: the runner says of what it is handed that it begins it; until then the run waits.
          */
         Ask: {
+            /**
+             * Begins
+             * @default false
+             */
+            begins: boolean;
             /** Key */
             key?: string | null;
         };
@@ -5192,6 +5255,14 @@ export interface components {
             locks: string[];
         };
         /**
+         * Claim
+         * @description Under which claim something is asked for.
+         */
+        Claim: {
+            /** Fence */
+            fence: number;
+        };
+        /**
          * Closed
          * @description How many days were closed.
          */
@@ -5373,6 +5444,11 @@ export interface components {
             facts: {
                 [key: string]: string;
             };
+            /**
+             * Machine
+             * @default
+             */
+            machine: string;
             /** Protocol */
             protocol: number;
         };
@@ -6404,6 +6480,16 @@ export interface components {
              */
             clock: string;
             /**
+             * Fresh
+             * @default false
+             */
+            fresh: boolean;
+            /**
+             * Leaving
+             * @default false
+             */
+            leaving: boolean;
+            /**
              * Runs
              * @default []
              */
@@ -6412,6 +6498,8 @@ export interface components {
         /**
          * HeartbeatAnswer
          * @description Renewed leases; runs to end cleanly, to pause, to drop at once; run-as accounts to look at.
+         *
+         *     `token`, if there is one, takes the place of the runner's token.
          */
         HeartbeatAnswer: {
             /** Accounts */
@@ -6429,6 +6517,8 @@ export interface components {
             pause: number[];
             /** Stop */
             stop: number[];
+            /** Token */
+            token?: string | null;
         };
         /**
          * Held
@@ -7198,7 +7288,7 @@ export interface components {
         };
         /**
          * Line
-         * @description A log line.
+         * @description A log line; what of it cannot be kept is mended, not refused.
          */
         "Line-Input": {
             /**
@@ -7208,10 +7298,13 @@ export interface components {
             at: string;
             /**
              * Level
-             * @enum {string}
+             * @default info
              */
-            level: "info" | "caution" | "fault" | "output";
-            /** Text */
+            level: string;
+            /**
+             * Text
+             * @default
+             */
             text: string;
         };
         /**
@@ -8016,26 +8109,22 @@ export interface components {
             words: string;
         };
         /**
-         * Outcome
-         * @description How a run ended.
+         * OutcomeIn
+         * @description How a run ended. Outputs and counts that cannot be taken make it *failed*, and say why.
          */
-        Outcome: {
+        OutcomeIn: {
             /**
              * Counts
              * @default {}
              */
-            counts: {
-                [key: string]: string;
-            };
+            counts: unknown;
             /** Fence */
             fence: number;
             /**
              * Outputs
              * @default {}
              */
-            outputs: {
-                [key: string]: unknown;
-            };
+            outputs: unknown;
             /**
              * Reason
              * @default
@@ -9110,6 +9199,8 @@ export interface components {
             may: components["schemas"]["RoutineMay"];
             /** Memory Mb */
             memory_mb: number;
+            /** Most Attempts */
+            most_attempts: number;
             /** Name */
             name: string;
             /** On Trial */
@@ -9189,6 +9280,11 @@ export interface components {
              * @default 1024
              */
             memory_mb: number;
+            /**
+             * Most Attempts
+             * @default 3
+             */
+            most_attempts: number;
             /** Name */
             name: string;
             /**
@@ -9657,14 +9753,6 @@ export interface components {
             used_at: string | null;
             /** Version */
             version: number;
-        };
-        /**
-         * SecretsIn
-         * @description Under which claim the secrets are asked for.
-         */
-        SecretsIn: {
-            /** Fence */
-            fence: number;
         };
         /**
          * Segment
@@ -11146,6 +11234,8 @@ export interface components {
             package: string;
             /** Robot */
             robot: string;
+            /** Robot Id */
+            robot_id: number;
             /** Run */
             run: number;
             /** Saved */
@@ -11333,7 +11423,10 @@ export interface components {
             fault?: string | null;
             /** N */
             n: number;
-            /** Name */
+            /**
+             * Name
+             * @default
+             */
             name: string;
             /**
              * Started At
@@ -13875,7 +13968,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Match"][];
+                    "application/json": components["schemas"]["Alike"][];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -17943,6 +18036,7 @@ export interface operations {
             query?: never;
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path: {
                 digest: string;
@@ -17974,6 +18068,7 @@ export interface operations {
             query?: never;
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path?: never;
             cookie?: never;
@@ -18004,11 +18099,12 @@ export interface operations {
             };
         };
     };
-    outcome_api_v1_runner_runs__number__outcome_post: {
+    give_back_api_v1_runner_runs__number__back_post: {
         parameters: {
             query?: never;
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path: {
                 number: number;
@@ -18017,7 +18113,83 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Outcome"];
+                "application/json": components["schemas"]["Claim"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_v1_runner_runs__number__begin_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+                "x-tallyman-machine"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Claim"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outcome_api_v1_runner_runs__number__outcome_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+                "x-tallyman-machine"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutcomeIn"];
             };
         };
         responses: {
@@ -18046,6 +18218,7 @@ export interface operations {
             query?: never;
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path: {
                 number: number;
@@ -18083,6 +18256,7 @@ export interface operations {
             query?: never;
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path: {
                 number: number;
@@ -18091,7 +18265,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SecretsIn"];
+                "application/json": components["schemas"]["Claim"];
             };
         };
         responses: {
@@ -18120,6 +18294,7 @@ export interface operations {
             query?: never;
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path?: never;
             cookie?: never;
@@ -18157,6 +18332,7 @@ export interface operations {
             };
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path: {
                 digest: string;
@@ -18190,6 +18366,7 @@ export interface operations {
             query?: never;
             header?: {
                 authorization?: string;
+                "x-tallyman-machine"?: string;
             };
             path?: never;
             cookie?: never;

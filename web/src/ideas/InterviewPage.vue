@@ -303,8 +303,8 @@ const similar = useQuery({
       <section v-if="similar.data.value?.length" class="stack tight">
         <h2>Like what others handed in</h2>
         <div v-for="one in similar.data.value" :key="one.id">
-          I-{{ one.id }} {{ one.title }}
-          <div class="quiet">{{ one.stage }}; both say {{ one.words.join(', ') }}</div>
+          I-{{ one.id }} {{ one.title ?? 'is seen by those with a part in it' }}
+          <div class="quiet">{{ one.stage ? `${one.stage}; both` : 'Both' }} say {{ one.words.join(', ') }}</div>
           <JoinIdea
             v-if="joining === one.id"
             :idea="one.id"
@@ -312,7 +312,7 @@ const similar = useQuery({
             @done="router.push(`/ideas/${one.id}?sheet=talk`)"
             @leave="joining = null"
           />
-          <button v-else-if="one.stage !== 'merged'" class="plain" @click="beginJoin(one.id)">
+          <button v-else-if="one.may_join" class="plain" @click="beginJoin(one.id)">
             It is the same work: join it
           </button>
         </div>

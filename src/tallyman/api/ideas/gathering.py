@@ -9,7 +9,7 @@ from urllib.parse import quote
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from pydantic import Field
 
-from tallyman.api.common import Done, In, Made, Model, Number, SignedIn, StartKey, Text, VersionSeen
+from tallyman.api.common import BySelf, Done, In, Made, Model, Number, SignedIn, StartKey, Text, VersionSeen
 from tallyman.api.ideas.models import Choice, InterviewName
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import errands
@@ -287,13 +287,13 @@ def left_out(number: Number, ctx: SignedIn) -> Response:
 
 
 @router.get("/errands")
-def my_errands(ctx: SignedIn) -> list[ErrandOut]:
+def my_errands(ctx: BySelf) -> list[ErrandOut]:
     """What one has under way, or had lately."""
     return [ErrandOut.model_validate(row) for row in errands.mine(ctx)]
 
 
 @router.delete("/errands/{number}")
-def cancel_errand(number: Number, ctx: SignedIn) -> Done:
+def cancel_errand(number: Number, ctx: BySelf) -> Done:
     """Lets long work be; what is done stays."""
     errands.cancel(ctx, number)
     return Done()

@@ -9,7 +9,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import Field
 
-from tallyman.api.common import MOST, Done, In, Made, Model, Number, SignedIn, Text
+from tallyman.api.common import MOST, BySelf, Done, In, Made, Model, Number, SignedIn, Text
 from tallyman.services import views
 from tallyman.services.ideas import exporting, many, page, thanks
 
@@ -232,26 +232,26 @@ def act_on_many(given: ActIn, ctx: SignedIn) -> Acted:
 
 
 @router.get("/views/{of}")
-def saved_views(of: Annotated[str, Field(max_length=20)], ctx: SignedIn) -> list[ViewOut]:
+def saved_views(of: Annotated[str, Field(max_length=20)], ctx: BySelf) -> list[ViewOut]:
     """Saved views of a list: one's own, and those that others share."""
     return [ViewOut.model_validate(row) for row in views.listed(ctx, of)]
 
 
 @router.post("/views", status_code=201)
-def save_view(given: ViewIn, ctx: SignedIn) -> Made:
+def save_view(given: ViewIn, ctx: BySelf) -> Made:
     """Saves a view."""
     return Made(id=views.add(ctx, given.list, given.name, given.query, given.shared))
 
 
 @router.put("/views/{number}")
-def change_view(number: Number, given: ViewIn, ctx: SignedIn) -> Done:
+def change_view(number: Number, given: ViewIn, ctx: BySelf) -> Done:
     """Changes a view of one's own."""
     views.change(ctx, number, given.list, given.name, given.query, given.shared)
     return Done()
 
 
 @router.delete("/views/{number}")
-def drop_view(number: Number, ctx: SignedIn) -> Done:
+def drop_view(number: Number, ctx: BySelf) -> Done:
     """Takes a view of one's own away."""
     views.drop(ctx, number)
     return Done()
@@ -309,14 +309,14 @@ class HiddenIn(In):
 
 
 @router.get("/thanks")
-def thanks_page(ctx: SignedIn, month: Annotated[str | None, Query(max_length=7)] = None) -> ThanksOut:
+def thanks_page(ctx: BySelf, month: Annotated[str | None, Query(max_length=7)] = None) -> ThanksOut:
     """Thanks by month and division."""
     found: dict[str, Any] = thanks.page(ctx, month)
     return ThanksOut.model_validate(found)
 
 
 @router.put("/profile/thanks")
-def hide_from_thanks(given: HiddenIn, ctx: SignedIn) -> Done:
+def hide_from_thanks(given: HiddenIn, ctx: BySelf) -> Done:
     """Hides oneself from the thanks page, or shows oneself again."""
     thanks.hide(ctx, given.hidden)
     return Done()

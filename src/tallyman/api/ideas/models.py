@@ -71,6 +71,16 @@ class FileRow(Model):
     person: str
 
 
+class Alike(Model):
+    """An idea like the one being typed; title and stage for those who may see it."""
+
+    id: int
+    title: str | None
+    stage: str | None
+    words: list[str]
+    may_join: bool
+
+
 class Match(Model):
     """A close other idea."""
 

@@ -17,12 +17,12 @@ from tallyman.api.ideas.case_models import (
     Sizing,
 )
 from tallyman.api.ideas.models import (
+    Alike,
     AnswerIn,
     Decline,
     HelperIn,
     Idea,
     JudgeAnswer,
-    Match,
     PlaceIn,
     Screen,
     SettleMatch,
@@ -53,9 +53,9 @@ def similar_ideas(
     title: Annotated[str, Query(max_length=200)],
     what: Annotated[str, Query(max_length=4000)] = "",
     but: Annotated[int, Query(ge=0, le=MOST)] = 0,
-) -> list[Match]:
+) -> list[Alike]:
     """Ideas like the one being typed."""
-    return [Match.model_validate(row) for row in review.similar(ctx, title, what, but)]
+    return [Alike.model_validate(row) for row in review.similar(ctx, title, what, but)]
 
 
 @router.get("/ideas/{number}")

@@ -41,6 +41,8 @@ def may_see(tx: Tx, ctx: Ctx, idea: Row) -> bool:
         return False
     if ctx.actor.may_at("idea.see", idea["area_id"]):
         return True
+    if not ctx.actor.for_ideas:
+        return False
     part = ctx.actor.is_or_stands_in_for(idea["expert_id"], idea["builder_id"])
     part = part or ctx.actor.is_or_stands_in_for(idea["measure_owner_id"])
     return part or tx.value("ideas.has_part", id=idea["id"], person=ctx.actor.person_id) is not None

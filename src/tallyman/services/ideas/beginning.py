@@ -56,7 +56,7 @@ def begin(ctx: Ctx, key: str, start_key: str) -> int:
     ctx.require("idea.make")
 
     def work(tx: Tx) -> int:
-        number = drafts.start_in(tx, ctx, start_key)
+        number = drafts.start_in(tx, ctx, start_key, what="candidate", said=key)
         given = {row["question"] for row in tx.all("ideas.answers", idea=number)}
         for question, value in (("title", one.title), ("what", one.what)):
             if question not in given:

@@ -12,6 +12,7 @@ from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.base import ask_back, find, keep_look, may_see, move, obj, own, ref
 from tallyman.services.ideas.thanks import thank_for_answer
+from tallyman.services.once import Once
 from tallyman.store import files
 from tallyman.store.db import Row, Tx, dump
 
@@ -38,15 +39,17 @@ def start_in(
     interview_kind: str = "full",
     amends: int | None = None,
     source: str = "",
+    what: str = "idea",
+    said: Any = None,
 ) -> int:
-    """As `start`, within a transaction; `source` is how it came in."""
+    """As `start`, within a transaction; `source` is how it came in, `what` and `said` what the key is for."""
     if not source:
         _check_offered(tx, interview_kind)
     amended = None if amends is None else check_amended(tx, ctx, amends)
-    start_key = f"idea:{ctx.actor.person_id}:{key}"[:120]
-    known = tx.value("common.started_object", key=start_key)
+    once = Once(what, key, said or [interview_kind, amends])
+    known = once.known(tx, ctx)
     if known is not None:
-        return int(known)
+        return known
     untouched = tx.value("ideas.untouched_draft", person=ctx.actor.person_id)
     if untouched is not None and amends is None and not source:
         tx.write("ideas.set_interview", id=untouched, interview=interview_kind)
@@ -59,7 +62,7 @@ def start_in(
         amends=amends,
         now=ctx.now,
     )
-    tx.write("common.start_once", key=start_key, object=str(idea_id), now=ctx.now)
+    once.made(tx, ctx, idea_id)
     tx.write(
         "ideas.add_stage",
         idea=idea_id,

@@ -4,7 +4,7 @@ already, and turns an idea into an amendment of something in service and back.""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from datetime import date
 from typing import Any
 
@@ -13,11 +13,14 @@ from tallyman.errors import Fault, Forbidden, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell
 from tallyman.services.ideas import drafts, rules
 from tallyman.services.ideas.base import check_needs, find, move, obj, ref
+from tallyman.services.once import Once
 from tallyman.store.db import Row, Tx
 
 LONGEST_WHY = 1000
 LONGEST_RUNS_ON = 200
 ENTER = "entry.make"
+# What the keys of entries are for.
+KEYS_FOR = "entry"
 
 
 @dataclass(frozen=True)
@@ -72,13 +75,14 @@ def enter(ctx: Ctx, entry: Entry, key: str) -> int:
 
 def enter_in(tx: Tx, ctx: Ctx, entry: Entry, key: str) -> int:
     """As `enter`, within a transaction; the entry is checked already."""
-    known = tx.value("common.started_object", key=f"idea:{ctx.actor.person_id}:{key}"[:120])
+    said = asdict(entry)
+    known = Once(KEYS_FOR, key, said).known(tx, ctx)
     if known is not None:
-        return int(known)
+        return known
     today = ctx.today(company_of(tx)["zone"])
     if entry.since is not None and entry.since > today:
         raise InputFaults([Fault("since", entry.since.isoformat(), "lies ahead; give a day up to today")])
-    number = drafts.start_in(tx, ctx, key, source=entry.source)
+    number = drafts.start_in(tx, ctx, key, source=entry.source, what=KEYS_FOR, said=said)
     for question, value in entry.answers.items():
         drafts.answer_in(tx, ctx, number, question, value, entry.remarks.get(question))
     idea = find(tx, ctx, number)

@@ -51,6 +51,7 @@ ACTS: dict[str, Callable[[Ctx, int, Act], None]] = {
 
 def do(ctx: Ctx, ids: list[int], act: Act) -> dict[str, Any]:
     """Does an act on each idea; gives which were done, and the reason of each that was not."""
+    ctx.require_for_ideas()
     if act.name not in ACTS:
         raise InputFaults([unknown_word("act", act.name, ACTS)])
     if not 1 <= len(set(ids)) <= MOST:

@@ -49,6 +49,7 @@ class Wanted:
 
     def filters(self, tx: Tx, ctx: Ctx) -> dict[str, Any]:
         """As the list takes it, with what the actor may see."""
+        ctx.require_for_ideas()
         me = ctx.actor.person_id
         areas = ctx.actor.areas("idea.see")
         below = tx.all("house.divisions_below", id=self.division) if self.division else []
@@ -100,6 +101,7 @@ def systems(ctx: Ctx) -> list[Row]:
 
 def mine(ctx: Ctx) -> list[dict[str, Any]]:
     """The actor's own ideas by what they need: *needs you*, *moving*, *resting*; with what is next."""
+    ctx.require_for_ideas()
 
     def work(tx: Tx) -> list[dict[str, Any]]:
         rows = []

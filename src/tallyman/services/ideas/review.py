@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.core import matching
-from tallyman.core.ideas import DECLINE_REASONS
+from tallyman.core.ideas import DECLINE_REASONS, TAKES_IN
 from tallyman.core.interview import BY_KEY
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
 from tallyman.services.ideas import rules
-from tallyman.services.ideas.base import ask_back, find, find_to, move, obj, ref
+from tallyman.services.ideas.base import ask_back, find, find_to, may_see, move, obj, ref
 from tallyman.store.db import Row, Tx
 
 LONGEST_NOTE = 1000
@@ -45,14 +45,29 @@ def close_matches(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
 
 
 def similar(ctx: Ctx, title: str, what: str, but: int) -> list[dict[str, Any]]:
-    """Ideas like the one being typed; only title, stage and shared words are shown."""
+    """Ideas like the one being typed: those that may be seen with title and stage.
+
+    Of the others nothing is told but the words that whoever asks typed too, so that they can be joined.
+    """
     ctx.require("idea.make")
 
     def work(tx: Tx) -> list[dict[str, Any]]:
         found = close_matches(tx, ctx, {"id": but, "title": title, "what": what})
-        return [{key: one[key] for key in ("id", "title", "stage", "words")} for one in found]
+        return [_as_typing(tx, ctx, one) for one in found]
 
     return ctx.db.transact(work)
+
+
+def _as_typing(tx: Tx, ctx: Ctx, one: dict[str, Any]) -> dict[str, Any]:
+    idea = tx.one("ideas.by_id", id=one["id"])
+    seen = idea is not None and may_see(tx, ctx, idea)
+    return {
+        "id": one["id"],
+        "title": one["title"] if seen else None,
+        "stage": one["stage"] if seen else None,
+        "words": one["words"],
+        "may_join": one["stage"] in TAKES_IN,
+    }
 
 
 def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Row:

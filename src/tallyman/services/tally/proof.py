@@ -42,6 +42,9 @@ def _runs(tx: Tx, ctx: Ctx) -> list[str]:
     wrong += [
         f"run {row['id']} runs with {row['places']} of its 3 places" for row in tx.all("runs.check_running")
     ]
+    wrong += [
+        f"run {row['id']} is handed out although it is {row['state']}" for row in tx.all("runs.check_handed")
+    ]
     wrong += [f"run {row['id']} runs without the lock {row['name']}" for row in tx.all("runs.check_locks")]
     wrong += [
         f"run {row['id']} is {row['state']}, which its times do not fit"

@@ -136,11 +136,11 @@ INSERT INTO closed_day (day, name) VALUES (%(day)s, %(name)s) ON DUPLICATE KEY U
 
 -- name: start_once
 -- Claims a start key; fails if the same start was asked for before.
-INSERT INTO started_once (start_key, object, at) VALUES (%(key)s, %(object)s, %(now)s);
+INSERT INTO started_once (start_key, object, said_digest, at) VALUES (%(key)s, %(object)s, %(said)s, %(now)s);
 
--- name: started_object
--- What an earlier start with this key made.
-SELECT object FROM started_once WHERE start_key = %(key)s;
+-- name: started
+-- What an earlier start with this key made, and by which words.
+SELECT object, said_digest FROM started_once WHERE start_key = %(key)s;
 
 -- name: database_now
 -- The database's own clock, only to compare it with ours.

@@ -22,7 +22,7 @@ SELECT above_id FROM area_above WHERE area_id = %(id)s;
 -- name: hosts
 -- All hosts with their seats in use.
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
-  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
   h.code_until, h.token_hash IS NOT NULL AS connected,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used
 FROM host h ORDER BY h.name LIMIT 500;
@@ -50,15 +50,39 @@ SELECT id, name FROM host WHERE code_hash = %(code)s AND code_until > %(now)s FO
 -- name: connect_host
 -- A runner connected with the code, which is used up.
 UPDATE host SET code_hash = NULL, code_until = NULL, token_hash = %(token)s, heard_at = %(now)s, connected_at = %(now)s,
-  account = %(account)s, facts_json = %(facts)s, silent_told = FALSE WHERE id = %(id)s;
+  account = %(account)s, facts_json = %(facts)s, silent_told = FALSE, machine = %(machine)s, token_at = %(now)s, next_token_hash = NULL,
+  used_at = %(now)s, used_from = %(address)s, leaving_at = NULL WHERE id = %(id)s;
 
 -- name: host_by_token
--- The host a runner's token belongs to.
-SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json FROM host WHERE token_hash = %(token)s;
+-- The host a runner's token belongs to: the one it has, or the one that takes its place.
+SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash AS next_token, used_at, used_from,
+  leaving_at FROM host WHERE token_hash = %(token)s
+UNION ALL SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash, used_at, used_from,
+  leaving_at FROM host WHERE next_token_hash = %(token)s;
+
+-- name: token_used
+-- A runner's token was used.
+UPDATE host SET used_at = %(now)s, used_from = %(address)s WHERE id = %(id)s;
+
+-- name: next_token
+-- The token that is to take the place of a host's token.
+UPDATE host SET next_token_hash = %(token)s WHERE id = %(id)s;
+
+-- name: next_token_used
+-- The runner uses the new token, so the one before works no more.
+UPDATE host SET token_hash = %(token)s, next_token_hash = NULL, token_at = %(now)s WHERE id = %(id)s AND next_token_hash = %(token)s;
+
+-- name: told_elsewhere
+-- That a token was used on another machine is told once in a while.
+UPDATE host SET told_elsewhere_at = %(now)s WHERE id = %(id)s AND (told_elsewhere_at IS NULL OR told_elsewhere_at < %(before)s);
+
+-- name: leaving
+-- Since when the runner of a host is being stopped, if it is.
+SELECT leaving_at FROM host WHERE id = %(id)s;
 
 -- name: heard
 -- The host was heard from.
-UPDATE host SET heard_at = %(now)s, clock_ahead_ms = %(ahead)s, silent_told = FALSE WHERE id = %(id)s;
+UPDATE host SET heard_at = %(now)s, clock_ahead_ms = %(ahead)s, silent_told = FALSE, leaving_at = %(leaving)s WHERE id = %(id)s;
 
 -- name: silent_hosts
 -- Connected hosts that fell silent and were not told of yet.
@@ -99,7 +123,7 @@ UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
 -- name: robots
 -- All robots in work with their host.
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
-  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.seats, b.tags_json, b.version,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name LIMIT 500;
@@ -107,7 +131,7 @@ FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY
 -- name: robots_of_host
 -- The robots in work on one host.
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
-  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.seats, b.tags_json, b.version,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;

@@ -26,15 +26,15 @@ SELECT id, state, outcome, ended_at, made_at FROM run WHERE id IN %(ids)s;
 -- name: add
 -- A new routine, on trial.
 INSERT INTO routine (name, area_id, release_id, inputs_json, tags_json, priority, run_limit, lease_minutes, limit_minutes,
-  again_after_lost, memory_mb, made_by, made_at)
+  again_after_lost, most_attempts, memory_mb, made_by, made_at)
 VALUES (%(name)s, %(area)s, %(release)s, %(inputs)s, %(tags)s, %(priority)s, %(run_limit)s, %(lease_minutes)s, %(limit_minutes)s,
-  %(again)s, %(memory_mb)s, %(person)s, %(now)s);
+  %(again)s, %(most_attempts)s, %(memory_mb)s, %(person)s, %(now)s);
 
 -- name: change
 -- Changes a routine, if nobody else did meanwhile.
 UPDATE routine SET name = %(name)s, area_id = %(area)s, release_id = %(release)s, inputs_json = %(inputs)s, tags_json = %(tags)s,
   priority = %(priority)s, run_limit = %(run_limit)s, lease_minutes = %(lease_minutes)s, limit_minutes = %(limit_minutes)s,
-  again_after_lost = %(again)s, memory_mb = %(memory_mb)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s;
+  again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s;
 
 -- name: lock
 -- A routine's row, locked.

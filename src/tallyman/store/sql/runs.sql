@@ -1,8 +1,8 @@
 -- name: add
 -- A waiting run.
-INSERT INTO run (routine_id, release_id, trigger_id, nominal_at, started_by, started_words, again_of, trial, due_at, order_at, lapses_at,
+INSERT INTO run (routine_id, release_id, trigger_id, nominal_at, started_by, started_words, again_of, attempt, trial, due_at, order_at, lapses_at,
   window_from, window_to, window_zone, open_days, state, reason, inputs_json, made_at, changed_at)
-VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)s, %(again_of)s, %(trial)s, %(due)s, %(order)s,
+VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)s, %(again_of)s, %(attempt)s, %(trial)s, %(due)s, %(order)s,
   %(lapses)s, %(window_from)s, %(window_to)s, %(window_zone)s, %(open_days)s, 'waiting', %(reason)s, %(inputs)s, %(now)s, %(now)s);
 
 -- name: one
@@ -17,7 +17,7 @@ LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by
 -- name: lock
 -- A run's row, locked.
 SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cancel_at, pause_at, inputs_json, started_at, due_at, lease_until,
-  segment, saved_digest FROM run WHERE id = %(id)s FOR UPDATE;
+  segment, saved_digest, handed_until, ended_at, attempt FROM run WHERE id = %(id)s FOR UPDATE;
 
 -- name: anything_for_host
 -- Whether any run waits in an area where a free robot of a host may work.
@@ -36,40 +36,69 @@ JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
 -- name: waiting_first
 -- Due waiting runs of some routines, after a place in the order in which they start.
 SELECT id, routine_id, due_at, order_at, window_from, window_to, window_zone, open_days FROM run
-WHERE state = 'waiting' AND routine_id IN %(routines)s AND due_at <= %(now)s
+WHERE state = 'waiting' AND handed_until IS NULL AND routine_id IN %(routines)s AND due_at <= %(now)s
   AND (order_at > %(order)s OR (order_at = %(order)s AND id > %(after)s)) ORDER BY order_at, id LIMIT %(limit)s;
 
 -- name: wanted
 -- What some waiting runs ask of a robot.
 SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
+  r.handed_until, b.name AS robot, h.name AS host,
   o.tags_json, l.tags_json AS release_tags_json,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = r.routine_id AND s.run_id IS NOT NULL) AS active
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
+LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id
 WHERE r.id IN %(ids)s;
 
 -- name: claim
--- Gives a waiting run to a robot, raises its fencing number, and begins its next segment.
-UPDATE run SET state = 'running', robot_id = %(robot)s, host_id = %(host)s, fence = fence + 1, segment = segment + 1,
-  lease_until = %(lease)s, started_at = COALESCE(started_at, %(now)s), changed_at = %(now)s, pause_at = NULL, pause_by = NULL
-WHERE id = %(id)s AND state = 'waiting';
+-- Hands a waiting run to a robot and raises its fencing number; it still waits until the runner begins it.
+UPDATE run SET robot_id = %(robot)s, host_id = %(host)s, fence = fence + 1, handed_until = %(until)s,
+  changed_at = %(now)s
+WHERE id = %(id)s AND state = 'waiting' AND handed_until IS NULL;
+
+-- name: begin
+-- The runner begins what it was handed: from now on it is running, in its next segment.
+UPDATE run SET state = 'running', segment = segment + 1, lease_until = %(lease)s, started_at = COALESCE(started_at, %(now)s),
+  handed_until = NULL, changed_at = %(now)s, pause_at = NULL, pause_by = NULL
+WHERE id = %(id)s AND fence = %(fence)s AND host_id = %(host)s AND state = 'waiting' AND handed_until IS NOT NULL;
+
+-- name: take_back
+-- What was handed out and not begun waits again, as if it had not been.
+UPDATE run SET handed_until = NULL, robot_id = NULL, host_id = NULL, changed_at = %(now)s
+WHERE id = %(id)s AND fence = %(fence)s AND state = 'waiting' AND handed_until IS NOT NULL;
+
+-- name: handed_too_long
+-- Claims that no runner began in time.
+SELECT id, fence FROM run WHERE handed_until < %(now)s ORDER BY handed_until LIMIT 100;
+
+-- name: handed_to
+-- Claims of a host that it has not begun.
+SELECT id, fence FROM run WHERE host_id = %(host)s AND state = 'waiting' AND handed_until IS NOT NULL;
 
 -- name: begin_segment
 -- Where and from when a run works, until it ends or is held.
-INSERT INTO run_segment (run_id, n, fence, robot_id, host_id, started_at, ask_key)
-VALUES (%(run)s, %(n)s, %(fence)s, %(robot)s, %(host)s, %(now)s, %(key)s);
+INSERT INTO run_segment (run_id, n, fence, robot_id, host_id, started_at)
+VALUES (%(run)s, %(n)s, %(fence)s, %(robot)s, %(host)s, %(now)s);
 
 -- name: asked
 -- The run a host was given for an ask whose answer may not have arrived, if it still works on it.
-SELECT g.run_id, g.robot_id FROM run_segment g JOIN run r ON r.id = g.run_id AND r.fence = g.fence AND r.state = 'running'
-WHERE g.host_id = %(host)s AND g.ask_key = %(key)s;
+SELECT r.id AS run_id, r.robot_id FROM run_ask a JOIN run r ON r.id = a.run_id AND r.fence = a.fence AND r.host_id = a.host_id
+WHERE a.host_id = %(host)s AND a.ask_key = %(key)s AND (r.state = 'running' OR (r.state = 'waiting' AND r.handed_until IS NOT NULL));
+
+-- name: add_ask
+-- What an ask was given; of two processes that answer the same ask, one does.
+INSERT INTO run_ask (host_id, ask_key, run_id, fence, at) VALUES (%(host)s, %(key)s, %(run)s, %(fence)s, %(now)s);
+
+-- name: prune_asks
+-- Asks are made again within seconds only.
+DELETE FROM run_ask WHERE at < %(before)s LIMIT 5000;
 
 -- name: due_by_routine
 -- How many runs of each routine wait whose time has come.
-SELECT routine_id, COUNT(*) AS runs FROM run WHERE state = 'waiting' AND due_at <= %(now)s GROUP BY routine_id;
+SELECT routine_id, COUNT(*) AS runs FROM run WHERE state = 'waiting' AND handed_until IS NULL AND due_at <= %(now)s GROUP BY routine_id;
 
 -- name: end_segment
 -- The segment with this fencing number is over.
-UPDATE run_segment SET ended_at = %(now)s, ended_as = %(state)s WHERE run_id = %(run)s AND fence = %(fence)s
+UPDATE run_segment SET ended_at = COALESCE(ended_at, %(now)s), ended_as = %(state)s WHERE run_id = %(run)s AND fence = %(fence)s
 AND (ended_at IS NULL OR ended_as = 'lost');
 
 -- name: close_segments
@@ -83,8 +112,8 @@ SELECT g.n, g.fence, b.name AS robot, h.name AS host, g.host_id, g.started_at, g
 JOIN robot b ON b.id = g.robot_id JOIN host h ON h.id = g.host_id WHERE g.run_id = %(run)s ORDER BY g.n LIMIT 500;
 
 -- name: segment_of_fence
--- Which host worked under a fencing number.
-SELECT host_id FROM run_segment WHERE run_id = %(run)s AND fence = %(fence)s;
+-- Which host worked under a fencing number, until when, and how that ended.
+SELECT host_id, ended_at, ended_as FROM run_segment WHERE run_id = %(run)s AND fence = %(fence)s;
 
 -- name: worked_seconds
 -- How long a run has worked in its ended segments.
@@ -124,11 +153,11 @@ SELECT id, fence, cancel_at, pause_at, lease_until FROM run WHERE host_id = %(ho
 -- name: finish
 -- Ends a run that stands in one of the states seen.
 UPDATE run SET state = %(state)s, outcome = %(outcome)s, reason = %(reason)s, outputs_json = %(outputs)s, counts_json = %(counts)s,
-  ended_at = %(ended)s, changed_at = %(now)s, lease_until = NULL WHERE id = %(id)s AND fence = %(fence)s AND state = %(from_state)s;
+  ended_at = %(ended)s, changed_at = %(now)s, lease_until = NULL, late_json = NULL, late_at = NULL WHERE id = %(id)s AND fence = %(fence)s AND state = %(from_state)s;
 
 -- name: end_waiting
 -- Ends a run that waits or is held.
-UPDATE run SET state = %(state)s, reason = %(reason)s, ended_at = %(now)s, changed_at = %(now)s, cancel_by = %(person)s
+UPDATE run SET state = %(state)s, reason = %(reason)s, ended_at = %(now)s, changed_at = %(now)s, cancel_by = %(person)s, handed_until = NULL
 WHERE id = %(id)s AND state = %(from_state)s;
 
 -- name: ask_cancel
@@ -138,12 +167,28 @@ WHERE id = %(id)s AND state = 'running' AND cancel_at IS NULL;
 
 -- name: leases_ended
 -- Running runs whose lease has ended.
-SELECT id FROM run WHERE state = 'running' AND lease_until < %(now)s ORDER BY lease_until LIMIT 100;
+SELECT id, lease_until FROM run WHERE state = 'running' AND lease_until < %(now)s ORDER BY lease_until LIMIT 100;
 
 -- name: lose
 -- A run is lost, if its lease is still over.
 UPDATE run SET state = 'lost', reason = %(reason)s, ended_at = %(now)s, changed_at = %(now)s
-WHERE id = %(id)s AND state = 'running' AND lease_until < %(now)s;
+WHERE id = %(id)s AND fence = %(fence)s AND state = 'running' AND lease_until < %(now)s;
+
+-- name: end_lease
+-- The lease of a run that its runner knows nothing of is over.
+UPDATE run SET lease_until = %(over)s WHERE id = %(id)s AND fence = %(fence)s AND state = 'running';
+
+-- name: keep_late
+-- An outcome that came too late waits for a person to decide.
+UPDATE run SET late_json = %(late)s, late_at = %(now)s WHERE id = %(id)s AND fence = %(fence)s AND state = 'lost' AND late_at IS NULL;
+
+-- name: late
+-- A lost run's late outcome, locked.
+SELECT id, routine_id, release_id, state, fence, late_json, late_at, ended_at FROM run WHERE id = %(id)s FOR UPDATE;
+
+-- name: drop_late
+-- A late outcome is not to count.
+UPDATE run SET late_json = NULL, reason = %(reason)s, changed_at = %(now)s WHERE id = %(id)s AND state = 'lost' AND late_json IS NOT NULL;
 
 -- name: lapsed
 -- Waiting runs past their latest start.
@@ -219,7 +264,11 @@ LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN promise p ON p.idea_
 -- name: check_slots
 -- Places held by runs that do not run.
 SELECT s.kind, s.owner_id, s.n, s.run_id FROM slot s LEFT JOIN run r ON r.id = s.run_id
-WHERE s.run_id IS NOT NULL AND (r.id IS NULL OR r.state <> 'running') LIMIT 20;
+WHERE s.run_id IS NOT NULL AND (r.id IS NULL OR (r.state <> 'running' AND r.handed_until IS NULL)) LIMIT 20;
+
+-- name: check_handed
+-- Claims that are handed out but do not wait.
+SELECT id, state FROM run WHERE handed_until IS NOT NULL AND state <> 'waiting' LIMIT 20;
 
 -- name: check_running
 -- Running runs that lack a place: a robot, a seat, or their routine's limit.

@@ -6,6 +6,7 @@ import contextlib
 import os
 import subprocess
 import sys
+import tempfile
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -90,9 +91,12 @@ class Serving:
 
 
 @contextlib.contextmanager
-def serving(db: Database, folder: Path, turns: tuple[Loop, ...] = supervisor.LOOPS) -> Iterator[Serving]:
+def serving(db: Database, turns: tuple[Loop, ...] = supervisor.LOOPS) -> Iterator[Serving]:
     """Web and engine in this process, stopped in order."""
-    one = Serving(db, folder)
+    # Where packages under accounts of their own can pass.
+    open_folder = tempfile.TemporaryDirectory(prefix="tallyman-serving-")
+    Path(open_folder.name).chmod(0o755)
+    one = Serving(db, Path(open_folder.name))
     config = uvicorn.Config(
         create_app(db),
         port=one.port,
@@ -121,3 +125,4 @@ def serving(db: Database, folder: Path, turns: tuple[Loop, ...] = supervisor.LOO
         engine.stop()
         server.should_exit = True
         thread.join(timeout=20)
+        open_folder.cleanup()

@@ -35,9 +35,9 @@ OPEN = {
 
 
 @pytest.fixture(scope="module")
-def server(databases: Databases, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Serving]:
+def server(databases: Databases) -> Iterator[Serving]:
     db = databases.connect()
-    with serving(db, tmp_path_factory.mktemp("api"), ()) as one:
+    with serving(db, ()) as one:
         yield one
     db.close()
 

@@ -18,10 +18,10 @@ from tests.world import PASSWORD, World
 
 
 @pytest.fixture(scope="module")
-def served(databases: Databases, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Serving]:
+def served(databases: Databases) -> Iterator[Serving]:
     databases.empty()
     db = databases.connect()
-    with serving(db, tmp_path_factory.mktemp("safety")) as one:
+    with serving(db) as one:
         World(db, read_clock())
         yield one
     db.close()

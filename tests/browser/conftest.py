@@ -173,7 +173,7 @@ def served(
 ) -> Iterator[Serving]:
     databases.empty()
     db = databases.connect()
-    with serving(db, tmp_path_factory.mktemp("served")) as one:
+    with serving(db) as one:
         yield one
     db.close()
 

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import json
 import signal
-import tempfile
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import psutil
@@ -81,7 +79,7 @@ class Bench:
 def bench(databases: Any, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
     databases.empty()
     db: Database = databases.connect()
-    with serving(db, tmp_path_factory.mktemp("runners")) as one:
+    with serving(db) as one:
         yield Bench(one, World(db, read_clock()))
     db.close()
 
@@ -228,10 +226,7 @@ def test_without_a_network_the_package_works_on_and_all_is_told_afterwards(bench
     robots.add_robot(sol, "Grebe", made["id"], [], [area])
     proxy = Proxy(lambda: bench.one.port)
     runner = bench.one.runner(made["code"], "penstock", f"http://127.0.0.1:{proxy.port}")
-    # Where a package under another account can look, too.
-    open_folder = Path(tempfile.mkdtemp(prefix="tallyman-mark-"))
-    open_folder.chmod(0o755)
-    mark = open_folder / "go on"
+    mark = bench.one.folder / "go on"
     code = f"""
 import os, time
 import tallyman_kit as job
@@ -247,7 +242,14 @@ job.count("rows", 5)
     proxy.drop()
     mark.touch()
     spool = bench.one.folder / "penstock" / "spool" / f"{run}-1"
-    wait_for((spool / "outcome.json").exists)
+    try:
+        wait_for((spool / "outcome.json").exists, 20)
+    except AssertionError:
+        kept = sorted(str(path.relative_to(bench.one.folder)) for path in bench.one.folder.rglob("*"))
+        row = bench.world.row("SELECT * FROM run WHERE id = %(r)s", r=run)
+        runner.terminate()
+        assert runner.stdout is not None
+        raise AssertionError(f"{kept}\n{row}\n{bench.log(run)}\n{runner.stdout.read()}") from None
     assert bench.run(run)["state"] == "running"
     proxy.cut.clear()
     found = bench.ended(run)

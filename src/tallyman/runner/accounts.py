@@ -14,6 +14,7 @@ import grp
 import json
 import os
 import pwd
+import random
 import signal
 import subprocess
 import sys
@@ -110,10 +111,12 @@ class Accounts:
             key = f"{self.state.resolve()}:{robot}"
             if key not in numbers:
                 taken = set(numbers.values())
-                free = (n for n in range(FIRST, LAST + 1) if n not in taken and not _in_use(n))
-                numbers[key] = next(free, 0)
-                if not numbers[key]:
+                busy = taken | _at_work()
+                free = [n for n in range(FIRST, LAST + 1) if n not in busy and not _in_use(n)]
+                if not free:
                     raise CannotUse(f"no account is free on this host: {FIRST} to {LAST} are all taken")
+                # Any of them: another list on this host, of a trial say, would begin at the same end.
+                numbers[key] = random.choice(free)
                 keep()
             return int(numbers[key])
 
@@ -153,6 +156,15 @@ def _in_use(number: int) -> bool:
         grp.getgrgid(number)
         return True
     return False
+
+
+def _at_work() -> set[int]:
+    """The accounts under which anything works now."""
+    found = set()
+    for process in psutil.process_iter():
+        with contextlib.suppress(psutil.Error):
+            found.add(int(process.uids().real))
+    return found
 
 
 def end_all_of(uid: int) -> None:

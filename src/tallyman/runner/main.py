@@ -58,6 +58,8 @@ class Runner:
         self.stop = threading.Event()
         # It is to stop: it says so first, and takes nothing more.
         self.leaving = threading.Event()
+        # The server heard that it started.
+        self.greeted = threading.Event()
         self.machine = identity()
         self.groups = Groups() if os.geteuid() == 0 else None
         self.jobs: dict[int, Job] = {}
@@ -84,6 +86,7 @@ class Runner:
     def leave(self) -> None:
         """Begins to stop: the server hears of it first."""
         self.leaving.set()
+        self.greeted.set()
 
     def connect(self, code: str | None) -> str:
         """Uses the code, or the token kept from an earlier start. Gives the host's name."""
@@ -125,6 +128,8 @@ class Runner:
         self._clean_up()
         beats = threading.Thread(target=self._beats, name="heartbeats")
         beats.start()
+        # What it is handed before the server knows that it started anew would be taken back.
+        self.greeted.wait()
         pause = 0.5
         while not self.leaving.is_set() and not self.stop.is_set():
             try:
@@ -184,7 +189,7 @@ class Runner:
         say(f"The server refused: {error}")
         if error.status == 401:
             self.stop.set()
-            self.leaving.set()
+            self.leave()
         else:
             self.leaving.wait(2)
 
@@ -199,6 +204,7 @@ class Runner:
             spool.begin(work)
         job = Job(self.client, work, self.places, spool, self.surroundings, self.host, self.redactor)
         if not job.begin():
+            say(f"R-{job.run}: was taken back before it began")
             spool.drop()
             return
         with self._lock:
@@ -243,6 +249,7 @@ class Runner:
                 self._refused(error)
                 continue
             fresh, told = False, told or leaving
+            self.greeted.set()
             self._answered(answer, asked_at)
             for job in list(self.jobs.values()) if told else []:
                 job.stopped.set()

@@ -8,12 +8,15 @@ from __future__ import annotations
 
 from datetime import timedelta
 
+import structlog
+
 from tallyman.errors import NotFound
 from tallyman.services import places
 from tallyman.services.context import Ctx, changed
 from tallyman.services.runs import lose
 from tallyman.store.db import Row, Tx
 
+log = structlog.get_logger()
 BEGINS_WITHIN = timedelta(seconds=10)
 # Until the routine's own lease is written in the same transaction.
 LEASE_AT_FIRST = timedelta(minutes=1)
@@ -58,17 +61,18 @@ def give_back(ctx: Ctx, host: Row, run_id: int, fence: int) -> None:
     def work(tx: Tx) -> None:
         run = tx.one("runs.lock", id=run_id)
         if run is not None and run["host_id"] == host["id"]:
-            take_back(tx, ctx, run_id, fence)
+            take_back(tx, ctx, run_id, fence, "given back")
 
     ctx.db.transact(work)
 
 
-def take_back(tx: Tx, ctx: Ctx, run_id: int, fence: int) -> bool:
+def take_back(tx: Tx, ctx: Ctx, run_id: int, fence: int, why: str) -> bool:
     """What was handed out and not begun waits again. Gives whether it did."""
     if not tx.write("runs.take_back", id=run_id, fence=fence, now=ctx.now):
         return False
     places.free(tx, ctx, run_id)
     changed(tx, ctx, "runs", run_id)
+    log.info("taken back", action="run.taken_back", run=run_id, fence=fence, why=why)
     return True
 
 
@@ -76,7 +80,7 @@ def take_back_late(ctx: Ctx) -> int:
     """Takes back what no runner began in time, each in a transaction of its own. Gives how many."""
     rows = ctx.db.transact(lambda tx: tx.all("runs.handed_too_long", now=ctx.now))
     return sum(
-        ctx.db.transact(lambda tx, row=row: take_back(tx, ctx, row["id"], row["fence"]))  # type: ignore[misc]
+        ctx.db.transact(lambda tx, row=row: take_back(tx, ctx, row["id"], row["fence"], "not begun in time"))  # type: ignore[misc]
         for row in rows
     )
 
@@ -87,7 +91,7 @@ def settle_with(tx: Tx, ctx: Ctx, host: Row, held: set[tuple[int, int]], *, all_
     `all_told`: the runner has just started, so what it does not name as running is lost for good.
     """
     for row in tx.all("runs.handed_to", host=host["id"]):
-        take_back(tx, ctx, row["id"], row["fence"])
+        take_back(tx, ctx, row["id"], row["fence"], "its runner leaves, or knows nothing of it")
     if not all_told:
         return
     for row in tx.all("runs.of_host", host=host["id"]):

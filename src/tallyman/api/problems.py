@@ -17,7 +17,7 @@ from starlette.exceptions import HTTPException
 
 from tallyman.config import read_clock
 from tallyman.errors import Forbidden, InputFaults, TallymanError
-from tallyman.formats.sane import sound
+from tallyman.formats.sound import sound
 from tallyman.services.access import givers
 from tallyman.services.context import Ctx
 

@@ -89,6 +89,14 @@ class Late(Model):
     counts: dict[str, str]
 
 
+class Unusual(Model):
+    """A count far from the usual, which waits for somebody to say that it is right."""
+
+    units: Decimal
+    usual: Decimal
+    noted_at: datetime
+
+
 class RunMay(Model):
     """What the signed-in person may do with the run now."""
 
@@ -97,6 +105,7 @@ class RunMay(Model):
     why_no_pause: str
     go_on: bool
     decide_late: bool
+    say_right: bool
     correct: bool
 
 
@@ -147,6 +156,7 @@ class Run(Model):
     again_of: int | None
     attempt: int
     late: Late | None
+    unusual: Unusual | None
     late_at: datetime | None
     tried_again_as: int | None
     limit_minutes: int

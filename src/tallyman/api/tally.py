@@ -9,7 +9,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Path, Query
 from pydantic import Field
 
-from tallyman.api.common import MOST, Done, In, Made, Model, Number, SignedIn, WorkingOut
+from tallyman.api.common import MOST, Done, In, Made, Model, Number, SignedIn, VersionSeen, WorkingOut
 from tallyman.services import rates, tally
 
 router = APIRouter(tags=["value"])
@@ -215,6 +215,48 @@ def entries(
 def close_month(month: Month, ctx: SignedIn) -> Done:
     """Closes a month by name."""
     tally.close_month(ctx, month)
+    return Done()
+
+
+class ChoiceOut(Model):
+    """Something that can be chosen, in words."""
+
+    value: str
+    words: str
+
+
+class CountsOut(Model):
+    """What becomes of counts far from a routine's usual."""
+
+    unusual: str
+    choices: list[ChoiceOut]
+    version: int
+    may_change: bool
+
+
+class CountsIn(In):
+    """What is to become of counts far from a routine's usual."""
+
+    unusual: Annotated[str, Field(max_length=20)]
+
+
+@router.get("/value/counts")
+def counts(ctx: SignedIn) -> CountsOut:
+    """What becomes of counts far from the usual."""
+    return CountsOut.model_validate(tally.unusual.shown(ctx))
+
+
+@router.put("/value/counts")
+def choose_counts(given: CountsIn, version: VersionSeen, ctx: SignedIn) -> Done:
+    """The house chooses what becomes of counts far from the usual."""
+    tally.unusual.choose(ctx, given.unusual, version)
+    return Done()
+
+
+@router.post("/value/runs/{number}/right")
+def say_right(number: Number, ctx: SignedIn) -> Done:
+    """Says that a count far from the usual is right, so that it is posted."""
+    tally.unusual.say_right(ctx, number)
     return Done()
 
 

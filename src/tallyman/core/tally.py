@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from fractions import Fraction
@@ -88,6 +89,24 @@ def units_of(run: RunFacts) -> tuple[Fraction, str]:
     return Fraction(0), ""
 
 
+# Of how many earlier counts the usual is taken, and how many times the largest is far from it.
+USUAL_OF = 20
+LEAST_USUAL = 5
+FAR_TIMES = 10
+
+
+def usual_most(before: Sequence[Fraction], a_year: Fraction | None) -> Fraction | None:
+    """The most that a run may count without being far from the usual; None if nothing is known yet.
+
+    `before` are the routine's last counts, the newest first; while there are few, a whole year of what
+    was promised (`a_year`) is the bound.
+    """
+    counted = [one for one in before[:USUAL_OF] if one > 0]
+    if len(counted) >= LEAST_USUAL:
+        return max(counted) * FAR_TIMES
+    return a_year if a_year else None
+
+
 def _rate_used(rate: Rate) -> Used:
     return Used(rate.name, text_of(rate.value, 2), rate.unit, "rate", rate.since)
 
@@ -106,16 +125,19 @@ def _time_saved(line: str, units: Fraction, minutes: Rate, hour: Rate, said: str
     return Entry(line, units, hours, money, (minutes.rate_id, hour.rate_id), working)
 
 
-def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate) -> Posting:
+def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, held: str = "") -> Posting:
     """The entries of one ended run. Trial runs post nothing.
 
     `minutes` is the approved minutes by hand; without it no benefit is posted and a caution says so.
+    `held` says why its count waits for a yes: until then only the robot's time is posted.
     """
     if run.trial:
         return Posting(())
     entries: list[Entry] = []
     caution = ""
-    if run.counting and minutes is None:
+    if held:
+        caution = held
+    elif run.counting and minutes is None:
         caution = "no approved minutes by hand were in force, so no benefit is posted"
     elif run.counting and minutes is not None:
         units, caution = units_of(run)

@@ -20,7 +20,7 @@ from jsonschema.exceptions import SchemaError
 from jsonschema.validators import create
 
 from tallyman.core.faults import Fault, InputFaults, unknown_word
-from tallyman.formats.sane import is_sound
+from tallyman.formats.sound import is_sound
 
 TYPES = ("string", "integer", "number", "boolean", "array", "object")
 ABOUT = ("type", "title", "description", "default", "enum", "const")

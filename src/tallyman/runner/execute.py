@@ -21,7 +21,7 @@ from typing import IO, Any
 import psutil
 
 from tallyman.formats.redact import Redactor
-from tallyman.formats.sane import sound
+from tallyman.formats.sound import sound
 from tallyman.runner import accounts, remains
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.control import STATE, Control

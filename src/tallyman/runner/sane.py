@@ -7,7 +7,7 @@ from decimal import Decimal, InvalidOperation
 from typing import Any
 
 from tallyman.formats.redact import Redactor
-from tallyman.formats.sane import Mender
+from tallyman.formats.sound import Mender
 
 LONGEST_LINE = 4000
 LONGEST_NAME = 200

@@ -12,7 +12,7 @@ import structlog
 from tallyman.core.exact import exact
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.formats.redact import Redactor
-from tallyman.formats.sane import Mender, sound
+from tallyman.formats.sound import Mender, sound
 from tallyman.services import inputs, late, places, safe
 from tallyman.services.context import Ctx, changed
 from tallyman.services.holding import path

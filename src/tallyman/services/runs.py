@@ -12,7 +12,7 @@ from typing import Any
 from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
-from tallyman.services import places
+from tallyman.services import places, tally
 from tallyman.services.context import Ctx, audit, changed, effect, unseen
 from tallyman.services.once import Once
 from tallyman.services.robots import robot_facts
@@ -405,6 +405,7 @@ def one(ctx: Ctx, run_id: int) -> dict[str, Any]:
             "usual_seconds": _usual_seconds(tx, run["routine_id"]),
             "segments": tx.all("runs.segments", run=run_id),
             "late": run["late"],
+            "unusual": tally.unusual.of_run(tx, run_id) if sees_value else None,
             "may": _may(ctx, run, any(entry["idea_id"] for entry in entries), idea_area),
             "now": ctx.now,
         }
@@ -426,6 +427,7 @@ def _may(ctx: Ctx, run: Row, counted: bool, idea_area: int | None) -> dict[str, 
         "why_no_pause": why,
         "go_on": allowed and state == "held",
         "decide_late": allowed and state == "lost" and run["late"] is not None,
+        "say_right": ctx.actor.may_at("value.change", idea_area),
         "correct": ctx.actor.may_at("value.change", idea_area) and bool(counted),
     }
 

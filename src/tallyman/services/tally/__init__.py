@@ -1,5 +1,6 @@
 """The tally: posting, reading, closing and proving the ledger (rules §11)."""
 
+from tallyman.services.tally import unusual
 from tallyman.services.tally.posting import close_month, correct_run, month_ends, post_month_end, post_run
 from tallyman.services.tally.proof import verify
 from tallyman.services.tally.reading import entries, of_idea, overview
@@ -13,5 +14,6 @@ __all__ = [
     "overview",
     "post_month_end",
     "post_run",
+    "unusual",
     "verify",
 ]

@@ -14,6 +14,7 @@ from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services import costs, rates
 from tallyman.services.context import Ctx, audit, changed, company_of, effect, unseen
+from tallyman.services.tally import unusual
 from tallyman.store.db import Row, Tx
 
 AMOUNTS = ("units", "hours", "money")
@@ -71,9 +72,11 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
     minutes = None
     if row["idea_id"] is not None:
         minutes = rates.in_force(tx, rates.MINUTES_BY_HAND, day, row["idea_id"])
-    posting = tally.post(facts_of(row), minutes, hour, robot_hour)
-    if posting.caution:
-        tx.write("tally.add_caution", run=run_id, words=posting.caution, now=ctx.now)
+    facts = facts_of(row)
+    held, said = unusual.why_held(tx, ctx, row, facts)
+    posting = tally.post(facts, minutes, hour, robot_hour, held=held)
+    if posting.caution or said:
+        tx.write("tally.add_caution", run=run_id, words=posting.caution or said, now=ctx.now)
     belongs = tally.month_of(at, zone)
     base = {
         "source": f"run:{run_id}",
@@ -189,6 +192,7 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
             person=ctx.actor.person_id,
             now=ctx.now,
         )
+        tx.write("tally.settle_unusual", run=run_id, person=ctx.actor.person_id, now=ctx.now)
         before = {"counts": row["counts"], "units": row["fixed_units"]}
         after = {"units": str(units), "handed_back": str(handed_back)}
         audit(

@@ -111,6 +111,30 @@ SELECT id, kind, value, since FROM rate WHERE id IN %(ids)s;
 INSERT INTO tally_caution (run_id, words, at) VALUES (%(run)s, %(words)s, %(now)s)
 ON DUPLICATE KEY UPDATE words = VALUE(words);
 
+-- name: usual_counts
+-- The counts of a routine's last runs that worked, before one of them.
+SELECT counts_json FROM run WHERE routine_id = %(routine)s AND state = 'done' AND outcome = 'worked' AND trial = FALSE
+AND id < %(run)s ORDER BY id DESC LIMIT 40;
+
+-- name: note_unusual
+-- A count far from the usual; noted once.
+INSERT IGNORE INTO unusual_count (run_id, units, usual, held, noted_at) VALUES (%(run)s, %(units)s, %(usual)s, %(held)s, %(now)s);
+
+-- name: unusual
+-- Whether a run's count is far from the usual, and what was said of it.
+SELECT run_id, units, usual, held, noted_at, settled_by, settled_at FROM unusual_count WHERE run_id = %(run)s;
+
+-- name: settle_unusual
+-- A person looked at the count.
+UPDATE unusual_count SET settled_by = %(person)s, settled_at = %(now)s WHERE run_id = %(run)s AND settled_at IS NULL;
+
+-- name: unusual_open
+-- Counts that wait for a yes.
+SELECT u.run_id, u.units, u.usual, u.noted_at, o.name AS routine, i.id AS idea_id, i.title AS idea, i.area_id FROM unusual_count u
+JOIN run r ON r.id = u.run_id JOIN routine o ON o.id = r.routine_id JOIN counting_point c ON c.routine_id = o.id
+JOIN idea i ON i.id = c.idea_id WHERE u.held AND u.settled_at IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s)
+ORDER BY u.run_id LIMIT 50;
+
 -- name: caution_of_run
 -- The caution about one run, if any.
 SELECT words FROM tally_caution WHERE run_id = %(run)s;

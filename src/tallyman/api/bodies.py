@@ -26,8 +26,9 @@ LARGER = (
     (re.compile(rf"^{PREFIX}/(people/list|systems/list|calendars/)"), 5_000_000),
 )
 RAW = re.compile(rf"^{PREFIX}/runner/uploads/.")
-# What all requests of this process may hold in memory together, beyond the small ones.
-ALL_AT_ONCE = 48_000_000
+# What all requests of this process may hold together, beyond the small ones; in memory it is some
+# four times as much, as text and as values.
+ALL_AT_ONCE = 16_000_000
 IDLE_SECONDS = 10.0
 SLOWEST = 20_000
 
@@ -168,6 +169,7 @@ class Body:
             if not message.get("more_body"):
                 break
         data = b"".join(pieces)
+        pieces.clear()
         if data and not RAW.match(self._path):
             await self._check(data)
         return self._again(data)

@@ -16,6 +16,7 @@ from tallyman.services.context import Ctx, audit, changed, company_of, everyone_
 from tallyman.store.db import Row, Tx
 
 # The kinds of which people put secrets in here; the others come from the settings they belong to.
+SHORTEST = 6
 OF_PEOPLE = {"package": "value for packages", "run-as": "password of a run-as account"}
 KINDS = {**OF_PEOPLE, "mail": "sign-in at the mail server", "identity": "sign-in at the identity provider"}
 PRIVATE = "second factor"
@@ -222,12 +223,15 @@ def _check(given: Given) -> None:
         faults.append(Fault("kind", given.kind, f"allowed: {', '.join(OF_PEOPLE)}"))
     if not NAME.match(given.name):
         faults.append(Fault("name", given.name[:80], "small letters, digits and -, such as billing-login"))
-    faults += _value_faults(given.value) + _about_faults(given.about)
+    faults += _value_faults(given.value, given.kind) + _about_faults(given.about)
     if faults:
         raise InputFaults(faults)
 
 
-def _value_faults(value: str) -> list[Fault]:
+def _value_faults(value: str, kind: str) -> list[Fault]:
+    if kind == "package" and len(value.strip()) < SHORTEST:
+        message = f"at least {SHORTEST} characters: a shorter one cannot be told from other words in a log"
+        return [Fault("value", "…", message)]
     # The value itself is never repeated.
     if not 1 <= len(value.encode()) <= LONGEST_VALUE or "\x00" in value:
         return [Fault("value", "…", f"1 to {LONGEST_VALUE:,} bytes of text")]
@@ -286,12 +290,13 @@ def change(
     ctx: Ctx, secret_id: int, value: str | None, about: str, expires_on: date | None, version: int
 ) -> None:
     """Another value (None keeps the one there is), purpose or end of a secret."""
-    faults = _about_faults(about) + (_value_faults(value) if value is not None else [])
-    if faults:
+    if faults := _about_faults(about):
         raise InputFaults(faults)
 
     def work(tx: Tx) -> None:
         row = _find(tx, ctx, secret_id, "secret.change")
+        if value is not None and (wrong := _value_faults(value, row["kind"])):
+            raise InputFaults(wrong)
         if not tx.write("safe.change", id=secret_id, about=about, expires=expires_on, version=version):
             raise _stale(row)
         if value is not None:

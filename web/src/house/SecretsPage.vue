@@ -97,6 +97,11 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
           Nobody can read a value here: put in another when it is not known any more. A robot gets it for one
           run, if the package names it and the routine lies in its area; what a run says is cleaned of it.
         </p>
+        <p class="quiet">
+          It is found as it is, and as programs usually write it: in addresses, JSON, hexadecimal and base 64.
+          What a package disguises on purpose can pass, and one of fewer than four characters goes only where
+          it stands alone; so give a package no secret that its builder may not know.
+        </p>
         <p v-if="safe?.keys.length" class="quiet">
           {{ wrapped }} values, all second factors included, are wrapped by
           <template v-for="key in safe.keys.filter((k) => k.current)" :key="key.key_id"

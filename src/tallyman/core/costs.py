@@ -10,7 +10,7 @@ from typing import Any
 
 from tallyman.core.business_case import compute, read_case
 from tallyman.core.exact import exact, plain
-from tallyman.core.faults import Fault, InputFaults
+from tallyman.core.faults import Fault, InputFaults, is_one_of
 
 DAY_HOURS = Fraction(24)
 BENEFITS = ("errors avoided", "licence given back", "penalties avoided", "other")
@@ -146,5 +146,5 @@ def robot_hours_a_day(hosts: Sequence[HostDay]) -> tuple[Fraction, str] | None:
 
 def check_benefit(row: Mapping[str, Any], field: str) -> None:
     """Raises InputFaults for a benefit line of an unknown kind."""
-    if row.get("kind") not in BENEFITS:
+    if not is_one_of(row.get("kind"), BENEFITS):
         raise InputFaults([Fault(f"{field}.kind", row.get("kind"), f"allowed: {', '.join(BENEFITS)}")])

@@ -32,6 +32,11 @@ class InputFaults(ValueError):
         super().__init__("; ".join(str(fault) for fault in self.faults))
 
 
+def is_one_of(value: Any, known: Iterable[str]) -> bool:
+    """Whether a value is one of the known words; whatever is no text is none."""
+    return isinstance(value, str) and value in known
+
+
 def unknown_word(field: str, value: Any, known: Iterable[str]) -> Fault:
     """A fault for a word that is none of the known ones, with the closest known word."""
     words = list(known)

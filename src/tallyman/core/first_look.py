@@ -9,7 +9,7 @@ from typing import Any
 
 from tallyman.core.exact import Reader, text_of
 from tallyman.core.factors import READINESS, STANDARD, Factors
-from tallyman.core.faults import Fault, InputFaults, unknown_word
+from tallyman.core.faults import Fault, InputFaults, is_one_of, unknown_word
 from tallyman.core.working import Part, Swing, Used, Working
 
 # A drawing and a walkthrough show the same thing, so they count once together.
@@ -131,7 +131,7 @@ def read_answers(given: dict[str, Any], factors: Factors = STANDARD) -> Answers:
         reader.faults.append(Fault("evidence", evidence, "give a list"))
         evidence = []
     for index, piece in enumerate(evidence):
-        if piece not in EVIDENCE:
+        if not is_one_of(piece, EVIDENCE):
             reader.faults.append(unknown_word(f"evidence[{index}]", piece, EVIDENCE))
     if reader.faults:
         raise InputFaults(reader.faults)

@@ -9,7 +9,7 @@ from typing import Any
 
 from tallyman.core.exact import exact
 from tallyman.core.factors import ANNOUNCED, CHANGED, READINESS
-from tallyman.core.faults import Fault, InputFaults, unknown_word
+from tallyman.core.faults import Fault, InputFaults, is_one_of, unknown_word
 from tallyman.core.sizing import RHYTHMS, yearly_volume
 
 LONGEST_TITLE = 120
@@ -126,7 +126,7 @@ def _number(low: int, high: int) -> Callable[[str, Any], str]:
 def _volume(key: str, value: Any) -> dict[str, str]:
     given = value if isinstance(value, dict) else {}
     amount = _number(0, 1_000_000_000)(key, given.get("amount"))
-    if given.get("rhythm") not in RHYTHMS:
+    if not is_one_of(given.get("rhythm"), RHYTHMS):
         raise InputFaults([unknown_word(f"{key}.rhythm", given.get("rhythm"), RHYTHMS)])
     return {"amount": amount, "rhythm": given["rhythm"]}
 
@@ -137,7 +137,7 @@ def _arrives(key: str, value: Any) -> list[dict[str, Any]]:
     rows = []
     for row in value:
         kind = row.get("kind") if isinstance(row, dict) else row
-        if kind not in READINESS:
+        if not isinstance(row, dict) or not is_one_of(kind, READINESS):
             raise InputFaults([unknown_word(f"{key}.kind", kind, READINESS)])
         rows.append({"kind": kind, "part": _number(0, 1000)(f"{key}.{kind}", row.get("part"))})
     if all(exact(row["part"]) == 0 for row in rows):
@@ -147,7 +147,7 @@ def _arrives(key: str, value: Any) -> list[dict[str, Any]]:
 
 def _choice(words: dict[str, Any]) -> Callable[[str, Any], str]:
     def check(key: str, value: Any) -> str:
-        if value not in words:
+        if not is_one_of(value, words):
             raise InputFaults([unknown_word(key, value, words)])
         return str(value)
 

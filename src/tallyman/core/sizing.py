@@ -9,7 +9,7 @@ from math import ceil
 from typing import Any
 
 from tallyman.core.exact import Reader, text_of
-from tallyman.core.faults import Fault, InputFaults, unknown_word
+from tallyman.core.faults import Fault, InputFaults, is_one_of, unknown_word
 from tallyman.core.first_look import readiness_of
 from tallyman.core.working import Part, Used, Working
 
@@ -127,7 +127,7 @@ def _systems(given: dict[str, Any], reader: Reader) -> list[tuple[str, str]] | N
     found = []
     for index, row in enumerate(rows if isinstance(rows, list) else []):
         access = row.get("access") if isinstance(row, dict) else None
-        if access not in ACCESS_DAYS:
+        if not isinstance(access, str) or access not in ACCESS_DAYS:
             reader.faults.append(unknown_word(f"systems[{index}].access", access, ACCESS_DAYS))
             continue
         found.append((str(row.get("name", "")), access))
@@ -191,7 +191,7 @@ def size(given: dict[str, Any], working_days: int) -> Sized:
     rhythm = given.get("rhythm")
     if rhythm is None:
         reader.missing.append("rhythm")
-    elif rhythm not in RHYTHMS:
+    elif not is_one_of(rhythm, RHYTHMS):
         reader.faults.append(unknown_word("rhythm", rhythm, RHYTHMS))
         rhythm = None
     yearly = None

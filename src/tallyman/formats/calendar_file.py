@@ -8,6 +8,8 @@ from datetime import datetime, timedelta
 from icalendar import Calendar
 from icalendar import Event as Entry
 
+from tallyman.formats.sound import one_line
+
 
 @dataclass(frozen=True)
 class Event:
@@ -28,13 +30,14 @@ def calendar_file(name: str, events: list[Event], made_at: datetime) -> bytes:
     calendar = Calendar()
     calendar.add("prodid", "-//Tallyman//Starts on the clock//EN")
     calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", name)
+    calendar.add("x-wr-calname", one_line(name))
     for event in events:
         entry = Entry()
         entry.add("uid", f"{event.key}@tallyman")
         entry.add("dtstamp", made_at)
-        entry.add("summary", event.title)
-        entry.add("description", event.sentence)
+        # A line break in a name would begin a line of its own.
+        entry.add("summary", one_line(event.title))
+        entry.add("description", one_line(event.sentence))
         entry.add("dtstart", event.times[0])
         entry.add("dtend", event.times[0] + timedelta(minutes=5))
         if event.times[1:]:

@@ -10,6 +10,7 @@ from tallyman.core.exact import exact
 from tallyman.core.runs import LockFacts, Need, Wanted, needs, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import check_inputs
+from tallyman.formats.sound import one_line
 from tallyman.services import places, rates, safe, triggers
 from tallyman.services.context import (
     Ctx,
@@ -82,8 +83,8 @@ def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see")
 def _check(tx: Tx, given: Given) -> Row:
     """The release of a set-up whose every field fits; raises InputFaults."""
     faults = []
-    if not given.name.strip() or len(given.name) > 120:
-        faults.append(Fault("name", given.name[:60], "give a name of 1 to 120 characters"))
+    if not given.name.strip() or len(given.name) > 120 or one_line(given.name) != given.name:
+        faults.append(Fault("name", given.name[:60], "give a name of 1 to 120 characters, in one line"))
     for field, (low, high) in BOUNDS.items():
         if not low <= getattr(given, field) <= high:
             faults.append(Fault(field, getattr(given, field), f"allowed: {low} to {high}"))

@@ -24,6 +24,7 @@ def ask(ctx: Ctx, permission: str, area_id: int | None, words: str) -> int:
         raise InputFaults(faults)
 
     def work(tx: Tx) -> int:
+        tx.one("people.hold", id=ctx.actor.person_id)
         known = tx.value(
             "access.same_request", person=ctx.actor.person_id, permission=permission, area=area_id
         )

@@ -8,6 +8,7 @@ from typing import Any
 
 from tallyman.core.costs import check_benefit
 from tallyman.core.exact import exact
+from tallyman.core.faults import is_one_of
 from tallyman.core.interview import check_answer
 from tallyman.core.sizing import ACCESS_DAYS, RHYTHMS
 from tallyman.errors import Fault, InputFaults
@@ -167,7 +168,7 @@ def check_fact(field: str, value: Any) -> Any:
     if field not in LABELS:
         raise InputFaults([Fault(field, value, f"no such fact; known: {', '.join(LABELS)}")])
     if field == "rhythm":
-        if value not in RHYTHMS:
+        if not is_one_of(value, RHYTHMS):
             raise InputFaults([Fault(field, value, f"allowed: {', '.join(RHYTHMS)}")])
         return value
     if field == "arrives":
@@ -177,7 +178,7 @@ def check_fact(field: str, value: Any) -> Any:
     if field == "systems":
         rows = _rows(field, value, (), 20)
         for index, row in enumerate(rows):
-            if row.get("access") not in ACCESS_DAYS:
+            if not is_one_of(row.get("access"), ACCESS_DAYS):
                 message = f"allowed: {', '.join(ACCESS_DAYS)}"
                 raise InputFaults([Fault(f"systems[{index}].access", row.get("access"), message)])
         return rows

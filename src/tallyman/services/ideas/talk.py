@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from tallyman.core import ideas
@@ -18,6 +19,7 @@ LONGEST_COMMENT = 4000
 LONGEST_NOTE = 1000
 MOST_MENTIONS = 20
 MOST_COMMENTS = 1000
+SAID_AGAIN = timedelta(minutes=1)
 
 
 def _text(text: str) -> str:
@@ -54,11 +56,19 @@ def comments(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
 
 
 def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
-    """Says something about an idea that one may see; gives the comment's number."""
+    """Says something about an idea that one may see; gives the comment's number.
+
+    The same said twice within a minute, as by a second click, is said once.
+    """
     clean = _text(text)
 
     def work(tx: Tx) -> int:
+        tx.one("ideas.lock", id=idea_id)
         idea = find(tx, ctx, idea_id)
+        since = ctx.now - SAID_AGAIN
+        said = tx.value("talk.same", idea=idea_id, person=ctx.actor.person_id, text=clean, since=since)
+        if said is not None:
+            return int(said)
         if len(tx.all("talk.comments", idea=idea_id)) >= MOST_COMMENTS:
             raise Refused(f"There are {MOST_COMMENTS:,} comments already.", "Go on in a meeting.")
         people = _mentioned(tx, ctx, idea, mentions)

@@ -7,6 +7,10 @@ SELECT id, name, email, password_hash, zone FROM person WHERE email = %(email)s 
 SELECT id, name, email, zone, division_id, state, active, locale, mail_json, away_from, away_until, stand_in_id, left_at, version
 FROM person WHERE id = %(id)s;
 
+-- name: hold
+-- Holds a person's row, so that what they ask at the same time is done one after the other.
+SELECT id FROM person WHERE id = %(id)s FOR UPDATE;
+
 -- name: away_for
 -- Who is away today and named this person as stand-in.
 SELECT id, name FROM person WHERE stand_in_id = %(id)s AND away_until >= %(today)s AND (away_from IS NULL OR away_from <= %(today)s)

@@ -7,6 +7,11 @@ JOIN person p ON p.id = c.person_id WHERE c.idea_id = %(idea)s ORDER BY c.id LIM
 -- One comment, locked.
 SELECT id, idea_id, person_id, text, taken_back_at FROM idea_comment WHERE id = %(id)s AND idea_id = %(idea)s FOR UPDATE;
 
+-- name: same
+-- The same said by the same person a moment ago.
+SELECT id FROM idea_comment WHERE idea_id = %(idea)s AND person_id = %(person)s AND at >= %(since)s AND taken_back_at IS NULL
+AND BINARY text = BINARY %(text)s ORDER BY id DESC LIMIT 1;
+
 -- name: say
 -- A new comment.
 INSERT INTO idea_comment (idea_id, person_id, text, mentions_json, at) VALUES (%(idea)s, %(person)s, %(text)s, %(mentions)s, %(now)s);

@@ -49,6 +49,11 @@ class Host(Model):
     hours_zone: str | None
     seats: int
     seats_used: int
+    leaving_at: datetime | None
+    used_at: datetime | None
+    used_from: str
+    token_at: datetime | None
+    bound: bool
 
 
 class Robot(Model):
@@ -65,6 +70,7 @@ class Robot(Model):
     busy_with: int | None
     account: str
     account_fault: str
+    as_runner: bool
     version: int
 
 

@@ -86,6 +86,8 @@ class RobotFacts:
     account_fault: str = ""
     hours: Hours | None = None
     leaving: bool = False
+    # Its packages work as the runner itself, which whoever started the runner allowed.
+    as_runner: bool = False
 
     def is_there(self, now: datetime) -> bool:
         """Whether its host is heard from, and stays."""
@@ -198,10 +200,13 @@ def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
         fact = ", ".join(sorted({f"{robot.host} works {robot.hours}" for robot in could if robot.hours}))
         mend = "Wait until then, or change the host's hours"
         rows.append(Need("hours", "within the hours of its host", bool(open_now), fact, mend, "/robots"))
-    if any(robot.account for robot in could):
+    exposed = [robot for robot in could if robot.as_runner]
+    if any(robot.account or robot.account_fault for robot in could) or exposed:
         usable = [robot for robot in could if not robot.account_fault]
         faults = ", ".join(sorted({f"{robot.name}: {robot.account_fault}" for robot in could} - {""}))
         fact = _names(usable) or faults
+        if exposed:
+            fact = f"{fact}; packages on {_names(exposed)} work as the runner itself and can read its token"
         mend = "Make the account on the host, or start its runner as root"
         rows.append(Need("account", "whose run-as account is usable", bool(usable), fact, mend, "/robots"))
     return rows

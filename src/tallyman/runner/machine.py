@@ -12,7 +12,7 @@ from pathlib import Path
 IDS = ("/etc/machine-id", "/var/lib/dbus/machine-id")
 
 
-def facts(packages: str, limits: str) -> dict[str, str]:
+def facts(packages: str, limits: str, as_runner: bool) -> dict[str, str]:
     """What the host is: system, Python, processors, and how packages work on it."""
     return {
         "system": f"{platform.system()} {platform.release()}",
@@ -22,6 +22,7 @@ def facts(packages: str, limits: str) -> dict[str, str]:
         "runner": "3",
         "root": "yes" if os.geteuid() == 0 else "no",
         "packages": packages,
+        "as_runner": "yes" if as_runner else "no",
         "limits": limits,
     }
 

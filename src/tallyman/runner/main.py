@@ -93,7 +93,7 @@ class Runner:
         self._hold_state()
         kept = self.state / "runner.json"
         if code is not None:
-            found = self.client.connect(code, getpass.getuser(), facts(*self.how))
+            found = self.client.connect(code, getpass.getuser(), facts(*self.how, self.accounts.as_runner))
             self._keep({"server": self.server, **found})
         elif not kept.exists():
             raise Rejected(401, "This host is not connected yet; give the one-time --code.")

@@ -301,11 +301,20 @@ def change_robot(
 
 
 def _account_fault(row: Row) -> str:
-    """Why a robot's run-as account cannot be used; empty if it can, or if it has none of its own."""
-    if not row["account"] or row["account"] == row["runner_account"]:
-        return ""
+    """Why packages of a robot cannot work under its account, or the one its runner makes; empty if they can."""
     known = row["accounts"] or {}
+    if not row["account"]:
+        # Runners of the release before say nothing of that.
+        return str(known.get("", ""))
+    if row["account"] == row["runner_account"] and "" not in known:
+        return ""
     return str(known.get(row["account"], f"its runner has not looked at the account {row['account']} yet"))
+
+
+def _works_as_runner(row: Row) -> bool:
+    """Whether packages of a robot work as the runner itself."""
+    told = (row["facts"] or {}).get("as_runner") == "yes"
+    return told and row["account"] in ("", row["runner_account"])
 
 
 def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
@@ -334,6 +343,7 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
             _account_fault(row),
             read_hours(row["hours_from"], row["hours_to"], row["hours_zone"]),
             row["leaving_at"] is not None,
+            _works_as_runner(row),
         )
         for row in rows
     ]
@@ -391,6 +401,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
             robot["areas"] = [area for area in areas[robot["id"]] if sees_area(tx, ctx, area["id"])]
             robot["silent"] = is_silent(robot["heard_at"], ctx.now)
             robot["account_fault"] = _account_fault(robot)
+            robot["as_runner"] = _works_as_runner(robot)
         return {"areas": areas_seen(tx, ctx), "hosts": hosts, "robots": robots, "now": ctx.now}
 
     return ctx.db.transact(work)

@@ -3776,6 +3776,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{number}/late": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decide Late
+         * @description Says whether the late outcome of a lost run counts.
+         */
+        post: operations["decide_late_api_v1_runs__number__late_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{number}/log": {
         parameters: {
             query?: never;
@@ -4324,6 +4344,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/value/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Counts
+         * @description What becomes of counts far from the usual.
+         */
+        get: operations["counts_api_v1_value_counts_get"];
+        /**
+         * Choose Counts
+         * @description The house chooses what becomes of counts far from the usual.
+         */
+        put: operations["choose_counts_api_v1_value_counts_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/value/ideas/{number}": {
         parameters: {
             query?: never;
@@ -4398,6 +4442,26 @@ export interface paths {
          * @description Says what a run is to be counted as; its entries are reversed and posted anew.
          */
         post: operations["correct_run_api_v1_value_runs__number__correct_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/value/runs/{number}/right": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Right
+         * @description Says that a count far from the usual is right, so that it is posted.
+         */
+        post: operations["say_right_api_v1_value_runs__number__right_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5233,16 +5297,6 @@ export interface components {
             seals: number;
         };
         /**
-         * ChoiceOut
-         * @description Something to choose.
-         */
-        ChoiceOut: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
-        };
-        /**
          * Choices
          * @description What a new routine can be made of.
          */
@@ -5518,6 +5572,28 @@ export interface components {
             name: string;
             /** Regions */
             regions: string[];
+        };
+        /**
+         * CountsIn
+         * @description What is to become of counts far from a routine's usual.
+         */
+        CountsIn: {
+            /** Unusual */
+            unusual: string;
+        };
+        /**
+         * CountsOut
+         * @description What becomes of counts far from a routine's usual.
+         */
+        CountsOut: {
+            /** Choices */
+            choices: components["schemas"]["tallyman__api__tally__ChoiceOut"][];
+            /** May Change */
+            may_change: boolean;
+            /** Unusual */
+            unusual: string;
+            /** Version */
+            version: number;
         };
         /**
          * DatabaseState
@@ -6633,6 +6709,8 @@ export interface components {
         Host: {
             /** Account */
             account: string | null;
+            /** Bound */
+            bound: boolean;
             /** Clock Ahead Ms */
             clock_ahead_ms: number | null;
             /** Code Open */
@@ -6655,6 +6733,8 @@ export interface components {
             hours_zone: string | null;
             /** Id */
             id: number;
+            /** Leaving At */
+            leaving_at: string | null;
             /** Name */
             name: string;
             /** Seats */
@@ -6663,6 +6743,12 @@ export interface components {
             seats_used: number;
             /** Silent */
             silent: boolean;
+            /** Token At */
+            token_at: string | null;
+            /** Used At */
+            used_at: string | null;
+            /** Used From */
+            used_from: string;
         };
         /**
          * HostHoursOut
@@ -7253,6 +7339,30 @@ export interface components {
             sheet: string;
         };
         /**
+         * Late
+         * @description An outcome that came after a run was given up as lost, and waits for a person.
+         */
+        Late: {
+            /** Counts */
+            counts: {
+                [key: string]: string;
+            };
+            /** Outcome */
+            outcome: string | null;
+            /** Reason */
+            reason: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * LateIn
+         * @description Whether a late outcome counts.
+         */
+        LateIn: {
+            /** Counts */
+            counts: boolean;
+        };
+        /**
          * LeaveIn
          * @description Who takes over what hands over.
          */
@@ -7585,7 +7695,7 @@ export interface components {
             /** Port */
             port: number;
             /** Securities */
-            securities: components["schemas"]["ChoiceOut"][];
+            securities: components["schemas"]["tallyman__api__house__ChoiceOut"][];
             /** Security */
             security: string;
             /** Sender */
@@ -9030,6 +9140,8 @@ export interface components {
             account_fault: string;
             /** Areas */
             areas: components["schemas"]["tallyman__api__robots__AreaName"][];
+            /** As Runner */
+            as_runner: boolean;
             /** Busy With */
             busy_with: number | null;
             /** Host */
@@ -9378,6 +9490,8 @@ export interface components {
             again_of: number | null;
             /** Area */
             area: string;
+            /** Attempt */
+            attempt: number;
             /** Cancel At */
             cancel_at: string | null;
             /** Canceller */
@@ -9410,6 +9524,9 @@ export interface components {
             inputs: {
                 [key: string]: unknown;
             };
+            late: components["schemas"]["Late"] | null;
+            /** Late At */
+            late_at: string | null;
             /** Lease Until */
             lease_until: string | null;
             /** Limit Minutes */
@@ -9467,6 +9584,7 @@ export interface components {
             trial: boolean;
             /** Tried Again As */
             tried_again_as: number | null;
+            unusual: components["schemas"]["Unusual"] | null;
             /** Usual Seconds */
             usual_seconds: number | null;
             /** Waits For */
@@ -9505,10 +9623,14 @@ export interface components {
             cancel: boolean;
             /** Correct */
             correct: boolean;
+            /** Decide Late */
+            decide_late: boolean;
             /** Go On */
             go_on: boolean;
             /** Pause */
             pause: boolean;
+            /** Say Right */
+            say_right: boolean;
             /** Why No Pause */
             why_no_pause: string;
         };
@@ -10792,6 +10914,21 @@ export interface components {
             robots: string | null;
         };
         /**
+         * Unusual
+         * @description A count far from the usual, which waits for somebody to say that it is right.
+         */
+        Unusual: {
+            /**
+             * Noted At
+             * Format: date-time
+             */
+            noted_at: string;
+            /** Units */
+            units: string;
+            /** Usual */
+            usual: string;
+        };
+        /**
          * Upload
          * @description A file that is to come in pieces.
          */
@@ -11325,6 +11462,16 @@ export interface components {
             years: number[];
         };
         /**
+         * ChoiceOut
+         * @description Something to choose.
+         */
+        tallyman__api__house__ChoiceOut: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Choice
          * @description Something to narrow the list by.
          */
@@ -11449,6 +11596,16 @@ export interface components {
             may_make: boolean;
             /** Secrets */
             secrets: components["schemas"]["SecretRow"][];
+        };
+        /**
+         * ChoiceOut
+         * @description Something that can be chosen, in words.
+         */
+        tallyman__api__tally__ChoiceOut: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -18532,6 +18689,41 @@ export interface operations {
             };
         };
     };
+    decide_late_api_v1_runs__number__late_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LateIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cancelled"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     log_api_v1_runs__number__log_get: {
         parameters: {
             query?: {
@@ -19583,6 +19775,70 @@ export interface operations {
             };
         };
     };
+    counts_api_v1_value_counts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountsOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_counts_api_v1_value_counts_put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     of_idea_api_v1_value_ideas__number__get: {
         parameters: {
             query?: never;
@@ -19693,6 +19949,37 @@ export interface operations {
                 "application/json": components["schemas"]["Correction"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_right_api_v1_value_runs__number__right_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {

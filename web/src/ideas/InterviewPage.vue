@@ -304,7 +304,9 @@ const similar = useQuery({
         <h2>Like what others handed in</h2>
         <div v-for="one in similar.data.value" :key="one.id">
           I-{{ one.id }} {{ one.title ?? 'is seen by those with a part in it' }}
-          <div class="quiet">{{ one.stage ? `${one.stage}; both` : 'Both' }} say {{ one.words.join(', ') }}</div>
+          <div class="quiet">
+            {{ one.stage ? `${one.stage}; both` : 'Both' }} say {{ one.words.join(', ') }}
+          </div>
           <JoinIdea
             v-if="joining === one.id"
             :idea="one.id"

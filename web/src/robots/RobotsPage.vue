@@ -42,6 +42,11 @@ function shown(made: { host: string; code: string; until: string }) {
   adding.value = null
 }
 const server = location.origin
+/** Under which accounts packages work on a host, and how they are bounded. */
+const packages = (host: Schemas['Host']): string => {
+  const facts = (host.facts ?? {}) as Record<string, string>
+  return facts.packages ? `packages work ${facts.packages}; ${facts.limits}` : ''
+}
 const fact = (host: Schemas['Host']): string => {
   const facts = (host.facts ?? {}) as Record<string, string>
   return [
@@ -116,6 +121,16 @@ const fact = (host: Schemas['Host']): string => {
                 <td>
                   <b>{{ host.name }}</b>
                   <div class="quiet">{{ fact(host) }}</div>
+                  <div v-if="packages(host)" class="quiet">{{ packages(host) }}</div>
+                  <div v-if="host.leaving_at" class="care">is leaving: its runner is being stopped</div>
+                  <div v-if="host.used_at" class="quiet">
+                    its token was used <When :at="host.used_at" near /> from {{ host.used_from
+                    }}{{
+                      host.bound
+                        ? ', and works on this machine only'
+                        : '; it works on any machine until the host is connected anew'
+                    }}
+                  </div>
                   <div v-if="host.hours_from" class="quiet">
                     works {{ host.hours_from }} to {{ host.hours_to }} ({{ host.hours_zone }})
                   </div>
@@ -182,6 +197,9 @@ const fact = (host: Schemas['Host']): string => {
                       on {{ robot.host }}<template v-if="robot.account"> as {{ robot.account }}</template>
                     </div>
                     <div v-if="robot.account_fault" class="care">{{ robot.account_fault }}</div>
+                    <div v-if="robot.as_runner" class="care">
+                      its packages work as the runner itself and can read the host's token
+                    </div>
                   </td>
                   <td>
                     <router-link v-if="robot.busy_with" :to="`/runs/${robot.busy_with}`"

@@ -15,6 +15,7 @@ import Needs from '@/shared/Needs.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import CorrectCount from './CorrectCount.vue'
+import RunDecisions from './RunDecisions.vue'
 import RunLog from './RunLog.vue'
 
 /** One run, live: state and reason, steps, log, inputs and outputs, what it posted. */
@@ -157,6 +158,7 @@ const tables = computed(() => [
       >
         {{ words }}
       </p>
+      <RunDecisions :run="run" />
       <p v-if="run.again_of || run.tried_again_as">
         <template v-if="run.again_of"
           >Tried again after <router-link :to="`/runs/${run.again_of}`">R-{{ run.again_of }}</router-link> was

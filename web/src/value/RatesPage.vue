@@ -10,6 +10,7 @@ import { inUnit } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import UnusualCounts from './UnusualCounts.vue'
 
 /** Dated rates: what is in force, what was before, what waits for approval. */
 type Rate = Schemas['Rate']
@@ -206,6 +207,7 @@ const about = (rate: Rate): string =>
         <Problem :error="propose.error.value" :fields="['value', 'source', 'what']" />
         <p><button :disabled="propose.busy.value">Propose it</button></p>
       </form>
+      <UnusualCounts v-if="may('value.see')" />
     </Loaded>
   </div>
 </template>

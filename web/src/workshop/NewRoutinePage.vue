@@ -23,6 +23,7 @@ const blank: Setup = {
   lease_minutes: 15,
   limit_minutes: 60,
   again_after_lost: false,
+  most_attempts: 3,
   memory_mb: 1024,
   locks: [],
   idea_id: Number(route.query.idea) || null,

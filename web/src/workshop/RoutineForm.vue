@@ -148,6 +148,15 @@ const numbers = [
         ><input v-model="setup.again_after_lost" type="checkbox" /> Start again when a run is lost (only if
         running twice does no harm)</label
       >
+      <Field
+        v-if="setup.again_after_lost"
+        v-slot="{ id }"
+        label="Attempts at most, the first included"
+        help="A minute lies before the second, four times as long before each further one."
+        :fault="fault('most_attempts')"
+      >
+        <input :id="id" v-model.number="setup.most_attempts" type="number" style="width: 90px" />
+      </Field>
     </section>
   </div>
 </template>

@@ -61,12 +61,13 @@ function edit() {
   if (!now) return
   version = now.version
   const { name, area_id, release_id, priority, run_limit } = now
-  const { lease_minutes, limit_minutes, memory_mb, again_after_lost } = now
+  const { lease_minutes, limit_minutes, memory_mb, again_after_lost, most_attempts } = now
   const base = { name, area_id, release_id, priority, run_limit, lease_minutes, limit_minutes, memory_mb }
   const basis = now.basis === 'count' ? ('count' as const) : ('run' as const)
   setup.value = {
     ...base,
     again_after_lost,
+    most_attempts,
     inputs: { ...now.inputs },
     tags: [...now.tags],
     locks: [...now.locks],
@@ -180,8 +181,11 @@ const inputs = computed(() =>
               takes the lock {{ data.locks.join(', ') }},</template
             >
             {{ data.checkpoints ? 'can be paused' : 'cannot be paused (no checkpoints)' }},
-            {{ data.again_after_lost ? 'then started again' : 'not started again' }}. Needs the tags
-            {{ [...data.release_tags, ...data.tags].join(', ') || 'none' }}.
+            {{
+              data.again_after_lost
+                ? `then started again, ${data.most_attempts} attempts at most`
+                : 'not started again'
+            }}. Needs the tags {{ [...data.release_tags, ...data.tags].join(', ') || 'none' }}.
           </p>
           <table v-if="inputs.length" class="ledger">
             <tbody>

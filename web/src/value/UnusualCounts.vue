@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { api, ask } from '@/api/client'
+import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import Problem from '@/shared/Problem.vue'
+
+/** What becomes of counts far from a routine's usual: the house's choice. */
+const query = useQuery({
+  queryKey: ['tally', 'counts'],
+  queryFn: () => ask(api.GET('/api/v1/value/counts')),
+})
+const rule = computed(() => query.data.value)
+const chosen = ref('')
+watch(rule, (now) => (chosen.value = now?.unusual ?? ''), { immediate: true })
+const save = useAction(() =>
+  ask(
+    api.PUT('/api/v1/value/counts', {
+      params: { header: { 'if-match': `"${rule.value?.version ?? 0}"` } },
+      body: { unusual: chosen.value },
+    }),
+  ),
+)
+</script>
+
+<template>
+  <section v-if="rule" class="stack tight">
+    <h2>Counts far from the usual</h2>
+    <p class="quiet">
+      More than ten times the largest of a routine's last twenty counts; while it has fewer than five, more
+      than a whole year of what was promised. Who may correct the tally is told of each.
+    </p>
+    <form v-if="rule.may_change" class="row" @submit.prevent="save.go()">
+      <Field v-slot="{ id }" label="Such counts" :fault="faultOf(save.error.value, 'unusual')">
+        <select :id="id" v-model="chosen">
+          <option v-for="one in rule.choices" :key="one.value" :value="one.value">{{ one.words }}</option>
+        </select>
+      </Field>
+      <button :disabled="save.busy.value || chosen === rule.unusual">Keep it so</button>
+    </form>
+    <p v-else>Such counts {{ rule.choices.find((one) => one.value === rule?.unusual)?.words }}.</p>
+    <Problem :error="save.error.value" :fields="['unusual']" />
+  </section>
+</template>

@@ -52,7 +52,6 @@ class Web:
         # What is loaded with the first requests is no growth.
         for _ in range(3):
             self.client.post("/session", content=b'{"a": 1}', headers={"Content-Type": "application/json"})
-        self.memory = self._memory()
 
     def answers(self) -> bool:
         with contextlib.suppress(httpx.HTTPError):
@@ -66,6 +65,7 @@ class Web:
     def watched(self) -> Iterator[None]:
         """Asks all the while, and asserts that no answer took longer than a second, nor memory grew."""
         ended, longest, grown = threading.Event(), [0.0], [0]
+        before = self._memory()
 
         def look() -> None:
             with httpx.Client(timeout=60) as client:
@@ -73,7 +73,7 @@ class Web:
                     began = time.monotonic()
                     client.get(f"{self.url}/healthz")
                     longest[0] = max(longest[0], time.monotonic() - began)
-                    grown[0] = max(grown[0], self._memory() - self.memory)
+                    grown[0] = max(grown[0], self._memory() - before)
                     ended.wait(0.02)
 
         thread = threading.Thread(target=look)

@@ -34,8 +34,9 @@ def test_somebody_joins_from_a_phone_instead_of_repeating_it(page: Page, desk: W
     try:
         page.sign_in("Bela Kiss", "/ideas/new")
         page.type("What is the work called?", "Letters to streets on hydrants")
-        page.see(TITLE)
-        page.see("both say")
+        # She may not see the idea yet, so only her own words are told.
+        page.see("is seen by those with a part in it")
+        page.see("Both say")
         page.click("It is the same work: join it")
         page.type("How many come to you", "30")
         page.choose("each", "month")

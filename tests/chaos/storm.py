@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import random
@@ -18,6 +19,7 @@ from pathlib import Path
 from typing import Any
 
 import httpx
+import psutil
 
 from tallyman.config import HOME, Settings
 from tallyman.errors import TallymanError
@@ -36,8 +38,36 @@ ROOT = "root-of-the-storm"
 ROUTINES = 4
 STUCK_SECONDS = 45.0
 HABITS = Habits(
-    work_seconds=(0.0, 0.6), vanish=0.06, double=0.3, shuffle=0.3, stray=0.3, fail=0.1, count="rows"
+    work_seconds=(0.0, 0.6),
+    vanish=0.06,
+    double=0.3,
+    shuffle=0.3,
+    stray=0.3,
+    fail=0.1,
+    ignore=0.05,
+    count="rows",
 )
+# A package that reports what no server takes, another thing in each run.
+POISON = """
+import json, os, sys
+import tallyman_kit as job
+what = int(os.environ["TALLYMAN_RUN"]) % 6
+if what == 0:
+    sys.stdout.buffer.write(bytes(range(256)) * 40)
+elif what == 1:
+    job.output(rows=float("nan"))
+elif what == 2:
+    for n in range(60):
+        job.count(f"rows {n}", -1)
+elif what == 3:
+    with job.step("x" * 5000, half="\\ud800"):
+        pass
+elif what == 4:
+    sys.stdout.write("x" * 3_000_000)
+    sys.exit("y" * 9000)
+else:
+    job.nothing_to_do("z" * 9000)
+"""
 
 
 class Storm:
@@ -99,6 +129,8 @@ class Storm:
             )
             for n in range(ROUTINES)
         ]
+        poison = self.world.release("9.0.0", POISON)
+        made.append(self.world.routine("Poison", poison, lease_minutes=1))
         self.routines = [first, *made]
         self.db.transact(
             lambda tx: tx.execute(
@@ -110,7 +142,9 @@ class Storm:
         sol = self.world.ctx("Sol Marin")
         self.triggers = [
             triggers.add(sol, routine, triggers.Given({"expr": "* * * * *"}, "UTC", missed=missed))
-            for routine, missed in zip(self.routines, ("all", "once", "skip", "all", "once"), strict=True)
+            for routine, missed in zip(
+                self.routines, ("all", "once", "skip", "all", "once", "once"), strict=True
+            )
         ]
         self.began = self.now()
         self.tokens = [self._host(f"Host {n}") for n in range(6)]
@@ -190,6 +224,31 @@ class Storm:
         self.done.wait(self.chance.uniform(0, 1.5))
         self.spawn(name)
 
+    def stop_runner(self) -> None:
+        """As whoever looks after a host would: it says that it leaves, ends what it has, and comes back."""
+        name = f"runner {self.chance.randrange(2)}"
+        process = self.processes[name]
+        process.terminate()
+        try:
+            process.wait(timeout=40)
+        except subprocess.TimeoutExpired:
+            self.crowded.add(f"{name} did not end within 40 s of being asked")
+            process.kill()
+            process.wait()
+        self.spawn(name)
+
+    def kill_idle_runner(self) -> None:
+        """Kills a runner while it waits for work, and gives it work in the same moment."""
+        name = f"runner {self.chance.randrange(2)}"
+        process = self.processes[name]
+        if any("keeper.py" in " ".join(one.cmdline()) for one in _children(process.pid)):
+            return
+        process.send_signal(signal.SIGKILL)
+        process.wait()
+        with contextlib.suppress(TallymanError):
+            runs.start(self.world.ctx("Sol Marin"), self.routines[0], f"idle-{time.monotonic()}")
+        self.spawn(name)
+
     def kill_database(self) -> None:
         self.database.process.kill()
         self.database.process.wait()
@@ -214,6 +273,8 @@ class Storm:
             "kill web": (3, lambda: self.kill("web")),
             "kill engine": (3, lambda: self.kill("engine")),
             "kill runner": (2, lambda: self.kill("runner")),
+            "kill idle runner": (3, self.kill_idle_runner),
+            "stop runner": (1, self.stop_runner),
             "kill database": (1, self.kill_database),
             "cut network": (2, self.cut_network),
             "drop connections": (3, self.proxy.drop),
@@ -292,10 +353,14 @@ class Storm:
                 "UPDATE clock_trigger SET retired_at = %(n)s, next_at = NULL", {"n": self.now()}
             )
         )
-        for _ in range(3):
-            # Leases of runs that nobody works on any more come to their end.
+        for _ in range(6):
+            # Leases of runs that nobody works on any more come to their end, and further attempts their time.
             self.jump(61, 62)
             self._quiet()
+            due = self.world.row("SELECT MAX(due_at) AS due FROM run WHERE state = 'waiting'")["due"]
+            if due is not None and due > self.now():
+                ahead = (due - self.now()).total_seconds()
+                self.jump(ahead, ahead + 1)
 
     def _quiet(self) -> None:
         """Waits as long as the work that is open gets less; says what is stuck when it does not."""
@@ -325,7 +390,14 @@ class Storm:
         return f"stuck at {self.now()}: {rows}\n{said}\n{slots}\n{hosts}\n{alive}\n{faults}\n{words}"
 
     def open_runs(self) -> int:
-        return self.count("SELECT COUNT(*) AS n FROM run WHERE state IN ('waiting','running','held')")
+        """Runs that should come to their end by now; a further attempt may wait for its time."""
+        return int(
+            self.world.row(
+                "SELECT COUNT(*) AS n FROM run WHERE state IN ('running','held') "
+                "OR (state = 'waiting' AND (due_at <= %(now)s OR handed_until IS NOT NULL))",
+                now=self.now(),
+            )["n"]
+        )
 
     def count(self, sql: str) -> int:
         return int(self.world.row(sql)["n"])
@@ -398,6 +470,12 @@ class Storm:
 def wait_a_moment() -> None:
     """A short pause between two looks."""
     threading.Event().wait(0.2)
+
+
+def _children(pid: int) -> list[psutil.Process]:
+    with contextlib.suppress(psutil.Error):
+        return list(psutil.Process(pid).children())
+    return []
 
 
 def _tail(path: Path) -> str:

@@ -28,7 +28,7 @@ LARGER = (
 RAW = re.compile(rf"^{PREFIX}/runner/uploads/.")
 # What all requests of this process may hold together, beyond the small ones; in memory it is some
 # four times as much, as text and as values.
-ALL_AT_ONCE = 16_000_000
+ALL_AT_ONCE = 10_000_000
 IDLE_SECONDS = 10.0
 SLOWEST = 20_000
 

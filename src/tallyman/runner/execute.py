@@ -61,6 +61,7 @@ class Host:
     known: accounts.Accounts = field(default_factory=accounts.Accounts)
     groups: Groups | None = None
     keepers: set[int] = field(default_factory=set)
+    lock: threading.Lock = field(default_factory=threading.Lock)
 
 
 # What may go wrong on the way to a package's start.
@@ -262,15 +263,17 @@ class Job:
         group = None
         if self.host.groups is not None:
             group = self.host.groups.make(f"{self.run}-{self.fence}", self.work.get("memory_mb") or 1024)
-        keeper = subprocess.Popen(
-            [sys.executable, str(HERE / "keeper.py")],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.PIPE,
-            pass_fds=(writer, status),
-            start_new_session=True,
-        )
-        self.host.keepers.add(keeper.pid)
+        with self.host.lock:
+            # Known before anybody looks for orphans: until then it would count as one.
+            keeper = subprocess.Popen(
+                [sys.executable, str(HERE / "keeper.py")],
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.PIPE,
+                pass_fds=(writer, status),
+                start_new_session=True,
+            )
+            self.host.keepers.add(keeper.pid)
         assert keeper.stdin is not None and keeper.stdout is not None and keeper.stderr is not None
         told = {
             # -S: nothing of the runner's own environment is seen, only what the package requires.
@@ -317,7 +320,8 @@ class Job:
             group.end()
         if self.account is not None and self.account.own and os.geteuid() == 0:
             accounts.end_all_of(self.account.uid)
-        remains.end_orphans(self.host.keepers)
+        with self.host.lock:
+            remains.end_orphans(self.host.keepers)
 
     def _watch(self, keeper: subprocess.Popen[bytes]) -> None:
         """Waits for the end; ends the package on cancel, limits, or a lease that ran out."""
@@ -371,7 +375,7 @@ class Job:
 
     def _read_text(self, stream: IO[bytes], level: str) -> None:
         for text, whole in lines_of(stream, LONGEST_LINE * 2):
-            self._add_line(level, text if whole else f"{text[:LONGEST_LINE]}{CUT}")
+            self._add_line(level, text if whole else f"{text[: LONGEST_LINE - len(CUT)]}{CUT}")
             if level == "fault" and text.strip():
                 self._last = [*self._last[-LAST_WORDS + 1 :], text.strip()]
         stream.close()

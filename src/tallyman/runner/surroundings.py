@@ -30,7 +30,7 @@ class Surroundings:
         """Writes a whole file, or nothing of it, `private`: for this account only. OSError if it is full."""
         if self.full_file and Path(self.full_file).exists():
             raise OSError(errno.ENOSPC, "No space left on device", str(path))
-        path.parent.mkdir(parents=True, exist_ok=True)
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700 if private else 0o755)
         aside = path.with_name(f".{path.name}.part")
         try:
             handle = os.open(aside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600 if private else 0o644)

@@ -301,7 +301,7 @@ def change_robot(
 
 
 def _account_fault(row: Row) -> str:
-    """Why packages of a robot cannot work under its account, or the one its runner makes; empty if they can."""
+    """Why packages of a robot cannot work under its account, or one made for it; empty if they can."""
     known = row["accounts"] or {}
     if not row["account"]:
         # Runners of the release before say nothing of that.

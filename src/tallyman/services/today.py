@@ -111,6 +111,16 @@ def _work_waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
             title, link = f"{row['name']}", f"/workshop/routines/{row['id']}"
             words = f"on trial for I-{row['idea_id']}; try it, then let it go live"
             rows.append(_wait("go live", title, words, link))
+    if ctx.actor.may("run.change"):
+        for row in tx.all("runs.late_open", **ctx.scope("run.change")):
+            words = "was lost, and its outcome came late; say whether it counts"
+            rows.append(_wait("late", f"R-{row['id']} {row['routine']}", words, f"/runs/{row['id']}"))
+    if ctx.actor.may("value.change"):
+        for row in tx.all("tally.unusual_open", **ctx.scope("value.change")):
+            words = f"counted {row['units']:,.0f}, usually {row['usual']:,.0f} at most; is it right?"
+            rows.append(
+                _wait("count", f"R-{row['run_id']} {row['routine']}", words, f"/runs/{row['run_id']}")
+            )
     if ctx.actor.may("rate.decide"):
         for row in tx.all("tally.rates_to_settle", person=ctx.actor.person_id, **ctx.scope("rate.decide")):
             about = f" of I-{row['idea_id']}" if row["idea_id"] else ""

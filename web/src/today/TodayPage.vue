@@ -34,6 +34,8 @@ const read = useAction(() =>
   ),
 )
 const kinds: Record<string, string> = {
+  late: 'Decide',
+  count: 'Look at',
   draft: 'Go on',
   answer: 'Answer',
   confirm: 'Confirm',

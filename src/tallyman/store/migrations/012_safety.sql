@@ -8,6 +8,7 @@ ALTER TABLE run
   ADD COLUMN IF NOT EXISTS late_json JSON NULL,
   ADD COLUMN IF NOT EXISTS late_at DATETIME(6) NULL;
 ALTER TABLE run ADD KEY IF NOT EXISTS ix_run_handed (handed_until);
+ALTER TABLE run ADD KEY IF NOT EXISTS ix_run_late (late_at);
 -- Which run an ask for work was given, so that the same ask gets the same again.
 CREATE TABLE IF NOT EXISTS run_ask (
   host_id BIGINT NOT NULL,

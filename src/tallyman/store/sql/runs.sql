@@ -186,6 +186,12 @@ UPDATE run SET late_json = %(late)s, late_at = %(now)s WHERE id = %(id)s AND fen
 -- A lost run's late outcome, locked.
 SELECT id, routine_id, release_id, state, fence, late_json, late_at, ended_at FROM run WHERE id = %(id)s FOR UPDATE;
 
+-- name: late_open
+-- Outcomes that came late and wait for a person.
+SELECT r.id, o.name AS routine, r.late_at FROM run r JOIN routine o ON o.id = r.routine_id
+WHERE r.late_at IS NOT NULL AND r.late_json IS NOT NULL AND r.state = 'lost' AND (%(everywhere)s OR o.area_id IN %(areas)s)
+ORDER BY r.late_at LIMIT 20;
+
 -- name: drop_late
 -- A late outcome is not to count.
 UPDATE run SET late_json = NULL, reason = %(reason)s, changed_at = %(now)s WHERE id = %(id)s AND state = 'lost' AND late_json IS NOT NULL;

@@ -147,6 +147,31 @@ def test_a_run_is_paused_and_continued_on_its_page(page: Page, live: World) -> N
     page.until(lambda _: page.unseen("Pause it"))
 
 
+def test_a_late_outcome_and_an_unusual_count_are_decided_on_the_runs_page(page: Page, live: World) -> None:
+    """A lost run's runner comes back after more than half an hour, with a count that nobody would expect."""
+    run = runs.start(Ctx(live.db, read_clock(), live.actors["Sol Marin"]), live.number, "late")
+    work = take(live, run)
+    gone = "UPDATE run SET lease_until = %(at)s WHERE id = %(r)s"
+    long_ago = read_clock() - timedelta(minutes=40)
+    live.db.transact(lambda tx: tx.execute(gone, {"at": long_ago, "r": run}))
+    page.sign_in("Sol Marin", f"/runs/{run}")
+    page.see("did not renew the lease")
+    since = "UPDATE run SET ended_at = %(at)s WHERE id = %(r)s"
+    live.db.transact(lambda tx: tx.execute(since, {"at": long_ago, "r": run}))
+    said = reporting.Outcome("done", True, "", {"rows": 3}, {"rows": "900000000"})
+    assert reporting.outcome(now(live), live.host, run, work["fence"], said) == "lost"
+    page.go("/")
+    page.see("was lost, and its outcome came late; say whether it counts")
+    page.go(f"/runs/{run}")
+    page.see("with 900,000,000 rows")
+    page.click("It counts")
+    page.see("Its count is far from the usual")
+    page.see("Nothing of it is posted until somebody says that it is right")
+    page.click("It is right, post it")
+    page.until(lambda _: page.unseen("It is right, post it"))
+    page.see("as somebody said it is right")
+
+
 def test_a_run_that_cannot_be_paused_says_why(page: Page, live: World) -> None:
     run = runs.start(Ctx(live.db, read_clock(), live.actors["Sol Marin"]), live.number, "plain")
     work = take(live, run)

@@ -110,6 +110,9 @@ class Accounts:
         with self._open_list() as (numbers, keep):
             key = f"{self.state.resolve()}:{robot}"
             if key not in numbers:
+                for former in [one for one in numbers if not Path(one.rpartition(":")[0]).exists()]:
+                    # That runner's folder is gone, and so is all that its accounts owned.
+                    del numbers[former]
                 taken = set(numbers.values())
                 busy = taken | _at_work()
                 free = [n for n in range(FIRST, LAST + 1) if n not in busy and not _in_use(n)]

@@ -14,8 +14,8 @@ ROOT = Path("/sys/fs/cgroup")
 MOST_PROCESSES = 256
 # Of one processor's time in each tenth of a second, two processors at most.
 CPU_MAX = "200000 100000"
-WATCHED = "memory is watched; processes and file sizes are bounded by the account"
-BY_KERNEL = "memory, processes and CPU are bounded by the kernel"
+WATCHED = "memory and disk watched, processes and file sizes bounded by the account"
+BY_KERNEL = "memory, processes and CPU bounded by the kernel"
 
 
 class Groups:

@@ -76,11 +76,11 @@ class Runner:
     @property
     def how(self) -> tuple[str, str]:
         """Under which accounts packages work, and how they are bounded, for the pre-check."""
-        bounds = self.groups.words if self.groups is not None else "memory is watched"
+        bounds = self.groups.words if self.groups is not None else "memory and disk watched"
         if self.accounts.as_runner:
             return "as the runner itself where no account is named: they can read its token", bounds
         if os.geteuid() == 0:
-            return "each robot's under an account of its own", bounds
+            return "each under an account of its robot's own", bounds
         return "only where the runner may work as the account named", bounds
 
     def leave(self) -> None:

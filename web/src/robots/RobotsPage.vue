@@ -45,7 +45,7 @@ const server = location.origin
 /** Under which accounts packages work on a host, and how they are bounded. */
 const packages = (host: Schemas['Host']): string => {
   const facts = (host.facts ?? {}) as Record<string, string>
-  return facts.packages ? `packages work ${facts.packages}; ${facts.limits}` : ''
+  return facts.packages ? `packages work ${facts.packages}, ${facts.limits}` : ''
 }
 const fact = (host: Schemas['Host']): string => {
   const facts = (host.facts ?? {}) as Record<string, string>

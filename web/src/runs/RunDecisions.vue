@@ -22,7 +22,7 @@ const counted = (counts: Record<string, string>) =>
   <section v-if="run.late" class="note care stack tight" role="status">
     <h2>Its outcome came late</h2>
     <p>
-      It was given up as lost; <When v-if="run.late_at" :at="run.late_at" /> its runner told that it is
+      It was given up as lost; at <When v-if="run.late_at" :at="run.late_at" /> its runner told that it is
       <b>{{ run.late.state }}</b><template v-if="counted(run.late.counts)"
         >, with {{ counted(run.late.counts) }}</template
       ><template v-if="run.late.reason">: {{ run.late.reason }}</template

@@ -32,15 +32,26 @@ const save = useAction(() =>
       More than ten times the largest of a routine's last twenty counts; while it has fewer than five, more
       than a whole year of what was promised. Who may correct the tally is told of each.
     </p>
-    <form v-if="rule.may_change" class="row" @submit.prevent="save.go()">
+    <form v-if="rule.may_change" class="row low" @submit.prevent="save.go()">
       <Field v-slot="{ id }" label="Such counts" :fault="faultOf(save.error.value, 'unusual')">
         <select :id="id" v-model="chosen">
           <option v-for="one in rule.choices" :key="one.value" :value="one.value">{{ one.words }}</option>
         </select>
       </Field>
-      <button :disabled="save.busy.value || chosen === rule.unusual">Keep it so</button>
+      <button
+        :disabled="save.busy.value || chosen === rule.unusual"
+        :title="chosen === rule.unusual ? 'It is so already' : undefined"
+      >
+        Keep it so
+      </button>
     </form>
     <p v-else>Such counts {{ rule.choices.find((one) => one.value === rule?.unusual)?.words }}.</p>
     <Problem :error="save.error.value" :fields="['unusual']" />
   </section>
 </template>
+
+<style scoped>
+.low {
+  align-items: flex-end;
+}
+</style>

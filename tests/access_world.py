@@ -21,16 +21,15 @@ from tallyman import config
 from tallyman.api.app import create_app
 from tallyman.api.common import COOKIE
 from tallyman.config import HOME, read_clock
-from tallyman.core import factors
 from tallyman.core.access import ROLES
-from tallyman.core.interviews import STANDARD, as_content
 from tallyman.services import access, people, robots, runs, safe, systems, tokens, triggers, views
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import drafts, helping, importing, ruling, showing, talk
 from tallyman.services.people import token_digest
 from tallyman.services.tokens import START
 from tallyman.store.db import Database, Tx
-from tests.world import World, package, picture
+from tests.access_bodies import BODIES
+from tests.world import World, picture
 
 T = TypeVar("T")
 TABLE = HOME / "docs" / "access-table.md"
@@ -347,183 +346,6 @@ def kept() -> dict[str, list[str]]:
         if line.startswith("| `"):
             rows[cells[0]] = cells[1:]
     return rows
-
-
-INTERVIEW = json.dumps({**as_content(STANDARD["short"]), "note": "shorter"})
-FACTORS = json.dumps({"content": factors.as_content(factors.STANDARD), "note": "as they were"})
-GIVEN_ROUTINE = (
-    '{"name": "New", "area_id": $area, "release_id": $release, "inputs": {}, "tags": [], "priority": 3,'
-    ' "run_limit": 1, "lease_minutes": 15, "limit_minutes": 60, "again_after_lost": false}'
-)
-MAIL = '{"host": "127.0.0.1", "port": 9, "security": "none", "sender": "t@merrowdale.example"}'
-TRIGGER = '{"form": {"expr": "0 6 * * *"}, "zone": "UTC"}'
-ROLE = '{"name": "Another", "permissions": ["run.see"]}'
-ZIP = {"files": {"file": ("p.zip", package("3.0.0"), "application/zip")}, "data": {"note": ""}}
-VARIANT = '{"name": "Fewer", "changes": {"handling_minutes": "9"}, "version": 1}'
-SYSTEMS = '{"text": "system,access\\nOther,web\\n"}'
-ICAL = (
-    "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//x//EN\r\nBEGIN:VEVENT\r\nUID:1\r\n"
-    "DTSTAMP:20260101T000000Z\r\nDTSTART;VALUE=DATE:20270104\r\nSUMMARY:Off\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n"
-)
-BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
-    ("post", "/access/groups"): ('{"name": "Other"}', {}),
-    ("put", "/access/groups/{number}"): ('{"name": "Other"}', {}),
-    ("post", "/access/holders"): ('{"role": $role, "person": $invited, "area": $area}', {}),
-    ("post", "/access/requests"): ('{"words": "please"}', {}),
-    ("post", "/access/requests/{number}/decide"): ('{"role": $role, "area": $far}', {}),
-    ("post", "/access/roles"): (ROLE, {}),
-    ("put", "/access/roles/{number}"): (ROLE, {}),
-    ("get", "/access/why"): (None, {"query": "?person=$asker&permission=run.see"}),
-    ("post", "/ideas/{number}/sizing/requests"): ('{"person": $asker, "words": "please"}', {}),
-    ("post", "/ideas/{number}/preview"): ('{"values": {"steps": "3"}}', {}),
-    ("post", "/ideas/{number}/sizing/points/{point}"): ('{"words": "as it is"}', {}),
-    ("put", "/asked-sizings/{token}/facts"): ('{"values": {"steps": "3"}}', {}),
-    ("post", "/asked-sizings/{token}/done"): ('{"remark": ""}', {}),
-    ("post", "/ideas/{number}/variants"): (VARIANT, {}),
-    ("put", "/ideas/{number}/variants/{variant}"): (VARIANT, {}),
-    ("post", "/ideas/{number}/promise"): ('{"reason": "more came", "seen": 1}', {}),
-    ("put", "/ideas/{number}/spent"): ('{"phase": "Build", "person_days": "3"}', {}),
-    ("put", "/ideas/{number}/demand"): ('{"month": "2026-01", "items": "3"}', {}),
-    ("post", "/systems"): ('{"name": "Other", "access": "web"}', {}),
-    ("put", "/systems/{number}"): ('{"name": "Other", "access": "web"}', {}),
-    ("post", "/systems/{number}/retire"): ('{"retired": true}', {}),
-    ("post", "/systems/list"): (SYSTEMS, {}),
-    ("post", "/systems/list/look"): (SYSTEMS, {}),
-    ("get", "/calendars/{year}"): (None, {"query": "?area=$area"}),
-    ("get", "/calendars/ical"): (None, {"query": "?area=$area"}),
-    ("get", "/calendars/holidays"): (None, {"query": "?country=PT&year=2027"}),
-    ("post", "/calendars/ical/look"): (json.dumps({"text": ICAL}), {}),
-    ("post", "/calendars/closed-days"): (
-        '{"area": $area, "days": [{"day": "2030-01-01", "name": "Off"}]}',
-        {},
-    ),
-    ("post", "/areas"): ('{"name": "Lower", "parent_id": $area}', {}),
-    ("post", "/areas/closed-days"): ('{"area": $area, "day": "2030-01-01", "name": "Off"}', {}),
-    ("delete", "/areas/closed-days/{day}"): (None, {"query": "?area=$area"}),
-    ("get", "/areas/{number}/move"): (None, {"query": "?parent=$far"}),
-    ("post", "/areas/{number}/move"): ('{"parent": $far}', {}),
-    ("put", "/areas/{number}/name"): ('{"name": "Renamed"}', {}),
-    ("post", "/clock/preview"): (TRIGGER, {}),
-    ("post", "/forgotten"): ('{"email": "x@merrowdale.example"}', {}),
-    ("post", "/health/effects/{number}/aside"): ('{"why": "not needed"}', {}),
-    ("post", "/hosts"): ('{"name": "Penstock", "seats": 1}', {}),
-    ("put", "/hosts/{number}/hours"): ('{"start": "08:00", "end": "18:00", "zone": "UTC"}', {}),
-    ("put", "/hosts/{number}/seats"): ('{"seats": 2}', {}),
-    ("post", "/entries"): (
-        '{"answers": {"title": "Straight in", "what": "It is done"}, "why": "agreed in the round"}',
-        {},
-    ),
-    ("put", "/ideas/{number}/amends"): ('{"amends": $idea}', {}),
-    ("put", "/ideas/{number}/interview"): ('{"interview": "short"}', {}),
-    ("put", "/ideas/{number}/files/{file_id}"): ('{"kind": "drawing", "title": "The way"}', {}),
-    ("post", "/ideas/many"): ('{"ids": [$open], "act": "follow"}', {}),
-    ("put", "/profile/thanks"): ('{"hidden": true}', {}),
-    ("put", "/rules/interviews/{kind}"): (INTERVIEW, {"headers": {"If-Match": '"0"'}}),
-    ("post", "/rules/factors/preview"): (json.dumps({"content": json.loads(FACTORS)["content"]}), {}),
-    ("put", "/rules/factors"): (FACTORS, {"headers": {"If-Match": '"0"'}}),
-    ("put", "/rules/stages"): (
-        '{"stages": {"noted": {"days": 4}}, "note": "sooner"}',
-        {"headers": {"If-Match": '"0"'}},
-    ),
-    ("put", "/rules/thanks"): ('{"kinds": ["screened"], "note": "fewer"}', {}),
-    ("post", "/sheets"): (None, {"files": {"file": ("l.csv", b"title,what\nTwo,It is done\n", "text/csv")}}),
-    ("put", "/sheets/{number}/match"): ('{"columns": {"title": 0}}', {}),
-    ("post", "/views"): ('{"name": "New", "query": "late=1"}', {}),
-    ("put", "/views/{number}"): ('{"name": "New", "query": "late=1"}', {}),
-    ("get", "/ideas/similar"): (None, {"query": "?title=leak"}),
-    ("put", "/ideas/{number}/answers/{question}"): ('{"value": "Another title"}', {}),
-    ("put", "/ideas/{number}/answers/{question}/judgement"): ('{"accepted": true, "note": ""}', {}),
-    ("put", "/ideas/{number}/area"): ('{"area": $far}', {}),
-    ("post", "/ideas/{number}/back"): ('{"words": "worth it"}', {}),
-    ("post", "/ideas/{number}/decline"): ('{"reason": "too little volume", "words": "for now"}', {}),
-    ("put", "/ideas/{number}/facts"): ('{"values": {"steps": "3"}, "source": "talk"}', {}),
-    ("post", "/ideas/{number}/files"): (
-        None,
-        {"files": {"file": ("a.md", b"text", "text/markdown")}, "data": {"kind": "how-to"}},
-    ),
-    ("post", "/ideas/{number}/helpers"): ('{"person": $asker, "task": "look"}', {}),
-    ("post", "/ideas/{number}/park"): ('{"until": "$soon", "why": "waits"}', {}),
-    ("post", "/ideas/{number}/reopen"): ('{"why": "again"}', {}),
-    ("post", "/ideas/{number}/merge"): ('{"into": $idea}', {}),
-    ("post", "/ideas/{number}/route"): (
-        '{"route": "training", "measure": "teach it", "owner": $asker, "due": "$soon"}',
-        {},
-    ),
-    ("put", "/ideas/{number}/stuck"): ('{"why": "no test system"}', {}),
-    ("post", "/ideas/{number}/measure-done"): ('{"words": "done"}', {}),
-    ("post", "/ideas/{number}/withdraw"): ('{"why": "not needed"}', {}),
-    ("post", "/ideas/{number}/comments"): ('{"text": "Hello"}', {}),
-    ("put", "/ideas/{number}/comments/{comment}"): ('{"text": "Hello"}', {}),
-    ("put", "/ideas/{number}/voice"): ('{"note": "good"}', {}),
-    ("put", "/ideas/{number}/follow"): ('{"on": true}', {}),
-    ("put", "/ideas/{number}/matches/{other}"): ('{"verdict": "other"}', {}),
-    ("post", "/ideas/{number}/screen"): ('{"expert_id": null}', {}),
-    ("post", "/ideas/{number}/sizing/settle"): ('{"agreed": false, "note": "once more"}', {}),
-    ("post", "/links/invitation/{token}"): (
-        '{"name": "A", "password": "six-otters-swim", "zone": "UTC"}',
-        {},
-    ),
-    ("post", "/links/password/{token}"): ('{"password": "six-otters-swim"}', {}),
-    ("post", "/notifications/read"): (None, {"query": "?upto=1"}),
-    ("post", "/people/invitations"): ('{"email": "new@merrowdale.example", "name": "New"}', {}),
-    ("put", "/people/{number}"): ('{"name": "Renamed"}', {}),
-    ("post", "/people/{number}/leaving"): ('{"to": null}', {}),
-    ("put", "/profile"): ('{"name": "Me", "zone": "UTC", "locale": "en-GB"}', {}),
-    ("put", "/profile/away"): ('{"end": null}', {}),
-    ("put", "/profile/password"): ('{"old": "meadow-and-weir-9", "new": "six-otters-swim"}', {}),
-    ("post", "/rates"): (
-        '{"kind": "minutes_by_hand", "value": "3", "since": "2030-01-01", "source": "x", "idea_id": $idea}',
-        {},
-    ),
-    ("post", "/rates/{number}/settle"): ('{"approved": true}', {}),
-    ("post", "/releases"): (None, ZIP),
-    ("post", "/robots"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
-    ("put", "/robots/{number}"): ('{"tags": [], "area_ids": [$area]}', {}),
-    ("post", "/routines"): (GIVEN_ROUTINE, {}),
-    ("put", "/routines/{number}"): (GIVEN_ROUTINE, {}),
-    ("post", "/runs/{number}/late"): ('{"counts": true}', {}),
-    ("put", "/value/counts"): ('{"unusual": "held"}', {}),
-    ("post", "/routines/input-files"): (None, {"files": {"file": ("a.csv", b"1", "text/csv")}}),
-    ("post", "/routines/{number}/triggers"): (TRIGGER, {}),
-    ("put", "/routines/{number}/triggers/{trigger}"): (TRIGGER, {}),
-    ("post", "/session/second"): ('{"step": "x", "code": "123456"}', {}),
-    ("post", "/secrets"): (
-        '{"name": "another-login", "kind": "package", "value": "value-9", "area": $area}',
-        {},
-    ),
-    ("put", "/secrets/{number}"): ('{"value": "value-8"}', {}),
-    ("post", "/divisions"): ('{"name": "Depots"}', {}),
-    ("post", "/divisions/{number}/move"): ("{}", {}),
-    ("post", "/divisions/{number}/merge"): ('{"into": $other_division}', {}),
-    ("put", "/divisions/{number}"): ('{"name": "Mains"}', {}),
-    ("put", "/house/company"): (
-        '{"name": "Merrowdale", "zone": "UTC", "currency": "EUR", "seen": "Merrowdale Water"}',
-        {},
-    ),
-    ("put", "/house/mail"): (MAIL, {}),
-    ("post", "/house/mail/test"): (MAIL, {}),
-    ("put", "/house/sign-in"): (
-        '{"on": false, "name": "One", "issuer": "http://127.0.0.1:9", "client_id": "tallyman"}',
-        {},
-    ),
-    ("post", "/first"): (
-        '{"code": "x", "name": "A", "email": "a@b.example", "password": "x", "zone": "UTC",'
-        ' "company": "C", "currency": "EUR"}',
-        {},
-    ),
-    ("post", "/profile/tokens"): ('{"name": "New", "scope": ["idea.make"], "ends_on": "$soon"}', {}),
-    ("post", "/profile/second-factor/confirm"): ('{"code": "123456"}', {}),
-    ("post", "/profile/second-factor/codes"): ('{"code": "123456"}', {}),
-    ("post", "/profile/second-factor/off"): ('{"code": "123456"}', {}),
-    ("post", "/people/list"): ('{"text": "name,mail address\\nAny,any@merrowdale.example"}', {}),
-    ("post", "/people/list/look"): ('{"text": "name,mail address\\nAny,any@merrowdale.example"}', {}),
-    ("post", "/session"): ('{"email": "x@merrowdale.example", "password": "x"}', {}),
-    ("post", "/value/runs/{number}/correct"): (
-        '{"units": "1", "handed_back": "0", "why": "counted twice"}',
-        {},
-    ),
-    ("post", "/wheels"): (None, {"files": {"file": ("a-1-py3-none-any.whl", b"PK", "application/zip")}}),
-}
 
 
 @contextmanager

@@ -12,7 +12,8 @@ import pytest
 
 from tallyman.core.interview import CHECKS
 from tallyman.services.ideas.facts import LABELS
-from tests.access_world import BODIES, Everybody, everybody
+from tests.access_bodies import BODIES
+from tests.access_world import Everybody, everybody
 from tests.conftest import Databases
 
 # Raw JSON, as no sane writer would write it, and values that are sane JSON and yet seldom right.

@@ -7,13 +7,11 @@ cancels, pauses, sends damaged files, and says of each point whether the runner 
 from __future__ import annotations
 
 import hashlib
-import io
 import json
 import re
 import subprocess
 import threading
 import time
-import zipfile
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
@@ -21,48 +19,13 @@ from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
+from tallyman.standins.trial_packages import FAILS, GOES_ON, POISON, READS, WAITS, WORKS, pack
+
 PREFIX = "/api/v1/runner"
 CODE = "TRIAL-CODE"
 TOKEN = "token-of-the-trial"
 PATIENCE = 45.0
 LEASE = 6
-WORKS = """
-import tallyman_kit as job
-with job.step("Count"):
-    job.log("one line")
-job.count("rows", 3)
-job.output(rows=job.inputs.get("rows", 0))
-"""
-WAITS = """
-import os, time
-import tallyman_kit as job
-job.log("begun as process %d" % os.getpid())
-while True:
-    job.checkpoint(next=5)
-    time.sleep(0.1)
-"""
-GOES_ON = "import tallyman_kit as job\njob.output(next=job.saved.get('next', 0))\n"
-RAW = "import os, json\nout = os.fdopen(int(os.environ['TALLYMAN_REPORT']), 'wb')\n"
-# What packages did that made finished work be lost.
-POISON = {
-    "bytes that are no text": "import sys\nsys.stdout.buffer.write(bytes(range(256)) + b'\\n')\n",
-    "half characters": "import tallyman_kit as job\njob.log('half \\ud800')\njob.output(a='\\udfff')\n",
-    "numbers that are none": "import tallyman_kit as job\njob.output(a=float('nan'), b=float('inf'))\n",
-    "numbers without end": RAW
-    + 'out.write(b\'{"kind": "output", "values": {"a": \' + b\'9\' * 5000 + b\'}}\\n\')\n',
-    "a count that is none": "import tallyman_kit as job\njob.count('rows', float('nan'))\n",
-    "a count below nothing": "import tallyman_kit as job\njob.count('rows', -1)\n",
-    "sixty counts": "import tallyman_kit as job\nfor n in range(60):\n    job.count(f'rows {n}')\n",
-    "a step with a long name": "import tallyman_kit as job\nwith job.step('x' * 900):\n    pass\n",
-    "a reason of six thousand": "import tallyman_kit as job\njob.nothing_to_do('x' * 6000)\n",
-    "brackets without end": RAW
-    + 'out.write(b\'{"kind": "output", "values": {"a": \' + b\'[\' * 90000 + b\'\\n\')\n',
-    "a line without end": "import sys\nfor n in range(60):\n    sys.stdout.write('x' * 1_000_000)\n",
-    "times that are none": RAW
-    + 'out.write(b\'{"kind": "step", "n": 1, "name": "a", "started_at": "soon"}\\n\')\n',
-}
-FAILS = "raise SystemExit('the list has no column pH')\n"
-READS = "import tallyman_kit as job\njob.output(text=open(job.inputs['list']).read())\n"
 
 
 @dataclass
@@ -87,15 +50,6 @@ class Verdict:
     point: str
     kept: bool
     fact: str = ""
-
-
-def pack(code: str) -> bytes:
-    """A package of one file."""
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w") as archive:
-        archive.writestr("main.py", code)
-        archive.writestr("package.toml", 'name = "trial"\nversion = "1.0.0"\nentry = "main.py"\n')
-    return out.getvalue()
 
 
 class Script:

@@ -18,7 +18,7 @@ import psutil
 import pytest
 
 from tallyman.formats.redact import Redactor
-from tallyman.runner import execute, remains
+from tallyman.runner import execute, measure, remains
 from tallyman.runner.accounts import FIRST, LAST, Accounts, CannotUse
 from tallyman.runner.groups import BY_KERNEL, WATCHED, Groups
 from tallyman.runner.lines import lines_of
@@ -281,7 +281,7 @@ job.output(new=[line.split()[1] for line in status.splitlines() if line.startswi
 
 
 def test_too_much_on_the_disk_ends_the_package(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(execute, "MOST_DISK_BYTES", 50_000_000)
+    monkeypatch.setattr(measure, "MOST_DISK_BYTES", 50_000_000)
     monkeypatch.setattr(execute, "DISK_LOOK_SECONDS", 0.1)
     code = """
 import os, time

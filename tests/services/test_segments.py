@@ -134,6 +134,21 @@ def test_reports_of_an_earlier_segment_are_kept_and_change_nothing(world: World)
     assert "late" in [one["text"] for one in runs.log(world.ctx("Sol Marin"), run, 0)["lines"]]
 
 
+def test_of_a_file_that_another_sent_nothing_is_told_and_nothing_can_be_had(world: World) -> None:
+    """A digest alone opens nothing: neither its size, nor the file as a state to go on from."""
+    host, run = pausing(world)
+    work = world.take(host)
+    upload(world, host)
+    made = robots.add_host(world.ctx("Sol Marin"), "Penstock", 1)
+    token = tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})["token"]
+    other = tokens_of_hosts.host_of(world.program(), token)
+    assert uploads.begin(world.program(), other, DIGEST, len(STATE)) == 0
+    foreign = world.row("SELECT digest FROM package_release LIMIT 1")["digest"]
+    assert uploads.begin(world.program(), host, foreign, 10) == 0
+    said = reporting.Outcome("held", saved=foreign)
+    assert reporting.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
+
+
 def test_an_earlier_host_of_a_run_is_still_known_by_its_fencing_number(world: World) -> None:
     host, run = pausing(world)
     work = world.take(host)

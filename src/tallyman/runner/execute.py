@@ -18,16 +18,15 @@ from decimal import Decimal
 from pathlib import Path
 from typing import IO, Any
 
-import psutil
-
 from tallyman.formats.redact import Redactor
 from tallyman.formats.sound import sound
-from tallyman.runner import accounts, remains
+from tallyman.runner import accounts, measure, remains
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.control import STATE, Control
 from tallyman.runner.environments import CannotInstall, environment
 from tallyman.runner.groups import Group, Groups
 from tallyman.runner.lines import CUT, lines_of
+from tallyman.runner.measure import memory_of, too_large
 from tallyman.runner.places import Places
 from tallyman.runner.sane import LEVELS, LONGEST_LINE, LONGEST_REASON, Reports, added
 from tallyman.runner.spool import Spool
@@ -46,8 +45,6 @@ MOST_OUTPUT_BYTES = 1_000_000
 MOST_OUTPUT_NAMES = 1_000
 MOST_COUNTS = 1_000
 MOST_PROCESSES = 256
-MOST_DISK_BYTES = 4_000_000_000
-MOST_DISK_FILES = 200_000
 DISK_LOOK_SECONDS = 5.0
 CLEAN_END_SECONDS = 30.0
 LAST_WORDS = 5
@@ -359,12 +356,12 @@ class Job:
         if self.stopped.is_set():
             return STOPPED
         most = self.work.get("memory_mb")
-        if most and _memory(keeper.pid) > most * 1_000_000:
+        if most and memory_of(keeper.pid) > most * 1_000_000:
             return f"it used more than {most} MB of memory, so it was ended"
         if now - self._disk_looked_at > DISK_LOOK_SECONDS:
             self._disk_looked_at = now
-            if _too_large(self.folder):
-                return f"it wrote more than {MOST_DISK_BYTES // 1_000_000_000} GB, so it was ended"
+            if too_large(self.folder):
+                return f"it wrote more than {measure.MOST_DISK_BYTES // 1_000_000_000} GB, so it was ended"
         return ""
 
     def _order(self, keeper: subprocess.Popen[bytes], words: bytes) -> None:
@@ -476,33 +473,6 @@ class Job:
         except (OSError, ValueError) as error:
             return {"state": "failed", "reason": f"its saved state cannot be read: {error}", **found}
         return {"state": "held", "reason": self._held or "paused; its state is saved", **found}
-
-
-def _too_large(folder: Path) -> bool:
-    """Whether a run's folder holds too much; nothing in it is followed, and not too many are looked at."""
-    total = files = 0
-    waiting = [str(folder)]
-    while waiting:
-        with contextlib.suppress(OSError), os.scandir(waiting.pop()) as entries:
-            for entry in entries:
-                files += 1
-                if entry.is_dir(follow_symlinks=False):
-                    waiting.append(entry.path)
-                else:
-                    total += entry.stat(follow_symlinks=False).st_size
-                if total > MOST_DISK_BYTES or files > MOST_DISK_FILES:
-                    return True
-    return False
-
-
-def _memory(pid: int) -> int:
-    """Bytes of memory that the keeper's descendants use."""
-    total = 0
-    with contextlib.suppress(psutil.Error):
-        for process in psutil.Process(pid).children(recursive=True):
-            with contextlib.suppress(psutil.Error):
-                total += process.memory_info().rss
-    return total
 
 
 def _end_code(answers: int) -> int:

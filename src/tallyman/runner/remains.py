@@ -18,16 +18,28 @@ from tallyman.runner.keeper import adopt_orphans
 MARK = "TALLYMAN_CONTROL"
 
 
+# Children that were there before orphans could come; none while nothing is adopted.
+_before: set[int] | None = None
+
+
 def begin() -> None:
     """From now on orphans of killed keepers come to this process."""
+    global _before
+    _before = {one.pid for one in _children()}
     adopt_orphans()
 
 
 def end_orphans(keepers: set[int]) -> int:
-    """Kills adopted processes with all they started; gives how many. `keepers` still keep their packages."""
+    """Kills adopted processes with all they started; gives how many. `keepers` still keep their packages.
+
+    Does nothing in a process that adopts none.
+    """
+    if _before is None:
+        return 0
+    own = keepers | _before
     ended = 0
     for _ in range(50):
-        found = [one for one in _children() if one.pid not in keepers and _foreign(one)]
+        found = [one for one in _children() if one.pid not in own and _foreign(one)]
         if not found:
             return ended
         family = [*found]

@@ -13,7 +13,7 @@ from tallyman.core.exact import exact
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.formats.redact import Redactor
 from tallyman.formats.sound import Mender, sound
-from tallyman.services import inputs, late, places, safe
+from tallyman.services import inputs, late, places, safe, uploads
 from tallyman.services.context import Ctx, changed
 from tallyman.services.holding import path
 from tallyman.services.runs import check_outputs, finish
@@ -219,7 +219,9 @@ def _outcome(tx: Tx, ctx: Ctx, host: Row, run_id: int, fence: int, told: Outcome
     release = tx.one("packages.release", id=run["release_id"])
     assert release is not None
     if told.state == "held":
-        return _hold(tx, ctx, run, release, said, told.saved)
+        # Only a file of its own: else a digest would be enough to have any file as one's state.
+        own = told.saved is not None and uploads.sent_by(tx, host, told.saved) is not None
+        return _hold(tx, ctx, run, release, said, told.saved if own else None)
     end, why = told.state, said
     wrong = untaken or _misfit(release, told, given)
     if end == "done" and wrong:
@@ -259,7 +261,7 @@ def _hold(tx: Tx, ctx: Ctx, run: Row, release: Row, reason: str, saved: str | No
     """A run saved its state and ended its process: it is held, and its places are free."""
     if run["state"] != "running":
         return str(run["state"])
-    if not release["checkpoints"] or saved is None or tx.value("common.file_known", digest=saved) is None:
+    if not release["checkpoints"] or saved is None:
         finish(tx, ctx, run, "failed", reason="it stopped without a saved state to go on from")
         return "failed"
     words = reason or "paused; its state is saved"

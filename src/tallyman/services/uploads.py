@@ -14,25 +14,42 @@ LARGEST = 20_000_000
 KEPT_FOR = timedelta(days=1)
 
 
-def _have(tx: Tx, digest: str) -> int:
-    return int(tx.value("uploads.have", digest=digest) or 0)
+def _key(host: Row, digest: str) -> str:
+    """What an upload is kept under: each host has its own, so that none learns of another's."""
+    return hashlib.sha256(f"{host['id']}:{digest}".encode()).hexdigest()
+
+
+def _have(tx: Tx, key: str) -> int:
+    return int(tx.value("uploads.have", digest=key) or 0)
+
+
+def sent_by(tx: Tx, host: Row, digest: str) -> int | None:
+    """The size of a file that a host sent here itself; None for any other, whether it is here or not."""
+    size = tx.value("uploads.sent", host=host["id"], digest=digest)
+    return None if size is None else int(size)
 
 
 def begin(ctx: Ctx, host: Row, digest: str, size: int) -> int:
-    """How many bytes of a file are here already; all of them if it is known."""
+    """How many bytes of a file are here already from this host; all of them if it sent it before."""
     if not 0 <= size <= LARGEST:
         raise InputFaults([Fault("size", size, f"at most {LARGEST} bytes")])
+    key = _key(host, digest)
 
     def work(tx: Tx) -> int:
-        known = tx.value("common.file_known", digest=digest)
-        if known is not None:
-            return int(known)
-        tx.write("uploads.begin", digest=digest, size=size, now=ctx.now)
+        sent = sent_by(tx, host, digest)
+        if sent is not None:
+            return sent
+        tx.write("uploads.begin", digest=key, size=size, now=ctx.now)
         if size == 0:
-            files.put(tx, b"", ctx.now)
-        return _have(tx, digest)
+            _keep(tx, ctx, host, b"")
+        return _have(tx, key)
 
     return ctx.db.transact(work)
+
+
+def _keep(tx: Tx, ctx: Ctx, host: Row, whole: bytes) -> None:
+    digest = files.put(tx, whole, ctx.now)
+    tx.write("uploads.note_sent", host=host["id"], digest=digest, now=ctx.now)
 
 
 def put(ctx: Ctx, host: Row, digest: str, offset: int, data: bytes) -> int:
@@ -43,27 +60,28 @@ def put(ctx: Ctx, host: Row, digest: str, offset: int, data: bytes) -> int:
     """
     if len(data) > files.CHUNK:
         raise InputFaults([Fault("data", len(data), f"at most {files.CHUNK} bytes a piece")])
+    key = _key(host, digest)
 
     def work(tx: Tx) -> int:
-        known = tx.value("common.file_known", digest=digest)
-        if known is not None:
-            return int(known)
-        upload = tx.one("uploads.lock", digest=digest)
+        sent = sent_by(tx, host, digest)
+        if sent is not None:
+            return sent
+        upload = tx.one("uploads.lock", digest=key)
         if upload is None:
             raise Conflict("This upload is not begun.", "Begin it.", have=0)
-        have = _have(tx, digest)
+        have = _have(tx, key)
         if offset + len(data) <= have:
             return have
         if offset != have or have + len(data) > upload["size"]:
             raise Conflict(f"{have} bytes are here.", "Send what follows them.", have=have)
-        tx.write("uploads.piece", digest=digest, n=tx.value("uploads.pieces", digest=digest), data=data)
+        tx.write("uploads.piece", digest=key, n=tx.value("uploads.pieces", digest=key), data=data)
         if have + len(data) < upload["size"]:
             return have + len(data)
-        whole = b"".join(row["data"] for row in tx.all("uploads.chunks", digest=digest))
-        _drop(tx, digest)
+        whole = b"".join(row["data"] for row in tx.all("uploads.chunks", digest=key))
+        _drop(tx, key)
         if hashlib.sha256(whole).hexdigest() != digest:
             return 0
-        files.put(tx, whole, ctx.now)
+        _keep(tx, ctx, host, whole)
         return len(whole)
 
     return ctx.db.transact(work)
@@ -76,5 +94,6 @@ def _drop(tx: Tx, digest: str) -> None:
 
 def tidy(tx: Tx, ctx: Ctx) -> None:
     """Uploads that nobody went on with for a day go."""
+    tx.write("uploads.prune_sent", before=ctx.now - KEPT_FOR)
     for row in tx.all("uploads.old", before=ctx.now - KEPT_FOR):
         _drop(tx, row["digest"])

@@ -11,9 +11,9 @@ from zoneinfo import ZoneInfo
 from tallyman.core import tally
 from tallyman.core.exact import exact, rounded
 from tallyman.core.tally import Rate
-from tallyman.errors import Fault, InputFaults, NotFound, Refused
+from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services import costs, rates
-from tallyman.services.context import Ctx, audit, changed, company_of, effect, unseen
+from tallyman.services.context import Ctx, audit, changed, company_of, effect
 from tallyman.services.tally import unusual
 from tallyman.store.db import Row, Tx
 
@@ -176,11 +176,7 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
         raise InputFaults(faults)
 
     def work(tx: Tx) -> None:
-        row = tx.one("runs.for_posting", id=run_id)
-        if row is None:
-            missing = NotFound(f"There is no run R-{run_id}.", "Choose one in the list.")
-            raise unseen(ctx, "value.change", False, missing)
-        ctx.require_at("value.change", tx.value("runs.idea_area", routine=row["routine_id"]))
+        row = unusual.counted_run(tx, ctx, run_id)
         if row["state"] not in ENDED or row["trial"] or row["idea_id"] is None:
             raise Refused(f"R-{run_id} counts for no idea.", "Only ended runs in service are counted.")
         tx.write(

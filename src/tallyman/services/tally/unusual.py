@@ -81,16 +81,22 @@ def of_run(tx: Tx, run_id: int) -> dict[str, Any] | None:
     return {"units": row["units"], "usual": row["usual"], "noted_at": row["noted_at"]}
 
 
+def counted_run(tx: Tx, ctx: Ctx, run_id: int) -> Row:
+    """What of a run is reckoned, for whoever may correct the tally there; Forbidden or NotFound otherwise."""
+    row = tx.one("runs.for_posting", id=run_id)
+    if row is None:
+        missing = NotFound(f"There is no run R-{run_id}.", "Choose one in the list.")
+        raise unseen(ctx, "value.change", False, missing)
+    ctx.require_at("value.change", tx.value("runs.idea_area", routine=row["routine_id"]))
+    return row
+
+
 def say_right(ctx: Ctx, run_id: int) -> None:
     """Says that a count far from the usual is right: it is posted. Raises Refused if none waits."""
     ctx.require("value.change")
 
     def work(tx: Tx) -> None:
-        row = tx.one("runs.for_posting", id=run_id)
-        if row is None:
-            missing = NotFound(f"There is no run R-{run_id}.", "Choose one in the list.")
-            raise unseen(ctx, "value.change", False, missing)
-        ctx.require_at("value.change", tx.value("runs.idea_area", routine=row["routine_id"]))
+        counted_run(tx, ctx, run_id)
         if not tx.write("tally.settle_unusual", run=run_id, person=ctx.actor.person_id, now=ctx.now):
             raise Refused(f"No count of R-{run_id} waits for a yes.", "Load the page again.")
         words = f"Said that the count of R-{run_id} is right"

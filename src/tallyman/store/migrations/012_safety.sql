@@ -19,6 +19,14 @@ CREATE TABLE IF NOT EXISTS run_ask (
   PRIMARY KEY (host_id, ask_key),
   KEY ix_ask_at (at)
 );
+-- Which files a host sent here itself: of others it is told nothing, not even that they are here.
+CREATE TABLE IF NOT EXISTS host_file (
+  host_id BIGINT NOT NULL,
+  digest CHAR(64) NOT NULL,
+  at DATETIME(6) NOT NULL,
+  PRIMARY KEY (host_id, digest),
+  KEY ix_host_file_at (at)
+);
 ALTER TABLE routine ADD COLUMN IF NOT EXISTS most_attempts INT NOT NULL DEFAULT 3;
 ALTER TABLE routine ADD CONSTRAINT IF NOT EXISTS ck_routine_attempts CHECK (most_attempts BETWEEN 1 AND 20);
 -- What a machine says of itself, by its digest; from where and when its token was used; the token that

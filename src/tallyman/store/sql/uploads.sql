@@ -2,6 +2,18 @@
 -- An upload that comes in pieces; a known one stays as it is.
 INSERT IGNORE INTO upload (digest, size, made_at) VALUES (%(digest)s, %(size)s, %(now)s);
 
+-- name: sent
+-- The size of a file that a host sent here itself.
+SELECT b.size FROM host_file f JOIN file_body b ON b.digest = f.digest WHERE f.host_id = %(host)s AND f.digest = %(digest)s;
+
+-- name: note_sent
+-- A host sent a whole file.
+INSERT IGNORE INTO host_file (host_id, digest, at) VALUES (%(host)s, %(digest)s, %(now)s);
+
+-- name: prune_sent
+-- Who sent a file is asked for within a day only.
+DELETE FROM host_file WHERE at < %(before)s LIMIT 5000;
+
 -- name: lock
 -- An upload, locked.
 SELECT digest, size FROM upload WHERE digest = %(digest)s FOR UPDATE;

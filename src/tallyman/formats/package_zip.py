@@ -23,6 +23,11 @@ LARGEST_MANIFEST = 100_000
 LARGEST_LIST = 400_000
 MOST_FILES = 500
 MOST_TIMES_SMALLER = 200
+# The record at the end of a zip, how far from the end it may begin, and one entry of its list at most.
+END_RECORD = b"PK\x05\x06"
+LARGE_LOCATOR = b"PK\x06\x07"
+LONGEST_END = 65_557
+LONGEST_ENTRY = 800
 LONGEST_NAME = 180
 MOST_SECRETS = 20
 MANIFEST = "package.toml"
@@ -66,6 +71,23 @@ def _check_member(info: zipfile.ZipInfo) -> list[Fault]:
     if info.flag_bits & 0x1:
         faults.append(Fault("file", name, "is encrypted; pack it without a password"))
     return faults
+
+
+def _check_directory(data: bytes) -> None:
+    """Refuses a zip whose list of files is too long, before that list is read into memory.
+
+    Goes by the record at the end (its number of files, the length of the list); the form for zips of
+    more than 4 GB, which may say otherwise, is not needed at this size.
+    """
+    end = data.rfind(END_RECORD, max(0, len(data) - LONGEST_END))
+    if end < 0:
+        return
+    number = int.from_bytes(data[end + 10 : end + 12], "little")
+    length = int.from_bytes(data[end + 12 : end + 16], "little")
+    if data[max(0, end - 20) : end - 16] == LARGE_LOCATOR:
+        raise _refuse("file", None, "is a zip of the large form; pack it as an ordinary one")
+    if number > MOST_FILES or length > MOST_FILES * LONGEST_ENTRY:
+        raise _refuse("file", max(number, length // LONGEST_ENTRY), f"too many files; at most {MOST_FILES}")
 
 
 def _members(archive: zipfile.ZipFile) -> list[zipfile.ZipInfo]:
@@ -188,6 +210,7 @@ def read_package(data: bytes) -> Manifest:
     if len(data) > LARGEST:
         size = f"{len(data) / 1_000_000:.1f} MB"
         raise _refuse("file", size, f"too large; at most {LARGEST // 1_000_000} MB")
+    _check_directory(data)
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
     except zipfile.BadZipFile:

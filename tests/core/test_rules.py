@@ -108,6 +108,9 @@ WANTED = runs.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0
         (replace(ROBOT, tags=frozenset()), WANTED, "tags"),
         (replace(ROBOT, heard_at=NOW - timedelta(seconds=31)), WANTED, "host"),
         (replace(ROBOT, heard_at=None), WANTED, "host"),
+        (replace(ROBOT, leaving=True), WANTED, "host"),
+        (replace(ROBOT, account_fault="it cannot work as the runner itself"), WANTED, "account"),
+        (replace(ROBOT, as_runner=True), WANTED, None),
         (replace(ROBOT, busy_with=7), WANTED, "robot"),
         (replace(ROBOT, seats_used=1), WANTED, "seat"),
         (ROBOT, replace(WANTED, active=1), "limit"),
@@ -124,6 +127,18 @@ def test_a_run_starts_exactly_when_all_needs_are_met(
     if first is not None:
         assert first.mend
         assert first.words in runs.first_unmet(found)
+
+
+def test_a_robot_whose_packages_work_as_the_runner_is_shown_as_such() -> None:
+    found = runs.needs(WANTED, [replace(ROBOT, as_runner=True)], NOW)
+    fact = next(need.fact for need in found if need.key == "account")
+    assert "Dipper 1 work as the runner itself and can read its token" in fact
+    assert not [need for need in runs.needs(WANTED, [ROBOT], NOW) if need.key == "account"]
+
+
+def test_pauses_before_further_attempts_grow_up_to_an_hour() -> None:
+    minutes = [runs.pause_before(attempt) / timedelta(minutes=1) for attempt in (2, 3, 4, 5, 6, 20)]
+    assert minutes == [1, 4, 16, 60, 60, 60]
 
 
 RUN = tally.RunFacts(

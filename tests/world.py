@@ -283,7 +283,7 @@ class World:
         return routines.add(self.ctx("Sol Marin"), replace(given, **more))
 
     def start(self, routine: int, key: str = "k", later: timedelta = timedelta()) -> int:
-        return runs.start(self.ctx("Sol Marin", later), routine, key)
+        return runs.start(self.ctx("Sol Marin", later), routine, f"{key} of {routine}")
 
     def take(self, host: Row, later: timedelta = timedelta()) -> dict[str, Any]:
         if later:

@@ -101,7 +101,7 @@ def start(ctx: Ctx, routine_id: int, key: str) -> int:
     ctx.require("run.make")
 
     def work(tx: Tx) -> int:
-        once = Once(f"routine:{routine_id}", key)
+        once = Once("run", key, routine_id)
         known = once.known(tx, ctx)
         if known is not None:
             return known

@@ -154,6 +154,9 @@ def test_a_late_outcome_and_an_unusual_count_are_decided_on_the_runs_page(page: 
     gone = "UPDATE run SET lease_until = %(at)s WHERE id = %(r)s"
     long_ago = read_clock() - timedelta(minutes=40)
     live.db.transact(lambda tx: tx.execute(gone, {"at": long_ago, "r": run}))
+    # In force on the day before, too: shortly after midnight that is when it was lost.
+    earlier = "UPDATE rate SET since = DATE_SUB(since, INTERVAL 3 DAY)"
+    live.db.transact(lambda tx: tx.execute(earlier))
     page.sign_in("Sol Marin", f"/runs/{run}")
     page.see("did not renew the lease")
     since = "UPDATE run SET ended_at = %(at)s WHERE id = %(r)s"

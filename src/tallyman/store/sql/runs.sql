@@ -98,7 +98,7 @@ SELECT routine_id, COUNT(*) AS runs FROM run WHERE state = 'waiting' AND handed_
 
 -- name: end_segment
 -- The segment with this fencing number is over.
-UPDATE run_segment SET ended_at = COALESCE(ended_at, %(now)s), ended_as = %(state)s WHERE run_id = %(run)s AND fence = %(fence)s
+UPDATE run_segment SET ended_at = GREATEST(started_at, COALESCE(ended_at, %(now)s)), ended_as = %(state)s WHERE run_id = %(run)s AND fence = %(fence)s
 AND (ended_at IS NULL OR ended_as = 'lost');
 
 -- name: close_segments

@@ -80,6 +80,23 @@ def test_what_nobody_begins_waits_again_after_seconds_without_an_attempt_used(ha
     assert tally.verify(handed.program(12 * SECOND)) == []
 
 
+def test_one_that_cannot_be_taken_back_stops_no_other(handed: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    robots.set_seats(handed.ctx("Sol Marin"), handed.host["id"], 2)
+    other = handed.start(handed.routine("Another", handed.release("2.0.0")), "other")
+    found = dispatch.take(handed.program(), handed.host, "b" * 32, begins=True)
+    assert found is not None and found["run"] == other
+    rightly = handing.take_back
+
+    def stubborn(tx: object, ctx: object, run_id: int, *more: object) -> bool:
+        if run_id == handed.run:
+            raise ValueError("a row that nobody foresaw")
+        return rightly(tx, ctx, run_id, *more)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(handing, "take_back", stubborn)
+    assert handing.take_back_late(handed.program(11 * SECOND)) == 1
+    assert handed.row("SELECT host_id FROM run WHERE id = %(r)s", r=other)["host_id"] is None
+
+
 def test_the_same_ask_gets_the_same_claim_while_it_holds(handed: World) -> None:
     known = dispatch.asked(handed.program(SECOND), handed.host, "a" * 32)
     assert known == handed.work

@@ -123,10 +123,9 @@ class Gate:
 
         async def instead(message: Message) -> None:
             nonlocal answered
-            if body.refused is None or answered:
-                if not (body.refused and answered):
-                    await out(message)
-            elif message["type"] == "http.response.start":
+            if body.refused is None:
+                await out(message)
+            elif not answered:
                 answered = True
                 await _and_close(body.refused)(scope, body.piece, out)
 

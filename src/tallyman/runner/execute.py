@@ -399,12 +399,16 @@ class Job:
             self._add_line(level, str(found["text"]), self.reports.time(found.get("at"), now))
         elif kind == "output":
             values = self.reports.value(dict(found["values"]), "its outputs")
-            if len(self._outputs) + len(values) <= MOST_OUTPUT_NAMES:
+            if len(self._outputs | values) <= MOST_OUTPUT_NAMES:
                 self._outputs.update(values)
+            else:
+                self._add_line("caution", f"outputs beyond {MOST_OUTPUT_NAMES:,} names were not kept")
         elif kind == "count":
             name, number = self.reports.count(found)
             if name in self._counts or len(self._counts) < MOST_COUNTS:
                 self._counts[name] = added(self._counts.get(name), number)
+            else:
+                self._add_line("caution", f"the count {name!r}, beyond {MOST_COUNTS:,} names, was not kept")
         elif kind == "nothing":
             self._nothing = self.reports.text(found.get("why") or "", LONGEST_REASON, "its reason")
         elif kind == "held":

@@ -13,7 +13,7 @@ from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_k
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
 from tallyman.services import places, tally
-from tallyman.services.context import Ctx, audit, changed, effect, unseen
+from tallyman.services.context import Ctx, audit, changed, effect, one_by_one, unseen
 from tallyman.services.once import Once
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import find as find_routine
@@ -242,7 +242,7 @@ def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
 def lose_silent(ctx: Ctx) -> int:
     """Runs whose lease has ended are lost, each by itself; tried again if their routine says so."""
     rows = ctx.db.transact(lambda tx: tx.all("runs.leases_ended", now=ctx.now))
-    return sum(ctx.db.transact(lambda tx, row=row: lose(tx, ctx, row["id"])) for row in rows)  # type: ignore[misc]
+    return one_by_one(ctx, rows, lambda tx, row: lose(tx, ctx, row["id"]), "run.lose.failed")
 
 
 def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:

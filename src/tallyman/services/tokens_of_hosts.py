@@ -16,7 +16,6 @@ PROTOCOL = 1
 CHANGED_AFTER = timedelta(hours=24)
 # Its use is noted once a minute, and at once when it comes from another address.
 NOTED_AFTER = timedelta(minutes=1)
-LONGEST_MACHINE = 200
 
 
 def _digest_of(machine: str) -> str:

@@ -54,8 +54,8 @@ class Page:
         self.type("Mail address", f"{name.lower().replace(' ', '.')}@merrowdale.example")
         self.type("Password", PASSWORD)
         self.click("Sign in")
-        # The page asked for may lead on by itself, as a new interview does to its draft.
-        self.until(lambda one: one.current_url.startswith(self.base + path))
+        # The page asked for may lead on by itself, query and all, as a new interview does to its draft.
+        self.until(lambda one: one.current_url.startswith(self.base + path.partition("?")[0]))
         self.see(name)
 
     def see(self, words: str) -> None:

@@ -65,7 +65,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/areas/{number}/name"): ('{"name": "Renamed"}', {}),
     ("post", "/clock/preview"): (TRIGGER, {}),
     ("post", "/forgotten"): ('{"email": "x@merrowdale.example"}', {}),
-    ("post", "/health/effects/{number}/aside"): ('{"why": "not needed"}', {}),
+    ("post", "/health/hitches/{number}/aside"): ('{"why": "not needed"}', {}),
     ("post", "/hosts"): ('{"name": "Penstock", "seats": 1}', {}),
     ("put", "/hosts/{number}/hours"): ('{"start": "08:00", "end": "18:00", "zone": "UTC"}', {}),
     ("put", "/hosts/{number}/seats"): ('{"seats": 2}', {}),

@@ -117,11 +117,11 @@ class Everybody:
         self.divide = world.divisions["Networks"]
         self.other_division = world.divisions["Customers & Metering"]
         self.token = tokens.make(lead, "Sender", ["idea.see"], (world.now + timedelta(days=9)).date())["id"]
-        self.effect = world.db.transact(
+        self.hitch = world.db.transact(
             lambda tx: (
                 tx.execute(
-                    "INSERT INTO effect (kind, object, payload_json, made_at, due_at, tries) "
-                    "VALUES ('tally', 'run:0', '{}', %(n)s, %(n)s, 3)",
+                    "INSERT INTO hitch (work, row_key, tries, first_at, last_at, due_at, fault) "
+                    "VALUES ('triggers', '0', 3, %(n)s, %(n)s, %(n)s, 'no such zone')",
                     {"n": world.now + timedelta(days=9)},
                 ).lastrowid
             )
@@ -276,7 +276,7 @@ class Everybody:
             ("/access/people/", self.asker),
             ("/access/requests/", self.request),
             ("/people/", self.invited if "invitations" in path else self.asker),
-            ("/health/", self.effect),
+            ("/health/", self.hitch),
             ("/secrets/", self.secret),
             ("/divisions/", self.divide),
             ("/tokens/", self.token),

@@ -15,7 +15,7 @@ from typing import Any
 
 import pytest
 
-from tallyman.config import Settings, settings
+from tallyman.config import Settings, configure_logs, settings
 from tallyman.launcher import mariadb
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import migrate
@@ -42,6 +42,7 @@ def free_port(following: int = 1) -> int:
 def pytest_configure(config: pytest.Config) -> None:
     """The run's first process starts the database; the workers find it by the environment."""
     global _server
+    configure_logs()
     if hasattr(config, "workerinput") or config.option.collectonly:
         return
     folder = Path(tempfile.mkdtemp(prefix="tallyman-test-"))

@@ -7,6 +7,7 @@ from typing import Any
 from tallyman.core.faults import Fault, InputFaults
 
 __all__ = [
+    "Away",
     "Clash",
     "Conflict",
     "FactorMissing",
@@ -95,6 +96,10 @@ class Unavailable(TallymanError):
 
     code = "unavailable"
     status = 503
+
+
+class Away(Unavailable):
+    """What every row and every request needs, such as the database, does not answer: no row's own fault."""
 
 
 NAMES = {

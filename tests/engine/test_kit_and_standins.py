@@ -18,7 +18,7 @@ from tallyman.api.hub import Hub
 from tallyman.config import HOME, settings
 from tallyman.engine import loops
 from tallyman.engine.supervisor import Loop, Supervisor
-from tallyman.errors import Unavailable
+from tallyman.errors import Away, Unavailable
 from tallyman.services import mailing
 from tallyman.services.context import Ctx, changed
 from tests.conftest import free_port
@@ -110,10 +110,10 @@ def test_the_mail_catcher_shows_what_the_engine_sent(world: World, monkeypatch: 
         process.wait(timeout=10)
 
 
-def test_a_mail_server_that_is_away_is_an_os_error() -> None:
+def test_a_mail_server_that_is_away_is_said_to_be_so() -> None:
     server = mailing.Server("127.0.0.1", free_port(), "none", "", "tallyman@merrowdale.example")
-    with pytest.raises(OSError, match=r"refused|Errno"):
-        mailing.hand_over(server, "ada.pell@merrowdale.example", "Subject", "Body")
+    with pytest.raises(Away, match=r"takes no mails: .*(refused|Errno)"):
+        mailing.hand_over(server, "ada.pell@merrowdale.example", "Subject", "Body", "1")
 
 
 def test_a_loop_outlives_its_faults(world: World) -> None:

@@ -95,7 +95,7 @@ def test_ideas_of_the_release_before_are_gathered_by_the_engine(world: World) ->
     assert found(world, text="somebody") == []
     look_into(world)
     assert world.row("SELECT COUNT(*) AS n FROM idea_text")["n"] == 1
-    assert world.db.transact(finding.gather_missing) == 0
+    assert finding.gather_missing(world.program()) == 0
 
 
 # ---- looking into files ------------------------------------------------------------------------------

@@ -10,7 +10,7 @@ from prometheus_client.parser import text_string_to_metric_families
 
 from tallyman.api.metrics import Requests
 from tallyman.errors import Forbidden, InputFaults, NotFound
-from tallyman.services import effects, health
+from tallyman.services import effects, health, hitches
 from tallyman.services.context import Ctx
 from tests.conftest import NOW
 from tests.world import World
@@ -76,66 +76,127 @@ def stuck(world: World) -> int:
 
 
 def test_a_failing_effect_is_tried_with_growing_pauses_and_holds_up_its_object(world: World) -> None:
-    number = stuck(world)
-    dues = []
+    stuck(world)
+    pauses = []
     later = timedelta()
     for _ in range(4):
-        row = world.row("SELECT tries, due_at FROM effect WHERE id = %(i)s", i=number)
-        dues.append(row["due_at"] - NOW - later)
-        later = row["due_at"] - NOW
+        due = world.row("SELECT due_at FROM hitch")["due_at"]
+        pauses.append(due - NOW - later)
+        later = due - NOW
         effects.carry_out(world.program(later))
-    assert dues == sorted(dues)
-    found = health.page(world.ctx("Sol Marin", later))
-    assert found["stuck_effects"][0]["behind"] == 1
-    assert "KeyError" in found["stuck_effects"][0]["fault"]
+    assert pauses == [timedelta(seconds=n) for n in (2, 4, 8, 16)]
+    hitch = health.page(world.ctx("Sol Marin", later))["hitches"][0]
+    assert (hitch["behind"], hitch["tries"], hitch["stuck"]) == (1, 5, False)
+    assert "KeyError" in hitch["fault"]
     assert world.row("SELECT COUNT(*) AS n FROM effect WHERE done_at IS NOT NULL")["n"] == 0
 
 
-def test_a_stuck_effect_is_tried_now_or_set_aside_with_the_reason(world: World) -> None:
-    number = stuck(world)
-    sol = world.ctx("Sol Marin", MINUTE)
+def test_what_failed_is_tried_now_or_set_aside_with_the_reason(world: World) -> None:
+    effect = stuck(world)
+    number = world.row("SELECT id FROM hitch")["id"]
+    sol = world.ctx("Sol Marin", timedelta(seconds=1))
     health.try_again(sol, number)
-    assert world.row("SELECT due_at FROM effect WHERE id = %(i)s", i=number)["due_at"] == sol.now
+    assert world.row("SELECT due_at FROM hitch")["due_at"] == sol.now
     with pytest.raises(InputFaults, match="say why"):
         health.set_aside(sol, number, "")
     health.set_aside(sol, number, "the person left long ago")
     found = health.page(sol)
-    assert (found["set_aside"][0]["aside_why"], found["set_aside"][0]["person"]) == (
-        "the person left long ago",
-        "Sol Marin",
-    )
-    assert len(world.rows("SELECT 1 FROM audit WHERE action = 'effect set aside'")) == 1
+    assert [(row["aside_why"], row["person"]) for row in found["set_aside"]] == [
+        ("the person left long ago", "Sol Marin")
+    ]
+    assert found["hitches"] == []
+    row = world.row("SELECT done_at, aside_why FROM effect WHERE id = %(i)s", i=effect)
+    assert (row["done_at"], row["aside_why"]) == (sol.now, "the person left long ago")
+    assert len(world.rows("SELECT 1 FROM audit WHERE action = 'failed work set aside'")) == 1
     with pytest.raises(NotFound):
         health.set_aside(sol, number, "again")
     with pytest.raises(NotFound):
         health.try_again(sol, number)
 
 
+def test_the_effect_behind_one_that_was_set_aside_goes_on_and_may_fail_by_itself(world: World) -> None:
+    stuck(world)
+    world.db.transact(lambda tx: tx.execute("UPDATE effect SET payload_json = '{}'"))
+    sol = world.ctx("Sol Marin", MINUTE)
+    health.set_aside(sol, world.row("SELECT id FROM hitch")["id"], "never")
+    effects.carry_out(world.program(MINUTE))
+    hitch = health.page(sol)["hitches"][0]
+    assert (hitch["tries"], hitch["object"], hitch["behind"]) == (1, "run:1", 0)
+    world.db.transact(lambda tx: tx.execute("UPDATE effect SET payload_json = '{\"people\": []}'"))
+    health.try_again(sol, hitch["id"])
+    assert effects.carry_out(world.program(MINUTE)) == 1
+    assert health.page(sol)["hitches"] == []
+
+
+def mail(world: World, **more: Any) -> int:
+    """A mail in the outbox."""
+    given = {
+        "effect": None,
+        "to": "a@merrowdale.example",
+        "subject": "s",
+        "body": "b",
+        "now": NOW,
+        "kind": "news",
+        "person": None,
+    }
+    return world.db.transact(lambda tx: tx.insert("common.mail", **{**given, **more}))
+
+
+def refuse(*_: str) -> str:
+    raise OSError("mailbox full")
+
+
 def test_a_refused_mail_is_shown_with_the_answer_and_tried_again(world: World) -> None:
-    world.db.transact(
-        lambda tx: tx.write(
-            "common.mail",
-            effect=1,
-            to="a@merrowdale.example",
-            subject="s",
-            body="b",
-            now=NOW,
-            kind="news",
-            person=None,
-        )
-    )
-
-    def refuse(*_: str) -> str:
-        raise OSError("mailbox full")
-
+    mail(world)
     effects.send_mails(world.program(), refuse)
-    found = health.page(world.ctx("Sol Marin"))
-    assert found["stuck_mails"][0]["answer"] == "mailbox full"
+    hitch = health.page(world.ctx("Sol Marin"))["hitches"][0]
+    assert (hitch["fault"], hitch["about"]) == ("OSError: mailbox full", "s, to a@merrowdale.example")
     assert not points(world)["Mails leave"]["met"]
-    health.mail_again(world.ctx("Sol Marin"), found["stuck_mails"][0]["id"])
+    health.try_again(world.ctx("Sol Marin"), hitch["id"])
     assert effects.send_mails(world.program(), lambda *_: "taken") == 1
+    assert health.page(world.ctx("Sol Marin"))["hitches"] == []
     with pytest.raises(NotFound):
-        health.mail_again(world.ctx("Sol Marin"), found["stuck_mails"][0]["id"])
+        health.try_again(world.ctx("Sol Marin"), hitch["id"])
+
+
+def test_a_mail_that_is_given_up_is_not_sent_and_not_waited_for(world: World) -> None:
+    mail(world)
+    effects.send_mails(world.program(), refuse)
+    sol = world.ctx("Sol Marin", MINUTE)
+    health.set_aside(sol, health.page(sol)["hitches"][0]["id"], "no such mailbox")
+    assert effects.send_mails(world.program(MINUTE), lambda *_: "taken") == 0
+    assert health.page(sol)["mails"]["open"] == 0
+    assert world.row("SELECT answer FROM mail")["answer"] == "given up: no such mailbox"
+
+
+def test_mails_that_wait_long_are_told_although_none_was_refused(world: World) -> None:
+    mail(world)
+    assert points(world, 4 * MINUTE)["Mails leave"]["met"]
+    point = points(world, 6 * MINUTE)["Mails leave"]
+    assert (point["met"], point["fact"]) == (False, "1 open, 0 refused, the first waits for 6 min")
+
+
+def test_what_else_failed_is_told_by_its_kind(world: World) -> None:
+    turn = hitches.Rows(world.program(), hitches.TRIGGERS)
+
+    def fail() -> int:
+        raise LookupError("no such zone")
+
+    turn.go("7", fail, obj="routine:3")
+    point = points(world)["Nothing else fails"]
+    assert (point["met"], point["fact"]) == (False, "a start by the clock: 1 failing, 0 stuck")
+
+
+def test_more_than_the_page_shows_are_counted(world: World) -> None:
+    turn = hitches.Rows(world.program(), hitches.FILES)
+
+    def fail() -> int:
+        raise LookupError("no")
+
+    for n in range(health.MOST_SHOWN + 3):
+        turn.go(str(n), fail)
+    found = health.page(world.ctx("Sol Marin"))
+    assert (len(found["hitches"]), found["hitches_more"]) == (health.MOST_SHOWN, 3)
 
 
 def test_health_is_for_those_who_may(world: World) -> None:

@@ -33,7 +33,7 @@ def sent(world: World, later: timedelta = timedelta()) -> list[tuple[str, str, s
     """Everything in the outbox, as the mail server gets it."""
     got: list[tuple[str, str, str]] = []
 
-    def send(to: str, subject: str, body: str) -> str:
+    def send(to: str, subject: str, body: str, message_id: str) -> str:
         got.append((to, subject, body))
         return "250 taken"
 

@@ -10,7 +10,17 @@ from typing import Any
 import pytest
 
 from tallyman.errors import NotFound, Refused
-from tallyman.services import dispatch, effects, reporting, robots, runs, tally, today, tokens_of_hosts
+from tallyman.services import (
+    dispatch,
+    effects,
+    hitches,
+    reporting,
+    robots,
+    runs,
+    tally,
+    today,
+    tokens_of_hosts,
+)
 from tallyman.store.db import Row
 from tests.conftest import NOW
 from tests.world import World
@@ -372,9 +382,10 @@ def test_an_effect_that_fails_is_put_off_and_later_ones_of_its_object_wait(world
     run = world.start(world.row("SELECT id FROM routine")["id"], "next")
     world.finish(host, world.take(host), counts={"rows": "1"})
     world.settle(5 * MINUTE)
-    row = world.row("SELECT fault, tries, due_at FROM effect WHERE done_at IS NULL")
+    row = world.row("SELECT row_key, fault, tries, due_at FROM hitch WHERE work = 'effects'")
     assert "No rate for an hour" in row["fault"]
-    assert (row["tries"], row["due_at"]) == (1, NOW + 5 * MINUTE + effects.delay(0))
+    assert (row["row_key"], row["tries"]) == (f"run:{run}", 1)
+    assert row["due_at"] == NOW + 5 * MINUTE + hitches.pause(1)
     world.db.transact(lambda tx: tx.execute("UPDATE rate SET state = 'approved' WHERE kind = 'hour_cost'"))
     world.settle(6 * MINUTE)
     assert entries(world, run)["time saved"] == Decimal("7.600000")
@@ -384,8 +395,8 @@ def test_mails_that_fail_are_tried_again_later(world: World) -> None:
     world.noted()
     world.settle()
 
-    def refuse(to: str, subject: str, body: str) -> str:
-        raise OSError("mail server is away")
+    def refuse(*_: str) -> str:
+        raise OSError("mailbox full")
 
     assert effects.send_mails(world.program(), refuse) == 0
     assert effects.send_mails(world.program(), lambda *_: "taken") == 0

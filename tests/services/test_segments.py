@@ -192,7 +192,7 @@ def test_a_lock_taken_between_looking_and_taking_undoes_the_whole_claim(world: W
     lock = world.row("SELECT id FROM named_lock")["id"]
 
     def work(tx: Tx) -> Any:
-        return dispatch._choose(tx, world.program(), host, set())
+        return dispatch._choose(tx, world.program(), host, set(), {})
 
     choice = world.db.transact(work)
     world.db.transact(lambda tx: places.take(tx, "lock", lock, 999_999))

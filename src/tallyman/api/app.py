@@ -73,7 +73,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         if db is None:
             yield
             return
-        presence = Presence(db, "web")
+        presence = Presence(db, "web", app.state.hub.state)
         app.state.presence = presence
         presence.start()
         yield

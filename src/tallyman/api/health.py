@@ -79,39 +79,35 @@ class Due(Model):
     oldest_seconds: float | None
 
 
-class StuckEffect(Model):
-    """Something that should follow from a change and failed."""
+class Hitch(Model):
+    """A row of a loop that failed: what it is, why, how often it was tried, and when it is next.
+
+    `words` says which kind of work, `about` and `object` which row. `due_at` is empty once it is stuck.
+    `behind`: how many effects of the same object wait for it.
+    """
 
     id: int
-    kind: str
+    work: str
+    words: str
+    about: str
     object: str
-    made_at: datetime
-    due_at: datetime
     tries: int
-    fault: str | None
+    first_at: datetime
+    due_at: datetime | None
+    stuck: bool
+    fault: str
     behind: int
 
 
-class StuckMail(Model):
-    """A mail that was refused."""
-
-    id: int
-    to_address: str
-    subject: str
-    made_at: datetime
-    due_at: datetime
-    tries: int
-    answer: str | None
-
-
 class SetAside(Model):
-    """An effect that a person gave up."""
+    """What failed and a person gave up."""
 
     id: int
-    kind: str
+    words: str
+    about: str
     object: str
-    fault: str | None
-    done_at: datetime
+    fault: str
+    aside_at: datetime
     aside_why: str
     person: str
 
@@ -147,8 +143,8 @@ class Health(Model):
     runs: dict[str, int]
     oldest_waiting_seconds: float | None
     ended_lately: dict[str, int]
-    stuck_effects: list[StuckEffect]
-    stuck_mails: list[StuckMail]
+    hitches: list[Hitch]
+    hitches_more: int
     set_aside: list[SetAside]
     database: DatabaseState
     disk: Disk
@@ -178,22 +174,15 @@ def page(ctx: SignedIn) -> Health:
     return Health.model_validate({**found, "disk": space, "version": VERSION})
 
 
-@router.post("/health/effects/{number}/again")
+@router.post("/health/hitches/{number}/again")
 def try_again(number: Number, ctx: SignedIn) -> Done:
-    """Has a stuck effect tried again at once."""
+    """Has what failed tried again at once."""
     health.try_again(ctx, number)
     return Done()
 
 
-@router.post("/health/effects/{number}/aside")
+@router.post("/health/hitches/{number}/aside")
 def set_aside(number: Number, given: Why, ctx: SignedIn) -> Done:
-    """Gives a stuck effect up for good."""
+    """Gives up for good what failed."""
     health.set_aside(ctx, number, given.why)
-    return Done()
-
-
-@router.post("/health/mails/{number}/again")
-def mail_again(number: Number, ctx: SignedIn) -> Done:
-    """Has a stuck mail tried again at once."""
-    health.mail_again(ctx, number)
     return Done()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import time
 from collections import deque
 from collections.abc import AsyncIterator
 from dataclasses import dataclass
@@ -12,13 +13,14 @@ import structlog
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.config import read_clock
-from tallyman.errors import TallymanError
 from tallyman.services import dispatch
 from tallyman.services.context import Ctx, Database
+from tallyman.services.hitches import reason
 from tallyman.services.places import WORK
 
 log = structlog.get_logger()
 POLL_SECONDS = 0.4
+LONGEST_PAUSE = 10.0
 # Numbers may commit out of order, so the poller looks back a little and leaves out what it told.
 OVERLAP = 100
 
@@ -43,6 +45,9 @@ class Hub:
         self._told: deque[int] = deque(maxlen=2000)
         self._last = -1
         self._task: asyncio.Task[None] | None = None
+        # How many turns there were, how long the last one took, and what went wrong in it.
+        self._turns = self._took_ms = 0
+        self._fault = ""
         self._loop: asyncio.AbstractEventLoop | None = None
 
     async def _ask(self) -> list[dict[str, Any]]:
@@ -59,28 +64,41 @@ class Hub:
         return [row for row in rows if row["id"] not in known]
 
     async def _poll(self) -> None:
+        pause = POLL_SECONDS
         while self._listeners or self._waiting:
+            began = time.monotonic()
             try:
-                first = self._last < 0
-                work = False
-                for row in await self._ask():
-                    self._told.append(row["id"])
-                    self._last = max(self._last, row["id"])
-                    if row["subject"] == WORK:
-                        work = True
-                    else:
-                        self._tell(Hint(row["subject"], row["object_id"]))
-                self._work = self._work or work
-                if self._work:
-                    await self._wake_hosts()
-                if first:
-                    await self._skip_known()
-            except TallymanError as error:
-                # The streams stay open; who listens is told again when the database answers.
-                log.error("hints not read", action="web.hints.failed", error=error.message)
-            await asyncio.sleep(POLL_SECONDS)
+                await self._turn()
+                pause, self._fault = POLL_SECONDS, ""
+            except Exception as error:
+                # The streams stay open; who listens is told again when it works again.
+                pause = min(pause * 2, LONGEST_PAUSE)
+                self._fault = reason(error)
+                log.error("hints not read", action="web.hints.failed", exc_info=error)
+            self._turns += 1
+            self._took_ms = int((time.monotonic() - began) * 1000)
+            await asyncio.sleep(pause)
         self._task = None
         self._last = -1
+
+    async def _turn(self) -> None:
+        first = self._last < 0
+        for row in await self._ask():
+            self._told.append(row["id"])
+            self._last = max(self._last, row["id"])
+            if row["subject"] == WORK:
+                self._work = True
+            else:
+                self._tell(Hint(row["subject"], row["object_id"]))
+        if self._work:
+            await self._wake_hosts()
+        if first:
+            await self._skip_known()
+
+    def state(self) -> dict[str, Any]:
+        """How the poller does, as the loops of an engine say it."""
+        said = {"turns": self._turns, "took_ms": self._took_ms, "late_ms": 0, "did": len(self._told)}
+        return {"hints": {**said, "fault": self._fault}}
 
     async def _wake_hosts(self) -> None:
         """Wakes as many waiting hosts as there is work for; others in the next turn if any is left."""

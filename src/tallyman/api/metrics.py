@@ -38,6 +38,8 @@ def families(found: dict[str, Any]) -> Iterator[Metric]:
         yield _gauge(
             f"{name}_oldest_seconds", f"Age of the oldest of the {name}", found[name]["oldest_seconds"]
         )
+    yield _by("rows_failing", "Rows that failed and were not done since", "work", found["failing"])
+    yield _by("rows_stuck", "Rows that are not tried by themselves any more", "work", found["stuck"])
     yield _gauge("triggers_due", "Triggers that are due", found["triggers"]["due"])
     yield _gauge(
         "triggers_late_seconds", "How late the first due trigger is", found["triggers"]["oldest_seconds"]

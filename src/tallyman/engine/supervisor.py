@@ -14,6 +14,7 @@ import structlog
 from tallyman.config import read_clock
 from tallyman.engine import loops
 from tallyman.services.context import Ctx, Database
+from tallyman.services.hitches import reason
 from tallyman.services.presence import Presence
 
 log = structlog.get_logger()
@@ -107,8 +108,8 @@ class Supervisor:
             except Exception as error:
                 # A loop must outlive whatever one turn meets; the fault is logged and tried again.
                 pause = min(max(pause * 2, 1.0), LONGEST_PAUSE)
-                state.fault = str(error)[:300] or type(error).__name__
-                log.error("turn failed", action=f"engine.{loop.name}.failed", error=str(error))
+                state.fault = reason(error)[:300]
+                log.error("turn failed", action=f"engine.{loop.name}.failed", exc_info=error)
             state.turns += 1
             state.took_ms = int((time.monotonic() - began) * 1000)
             due = time.monotonic() + pause

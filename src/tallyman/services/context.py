@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
-from functools import partial
 from typing import Any
 from zoneinfo import ZoneInfo
-
-import structlog
 
 from tallyman.core.access import PERMISSIONS, Reach, roles_with
 from tallyman.core.seals import content_digest
@@ -18,8 +15,6 @@ from tallyman.core.workdays import Calendar
 from tallyman.errors import Forbidden, NotFound, TallymanError
 from tallyman.services.holding import people_with, scope
 from tallyman.store.db import Database, Row, Tx, dump
-
-log = structlog.get_logger()
 
 __all__ = [
     "KINDS_TOLD",
@@ -198,24 +193,6 @@ def audit(
         salt=salt,
         digest=content_digest(salt, who, address, words[:500], kept_before, kept_after),
     )
-
-
-def _with_row(work: Callable[[Tx, Row], bool], row: Row, tx: Tx) -> bool:
-    return work(tx, row)
-
-
-def one_by_one(ctx: Ctx, rows: Iterable[Row], work: Callable[[Tx, Row], bool], action: str) -> int:
-    """Does something with each row in a transaction of its own; one that fails is logged and stops no other.
-
-    Gives with how many it was done.
-    """
-    done = 0
-    for row in rows:
-        try:
-            done += ctx.db.transact(partial(_with_row, work, row))
-        except Exception as error:
-            log.error("one row failed", action=action, row=row["id"], exc_info=error)
-    return done
 
 
 def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, **payload: Any) -> None:

@@ -9,12 +9,13 @@ from functools import partial
 from typing import Any
 
 from tallyman.core.runs import RobotFacts, eligible
-from tallyman.errors import Clash, Unavailable
+from tallyman.errors import Away, Clash, Unavailable
 from tallyman.services import handing, places, tokens_of_hosts
 from tallyman.services.context import Ctx, changed
+from tallyman.services.hitches import CLAIMS, Rows
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import wanted_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import ENDS_TRANSACTION, Row, Tx
 
 # The first due run fits nearly always; only when it does not are many read at once.
 LOOKED_AT_FIRST = 3
@@ -105,8 +106,9 @@ def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:
             return set()
         robots = [one for one in robot_facts(tx) if one.host_id in listening and one.busy_with is None]
         found: set[int] = set()
+        # A routine that cannot be looked at wakes nobody; whoever asks for work notes why.
         for row in tx.all("runs.waiting_routines"):
-            able = {one.host_id for one in eligible(wanted_of(tx, row, ctx.now), robots, ctx.now)} - found
+            able = {one.host_id for one in _eligible(tx, ctx, row, ctx.now, robots, {})} - found
             most = 2 * min(due.get(row["routine_id"], 0), row["run_limit"] - row["active"])
             found |= set(random.sample(sorted(able), min(most, len(able))))
         return found
@@ -139,26 +141,72 @@ def take(ctx: Ctx, host: Row, key: str | None = None, *, begins: bool = False) -
     with the claim, so that `asked` finds it when the answer is lost.
     """
     tried: set[int] = set()
+    turn = Rows(ctx, CLAIMS)
     for _ in range(MOST_TRIES):
-        choice = ctx.db.transact(lambda tx: _choose(tx, ctx, host, tried))
+        faulty: dict[str, BaseException] = {}
+        choice = ctx.db.transact(partial(_choose, ctx=ctx, host=host, tried=tried, faulty=faulty))
+        for obj, error in faulty.items():
+            turn.go(obj, partial(_fails, error), obj=obj)
         if choice is None:
             return None
         tried.add(choice[0])
-        try:
-            give = partial(
-                _give, ctx=ctx, host=host, run_id=choice[0], robot=choice[1], key=key, begins=begins
-            )
-            return ctx.db.transact(give)
-        except (places.Taken, Unavailable):
-            continue
-        except Clash:
-            # The same ask was answered meanwhile by another process.
-            return asked(ctx, host, key)
+        claim = _Claim(ctx, host, *choice, key, begins)
+        tried_it = turn.go(f"run:{choice[0]}", claim.go, obj=f"run:{choice[0]}")
+        if claim.answer is not None or tried_it.nothing:
+            return claim.answer
     return None
 
 
-def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFacts] | None:
-    """The first run in the order of rules §7 that a free robot of this host may take now."""
+class _Claim:
+    """One try to take one run. `answer` is what the runner is told, once there is something to tell."""
+
+    def __init__(
+        self, ctx: Ctx, host: Row, run_id: int, robot: RobotFacts, key: str | None, begins: bool
+    ) -> None:
+        self._give = partial(_give, ctx=ctx, host=host, run_id=run_id, robot=robot, key=key, begins=begins)
+        self._ctx, self._host, self._key = ctx, host, key
+        self.answer: dict[str, Any] | None = None
+
+    def go(self) -> int | None:
+        """Gives 1 if the run was taken, 0 if another may be tried, None if this ask was answered before."""
+        try:
+            self.answer = self._ctx.db.transact(self._give)
+        except Away:
+            raise
+        except (places.Taken, Unavailable):
+            return 0
+        except Clash:
+            # The same ask was answered meanwhile by another process.
+            self.answer = asked(self._ctx, self._host, self._key)
+            return None
+        return 1
+
+
+def _fails(error: BaseException) -> int:
+    raise error
+
+
+def _eligible(
+    tx: Tx, ctx: Ctx, row: Row, due: datetime, robots: list[RobotFacts], faulty: dict[str, BaseException]
+) -> list[RobotFacts]:
+    """The robots that may take a routine's or a run's work; none, and why, if it cannot be looked at."""
+    try:
+        return eligible(wanted_of(tx, row, due), robots, ctx.now)
+    except ENDS_TRANSACTION:
+        raise
+    except Exception as error:
+        faulty[f"run:{row['id']}" if "id" in row else f"routine:{row['routine_id']}"] = error
+        return []
+
+
+def _choose(
+    tx: Tx, ctx: Ctx, host: Row, tried: set[int], faulty: dict[str, BaseException]
+) -> tuple[int, RobotFacts] | None:
+    """The first run in the order of rules §7 that a free robot of this host may take now.
+
+    What cannot be looked at is put into `faulty`, under its object, and stops no other.
+    """
+    faulty.clear()
     # Asked now, as its runner may have said so since it asked for work.
     if tx.value("robots.leaving", id=host["id"]) is not None:
         return None
@@ -170,7 +218,7 @@ def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFac
         return None
     able = {}
     for row in tx.all("runs.waiting_routines"):
-        if eligible(wanted_of(tx, row, ctx.now), robots, ctx.now):
+        if _eligible(tx, ctx, row, ctx.now, robots, faulty):
             able[row["routine_id"]] = row
     order, after, most = EARLIEST, 0, LOOKED_AT_FIRST
     while able:
@@ -183,10 +231,11 @@ def _choose(tx: Tx, ctx: Ctx, host: Row, tried: set[int]) -> tuple[int, RobotFac
             limit=most,
         )
         for row in rows:
-            found = eligible(
-                wanted_of(tx, {**able[row["routine_id"]], **row}, row["due_at"]), robots, ctx.now
-            )
-            if found and row["id"] not in tried:
+            if row["id"] in tried:
+                continue
+            whole = {**able[row["routine_id"]], **row}
+            found = _eligible(tx, ctx, whole, row["due_at"], robots, faulty)
+            if found:
                 return row["id"], found[0]
         if len(rows) < most:
             break

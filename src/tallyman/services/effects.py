@@ -1,7 +1,8 @@
-"""Carrying out what follows from changes: tally entries, notifications, mails; each exactly once."""
+"""Carrying out what follows from changes: tally entries, notifications, mails; each once."""
 
 from __future__ import annotations
 
+import secrets
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from functools import partial
@@ -9,15 +10,16 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.config import address, key_ring
-from tallyman.errors import TallymanError
 from tallyman.formats.envelope import link_token
-from tallyman.services import mailing, tally, uploads
+from tallyman.services import hitches, mailing, tally, uploads
 from tallyman.services.context import MAIL_CHOICES, Ctx, changed
+from tallyman.services.hitches import Rows
 from tallyman.services.people import inviting
 from tallyman.store.db import Row, Tx
 
 DIGEST_HOUR = 7
-LONGEST_DELAY = timedelta(minutes=15)
+# Longer than all the waiting that handing a mail over may take.
+HANDED_OVER_WITHIN = timedelta(minutes=5)
 FORGOTTEN_AFTER = timedelta(hours=1)
 TRIES_KEPT = timedelta(days=1)
 # The page that a link in a mail opens, by the kind of the link.
@@ -56,7 +58,7 @@ def _tell(tx: Tx, ctx: Ctx, effect: Row) -> None:
             "common.mail",
             effect=effect["id"],
             to=person["email"],
-            subject=text[:180],
+            subject=" ".join(text.split())[:180],
             body=body,
             now=effect["made_at"],
             kind=kind,
@@ -73,31 +75,34 @@ def _next_digest(at: datetime, zone: str) -> datetime:
 
 def digests(ctx: Ctx) -> int:
     """One mail a day for each who wants news so; gives how many were put into the outbox."""
+    turn, sent = Rows(ctx, hitches.DIGESTS), 0
+    for row in ctx.db.transact(lambda tx: tx.all("common.digests_due", now=ctx.now)):
+        act = partial(ctx.db.transact, partial(_digest, ctx=ctx, person_id=row["person_id"]))
+        sent += turn.go(str(row["person_id"]), act, obj=f"person:{row['person_id']}").done
+    return sent
 
-    def work(tx: Tx, person_id: int) -> int:
-        rows = tx.all("common.digest_of", person=person_id, now=ctx.now)
-        person = tx.one("people.by_id", id=person_id)
-        # Whoever takes the rows first sends them; a second engine finds none.
-        if not rows or person is None or not tx.write("common.digested", person=person_id, now=ctx.now):
-            return 0
-        if person["state"] != "active":
-            return 0
-        lines = "\n\n".join(f"{row['text']}.\n{address()}{row['link']}" for row in rows)
-        number = f"{len(rows)} {'message' if len(rows) == 1 else 'messages'}"
-        tx.write(
-            "common.mail",
-            effect=None,
-            to=person["email"],
-            subject=f"Tallyman, the day's {number}",
-            body=f"{person['name']},\n\n{lines}\n\nYou chose one mail a day; your profile changes that.\n",
-            now=ctx.now,
-            kind="digest",
-            person=person_id,
-        )
-        return 1
 
-    due = ctx.db.transact(lambda tx: tx.all("common.digests_due", now=ctx.now))
-    return sum(ctx.db.transact(partial(work, person_id=row["person_id"])) for row in due)
+def _digest(tx: Tx, ctx: Ctx, person_id: int) -> int:
+    rows = tx.all("common.digest_of", person=person_id, now=ctx.now)
+    person = tx.one("people.by_id", id=person_id)
+    # Whoever takes the rows first sends them; a second engine finds none.
+    if not rows or person is None or not tx.write("common.digested", person=person_id, now=ctx.now):
+        return 0
+    if person["state"] != "active":
+        return 0
+    lines = "\n\n".join(f"{row['text']}.\n{address()}{row['link']}" for row in rows)
+    number = f"{len(rows)} {'message' if len(rows) == 1 else 'messages'}"
+    tx.write(
+        "common.mail",
+        effect=None,
+        to=person["email"],
+        subject=f"Tallyman, the day's {number}",
+        body=f"{person['name']},\n\n{lines}\n\nYou chose one mail a day; your profile changes that.\n",
+        now=ctx.now,
+        kind="digest",
+        person=person_id,
+    )
+    return 1
 
 
 def _tally(tx: Tx, ctx: Ctx, effect: Row) -> None:
@@ -109,66 +114,70 @@ def _forgotten(tx: Tx, ctx: Ctx, effect: Row) -> None:
 
 
 KINDS: dict[str, Callable[[Tx, Ctx, Row], None]] = {"tell": _tell, "tally": _tally, "forgotten": _forgotten}
-
-
-def delay(tries: int) -> timedelta:
-    """How long until a failed effect is tried again: doubling from two seconds."""
-    return min(timedelta(seconds=2 ** min(tries + 1, 12)), LONGEST_DELAY)
+WORDS = {"tell": "telling people", "tally": "posting to the tally", "forgotten": "a link for a new password"}
+# Given address, subject, body and what the Message-ID begins with; gives the mail server's answer.
+Send = Callable[[str, str, str, str], str]
 
 
 def carry_out(ctx: Ctx) -> int:
     """Every open effect whose time has come, in order per object. Gives how many were done."""
-    done = 0
-    blocked: set[str] = set()
+    done, turn = 0, Rows(ctx, hitches.EFFECTS)
+    failed: set[str] = set()
     for effect in ctx.db.transact(lambda tx: tx.all("common.effects_due", now=ctx.now)):
-        if effect["object"] in blocked:
+        obj = effect["object"]
+        if obj in failed:
             continue
-        try:
-            done += ctx.db.transact(partial(_one, ctx=ctx, effect=effect))
-        except (TallymanError, ArithmeticError, LookupError, ValueError) as error:
-            blocked.add(effect["object"])
-            _put_off(ctx, effect, error)
+        act = partial(ctx.db.transact, partial(_one, ctx=ctx, effect=effect))
+        tried = turn.go(obj, act, about=str(WORDS.get(effect["kind"], effect["kind"])), obj=obj)
+        if tried.failed:
+            failed.add(obj)
+        done += tried.done
     return done
 
 
 def _one(tx: Tx, ctx: Ctx, effect: Row) -> int:
-    before = tx.value("common.effect_before", object=effect["object"], id=effect["id"])
-    if before is not None or not tx.write("common.effect_take", id=effect["id"], now=ctx.now):
+    first = tx.one("common.effect_first", object=effect["object"])
+    if first is None or first["id"] != effect["id"]:
+        return 0
+    if not tx.write("common.effect_take", id=effect["id"], now=ctx.now):
         return 0
     KINDS[effect["kind"]](tx, ctx, effect)
     return 1
 
 
-def _put_off(ctx: Ctx, effect: Row, error: Exception) -> None:
-    words = error.message if isinstance(error, TallymanError) else f"{type(error).__name__}: {error}"
-    ctx.db.transact(
-        lambda tx: tx.write(
-            "common.effect_failed",
-            id=effect["id"],
-            due=ctx.now + delay(effect["tries"]),
-            fault=words[:500],
-        )
-    )
+def send_mails(ctx: Ctx, send: Send | None = None) -> int:
+    """Hands every due mail over by `send`, which gives the server's answer; without one, to the mail server.
 
-
-def send_mails(ctx: Ctx, send: Callable[[str, str, str], str] | None = None) -> int:
-    """Hands every due mail to `send(to, subject, body)`, which gives the server's answer; without one, to
-    the mail server."""
-    sent = 0
+    Each mail is claimed first, so that of several engines one hands it over. A claim whose engine died
+    before it heard an answer ends; the mail goes again under the same Message-ID, and its answer says so.
+    """
     due_now = ctx.db.transact(lambda tx: tx.all("common.mails_due", now=ctx.now))
     if due_now and send is None:
         send = partial(mailing.hand_over, ctx.db.transact(lambda tx: mailing.server(tx, ctx)))
+    turn, sent = Rows(ctx, hitches.MAILS), 0
     for mail in due_now:
         assert send is not None
-        try:
-            answer = send(mail["to_address"], mail["subject"], _with_link(mail))
-        except OSError as error:
-            due = ctx.now + delay(mail["tries"])
-            _note(ctx, "common.mail_failed", id=mail["id"], due=due, answer=str(error)[:500])
-            continue
-        _note(ctx, "common.mail_sent", id=mail["id"], now=ctx.now, answer=answer[:500])
-        sent += 1
+        about = f"{mail['subject']}, to {mail['to_address']}"
+        sent += turn.go(str(mail["id"]), partial(_send, ctx, mail, send), about=about).done
     return sent
+
+
+def _send(ctx: Ctx, mail: Row, send: Send) -> int | None:
+    claim = {"id": mail["id"], "claim": secrets.token_hex(16)}
+    if not _note(ctx, "common.mail_claim", **claim, now=ctx.now, until=ctx.now + HANDED_OVER_WITHIN):
+        return None
+    message_id = f"{mail['id']}.{mail['made_at']:%Y%m%d%H%M%S%f}"
+    try:
+        answer = send(mail["to_address"], mail["subject"], _with_link(mail), message_id)
+    except BaseException as error:
+        unheard = ctx.now if isinstance(error, mailing.Unheard) else None
+        _note(ctx, "common.mail_failed", **claim, answer=hitches.reason(error), unheard=unheard)
+        raise
+    if mail["claimed_at"] is not None:
+        before = f"{mail['claimed_at']:%d %b %H:%M} UTC"
+        answer = f"{answer[:300]}; also handed over at {before}, when no answer was heard: it may come twice"
+    _note(ctx, "common.mail_sent", **claim, now=ctx.now, answer=answer[:500])
+    return 1
 
 
 def _with_link(mail: Row) -> str:
@@ -181,23 +190,32 @@ def _with_link(mail: Row) -> str:
     return body.replace("{link}", f"{address()}/{page}/{token}")
 
 
-def _note(ctx: Ctx, statement: str, **params: Any) -> None:
-    ctx.db.transact(lambda tx: tx.write(statement, **params))
+def _note(ctx: Ctx, statement: str, **params: Any) -> int:
+    return ctx.db.transact(lambda tx: tx.write(statement, **params))
+
+
+# What is thrown away, each by itself.
+TIDIED: dict[str, Callable[[Tx, Ctx], object]] = {
+    "hints": lambda tx, ctx: tx.write("common.prune_changes", before=ctx.now - timedelta(minutes=15)),
+    "sessions": lambda tx, ctx: tx.write("people.prune_sessions", now=ctx.now),
+    "tries": lambda tx, ctx: tx.write("people.prune_tries", before=ctx.now - TRIES_KEPT),
+    "asks": lambda tx, ctx: tx.write("runs.prune_asks", before=ctx.now - TRIES_KEPT),
+    "sign-ins": lambda tx, ctx: tx.write("factors.prune_steps", now=ctx.now),
+    "sign-ins outside": lambda tx, ctx: tx.write("outside.prune", now=ctx.now),
+    "marks": lambda tx, ctx: tx.write("common.prune_marks"),
+    "segments": lambda tx, ctx: tx.write("runs.close_segments"),
+    "processes": lambda tx, ctx: tx.write("health.forget", before=ctx.now - FORGOTTEN_AFTER),
+    "hitches": hitches.tidy,
+    "uploads": uploads.tidy,
+}
 
 
 def tidy(ctx: Ctx) -> None:
-    """Hints and sessions that are of no more use go."""
+    """Hints, sessions and the like that are of no more use go."""
+    turn = Rows(ctx, hitches.TIDY)
+    for name, throw_away in TIDIED.items():
+        turn.go(name, partial(_throw_away, ctx, throw_away), about=name)
 
-    def work(tx: Tx) -> None:
-        tx.write("common.prune_changes", before=ctx.now - timedelta(minutes=15))
-        tx.write("people.prune_sessions", now=ctx.now)
-        tx.write("people.prune_tries", before=ctx.now - TRIES_KEPT)
-        tx.write("runs.prune_asks", before=ctx.now - TRIES_KEPT)
-        tx.write("factors.prune_steps", now=ctx.now)
-        tx.write("outside.prune", now=ctx.now)
-        tx.write("common.prune_marks")
-        tx.write("runs.close_segments")
-        tx.write("health.forget", before=ctx.now - FORGOTTEN_AFTER)
-        uploads.tidy(tx, ctx)
 
-    ctx.db.transact(work)
+def _throw_away(ctx: Ctx, throw_away: Callable[[Tx, Ctx], object]) -> None:
+    ctx.db.transact(lambda tx: throw_away(tx, ctx))

@@ -9,8 +9,9 @@ from datetime import timedelta
 from functools import partial
 from typing import Any
 
-from tallyman.errors import NotFound, TallymanError
+from tallyman.errors import Away, NotFound, TallymanError
 from tallyman.services.context import Ctx, changed
+from tallyman.services.hitches import ERRANDS, Rows
 from tallyman.services.people import actor_of
 from tallyman.store.db import Row, Tx
 
@@ -65,14 +66,19 @@ def cancel(ctx: Ctx, number: int) -> None:
 
 def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler]) -> int:
     """Takes errands that wait and does the next piece of each; gives how many pieces were done."""
-    return sum(
-        _piece(ctx, holder, row["id"], handlers[row["kind"]])
-        for row in ctx.db.transact(lambda tx: tx.all("errands.open", now=ctx.now))
-        if row["kind"] in handlers
-    )
+    turn, done = Rows(ctx, ERRANDS), 0
+    for row in ctx.db.transact(lambda tx: tx.all("errands.open", now=ctx.now)):
+        if row["kind"] not in handlers:
+            continue
+        act = partial(_piece, ctx, holder, row["id"], handlers[row["kind"]])
+        tried = turn.go(str(row["id"]), act, about=row["kind"])
+        if tried.stuck:
+            ctx.db.transact(partial(_say_stuck, ctx=ctx, number=row["id"], why=tried.why))
+        done += tried.done
+    return done
 
 
-def _piece(ctx: Ctx, holder: str, number: int, handler: Handler) -> int:
+def _piece(ctx: Ctx, holder: str, number: int, handler: Handler) -> int | None:
     until = ctx.now + LEASE
 
     def take(tx: Tx) -> Row | None:
@@ -82,15 +88,34 @@ def _piece(ctx: Ctx, holder: str, number: int, handler: Handler) -> int:
 
     errand = ctx.db.transact(take)
     if errand is None:
-        return 0
+        return None
     try:
         actor = ctx.db.transact(partial(actor_of, ctx=ctx, person_id=errand["person_id"]))
         piece = handler(Ctx(ctx.db, ctx.now, actor), errand)
+    except Away:
+        raise
     except TallymanError as error:
         ctx.db.transact(partial(_end, ctx=ctx, errand=errand, holder=holder, words=error.message))
         return 1
+    except BaseException:
+        # Whoever may try it next need not wait for the lease.
+        same = Piece(errand["done"], errand["words"] or "", whole=False)
+        ctx.db.transact(partial(_note, ctx=ctx, number=number, holder=holder, piece=same))
+        raise
     ctx.db.transact(partial(_note, ctx=ctx, number=number, holder=holder, piece=piece))
     return 1
+
+
+def _say_stuck(tx: Tx, ctx: Ctx, number: int, why: str) -> None:
+    words = f"stopped after {ERRANDS.most_tries} tries: {why}; whoever looks after Health can mend it"
+    tx.write("errands.say", id=number, words=words[:500])
+    changed(tx, ctx, "errands", number)
+
+
+def give_up(tx: Tx, ctx: Ctx, number: int, why: str) -> None:
+    """Ends an errand that is stuck, with a person's reason; what is done stays."""
+    tx.write("errands.give_up", id=number, words=f"given up: {why}"[:500], now=ctx.now)
+    changed(tx, ctx, "errands", number)
 
 
 def _end(tx: Tx, ctx: Ctx, errand: Row, holder: str, words: str) -> None:

@@ -12,7 +12,8 @@ import structlog
 
 from tallyman.errors import NotFound
 from tallyman.services import places
-from tallyman.services.context import Ctx, changed, one_by_one
+from tallyman.services.context import Ctx, changed
+from tallyman.services.hitches import HANDED, each
 from tallyman.services.runs import lose
 from tallyman.store.db import Row, Tx
 
@@ -79,11 +80,12 @@ def take_back(tx: Tx, ctx: Ctx, run_id: int, fence: int, why: str) -> bool:
 def take_back_late(ctx: Ctx) -> int:
     """Takes back what no runner began in time, each in a transaction of its own. Gives how many."""
     rows = ctx.db.transact(lambda tx: tx.all("runs.handed_too_long", now=ctx.now))
-    return one_by_one(
+    return each(
         ctx,
+        HANDED,
         rows,
         lambda tx, row: take_back(tx, ctx, row["id"], row["fence"], "not begun in time"),
-        "run.take_back.failed",
+        "run",
     )
 
 

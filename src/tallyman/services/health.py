@@ -8,12 +8,15 @@ from typing import Any
 
 from tallyman.core.runs import is_silent
 from tallyman.errors import Fault, InputFaults, NotFound
+from tallyman.services import errands, hitches
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store.db import Row, Tx
 
 MOST_APART_MS = 2000
 SILENT_PROCESS = timedelta(seconds=15)
 LATE = timedelta(seconds=30)
+MAILS_LATE = timedelta(minutes=5)
+MOST_SHOWN = 50
 
 
 @dataclass
@@ -66,6 +69,7 @@ def figures(ctx: Ctx) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         effects, mails = tx.one("health.open_effects"), tx.one("health.outbox")
+        failing = {row["work"]: row for row in tx.all("hitches.open_by_work")}
         due, database = tx.one("health.overdue_triggers", now=ctx.now), tx.one("health.database")
         assert effects and mails and due and database
         since = ctx.now - timedelta(hours=1)
@@ -76,12 +80,12 @@ def figures(ctx: Ctx) -> dict[str, Any]:
             "hosts": [_host(row, ctx.now) for row in tx.all("robots.hosts")],
             "effects": {
                 "open": effects["open"],
-                "failing": int(effects["failing"]),
+                "failing": _failing(failing, hitches.EFFECTS),
                 "oldest_seconds": _age(effects["oldest"], ctx.now),
             },
             "mails": {
                 "open": mails["open"],
-                "failing": int(mails["failing"]),
+                "failing": _failing(failing, hitches.MAILS),
                 "oldest_seconds": _age(mails["oldest"], ctx.now),
             },
             "triggers": {"due": due["due"], "oldest_seconds": _age(due["oldest"], ctx.now)},
@@ -97,10 +101,16 @@ def figures(ctx: Ctx) -> dict[str, Any]:
                 "bytes": int(tx.value("health.database_size")),
                 "migration": tx.value("health.migrations"),
             },
+            "failing": {name: int(row["failing"]) for name, row in failing.items()},
+            "stuck": {name: int(row["stuck"]) for name, row in failing.items()},
             "now": ctx.now,
         }
 
     return ctx.db.transact(work)
+
+
+def _failing(by_work: dict[str, Row], work: hitches.Work) -> int:
+    return int(by_work[work.name]["failing"]) if work.name in by_work else 0
 
 
 def _process(row: Row, now: datetime) -> dict[str, Any]:
@@ -140,6 +150,9 @@ def _points(found: dict[str, Any]) -> list[dict[str, Any]]:
     ]
     late = found["triggers"]["oldest_seconds"] or 0
     behind = found["effects"]["oldest_seconds"] or 0
+    waits = found["mails"]["oldest_seconds"] or 0
+    apart_from = (hitches.EFFECTS.name, hitches.MAILS.name)
+    others = {name: rows for name, rows in found["failing"].items() if name not in apart_from}
     rows = [
         (
             "An engine works",
@@ -158,13 +171,20 @@ def _points(found: dict[str, Any]) -> list[dict[str, Any]]:
             "Effects are carried out",
             behind < LATE.total_seconds() and not found["effects"]["failing"],
             f"{found['effects']['open']} open, {found['effects']['failing']} failing",
-            "See the stuck ones below",
+            "See what failed below",
         ),
         (
             "Mails leave",
-            not found["mails"]["failing"],
-            f"{found['mails']['open']} open, {found['mails']['failing']} refused",
-            "See the stuck ones below; look at the mail server",
+            waits < MAILS_LATE.total_seconds() and not found["mails"]["failing"],
+            f"{found['mails']['open']} open, {found['mails']['failing']} refused"
+            + (f", the first waits for {waits / 60:.0f} min" if waits > MAILS_LATE.total_seconds() else ""),
+            "See what failed below; look at the mail server",
+        ),
+        (
+            "Nothing else fails",
+            not others,
+            _others(others, found["stuck"]),
+            "See what failed below",
         ),
         ("Every host is heard from", not silent, ", ".join(silent) or "all of them", "Start its runner"),
         ("Clocks agree", not apart, ", ".join(apart) or "within 2 s", "Set the host's clock"),
@@ -173,6 +193,16 @@ def _points(found: dict[str, Any]) -> list[dict[str, Any]]:
         {"words": w, "met": met, "fact": fact, "mend": "" if met else mend} for w, met, fact, mend in rows
     ]
     return sorted(points, key=lambda one: bool(one["met"]))
+
+
+def _others(others: dict[str, int], stuck: dict[str, int]) -> str:
+    if not others:
+        return "every loop goes through its rows"
+    said = []
+    for name, rows in others.items():
+        words = hitches.WORKS[name].words if name in hitches.WORKS else name
+        said.append(f"{words}: {rows} failing, {stuck[name]} stuck")
+    return "; ".join(said)
 
 
 def _processes(ill: list[dict[str, Any]]) -> str:
@@ -184,70 +214,105 @@ def _processes(ill: list[dict[str, Any]]) -> str:
 
 
 def page(ctx: Ctx) -> dict[str, Any]:
-    """The health page: points, processes, stuck effects and mails, database."""
+    """The health page: points, processes, what failed, what was given up, database."""
     ctx.require("health.see")
     found = figures(ctx)
 
     def work(tx: Tx) -> dict[str, Any]:
-        stuck = tx.all("health.stuck_effects")
-        for row in stuck:
-            row["behind"] = tx.value("health.behind", object=row["object"], id=row["id"])
+        rows = [_hitch(row) for row in tx.all("hitches.open", most=MOST_SHOWN)]
         return {
             **found,
             "points": _points(found),
-            "stuck_effects": stuck,
-            "stuck_mails": tx.all("health.stuck_mails"),
-            "set_aside": tx.all("health.set_aside_rows"),
+            "hitches": rows,
+            "hitches_more": max(0, sum(found["failing"].values()) - len(rows)),
+            "set_aside": [_worded(row) for row in tx.all("hitches.set_aside_rows")],
             "may_mend": ctx.actor.may("health.change"),
         }
 
     return ctx.db.transact(work)
 
 
-def _effect(tx: Tx, effect_id: int) -> Row:
-    row = tx.one("health.effect", id=effect_id)
-    if row is None:
-        raise NotFound("This effect is done by now.", "Load the page again.")
+def _worded(row: Row) -> Row:
+    work = hitches.WORKS.get(row["work"])
+    return {**row, "words": work.words if work else row["work"]}
+
+
+def _hitch(row: Row) -> Row:
+    row = _worded(row)
+    row["stuck"] = bool(row["stuck"])
+    row["behind"] = max(0, row.pop("effects") - 1)
+    row["due_at"] = None if row["stuck"] else row["due_at"]
     return row
 
 
-def try_again(ctx: Ctx, effect_id: int) -> None:
-    """Has a stuck effect tried again at once."""
+def _find(tx: Tx, number: int) -> Row:
+    row = tx.one("hitches.find", id=number)
+    if row is None:
+        raise NotFound("This is done by now, or given up.", "Load the page again.")
+    return row
+
+
+def _said(row: Row) -> tuple[str, str]:
+    """A hitch as the audit trail names it: the object, and what it is."""
+    what = _worded(row)["words"] + (f" ({row['about']})" if row["about"] else "")
+    return row["object"] or f"hitch:{row['id']}", what
+
+
+def try_again(ctx: Ctx, number: int) -> None:
+    """Has what failed tried again at once, with all its tries before it."""
     ctx.require("health.change")
 
     def work(tx: Tx) -> None:
-        row = _effect(tx, effect_id)
-        tx.write("health.try_now", id=effect_id, now=ctx.now)
-        audit(tx, ctx, "effect tried again", row["object"], f"Had {row['kind']} tried again")
+        row = _find(tx, number)
+        tx.write("hitches.try_now", id=number, now=ctx.now)
+        obj, what = _said(row)
+        audit(tx, ctx, "failed work tried again", obj, f"Had {what} tried again", {"fault": row["fault"]})
         changed(tx, ctx, "health")
 
     ctx.db.transact(work)
 
 
-def set_aside(ctx: Ctx, effect_id: int, why: str) -> None:
-    """Gives a stuck effect up for good, with the reason, so that what waits behind it goes on."""
+def _drop_effect(tx: Tx, ctx: Ctx, row: Row, why: str) -> None:
+    first = tx.one("common.effect_first", object=row["row_key"])
+    if first is not None:
+        given = {"person": ctx.actor.person_id, "why": why, "fault": row["fault"], "now": ctx.now}
+        tx.write("common.effect_set_aside", id=first["id"], **given)
+
+
+def _drop_mail(tx: Tx, ctx: Ctx, row: Row, why: str) -> None:
+    tx.write("common.mail_dropped", id=int(row["row_key"]), now=ctx.now, answer=f"given up: {why}")
+
+
+def _drop_errand(tx: Tx, ctx: Ctx, row: Row, why: str) -> None:
+    errands.give_up(tx, ctx, int(row["row_key"]), why)
+
+
+# What can be ended for good; anything else is only left alone from then on.
+GIVE_UP = {
+    hitches.EFFECTS.name: _drop_effect,
+    hitches.MAILS.name: _drop_mail,
+    hitches.ERRANDS.name: _drop_errand,
+}
+
+
+def set_aside(ctx: Ctx, number: int, why: str) -> None:
+    """Gives up for good what failed, with the reason, so that what waits behind it goes on."""
     ctx.require("health.change")
-    if not 3 <= len(why.strip()) <= 500:
-        raise InputFaults([Fault("why", why[:60], "say why, in 3 to 500 characters")])
+    if not 3 <= len(why.strip()) <= 400:
+        raise InputFaults([Fault("why", why[:60], "say why, in 3 to 400 characters")])
 
     def work(tx: Tx) -> None:
-        row = _effect(tx, effect_id)
-        tx.write("health.set_aside", id=effect_id, now=ctx.now, person=ctx.actor.person_id, why=why.strip())
-        words = f"Set {row['kind']} aside: {why.strip()}"
-        audit(tx, ctx, "effect set aside", row["object"], words, {"fault": row["fault"]})
-        changed(tx, ctx, "health")
-
-    ctx.db.transact(work)
-
-
-def mail_again(ctx: Ctx, mail_id: int) -> None:
-    """Has a stuck mail tried again at once."""
-    ctx.require("health.change")
-
-    def work(tx: Tx) -> None:
-        if not tx.write("health.mail_now", id=mail_id, now=ctx.now):
-            raise NotFound("This mail is sent by now.", "Load the page again.")
-        audit(tx, ctx, "mail tried again", f"mail:{mail_id}", "Had it tried again")
+        row = _find(tx, number)
+        key = row["row_key"]
+        if row["work"] in GIVE_UP:
+            GIVE_UP[row["work"]](tx, ctx, row, why.strip())
+            # The next one of the same key is another one.
+            key = f"{key[:140]} #{number}"
+        given = {"now": ctx.now, "never": hitches.NEVER, "person": ctx.actor.person_id, "why": why.strip()}
+        tx.write("hitches.set_aside", id=number, key=key, **given)
+        obj, what = _said(row)
+        words = f"Set {what} aside: {why.strip()}"
+        audit(tx, ctx, "failed work set aside", obj, words, {"fault": row["fault"]})
         changed(tx, ctx, "health")
 
     ctx.db.transact(work)

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import re
+import secrets
 import smtplib
 import ssl
 from dataclasses import asdict, dataclass
 from email.message import EmailMessage
-from email.utils import make_msgid
 from typing import Any
 
 from tallyman import config
-from tallyman.errors import Fault, InputFaults, Refused, Unavailable
+from tallyman.errors import Away, Fault, InputFaults, Refused, Unavailable
+from tallyman.formats.sound import one_line
 from tallyman.services import outgoing, safe, settings
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store.db import Tx
@@ -49,25 +50,56 @@ def server(tx: Tx, ctx: Ctx, what: str = "sending mails") -> Server:
     return Server(**value, password=password or "")
 
 
-def hand_over(to_server: Server, to: str, subject: str, body: str) -> str:
-    """Hands one mail to the mail server and gives its answer. Raises OSError when it fails."""
+class Unheard(OSError):
+    """The mail server was given a mail and did not answer: it may have taken it, or not."""
+
+
+def written(sender: str, to: str, subject: str, body: str, message_id: str) -> EmailMessage:
+    """One mail as it goes out; the same `message_id` names the same mail, however often it is handed over."""
     message = EmailMessage()
-    message["From"], message["To"], message["Subject"] = to_server.sender, to, subject
-    message["Message-ID"] = make_msgid(domain=to_server.sender.partition("@")[2])
+    message["From"], message["To"] = sender, to
+    # A head is one line, whatever a person wrote.
+    message["Subject"] = " ".join(one_line(subject).split())
+    message["Message-ID"] = f"<{message_id}@{sender.partition('@')[2]}>"
     message.set_content(body)
+    return message
+
+
+def _connected(to_server: Server) -> smtplib.SMTP:
     secure = ssl.create_default_context()
+    connection = outgoing.mail(
+        to_server.host, to_server.port, secure if to_server.security == "tls" else None
+    )
     try:
-        at_once = secure if to_server.security == "tls" else None
-        with outgoing.mail(to_server.host, to_server.port, at_once) as connection:
-            if to_server.security == "starttls":
-                connection.starttls(context=secure)
-            if to_server.user:
-                connection.login(to_server.user, to_server.password)
+        if to_server.security == "starttls":
+            connection.starttls(context=secure)
+        if to_server.user:
+            connection.login(to_server.user, to_server.password)
+    except BaseException:
+        connection.close()
+        raise
+    return connection
+
+
+def hand_over(to_server: Server, to: str, subject: str, body: str, message_id: str) -> str:
+    """Hands one mail to the mail server and gives its answer.
+
+    Raises OSError when it refuses this mail, Away when it takes none: no answer, or no sign-in.
+    """
+    message = written(to_server.sender, to, subject, body, message_id)
+    try:
+        connection = _connected(to_server)
+    except (OSError, smtplib.SMTPException) as error:
+        raise Away(f"The mail server {to_server.host} takes no mails: {error}") from error
+    except (InputFaults, Unavailable) as error:
+        raise Away(f"The mail server may not be connected to: {error}") from error
+    try:
+        with connection:
             connection.send_message(message)
+    except (smtplib.SMTPServerDisconnected, TimeoutError) as error:
+        raise Unheard(str(error)) from error
     except smtplib.SMTPException as error:
         raise OSError(str(error)) from error
-    except (InputFaults, Unavailable) as error:
-        raise OSError(f"it may not be connected to: {error}") from error
     return "taken"
 
 
@@ -150,8 +182,9 @@ def test(ctx: Ctx, given: Server) -> str:
     whole = ctx.db.transact(lambda tx: _ready_to_test(tx, ctx, given))
     body = f"{ctx.actor.name},\n\nthis is the test of the mail settings. It arrived, so they work.\n"
     try:
-        return hand_over(whole, ctx.actor.email, "Test of the mail settings", body)
-    except OSError as error:
+        message_id = f"test.{secrets.token_hex(16)}"
+        return hand_over(whole, ctx.actor.email, "Test of the mail settings", body, message_id)
+    except (OSError, Away) as error:
         said = str(error) or type(error).__name__
         raise Refused(
             f"The mail server did not take it: {said[:300]}", "Mend the settings, then test again."

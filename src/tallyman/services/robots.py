@@ -12,6 +12,7 @@ from tallyman.core.clock.calc import zone_fault
 from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent, read_hours
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.context import Ctx, audit, changed, unseen
+from tallyman.services.hitches import SILENCE, each
 from tallyman.services.holding import path
 from tallyman.services.people import token_digest
 from tallyman.store.db import Row, Tx
@@ -410,14 +411,15 @@ def view(ctx: Ctx) -> dict[str, Any]:
 def tell_silent(ctx: Ctx) -> int:
     """Notes hosts that fell silent, once each, so that pages show it. Gives how many."""
 
-    def work(tx: Tx) -> int:
-        rows = tx.all("robots.silent_hosts", before=ctx.now - SILENT_AFTER)
-        for row in rows:
-            if tx.write("robots.told_silent", id=row["id"]):
-                words = f"{row['name']} not heard from since {row['heard_at']:%H:%M:%S} UTC"
-                audit(tx, ctx, "host silent", f"host:{row['id']}", words)
-                changed(tx, ctx, "robots")
-                changed(tx, ctx, "runs")
-        return len(rows)
+    def work(tx: Tx, row: Row) -> bool:
+        if not tx.write("robots.told_silent", id=row["id"]):
+            return False
+        words = f"{row['name']} not heard from since {row['heard_at']:%H:%M:%S} UTC"
+        audit(tx, ctx, "host silent", f"host:{row['id']}", words)
+        changed(tx, ctx, "robots")
+        changed(tx, ctx, "runs")
+        return True
 
-    return ctx.db.transact(work)
+    before = ctx.now - SILENT_AFTER
+    rows = ctx.db.transact(lambda tx: tx.all("robots.silent_hosts", before=before, now=ctx.now))
+    return each(ctx, SILENCE, rows, work, "host")

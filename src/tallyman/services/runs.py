@@ -13,7 +13,8 @@ from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_k
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
 from tallyman.services import places, tally
-from tallyman.services.context import Ctx, audit, changed, effect, one_by_one, unseen
+from tallyman.services.context import Ctx, audit, changed, effect, unseen
+from tallyman.services.hitches import LAPSES, LEASES, each
 from tallyman.services.once import Once
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import find as find_routine
@@ -242,7 +243,7 @@ def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
 def lose_silent(ctx: Ctx) -> int:
     """Runs whose lease has ended are lost, each by itself; tried again if their routine says so."""
     rows = ctx.db.transact(lambda tx: tx.all("runs.leases_ended", now=ctx.now))
-    return one_by_one(ctx, rows, lambda tx, row: lose(tx, ctx, row["id"]), "run.lose.failed")
+    return each(ctx, LEASES, rows, lambda tx, row: lose(tx, ctx, row["id"]), "run")
 
 
 def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
@@ -288,20 +289,19 @@ def _next_attempt(run: Row, routine: Row) -> tuple[timedelta | None, str]:
 
 
 def lapse(ctx: Ctx) -> int:
-    """Waiting runs past their latest start lapse."""
+    """Waiting runs past their latest start lapse, each by itself."""
 
-    def work(tx: Tx) -> int:
-        rows = tx.all("runs.lapsed", now=ctx.now)
-        for row in rows:
-            latest = tx.value("runs.lapses", id=row["id"])
-            if latest is None or latest >= ctx.now:
-                continue
-            why = waiting_reasons(tx, ctx, [row["id"]]).get(row["id"], {}).get("first", "")
-            reason = f"not started by its latest start, {latest:%d %b %H:%M} UTC; it waited for: {why}"
-            _end_still(tx, ctx, row["id"], "waiting", "lapsed", reason)
-        return len(rows)
+    def work(tx: Tx, row: Row) -> bool:
+        latest = tx.value("runs.lapses", id=row["id"])
+        if latest is None or latest >= ctx.now:
+            return False
+        why = waiting_reasons(tx, ctx, [row["id"]]).get(row["id"], {}).get("first", "")
+        reason = f"not started by its latest start, {latest:%d %b %H:%M} UTC; it waited for: {why}"
+        _end_still(tx, ctx, row["id"], "waiting", "lapsed", reason)
+        return True
 
-    return ctx.db.transact(work)
+    rows = ctx.db.transact(lambda tx: tx.all("runs.lapsed", now=ctx.now))
+    return each(ctx, LAPSES, rows, work, "run")
 
 
 def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, dict[str, Any]]:

@@ -13,6 +13,7 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refus
 from tallyman.formats.envelope import CannotOpen, Sealed, rewrap, seal, unseal
 from tallyman.formats.redact import Redactor
 from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell, unseen
+from tallyman.services.hitches import SECRETS, each
 from tallyman.store.db import Row, Tx
 
 # The kinds of which people put secrets in here; the others come from the settings they belong to.
@@ -344,21 +345,23 @@ def one(ctx: Ctx, secret_id: int) -> dict[str, Any]:
 def tell_ending(ctx: Ctx) -> int:
     """Tells who can change a secret that it ends soon, and again when it ended; gives how many."""
 
-    def work(tx: Tx) -> int:
+    def ending(tx: Tx) -> tuple[date, list[Row]]:
         today = ctx.today(company_of(tx)["zone"])
-        told = 0
-        for row in tx.all("safe.ending", soon=today + EARLY, today=today):
-            # Whoever writes it first tells; a second engine finds it told.
-            if not tx.write("safe.told", id=row["id"], today=today):
-                continue
-            over = row["expires_on"] <= today
-            words = f"The secret {row['name']} {'ended' if over else 'ends'} on {row['expires_on']:%d %b %Y}"
-            people = everyone_with(tx, "secret.change", row["area_id"])
-            tell(tx, ctx, people, f"{words}; put in a new value", "/house/secrets", f"secret:{row['id']}")
-            told += 1
-        return told
+        return today, tx.all("safe.ending", soon=today + EARLY, today=today, now=ctx.now)
 
-    return ctx.db.transact(work)
+    today, rows = ctx.db.transact(ending)
+    return each(ctx, SECRETS, rows, lambda tx, row: _tell_ending(tx, ctx, row, today), "secret")
+
+
+def _tell_ending(tx: Tx, ctx: Ctx, row: Row, today: date) -> bool:
+    # Whoever writes it first tells; a second engine finds it told.
+    if not tx.write("safe.told", id=row["id"], today=today):
+        return False
+    over = row["expires_on"] <= today
+    words = f"The secret {row['name']} {'ended' if over else 'ends'} on {row['expires_on']:%d %b %Y}"
+    people = everyone_with(tx, "secret.change", row["area_id"])
+    tell(tx, ctx, people, f"{words}; put in a new value", "/house/secrets", f"secret:{row['id']}")
+    return True
 
 
 def rotate(ctx: Ctx) -> dict[str, Any]:

@@ -9,9 +9,9 @@ from typing import Any
 
 from tallyman.core.clock import Fired
 from tallyman.core.clock.missed import Settled, settle
-from tallyman.errors import Refused, TallymanError
 from tallyman.services import runs
 from tallyman.services.context import Ctx, changed
+from tallyman.services.hitches import TRIGGERS, Rows
 from tallyman.services.routines import find as find_routine
 from tallyman.services.triggers import schedule_of
 from tallyman.store.db import Row, Tx
@@ -25,26 +25,18 @@ JUST_BEFORE = timedelta(microseconds=1)
 
 
 def start_due(ctx: Ctx) -> int:
-    """Starts what the clock says is due. Gives how many runs were made.
-
-    A trigger that cannot be settled does not hold up the others; its fault is raised at the end.
-    """
-    made, faults, moved = 0, [], True
+    """Starts what the clock says is due. Gives how many runs were made."""
+    made, moved, turn = 0, True, Rows(ctx, TRIGGERS)
     while moved:
         due = ctx.db.transact(lambda tx: tx.all("triggers.due", now=ctx.now))
         moved = False
         for row in due:
-            try:
-                found = ctx.db.transact(partial(_fire, ctx=ctx, trigger_id=row["id"]))
-            except (TallymanError, LookupError, ValueError, ArithmeticError) as error:
-                faults.append(f"trigger {row['id']}: {error}")
-                continue
-            made += found or 0
-            moved = moved or found is not None
+            act = partial(ctx.db.transact, partial(_fire, ctx=ctx, trigger_id=row["id"]))
+            tried = turn.go(str(row["id"]), act, obj=f"routine:{row['routine_id']}")
+            made += tried.done
+            moved = moved or not tried.nothing
         # Fewer than a whole page: nothing more is due, or what is left is another engine's just now.
         moved = moved and len(due) == A_PAGE
-    if faults:
-        raise Refused("; ".join(faults[:5]), "Change these starts, or end them.")
     return made
 
 

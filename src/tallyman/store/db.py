@@ -21,7 +21,7 @@ from pymysql.converters import conversions
 from pymysql.cursors import DictCursor
 
 from tallyman.core.exact import rounded
-from tallyman.errors import Clash, Unavailable
+from tallyman.errors import Away, Clash, Unavailable
 from tallyman.store.statements import STATEMENTS
 
 Row = dict[str, Any]
@@ -30,6 +30,8 @@ T = TypeVar("T")
 TRY_AGAIN = (1213, 1205, 1020)
 # The connection is gone, or its node of a cluster left: another connection may do.
 LOST = (2006, 2013, 2055, 1927, 1053, 1047)
+# Ends the transaction it happens in, so that nothing may catch it inside.
+ENDS_TRANSACTION = (pymysql.err.OperationalError, pymysql.err.InterfaceError)
 MOST_TRIES = 8
 MOST_TRIES_LOST = 2
 ASK_SECONDS = 10.0
@@ -195,12 +197,12 @@ class Database:
                 )
             except pymysql.err.OperationalError as error:
                 code = error.args[0]
-        raise Unavailable(f"the database does not answer ({code})")
+        raise Away(f"the database does not answer ({code})")
 
     @contextlib.contextmanager
     def _connection(self) -> Iterator[pymysql.connections.Connection[DictCursor]]:
         if not self._room.acquire(timeout=20):
-            raise Unavailable("all connections to the database are busy")
+            raise Away("all connections to the database are busy")
         connection = None
         try:
             try:
@@ -246,7 +248,7 @@ class Database:
                         return result
                     if attempt < MOST_TRIES_LOST:
                         continue
-                    raise Unavailable("the database went away", "Try again in a moment") from error
+                    raise Away("the database went away", "Try again in a moment") from error
                 if code not in TRY_AGAIN:
                     raise
                 if attempt == MOST_TRIES - 1:
@@ -273,7 +275,7 @@ class Database:
                 self.close()
                 if time.monotonic() > ends:
                     message = "the database went away while a change was being kept"
-                    raise Unavailable(message, "Look whether it is done") from error
+                    raise Away(message, "Look whether it is done") from error
                 time.sleep(random.uniform(0.1, 0.3))
 
     def close(self) -> None:

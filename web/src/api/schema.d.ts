@@ -884,7 +884,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/health/effects/{number}/again": {
+    "/api/v1/health/hitches/{number}/again": {
         parameters: {
             query?: never;
             header?: never;
@@ -895,16 +895,16 @@ export interface paths {
         put?: never;
         /**
          * Try Again
-         * @description Has a stuck effect tried again at once.
+         * @description Has what failed tried again at once.
          */
-        post: operations["try_again_api_v1_health_effects__number__again_post"];
+        post: operations["try_again_api_v1_health_hitches__number__again_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/health/effects/{number}/aside": {
+    "/api/v1/health/hitches/{number}/aside": {
         parameters: {
             query?: never;
             header?: never;
@@ -915,29 +915,9 @@ export interface paths {
         put?: never;
         /**
          * Set Aside
-         * @description Gives a stuck effect up for good.
+         * @description Gives up for good what failed.
          */
-        post: operations["set_aside_api_v1_health_effects__number__aside_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/health/mails/{number}/again": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mail Again
-         * @description Has a stuck mail tried again at once.
-         */
-        post: operations["mail_again_api_v1_health_mails__number__again_post"];
+        post: operations["set_aside_api_v1_health_hitches__number__aside_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6511,6 +6491,10 @@ export interface components {
             ended_lately: {
                 [key: string]: number;
             };
+            /** Hitches */
+            hitches: components["schemas"]["Hitch"][];
+            /** Hitches More */
+            hitches_more: number;
             /** Hosts */
             hosts: components["schemas"]["HostState"][];
             mails: components["schemas"]["Open"];
@@ -6533,10 +6517,6 @@ export interface components {
             };
             /** Set Aside */
             set_aside: components["schemas"]["SetAside"][];
-            /** Stuck Effects */
-            stuck_effects: components["schemas"]["StuckEffect"][];
-            /** Stuck Mails */
-            stuck_mails: components["schemas"]["StuckMail"][];
             triggers: components["schemas"]["Due"];
             /** Version */
             version: string;
@@ -6653,6 +6633,40 @@ export interface components {
         HiddenIn: {
             /** Hidden */
             hidden: boolean;
+        };
+        /**
+         * Hitch
+         * @description A row of a loop that failed: what it is, why, how often it was tried, and when it is next.
+         *
+         *     `words` says which kind of work, `about` and `object` which row. `due_at` is empty once it is stuck.
+         *     `behind`: how many effects of the same object wait for it.
+         */
+        Hitch: {
+            /** About */
+            about: string;
+            /** Behind */
+            behind: number;
+            /** Due At */
+            due_at: string | null;
+            /** Fault */
+            fault: string;
+            /**
+             * First At
+             * Format: date-time
+             */
+            first_at: string;
+            /** Id */
+            id: number;
+            /** Object */
+            object: string;
+            /** Stuck */
+            stuck: boolean;
+            /** Tries */
+            tries: number;
+            /** Words */
+            words: string;
+            /** Work */
+            work: string;
         };
         /**
          * HolderOut
@@ -9925,26 +9939,28 @@ export interface components {
         };
         /**
          * SetAside
-         * @description An effect that a person gave up.
+         * @description What failed and a person gave up.
          */
         SetAside: {
-            /** Aside Why */
-            aside_why: string;
+            /** About */
+            about: string;
             /**
-             * Done At
+             * Aside At
              * Format: date-time
              */
-            done_at: string;
+            aside_at: string;
+            /** Aside Why */
+            aside_why: string;
             /** Fault */
-            fault: string | null;
+            fault: string;
             /** Id */
             id: number;
-            /** Kind */
-            kind: string;
             /** Object */
             object: string;
             /** Person */
             person: string;
+            /** Words */
+            words: string;
         };
         /**
          * SettleMatch
@@ -10337,60 +10353,6 @@ export interface components {
             questions: components["schemas"]["QuestionSet"][];
             /** Title */
             title: string;
-        };
-        /**
-         * StuckEffect
-         * @description Something that should follow from a change and failed.
-         */
-        StuckEffect: {
-            /** Behind */
-            behind: number;
-            /**
-             * Due At
-             * Format: date-time
-             */
-            due_at: string;
-            /** Fault */
-            fault: string | null;
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Object */
-            object: string;
-            /** Tries */
-            tries: number;
-        };
-        /**
-         * StuckMail
-         * @description A mail that was refused.
-         */
-        StuckMail: {
-            /** Answer */
-            answer: string | null;
-            /**
-             * Due At
-             * Format: date-time
-             */
-            due_at: string;
-            /** Id */
-            id: number;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Subject */
-            subject: string;
-            /** To Address */
-            to_address: string;
-            /** Tries */
-            tries: number;
         };
         /**
          * SubjectLine
@@ -13288,7 +13250,7 @@ export interface operations {
             };
         };
     };
-    try_again_api_v1_health_effects__number__again_post: {
+    try_again_api_v1_health_hitches__number__again_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -13319,7 +13281,7 @@ export interface operations {
             };
         };
     };
-    set_aside_api_v1_health_effects__number__aside_post: {
+    set_aside_api_v1_health_hitches__number__aside_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -13333,37 +13295,6 @@ export interface operations {
                 "application/json": components["schemas"]["Why"];
             };
         };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description What is wrong, and what mends it */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    mail_again_api_v1_health_mails__number__again_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {

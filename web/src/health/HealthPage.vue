@@ -19,21 +19,16 @@ const query = useQuery({
 const data = computed(() => query.data.value)
 const ill = computed(() => data.value?.points.filter((point) => !point.met) ?? [])
 const again = useAction((id: number) =>
-  ask(api.POST('/api/v1/health/effects/{number}/again', { params: { path: { number: id } } })),
-)
-const mail = useAction((id: number) =>
-  ask(api.POST('/api/v1/health/mails/{number}/again', { params: { path: { number: id } } })),
+  ask(api.POST('/api/v1/health/hitches/{number}/again', { params: { path: { number: id } } })),
 )
 const asideOf = ref<number | null>(null)
 const why = ref('')
 const aside = useAction(async (id: number) => {
   const params = { path: { number: id } }
-  await ask(api.POST('/api/v1/health/effects/{number}/aside', { params, body: { why: why.value } }))
+  await ask(api.POST('/api/v1/health/hitches/{number}/aside', { params, body: { why: why.value } }))
   asideOf.value = null
   why.value = ''
 })
-const KINDS: Record<string, string> = { tally: 'posting to the tally', tell: 'telling people' }
-const words = (kind: string): string => KINDS[kind] ?? kind
 const link = (object: string): string => {
   const [subject, id] = object.split(':')
   return (
@@ -72,8 +67,8 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
             >
           </li>
         </ul>
-        <section v-if="data.stuck_effects.length" class="stack tight">
-          <h2>Stuck: what should follow from a change</h2>
+        <section v-if="data.hitches.length" class="stack tight">
+          <h2>What failed</h2>
           <table class="ledger">
             <thead>
               <tr>
@@ -85,11 +80,12 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
               </tr>
             </thead>
             <tbody>
-              <template v-for="row in data.stuck_effects" :key="row.id">
+              <template v-for="row in data.hitches" :key="row.id">
                 <tr>
                   <td>
-                    {{ words(row.kind) }}
-                    <div>
+                    {{ row.words }}
+                    <div v-if="row.about" class="quiet wrap">{{ row.about }}</div>
+                    <div v-if="row.object">
                       <router-link v-if="link(row.object)" :to="link(row.object)">{{
                         row.object
                       }}</router-link>
@@ -99,7 +95,10 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
                   </td>
                   <td class="wrap">{{ row.fault }}</td>
                   <td class="num">{{ row.tries }}</td>
-                  <td class="num"><When :at="row.due_at" near /></td>
+                  <td class="num">
+                    <b v-if="row.stuck" class="bad">stuck: not tried by itself any more</b>
+                    <When v-else-if="row.due_at" :at="row.due_at" near />
+                  </td>
                   <td v-if="data.may_mend" class="num">
                     <button class="plain" @click="again.go(row.id)">Try now</button><br />
                     <button class="plain bad" @click="asideOf = row.id">Set aside</button>
@@ -124,26 +123,10 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
               </template>
             </tbody>
           </table>
+          <p v-if="data.hitches_more" class="quiet">
+            {{ number(data.hitches_more) }} more stand behind these; they come up as these are mended.
+          </p>
           <Problem :error="again.error.value" />
-        </section>
-        <section v-if="data.stuck_mails.length">
-          <h2>Stuck: mails</h2>
-          <table class="ledger">
-            <tbody>
-              <tr v-for="row in data.stuck_mails" :key="row.id">
-                <td>
-                  {{ row.subject }}
-                  <div class="quiet">to {{ row.to_address }}, <When :at="row.made_at" /></div>
-                </td>
-                <td class="wrap">{{ row.answer }}</td>
-                <td class="num">{{ row.tries }} tries, next <When :at="row.due_at" near /></td>
-                <td v-if="data.may_mend" class="num">
-                  <button class="plain" @click="mail.go(row.id)">Try now</button>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <Problem :error="mail.error.value" />
         </section>
         <section>
           <h2>Processes</h2>
@@ -259,11 +242,12 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
             <tbody>
               <tr v-for="row in data.set_aside" :key="row.id">
                 <td>
-                  {{ words(row.kind) }}
+                  {{ row.words }}
                   <router-link v-if="link(row.object)" :to="link(row.object)">{{ row.object }}</router-link>
+                  <template v-else>{{ row.about }}</template>
                 </td>
                 <td>{{ row.aside_why }}</td>
-                <td class="num">{{ row.person }}, <When :at="row.done_at" /></td>
+                <td class="num">{{ row.person }}, <When :at="row.aside_at" /></td>
               </tr>
             </tbody>
           </table>
@@ -276,9 +260,10 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
         <p class="quiet">
           Engines start what is due, end what is lost, and carry out what follows from changes. Several may
           work side by side; one that dies is made up for by the others. A process whose clock is over 2 s
-          from the database's starts nothing. An effect that fails is tried again with growing pauses; those
-          behind it on the same object wait, so that nothing is done out of order. The same figures stand
-          under
+          from the database's starts nothing. Whatever fails stops nothing else: it is tried again with
+          growing pauses, after the last try it is stuck, and somebody has it tried again or sets it aside.
+          Effects behind one that failed on the same object wait, so that nothing is done out of order. The
+          same figures stand under
           <code>/metrics</code> for a monitoring system.
         </p>
       </section>

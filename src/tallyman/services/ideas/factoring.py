@@ -15,6 +15,7 @@ from tallyman.errors import Refused
 from tallyman.services import errands, rulesets
 from tallyman.services.context import Ctx, audit, calendar_of, changed, working_days_a_year
 from tallyman.services.errands import Piece
+from tallyman.services.hitches import FIRST_LOOKS, Rows
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.base import look_at, obj
 from tallyman.store.db import Row, Tx
@@ -158,23 +159,34 @@ def carry_on(ctx: Ctx, errand: Row) -> Piece:
     """Reckons the next ideas anew, each in a transaction of its own."""
     version = errand["input"]["version"]
 
-    def rest(tx: Tx) -> tuple[list[Row], int]:
-        rows = tx.all("ideas.by_other_factors", version=version, after=0, most=IDEAS_A_PIECE)
-        return rows, tx.value("ideas.count_by_other_factors", version=version)
+    def rest(tx: Tx) -> tuple[list[Row], int, int]:
+        rows = tx.all("ideas.by_other_factors", version=version, after=0, most=IDEAS_A_PIECE, now=ctx.now)
+        waiting = tx.all("hitches.waiting", work=FIRST_LOOKS.name, now=ctx.now)
+        mine = [row for row in waiting if row["row_key"].startswith(f"{version}:")]
+        return (
+            rows,
+            tx.value("ideas.count_by_other_factors", version=version),
+            sum(row["stuck"] for row in mine),
+        )
 
-    rows, _ = ctx.db.transact(rest)
+    rows = ctx.db.transact(rest)[0]
+    turn = Rows(ctx, FIRST_LOOKS)
     for row in rows:
-        ctx.db.transact(partial(_anew, ctx=ctx, idea_id=row["id"], version=version))
-    left = ctx.db.transact(rest)[1]
+        act = partial(ctx.db.transact, partial(_anew, ctx=ctx, idea_id=row["id"], version=version))
+        turn.go(f"{version}:{row['id']}", act, obj=obj(row["id"]))
+    _, left, stuck = ctx.db.transact(rest)
     done = max(errand["total"] - left, 0)
-    return Piece(done, f"{done:,} of {errand['total']:,} ideas reckoned anew", not left)
+    words = f"{done:,} of {errand['total']:,} ideas reckoned anew"
+    if stuck:
+        words += f"; {stuck:,} could not be, which Health shows with the reason"
+    return Piece(done, words, left <= stuck)
 
 
-def _anew(tx: Tx, ctx: Ctx, idea_id: int, version: int) -> None:
+def _anew(tx: Tx, ctx: Ctx, idea_id: int, version: int) -> int:
     tx.one("ideas.lock", id=idea_id)
     idea = tx.one("ideas.by_id", id=idea_id)
     if idea is None or idea["factors_version"] == version:
-        return
+        return 0
     seen = look_at(tx, ctx, {**idea, "factors_version": version})
     tx.write(
         "ideas.set_look",
@@ -190,3 +202,4 @@ def _anew(tx: Tx, ctx: Ctx, idea_id: int, version: int) -> None:
     words = f"First look reckoned anew by first look {version + 1}"
     audit(tx, ctx, "first look anew", obj(idea_id), words, before, after)
     changed(tx, ctx, "ideas", idea_id)
+    return 1

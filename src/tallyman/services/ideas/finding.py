@@ -5,8 +5,10 @@ from __future__ import annotations
 import re
 from typing import Any
 
+from tallyman.services.context import Ctx
+from tallyman.services.hitches import TEXTS, each
 from tallyman.store import lists
-from tallyman.store.db import Tx
+from tallyman.store.db import Row, Tx
 
 LONGEST_FILE = 100_000
 MOST_WORDS = 12
@@ -37,12 +39,15 @@ def _words_in(value: Any) -> list[str]:
     return [value] if isinstance(value, str) else []
 
 
-def gather_missing(tx: Tx) -> int:
+def gather_missing(ctx: Ctx) -> int:
     """Gathers the text of ideas that came in before there was a place for it; gives how many."""
-    rows = tx.all("finding.without")
-    for row in rows:
-        keep_text(tx, row["id"])
-    return len(rows)
+    rows = ctx.db.transact(lambda tx: tx.all("finding.without", now=ctx.now))
+    return each(ctx, TEXTS, rows, _gather, "idea")
+
+
+def _gather(tx: Tx, row: Row) -> int:
+    keep_text(tx, row["id"])
+    return 1
 
 
 def looked_for(text: str) -> dict[str, Any]:

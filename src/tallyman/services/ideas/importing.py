@@ -19,6 +19,7 @@ from tallyman.formats.uploads import clean_name
 from tallyman.services import errands
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.errands import Piece
+from tallyman.services.hitches import SHEET_LINES, Rows
 from tallyman.services.ideas.base import ref
 from tallyman.services.ideas.entering import ENTER, Entry, enter_in
 from tallyman.store.db import Row, Tx
@@ -304,12 +305,18 @@ def carry_on(ctx: Ctx, errand: Row) -> Piece:
     def ready(tx: Tx) -> tuple[Row, sheets.Columns, _Known, list[Row]]:
         sheet = _find(tx, ctx, number)
         rows = tx.all("sheets.lines", sheet=number)
-        waiting = tx.all("sheets.open_lines", sheet=number, most=LINES_A_PIECE)
+        waiting = tx.all("sheets.open_lines", sheet=number, most=LINES_A_PIECE, now=ctx.now)
         return sheet, _columns(sheet, rows), _Known(tx), waiting
 
     sheet, columns, known, waiting = ctx.db.transact(ready)
+    turn = Rows(ctx, SHEET_LINES)
     for row in waiting:
-        ctx.db.transact(partial(_bring_in, ctx=ctx, sheet=sheet, columns=columns, known=known, row=row))
+        key = f"{number}:{row['line']}"
+        act = partial(_bring_in, ctx=ctx, sheet=sheet, columns=columns, known=known, row=row)
+        tried = turn.go(key, partial(ctx.db.transact, act), about=f"line {row['line']} of {sheet['name']}")
+        if tried.stuck:
+            leave = partial(_leave_out, ctx=ctx, sheet=number, line=row["line"], key=key, why=tried.why)
+            ctx.db.transact(leave)
     counts = ctx.db.transact(
         lambda tx: {one["state"]: one["line_count"] for one in tx.all("sheets.counts", sheet=number)}
     )
@@ -319,6 +326,16 @@ def carry_on(ctx: Ctx, errand: Row) -> Piece:
 
 
 COUNTED = {"in": "came in", "here": "were here already", "repeat": "stood twice", "fault": "stayed out"}
+
+
+def _leave_out(tx: Tx, ctx: Ctx, sheet: int, line: int, key: str, why: str) -> None:
+    """A line at which Tallyman itself failed again and again stays out, and says so beside the others."""
+    if tx.value("sheets.lock_line", sheet=sheet, line=line) == "open":
+        message = f"Tallyman failed at this line {SHEET_LINES.most_tries} times ({why}). Enter it by hand."
+        said = {"faults": [{"field": "line", "column": "", "value": "", "message": message}], "notes": []}
+        tx.write("sheets.set_line", sheet=sheet, line=line, state="fault", idea=None, said=said)
+        changed(tx, ctx, "sheets", sheet)
+    tx.write("hitches.clear", work=SHEET_LINES.name, key=key)
 
 
 def _bring_in(tx: Tx, ctx: Ctx, sheet: Row, columns: sheets.Columns, known: _Known, row: Row) -> None:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from datetime import date
-from functools import partial
 from typing import Any
 
 from tallyman.core import ideas
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell
+from tallyman.services.hitches import PARKED, each
 from tallyman.services.ideas.base import find, find_to, keep_look, move, obj, own, ref, tell_followers
 from tallyman.services.ideas.finding import keep_text
 from tallyman.store.db import Row, Tx
@@ -71,11 +71,9 @@ def come_back(ctx: Ctx) -> int:
     """Brings back the parked ideas whose day has come; gives how many."""
 
     def due(tx: Tx) -> list[Row]:
-        return tx.all("ideas.due_back", today=ctx.today(company_of(tx)["zone"]))
+        return tx.all("ideas.due_back", today=ctx.today(company_of(tx)["zone"]), now=ctx.now)
 
-    return sum(
-        ctx.db.transact(partial(_come_back, ctx=ctx, idea_id=row["id"])) for row in ctx.db.transact(due)
-    )
+    return each(ctx, PARKED, ctx.db.transact(due), lambda tx, row: _come_back(tx, ctx, row["id"]), "idea")
 
 
 def _come_back(tx: Tx, ctx: Ctx, idea_id: int) -> int:

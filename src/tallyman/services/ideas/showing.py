@@ -10,6 +10,7 @@ from tallyman.core.faults import InputFaults
 from tallyman.errors import NotFound
 from tallyman.formats import apart
 from tallyman.services.context import Ctx, changed
+from tallyman.services.hitches import FILES, Rows
 from tallyman.services.ideas import finding
 from tallyman.services.ideas.base import find
 from tallyman.store import files
@@ -20,13 +21,14 @@ SHOWN_TEXT = 4000
 
 def look_into(ctx: Ctx) -> int:
     """Looks into files that nobody looked into yet; gives how many. Safe to be done twice."""
-    rows = ctx.db.transact(lambda tx: tx.all("finding.unseen_files"))
-    for row in rows:
-        _one(ctx, row)
-    return len(rows) + ctx.db.transact(finding.gather_missing)
+    turn, done = Rows(ctx, FILES), 0
+    for row in ctx.db.transact(lambda tx: tx.all("finding.unseen_files", now=ctx.now)):
+        act = partial(_one, ctx, row)
+        done += turn.go(str(row["id"]), act, about=row["name"], obj=f"idea:{row['idea_id']}").done
+    return done + finding.gather_missing(ctx)
 
 
-def _one(ctx: Ctx, row: Row) -> None:
+def _one(ctx: Ctx, row: Row) -> int:
     def known(tx: Tx) -> tuple[bool, bytes]:
         there = tx.one("finding.view", digest=row["digest"]) is not None
         return there, b"" if there else files.get(tx, row["digest"]) or b""
@@ -42,6 +44,7 @@ def _one(ctx: Ctx, row: Row) -> None:
         except InputFaults:
             state = "failed"
     ctx.db.transact(partial(_keep, ctx=ctx, row=row, state=state, picture=picture, text=text))
+    return 1
 
 
 def _keep(tx: Tx, ctx: Ctx, row: Row, state: str, picture: bytes | None, text: str) -> None:

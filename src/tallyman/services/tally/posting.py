@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date, datetime, timedelta
 from decimal import Decimal
 from fractions import Fraction
+from functools import partial
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -14,6 +16,7 @@ from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services import costs, rates
 from tallyman.services.context import Ctx, audit, changed, company_of, effect
+from tallyman.services.hitches import MONTH_ENDS, Rows
 from tallyman.services.tally import unusual
 from tallyman.store.db import Row, Tx
 
@@ -219,28 +222,48 @@ def _month_end_facts(row: Row, first: date, last: date) -> tally.MonthEnd:
     )
 
 
-def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
-    """Posts a month's costs that robot hours do not hold; asked again, nothing. Locks the month.
-
-    Gives how many entries are new; 0 if the month is closed.
-    """
+def _open_month(tx: Tx, month: str) -> bool:
+    """Locks a month's row; gives whether it is open."""
     tx.write("tally.open_month", month=month)
-    if tx.value("tally.lock_month", month=month) != "open":
-        return 0
-    first, last = _bounds(month)
-    zone = ZoneInfo(company_of(tx)["zone"])
-    at = datetime(last.year, last.month, last.day, 12, tzinfo=zone)
-    new = 0
-    for row in tx.all("tally.in_service", last=last):
-        for entry in tally.month_end(_month_end_facts(row, first, last)):
-            source = f"month:{month}:idea:{row['idea_id']}"
-            new += _post_cost(tx, ctx, month, at, source, entry, row["idea_id"])
-    seats = _unused_seats(tx, first, last, zone)
-    if seats is not None:
-        new += _post_cost(tx, ctx, month, at, f"month:{month}", seats, None)
+    return bool(tx.value("tally.lock_month", month=month) == "open")
+
+
+def _last_noon(tx: Tx, month: str) -> datetime:
+    """The time at which the costs of a month's end stand: noon of its last day in the company's zone."""
+    _, last = _bounds(month)
+    return datetime(last.year, last.month, last.day, 12, tzinfo=ZoneInfo(company_of(tx)["zone"]))
+
+
+def _post_idea_costs(tx: Tx, ctx: Ctx, month: str, row: Row) -> int:
+    """Posts a month's costs of one idea in service; gives how many entries are new."""
+    at, source = _last_noon(tx, month), f"month:{month}:idea:{row['idea_id']}"
+    entries = tally.month_end(_month_end_facts(row, *_bounds(month)))
+    return sum(_post_cost(tx, ctx, month, at, source, entry, row["idea_id"]) for entry in entries)
+
+
+def _post_seat_costs(tx: Tx, ctx: Ctx, month: str) -> int:
+    """Posts what a month's unused seats cost; gives how many entries are new."""
+    at = _last_noon(tx, month)
+    seats = _unused_seats(tx, *_bounds(month), ZoneInfo(company_of(tx)["zone"]))
+    return 0 if seats is None else _post_cost(tx, ctx, month, at, f"month:{month}", seats, None)
+
+
+def _done(tx: Tx, ctx: Ctx, month: str, new: int) -> None:
     tx.write("tally.month_end_done", month=month, now=ctx.now)
     if new:
         changed(tx, ctx, "tally")
+
+
+def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
+    """Posts a month's costs that robot hours do not hold, all of them; asked again, nothing. Locks the month.
+
+    Gives how many entries are new; 0 if the month is closed.
+    """
+    if not _open_month(tx, month):
+        return 0
+    rows = tx.all("tally.in_service", last=_bounds(month)[1])
+    new = sum(_post_idea_costs(tx, ctx, month, row) for row in rows) + _post_seat_costs(tx, ctx, month)
+    _done(tx, ctx, month, new)
     return new
 
 
@@ -293,13 +316,47 @@ def _post_cost(
 
 
 def month_ends(ctx: Ctx) -> int:
-    """Posts the month-end costs of months that are over. Gives how many entries are new."""
+    """Posts the month-end costs of months that are over, idea by idea. Gives how many entries are new.
 
-    def work(tx: Tx) -> int:
+    What cannot be posted holds up its own month's end only, and no other idea's costs.
+    """
+
+    def due(tx: Tx) -> list[str]:
         this = rates.company_day(tx, ctx).strftime("%Y-%m")
-        return sum(post_month_end(tx, ctx, row["month"]) for row in tx.all("tally.month_ends_due", this=this))
+        return [row["month"] for row in tx.all("tally.month_ends_due", this=this)]
 
-    return ctx.db.transact(work)
+    return sum(_post_by_parts(ctx, month) for month in ctx.db.transact(due))
+
+
+def _post_by_parts(ctx: Ctx, month: str) -> int:
+    """A month's end, each part in a transaction of its own; it is done when every part is."""
+
+    def parts(tx: Tx) -> tuple[list[Row], set[str]]:
+        waiting = tx.all("hitches.waiting", work=MONTH_ENDS.name, now=ctx.now)
+        return tx.all("tally.in_service", last=_bounds(month)[1]), {row["row_key"] for row in waiting}
+
+    def post(tx: Tx, what: Callable[[Tx], int]) -> int:
+        return what(tx) if _open_month(tx, month) else 0
+
+    rows, waiting = ctx.db.transact(parts)
+    works: dict[str, tuple[str, Callable[[Tx], int]]] = {
+        f"{month}:{row['idea_id']}": (
+            f"idea:{row['idea_id']}",
+            partial(_post_idea_costs, ctx=ctx, month=month, row=row),
+        )
+        for row in rows
+    }
+    works[f"{month}:seats"] = ("", partial(_post_seat_costs, ctx=ctx, month=month))
+    turn, new, whole = Rows(ctx, MONTH_ENDS), 0, not waiting & works.keys()
+    for key, (obj, what) in works.items():
+        if key in waiting:
+            continue
+        tried = turn.go(key, partial(ctx.db.transact, partial(post, what=what)), about=month, obj=obj)
+        whole = whole and not tried.failed
+        new += tried.done
+    if whole:
+        ctx.db.transact(partial(_done, ctx=ctx, month=month, new=new))
+    return new
 
 
 def close_month(ctx: Ctx, month: str) -> None:

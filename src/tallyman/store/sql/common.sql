@@ -14,21 +14,22 @@ INSERT INTO effect (kind, object, payload_json, made_at, due_at)
 VALUES (%(kind)s, %(object)s, %(payload)s, %(now)s, %(now)s);
 
 -- name: effects_due
--- Open effects whose time has come, oldest first.
-SELECT id, kind, object, payload_json, tries, made_at FROM effect
-WHERE done_at IS NULL AND due_at <= %(now)s ORDER BY id LIMIT 100;
-
--- name: effect_before
--- Whether an older effect of the same object is still open.
-SELECT id FROM effect WHERE object = %(object)s AND done_at IS NULL AND id < %(id)s LIMIT 1;
+-- Open effects whose time has come, oldest first; none of an object that waits after a failure.
+SELECT e.id, e.kind, e.object, e.payload_json, e.made_at FROM effect e WHERE e.done_at IS NULL AND e.due_at <= %(now)s
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'effects' AND h.row_key = e.object AND h.due_at > %(now)s)
+ORDER BY e.id LIMIT 100;
 
 -- name: effect_take
 -- Marks an effect done in the transaction that carries it out; 0 rows if it was done already.
 UPDATE effect SET done_at = %(now)s, fault = NULL WHERE id = %(id)s AND done_at IS NULL;
 
--- name: effect_failed
--- Puts a failed effect off, with its fault.
-UPDATE effect SET tries = tries + 1, due_at = %(due)s, fault = %(fault)s WHERE id = %(id)s;
+-- name: effect_first
+-- The oldest open effect of an object.
+SELECT id, kind FROM effect WHERE object = %(object)s AND done_at IS NULL ORDER BY id LIMIT 1;
+
+-- name: effect_set_aside
+-- An effect that failed is given up by a person, with the reason; what waits behind it goes on.
+UPDATE effect SET done_at = %(now)s, aside_by = %(person)s, aside_why = %(why)s, fault = %(fault)s WHERE id = %(id)s AND done_at IS NULL;
 
 -- name: changed
 -- A hint for live pages that an object of this subject changed.
@@ -60,7 +61,8 @@ ON DUPLICATE KEY UPDATE subject = VALUE(subject);
 
 -- name: digests_due
 -- Who has news for a daily mail whose hour has come.
-SELECT DISTINCT person_id FROM notification WHERE digest_at <= %(now)s LIMIT 200;
+SELECT DISTINCT n.person_id FROM notification n WHERE n.digest_at <= %(now)s
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'digests' AND h.row_key = CAST(n.person_id AS CHAR) AND h.due_at > %(now)s) LIMIT 200;
 
 -- name: digest_of
 -- A person's news for the daily mail, locked.
@@ -71,17 +73,29 @@ SELECT id, text, link, at FROM notification WHERE person_id = %(person)s AND dig
 UPDATE notification SET digest_at = NULL WHERE person_id = %(person)s AND digest_at <= %(now)s;
 
 -- name: mails_due
--- Unsent mails whose time has come.
-SELECT m.id, m.to_address, m.subject, m.body, m.tries, m.link_id, l.kind AS link_kind, l.person_id AS link_person FROM mail m
-LEFT JOIN link l ON l.id = m.link_id WHERE m.sent_at IS NULL AND m.due_at <= %(now)s ORDER BY m.due_at, m.id LIMIT 20;
+-- Unsent mails whose time has come, that no engine is at and none waits with after a failure.
+SELECT m.id, m.to_address, m.subject, m.body, m.made_at, m.claimed_at, m.link_id, l.kind AS link_kind, l.person_id AS link_person
+FROM mail m LEFT JOIN link l ON l.id = m.link_id
+WHERE m.sent_at IS NULL AND m.dropped_at IS NULL AND m.due_at <= %(now)s AND (m.claimed_until IS NULL OR m.claimed_until < %(now)s)
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'mails' AND h.row_key = CAST(m.id AS CHAR) AND h.due_at > %(now)s)
+ORDER BY m.due_at, m.id LIMIT 20;
+
+-- name: mail_claim
+-- An engine takes a mail to hand it over, if no other has it.
+UPDATE mail SET claimed_by = %(claim)s, claimed_at = %(now)s, claimed_until = %(until)s, tries = tries + 1
+WHERE id = %(id)s AND sent_at IS NULL AND dropped_at IS NULL AND (claimed_until IS NULL OR claimed_until < %(now)s);
 
 -- name: mail_sent
 -- The mail server took it.
-UPDATE mail SET sent_at = %(now)s, answer = %(answer)s, tries = tries + 1 WHERE id = %(id)s;
+UPDATE mail SET sent_at = %(now)s, answer = %(answer)s, claimed_by = NULL, claimed_until = NULL WHERE id = %(id)s AND claimed_by = %(claim)s;
 
 -- name: mail_failed
--- The mail server refused it or did not answer; put off.
-UPDATE mail SET due_at = %(due)s, answer = %(answer)s, tries = tries + 1 WHERE id = %(id)s;
+-- The mail server refused it, or it is not known whether it took it: no engine has it any more.
+UPDATE mail SET answer = %(answer)s, claimed_by = NULL, claimed_at = %(unheard)s, claimed_until = NULL WHERE id = %(id)s AND claimed_by = %(claim)s;
+
+-- name: mail_dropped
+-- A mail is given up by a person.
+UPDATE mail SET dropped_at = %(now)s, answer = %(answer)s WHERE id = %(id)s AND sent_at IS NULL;
 
 -- name: my_notifications
 -- A person's notifications, latest first.

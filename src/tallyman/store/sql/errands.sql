@@ -9,7 +9,8 @@ FROM errand e JOIN person p ON p.id = e.person_id WHERE e.id = %(id)s;
 
 -- name: open
 -- Errands that wait, or whose engine fell silent, the oldest first.
-SELECT id, kind FROM errand WHERE state = 'waiting' OR (state = 'running' AND lease_until < %(now)s) ORDER BY id LIMIT 10;
+SELECT e.id, e.kind FROM errand e WHERE (e.state = 'waiting' OR (e.state = 'running' AND e.lease_until < %(now)s))
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'errands' AND h.row_key = CAST(e.id AS CHAR) AND h.due_at > %(now)s) ORDER BY e.id LIMIT 10;
 
 -- name: take
 -- An engine takes an errand, if nobody else has it.
@@ -24,6 +25,15 @@ UPDATE errand SET done = %(done)s, words = %(words)s, lease_until = %(until)s WH
 -- It is done, or failed.
 UPDATE errand SET state = %(state)s, done = %(done)s, words = %(words)s, holder = NULL, lease_until = NULL, ended_at = %(now)s
 WHERE id = %(id)s AND state = 'running' AND holder = %(holder)s;
+
+-- name: say
+-- What stands in its way.
+UPDATE errand SET words = %(words)s WHERE id = %(id)s AND state IN ('waiting','running');
+
+-- name: give_up
+-- A person gave it up after it got stuck.
+UPDATE errand SET state = 'failed', words = %(words)s, holder = NULL, lease_until = NULL, ended_at = %(now)s
+WHERE id = %(id)s AND state IN ('waiting','running');
 
 -- name: cancel
 -- Whoever began it lets it be.

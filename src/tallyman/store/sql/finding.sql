@@ -21,7 +21,8 @@ INSERT INTO idea_text (idea_id, text) VALUES (%(idea)s, %(text)s) ON DUPLICATE K
 
 -- name: without
 -- Ideas whose text was never gathered.
-SELECT i.id FROM idea i LEFT JOIN idea_text t ON t.idea_id = i.id WHERE t.idea_id IS NULL ORDER BY i.id LIMIT 500;
+SELECT i.id FROM idea i LEFT JOIN idea_text t ON t.idea_id = i.id WHERE t.idea_id IS NULL
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'texts' AND h.row_key = CAST(i.id AS CHAR) AND h.due_at > %(now)s) ORDER BY i.id LIMIT 500;
 
 -- name: shown_with
 -- The ideas that show a file with this content.
@@ -49,7 +50,8 @@ INSERT IGNORE INTO idea_system (idea_id, name) VALUES (%(idea)s, %(name)s);
 
 -- name: unseen_files
 -- Files that nobody looked into yet.
-SELECT id, digest, name FROM idea_file WHERE looked_into = 0 ORDER BY id LIMIT 5;
+SELECT f.id, f.digest, f.name, f.idea_id FROM idea_file f WHERE f.looked_into = 0
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'files' AND h.row_key = CAST(f.id AS CHAR) AND h.due_at > %(now)s) ORDER BY f.id LIMIT 5;
 
 -- name: looked_into
 -- A file was looked into.

@@ -18,44 +18,11 @@ SELECT id, kind, machine, pid, version, started_at, seen_at, apart_ms, loops_jso
 
 -- name: open_effects
 -- How many effects are open, and since when the oldest is due.
-SELECT COUNT(*) AS open, COALESCE(SUM(tries > 0), 0) AS failing, MIN(due_at) AS oldest FROM effect WHERE done_at IS NULL;
-
--- name: stuck_effects
--- Effects that failed at least once and are not done.
-SELECT id, kind, object, made_at, due_at, tries, fault FROM effect WHERE done_at IS NULL AND tries > 0 ORDER BY id LIMIT 50;
-
--- name: behind
--- How many open effects wait behind one of the same object.
-SELECT COUNT(*) FROM effect WHERE object = %(object)s AND done_at IS NULL AND id > %(id)s;
-
--- name: try_now
--- A stuck effect is tried again at once.
-UPDATE effect SET due_at = %(now)s WHERE id = %(id)s AND done_at IS NULL;
-
--- name: set_aside
--- A stuck effect is given up by a person, with the reason.
-UPDATE effect SET done_at = %(now)s, aside_by = %(person)s, aside_why = %(why)s WHERE id = %(id)s AND done_at IS NULL;
-
--- name: effect
--- One open effect.
-SELECT id, kind, object, fault FROM effect WHERE id = %(id)s AND done_at IS NULL;
-
--- name: set_aside_rows
--- What persons gave up, the latest first.
-SELECT e.id, e.kind, e.object, e.fault, e.done_at, e.aside_why, p.name AS person FROM effect e JOIN person p ON p.id = e.aside_by
-WHERE e.aside_by IS NOT NULL ORDER BY e.id DESC LIMIT 20;
+SELECT COUNT(*) AS open, MIN(due_at) AS oldest FROM effect WHERE done_at IS NULL;
 
 -- name: outbox
 -- How the mails stand.
-SELECT COUNT(*) AS open, COALESCE(SUM(tries > 0), 0) AS failing, MIN(made_at) AS oldest FROM mail WHERE sent_at IS NULL;
-
--- name: stuck_mails
--- Mails that were refused at least once and are not sent.
-SELECT id, to_address, subject, made_at, due_at, tries, answer FROM mail WHERE sent_at IS NULL AND tries > 0 ORDER BY id LIMIT 50;
-
--- name: mail_now
--- A stuck mail is tried again at once.
-UPDATE mail SET due_at = %(now)s WHERE id = %(id)s AND sent_at IS NULL;
+SELECT COUNT(*) AS open, MIN(made_at) AS oldest FROM mail WHERE sent_at IS NULL AND dropped_at IS NULL;
 
 -- name: overdue_triggers
 -- How many triggers are due, and since when the first one is.

@@ -24,7 +24,8 @@ UPDATE idea SET parked_until = %(until)s WHERE id = %(id)s;
 
 -- name: due_back
 -- Parked ideas whose date has come.
-SELECT id FROM idea WHERE parked_until <= %(today)s AND stage = 'parked' ORDER BY parked_until, id LIMIT 100;
+SELECT i.id FROM idea i WHERE i.parked_until <= %(today)s AND i.stage = 'parked'
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'parked' AND h.row_key = CAST(i.id AS CHAR) AND h.due_at > %(now)s) ORDER BY i.parked_until, i.id LIMIT 100;
 
 -- name: set_merged
 -- Which idea another was merged into.
@@ -339,9 +340,9 @@ SELECT DISTINCT idea_id, kind FROM idea_file WHERE idea_id IN %(ids)s AND remove
 SELECT idea_id, volume_json FROM idea_voice WHERE idea_id IN %(ids)s AND volume_json IS NOT NULL;
 
 -- name: by_other_factors
--- Open ideas whose first look was reckoned by another version of the factors.
-SELECT id FROM idea WHERE stage IN ('noted','screened','sized','backed') AND factors_version <> %(version)s AND id > %(after)s
-ORDER BY id LIMIT %(most)s;
+-- Open ideas whose first look was reckoned by another version of the factors, but for those that failed just now.
+SELECT i.id FROM idea i WHERE i.stage IN ('noted','screened','sized','backed') AND i.factors_version <> %(version)s AND i.id > %(after)s
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'first looks' AND h.row_key = CONCAT(%(version)s, ':', i.id) AND h.due_at > %(now)s) ORDER BY i.id LIMIT %(most)s;
 
 -- name: count_by_other_factors
 -- How many those are.

@@ -86,7 +86,8 @@ UPDATE host SET heard_at = %(now)s, clock_ahead_ms = %(ahead)s, silent_told = FA
 
 -- name: silent_hosts
 -- Connected hosts that fell silent and were not told of yet.
-SELECT id, name, heard_at FROM host WHERE token_hash IS NOT NULL AND heard_at < %(before)s AND silent_told = FALSE;
+SELECT o.id, o.name, o.heard_at FROM host o WHERE o.token_hash IS NOT NULL AND o.heard_at < %(before)s AND o.silent_told = FALSE
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'silence' AND h.row_key = CAST(o.id AS CHAR) AND h.due_at > %(now)s);
 
 -- name: told_silent
 -- The silence of a host was told once.

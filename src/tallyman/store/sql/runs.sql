@@ -34,10 +34,12 @@ FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routin
 JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
 
 -- name: waiting_first
--- Due waiting runs of some routines, after a place in the order in which they start.
-SELECT id, routine_id, due_at, order_at, window_from, window_to, window_zone, open_days FROM run
-WHERE state = 'waiting' AND handed_until IS NULL AND routine_id IN %(routines)s AND due_at <= %(now)s
-  AND (order_at > %(order)s OR (order_at = %(order)s AND id > %(after)s)) ORDER BY order_at, id LIMIT %(limit)s;
+-- Due waiting runs of some routines, after a place in the order in which they start; none that failed to be handed out just now.
+SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days FROM run r
+WHERE r.state = 'waiting' AND r.handed_until IS NULL AND r.routine_id IN %(routines)s AND r.due_at <= %(now)s
+  AND (r.order_at > %(order)s OR (r.order_at = %(order)s AND r.id > %(after)s))
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'claims' AND h.row_key = CONCAT('run:', r.id) AND h.due_at > %(now)s)
+ORDER BY r.order_at, r.id LIMIT %(limit)s;
 
 -- name: wanted
 -- What some waiting runs ask of a robot.
@@ -68,7 +70,8 @@ WHERE id = %(id)s AND fence = %(fence)s AND state = 'waiting' AND handed_until I
 
 -- name: handed_too_long
 -- Claims that no runner began in time.
-SELECT id, fence FROM run WHERE handed_until < %(now)s ORDER BY handed_until LIMIT 100;
+SELECT r.id, r.fence FROM run r WHERE r.handed_until < %(now)s
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'handed' AND h.row_key = CAST(r.id AS CHAR) AND h.due_at > %(now)s) ORDER BY r.handed_until LIMIT 100;
 
 -- name: handed_to
 -- Claims of a host that it has not begun.
@@ -167,7 +170,8 @@ WHERE id = %(id)s AND state = 'running' AND cancel_at IS NULL;
 
 -- name: leases_ended
 -- Running runs whose lease has ended.
-SELECT id, lease_until FROM run WHERE state = 'running' AND lease_until < %(now)s ORDER BY lease_until LIMIT 100;
+SELECT r.id FROM run r WHERE r.state = 'running' AND r.lease_until < %(now)s
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'leases' AND h.row_key = CAST(r.id AS CHAR) AND h.due_at > %(now)s) ORDER BY r.lease_until LIMIT 100;
 
 -- name: lose
 -- A run is lost, if its lease is still over.
@@ -198,7 +202,8 @@ UPDATE run SET late_json = NULL, reason = %(reason)s, changed_at = %(now)s WHERE
 
 -- name: lapsed
 -- Waiting runs past their latest start.
-SELECT id FROM run WHERE state = 'waiting' AND lapses_at < %(now)s ORDER BY lapses_at LIMIT 100;
+SELECT r.id FROM run r WHERE r.state = 'waiting' AND r.lapses_at < %(now)s
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'lapses' AND h.row_key = CAST(r.id AS CHAR) AND h.due_at > %(now)s) ORDER BY r.lapses_at LIMIT 100;
 
 -- name: lapses
 -- When a waiting run lapses.

@@ -58,8 +58,9 @@ SELECT key_id, COUNT(*) AS secrets FROM secret WHERE key_id <> '' GROUP BY key_i
 
 -- name: ending
 -- Secrets that end soon or ended, of which nobody was told yet.
-SELECT id, name, kind, area_id, expires_on FROM secret WHERE retired_at IS NULL AND expires_on <= %(soon)s
-AND (told_on IS NULL OR (told_on < expires_on AND expires_on <= %(today)s)) ORDER BY expires_on, id LIMIT 100;
+SELECT s.id, s.name, s.kind, s.area_id, s.expires_on FROM secret s WHERE s.retired_at IS NULL AND s.expires_on <= %(soon)s
+  AND (s.told_on IS NULL OR (s.told_on < s.expires_on AND s.expires_on <= %(today)s))
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'secrets' AND h.row_key = CAST(s.id AS CHAR) AND h.due_at > %(now)s) ORDER BY s.expires_on, s.id LIMIT 100;
 
 -- name: told
 -- It was told that a secret ends; whoever writes it first tells.

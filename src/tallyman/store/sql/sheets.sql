@@ -32,7 +32,9 @@ SELECT line, cells_json, state, idea_id, said_json FROM idea_line WHERE sheet_id
 
 -- name: open_lines
 -- The next lines that were not looked at.
-SELECT line, cells_json FROM idea_line WHERE sheet_id = %(sheet)s AND state = 'open' ORDER BY line LIMIT %(most)s;
+SELECT l.line, l.cells_json FROM idea_line l WHERE l.sheet_id = %(sheet)s AND l.state = 'open'
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'sheet lines' AND h.row_key = CONCAT(l.sheet_id, ':', l.line) AND h.due_at > %(now)s)
+ORDER BY l.line LIMIT %(most)s;
 
 -- name: lock_line
 -- A line, before it comes in.

@@ -163,7 +163,7 @@ WHERE month = %(month)s;
 
 -- name: month_ends_due
 -- Open months that are over and whose month-end costs are not posted.
-SELECT month FROM tally_month WHERE month < %(this)s AND month_end_at IS NULL AND state = 'open' ORDER BY month LIMIT 3;
+SELECT month FROM tally_month WHERE month < %(this)s AND month_end_at IS NULL AND state = 'open' ORDER BY month;
 
 -- name: month_end_done
 -- The month-end costs of a month are posted.

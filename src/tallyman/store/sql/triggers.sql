@@ -27,8 +27,9 @@ UPDATE clock_trigger SET expression = %(expression)s, form_json = %(form)s, zone
 UPDATE clock_trigger SET retired_at = %(now)s, next_at = NULL WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
 
 -- name: due
--- Triggers whose time has come.
-SELECT id FROM clock_trigger WHERE next_at <= %(now)s ORDER BY next_at LIMIT 200;
+-- Triggers whose time has come, but for those that wait after a failure.
+SELECT t.id, t.routine_id FROM clock_trigger t WHERE t.next_at <= %(now)s
+  AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'triggers' AND h.row_key = CAST(t.id AS CHAR) AND h.due_at > %(now)s) ORDER BY t.next_at LIMIT 200;
 
 -- name: lock
 -- A trigger's row, locked; one that another engine is at is passed over, which only spares work.

@@ -8,12 +8,24 @@ import pytest
 from tallyman.formats.csv_file import cell, csv_file
 
 
-@pytest.mark.parametrize("text", ["=1+1", "+49", "-2", "@sum", "\tx", "\rx"])
+@pytest.mark.parametrize("text", ["=1+1", "+49 12", "-2+3", "-x", "@sum", "\tx", "\rx", "-1e5"])
 def test_what_begins_like_a_formula_is_written_as_text(text: str) -> None:
     assert cell(text) == f"'{text}"
 
 
-@pytest.mark.parametrize(("value", "text"), [(None, ""), ("", ""), (7, "7"), ("a=b", "a=b"), ("é", "é")])
+@pytest.mark.parametrize(
+    ("value", "text"),
+    [
+        (None, ""),
+        ("", ""),
+        (7, "7"),
+        ("a=b", "a=b"),
+        ("é", "é"),
+        (-2, "-2"),
+        ("-12.50", "-12.50"),
+        ("+49", "+49"),
+    ],
+)
 def test_other_cells_stay(value: object, text: str) -> None:
     assert cell(value) == text
 

@@ -13,7 +13,7 @@ from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused,
 from tallyman.services import access, areas, people, robots, routines, runs, tally, today, triggers
 from tallyman.services.access.roles import RoleGiven
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import helping, page
+from tallyman.services.ideas import helping, page, review
 from tests.world import World
 
 
@@ -388,3 +388,21 @@ def test_a_reviewer_chooses_among_those_who_size_where_the_idea_belongs(tree: Tr
     experts = page.one(world.ctx("Tom Okafor"), idea)["experts"]
     assert {one["name"] for one in experts} == {"Mei Tanaka", "Corin Dahl"}
     assert page.one(world.ctx("Mei Tanaka"), idea)["experts"] == []
+
+
+def test_a_reviewer_of_an_area_settles_what_they_may_see_and_screens(tree: Tree) -> None:
+    world = tree.world
+    mine, near = world.noted("Leak allowance claims"), world.noted("Leak allowance letters")
+    far = world.noted("Leak allowance claims again")
+    for idea, area in ((mine, tree.metering), (near, tree.meters), (far, tree.street)):
+        helping.set_area(world.ctx("Tom Okafor"), idea, area)
+    world.stranger("Jaro Senn")
+    tree.give("Jaro Senn", "reviewer", tree.metering)
+    jaro = tree.seen("Jaro Senn")
+    assert [one["id"] for one in page.one(jaro, mine)["matches"]] == [near]
+    with pytest.raises(Refused, match="cannot be screened yet") as refused:
+        review.screen(jaro, mine, None)
+    assert refused.value.more["open"] == [f"settle I-{near} Leak allowance letters"]
+    review.settle(jaro, mine, near, "other")
+    review.screen(jaro, mine, None)
+    assert world.row("SELECT stage FROM idea WHERE id = %(i)s", i=mine)["stage"] == "screened"

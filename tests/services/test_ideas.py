@@ -1,15 +1,16 @@
 from __future__ import annotations
 
-from datetime import date, timedelta
+from dataclasses import replace
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
 import pytest
 
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused
-from tallyman.services import people, portfolio
+from tallyman.services import people, portfolio, today
 from tallyman.services.ideas import cases, drafts, keep, page, promising, ranges, review, sizing
 from tests.conftest import NOW
-from tests.world import World
+from tests.world import NUMBERS, World
 
 
 def stage(world: World, idea: int) -> str:
@@ -291,3 +292,47 @@ def test_overdue_moves_are_counted_in_days(world: World) -> None:
     found = page.one(world.ctx("Tom Okafor", timedelta(days=10)), idea)
     assert found["next"]["days_late"] == 3
     assert NOW.date() == date(2026, 3, 10)
+
+
+def test_a_title_that_reads_like_a_time_does_not_break_the_next_page(world: World) -> None:
+    titles = ["2026-01-05T07:00 rota", "2026-13-99Tank", "2026-T", "Abc"]
+    for title in titles:
+        world.noted(title)
+    ctx = world.ctx("Ines Varga")
+    found: list[str] = []
+    after = None
+    while True:
+        one = page.page_of_ideas(ctx, page.Wanted(), sort="title", after=after, limit=1)
+        found += [row["title"] for row in one["rows"]]
+        after = one["next"]
+        if after is None:
+            break
+    assert found == titles
+
+
+def test_days_late_are_days_of_the_company_wherever_the_server_counts_its_own(world: World) -> None:
+    idea = world.noted()
+    world.db.transact(lambda tx: tx.execute("UPDATE company SET zone = 'Pacific/Auckland'"))
+    due = world.row("SELECT due_on FROM idea")["due_on"]
+    # Noon UTC of the day it is due is the day after in Auckland.
+    noon = datetime.combine(due, time(12), UTC)
+    ctx = replace(world.ctx("Ines Varga"), now=noon)
+    assert page.one(ctx, idea)["next"]["days_late"] == 1
+    late = page.page_of_ideas(ctx, page.Wanted(late=True))["rows"]
+    assert [(row["id"], row["days_late"]) for row in late] == [(idea, 1)]
+    assert next(row["late"] for row in today.view(ctx)["waits"] if row["kind"] == "review") == 1
+    before = replace(ctx, now=noon - timedelta(hours=2))
+    assert page.one(before, idea)["next"]["days_late"] == 0
+
+
+def test_more_that_waits_than_the_start_page_shows_is_counted(world: World) -> None:
+    world.noted()
+    world.db.transact(
+        lambda tx: tx.execute(
+            "INSERT INTO idea (title, what, stage, proposer_id, area_id, stage_since, due_on, made_at, changed_at) "
+            f"SELECT CONCAT('Copy ', s.seq), what, stage, proposer_id, area_id, stage_since, due_on, made_at, changed_at "
+            f"FROM idea JOIN {NUMBERS} s WHERE s.seq <= 60"
+        )
+    )
+    waits = [row for row in today.view(world.ctx("Tom Okafor"))["waits"] if row["kind"] == "review"]
+    assert (len(waits), waits[-1]["title"], waits[-1]["link"]) == (51, "11 more", "/ideas?stage=noted")

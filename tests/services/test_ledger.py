@@ -244,3 +244,37 @@ def test_robot_time_counts_segments_not_pauses(world: World) -> None:
 
     assert facts_of({**facts, "segments": 2, "worked_micros": 600_000_000}).robot_minutes == 10
     assert facts_of({**facts, "segments": 0, "worked_micros": 0}).robot_minutes == 180
+
+
+JUNE = timedelta(days=100)
+
+
+def test_a_month_in_which_no_run_ended_is_posted_and_closed_like_any_other(world: World) -> None:
+    live_run(world)
+    june = world.program(JUNE)
+    assert tally.month_ends(june) > 0
+    assert tally.month_ends(june) == 0
+    lines = world.rows("SELECT month, line FROM tally_entry WHERE kind = 'month end' ORDER BY month, line")
+    by_month = {
+        month: [row["line"] for row in lines if row["month"] == month]
+        for month in ("2026-03", "2026-04", "2026-05", "2026-06")
+    }
+    assert by_month["2026-03"] == ["build", "support", "unused seats"]
+    assert by_month["2026-04"] == by_month["2026-05"] == ["support", "unused seats"]
+    assert by_month["2026-06"] == []
+    for month in ("2026-04", "2026-05"):
+        tally.close_month(world.ctx("Ruth Abernathy", JUNE), month)
+    assert tally.verify(june) == []
+
+
+def test_a_month_is_closed_although_no_engine_came_by_since_it_began(world: World) -> None:
+    live_run(world)
+    tally.close_month(world.ctx("Ruth Abernathy", JUNE), "2026-04")
+    held = world.row("SELECT COUNT(*) AS n FROM tally_entry WHERE month = '2026-04'")
+    assert world.row("SELECT entries FROM tally_month WHERE month = '2026-04'")["entries"] == held["n"] == 2
+
+
+def test_a_month_before_anything_was_in_service_is_not_closed(world: World) -> None:
+    live_run(world)
+    with pytest.raises(Refused, match="nothing was in service yet"):
+        tally.close_month(world.ctx("Ruth Abernathy", JUNE), "2026-02")

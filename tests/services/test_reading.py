@@ -23,7 +23,7 @@ from tallyman.services import (
 )
 from tallyman.services.ideas import cases, drafts, keep, moving, page, ranges, review
 from tests.conftest import NOW
-from tests.world import World
+from tests.world import NUMBERS, World
 
 ROLES = {
     "Ada Pell": {"idea.make"},
@@ -107,6 +107,30 @@ def test_log_lines_are_read_on_from_a_number(busy: World) -> None:
     found = runs.log(busy.ctx("Sol Marin"), work["run"], 4)
     assert [line["text"] for line in found["lines"]] == ["2.1", "2.2", "3.0", "3.1", "3.2"]
     assert found["total"] == 9
+
+
+def test_the_end_of_a_log_of_thousands_of_batches_is_read_without_the_rest(busy: World) -> None:
+    host = tokens_of_hosts.host_of(busy.program(), busy.token)
+    work = busy.take(host)
+    line = {"at": NOW.isoformat(), "level": "info", "text": "one"}
+    reporting.report(busy.program(), host, work["run"], work["fence"], 1, [line], [])
+    busy.db.transact(
+        lambda tx: tx.execute(
+            "INSERT INTO run_report (run_id, fence, seq, at, lines_total, lines_packed) SELECT run_id, fence, s.seq + 1, at, "
+            f"lines_total, lines_packed FROM run_report JOIN {NUMBERS} s WHERE s.seq <= 3000"
+        )
+    )
+    last = {**line, "level": "error", "text": "it broke"}
+    reporting.report(busy.program(), host, work["run"], work["fence"], 9000, [last], [])
+    found = runs.log(busy.ctx("Sol Marin"), work["run"], 2999)
+    assert [(one["n"], one["text"]) for one in found["lines"]] == [
+        (3000, "one"),
+        (3001, "one"),
+        (3002, "it broke"),
+    ]
+    assert found["total"] == 3002
+    unpacked = busy.db.transact(lambda tx: tx.all("runs.reports", run=work["run"], after=2999, upto=3999))
+    assert len(unpacked) == 3
 
 
 def test_too_many_lines_at_once_are_refused(busy: World) -> None:

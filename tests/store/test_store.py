@@ -236,3 +236,17 @@ def test_queries_of_loops_and_pages_use_an_index(filled: Databases, name: str) -
         and row["select_type"] != "SUBQUERY"
     ]
     assert large == [], rows
+
+
+SAID = re.compile(r"\b(at once|the first|latest|newest|last|next|some)\b")
+
+
+def test_no_statement_cuts_its_rows_without_saying_so() -> None:
+    silent = []
+    for subject in sorted(SQL.glob("*.sql")):
+        for part in subject.read_text(encoding="utf-8").split("-- name: ")[1:]:
+            name, purpose, sql = part.split("\n", 2)
+            cut = re.search(r"LIMIT ([2-9]|\d{2,})\s*;", sql)
+            if cut and sql.startswith(("SELECT", "WITH")) and not SAID.search(purpose):
+                silent.append(f"{subject.stem}.{name}: {purpose}")
+    assert silent == []

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 from rapidfuzz import fuzz, process
 
@@ -16,6 +15,9 @@ COMMON = frozenset(
 CLOSE_ENOUGH = 42
 LOOKED_AT = 100
 NEAR_WORD = 78
+MOST = 4
+# Of a word so much stands at the beginning, however it is misspelt further on.
+BEGINNING = 4
 
 
 @dataclass(frozen=True)
@@ -42,8 +44,10 @@ def _plain(text: str) -> str:
     return " ".join(word.rstrip("s") for word in found if word not in COMMON)
 
 
-# Titles come again with every keystroke of everybody.
-_plain_title = lru_cache(maxsize=40_000)(_plain)
+def beginnings(one: Text) -> str:
+    """How the words of a text begin, as a full-text index is asked for any of them; empty without words."""
+    words = sorted(words_of(f"{one.title} {one.what}"))
+    return " ".join(dict.fromkeys(f"{word[:BEGINNING]}*" for word in words))
 
 
 def words_of(text: str) -> set[str]:
@@ -67,13 +71,13 @@ def likeliest(one: Text, titles: Sequence[tuple[int, str]], most: int = LOOKED_A
 
     Titles are compared whole, in any order of their words, so that thousands take a moment.
     """
-    plain = [_plain_title(title) for _, title in titles]
+    plain = [_plain(title) for _, title in titles]
     found = process.extract(_plain(one.title), plain, scorer=fuzz.token_set_ratio, limit=most)
     return {titles[at][0]: score for _, score, at in found}
 
 
 def closest(
-    one: Text, others: Iterable[Text], likely: Mapping[int, float] | None = None, most: int = 4
+    one: Text, others: Iterable[Text], likely: Mapping[int, float] | None = None, most: int = MOST
 ) -> list[Match]:
     """The closest other ideas, closest first, none below a useful likeness.
 

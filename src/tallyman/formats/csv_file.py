@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Sequence
 from typing import Any
 
 # What a spreadsheet would take for the beginning of a formula.
 FORMULA_STARTS = "=+-@\t\r"
+NUMBER = re.compile(r"[+-]?[0-9]+([.,][0-9]+)*", re.ASCII)
 MARKS = ",;\t|"
 SAMPLE_LINES = 20
 
@@ -18,9 +20,10 @@ class NotReadable(ValueError):
 
 
 def cell(value: Any) -> str:
-    """A cell's text; one that begins like a formula gets an apostrophe before it."""
+    """A cell's text; one that begins like a formula gets an apostrophe before it, a number never."""
     text = "" if value is None else str(value)
-    return f"'{text}" if text[:1] in FORMULA_STARTS and text else text
+    begins_so = text[:1] in FORMULA_STARTS and text
+    return f"'{text}" if begins_so and not NUMBER.fullmatch(text) else text
 
 
 def csv_file(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> bytes:

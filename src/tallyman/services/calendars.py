@@ -11,7 +11,7 @@ from tallyman.core.exact import text_of
 from tallyman.errors import Fault, InputFaults
 from tallyman.formats import apart, closed_days
 from tallyman.services import areas, costs
-from tallyman.services.context import Ctx, calendar_of, company_of
+from tallyman.services.context import Ctx, calendar_of, company_day, company_of
 from tallyman.store.db import Row, Tx
 
 FIRST_YEAR, LAST_YEAR = 2000, 2100
@@ -65,7 +65,7 @@ def year_of(ctx: Ctx, area_id: int | None, year: int) -> dict[str, Any]:
             if area is None
             else ctx.actor.may_at("area.change", area_id),
             "years": sorted({row["day"].year for row in days} | {year}),
-            "today": ctx.today(company_of(tx)["zone"]),
+            "today": company_day(tx, ctx),
         }
 
     return ctx.db.transact(work)

@@ -26,6 +26,7 @@ __all__ = [
     "audit",
     "calendar_of",
     "changed",
+    "company_day",
     "company_of",
     "effect",
     "everyone_with",
@@ -239,3 +240,8 @@ def working_days_a_year(calendar: Calendar, year: int) -> int:
 def company_of(tx: Tx) -> Row:
     """The company's name, zone and currency; before it is set up, neutral ones."""
     return tx.one("common.company") or {"name": "Tallyman", "zone": "UTC", "currency": "EUR"}
+
+
+def company_day(tx: Tx, ctx: Ctx) -> date:
+    """Today in the company's zone."""
+    return ctx.today(company_of(tx)["zone"])

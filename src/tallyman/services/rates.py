@@ -10,7 +10,7 @@ from typing import Any
 from tallyman.core.exact import exact, text_of
 from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
-from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell, unseen
+from tallyman.services.context import Ctx, audit, changed, everyone_with, tell, unseen
 from tallyman.store.db import Tx
 
 HOURS_A_YEAR = "person_hours_year"
@@ -246,8 +246,3 @@ def settle(ctx: Ctx, rate_id: int, approved: bool) -> None:
         changed(tx, ctx, "rates", rate_id)
 
     ctx.db.transact(work)
-
-
-def company_day(tx: Tx, ctx: Ctx) -> date:
-    """Today in the company's zone."""
-    return ctx.today(company_of(tx)["zone"])

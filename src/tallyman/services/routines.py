@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import datetime
 from typing import Any
 
 from tallyman.core.exact import exact
@@ -17,7 +17,7 @@ from tallyman.services.context import (
     audit,
     calendar_of,
     changed,
-    company_of,
+    company_day,
     everyone_with,
     tell,
     unseen,
@@ -197,7 +197,7 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
         minutes = exact(case["handling_minutes"])
         minutes += exact(case["rework_share"]) * exact(case["rework_minutes"])
         source = "promise: handling minutes + rework share × rework minutes"
-        day = rates.company_day(tx, ctx)
+        day = company_day(tx, ctx)
         rates.add(tx, ctx, rates.MINUTES_BY_HAND, minutes, day, source, rates.Wanted(given.idea_id))
 
 
@@ -328,17 +328,13 @@ def go_live(ctx: Ctx, routine_id: int) -> None:
         assert idea is not None
         if idea["stage"] == "building":
             move_idea(tx, ctx, idea, "in service", f"{routine['name']} went live")
-            tx.write("ideas.set_live", id=idea["id"], day=_company_day(tx, ctx))
+            tx.write("ideas.set_live", id=idea["id"], day=company_day(tx, ctx))
         text = f"I-{idea['id']} {idea['title']} is in service: {routine['name']} went live"
         people = [idea["proposer_id"], *everyone_with(tx, "case.decide", idea["area_id"])]
         tell(tx, ctx, people, text, f"/ideas/{idea['id']}", f"idea:{idea['id']}")
         changed(tx, ctx, "routines", routine_id)
 
     ctx.db.transact(work)
-
-
-def _company_day(tx: Tx, ctx: Ctx) -> date:
-    return ctx.today(company_of(tx)["zone"])
 
 
 def listed(ctx: Ctx) -> list[Row]:

@@ -365,15 +365,12 @@ def page_of_runs(
 
 
 def log_lines(tx: Tx, run_id: int, after: int, limit: int) -> tuple[list[dict[str, Any]], int]:
-    """The log lines of a run after a line number, and how many there are."""
+    """The log lines of a run after a line number, and how many there are. Only their batches are unpacked."""
     lines: list[dict[str, Any]] = []
-    total = 0
-    for row in tx.all("runs.reports", run=run_id):
-        for line in json.loads(zlib.decompress(row["lines_packed"])):
-            total += 1
-            if total > after and len(lines) < limit:
-                lines.append({"n": total, **line})
-    return lines, total
+    for row in tx.all("runs.reports", run=run_id, after=after, upto=after + limit):
+        batch = enumerate(json.loads(zlib.decompress(row["lines_packed"])), int(row["lines_before"]) + 1)
+        lines += [{"n": n, **line} for n, line in batch if after < n <= after + limit]
+    return lines, int(tx.value("runs.lines_so_far", run=run_id))
 
 
 def _usual_seconds(tx: Tx, routine_id: int) -> int | None:

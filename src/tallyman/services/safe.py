@@ -12,7 +12,7 @@ from tallyman.config import add_key, drop_keys, key_ring
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, Unavailable
 from tallyman.formats.envelope import CannotOpen, Sealed, rewrap, seal, unseal
 from tallyman.formats.redact import Redactor
-from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell, unseen
+from tallyman.services.context import Ctx, audit, changed, company_day, everyone_with, tell, unseen
 from tallyman.services.hitches import SECRETS, each
 from tallyman.store.db import Row, Tx
 
@@ -191,7 +191,7 @@ def listed(ctx: Ctx) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         rows = tx.all("safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
-        today = ctx.today(company_of(tx)["zone"])
+        today = company_day(tx, ctx)
         for row in rows:
             row["kind_words"] = KINDS[row["kind"]]
             row["of_people"] = row["kind"] in OF_PEOPLE
@@ -346,7 +346,7 @@ def tell_ending(ctx: Ctx) -> int:
     """Tells who can change a secret that it ends soon, and again when it ended; gives how many."""
 
     def ending(tx: Tx) -> tuple[date, list[Row]]:
-        today = ctx.today(company_of(tx)["zone"])
+        today = company_day(tx, ctx)
         return today, tx.all("safe.ending", soon=today + EARLY, today=today, now=ctx.now)
 
     today, rows = ctx.db.transact(ending)

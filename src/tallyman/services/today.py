@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from tallyman.core.runs import is_silent
 from tallyman.services import house
 from tallyman.services.access import asking
-from tallyman.services.context import Ctx
-from tallyman.services.holding import scope
+from tallyman.services.context import Ctx, company_day
 from tallyman.services.ideas.base import days_late
 from tallyman.services.rates import KINDS
 from tallyman.services.robots import hosts_seen
@@ -20,10 +20,10 @@ def _wait(kind: str, title: str, words: str, link: str, **more: Any) -> dict[str
     return {"kind": kind, "title": title, "words": words, "link": link, "due": None, "late": 0, **more}
 
 
-def _idea_wait(ctx: Ctx, kind: str, row: Row, words: str, sheet: str = "") -> dict[str, Any]:
+def _idea_wait(today: date, kind: str, row: Row, words: str, sheet: str = "") -> dict[str, Any]:
     link = f"/ideas/{row['id']}" + (f"?sheet={sheet}" if sheet else "")
     title = f"I-{row['id']} {row['title']}"
-    late = days_late(ctx, row)
+    late = days_late(today, row)
     return _wait(kind, title, words, link, due=row.get("due_on"), late=late)
 
 
@@ -33,37 +33,44 @@ def _reach(row: Row) -> str:
     return f"{row['hours_low']:.0f}–{row['hours_high']:.0f} h a year in reach"
 
 
+def _more(kind: str, rows: list[Row], stage: str) -> list[dict[str, Any]]:
+    """What is said in place of the rows that are not shown."""
+    left = rows[0]["of_all"] - len(rows) if rows else 0
+    if not left:
+        return []
+    words = "the longest due stand here, the others in the list of ideas"
+    return [_wait(kind, f"{left:,} more", words, f"/ideas?stage={stage}")]
+
+
 def _in_stage(tx: Tx, ctx: Ctx, stage: str, permission: str) -> list[Row]:
     """Ideas in a stage, as far as a permission reaches."""
     return tx.all("ideas.waiting_in", stage=stage, **ctx.scope(permission))
 
 
-def _screened(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+def _screened(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     rows = []
-    agree, size = ctx.actor.areas("sizing.decide"), ctx.actor.areas("sizing.make")
-    reach = scope(None if agree is None or size is None else agree | size)
-    for row in tx.all("ideas.waiting_in", stage="screened", **reach):
-        offered = row["sizing_state"] == "offered"
-        if (
-            offered
-            and ctx.actor.may_at("sizing.decide", row["area_id"])
-            and row["sized_by"] != ctx.actor.person_id
-        ):
-            words = "sized, waits for your agreement"
-            rows.append(_idea_wait(ctx, "agree", row, words, "sizing"))
-        elif not offered and ctx.actor.may_at("sizing.make", row["area_id"]):
+    if ctx.actor.may("sizing.decide"):
+        reach = ctx.scope("sizing.decide")
+        offered = tx.all("ideas.waiting_for_yes", me=ctx.actor.person_id or 0, **reach)
+        words = "sized, waits for your agreement"
+        rows += [_idea_wait(today, "agree", row, words, "sizing") for row in offered]
+        rows += _more("agree", offered, "screened")
+    if ctx.actor.may("sizing.make"):
+        to_size = tx.all("ideas.waiting_for_size", **ctx.scope("sizing.make"))
+        for row in to_size:
             sent_back = row["sizing_state"] == "sent back"
             words = "its sizing was sent back" if sent_back else f"{_reach(row)}; to be sized"
-            rows.append(_idea_wait(ctx, "size", row, words, "sizing"))
+            rows.append(_idea_wait(today, "size", row, words, "sizing"))
+        rows += _more("size", to_size, "screened")
     return rows
 
 
-def _waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+def _waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     me, rows = ctx.actor.person_id, []
     for row in tx.all("ideas.mine", person=me):
         if row["sent_back"]:
             words = f"{row['sent_back']} of your answers came back with a question"
-            rows.append(_idea_wait(ctx, "answer", row, words))
+            rows.append(_idea_wait(today, "answer", row, words))
         elif row["stage"] == "draft":
             title = row["title"] or "An idea without a name"
             link = f"/ideas/new/{row['id']}"
@@ -72,21 +79,25 @@ def _waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
         for row in tx.all("ideas.to_confirm", person=person):
             whom = "you" if person == me else f"{row['owner']}, who is away,"
             words = f"{row['proposer']} named {whom} as its work owner; confirm the answers"
-            rows.append(_idea_wait(ctx, "confirm", row, words))
+            rows.append(_idea_wait(today, "confirm", row, words))
     for person in (me, *ctx.actor.stands_in_for):
         for row in tx.all("ideas.measures_of", person=person):
             whose = "yours to see to" if person == me else "to be seen to for somebody away"
             stuck = " (stuck)" if row["building"] == "stuck" else ""
-            rows.append(_idea_wait(ctx, "measure", row, f"{whose}{stuck}: {row['measure']}"))
+            rows.append(_idea_wait(today, "measure", row, f"{whose}{stuck}: {row['measure']}"))
     if ctx.actor.may("idea.decide"):
-        for row in _in_stage(tx, ctx, "noted", "idea.decide"):
+        noted = _in_stage(tx, ctx, "noted", "idea.decide")
+        for row in noted:
             words = f"from {row['proposer']}; {_reach(row)}"
-            rows.append(_idea_wait(ctx, "review", row, words))
-    rows += _screened(tx, ctx)
+            rows.append(_idea_wait(today, "review", row, words))
+        rows += _more("review", noted, "noted")
+    rows += _screened(tx, ctx, today)
     if ctx.actor.may("case.decide"):
-        for row in _in_stage(tx, ctx, "sized", "case.decide"):
-            rows.append(_idea_wait(ctx, "decide", row, "sized and agreed; back it or not", "case"))
-    rows += _work_waits(tx, ctx)
+        sized = _in_stage(tx, ctx, "sized", "case.decide")
+        for row in sized:
+            rows.append(_idea_wait(today, "decide", row, "sized and agreed; back it or not", "case"))
+        rows += _more("decide", sized, "sized")
+    rows += _work_waits(tx, ctx, today)
     if ctx.actor.may("role.decide"):
         for row in asking.rows_waiting(tx, ctx):
             where = f" for {row['area']}" if row["area"] else ""
@@ -95,17 +106,25 @@ def _waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
     return rows
 
 
-def _work_waits(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+def _taken_up(tx: Tx, ctx: Ctx) -> list[Row]:
+    people = tuple(one for one in (ctx.actor.person_id, *ctx.actor.stands_in_for) if one is not None)
+    if not people or not ctx.actor.for_ideas:
+        return []
+    return tx.all("ideas.taken_up_by", people=people, **ctx.scope("build.make"))
+
+
+def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     rows = []
     if ctx.actor.may("build.make"):
-        for row in _in_stage(tx, ctx, "backed", "build.make"):
-            rows.append(_idea_wait(ctx, "build", row, "backed; take it up to build it"))
-        for row in _in_stage(tx, ctx, "building", "build.make"):
-            if row["building"] == "taken up" and ctx.actor.is_or_stands_in_for(row["builder_id"]):
-                mine = row["builder_id"] == ctx.actor.person_id
-                whom = "you build it" if mine else f"{row['builder']}, who is away, builds it"
-                words = f"{whom}; release a package and set up a routine"
-                rows.append(_idea_wait(ctx, "build", row, words))
+        backed = _in_stage(tx, ctx, "backed", "build.make")
+        for row in backed:
+            rows.append(_idea_wait(today, "build", row, "backed; take it up to build it"))
+        rows += _more("build", backed, "backed")
+        for row in _taken_up(tx, ctx):
+            mine = row["builder_id"] == ctx.actor.person_id
+            whom = "you build it" if mine else f"{row['builder']}, who is away, builds it"
+            words = f"{whom}; release a package and set up a routine"
+            rows.append(_idea_wait(today, "build", row, words))
     if ctx.actor.may("routine.decide"):
         for row in tx.all("routines.ready_to_go_live", **ctx.scope("routine.decide")):
             title, link = f"{row['name']}", f"/workshop/routines/{row['id']}"
@@ -164,7 +183,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         coming = tx.all("triggers.coming", **ctx.scope("routine.see")) if ctx.actor.may("routine.see") else []
-        waits = sorted(_waits(tx, ctx), key=lambda one: -one["late"])
+        waits = sorted(_waits(tx, ctx, company_day(tx, ctx)), key=lambda one: -one["late"])
         return {
             "waits": waits,
             "wrong": _wrong(tx, ctx),

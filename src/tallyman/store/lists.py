@@ -37,8 +37,9 @@ def like(words: str) -> str:
 
 
 def _cursor(value: Any, number: int) -> str:
+    # A time says that it is one: a title may read like it.
     if isinstance(value, datetime):
-        value = value.isoformat()
+        value = {"at": value.isoformat()}
     raw = json.dumps([value, number], default=plain)
     return base64.urlsafe_b64encode(raw.encode()).decode().rstrip("=")
 
@@ -46,10 +47,12 @@ def _cursor(value: Any, number: int) -> str:
 def _read_cursor(text: str) -> tuple[Any, int]:
     try:
         value, number = json.loads(base64.urlsafe_b64decode(text + "=" * (-len(text) % 4)))
-        if isinstance(value, str) and "T" in value and value[:4].isdigit():
-            value = datetime.fromisoformat(value)
+        if isinstance(value, dict):
+            value = datetime.fromisoformat(value["at"])
+        if isinstance(value, list):
+            raise TypeError("a page mark holds one value")
         return value, int(number)
-    except (ValueError, TypeError, binascii.Error):
+    except (ValueError, TypeError, KeyError, binascii.Error):
         fault = Fault("after", text, "not a page mark of this list; leave it out")
         raise InputFaults([fault]) from None
 

@@ -12,7 +12,7 @@ from tallyman.core.delivered import Correction, Record
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.sizing import by_month as over_months
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, company_of
+from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.ideas.base import find_to, obj, ref
 from tallyman.store.db import Row, Tx
 
@@ -134,7 +134,7 @@ def spend(ctx: Ctx, idea_id: int, phase: str, days: Any, ended_on: date | None, 
         names = [row["name"] for row in (promise["plan"]["phases"] if promise else [])]
         if phase not in names:
             raise InputFaults([Fault("phase", phase, f"the promised plan has {', '.join(names) or 'none'}")])
-        today = ctx.today(company_of(tx)["zone"])
+        today = company_day(tx, ctx)
         if ended_on is not None and ended_on > today:
             raise InputFaults([Fault("ended_on", ended_on.isoformat(), "this day has not come yet")])
         old = tx.one("achieved.spent_of", idea=idea_id, phase=phase)
@@ -163,7 +163,7 @@ def count_month(ctx: Ctx, idea_id: int, month: str, items: Any, source: str, see
 
     def work(tx: Tx) -> None:
         _promised_idea(tx, ctx, idea_id)
-        if month > ctx.today(company_of(tx)["zone"]).strftime("%Y-%m"):
+        if month > company_day(tx, ctx).strftime("%Y-%m"):
             raise InputFaults([Fault("month", month, "this month has not come yet")])
         old = tx.one("achieved.demand_of", idea=idea_id, month=month)
         _unchanged(old, seen, f"the items of {month}", "items", str(items))

@@ -3,20 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from tallyman.core import first_look, ideas, interview
 from tallyman.errors import Forbidden, NotFound, Refused
-from tallyman.services.context import (
-    Ctx,
-    audit,
-    calendar_of,
-    changed,
-    company_of,
-    tell,
-    working_days_a_year,
-)
+from tallyman.services.context import Ctx, audit, calendar_of, changed, company_day, tell, working_days_a_year
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.finding import keep_text
 from tallyman.services.ideas.thanks import thank_for_stage
@@ -91,7 +83,7 @@ def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: st
         )
     check_needs(tx, idea, stage)
     calendar = calendar_of(tx)
-    today = ctx.today(company_of(tx)["zone"])
+    today = company_day(tx, ctx)
     due = ideas.next_of(stage, today, calendar, rules.stage_rules(tx)).due
     moved = tx.write(
         "ideas.move",
@@ -187,7 +179,7 @@ def ask_back(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     idea = tx.one("ideas.by_id", id=idea_id)
     assert idea is not None
     open_ones = any(row["state"] == "sent back" for row in tx.all("ideas.answers", idea=idea_id))
-    today = ctx.today(company_of(tx)["zone"])
+    today = company_day(tx, ctx)
     if open_ones and idea["asked_on"] is None:
         tx.write("ideas.set_asked", id=idea_id, asked=today, due=idea["due_on"])
     elif not open_ones and idea["asked_on"] is not None:
@@ -195,10 +187,10 @@ def ask_back(tx: Tx, ctx: Ctx, idea_id: int) -> None:
         tx.write("ideas.set_asked", id=idea_id, asked=None, due=due)
 
 
-def days_late(ctx: Ctx, idea: Row) -> int:
-    """By how many days the next move of an idea is overdue; 0 if it is not."""
+def days_late(today: date, idea: Row) -> int:
+    """By how many days the next move of an idea is overdue on a day of the company; 0 if it is not."""
     due = idea.get("due_on")
     # While the proposer is asked back, the age stands still.
     if idea.get("asked_on") is not None:
         return 0
-    return 0 if due is None else max(0, (ctx.now.date() - due) // timedelta(days=1))
+    return 0 if due is None else max(0, (today - due) // timedelta(days=1))

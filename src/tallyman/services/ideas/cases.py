@@ -11,7 +11,7 @@ from tallyman.core.delivered import year_of_work
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.working import Part, Working
 from tallyman.services import rates
-from tallyman.services.context import Ctx, changed, company_of, tell
+from tallyman.services.context import Ctx, changed, company_day, tell
 from tallyman.services.ideas import achieved
 from tallyman.services.ideas.base import find_to, move, obj, ref
 from tallyman.services.ideas.case_inputs import Inputs, case_input
@@ -188,7 +188,7 @@ def _months(tx: Tx, inputs: Inputs, case: CaseInput, idea_id: int) -> dict[str, 
 
 def _tables(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any]:
     """The rows of the cost tables that the case used, and what today's would change."""
-    today = ctx.today(company_of(tx)["zone"])
+    today = company_day(tx, ctx)
     now = case_input(tx, ctx, idea, today) if inputs.day != today else inputs
     rows = []
     changed_ones = False

@@ -10,7 +10,7 @@ from typing import Any
 
 from tallyman.core.interview import CHECKS
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell
+from tallyman.services.context import Ctx, audit, changed, company_day, everyone_with, tell
 from tallyman.services.ideas import drafts, rules
 from tallyman.services.ideas.base import check_needs, find, move, obj, ref
 from tallyman.services.once import Once
@@ -79,7 +79,7 @@ def enter_in(tx: Tx, ctx: Ctx, entry: Entry, key: str) -> int:
     known = Once(KEYS_FOR, key, said).known(tx, ctx)
     if known is not None:
         return known
-    today = ctx.today(company_of(tx)["zone"])
+    today = company_day(tx, ctx)
     if entry.since is not None and entry.since > today:
         raise InputFaults([Fault("since", entry.since.isoformat(), "lies ahead; give a day up to today")])
     number = drafts.start_in(tx, ctx, key, source=entry.source, what=KEYS_FOR, said=said)

@@ -9,7 +9,7 @@ from typing import Any
 from tallyman.core import ideas
 from tallyman.formats.csv_file import csv_file
 from tallyman.formats.xlsx_file import xlsx_file
-from tallyman.services.context import Ctx, company_of
+from tallyman.services.context import Ctx, company_day
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.page import Wanted, page_of_ideas
 from tallyman.store import lists
@@ -73,7 +73,7 @@ def stage_map(ctx: Ctx) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         scope = ctx.scope("idea.see")
-        today = ctx.today(company_of(tx)["zone"])
+        today = company_day(tx, ctx)
         since = ctx.now - timedelta(days=SINCE_DAYS)
         standing = tx.all("ideas.standing_by_stage", **scope, today=today)
         moved = tx.all("ideas.moved_since", **scope, since=since)

@@ -7,7 +7,7 @@ from typing import Any
 
 from tallyman.core import ideas
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, company_of, everyone_with, tell
+from tallyman.services.context import Ctx, audit, changed, company_day, everyone_with, tell
 from tallyman.services.hitches import PARKED, each
 from tallyman.services.ideas.base import find, find_to, keep_look, move, obj, own, ref, tell_followers
 from tallyman.services.ideas.finding import keep_text
@@ -54,7 +54,7 @@ def park(ctx: Ctx, idea_id: int, until: date, why: str) -> None:
     why = _words("why", why, "say what it waits for")
 
     def work(tx: Tx) -> None:
-        today = ctx.today(company_of(tx)["zone"])
+        today = company_day(tx, ctx)
         if not 0 < (until - today).days <= LONGEST_PARK_DAYS:
             message = "choose a day after today, within two years"
             raise InputFaults([Fault("until", until.isoformat(), message)])
@@ -71,7 +71,7 @@ def come_back(ctx: Ctx) -> int:
     """Brings back the parked ideas whose day has come; gives how many."""
 
     def due(tx: Tx) -> list[Row]:
-        return tx.all("ideas.due_back", today=ctx.today(company_of(tx)["zone"]), now=ctx.now)
+        return tx.all("ideas.due_back", today=company_day(tx, ctx), now=ctx.now)
 
     return each(ctx, PARKED, ctx.db.transact(due), lambda tx, row: _come_back(tx, ctx, row["id"]), "idea")
 
@@ -224,7 +224,7 @@ def take_route(ctx: Ctx, idea_id: int, route: str, measure: str, owner_id: int, 
         person = tx.one("people.by_id", id=owner_id)
         if person is None or person["state"] not in ("active", "invited"):
             raise InputFaults([Fault("owner", owner_id, "there is no such person; choose one")])
-        if due <= ctx.today(company_of(tx)["zone"]):
+        if due <= company_day(tx, ctx):
             raise InputFaults([Fault("due", due.isoformat(), "choose a day after today")])
         move(tx, ctx, idea, "building", f"another route, {route}: {measure.strip()}", building="open")
         tx.write(
@@ -308,7 +308,7 @@ def measure_done(ctx: Ctx, idea_id: int, words: str) -> None:
                 f"{ref(idea_id)} goes the way of a robot.", "It is in service when its routine goes live."
             )
         move(tx, ctx, idea, "in service", said)
-        tx.write("ideas.set_live", id=idea_id, day=ctx.today(company_of(tx)["zone"]))
+        tx.write("ideas.set_live", id=idea_id, day=company_day(tx, ctx))
         text = f"{ref(idea_id)} {idea['title']} is in service: {said}"
         _tell_both(tx, ctx, idea, text)
 

@@ -10,7 +10,7 @@ from tallyman.core import ideas
 from tallyman.core.first_look import working
 from tallyman.core.interview import BY_KEY, Question
 from tallyman.core.interviews import left_out
-from tallyman.services.context import Ctx, calendar_of, company_of
+from tallyman.services.context import Ctx, calendar_of, company_day, company_of
 from tallyman.services.holding import people_with
 from tallyman.services.ideas import finding, moving, rules, talk
 from tallyman.services.ideas.achieved import AFTER_BACKING
@@ -62,7 +62,7 @@ class Wanted:
             "owner": self.owner,
             "route": self.route,
             "reach_from": self.reach_from,
-            "late_on": ctx.now.date() if self.late else None,
+            "late_on": company_day(tx, ctx) if self.late else None,
             "asked": True if self.asked else None,
             "reach_to": self.reach_to,
             "worth_from": self.worth_from,
@@ -83,8 +83,9 @@ def page_of_ideas(
 
     def work(tx: Tx) -> dict[str, Any]:
         rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
+        today = company_day(tx, ctx)
         for row in rows:
-            row["days_late"] = days_late(ctx, row)
+            row["days_late"] = days_late(today, row)
         # Counted once, with the first page.
         counted = ctx.actor.may("idea.see") and after is None
         counts = tx.all("ideas.by_stage", **ctx.scope("idea.see")) if counted else []
@@ -212,7 +213,7 @@ def _next(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
         "words": words,
         "permission": step.permission,
         "due": idea["due_on"],
-        "days_late": days_late(ctx, idea),
+        "days_late": days_late(company_day(tx, ctx), idea),
     }
 
 
@@ -259,7 +260,7 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "interviews": _interviews(tx, idea),
             "moves": moving.choices(tx, ctx, idea),
             "way": tx.all("ideas.stages", idea=idea_id),
-            "matches": close_matches(tx, ctx, idea) if reviewing else [],
+            "matches": close_matches(tx, ctx, idea, seen_only=True) if reviewing else [],
             "experts": people_with(tx, "sizing.make", area) if reviewing else [],
             "may": {
                 "answer": idea["proposer_id"] == me and idea["stage"] in ("draft", "noted", "screened"),

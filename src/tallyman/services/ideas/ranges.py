@@ -15,7 +15,7 @@ from tallyman.core.sampling import Money, Range, Three
 from tallyman.core.sizing import Sized, by_month
 from tallyman.core.sizing_calc import decimal, points
 from tallyman.services import rates
-from tallyman.services.context import Ctx, company_of
+from tallyman.services.context import Ctx, company_day
 from tallyman.services.ideas import achieved, asking
 from tallyman.services.ideas import sizing as sizing_service
 from tallyman.services.ideas.base import find_to
@@ -136,7 +136,7 @@ def of(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs) -> dict[str, Any]:
         "seed": idea["id"],
         "draws": sampling.DRAWS,
     }
-    person = rates.in_force(tx, rates.HOURS_A_YEAR, ctx.today(company_of(tx)["zone"]))
+    person = rates.in_force(tx, rates.HOURS_A_YEAR, company_day(tx, ctx))
     if person is not None:
         found["people_hours"] = {"value": text_of(person.value, 0), "since": person.since}
         freed = freed_hours(figures)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import islice
 from typing import Any
 
 from tallyman.core import matching
@@ -16,32 +17,42 @@ from tallyman.store.db import Row, Tx
 LONGEST_NOTE = 1000
 
 
-def close_matches(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
-    """The closest other ideas that the actor may see, with what was settled about each."""
-    rows = {row["id"]: row for row in tx.all("ideas.texts")}
-    settled = {row["other_id"]: row for row in tx.all("ideas.matches", idea=idea["id"])}
+def close_matches(tx: Tx, ctx: Ctx, idea: Row, *, seen_only: bool = False) -> list[dict[str, Any]]:
+    """The closest other ideas, with what was settled about each.
+
+    `seen_only`: among those that the actor may see, as only these can be settled by them.
+    """
     mine = matching.Text(idea["id"], idea["title"], idea["what"])
+    beginnings = matching.beginnings(mine)
+    rows = tx.all("ideas.alike", words=beginnings) if beginnings else []
     # What an amendment changes is another thing than the change.
     apart = {idea["id"], idea.get("amends_id")}
-    titles = [(number, row["title"]) for number, row in rows.items() if number not in apart]
-    likely = matching.likeliest(mine, titles)
-    whole = tx.all("ideas.whats", ids=tuple(likely) or (0,))
-    texts = [matching.Text(row["id"], rows[row["id"]]["title"], row["what"]) for row in whole]
-    whats = {row["id"]: row["what"] for row in whole}
-    found = matching.closest(mine, texts, likely)
+    others = {row["id"]: row for row in rows if row["id"] not in apart}
+    texts = [matching.Text(row["id"], row["title"], row["what"]) for row in others.values()]
+    found = matching.closest(mine, texts, most=len(texts))
+    if seen_only:
+        found = list(islice((one for one in found if _is_seen(tx, ctx, one.number)), matching.MOST))
+    settled = {row["other_id"]: row for row in tx.all("ideas.matches", idea=idea["id"])}
     return [
         {
             "id": one.number,
-            "title": rows[one.number]["title"],
-            "what": whats[one.number],
-            "stage": rows[one.number]["stage"],
+            "title": others[one.number]["title"],
+            "what": others[one.number]["what"],
+            "stage": others[one.number]["stage"],
             "score": one.score,
             "words": list(one.words),
             "verdict": settled.get(one.number, {}).get("verdict"),
             "by": settled.get(one.number, {}).get("person"),
         }
-        for one in found
+        for one in found[: matching.MOST]
     ]
+
+
+def _is_seen(tx: Tx, ctx: Ctx, idea_id: int) -> bool:
+    if ctx.actor.may_at("idea.see", None):
+        return True
+    idea = tx.one("ideas.by_id", id=idea_id)
+    return idea is not None and may_see(tx, ctx, idea)
 
 
 def similar(ctx: Ctx, title: str, what: str, but: int) -> list[dict[str, Any]]:
@@ -148,7 +159,7 @@ def _asked(tx: Tx, idea: Row, key: str) -> str:
 
 def _open_points(tx: Tx, ctx: Ctx, idea: Row) -> list[str]:
     """What a reviewer must settle before screening."""
-    matches = close_matches(tx, ctx, idea)
+    matches = close_matches(tx, ctx, idea, seen_only=True)
     points = [f"settle {ref(one['id'])} {one['title']}" for one in matches if not one["verdict"]]
     back = [row for row in tx.all("ideas.answers", idea=idea["id"]) if row["state"] == "sent back"]
     points += [f"wait for the answer to “{_asked(tx, idea, row['question'])}”" for row in back]

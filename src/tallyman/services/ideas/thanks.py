@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from tallyman.core.faults import unknown_word
 from tallyman.errors import Fault, InputFaults
 from tallyman.services import rulesets
-from tallyman.services.context import Ctx, audit, changed, company_of, effect
+from tallyman.services.context import Ctx, audit, changed, company_day, company_of, effect
 from tallyman.store.db import Row, Tx
 
 SET = "thanks"
@@ -55,7 +55,7 @@ def thank(tx: Tx, ctx: Ctx, kind: str, idea: Row, people: list[int | None]) -> N
 def thank_for_answer(tx: Tx, ctx: Ctx, idea: Row) -> None:
     """Thanks for an answer that came soon after it was asked for."""
     asked = idea["asked_on"]
-    today = ctx.today(company_of(tx)["zone"])
+    today = company_day(tx, ctx)
     if asked is not None and (today - asked).days <= ANSWER_DAYS:
         thank(tx, ctx, "answered", idea, [ctx.actor.person_id])
 

@@ -7,7 +7,7 @@ from typing import Any
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.access.giving import keep_a_giver
-from tallyman.services.context import Ctx, audit, changed, tell
+from tallyman.services.context import Ctx, audit, changed, company_day, tell
 from tallyman.services.holding import permissions_of_role
 from tallyman.services.people.inviting import check_name
 from tallyman.store.db import Row, Tx
@@ -31,10 +31,11 @@ def listed(ctx: Ctx, state: str | None) -> list[dict[str, Any]]:
         rows = tx.all("people.listed", state=state)
         invited = tuple(row["id"] for row in rows if row["state"] == "invited") or (0,)
         links = {row["person_id"]: row for row in tx.all("links.latest", kind="invitation", people=invited)}
+        today = company_day(tx, ctx)
         for row in rows:
             link = links.get(row["id"])
             row["invited_until"] = link["ends_at"] if link else None
-            row["away"] = row["away_until"] is not None and row["away_until"] >= ctx.now.date()
+            row["away"] = row["away_until"] is not None and row["away_until"] >= today
         return rows
 
     return ctx.db.transact(work)

@@ -7,10 +7,10 @@ from typing import Any
 
 from tallyman.core.clock.calc import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
-from tallyman.services.context import KINDS_TOLD, MAIL_CHOICES, Ctx, audit, changed, company_of, tell
+from tallyman.services.context import KINDS_TOLD, MAIL_CHOICES, Ctx, audit, changed, company_day, tell
 from tallyman.services.people import guessing, second_factor
 from tallyman.services.people.inviting import check_name, check_password
-from tallyman.services.people.signing_in import hash_password, matches, token_digest
+from tallyman.services.people.signing_in import away_for, hash_password, matches, token_digest
 from tallyman.store.db import Row, Tx
 
 LOCALES = {
@@ -57,9 +57,7 @@ def profile(ctx: Ctx, token: str) -> dict[str, Any]:
                 "asked_by": second_factor.roles_asking(tx, person["id"]),
             },
             "sessions": [{**row, "this": row["handle"] == mine} for row in sessions],
-            "stands_in_for": [
-                row["name"] for row in tx.all("people.away_for", id=person["id"], today=ctx.now.date())
-            ],
+            "stands_in_for": [row["name"] for row in away_for(tx, ctx, person["id"])],
         }
 
     return ctx.db.transact(work)
@@ -118,7 +116,7 @@ def set_away(ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | 
 
     def work(tx: Tx) -> None:
         me = _me(tx, ctx)
-        if end is not None and end < ctx.today(company_of(tx)["zone"]):
+        if end is not None and end < company_day(tx, ctx):
             raise InputFaults([Fault("away_until", end.isoformat(), "it is over already")])
         if stand_in_id is not None:
             other = tx.one("people.by_id", id=stand_in_id)

@@ -12,7 +12,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 
 from tallyman.errors import Fault, InputFaults, NotFound, NotSignedIn, SecondFactor
 from tallyman.services import holding
-from tallyman.services.context import Actor, Ctx, audit
+from tallyman.services.context import Actor, Ctx, audit, company_day
 from tallyman.services.people import guessing, second_factor
 from tallyman.store.db import Row, Tx
 
@@ -167,10 +167,19 @@ def actor_of(tx: Tx, ctx: Ctx, person_id: int) -> Actor:
         frozenset(reach),
         ctx.actor.address,
         reach,
-        tuple(row["id"] for row in tx.all("people.away_for", id=person_id, today=ctx.now.date())),
+        tuple(row["id"] for row in away_for(tx, ctx, person_id)),
         locale=person["locale"],
         factor_for=tuple(dict.fromkeys(one.role for one in held if one.second_factor)),
     )
+
+
+def away_for(tx: Tx, ctx: Ctx, person_id: int) -> list[Row]:
+    """The people whose desk somebody looks after today, by the company's calendar."""
+    near = {"since": ctx.now.date() + timedelta(days=1), "until": ctx.now.date() - timedelta(days=1)}
+    rows = tx.all("people.away_for", id=person_id, **near)
+    # Nearly nobody stands in for anybody, so the company is asked for its zone only then.
+    today = company_day(tx, ctx) if rows else ctx.now.date()
+    return [row for row in rows if (row["away_from"] or today) <= today <= row["away_until"]]
 
 
 def sign_out(ctx: Ctx, token: str) -> None:

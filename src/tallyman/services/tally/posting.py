@@ -15,7 +15,7 @@ from tallyman.core.exact import exact, rounded
 from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services import costs, rates
-from tallyman.services.context import Ctx, audit, changed, company_of, effect
+from tallyman.services.context import Ctx, audit, changed, company_day, company_of, effect
 from tallyman.services.hitches import MONTH_ENDS, Rows
 from tallyman.services.tally import unusual
 from tallyman.store.db import Row, Tx
@@ -228,6 +228,16 @@ def _open_month(tx: Tx, month: str) -> bool:
     return bool(tx.value("tally.lock_month", month=month) == "open")
 
 
+def _open_months_before(tx: Tx, this: str) -> None:
+    """Gives every month its row, also one in which no run ended: its costs are due all the same."""
+    month: str | None = tx.value("tally.first_month")
+    known = {row["month"] for row in tx.all("tally.months")}
+    while month is not None and month < this:
+        if month not in known:
+            tx.write("tally.open_month", month=month)
+        month = tally.next_month(month)
+
+
 def _last_noon(tx: Tx, month: str) -> datetime:
     """The time at which the costs of a month's end stand: noon of its last day in the company's zone."""
     _, last = _bounds(month)
@@ -322,7 +332,8 @@ def month_ends(ctx: Ctx) -> int:
     """
 
     def due(tx: Tx) -> list[str]:
-        this = rates.company_day(tx, ctx).strftime("%Y-%m")
+        this = company_day(tx, ctx).strftime("%Y-%m")
+        _open_months_before(tx, this)
         return [row["month"] for row in tx.all("tally.month_ends_due", this=this)]
 
     return sum(_post_by_parts(ctx, month) for month in ctx.db.transact(due))
@@ -364,15 +375,18 @@ def close_month(ctx: Ctx, month: str) -> None:
     ctx.require_at("value.decide", None)
 
     def work(tx: Tx) -> None:
-        today = rates.company_day(tx, ctx)
+        today = company_day(tx, ctx)
         if month >= today.strftime("%Y-%m"):
             raise Refused(f"{month} is not over yet.", "Close it when it is.")
+        _open_months_before(tx, today.strftime("%Y-%m"))
         if tx.value("tally.lock_month", month=month) == "open":
             post_month_end(tx, ctx, month)
         sums = tx.one("tally.sum_of_month", month=month)
         assert sums is not None
         if not tx.write("tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now, **sums):
-            raise Refused(f"{month} is closed already, or has no entries.", "Load the page again.")
+            raise Refused(
+                f"{month} is closed already, or nothing was in service yet.", "Load the page again."
+            )
         words = f"Closed {month}: {sums['entries']} entries, {sums['money']:.2f} in money"
         audit(tx, ctx, "month closed", f"month:{month}", words, None, sums)
         changed(tx, ctx, "tally")

@@ -13,7 +13,7 @@ from tallyman.core.promise import promised_for_month
 from tallyman.core.tally import next_month
 from tallyman.core.working import Part, Used, Working
 from tallyman.services import rates
-from tallyman.services.context import Ctx, company_of
+from tallyman.services.context import Ctx, company_day, company_of
 from tallyman.services.ideas.base import find as find_idea
 from tallyman.services.ideas.base import ref as idea_ref
 from tallyman.store.db import Row, Tx
@@ -120,7 +120,7 @@ def overview(ctx: Ctx) -> dict[str, Any]:
     ctx.require("value.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        today = rates.company_day(tx, ctx)
+        today = company_day(tx, ctx)
         this_month = today.strftime("%Y-%m")
         sums = _by_idea(tx.all("tally.sums_of_all"))
         rows = []
@@ -268,7 +268,7 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         idea = _idea(tx, ctx, idea_id)
         promise = next((one for one in tx.all("tally.promised") if one["idea_id"] == idea_id), None)
         by_month = _lines(tx.all("tally.sums_of_idea", idea=idea_id), "month")
-        today = rates.company_day(tx, ctx)
+        today = company_day(tx, ctx)
         months: list[dict[str, Any]] = []
         if promise is not None or by_month:
             firsts = list(by_month)

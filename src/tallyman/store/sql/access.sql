@@ -2,7 +2,7 @@
 -- Every role, the built-in ones first.
 SELECT r.id, r.name, r.about, r.built_in, r.permissions_json, r.copied_from, r.second_factor, r.version, r.retired_at,
   (SELECT COUNT(*) FROM held_role h WHERE h.role_id = r.id) AS holders
-FROM role r ORDER BY r.built_in DESC, r.id LIMIT 500;
+FROM role r ORDER BY r.built_in DESC, r.id;
 
 -- name: role
 -- One role.
@@ -45,7 +45,7 @@ SELECT DISTINCT p.id, p.name, p.email FROM held_role h LEFT JOIN group_member m 
 LEFT JOIN person_group g ON g.id = h.group_id
 JOIN person p ON p.id = COALESCE(h.person_id, m.person_id)
 WHERE h.role_id IN %(roles)s AND (h.area_id IS NULL OR h.area_id IN %(areas)s) AND p.active AND p.state = 'active'
-  AND (g.id IS NULL OR g.retired_at IS NULL) ORDER BY p.id LIMIT 500;
+  AND (g.id IS NULL OR g.retired_at IS NULL) ORDER BY p.id;
 
 -- name: give
 -- A person or group holds a role from now on.
@@ -69,7 +69,7 @@ SELECT h.id, h.role_id, r.name AS role, h.person_id, p.name AS person, h.group_i
 FROM held_role h JOIN role r ON r.id = h.role_id LEFT JOIN person p ON p.id = h.person_id
 LEFT JOIN person_group g ON g.id = h.group_id LEFT JOIN area a ON a.id = h.area_id LEFT JOIN person y ON y.id = h.given_by
 WHERE r.retired_at IS NULL AND (g.id IS NULL OR g.retired_at IS NULL) AND (p.id IS NULL OR p.state IN ('active','invited'))
-ORDER BY COALESCE(p.name, g.name), r.id, h.id LIMIT 5000;
+ORDER BY COALESCE(p.name, g.name), r.id, h.id;
 
 -- name: others_deciding
 -- How many active people beside one could still give roles for the whole company, by some roles.
@@ -80,7 +80,7 @@ WHERE h.role_id IN %(roles)s AND h.area_id IS NULL AND p.active AND p.state = 'a
 -- name: groups
 -- Groups with how many are in each.
 SELECT g.id, g.name, g.about, g.claim, g.version, (SELECT COUNT(*) FROM group_member m WHERE m.group_id = g.id) AS members
-FROM person_group g WHERE g.retired_at IS NULL ORDER BY g.name LIMIT 500;
+FROM person_group g WHERE g.retired_at IS NULL ORDER BY g.name;
 
 -- name: group
 -- One group.
@@ -103,7 +103,7 @@ WHERE id = %(id)s AND retired_at IS NULL;
 -- name: members
 -- Who is in a group.
 SELECT m.person_id AS id, p.name, m.by_claim FROM group_member m JOIN person p ON p.id = m.person_id
-WHERE m.group_id = %(group)s AND p.state <> 'erased' ORDER BY p.name LIMIT 5000;
+WHERE m.group_id = %(group)s AND p.state <> 'erased' ORDER BY p.name;
 
 -- name: groups_of
 -- The groups a person is in.
@@ -133,7 +133,7 @@ AND COALESCE(area_id, 0) = COALESCE(%(area)s, 0) LIMIT 1;
 SELECT q.id, q.person_id, p.name AS person, q.permission, q.area_id, a.name AS area, q.words, q.state, q.made_at,
   d.name AS decided_by, q.decided_at, q.answer
 FROM access_request q JOIN person p ON p.id = q.person_id LEFT JOIN area a ON a.id = q.area_id
-LEFT JOIN person d ON d.id = q.decided_by WHERE q.state = %(state)s ORDER BY q.id LIMIT 200;
+LEFT JOIN person d ON d.id = q.decided_by WHERE q.state = %(state)s ORDER BY q.id;
 
 -- name: requests_of
 -- The requests of one person, latest first.

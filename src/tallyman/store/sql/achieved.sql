@@ -37,7 +37,7 @@ ON DUPLICATE KEY UPDATE person_days = VALUE(person_days), ended_on = VALUE(ended
 SELECT r.idea_id, COALESCE(f.input_json, r.input_json) AS input_json, COALESCE(f.sizing_json, r.sizing_json) AS sizing_json,
   p.name AS sizer, i.division_id FROM promise r JOIN idea i ON i.id = r.idea_id LEFT JOIN person p ON p.id = i.sized_by
 LEFT JOIN former_promise f ON f.idea_id = r.idea_id AND f.number = 1
-WHERE i.stage IN ('in service', 'retired') ORDER BY r.idea_id LIMIT 2000;
+WHERE i.stage IN ('in service', 'retired') ORDER BY r.idea_id;
 
 -- name: spent_whole
 -- Person-days of ideas whose phases have all ended.
@@ -46,7 +46,7 @@ GROUP BY s.idea_id, r.plan_json HAVING COUNT(*) >= JSON_LENGTH(r.plan_json, '$.p
 
 -- name: all_demand
 -- Items that came, of every idea by month.
-SELECT idea_id, month, items FROM month_demand ORDER BY idea_id, month LIMIT 50000;
+SELECT idea_id, month, items FROM month_demand ORDER BY idea_id, month;
 
 -- name: units
 -- Units that robots finished, of every idea with counted months.

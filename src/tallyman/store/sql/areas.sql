@@ -5,7 +5,7 @@ SELECT a.id, a.name, a.parent_id, a.version,
   (SELECT COUNT(*) FROM robot_area ra JOIN robot b ON b.id = ra.robot_id WHERE ra.area_id = a.id AND b.retired_at IS NULL) AS robots,
   (SELECT COUNT(*) FROM held_role h WHERE h.area_id = a.id) AS held,
   (SELECT COUNT(*) FROM area_closed_day c WHERE c.area_id = a.id) AS closed_days
-FROM area a ORDER BY a.name LIMIT 2000;
+FROM area a ORDER BY a.name;
 
 -- name: one
 -- One area, locked.
@@ -40,12 +40,12 @@ SELECT h.area_id, a.name AS area, r.name AS role, r.built_in, r.permissions_json
 FROM held_role h JOIN role r ON r.id = h.role_id JOIN area a ON a.id = h.area_id
 LEFT JOIN group_member m ON m.group_id = h.group_id LEFT JOIN person_group g ON g.id = h.group_id
 JOIN person p ON p.id = COALESCE(h.person_id, m.person_id)
-WHERE h.area_id IN %(areas)s AND p.state = 'active' AND r.retired_at IS NULL ORDER BY p.name, r.name LIMIT 2000;
+WHERE h.area_id IN %(areas)s AND p.state = 'active' AND r.retired_at IS NULL ORDER BY p.name, r.name;
 
 -- name: robots_above
 -- Robots allowed in areas on a path.
 SELECT ra.area_id, b.name FROM robot_area ra JOIN robot b ON b.id = ra.robot_id
-WHERE ra.area_id IN %(areas)s AND b.retired_at IS NULL ORDER BY b.name LIMIT 500;
+WHERE ra.area_id IN %(areas)s AND b.retired_at IS NULL ORDER BY b.name;
 
 -- name: closed_days
 -- An area's own closed days.

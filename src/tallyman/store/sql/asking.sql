@@ -7,7 +7,7 @@ VALUES (%(idea)s, %(person)s, %(by)s, %(words)s, %(fields)s, %(link)s, 'open', %
 -- Who was asked about an idea, the latest first.
 SELECT r.id, r.person_id, p.name AS person, a.name AS asker, r.words, r.fields_json, r.link_id, r.state, r.asked_at, r.opened_at,
   r.ended_at, r.remark, l.ends_at FROM sizing_request r JOIN person p ON p.id = r.person_id JOIN person a ON a.id = r.asked_by
-LEFT JOIN link l ON l.id = r.link_id WHERE r.idea_id = %(idea)s ORDER BY r.id DESC LIMIT 100;
+LEFT JOIN link l ON l.id = r.link_id WHERE r.idea_id = %(idea)s ORDER BY r.id DESC;
 
 -- name: by_link
 -- The request that a link belongs to.

@@ -14,7 +14,7 @@ INSERT INTO effect (kind, object, payload_json, made_at, due_at)
 VALUES (%(kind)s, %(object)s, %(payload)s, %(now)s, %(now)s);
 
 -- name: effects_due
--- Open effects whose time has come, oldest first; none of an object that waits after a failure.
+-- Open effects whose time has come, oldest first; none of an object that waits after a failure; a hundred at once.
 SELECT e.id, e.kind, e.object, e.payload_json, e.made_at FROM effect e WHERE e.done_at IS NULL AND e.due_at <= %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'effects' AND h.row_key = e.object AND h.due_at > %(now)s)
 ORDER BY e.id LIMIT 100;
@@ -36,7 +36,7 @@ UPDATE effect SET done_at = %(now)s, aside_by = %(person)s, aside_why = %(why)s,
 INSERT INTO change_note (subject, object_id, at) VALUES (%(subject)s, %(id)s, %(now)s);
 
 -- name: changes_since
--- Hints after a number; numbers may commit out of order, so the reader asks with an overlap.
+-- Hints after a number; numbers may commit out of order, so the reader asks with an overlap; 500 at once.
 SELECT id, subject, object_id FROM change_note WHERE id > %(after)s ORDER BY id LIMIT 500;
 
 -- name: last_change
@@ -60,12 +60,12 @@ VALUES (%(effect)s, %(to)s, %(subject)s, %(body)s, %(now)s, %(now)s, %(kind)s, %
 ON DUPLICATE KEY UPDATE subject = VALUE(subject);
 
 -- name: digests_due
--- Who has news for a daily mail whose hour has come.
+-- Who has news for a daily mail whose hour has come; 200 at once.
 SELECT DISTINCT n.person_id FROM notification n WHERE n.digest_at <= %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'digests' AND h.row_key = CAST(n.person_id AS CHAR) AND h.due_at > %(now)s) LIMIT 200;
 
 -- name: digest_of
--- A person's news for the daily mail, locked.
+-- A person's news for the daily mail, locked; the first 200.
 SELECT id, text, link, at FROM notification WHERE person_id = %(person)s AND digest_at <= %(now)s ORDER BY id LIMIT 200 FOR UPDATE;
 
 -- name: digested
@@ -73,7 +73,7 @@ SELECT id, text, link, at FROM notification WHERE person_id = %(person)s AND dig
 UPDATE notification SET digest_at = NULL WHERE person_id = %(person)s AND digest_at <= %(now)s;
 
 -- name: mails_due
--- Unsent mails whose time has come, that no engine is at and none waits with after a failure.
+-- Unsent mails whose time has come, that no engine is at and none waits with after a failure; 20 at once.
 SELECT m.id, m.to_address, m.subject, m.body, m.made_at, m.claimed_at, m.link_id, l.kind AS link_kind, l.person_id AS link_person
 FROM mail m LEFT JOIN link l ON l.id = m.link_id
 WHERE m.sent_at IS NULL AND m.dropped_at IS NULL AND m.due_at <= %(now)s AND (m.claimed_until IS NULL OR m.claimed_until < %(now)s)

@@ -1,7 +1,7 @@
 -- name: rows
 -- All approved rows of the cost tables.
 SELECT r.id, r.kind, r.what, r.division_id, r.value, r.since, p.name AS person FROM rate r JOIN person p ON p.id = r.made_by
-WHERE r.idea_id = 0 AND r.state = 'approved' ORDER BY r.kind, r.since, r.id LIMIT 5000;
+WHERE r.idea_id = 0 AND r.state = 'approved' ORDER BY r.kind, r.since, r.id;
 
 -- name: divisions_above
 -- A division and all above it, the nearest first.

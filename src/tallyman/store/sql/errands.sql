@@ -8,7 +8,7 @@ SELECT e.id, e.kind, e.person_id, e.state, e.done, e.total, e.words, e.input_jso
 FROM errand e JOIN person p ON p.id = e.person_id WHERE e.id = %(id)s;
 
 -- name: open
--- Errands that wait, or whose engine fell silent, the oldest first.
+-- Errands that wait, or whose engine fell silent, the oldest first; ten at once.
 SELECT e.id, e.kind FROM errand e WHERE (e.state = 'waiting' OR (e.state = 'running' AND e.lease_until < %(now)s))
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'errands' AND h.row_key = CAST(e.id AS CHAR) AND h.due_at > %(now)s) ORDER BY e.id LIMIT 10;
 
@@ -40,5 +40,5 @@ WHERE id = %(id)s AND state IN ('waiting','running');
 UPDATE errand SET state = 'cancelled', holder = NULL, lease_until = NULL, ended_at = %(now)s WHERE id = %(id)s AND state IN ('waiting','running');
 
 -- name: of_person
--- What somebody has under way, or had lately.
+-- What somebody has under way, or had lately, the latest 20.
 SELECT id, kind, state, done, total, words, made_at, ended_at FROM errand WHERE person_id = %(person)s ORDER BY id DESC LIMIT 20;

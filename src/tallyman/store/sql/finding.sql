@@ -8,7 +8,7 @@ SELECT question, value_json, remark FROM idea_answer WHERE idea_id = %(idea)s;
 
 -- name: talk
 -- What was said about an idea.
-SELECT text FROM idea_comment WHERE idea_id = %(idea)s AND taken_back_at IS NULL ORDER BY id LIMIT 500;
+SELECT text FROM idea_comment WHERE idea_id = %(idea)s AND taken_back_at IS NULL ORDER BY id;
 
 -- name: files
 -- What is shown on an idea, and what stands in it.
@@ -20,7 +20,7 @@ WHERE f.idea_id = %(idea)s AND f.removed_at IS NULL ORDER BY f.id;
 INSERT INTO idea_text (idea_id, text) VALUES (%(idea)s, %(text)s) ON DUPLICATE KEY UPDATE text = VALUE(text);
 
 -- name: without
--- Ideas whose text was never gathered.
+-- Ideas whose text was never gathered; 500 at once.
 SELECT i.id FROM idea i LEFT JOIN idea_text t ON t.idea_id = i.id WHERE t.idea_id IS NULL
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'texts' AND h.row_key = CAST(i.id AS CHAR) AND h.due_at > %(now)s) ORDER BY i.id LIMIT 500;
 
@@ -38,7 +38,7 @@ INSERT IGNORE INTO file_view (digest, state, picture, text, at) VALUES (%(digest
 
 -- name: names_of_systems
 -- Every system that some idea names.
-SELECT name, COUNT(*) AS ideas FROM idea_system GROUP BY name ORDER BY name LIMIT 500;
+SELECT name, COUNT(*) AS ideas FROM idea_system GROUP BY name ORDER BY name;
 
 -- name: drop_systems
 -- Takes an idea's systems out of the list.
@@ -49,7 +49,7 @@ DELETE FROM idea_system WHERE idea_id = %(idea)s;
 INSERT IGNORE INTO idea_system (idea_id, name) VALUES (%(idea)s, %(name)s);
 
 -- name: unseen_files
--- Files that nobody looked into yet.
+-- Files that nobody looked into yet; 5 at once.
 SELECT f.id, f.digest, f.name, f.idea_id FROM idea_file f WHERE f.looked_into = 0
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'files' AND h.row_key = CAST(f.id AS CHAR) AND h.due_at > %(now)s) ORDER BY f.id LIMIT 5;
 

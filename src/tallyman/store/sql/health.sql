@@ -14,7 +14,7 @@ DELETE FROM process WHERE seen_at < %(before)s;
 
 -- name: processes
 -- All web and engine processes heard from lately.
-SELECT id, kind, machine, pid, version, started_at, seen_at, apart_ms, loops_json FROM process ORDER BY kind, started_at LIMIT 200;
+SELECT id, kind, machine, pid, version, started_at, seen_at, apart_ms, loops_json FROM process ORDER BY kind, started_at;
 
 -- name: open_effects
 -- How many effects are open, and since when the oldest is due.

@@ -39,7 +39,7 @@ SELECT id FROM division ORDER BY id FOR UPDATE;
 -- A division and all below it.
 WITH RECURSIVE tree AS (SELECT id, 0 AS depth FROM division WHERE id = %(id)s
   UNION ALL SELECT d.id, t.depth + 1 FROM division d JOIN tree t ON d.parent_id = t.id WHERE t.depth < 20)
-SELECT id FROM tree LIMIT 2000;
+SELECT id FROM tree;
 
 -- name: move_division
 -- A division lies below another, or at the top.
@@ -70,7 +70,7 @@ UPDATE person SET division_id = %(into)s, version = version + 1 WHERE division_i
 -- How many ideas and people belong to each division.
 SELECT d.id, (SELECT COUNT(*) FROM idea i WHERE i.division_id = d.id AND i.stage <> 'draft') AS ideas,
   (SELECT COUNT(*) FROM person p WHERE p.division_id = d.id AND p.state IN ('active','invited')) AS people
-FROM division d WHERE d.merged_into IS NULL LIMIT 2000;
+FROM division d WHERE d.merged_into IS NULL;
 
 -- name: area_of_division
 -- Where the ideas of a division belong: its own area, or that of the nearest one above it.

@@ -23,7 +23,7 @@ UPDATE idea SET asked_on = %(asked)s, due_on = %(due)s WHERE id = %(id)s;
 UPDATE idea SET parked_until = %(until)s WHERE id = %(id)s;
 
 -- name: due_back
--- Parked ideas whose date has come.
+-- Parked ideas whose date has come; a hundred at once.
 SELECT i.id FROM idea i WHERE i.parked_until <= %(today)s AND i.stage = 'parked'
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'parked' AND h.row_key = CAST(i.id AS CHAR) AND h.due_at > %(now)s) ORDER BY i.parked_until, i.id LIMIT 100;
 
@@ -49,7 +49,7 @@ WHERE id = %(id)s AND stage = 'building';
 -- name: measures_of
 -- Measures that somebody answers for.
 SELECT id, title, stage, building, due_on, asked_on, measure FROM idea WHERE measure_owner_id = %(person)s AND stage = 'building'
-ORDER BY due_on, id LIMIT 100;
+ORDER BY due_on, id;
 
 -- name: came_from
 -- The stage that an idea stood in before the one it is in now.
@@ -93,7 +93,7 @@ UPDATE idea SET amends_id = %(amends)s, changed_at = %(now)s, version = version 
 -- name: amendments
 -- Wanted changes to an idea in service.
 SELECT i.id, i.title, i.stage, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
-WHERE i.amends_id = %(id)s AND i.stage NOT IN ('draft','withdrawn') ORDER BY i.id DESC LIMIT 50;
+WHERE i.amends_id = %(id)s AND i.stage NOT IN ('draft','withdrawn') ORDER BY i.id DESC;
 
 -- name: set_running
 -- What an automation that ran already works on.
@@ -179,13 +179,10 @@ SELECT id, idea_id, digest, name FROM idea_file WHERE id = %(id)s AND idea_id = 
 -- Takes a file off an idea; the file itself stays.
 UPDATE idea_file SET removed_at = %(now)s WHERE id = %(id)s AND idea_id = %(idea)s AND removed_at IS NULL;
 
--- name: texts
--- Titles to compare with.
-SELECT id, title, stage FROM idea WHERE stage NOT IN ('draft','withdrawn','merged') ORDER BY id DESC LIMIT 20000;
-
--- name: whats
--- The descriptions of some ideas.
-SELECT id, what FROM idea WHERE id IN %(ids)s;
+-- name: alike
+-- The ideas that use most of some words, as far as they can be looked at one by one.
+SELECT id, title, what, stage FROM idea WHERE MATCH (title, what) AGAINST (%(words)s IN BOOLEAN MODE)
+  AND stage NOT IN ('draft','withdrawn','merged') ORDER BY MATCH (title, what) AGAINST (%(words)s IN BOOLEAN MODE) DESC, id DESC LIMIT 300;
 
 -- name: matches
 -- Close matches that were settled.
@@ -210,11 +207,35 @@ AND i.stage <> 'draft' AND (i.stage <> 'withdrawn' OR NOT EXISTS (
   SELECT 1 FROM idea_stage s WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')) GROUP BY i.stage;
 
 -- name: waiting_in
--- Ideas that wait in a stage, the longest due first.
+-- Ideas that wait in a stage, the longest due first; the first 50, and how many there are in all.
 SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
-  i.worth, i.builder_id, i.area_id, i.asked_on, p.name AS proposer, b.name AS builder FROM idea i JOIN person p ON p.id = i.proposer_id
-LEFT JOIN person b ON b.id = i.builder_id
+  i.worth, i.builder_id, i.area_id, i.asked_on, p.name AS proposer, b.name AS builder, COUNT(*) OVER () AS of_all
+FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person b ON b.id = i.builder_id
 WHERE i.stage = %(stage)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
+
+-- name: waiting_for_yes
+-- Ideas whose sizing waits for somebody else's agreement, the longest due first; the first 50, and how many there are in all.
+SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
+  i.worth, i.builder_id, i.area_id, i.asked_on, p.name AS proposer, b.name AS builder, COUNT(*) OVER () AS of_all
+FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person b ON b.id = i.builder_id
+WHERE i.stage = 'screened' AND i.sizing_state = 'offered' AND (i.sized_by IS NULL OR i.sized_by <> %(me)s)
+  AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
+
+-- name: waiting_for_size
+-- Ideas that wait to be sized, the longest due first; the first 50, and how many there are in all.
+SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
+  i.worth, i.builder_id, i.area_id, i.asked_on, p.name AS proposer, b.name AS builder, COUNT(*) OVER () AS of_all
+FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person b ON b.id = i.builder_id
+WHERE i.stage = 'screened' AND i.sizing_state <> 'offered'
+  AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
+
+-- name: taken_up_by
+-- Ideas that some people took up to build, the longest due first.
+SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
+  i.worth, i.builder_id, i.area_id, i.asked_on, p.name AS proposer, b.name AS builder
+FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person b ON b.id = i.builder_id
+WHERE i.stage = 'building' AND i.building = 'taken up' AND i.builder_id IN %(people)s
+  AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id;
 
 -- name: mine
 -- A proposer's own ideas, the last changed first.
@@ -225,7 +246,7 @@ FROM idea i WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC LIMIT 20
 -- name: to_confirm
 -- Ideas whose answers the work owner has not confirmed.
 SELECT i.id, i.title, i.stage, p.name AS proposer, o.name AS owner FROM idea i JOIN person p ON p.id = i.proposer_id
-JOIN person o ON o.id = i.owner_id WHERE i.owner_id = %(person)s AND i.owner_confirmed_at IS NULL AND i.stage IN ('noted','screened') ORDER BY i.id LIMIT 20;
+JOIN person o ON o.id = i.owner_id WHERE i.owner_id = %(person)s AND i.owner_confirmed_at IS NULL AND i.stage IN ('noted','screened') ORDER BY i.id;
 
 -- name: facts
 -- The facts given on an idea's sizing and case.
@@ -294,7 +315,7 @@ UPDATE idea SET live_on = %(day)s WHERE id = %(id)s;
 SELECT i.id, i.title, i.stage, i.worth, i.effort_days, i.hours_low, i.hours_high, i.sizing_state, d.name AS division,
   i.due_on, i.area_id FROM idea i LEFT JOIN division d ON d.id = i.division_id
 WHERE i.stage IN ('screened','sized','backed','building','in service') AND (%(everywhere)s OR i.area_id IN %(areas)s)
-ORDER BY i.id LIMIT 2000;
+ORDER BY i.id;
 
 -- name: of_person
 -- Everything somebody proposed, the last changed first, with what its next step names.
@@ -302,7 +323,7 @@ SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, 
   i.stuck_why, i.sizing_state, s.name AS sizer, p.name AS proposer, m.name AS measure_owner, n.title AS merged_title
 FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person s ON s.id = i.sized_by
 LEFT JOIN person m ON m.id = i.measure_owner_id LEFT JOIN idea n ON n.id = i.merged_into
-WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC, i.id DESC LIMIT 200;
+WHERE i.proposer_id = %(person)s ORDER BY i.changed_at DESC, i.id DESC;
 
 -- name: standing_by_stage
 -- Where every idea that may be seen stands, since when, and whether that is too long.
@@ -322,9 +343,9 @@ WHERE s.at >= %(since)s AND s.stage <> 'draft' AND i.stage <> 'draft' AND (%(eve
 UPDATE idea SET proposer_id = %(person)s WHERE id = %(id)s;
 
 -- name: ranked_open
--- Ideas that are ranked today, the first 3,000 by the low end of their hours in reach.
+-- Ideas that are ranked today, by the low end of their hours in reach.
 SELECT id, title, stage, owner_confirmed_at, hours_low, hours_high, factors_version FROM idea
-WHERE stage IN ('noted','screened','sized','backed') ORDER BY hours_low IS NULL, hours_low DESC, id LIMIT 3000;
+WHERE stage IN ('noted','screened','sized','backed') ORDER BY hours_low IS NULL, hours_low DESC, id;
 
 -- name: answers_of_many
 -- The answers of some ideas that the first look uses.

@@ -13,7 +13,7 @@ VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(
 -- All releases, the newest first, with the routines that use each.
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.tags_json, r.size, r.at, w.name AS person,
   (SELECT COUNT(*) FROM routine o WHERE o.release_id = r.id AND o.retired_at IS NULL) AS routines
-FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.id = r.person_id ORDER BY r.at DESC, r.id DESC LIMIT 500;
+FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.id = r.person_id ORDER BY r.at DESC, r.id DESC;
 
 -- name: release
 -- One release, whole.
@@ -37,7 +37,7 @@ SELECT digest, name FROM wheel WHERE digest IN %(digests)s;
 -- name: wheels
 -- All wheels, by name.
 SELECT w.digest, w.name, f.size, w.at, p.name AS person FROM wheel w JOIN file_body f ON f.digest = w.digest
-JOIN person p ON p.id = w.person_id ORDER BY w.name, w.at LIMIT 1000;
+JOIN person p ON p.id = w.person_id ORDER BY w.name, w.at;
 
 -- name: secrets_of
 -- The names of the secrets that a release declares.

@@ -12,15 +12,15 @@ FROM person WHERE id = %(id)s;
 SELECT id FROM person WHERE id = %(id)s FOR UPDATE;
 
 -- name: away_for
--- Who is away today and named this person as stand-in.
-SELECT id, name FROM person WHERE stand_in_id = %(id)s AND away_until >= %(today)s AND (away_from IS NULL OR away_from <= %(today)s)
-AND state = 'active';
+-- Who is away about now and named this person as stand-in.
+SELECT id, name, away_from, away_until FROM person WHERE stand_in_id = %(id)s AND away_until >= %(until)s
+AND (away_from IS NULL OR away_from <= %(since)s) AND state = 'active';
 
 -- name: directory
 -- Everyone who can be picked, by name.
 SELECT p.id, p.name, p.email, p.state, d.name AS division,
   (SELECT GROUP_CONCAT(DISTINCT r.name ORDER BY r.id SEPARATOR ', ') FROM held_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id) AS roles
-FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.state IN ('active','invited') ORDER BY p.name LIMIT 5000;
+FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.state IN ('active','invited') ORDER BY p.name;
 
 -- name: divisions
 -- Where work belongs, as a tree: each with the names above it.
@@ -29,7 +29,7 @@ WITH RECURSIVE tree AS (
   WHERE parent_id IS NULL AND merged_into IS NULL
   UNION ALL SELECT d.id, d.parent_id, d.name, CONCAT(t.path, ' › ', d.name), t.depth + 1 FROM division d
   JOIN tree t ON d.parent_id = t.id WHERE d.merged_into IS NULL AND t.depth < 20)
-SELECT id, parent_id, own, path AS name, depth FROM tree ORDER BY path, id LIMIT 2000;
+SELECT id, parent_id, own, path AS name, depth FROM tree ORDER BY path, id;
 
 -- name: place_division
 -- Where the ideas of a division belong.
@@ -125,7 +125,7 @@ SELECT password_hash FROM person WHERE id = %(id)s;
 -- name: sessions_of
 -- A person's open sessions.
 SELECT LEFT(token_hash, 16) AS handle, made_at, seen_at, ends_at, address, agent, how FROM session
-WHERE person_id = %(person)s AND ends_at > %(now)s ORDER BY seen_at DESC LIMIT 100;
+WHERE person_id = %(person)s AND ends_at > %(now)s ORDER BY seen_at DESC;
 
 -- name: end_sessions_of
 -- Ends a person's sessions, but one.
@@ -154,7 +154,7 @@ SELECT p.id, p.name, p.email, p.state, p.zone, p.version, p.away_until, p.divisi
   (SELECT MAX(x.seen_at) FROM session x WHERE x.person_id = p.id) AS seen_at,
   EXISTS (SELECT 1 FROM second_factor f WHERE f.person_id = p.id AND f.on_since IS NOT NULL) AS factor
 FROM person p LEFT JOIN division d ON d.id = p.division_id LEFT JOIN person s ON s.id = p.stand_in_id
-WHERE p.state <> 'erased' AND (%(state)s IS NULL OR p.state = %(state)s) ORDER BY p.name, p.id LIMIT 5000;
+WHERE p.state <> 'erased' AND (%(state)s IS NULL OR p.state = %(state)s) ORDER BY p.name, p.id;
 
 -- name: change_person
 -- Changes a person, unless somebody else did meanwhile.
@@ -169,7 +169,7 @@ UNION ALL SELECT i.id, i.title, i.stage, 'builds' FROM idea i WHERE i.builder_id
 UNION ALL SELECT i.id, i.title, i.stage, 'proposed' FROM idea i WHERE i.proposer_id = %(person)s
   AND i.stage IN ('draft','noted','screened','sized','backed','building')
 UNION ALL SELECT i.id, i.title, i.stage, 'helps' FROM idea_helper h JOIN idea i ON i.id = h.idea_id WHERE h.person_id = %(person)s
-  AND i.stage IN ('noted','screened','sized','backed','building') LIMIT 500;
+  AND i.stage IN ('noted','screened','sized','backed','building');
 
 -- name: hand_owner
 -- Somebody else owns the work of open ideas.

@@ -2,7 +2,7 @@
 -- The points of a sizing that were sent back, the open ones first.
 SELECT q.id, q.field, q.words, p.name AS person, q.made_at, m.name AS met_by, q.met_at, q.answer FROM sizing_point q
 JOIN person p ON p.id = q.made_by LEFT JOIN person m ON m.id = q.met_by WHERE q.idea_id = %(idea)s
-ORDER BY q.met_at IS NOT NULL, q.id LIMIT 200;
+ORDER BY q.met_at IS NOT NULL, q.id;
 
 -- name: add
 -- A point that has to be looked at again.

@@ -25,7 +25,7 @@ SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.cloc
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
   h.code_until, h.token_hash IS NOT NULL AS connected,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used
-FROM host h ORDER BY h.name LIMIT 500;
+FROM host h ORDER BY h.name;
 
 -- name: host
 -- One host.
@@ -127,7 +127,7 @@ SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
-FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name LIMIT 500;
+FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name;
 
 -- name: robots_of_host
 -- The robots in work on one host.

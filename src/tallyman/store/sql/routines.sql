@@ -17,7 +17,7 @@ SELECT o.id, o.name, o.on_trial, o.priority, a.name AS area, p.name AS package, 
   (SELECT MIN(t.next_at) FROM clock_trigger t WHERE t.routine_id = o.id AND t.retired_at IS NULL) AS next_at
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id
-WHERE o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name LIMIT 1000;
+WHERE o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 
 -- name: last_states
 -- The state of some runs.
@@ -56,7 +56,7 @@ SELECT c.routine_id, o.name FROM counting_point c JOIN routine o ON o.id = c.rou
 -- name: ideas_to_count
 -- Ideas being built that no routine counts for yet.
 SELECT i.id, i.title FROM idea i LEFT JOIN counting_point c ON c.idea_id = i.id
-WHERE i.stage = 'building' AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id LIMIT 200;
+WHERE i.stage = 'building' AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
 
 -- name: worked_trial
 -- A trial run of a routine that worked.
@@ -69,7 +69,7 @@ LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = k.id AND s.n = 0 WHERE rl.r
 
 -- name: locks
 -- All named locks.
-SELECT id, name FROM named_lock ORDER BY name LIMIT 500;
+SELECT id, name FROM named_lock ORDER BY name;
 
 -- name: add_lock
 -- A named lock; the number of the known one if the name exists.
@@ -86,4 +86,4 @@ DELETE FROM routine_lock WHERE routine_id = %(routine)s;
 -- name: ready_to_go_live
 -- Routines on trial that count for an idea.
 SELECT o.id, o.name, c.idea_id FROM routine o JOIN counting_point c ON c.routine_id = o.id
-WHERE o.on_trial = TRUE AND o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.id LIMIT 50;
+WHERE o.on_trial = TRUE AND o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.id;

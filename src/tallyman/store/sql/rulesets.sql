@@ -9,7 +9,7 @@ SELECT kind, version, content_json FROM rule_set WHERE kind = %(kind)s AND versi
 -- name: versions
 -- All versions of a rule set, the newest first.
 SELECT r.kind, r.version, r.content_json, r.note, r.made_at, p.name AS person FROM rule_set r
-JOIN person p ON p.id = r.made_by WHERE r.kind = %(kind)s ORDER BY r.version DESC LIMIT 200;
+JOIN person p ON p.id = r.made_by WHERE r.kind = %(kind)s ORDER BY r.version DESC;
 
 -- name: kinds
 -- Rule sets whose kind begins so.

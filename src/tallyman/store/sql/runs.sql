@@ -69,7 +69,7 @@ UPDATE run SET handed_until = NULL, robot_id = NULL, host_id = NULL, changed_at 
 WHERE id = %(id)s AND fence = %(fence)s AND state = 'waiting' AND handed_until IS NOT NULL;
 
 -- name: handed_too_long
--- Claims that no runner began in time.
+-- Claims that no runner began in time; a hundred at once.
 SELECT r.id, r.fence FROM run r WHERE r.handed_until < %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'handed' AND h.row_key = CAST(r.id AS CHAR) AND h.due_at > %(now)s) ORDER BY r.handed_until LIMIT 100;
 
@@ -112,7 +112,7 @@ WHERE g.ended_at IS NULL AND r.ended_at IS NOT NULL;
 -- name: segments
 -- The segments of a run.
 SELECT g.n, g.fence, b.name AS robot, h.name AS host, g.host_id, g.started_at, g.ended_at, g.ended_as FROM run_segment g
-JOIN robot b ON b.id = g.robot_id JOIN host h ON h.id = g.host_id WHERE g.run_id = %(run)s ORDER BY g.n LIMIT 500;
+JOIN robot b ON b.id = g.robot_id JOIN host h ON h.id = g.host_id WHERE g.run_id = %(run)s ORDER BY g.n;
 
 -- name: segment_of_fence
 -- Which host worked under a fencing number, until when, and how that ended.
@@ -169,7 +169,7 @@ UPDATE run SET cancel_at = %(now)s, cancel_by = %(person)s, changed_at = %(now)s
 WHERE id = %(id)s AND state = 'running' AND cancel_at IS NULL;
 
 -- name: leases_ended
--- Running runs whose lease has ended.
+-- Running runs whose lease has ended; a hundred at once.
 SELECT r.id FROM run r WHERE r.state = 'running' AND r.lease_until < %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'leases' AND h.row_key = CAST(r.id AS CHAR) AND h.due_at > %(now)s) ORDER BY r.lease_until LIMIT 100;
 
@@ -194,14 +194,14 @@ SELECT id, routine_id, release_id, state, fence, late_json, late_at, ended_at FR
 -- Outcomes that came late and wait for a person.
 SELECT r.id, o.name AS routine, r.late_at FROM run r JOIN routine o ON o.id = r.routine_id
 WHERE r.late_at IS NOT NULL AND r.late_json IS NOT NULL AND r.state = 'lost' AND (%(everywhere)s OR o.area_id IN %(areas)s)
-ORDER BY r.late_at LIMIT 20;
+ORDER BY r.late_at;
 
 -- name: drop_late
 -- A late outcome is not to count.
 UPDATE run SET late_json = NULL, reason = %(reason)s, changed_at = %(now)s WHERE id = %(id)s AND state = 'lost' AND late_json IS NOT NULL;
 
 -- name: lapsed
--- Waiting runs past their latest start.
+-- Waiting runs past their latest start; a hundred at once.
 SELECT r.id FROM run r WHERE r.state = 'waiting' AND r.lapses_at < %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'lapses' AND h.row_key = CAST(r.id AS CHAR) AND h.due_at > %(now)s) ORDER BY r.lapses_at LIMIT 100;
 
@@ -219,8 +219,11 @@ INSERT IGNORE INTO run_report (run_id, fence, seq, at, lines_total, lines_packed
 VALUES (%(run)s, %(fence)s, %(seq)s, %(now)s, %(total)s, %(packed)s);
 
 -- name: reports
--- The batches of a run in order.
-SELECT fence, seq, lines_packed FROM run_report WHERE run_id = %(run)s ORDER BY fence, seq LIMIT 2000;
+-- The batches of a run that hold the lines after a number, up to another; with how many lines stand before each.
+SELECT r.lines_packed, w.lines_before FROM (SELECT fence, seq, lines_total,
+  SUM(lines_total) OVER (ORDER BY fence, seq) - lines_total AS lines_before FROM run_report WHERE run_id = %(run)s) w
+JOIN run_report r ON r.run_id = %(run)s AND r.fence = w.fence AND r.seq = w.seq
+WHERE w.lines_before + w.lines_total > %(after)s AND w.lines_before < %(upto)s ORDER BY r.fence, r.seq;
 
 -- name: lines_so_far
 -- How many lines a run has reported.
@@ -235,7 +238,7 @@ ON DUPLICATE KEY UPDATE name = VALUE(name), ended_at = VALUE(ended_at), fault = 
 
 -- name: steps
 -- The steps of a run.
-SELECT n, name, started_at, ended_at, fault, data_in_json, data_out_json FROM run_step WHERE run_id = %(run)s ORDER BY n LIMIT 1000;
+SELECT n, name, started_at, ended_at, fault, data_in_json, data_out_json FROM run_step WHERE run_id = %(run)s ORDER BY n;
 
 -- name: current_steps
 -- The last step of some runs.
@@ -273,41 +276,41 @@ FROM run r LEFT JOIN tally_fix x ON x.run_id = r.id JOIN routine o ON o.id = r.r
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN promise p ON p.idea_id = c.idea_id WHERE r.id = %(id)s;
 
 -- name: check_slots
--- Places held by runs that do not run.
+-- Places held by runs that do not run; the first 20.
 SELECT s.kind, s.owner_id, s.n, s.run_id FROM slot s LEFT JOIN run r ON r.id = s.run_id
 WHERE s.run_id IS NOT NULL AND (r.id IS NULL OR (r.state <> 'running' AND r.handed_until IS NULL)) LIMIT 20;
 
 -- name: check_handed
--- Claims that are handed out but do not wait.
+-- Claims that are handed out but do not wait; the first 20.
 SELECT id, state FROM run WHERE handed_until IS NOT NULL AND state <> 'waiting' LIMIT 20;
 
 -- name: check_running
--- Running runs that lack a place: a robot, a seat, or their routine's limit.
+-- Running runs that lack a place: a robot, a seat, or their routine's limit; the first 20.
 SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','limit')
 WHERE r.state = 'running' GROUP BY r.id HAVING COUNT(s.n) <> 3 LIMIT 20;
 
 -- name: check_locks
--- Running runs that do not hold a lock their routine takes.
+-- Running runs that do not hold a lock their routine takes; the first 20.
 SELECT r.id, k.name FROM run r JOIN routine_lock rl ON rl.routine_id = r.routine_id JOIN named_lock k ON k.id = rl.lock_id
 LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = rl.lock_id AND s.run_id = r.id
 WHERE r.state = 'running' AND s.n IS NULL AND r.started_at > k.made_at LIMIT 20;
 
 -- name: check_states
--- Runs whose times do not fit their state.
+-- Runs whose times do not fit their state; the first 20.
 SELECT id, state FROM run WHERE (state IN ('done','failed','cancelled','lapsed','lost') AND ended_at IS NULL)
 OR (state IN ('waiting','running','held') AND ended_at IS NOT NULL) OR (state = 'running' AND (lease_until IS NULL OR robot_id IS NULL))
 OR (state IN ('done','failed') AND started_at IS NULL) LIMIT 20;
 
 -- name: check_segments
--- Segments that go on although their run does not run, and running runs without one.
+-- Segments that go on although their run does not run, and running runs without one; the first 20.
 SELECT r.id, r.state FROM run r JOIN run_segment g ON g.run_id = r.id
 WHERE g.ended_at IS NULL AND (r.state <> 'running' OR g.fence <> r.fence) LIMIT 20;
 
 -- name: check_stuck
--- Runs that nobody works on any more: their lease ended long ago.
+-- Runs that nobody works on any more: their lease ended long ago; the first 20.
 SELECT id, lease_until FROM run WHERE state = 'running' AND lease_until < %(before)s LIMIT 20;
 
 -- name: check_starts
--- Starts that are noted with a run that is not theirs.
+-- Starts that are noted with a run that is not theirs; the first 20.
 SELECT s.id, s.run_id FROM trigger_start s LEFT JOIN run r ON r.id = s.run_id
 WHERE s.what = 'started' AND (r.id IS NULL OR r.trigger_id <> s.trigger_id OR r.nominal_at <> s.nominal_at) LIMIT 20;

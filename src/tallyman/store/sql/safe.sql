@@ -33,7 +33,7 @@ UPDATE secret SET retired_at = %(now)s, name = CONCAT(LEFT(name, 100), ' #', id)
 SELECT s.id, s.name, s.kind, s.area_id, a.name AS area, s.about, s.expires_on, s.changed_at, s.version, p.name AS made_by,
   (SELECT MAX(u.at) FROM secret_use u WHERE u.secret_id = s.id) AS used_at
 FROM secret s LEFT JOIN area a ON a.id = s.area_id LEFT JOIN person p ON p.id = s.made_by
-WHERE s.retired_at IS NULL AND s.kind IN %(kinds)s AND (%(everywhere)s OR s.area_id IN %(areas)s) ORDER BY s.name, s.id LIMIT 1000;
+WHERE s.retired_at IS NULL AND s.kind IN %(kinds)s AND (%(everywhere)s OR s.area_id IN %(areas)s) ORDER BY s.name, s.id;
 
 -- name: add_use
 -- Notes who used a secret for what; the same within the hour is noted once.
@@ -45,7 +45,7 @@ WHERE NOT EXISTS (SELECT 1 FROM secret_use u WHERE u.secret_id = %(id)s AND u.wh
 SELECT id, at, who, what FROM secret_use WHERE secret_id = %(id)s ORDER BY id DESC LIMIT 100;
 
 -- name: of_other_keys
--- Secrets whose own key is wrapped by another key than the current one.
+-- Secrets whose own key is wrapped by another key than the current one; 50 at once.
 SELECT id, kind, name, key_id, wrapped, version FROM secret WHERE key_id NOT IN (%(key)s, '') ORDER BY key_id, id LIMIT 50;
 
 -- name: rewrap
@@ -57,7 +57,7 @@ UPDATE secret SET key_id = %(key)s, wrapped = %(wrapped)s WHERE id = %(id)s AND 
 SELECT key_id, COUNT(*) AS secrets FROM secret WHERE key_id <> '' GROUP BY key_id;
 
 -- name: ending
--- Secrets that end soon or ended, of which nobody was told yet.
+-- Secrets that end soon or ended, of which nobody was told yet; a hundred at once.
 SELECT s.id, s.name, s.kind, s.area_id, s.expires_on FROM secret s WHERE s.retired_at IS NULL AND s.expires_on <= %(soon)s
   AND (s.told_on IS NULL OR (s.told_on < s.expires_on AND s.expires_on <= %(today)s))
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'secrets' AND h.row_key = CAST(s.id AS CHAR) AND h.due_at > %(now)s) ORDER BY s.expires_on, s.id LIMIT 100;
@@ -69,7 +69,7 @@ UPDATE secret SET told_on = %(today)s WHERE id = %(id)s AND (told_on IS NULL OR 
 -- name: routines_using
 -- The routines in use whose release asks for a secret.
 SELECT o.id, o.name, o.area_id FROM routine o JOIN package_release r ON r.id = o.release_id
-WHERE o.retired_at IS NULL AND r.secrets_json IS NOT NULL AND JSON_CONTAINS(r.secrets_json, JSON_QUOTE(%(name)s)) ORDER BY o.name LIMIT 100;
+WHERE o.retired_at IS NULL AND r.secrets_json IS NOT NULL AND JSON_CONTAINS(r.secrets_json, JSON_QUOTE(%(name)s)) ORDER BY o.name;
 
 -- name: setting
 -- One of the house's settings.

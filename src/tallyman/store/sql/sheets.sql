@@ -14,7 +14,7 @@ SELECT s.id, s.person_id, s.name, s.digest, s.page, s.head_json, s.match_json, s
 FROM idea_sheet s LEFT JOIN errand e ON e.id = s.errand_id WHERE s.id = %(id)s;
 
 -- name: of_person
--- The spreadsheets that somebody brought.
+-- The spreadsheets that somebody brought, the latest 20.
 SELECT s.id, s.name, s.made_at, e.state AS errand_state, e.words AS errand_words FROM idea_sheet s
 LEFT JOIN errand e ON e.id = s.errand_id WHERE s.person_id = %(person)s ORDER BY s.id DESC LIMIT 20;
 
@@ -62,7 +62,7 @@ INSERT INTO idea_origin (mark, idea_id, at) VALUES (%(mark)s, %(idea)s, %(now)s)
 
 -- name: people
 -- Who can be named in a line, by mail address or name.
-SELECT id, name, email FROM person WHERE active AND state IN ('active','invited') ORDER BY id LIMIT 20000;
+SELECT id, name, email FROM person WHERE active AND state IN ('active','invited') ORDER BY id;
 
 -- name: line_of
 -- The line of a spreadsheet that came in as an idea.

@@ -5,11 +5,11 @@ SELECT s.id, s.name, s.access, s.owner_id, p.name AS owner, p.email AS owner_mai
   (SELECT COUNT(DISTINCT c.routine_id) FROM idea_system i JOIN counting_point c ON c.idea_id = i.idea_id WHERE i.name = s.name) AS routines
 FROM business_system s LEFT JOIN person p ON p.id = s.owner_id
 WHERE s.name LIKE %(words)s OR s.note LIKE %(words)s OR p.name LIKE %(words)s
-ORDER BY s.state = 'retired', s.state <> 'new', s.name LIMIT 2000;
+ORDER BY s.state = 'retired', s.state <> 'new', s.name;
 
 -- name: names
 -- Systems that can be chosen.
-SELECT name, access, state FROM business_system WHERE state <> 'retired' ORDER BY name LIMIT 2000;
+SELECT name, access, state FROM business_system WHERE state <> 'retired' ORDER BY name;
 
 -- name: one
 -- One system.
@@ -37,12 +37,12 @@ UPDATE business_system SET state = %(state)s, version = version + 1, changed_at 
 -- name: ideas
 -- Ideas that use a system, as far as the reader may see them.
 SELECT i.id, i.title, i.stage FROM idea_system s JOIN idea i ON i.id = s.idea_id
-WHERE s.name = %(name)s AND i.stage <> 'draft' AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id LIMIT 500;
+WHERE s.name = %(name)s AND i.stage <> 'draft' AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
 
 -- name: routines
 -- Routines that serve ideas that use a system, as far as the reader may see them.
 SELECT DISTINCT o.id, o.name, c.idea_id FROM idea_system s JOIN counting_point c ON c.idea_id = s.idea_id
-JOIN routine o ON o.id = c.routine_id WHERE s.name = %(name)s AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name LIMIT 500;
+JOIN routine o ON o.id = c.routine_id WHERE s.name = %(name)s AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 
 -- name: use
 -- How many ideas and routines use a system, whoever may see them.

@@ -1,7 +1,7 @@
 -- name: comments
 -- What was said about an idea, oldest first.
 SELECT c.id, c.person_id, p.name AS person, c.text, c.mentions_json, c.at, c.edited_at, c.taken_back_at FROM idea_comment c
-JOIN person p ON p.id = c.person_id WHERE c.idea_id = %(idea)s ORDER BY c.id LIMIT 1000;
+JOIN person p ON p.id = c.person_id WHERE c.idea_id = %(idea)s ORDER BY c.id;
 
 -- name: comment
 -- One comment, locked.
@@ -27,7 +27,7 @@ UPDATE idea_comment SET text = '', mentions_json = '[]', taken_back_at = %(now)s
 -- name: voices
 -- Who joined an idea, and with what volume of their own.
 SELECT v.person_id AS id, p.name, v.does_it, v.volume_json, v.note, v.from_idea_id, v.at FROM idea_voice v
-JOIN person p ON p.id = v.person_id WHERE v.idea_id = %(idea)s ORDER BY v.at, v.person_id LIMIT 500;
+JOIN person p ON p.id = v.person_id WHERE v.idea_id = %(idea)s ORDER BY v.at, v.person_id;
 
 -- name: volumes
 -- The volumes of those who do the same work and joined, up to a time if one is given.
@@ -65,7 +65,7 @@ DELETE FROM idea_follower WHERE idea_id = %(idea)s AND person_id = %(person)s;
 -- name: followers
 -- Who follows an idea or joined it.
 SELECT person_id AS id FROM idea_follower WHERE idea_id = %(idea)s
-UNION SELECT person_id FROM idea_voice WHERE idea_id = %(idea)s ORDER BY id LIMIT 1000;
+UNION SELECT person_id FROM idea_voice WHERE idea_id = %(idea)s ORDER BY id;
 
 -- name: follows
 -- Whether somebody follows an idea.

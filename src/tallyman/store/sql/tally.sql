@@ -10,7 +10,7 @@ SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.what, r.division_id, d.name A
   r.made_by, p.name AS proposer, r.made_at, a.name AS approver, r.approved_at, i.area_id FROM rate r JOIN person p ON p.id = r.made_by
 LEFT JOIN person a ON a.id = r.approved_by LEFT JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = r.division_id
 WHERE %(everywhere)s OR r.idea_id = 0 OR i.area_id IN %(areas)s
-ORDER BY r.kind, r.idea_id, r.what, d.name, r.since DESC, r.id DESC LIMIT 1000;
+ORDER BY r.kind, r.idea_id, r.what, d.name, r.since DESC, r.id DESC;
 
 -- name: rate
 -- One rate.
@@ -31,7 +31,7 @@ WHERE id = %(id)s AND state = 'proposed';
 -- Proposed rates that somebody else may approve.
 SELECT r.id, r.kind, r.idea_id, i.title AS idea, r.value, r.since, r.source, p.name AS proposer FROM rate r
 JOIN person p ON p.id = r.made_by LEFT JOIN idea i ON i.id = r.idea_id
-WHERE r.state = 'proposed' AND r.made_by <> %(person)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY r.id LIMIT 50;
+WHERE r.state = 'proposed' AND r.made_by <> %(person)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY r.id;
 
 -- name: newest_minutes_rate
 -- The newest rate of minutes by hand of an idea that is not refused.
@@ -41,6 +41,11 @@ ORDER BY id DESC LIMIT 1;
 -- name: open_month
 -- Makes sure that a month has its row.
 INSERT IGNORE INTO tally_month (month) VALUES (%(month)s);
+
+-- name: first_month
+-- The month from which there is something to tally: of the first posting, or the first promised idea in service.
+SELECT MIN(f.month) FROM (SELECT MIN(month) AS month FROM tally_month
+  UNION ALL SELECT DATE_FORMAT(MIN(i.live_on), '%%Y-%%m') FROM promise r JOIN idea i ON i.id = r.idea_id) f;
 
 -- name: lock_month
 -- Locks a month's row before posting or closing.
@@ -133,7 +138,7 @@ UPDATE unusual_count SET settled_by = %(person)s, settled_at = %(now)s WHERE run
 SELECT u.run_id, u.units, u.usual, u.noted_at, o.name AS routine, i.id AS idea_id, i.title AS idea, i.area_id FROM unusual_count u
 JOIN run r ON r.id = u.run_id JOIN routine o ON o.id = r.routine_id JOIN counting_point c ON c.routine_id = o.id
 JOIN idea i ON i.id = c.idea_id WHERE u.held AND u.settled_at IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s)
-ORDER BY u.run_id LIMIT 50;
+ORDER BY u.run_id;
 
 -- name: caution_of_run
 -- The caution about one run, if any.
@@ -142,7 +147,7 @@ SELECT words FROM tally_caution WHERE run_id = %(run)s;
 -- name: promised
 -- The promises of all ideas, with their going into service.
 SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
-JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id LIMIT 2000;
+JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id;
 
 -- name: fix
 -- A person says what a run is to be counted as.
@@ -197,7 +202,7 @@ SELECT e.month, e.line, COUNT(*) AS entries FROM tally_entry e LEFT JOIN tally_s
 ON s.month = e.month AND s.idea_id = COALESCE(e.idea_id, 0) AND s.line = e.line WHERE s.month IS NULL GROUP BY e.month, e.line;
 
 -- name: check_unposted
--- Ended runs in service whose entries are missing although no effect is open for them.
+-- Ended runs in service whose entries are missing although no effect is open for them; the first 20.
 SELECT r.id FROM run r WHERE r.trial = FALSE AND r.state IN ('done','failed','lost') AND r.started_at IS NOT NULL
 AND NOT EXISTS (SELECT 1 FROM tally_entry e WHERE e.run_id = r.id)
 AND NOT EXISTS (SELECT 1 FROM effect f WHERE f.object = CONCAT('run:', r.id) AND f.done_at IS NULL) LIMIT 20;
@@ -210,11 +215,11 @@ WHERE m.state = 'closed' AND m.entries IS NOT NULL
 AND (m.entries <> COALESCE(e.entries, 0) OR m.hours <> COALESCE(e.hours, 0) OR m.money <> COALESCE(e.money, 0));
 
 -- name: check_corrections
--- Sources whose corrections do not follow one another without a gap.
+-- Sources whose corrections do not follow one another without a gap; the first 20.
 SELECT source, line FROM tally_entry GROUP BY source, line HAVING COUNT(*) <> MAX(correction) + 1 LIMIT 20;
 
 -- name: check_reversals
--- Reversals that do not take back exactly what stood before them.
+-- Reversals that do not take back exactly what stood before them; the first 20.
 SELECT e.source, e.line, e.correction FROM tally_entry e WHERE e.kind = 'reversal' AND (
   SELECT SUM(b.money) FROM tally_entry b WHERE b.source = e.source AND b.line = e.line AND b.correction <= e.correction) <> 0 LIMIT 20;
 

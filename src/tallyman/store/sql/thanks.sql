@@ -24,7 +24,7 @@ SELECT person_id AS id FROM idea_voice WHERE idea_id = %(idea)s;
 SELECT p.id, p.name, d.name AS division, n.kind, COUNT(*) AS notches, MAX(n.first) AS first FROM notch n
 JOIN person p ON p.id = n.person_id LEFT JOIN division d ON d.id = p.division_id
 WHERE n.at >= %(since)s AND n.at < %(until)s AND NOT p.thanks_hidden AND p.state <> 'left'
-GROUP BY p.id, p.name, d.name, n.kind ORDER BY p.name LIMIT 5000;
+GROUP BY p.id, p.name, d.name, n.kind ORDER BY p.name;
 
 -- name: months
 -- The first and the last notch.
@@ -33,7 +33,7 @@ SELECT MIN(at) AS oldest, MAX(at) AS newest FROM notch;
 -- name: of_person
 -- One's own notches, the newest first.
 SELECT n.kind, n.idea_id, i.title, n.first, n.at FROM notch n JOIN idea i ON i.id = n.idea_id
-WHERE n.person_id = %(person)s ORDER BY n.id DESC LIMIT 200;
+WHERE n.person_id = %(person)s ORDER BY n.id DESC;
 
 -- name: hidden
 -- Whether somebody hides themselves from the thanks page.

@@ -15,12 +15,12 @@ UPDATE program_token SET used_at = %(now)s, used_from = %(address)s WHERE id = %
 -- name: of_person
 -- A person's tokens, the newest first.
 SELECT t.id, t.person_id, p.name AS person, t.name, t.scope_json, t.made_at, t.ends_at, t.used_at, t.used_from, t.revoked_at
-FROM program_token t JOIN person p ON p.id = t.person_id WHERE t.person_id = %(person)s ORDER BY t.id DESC LIMIT 100;
+FROM program_token t JOIN person p ON p.id = t.person_id WHERE t.person_id = %(person)s ORDER BY t.id DESC;
 
 -- name: all
 -- Everybody's tokens, the newest first.
 SELECT t.id, t.person_id, p.name AS person, t.name, t.scope_json, t.made_at, t.ends_at, t.used_at, t.used_from, t.revoked_at
-FROM program_token t JOIN person p ON p.id = t.person_id ORDER BY t.id DESC LIMIT 500;
+FROM program_token t JOIN person p ON p.id = t.person_id ORDER BY t.id DESC;
 
 -- name: one
 -- One token.

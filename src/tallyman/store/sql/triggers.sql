@@ -27,7 +27,7 @@ UPDATE clock_trigger SET expression = %(expression)s, form_json = %(form)s, zone
 UPDATE clock_trigger SET retired_at = %(now)s, next_at = NULL WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
 
 -- name: due
--- Triggers whose time has come, but for those that wait after a failure.
+-- Triggers whose time has come, but for those that wait after a failure; 200 at once.
 SELECT t.id, t.routine_id FROM clock_trigger t WHERE t.next_at <= %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'triggers' AND h.row_key = CAST(t.id AS CHAR) AND h.due_at > %(now)s) ORDER BY t.next_at LIMIT 200;
 

@@ -43,5 +43,5 @@ DELETE FROM upload_chunk WHERE digest = %(digest)s;
 DELETE FROM upload WHERE digest = %(digest)s;
 
 -- name: old
--- Uploads begun long ago.
+-- Uploads begun long ago; a hundred at once.
 SELECT digest FROM upload WHERE made_at < %(before)s ORDER BY made_at LIMIT 100;

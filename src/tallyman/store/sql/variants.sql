@@ -1,7 +1,7 @@
 -- name: of_idea
 -- The variants of a case that people kept.
 SELECT v.id, v.name, v.input_json, v.version, v.at, p.name AS person FROM case_variant v JOIN person p ON p.id = v.person_id
-WHERE v.idea_id = %(idea)s ORDER BY v.id LIMIT 20;
+WHERE v.idea_id = %(idea)s ORDER BY v.id;
 
 -- name: add
 -- Keeps a variant.

@@ -1,7 +1,7 @@
 -- name: seen
 -- Saved views of a list: one's own, and those that others share.
 SELECT v.id, v.name, v.query, v.shared, v.person_id, p.name AS person FROM saved_view v JOIN person p ON p.id = v.person_id
-WHERE v.list = %(list)s AND (v.person_id = %(person)s OR v.shared) ORDER BY v.person_id <> %(person)s, v.name, v.id LIMIT 200;
+WHERE v.list = %(list)s AND (v.person_id = %(person)s OR v.shared) ORDER BY v.person_id <> %(person)s, v.name, v.id;
 
 -- name: add
 -- A view of one's own.

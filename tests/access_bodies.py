@@ -104,6 +104,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/ideas/{number}/helpers"): ('{"person": $asker, "task": "look"}', {}),
     ("post", "/ideas/{number}/park"): ('{"until": "$soon", "why": "waits"}', {}),
     ("post", "/ideas/{number}/reopen"): ('{"why": "again"}', {}),
+    ("post", "/ideas/{number}/retire"): ('{"why": "it ends"}', {}),
     ("post", "/ideas/{number}/merge"): ('{"into": $idea}', {}),
     ("post", "/ideas/{number}/route"): (
         '{"route": "training", "measure": "teach it", "owner": $asker, "due": "$soon"}',

@@ -17,7 +17,7 @@ from pydantic_settings import BaseSettings, SettingsConfigDict
 from tallyman.formats.envelope import Ring, new_key
 
 HOME = Path(__file__).resolve().parents[2]
-VERSION = "0.3.0"
+VERSION = "0.4.0"
 
 
 class Settings(BaseSettings):
@@ -28,7 +28,8 @@ class Settings(BaseSettings):
     var: Path = HOME / "var"
     db_host: str = "127.0.0.1"
     db_port: int = 3307
-    # Further nodes of a cluster on the same address, tried in this order.
+    # Further nodes of a cluster, tried in this order: each as host:port, or by its port on the same host.
+    db_more_nodes: tuple[str, ...] = ()
     db_more_ports: tuple[int, ...] = ()
     db_name: str = "tallyman"
     db_user: str = "tallyman"
@@ -80,6 +81,19 @@ def configure_logs() -> None:
         ],
         cache_logger_on_first_use=True,
     )
+
+
+def more_nodes(one: Settings) -> tuple[tuple[str, int], ...]:
+    """The further nodes of a database cluster, by host and port. Raises ValueError for what is neither."""
+    found = []
+    for node in one.db_more_nodes:
+        host, mark, port = node.rpartition(":")
+        if not mark or not host or not port.isdigit():
+            raise ValueError(
+                f"TALLYMAN_DB_MORE_NODES: {node!r} is no host:port, such as db2.company.example:3306"
+            )
+        found.append((host.strip("[]"), int(port)))
+    return (*((one.db_host, port) for port in one.db_more_ports), *found)
 
 
 def address() -> str:

@@ -86,10 +86,9 @@ class Cluster:
 
     def connect(self, n: int, user: str = "app") -> Database:
         """A pool whose first choice is one node, and whose others follow."""
-        ports = [self.ports[(n + step) % 3] for step in range(3)]
-        return Database(
-            port=ports[0], user=user, password=user, name="tallyman", size=8, more_ports=tuple(ports[1:])
-        )
+        first, *others = (self.ports[(n + step) % 3] for step in range(3))
+        more = [("127.0.0.1", port) for port in others]
+        return Database(port=first, user=user, password=user, name="tallyman", size=8, more=more)
 
     def kill(self, n: int) -> float:
         """Kills a node outright; gives when."""

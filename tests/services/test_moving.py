@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from decimal import Decimal
 from typing import Any
 
 import pytest
@@ -10,7 +11,7 @@ import pytest
 from tallyman.core import ideas
 from tallyman.core.workdays import Calendar
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
-from tallyman.services import effects, today
+from tallyman.services import effects, tally, today
 from tallyman.services.ideas import beginning, drafts, exporting, moving, page, review, talk
 from tests.conftest import NOW
 from tests.world import World
@@ -410,3 +411,36 @@ def test_an_idea_whose_place_nobody_knows_is_handed_in_and_found(world: World) -
     assert look(world, idea)["division"] is None
     assert numbers(world) == [idea]
     assert numbers(world, division=world.divisions["Networks"]) == []
+
+
+# ---- out of service ----------------------------------------------------------------------------------
+
+
+def test_an_idea_in_service_is_taken_out_of_it_and_costs_nothing_from_then_on(world: World) -> None:
+    _, idea, _ = world.live()
+    lead = world.ctx("Ines Varga", timedelta(days=10))
+    assert look(world, idea, "Ines Varga")["moves"]["retire"]
+    with pytest.raises(InputFaults, match="say why it ends"):
+        moving.retire(lead, idea, " ")
+    moving.retire(lead, idea, "the ledger does it itself now")
+    seen = look(world, idea, "Ines Varga")
+    assert (seen["stage"], seen["moves"]["retire"]) == ("retired", False)
+    with pytest.raises(Refused, match="is retired, not in service"):
+        moving.retire(lead, idea, "again")
+    later = world.program(timedelta(days=100))
+    assert tally.month_ends(later) > 0
+    rows = world.rows(
+        "SELECT month, line, money FROM tally_entry WHERE idea_id = %(i)s AND kind = 'month end'", i=idea
+    )
+    support = {row["month"]: row["money"] for row in rows if row["line"] == "support"}
+    # In service from 10 to 20 March: eleven days, and nothing afterwards.
+    build = next(row["money"] for row in rows if row["line"] == "build")
+    assert support == {"2026-03": (build * Decimal("0.1") * 11 / 365).quantize(Decimal("0.000001"))}
+    assert tally.verify(later) == []
+
+
+def test_an_idea_is_taken_out_of_service_by_those_who_decide_about_cases(world: World) -> None:
+    _, idea, _ = world.live()
+    for name in ("Ada Pell", "Tom Okafor", "Jonas Lindqvist", "Ruth Abernathy"):
+        with pytest.raises(Forbidden, match=r"case\.decide"):
+            moving.retire(world.ctx(name), idea, "why not")

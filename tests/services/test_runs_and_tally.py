@@ -427,3 +427,17 @@ def test_today_shows_what_went_wrong_and_what_comes(world: World) -> None:
     found = today.view(world.ctx("Sol Marin", timedelta(minutes=10)))
     assert {one["title"] for one in found["wrong"]} == {"Host Weir", f"R-{run} Count rows"}
     assert today.view(world.ctx("Ada Pell", timedelta(minutes=10)))["wrong"] == []
+
+
+def test_the_answer_to_an_outcome_is_the_state_that_is_kept(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    host = world.machine()
+    run = world.start(world.routine())
+    work = world.take(host)
+    stale = world.db.transact(lambda tx: tx.one("runs.lock", id=run))
+    assert world.finish(host, work) == "done"
+    # As a second web process sees it, which looked before the first one kept it.
+    monkeypatch.setattr(reporting, "_mine", lambda *_: stale)
+    said = reporting.Outcome("failed", reason="the answer to the first was lost")
+    assert reporting.outcome(world.program(2 * MINUTE), host, run, work["fence"], said) == "done"

@@ -250,3 +250,27 @@ def test_no_statement_cuts_its_rows_without_saying_so() -> None:
             if cut and sql.startswith(("SELECT", "WITH")) and not SAID.search(purpose):
                 silent.append(f"{subject.stem}.{name}: {purpose}")
     assert silent == []
+
+
+def test_two_that_keep_the_same_file_at_once_keep_it_once(db: Database) -> None:
+    first_wrote, answers = threading.Event(), []
+
+    def first(tx: Tx) -> str:
+        digest = files.put(tx, b"lantern", NOW)
+        first_wrote.set()
+        # The second one stands in line by now, or comes after the commit; both must do.
+        waiting.wait(timeout=0.3)
+        return digest
+
+    def second() -> None:
+        assert first_wrote.wait(timeout=20)
+        answers.append(db.transact(lambda tx: files.put(tx, b"lantern", NOW)))
+        waiting.set()
+
+    waiting = threading.Event()
+    thread = threading.Thread(target=second)
+    thread.start()
+    answers.append(db.transact(first))
+    thread.join(timeout=30)
+    assert len(set(answers)) == 1 and len(answers) == 2
+    assert db.transact(lambda tx: files.get(tx, answers[0])) == b"lantern"

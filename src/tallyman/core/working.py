@@ -72,7 +72,7 @@ class Working:
     steps: tuple[Working, ...] = field(default=())
 
     def as_dict(self) -> dict[str, Any]:
-        """The whole tree as plain JSON, empty branches left out."""
+        """The whole tree as plain JSON; an empty branch is an empty list."""
         tree: dict[str, Any] = {"name": self.name, "outcome": self.outcome, "unit": self.unit}
         tree["formula"] = self.formula
         tree["note"] = self.note

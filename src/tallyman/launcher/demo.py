@@ -17,7 +17,7 @@ from typing import Any
 
 import httpx
 
-from tallyman.config import HOME, read_clock, settings
+from tallyman.config import HOME, more_nodes, read_clock, settings
 from tallyman.launcher import machine, mariadb
 from tallyman.store.db import Database
 from tallyman.store.migrate import migrate
@@ -53,7 +53,7 @@ def application(size: int = 12) -> Database:
         password=one.db_password,
         name=one.db_name,
         size=size,
-        more_ports=one.db_more_ports,
+        more=more_nodes(one),
     )
 
 

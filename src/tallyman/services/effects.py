@@ -203,7 +203,6 @@ TIDIED: dict[str, Callable[[Tx, Ctx], object]] = {
     "sign-ins": lambda tx, ctx: tx.write("factors.prune_steps", now=ctx.now),
     "sign-ins outside": lambda tx, ctx: tx.write("outside.prune", now=ctx.now),
     "marks": lambda tx, ctx: tx.write("common.prune_marks"),
-    "segments": lambda tx, ctx: tx.write("runs.close_segments"),
     "processes": lambda tx, ctx: tx.write("health.forget", before=ctx.now - FORGOTTEN_AFTER),
     "hitches": hitches.tidy,
     "uploads": uploads.tidy,

@@ -236,8 +236,15 @@ def _outcome(tx: Tx, ctx: Ctx, host: Row, run_id: int, fence: int, told: Outcome
         return "lost"
     if run["state"] == "lost":
         why = f"{why} {late.CAME_LATE}".strip()
-    finish(tx, ctx, run, end, reason=why, **ended)
-    return end
+    return _finished(tx, ctx, run, end, why, ended)
+
+
+def _finished(tx: Tx, ctx: Ctx, run: Row, end: str, why: str, ended: dict[str, Any]) -> str:
+    """Ends a run; gives the state that is kept, also when that is another one by now."""
+    if finish(tx, ctx, run, end, reason=why, **ended):
+        return end
+    kept = tx.one("runs.lock", id=run["id"])
+    return str((kept or run)["state"])
 
 
 def _misfit(release: Row, told: Outcome, given: Any) -> str:
@@ -262,8 +269,7 @@ def _hold(tx: Tx, ctx: Ctx, run: Row, release: Row, reason: str, saved: str | No
     if run["state"] != "running":
         return str(run["state"])
     if not release["checkpoints"] or saved is None:
-        finish(tx, ctx, run, "failed", reason="it stopped without a saved state to go on from")
-        return "failed"
+        return _finished(tx, ctx, run, "failed", "it stopped without a saved state to go on from", {})
     words = reason or "paused; its state is saved"
     if tx.write("runs.hold", id=run["id"], fence=run["fence"], saved=saved, reason=words[:1000], now=ctx.now):
         tx.write("runs.end_segment", run=run["id"], fence=run["fence"], now=ctx.now, state="held")

@@ -53,10 +53,10 @@ def _keep(tx: Tx, ctx: Ctx, host: Row, whole: bytes) -> None:
 
 
 def put(ctx: Ctx, host: Row, digest: str, offset: int, data: bytes) -> int:
-    """Keeps the next piece; one that is here already changes nothing. Gives how many bytes are here.
+    """Keeps the next piece; one that is here already changes nothing. Gives how many bytes are here:
+    none, so that it is begun anew, when the whole is not what its digest says.
 
-    Raises Conflict, saying how many bytes are here, if the piece does not follow them, and when the
-    whole is not what its digest says; it begins anew then.
+    Raises Conflict, saying how many bytes are here, if the piece does not follow them or nothing was begun.
     """
     if len(data) > files.CHUNK:
         raise InputFaults([Fault("data", len(data), f"at most {files.CHUNK} bytes a piece")])

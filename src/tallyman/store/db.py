@@ -163,10 +163,9 @@ class Database:
         password: str,
         name: str | None,
         size: int = 12,
-        more_ports: tuple[int, ...] = (),
+        more: Iterable[tuple[str, int]] = (),
     ) -> None:
-        self._host = host
-        self._ports = (port, *more_ports)
+        self._nodes = ((host, port), *more)
         self._settings: dict[str, Any] = {
             "user": user,
             "password": password,
@@ -178,11 +177,11 @@ class Database:
     def _connect(self) -> pymysql.connections.Connection[DictCursor]:
         """A connection to the first node that answers and takes work."""
         code = 0
-        for port in self._ports:
+        for host, port in self._nodes:
             try:
                 return pymysql.connect(
                     **self._settings,
-                    host=self._host,
+                    host=host,
                     port=port,
                     charset="utf8mb4",
                     ssl_disabled=True,

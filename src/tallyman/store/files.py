@@ -13,8 +13,10 @@ CHUNK = 1_000_000
 def put(tx: Tx, data: bytes, now: datetime) -> str:
     """Keeps the bytes once and gives their SHA-256 digest."""
     digest = hashlib.sha256(data).hexdigest()
-    if tx.value("common.file_known", digest=digest) is None:
-        tx.write("common.file_put", digest=digest, size=len(data), now=now)
+    if tx.value("common.file_known", digest=digest) is not None:
+        return digest
+    # Of two that bring the same at once the second waits here for the first, and then finds it done.
+    if tx.write("common.file_put", digest=digest, size=len(data), now=now):
         for n, start in enumerate(range(0, len(data), CHUNK)):
             tx.write("common.chunk_put", digest=digest, n=n, data=data[start : start + CHUNK])
     return digest

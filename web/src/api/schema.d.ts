@@ -1952,6 +1952,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ideas/{number}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retire
+         * @description Takes an idea out of service, for good.
+         */
+        post: operations["retire_api_v1_ideas__number__retire_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ideas/{number}/route": {
         parameters: {
             query?: never;
@@ -7969,6 +7989,8 @@ export interface components {
             park: boolean;
             /** Reopen */
             reopen: boolean;
+            /** Retire */
+            retire: boolean;
             /** Route */
             route: boolean;
             /** Stuck */
@@ -15213,6 +15235,41 @@ export interface operations {
         };
     };
     reopen_api_v1_ideas__number__reopen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_api_v1_ideas__number__retire_post: {
         parameters: {
             query?: never;
             header?: never;

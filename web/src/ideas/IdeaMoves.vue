@@ -13,7 +13,8 @@ import { OTHER_ROUTES } from './routes'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
 const props = defineProps<{ idea: Schemas['Idea'] }>()
-type Act = 'amend' | 'park' | 'merge' | 'decline' | 'route' | 'reopen' | 'withdraw' | 'stuck' | 'measure'
+type Act =
+  'amend' | 'park' | 'merge' | 'decline' | 'route' | 'reopen' | 'withdraw' | 'stuck' | 'measure' | 'retire'
 const open = ref<Act | null>(null)
 const why = ref('')
 const until = ref('')
@@ -38,6 +39,7 @@ const acts = computed(() => {
     // A noted idea is declined at the review beside its answers.
     { act: 'decline', name: 'Decline it', shown: may.decline && !props.idea.may.review },
     { act: 'withdraw', name: 'Withdraw it', shown: may.withdraw },
+    { act: 'retire', name: 'Take it out of service', shown: may.retire },
   ]
   return all.filter((one) => one.shown)
 })
@@ -47,6 +49,7 @@ const LABELS: Record<string, string> = {
   withdraw: 'Why do you withdraw it?',
   stuck: 'What is it stuck at?',
   measure: 'What was done?',
+  retire: 'Why does it end?',
   route: 'What is to be done?',
 }
 const FIELD: Record<string, string> = { measure: 'words', route: 'measure' }
@@ -67,6 +70,7 @@ const act = useAction(async () => {
     await ask(api.PUT('/api/v1/ideas/{number}/stuck', { params, body: goesOn.value ? { why: '' } : body }))
   else if (open.value === 'measure')
     await ask(api.POST('/api/v1/ideas/{number}/measure-done', { params, body: { words: why.value } }))
+  else if (open.value === 'retire') await ask(api.POST('/api/v1/ideas/{number}/retire', { params, body }))
   else if (open.value === 'route')
     await ask(
       api.POST('/api/v1/ideas/{number}/route', {

@@ -212,6 +212,7 @@ class Moves(Model):
     withdraw: bool
     stuck: bool
     measure: bool
+    retire: bool
 
 
 class InterviewName(Model):

@@ -126,6 +126,13 @@ def measure_done(number: Number, given: DoneIn, ctx: SignedIn) -> Done:
     return Done()
 
 
+@router.post("/ideas/{number}/retire")
+def retire(number: Number, given: WhyIn, ctx: SignedIn) -> Done:
+    """Takes an idea out of service, for good."""
+    moving.retire(ctx, number, given.why)
+    return Done()
+
+
 @router.post("/ideas/{number}/comments", status_code=201)
 def say(number: Number, given: CommentIn, ctx: SignedIn) -> Made:
     """Says something about an idea."""

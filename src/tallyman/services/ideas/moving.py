@@ -315,6 +315,24 @@ def measure_done(ctx: Ctx, idea_id: int, words: str) -> None:
     ctx.db.transact(work)
 
 
+def retire(ctx: Ctx, idea_id: int, why: str) -> None:
+    """Takes an idea out of service, for good: what it costs by the month ends today. What it was promised
+    and what it delivered stays, and a routine that still runs for it is still tallied."""
+    said = _words("why", why, "say why it ends, in a sentence")
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = find_to(tx, ctx, idea_id, "case.decide")
+        if idea["stage"] != "in service":
+            raise Refused(f"{ref(idea_id)} is {idea['stage']}, not in service.", "Load the page again.")
+        move(tx, ctx, idea, "retired", said)
+        tx.write("ideas.set_retired", id=idea_id, day=company_day(tx, ctx))
+        text = f"{ref(idea_id)} {idea['title']} was taken out of service by {ctx.actor.name}: {said}"
+        _tell_both(tx, ctx, idea, text)
+
+    ctx.db.transact(work)
+
+
 def choices(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
     """What may be done about where an idea stands, for its page."""
     reviewer = ctx.actor.may_at("idea.decide", idea["area_id"])
@@ -331,4 +349,5 @@ def choices(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
         "withdraw": mine and ideas.may_move(idea["stage"], "withdrawn"),
         "stuck": idea["stage"] == "building" and _may_build(ctx, idea),
         "measure": idea["stage"] == "building" and idea["route"] != ideas.ROBOT and _may_build(ctx, idea),
+        "retire": idea["stage"] == "in service" and ctx.actor.may_at("case.decide", idea["area_id"]),
     }

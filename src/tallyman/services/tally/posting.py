@@ -211,9 +211,10 @@ def _bounds(month: str) -> tuple[date, date]:
 
 def _month_end_facts(row: Row, first: date, last: date) -> tally.MonthEnd:
     given, live = row["input"], row["live_on"]
+    until = min(last, row["retired_on"] or last)
     running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
     return tally.MonthEnd(
-        (last - max(first, live)).days + 1,
+        (until - max(first, live)).days + 1,
         exact(row["result"]["one_time_cost"]),
         exact(given["support_share"]),
         exact(given["other_software_per_year"]),
@@ -271,7 +272,8 @@ def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
     """
     if not _open_month(tx, month):
         return 0
-    rows = tx.all("tally.in_service", last=_bounds(month)[1])
+    first, last = _bounds(month)
+    rows = tx.all("tally.in_service", first=first, last=last)
     new = sum(_post_idea_costs(tx, ctx, month, row) for row in rows) + _post_seat_costs(tx, ctx, month)
     _done(tx, ctx, month, new)
     return new
@@ -344,7 +346,8 @@ def _post_by_parts(ctx: Ctx, month: str) -> int:
 
     def parts(tx: Tx) -> tuple[list[Row], set[str]]:
         waiting = tx.all("hitches.waiting", work=MONTH_ENDS.name, now=ctx.now)
-        return tx.all("tally.in_service", last=_bounds(month)[1]), {row["row_key"] for row in waiting}
+        first, last = _bounds(month)
+        return tx.all("tally.in_service", first=first, last=last), {row["row_key"] for row in waiting}
 
     def post(tx: Tx, what: Callable[[Tx], int]) -> int:
         return what(tx) if _open_month(tx, month) else 0

@@ -266,7 +266,7 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         idea = _idea(tx, ctx, idea_id)
-        promise = next((one for one in tx.all("tally.promised") if one["idea_id"] == idea_id), None)
+        promise = tx.one("tally.promised_of_idea", idea=idea_id)
         by_month = _lines(tx.all("tally.sums_of_idea", idea=idea_id), "month")
         today = company_day(tx, ctx)
         months: list[dict[str, Any]] = []

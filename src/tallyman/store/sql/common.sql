@@ -112,8 +112,8 @@ UPDATE notification SET read_at = %(now)s
 WHERE person_id = %(person)s AND read_at IS NULL AND id <= %(upto)s;
 
 -- name: file_put
--- A stored file by its digest.
-INSERT INTO file_body (digest, size, made_at) VALUES (%(digest)s, %(size)s, %(now)s);
+-- A stored file by its digest; 0 rows if it is stored already.
+INSERT IGNORE INTO file_body (digest, size, made_at) VALUES (%(digest)s, %(size)s, %(now)s);
 
 -- name: file_known
 -- The size of a stored file.

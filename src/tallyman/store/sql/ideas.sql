@@ -27,6 +27,10 @@ UPDATE idea SET parked_until = %(until)s WHERE id = %(id)s;
 SELECT i.id FROM idea i WHERE i.parked_until <= %(today)s AND i.stage = 'parked'
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'parked' AND h.row_key = CAST(i.id AS CHAR) AND h.due_at > %(now)s) ORDER BY i.parked_until, i.id LIMIT 100;
 
+-- name: set_retired
+-- From which day on an idea is out of service.
+UPDATE idea SET retired_on = %(day)s WHERE id = %(id)s;
+
 -- name: set_merged
 -- Which idea another was merged into.
 UPDATE idea SET merged_into = %(into)s WHERE id = %(id)s;

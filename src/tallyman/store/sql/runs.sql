@@ -104,11 +104,6 @@ SELECT routine_id, COUNT(*) AS runs FROM run WHERE state = 'waiting' AND handed_
 UPDATE run_segment SET ended_at = GREATEST(started_at, COALESCE(ended_at, %(now)s)), ended_as = %(state)s WHERE run_id = %(run)s AND fence = %(fence)s
 AND (ended_at IS NULL OR ended_as = 'lost');
 
--- name: close_segments
--- Segments of runs that a process of the release before ended, which knew nothing of segments.
-UPDATE run_segment g JOIN run r ON r.id = g.run_id SET g.ended_at = r.ended_at, g.ended_as = r.state
-WHERE g.ended_at IS NULL AND r.ended_at IS NOT NULL;
-
 -- name: segments
 -- The segments of a run.
 SELECT g.n, g.fence, b.name AS robot, h.name AS host, g.host_id, g.started_at, g.ended_at, g.ended_as FROM run_segment g

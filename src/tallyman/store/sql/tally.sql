@@ -149,6 +149,11 @@ SELECT words FROM tally_caution WHERE run_id = %(run)s;
 SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
 JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id;
 
+-- name: promised_of_idea
+-- The promise of one idea, with its going into service.
+SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
+JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id WHERE r.idea_id = %(idea)s;
+
 -- name: fix
 -- A person says what a run is to be counted as.
 INSERT INTO tally_fix (run_id, units, handed_back, why, person_id, at)
@@ -176,11 +181,11 @@ UPDATE tally_month SET month_end_at = %(now)s WHERE month = %(month)s;
 
 -- name: in_service
 -- Promised ideas in service in a month, with what their costs are reckoned from.
-SELECT r.idea_id, i.title, i.live_on, r.input_json, r.result_json FROM promise r JOIN idea i ON i.id = r.idea_id
-WHERE i.live_on IS NOT NULL AND i.live_on <= %(last)s ORDER BY r.idea_id;
+SELECT r.idea_id, i.title, i.live_on, i.retired_on, r.input_json, r.result_json FROM promise r JOIN idea i ON i.id = r.idea_id
+WHERE i.live_on <= %(last)s AND (i.retired_on IS NULL OR i.retired_on >= %(first)s) ORDER BY r.idea_id;
 
 -- name: robot_hours
--- How many robot hours were counted in a month, from the entries of robot time.
+-- How many hours robots worked in the segments of runs that ended in a span of time.
 SELECT COALESCE(SUM(TIMESTAMPDIFF(MICROSECOND, g.started_at, g.ended_at)), 0) / 3600000000 FROM run_segment g
 WHERE g.ended_at >= %(since)s AND g.ended_at < %(until)s;
 

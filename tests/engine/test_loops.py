@@ -39,6 +39,7 @@ from tallyman.services import (
 from tallyman.services.context import Ctx, tell
 from tallyman.services.ideas import drafts, factoring, finding, importing, moving, showing
 from tallyman.services.tally import posting
+from tallyman.services.wanted import Wants
 from tallyman.store.db import Database
 from tests.conftest import NOW, Databases
 from tests.services.test_idea_rules import content
@@ -509,14 +510,14 @@ def test_a_run_that_cannot_be_handed_out_keeps_no_other_waiting(
     bad = world.routine("Bad", release)
     good = world.routine("Good", release)
     first, second = world.start(bad), world.start(good, later=MINUTE)
-    real = dispatch.wanted_of
+    real = Wants.of
 
-    def fail(tx: Any, row: Any, due: Any) -> Any:
+    def fail(self: Wants, row: Any, due: Any) -> Any:
         if row["routine_id"] == bad and (where == "routine" or "id" in row):
             raise TypeError("anything")
-        return real(tx, row, due)
+        return real(self, row, due)
 
-    monkeypatch.setattr(dispatch, "wanted_of", fail)
+    monkeypatch.setattr(Wants, "of", fail)
     dispatch.heartbeat(world.program(MINUTE), host, dispatch.Beat(NOW + MINUTE, []))
     assert dispatch.who_may_take(world.program(MINUTE), {host["id"]}) == {host["id"]}
     assert world.take(host, MINUTE)["run"] == second

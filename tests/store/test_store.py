@@ -21,7 +21,7 @@ from tests.world import World
 SOURCE = Path(__file__).parents[2] / "src" / "tallyman"
 
 
-ASKED = re.compile(r'(?:\b(?:all|one|value|write|insert|many)|_note)\(\s*(?:ctx, )?"([a-z]+\.[a-z_]+)"')
+ASKED = re.compile(r'(?:\b(?:all|kept|one|value|write|insert|many)|_note)\(\s*(?:ctx, )?"([a-z]+\.[a-z_]+)"')
 
 
 def asked_for() -> set[str]:

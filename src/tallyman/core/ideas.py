@@ -126,11 +126,16 @@ def read_stage_rules(content: Any, known: Collection[str]) -> dict[str, StageRul
     return rules
 
 
+def next_words(stage: str) -> tuple[str, str | None]:
+    """What happens next to an idea in a stage, and the permission of those who do it."""
+    return NEXT_WORDS.get(stage, ("Nothing more happens to it", None))
+
+
 def next_of(
     stage: str, since: date, calendar: Calendar, rules: Mapping[str, StageRule] = STAGE_RULES
 ) -> Next:
     """What happens next, counted in working days since the stage was reached."""
-    words, permission = NEXT_WORDS.get(stage, ("Nothing more happens to it", None))
+    words, permission = next_words(stage)
     limit = rules[stage].days if stage in rules else None
     due = None
     if limit is not None:

@@ -100,6 +100,7 @@ KINDS_TOLD = {
     "news": "about everything else",
 }
 KIND_OF = {"idea": "idea", "person": "access", "group": "access", "request": "access"}
+WEEKEND = frozenset({6, 7})
 MAIL_CHOICES = ("at once", "daily", "none")
 
 PROGRAM = Actor(None, "Tallyman", permissions=frozenset(PERMISSIONS))
@@ -224,10 +225,10 @@ def everyone_with(tx: Tx, permission: str, area_id: int | None = None) -> list[i
 
 def calendar_of(tx: Tx, area_id: int | None = None) -> Calendar:
     """The company's working days; for an area without its own closed days and those of areas above it."""
-    closed = frozenset(row["day"] for row in tx.all("common.closed_days"))
+    closed = frozenset(row["day"] for row in tx.kept("common.closed_days"))
     if area_id is not None:
-        closed |= frozenset(row["day"] for row in tx.all("common.closed_days_of", area=area_id))
-    return Calendar(frozenset({6, 7}), closed)
+        closed |= frozenset(row["day"] for row in tx.kept("common.closed_days_of", area=area_id))
+    return Calendar(WEEKEND, closed)
 
 
 def working_days_a_year(calendar: Calendar, year: int) -> int:
@@ -239,7 +240,8 @@ def working_days_a_year(calendar: Calendar, year: int) -> int:
 
 def company_of(tx: Tx) -> Row:
     """The company's name, zone and currency; before it is set up, neutral ones."""
-    return tx.one("common.company") or {"name": "Tallyman", "zone": "UTC", "currency": "EUR"}
+    rows = tx.kept("common.company")
+    return rows[0] if rows else {"name": "Tallyman", "zone": "UTC", "currency": "EUR"}
 
 
 def company_day(tx: Tx, ctx: Ctx) -> date:

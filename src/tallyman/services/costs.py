@@ -29,6 +29,10 @@ class For:
 
 def house_rows(tx: Tx) -> list[CostRow]:
     """All approved rows of the cost tables."""
+    return _as_rows(tx.kept("costs.rows"))
+
+
+def _as_rows(rows: Sequence[Row]) -> list[CostRow]:
     return [
         CostRow(
             row["id"],
@@ -39,7 +43,7 @@ def house_rows(tx: Tx) -> list[CostRow]:
             row["since"],
             row["person"],
         )
-        for row in tx.all("costs.rows")
+        for row in rows
     ]
 
 
@@ -129,7 +133,8 @@ def hour_cost(tx: Tx, on: date, idea_id: int | None) -> Rate | None:
         idea = tx.one("costs.people_of", idea=idea_id)
         if idea is not None:
             who = whom(tx, idea, idea["role"], "")
-    row = costs.pick(house_rows(tx), "hour_cost", on, who.role, who.divisions)
+    rows = tx.all("costs.hour_costs", on=on, roles=("", who.role), divisions=(0, *who.divisions))
+    row = costs.pick(_as_rows(rows), "hour_cost", on, who.role, who.divisions)
     if row is None:
         return None
     kind = rates.KINDS["hour_cost"]

@@ -14,7 +14,7 @@ from tallyman.services import handing, places, tokens_of_hosts
 from tallyman.services.context import Ctx, changed
 from tallyman.services.hitches import CLAIMS, Rows
 from tallyman.services.robots import robot_facts
-from tallyman.services.routines import wanted_of
+from tallyman.services.wanted import Wants
 from tallyman.store.db import ENDS_TRANSACTION, Row, Tx
 
 # The first due run fits nearly always; only when it does not are many read at once.
@@ -107,8 +107,10 @@ def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:
         robots = [one for one in robot_facts(tx) if one.host_id in listening and one.busy_with is None]
         found: set[int] = set()
         # A routine that cannot be looked at wakes nobody; whoever asks for work notes why.
-        for row in tx.all("runs.waiting_routines"):
-            able = {one.host_id for one in _eligible(tx, ctx, row, ctx.now, robots, {})} - found
+        routines = tx.all("runs.waiting_routines")
+        wants = Wants(tx, routines)
+        for row in routines:
+            able = {one.host_id for one in _eligible(wants, ctx, row, ctx.now, robots, {})} - found
             most = 2 * min(due.get(row["routine_id"], 0), row["run_limit"] - row["active"])
             found |= set(random.sample(sorted(able), min(most, len(able))))
         return found
@@ -187,11 +189,16 @@ def _fails(error: BaseException) -> int:
 
 
 def _eligible(
-    tx: Tx, ctx: Ctx, row: Row, due: datetime, robots: list[RobotFacts], faulty: dict[str, BaseException]
+    wants: Wants,
+    ctx: Ctx,
+    row: Row,
+    due: datetime,
+    robots: list[RobotFacts],
+    faulty: dict[str, BaseException],
 ) -> list[RobotFacts]:
     """The robots that may take a routine's or a run's work; none, and why, if it cannot be looked at."""
     try:
-        return eligible(wanted_of(tx, row, due), robots, ctx.now)
+        return eligible(wants.of(row, due), robots, ctx.now)
     except ENDS_TRANSACTION:
         raise
     except Exception as error:
@@ -217,8 +224,10 @@ def _choose(
     if not robots:
         return None
     able = {}
-    for row in tx.all("runs.waiting_routines"):
-        if _eligible(tx, ctx, row, ctx.now, robots, faulty):
+    routines = tx.all("runs.waiting_routines")
+    wants = Wants(tx, routines)
+    for row in routines:
+        if _eligible(wants, ctx, row, ctx.now, robots, faulty):
             able[row["routine_id"]] = row
     order, after, most = EARLIEST, 0, LOOKED_AT_FIRST
     while able:
@@ -234,7 +243,7 @@ def _choose(
             if row["id"] in tried:
                 continue
             whole = {**able[row["routine_id"]], **row}
-            found = _eligible(tx, ctx, whole, row["due_at"], robots, faulty)
+            found = _eligible(wants, ctx, whole, row["due_at"], robots, faulty)
             if found:
                 return row["id"], found[0]
         if len(rows) < most:

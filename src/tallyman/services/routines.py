@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
 from typing import Any
 
 from tallyman.core.exact import exact
-from tallyman.core.runs import LockFacts, Need, Wanted, needs, read_hours
+from tallyman.core.runs import Need, needs
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import check_inputs
 from tallyman.formats.sound import one_line
@@ -15,7 +14,6 @@ from tallyman.services import places, rates, safe, triggers
 from tallyman.services.context import (
     Ctx,
     audit,
-    calendar_of,
     changed,
     company_day,
     everyone_with,
@@ -25,6 +23,7 @@ from tallyman.services.context import (
 from tallyman.services.ideas.base import may_see
 from tallyman.services.ideas.base import move as move_idea
 from tallyman.services.robots import areas_seen, check_tags, robot_facts
+from tallyman.services.wanted import wanted_of
 from tallyman.store.db import Row, Tx
 
 MOST_LOCKS = 10
@@ -234,25 +233,6 @@ def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
         changed(tx, ctx, places.WORK)
 
     ctx.db.transact(work)
-
-
-def wanted_of(tx: Tx, row: Row, due: datetime) -> Wanted:
-    """What a routine (or one of its waiting runs) asks of a robot."""
-    path = frozenset(one["above_id"] for one in tx.all("robots.path", id=row["area_id"]))
-    tags = frozenset(row["tags"]) | frozenset(row["release_tags"])
-    locks = tx.all("routines.locks_of", routine=row["routine_id"] if "routine_id" in row else row["id"])
-    return Wanted(
-        row["area"],
-        path,
-        tags,
-        row["run_limit"],
-        row.get("active", 0),
-        due,
-        tuple(LockFacts(lock["name"], lock["held_by"]) for lock in locks),
-        read_hours(row.get("window_from"), row.get("window_to"), row.get("window_zone")),
-        calendar_of(tx, row["area_id"]) if row.get("open_days") else None,
-        row.get("window_zone") or "UTC",
-    )
 
 
 def pre_check(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:

@@ -14,8 +14,8 @@ LONGEST_NOTE = 500
 
 def newest(tx: Tx, kind: str) -> tuple[dict[str, Any] | None, int]:
     """Content and version in force; None and 0 while nobody changed what Tallyman comes with."""
-    row = tx.one("rulesets.newest", kind=kind)
-    return (row["content"], row["version"]) if row else (None, 0)
+    rows = tx.kept("rulesets.newest", kind=kind)
+    return (rows[0]["content"], rows[0]["version"]) if rows else (None, 0)
 
 
 def at(tx: Tx, kind: str, version: int) -> dict[str, Any] | None:

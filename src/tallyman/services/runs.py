@@ -19,7 +19,7 @@ from tallyman.services.once import Once
 from tallyman.services.robots import robot_facts
 from tallyman.services.routines import find as find_routine
 from tallyman.services.routines import find_for as find_routine_for
-from tallyman.services.routines import wanted_of
+from tallyman.services.wanted import Wants
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
 
@@ -310,8 +310,10 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, dict[str,
         return {}
     robots = robot_facts(tx)
     found = {}
-    for row in tx.all("runs.wanted", ids=tuple(run_ids)):
-        wanted = wanted_of(tx, row, row["due_at"])
+    waiting = tx.all("runs.wanted", ids=tuple(run_ids))
+    wants = Wants(tx, waiting)
+    for row in waiting:
+        wanted = wants.of(row, row["due_at"])
         rows = needs(wanted, robots, ctx.now)
         first = first_unmet(rows)
         if row["handed_until"] is not None:

@@ -103,6 +103,7 @@ class Tx:
     def __init__(self, connection: pymysql.connections.Connection[DictCursor]) -> None:
         self._connection = connection
         self._wrote = False
+        self._kept: dict[tuple[str, str], list[Row]] = {}
 
     @property
     def wrote(self) -> bool:
@@ -130,24 +131,36 @@ class Tx:
         row = self._run(name, params).fetchone()
         return None if row is None else _shaped(row)
 
+    def kept(self, name: str, /, **params: Any) -> list[Row]:
+        """Every row of a named statement, read once however often it is asked for in this transaction,
+        until something is written. The rows are shared: nobody changes them."""
+        key = (name, repr(sorted(params.items())))
+        if key not in self._kept:
+            self._kept[key] = self.all(name, **params)
+        return self._kept[key]
+
     def value(self, name: str, /, **params: Any) -> Any:
         """The first column of the first row, or None."""
         row = self._run(name, params).fetchone()
         return None if row is None else next(iter(row.values()))
 
+    def _writes(self) -> None:
+        self._wrote = True
+        self._kept.clear()
+
     def write(self, name: str, /, **params: Any) -> int:
         """Writes, and says how many rows the statement matched and changed."""
-        self._wrote = True
+        self._writes()
         return self._run(name, params).rowcount
 
     def insert(self, name: str, /, **params: Any) -> int:
         """Inserts one row and gives its number."""
-        self._wrote = True
+        self._writes()
         return int(self._run(name, params).lastrowid)
 
     def many(self, name: str, rows: Iterable[Mapping[str, Any]]) -> None:
         """Inserts many rows by the same statement."""
-        self._wrote = True
+        self._writes()
         self._connection.cursor().executemany(STATEMENTS[name], [_kept(row) for row in rows])
 
 

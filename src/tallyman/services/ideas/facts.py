@@ -114,7 +114,7 @@ def known_facts(tx: Tx, idea_id: int) -> dict[str, Known]:
             True,
             row["version"],
         )
-        for row in tx.all("ideas.facts", idea=idea_id)
+        for row in tx.kept("ideas.facts", idea=idea_id)
     }
 
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from tallyman.core import ideas
 from tallyman.core.first_look import working
 from tallyman.core.interview import BY_KEY, Question
 from tallyman.core.interviews import left_out
-from tallyman.services.context import Ctx, calendar_of, company_day, company_of
+from tallyman.services.context import Ctx, company_day, company_of
 from tallyman.services.holding import people_with
 from tallyman.services.ideas import finding, moving, rules, talk
 from tallyman.services.ideas.achieved import AFTER_BACKING
@@ -105,12 +105,12 @@ def mine(ctx: Ctx) -> list[dict[str, Any]]:
     ctx.require_for_ideas()
 
     def work(tx: Tx) -> list[dict[str, Any]]:
-        rows = []
+        rows, today = [], company_day(tx, ctx)
         for row in tx.all("ideas.of_person", person=ctx.actor.person_id):
             needs = row["stage"] == "draft" or row["asked_on"] is not None
             alive = row["stage"] in ideas.TAKES_IN and row["stage"] != "in service"
             group = "needs you" if needs else ("moving" if alive else "resting")
-            rows.append({**row, "group": group, "words": _next(tx, ctx, row)["words"]})
+            rows.append({**row, "group": group, "words": _next(row, today)["words"]})
         return rows
 
     return ctx.db.transact(work)
@@ -194,11 +194,8 @@ def _answers(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
     return rows
 
 
-def _next(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
-    since = idea["stage_since"].date()
-    calendar = calendar_of(tx)
-    step = ideas.next_of(idea["stage"], since, calendar, rules.stage_rules(tx))
-    words = step.words
+def _next(idea: Row, today: date) -> dict[str, Any]:
+    words, permission = ideas.next_words(idea["stage"])
     if idea["stage"] == "screened" and idea["sizing_state"] == "offered":
         words = f"Somebody other than {idea['sizer']} agrees to the sizing, or sends it back"
     if idea["asked_on"] is not None:
@@ -211,9 +208,9 @@ def _next(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
         words = f"It goes on in I-{idea['merged_into']} {idea['merged_title']}"
     return {
         "words": words,
-        "permission": step.permission,
+        "permission": permission,
         "due": idea["due_on"],
-        "days_late": days_late(company_day(tx, ctx), idea),
+        "days_late": days_late(today, idea),
     }
 
 
@@ -246,7 +243,7 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         return {
             **{key: idea[key] for key in SHOWN},
             "thread": _thread(tx, idea),
-            "next": _next(tx, ctx, idea),
+            "next": _next(idea, company_day(tx, ctx)),
             "answers": _answers(tx, ctx, idea),
             "files": tx.all("ideas.files", idea=idea_id),
             "helpers": tx.all("ideas.helpers", idea=idea_id),

@@ -144,6 +144,10 @@ SELECT day, name FROM closed_day ORDER BY day;
 -- The closed days of an area and of all above it, beside the company's.
 SELECT c.day, c.name, c.area_id FROM area_above p JOIN area_closed_day c ON c.area_id = p.above_id WHERE p.area_id = %(area)s ORDER BY c.day;
 
+-- name: closed_days_of_many
+-- The closed days of some areas, each with those of all above it, beside the company's.
+SELECT p.area_id, c.day FROM area_above p JOIN area_closed_day c ON c.area_id = p.above_id WHERE p.area_id IN %(areas)s;
+
 -- name: add_closed_day
 -- A day on which nobody works.
 INSERT INTO closed_day (day, name) VALUES (%(day)s, %(name)s) ON DUPLICATE KEY UPDATE name = VALUE(name);

@@ -3,6 +3,12 @@
 SELECT r.id, r.kind, r.what, r.division_id, r.value, r.since, p.name AS person FROM rate r JOIN person p ON p.id = r.made_by
 WHERE r.idea_id = 0 AND r.state = 'approved' ORDER BY r.kind, r.since, r.id;
 
+-- name: hour_costs
+-- What an hour costs by a day, for some roles in some divisions.
+SELECT r.id, r.kind, r.what, r.division_id, r.value, r.since, p.name AS person FROM rate r JOIN person p ON p.id = r.made_by
+WHERE r.kind = 'hour_cost' AND r.idea_id = 0 AND r.state = 'approved' AND r.since <= %(on)s AND r.what IN %(roles)s
+  AND r.division_id IN %(divisions)s;
+
 -- name: divisions_above
 -- A division and all above it, the nearest first.
 WITH RECURSIVE up AS (

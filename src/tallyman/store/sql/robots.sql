@@ -19,6 +19,10 @@ SELECT %(id)s, %(id)s, 0 UNION ALL SELECT %(id)s, above_id, depth + 1 FROM area_
 -- An area and all above it.
 SELECT above_id FROM area_above WHERE area_id = %(id)s;
 
+-- name: paths
+-- Some areas, each with itself and all above it.
+SELECT area_id, above_id FROM area_above WHERE area_id IN %(ids)s;
+
 -- name: hosts
 -- All hosts with their seats in use.
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,

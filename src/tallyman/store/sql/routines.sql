@@ -67,6 +67,11 @@ SELECT id FROM run WHERE routine_id = %(id)s AND state = 'done' AND outcome = 'w
 SELECT k.id, k.name, s.run_id AS held_by FROM routine_lock rl JOIN named_lock k ON k.id = rl.lock_id
 LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = k.id AND s.n = 0 WHERE rl.routine_id = %(routine)s ORDER BY k.id;
 
+-- name: locks_of_many
+-- The locks that some routines take, and which run holds each now.
+SELECT rl.routine_id, k.name, s.run_id AS held_by FROM routine_lock rl JOIN named_lock k ON k.id = rl.lock_id
+LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = k.id AND s.n = 0 WHERE rl.routine_id IN %(routines)s ORDER BY rl.routine_id, k.id;
+
 -- name: locks
 -- All named locks.
 SELECT id, name FROM named_lock ORDER BY name;

@@ -218,7 +218,7 @@ def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     )
     assert posted["n"] == 2
     assert any("a segment of run" in line for line in tally.verify(later))
-    effects.tidy(later)
+    assert effects.repair(later) == 1
     assert tally.verify(later) == []
 
 

@@ -95,6 +95,11 @@ def files(ctx: Ctx) -> int:
     return showing.look_into(ctx)
 
 
+def repair(ctx: Ctx) -> int:
+    """Mends what processes of releases before left behind."""
+    return effects_service.repair(ctx)
+
+
 def tidy(ctx: Ctx) -> int:
     """Throws away hints and sessions that are of no more use."""
     effects_service.tidy(ctx)

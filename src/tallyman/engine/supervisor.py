@@ -43,6 +43,8 @@ LOOPS = (
     Loop("attached files", 2.0, loops.files),
     Loop("seals", 15.0, loops.seal_trail),
     Loop("tidy", 60.0, loops.tidy),
+    # When the engine starts, and then hardly ever.
+    Loop("repair", 86_400.0, loops.repair),
 )
 
 

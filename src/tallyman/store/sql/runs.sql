@@ -99,6 +99,11 @@ DELETE FROM run_ask WHERE at < %(before)s LIMIT 5000;
 -- How many runs of each routine wait whose time has come.
 SELECT routine_id, COUNT(*) AS runs FROM run WHERE state = 'waiting' AND handed_until IS NULL AND due_at <= %(now)s GROUP BY routine_id;
 
+-- name: close_segments
+-- Segments of runs that a process of a release before segments ended.
+UPDATE run_segment g JOIN run r ON r.id = g.run_id SET g.ended_at = r.ended_at, g.ended_as = r.state
+WHERE g.ended_at IS NULL AND r.ended_at IS NOT NULL;
+
 -- name: end_segment
 -- The segment with this fencing number is over.
 UPDATE run_segment SET ended_at = GREATEST(started_at, COALESCE(ended_at, %(now)s)), ended_as = %(state)s WHERE run_id = %(run)s AND fence = %(fence)s

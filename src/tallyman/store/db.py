@@ -5,10 +5,8 @@ from __future__ import annotations
 import contextlib
 import json
 import queue
-import random
 import secrets
 import threading
-import time
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from datetime import UTC, datetime
 from decimal import Decimal
@@ -19,6 +17,14 @@ import pymysql
 from pymysql.constants import FIELD_TYPE
 from pymysql.converters import conversions
 from pymysql.cursors import DictCursor
+from tenacity import (
+    RetryCallState,
+    Retrying,
+    retry_if_exception_type,
+    stop_after_delay,
+    wait_incrementing,
+    wait_random,
+)
 
 from tallyman.core.exact import rounded
 from tallyman.errors import Away, Clash, Unavailable
@@ -164,6 +170,37 @@ class Tx:
         self._connection.cursor().executemany(STATEMENTS[name], [_kept(row) for row in rows])
 
 
+class _Conflict(Exception):
+    """Another transaction was in the way of this one."""
+
+
+class _Gone(Exception):
+    """The connection ended, and the work did not take place."""
+
+
+def _enough(state: RetryCallState) -> bool:
+    error = state.outcome.exception() if state.outcome else None
+    return (
+        state.attempt_number > MOST_TRIES_LOST
+        if isinstance(error, _Gone)
+        else state.attempt_number >= MOST_TRIES
+    )
+
+
+_TRIED_AGAIN = Retrying(
+    retry=retry_if_exception_type((_Conflict, _Gone)),
+    stop=_enough,
+    wait=wait_incrementing(0.002, 0.01) + wait_random(0, 0.02),
+    reraise=True,
+)
+_ASKED_AGAIN = Retrying(
+    retry=retry_if_exception_type((pymysql.err.Error, Unavailable)),
+    stop=stop_after_delay(ASK_SECONDS),
+    wait=wait_random(0.1, 0.3),
+    reraise=True,
+)
+
+
 class Database:
     """A pool of connections to one database."""
 
@@ -240,55 +277,60 @@ class Database:
         The work must do nothing but use the transaction, as it may run more than once. A commit
         that gets no answer is asked after by the mark it wrote, so that nothing is done twice.
         """
-        for attempt in range(MOST_TRIES):
-            token = secrets.token_hex(16)
-            committing = False
-            try:
-                with self._connection() as connection:
-                    tx = Tx(connection)
-                    result = work(tx)
-                    if tx.wrote:
-                        tx.execute(MARK, {"token": token})
-                    committing = tx.wrote
-                    connection.commit()
+        try:
+            result: T = _TRIED_AGAIN(self._once, work)
+            return result
+        except _Conflict as error:
+            raise Unavailable("too many others changed the same just now", "Try again") from error
+        except _Gone as error:
+            raise Away("the database went away", "Try again in a moment") from error
+
+    def _once(self, work: Callable[[Tx], T]) -> T:
+        token = secrets.token_hex(16)
+        committing = False
+        try:
+            with self._connection() as connection:
+                tx = Tx(connection)
+                result = work(tx)
+                if tx.wrote:
+                    tx.execute(MARK, {"token": token})
+                committing = tx.wrote
+                connection.commit()
+                return result
+        except ENDS_TRANSACTION as error:
+            code = error.args[0] if error.args else 0
+            if code in LOST or isinstance(error, pymysql.err.InterfaceError):
+                self.close()
+                if committing and self._committed(token):
                     return result
-            except (pymysql.err.OperationalError, pymysql.err.InterfaceError) as error:
-                code = error.args[0] if error.args else 0
-                if code in LOST or isinstance(error, pymysql.err.InterfaceError):
-                    self.close()
-                    if committing and self._committed(token):
-                        return result
-                    if attempt < MOST_TRIES_LOST:
-                        continue
-                    raise Away("the database went away", "Try again in a moment") from error
-                if code not in TRY_AGAIN:
-                    raise
-                if attempt == MOST_TRIES - 1:
-                    raise Unavailable("too many others changed the same just now", "Try again") from error
-                time.sleep(random.uniform(0.002, 0.02) * (attempt + 1))
-        raise AssertionError("unreachable")
+                raise _Gone from error
+            if code not in TRY_AGAIN:
+                raise
+            raise _Conflict from error
 
     def _committed(self, token: str) -> bool:
         """Whether a transaction whose commit got no answer took place after all.
 
         Writing its mark once more settles it: the mark is there (it did), or it is ours now, and a
-        straggler that still tries to commit fails on it. Raises Unavailable while nobody can tell.
+        straggler that still tries to commit fails on it. Raises Away while nobody can tell.
         """
-        ends = time.monotonic() + ASK_SECONDS
-        while True:
-            try:
-                with self._connection() as connection:
-                    Tx(connection).execute(MARK, {"token": token})
-                    connection.commit()
-                    return False
-            except Clash:
-                return True
-            except (pymysql.err.Error, Unavailable) as error:
-                self.close()
-                if time.monotonic() > ends:
-                    message = "the database went away while a change was being kept"
-                    raise Away(message, "Look whether it is done") from error
-                time.sleep(random.uniform(0.1, 0.3))
+        try:
+            _ASKED_AGAIN(self._mark, token)
+        except Clash:
+            return True
+        except (pymysql.err.Error, Unavailable) as error:
+            message = "the database went away while a change was being kept"
+            raise Away(message, "Look whether it is done") from error
+        return False
+
+    def _mark(self, token: str) -> None:
+        try:
+            with self._connection() as connection:
+                Tx(connection).execute(MARK, {"token": token})
+                connection.commit()
+        except (pymysql.err.Error, Unavailable):
+            self.close()
+            raise
 
     def close(self) -> None:
         """Closes every idle connection."""

@@ -286,3 +286,19 @@ def test_a_match_is_found_whatever_the_spelling_and_the_order(typed: str, words:
 def test_words_that_only_look_alike_are_not_shared() -> None:
     others = [matching.Text(1, "Better settlers", "Nothing of the kind.")]
     assert matching.closest(matching.Text(-1, "Letters", ""), others) == []
+
+
+@pytest.mark.parametrize(
+    ("value", "digits", "text"),
+    [
+        ("0.485", 2, "0.49"),
+        ("48.45", 1, "48.5"),
+        ("-2.5", 0, "-3"),
+        ("2.5", 0, "3"),
+        ("1000000.005", 2, "1000000.01"),
+    ],
+)
+def test_halves_are_rounded_away_from_zero_whatever_kind_of_number_they_are(
+    value: str, digits: int, text: str
+) -> None:
+    assert exact.text_of(Decimal(value), digits) == exact.text_of(Fraction(value), digits) == text

@@ -32,16 +32,16 @@ def exact(value: Any) -> Fraction:
     return Fraction(number)
 
 
-def rounded(value: Fraction, digits: int) -> Decimal:
+def rounded(value: Fraction | Decimal, digits: int) -> Decimal:
     """The value rounded half away from zero, with exactly that many digits."""
     scale = 10**digits
-    scaled = abs(value) * scale
+    scaled = abs(Fraction(value)) * scale
     whole = (2 * scaled.numerator + scaled.denominator) // (2 * scaled.denominator)
     signed = whole if value >= 0 else -whole
     return Decimal(signed).scaleb(-digits)
 
 
-def text_of(value: Fraction | None, digits: int) -> str | None:
+def text_of(value: Fraction | Decimal | None, digits: int) -> str | None:
     """The rounded value as a plain decimal string; None stays None."""
     return None if value is None else f"{rounded(value, digits):f}"
 

@@ -14,6 +14,7 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
+from tallyman.core.exact import rounded
 from tallyman.formats import apart
 
 PAGE = Path(__file__).with_suffix(".html")
@@ -53,7 +54,7 @@ def money(value: str | None, currency: str) -> str:
     number = Decimal(str(value))
     symbol = SYMBOLS.get(currency, f"{currency} ")
     sign = "−" if number < 0 else ""
-    return f"{sign}{symbol} {abs(number):,.0f}"
+    return f"{sign}{symbol} {rounded(abs(number), 0):,f}"
 
 
 def _figure(value: str | None, unit: str, currency: str) -> str:
@@ -62,8 +63,8 @@ def _figure(value: str | None, unit: str, currency: str) -> str:
     if unit == "money":
         return money(value, currency)
     if unit == "months":
-        return f"{Decimal(value):.1f} months"
-    return f"{Decimal(value) * 100:.0f} %"
+        return f"{rounded(Decimal(value), 1):f} months"
+    return f"{rounded(Decimal(value) * 100, 0):f} %"
 
 
 def lay_out(data: bytes, fonts: dict[str, str]) -> dict[str, Any]:

@@ -29,14 +29,14 @@ def _rank(row: Row) -> tuple[Fraction | None, Working]:
         inputs=(
             Used(
                 "Worth over three years",
-                None if worth is None else f"{worth:.2f}",
+                text_of(worth, 2),
                 "money",
                 "business case",
                 link="case",
             ),
             Used(
                 "Build effort",
-                None if effort is None else f"{effort:.1f}",
+                text_of(effort, 1),
                 "person-days",
                 "sizing",
                 link="sizing",
@@ -68,8 +68,8 @@ def view(ctx: Ctx) -> dict[str, Any]:
             rows.append(
                 {
                     **row,
-                    "worth": None if row["worth"] is None else f"{row['worth']:.2f}",
-                    "effort_days": None if row["effort_days"] is None else f"{row['effort_days']:.1f}",
+                    "worth": text_of(row["worth"], 2),
+                    "effort_days": text_of(row["effort_days"], 1),
                     "per_day": text_of(per_day, 2),
                     "band": None if row["effort_days"] is None else band_of(Fraction(row["effort_days"])),
                     "working": working.as_dict(),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from tallyman.core.exact import exact
+from tallyman.core.exact import exact, text_of
 from tallyman.core.runs import Need, needs
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import check_inputs
@@ -283,7 +283,9 @@ def _live_needs(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
     if routine["idea_id"]:
         rate = tx.one("tally.newest_minutes_rate", idea=routine["idea_id"])
         approved = rate is not None and rate["state"] == "approved"
-        fact = f"{rate['value']:.2f} min from {rate['since']}, {rate['state']}" if rate else "none yet"
+        fact = (
+            f"{text_of(rate['value'], 2)} min from {rate['since']}, {rate['state']}" if rate else "none yet"
+        )
         mend = "The lead approves it under Value, Rates"
         rows.append(Need("rate", "Minutes by hand approved", approved, fact, mend, "/value/rates"))
     return rows

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
+from tallyman.core.exact import rounded, text_of
 from tallyman.core.runs import is_silent
 from tallyman.services import house
 from tallyman.services.access import asking
@@ -30,7 +31,7 @@ def _idea_wait(today: date, kind: str, row: Row, words: str, sheet: str = "") ->
 def _reach(row: Row) -> str:
     if row["hours_low"] is None:
         return "hours in reach not known yet"
-    return f"{row['hours_low']:.0f}–{row['hours_high']:.0f} h a year in reach"
+    return f"{text_of(row['hours_low'], 0)}–{text_of(row['hours_high'], 0)} h a year in reach"
 
 
 def _more(kind: str, rows: list[Row], stage: str) -> list[dict[str, Any]]:
@@ -136,14 +137,15 @@ def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
             rows.append(_wait("late", f"R-{row['id']} {row['routine']}", words, f"/runs/{row['id']}"))
     if ctx.actor.may("value.change"):
         for row in tx.all("tally.unusual_open", **ctx.scope("value.change")):
-            words = f"counted {row['units']:,.0f}, usually {row['usual']:,.0f} at most; is it right?"
+            counted, usual = rounded(row["units"], 0), rounded(row["usual"], 0)
+            words = f"counted {counted:,f}, usually {usual:,f} at most; is it right?"
             rows.append(
                 _wait("count", f"R-{row['run_id']} {row['routine']}", words, f"/runs/{row['run_id']}")
             )
     if ctx.actor.may("rate.decide"):
         for row in tx.all("tally.rates_to_settle", person=ctx.actor.person_id, **ctx.scope("rate.decide")):
             about = f" of I-{row['idea_id']}" if row["idea_id"] else ""
-            title = f"{KINDS[row['kind']].name}{about}: {row['value']:.2f}"
+            title = f"{KINDS[row['kind']].name}{about}: {text_of(row['value'], 2)}"
             words = f"{row['proposer']} proposes it from {row['since']}; approve or refuse"
             rows.append(_wait("rate", title, words, "/value/rates"))
     return rows

@@ -38,7 +38,16 @@ export function money(value: Exact, currency: string, exact = false): string {
 /** A share as `72 %`. */
 export function share(value: Exact, digits = 0): string {
   if (value === null || value === undefined || value === '') return '–'
-  return `${number(Number(value) * 100, digits)} %`
+  return `${number(hundredfold(String(value)), digits)} %`
+}
+
+/** A hundred times a decimal number, by moving its point: as a float 0.4845 would become 48.449…. */
+function hundredfold(text: string): string {
+  const found = /^(-?)(\d*)(?:\.(\d*))?$/.exec(text)
+  if (!found) return String(Number(text) * 100)
+  const [, sign = '', whole = '', part = ''] = found
+  const digits = part.padEnd(2, '0')
+  return `${sign}${whole}${digits.slice(0, 2)}.${digits.slice(2) || '0'}`
 }
 
 /** A value in the unit that its working names. */

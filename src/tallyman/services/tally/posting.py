@@ -11,7 +11,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.core import tally
-from tallyman.core.exact import exact, rounded
+from tallyman.core.exact import exact, rounded, text_of
 from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services import costs, rates
@@ -390,7 +390,7 @@ def close_month(ctx: Ctx, month: str) -> None:
             raise Refused(
                 f"{month} is closed already, or nothing was in service yet.", "Load the page again."
             )
-        words = f"Closed {month}: {sums['entries']} entries, {sums['money']:.2f} in money"
+        words = f"Closed {month}: {sums['entries']} entries, {text_of(sums['money'], 2)} in money"
         audit(tx, ctx, "month closed", f"month:{month}", words, None, sums)
         changed(tx, ctx, "tally")
 

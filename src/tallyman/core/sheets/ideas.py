@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import re
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import astuple, dataclass, field
 from typing import Any
 
 from rapidfuzz import fuzz
@@ -177,6 +177,17 @@ class Columns:
         minutes = heads[match["minutes"]] if "minutes" in match else ""
         hours = bool(re.search(r"\b(hours?|hrs?|h)\b", minutes.lower())) and "min" not in minutes.lower()
         return Columns(match, habits, cells.rhythm_in(head), hours)
+
+    def as_content(self) -> dict[str, Any]:
+        """In the form in which they are kept, so that a whole list need not be looked through again."""
+        habits = {name: list(astuple(one)) for name, one in self.habits.items()}
+        return {"at": dict(self.at), "habits": habits, "rhythm": self.rhythm, "hours": self.hours}
+
+    @staticmethod
+    def from_content(content: Mapping[str, Any]) -> Columns:
+        """From their kept form."""
+        habits = {name: cells.Habits(*one) for name, one in content["habits"].items()}
+        return Columns(content["at"], habits, content["rhythm"], content["hours"])
 
 
 @dataclass

@@ -4,6 +4,7 @@ anything comes in; then line by line by the engine, so that it can stop, go on, 
 from __future__ import annotations
 
 import hashlib
+from collections import Counter
 from collections.abc import Mapping
 from functools import partial
 from typing import Any
@@ -109,16 +110,12 @@ class _Known:
 
     def __init__(self, tx: Tx) -> None:
         places = tx.all("people.divisions")
-        own = [row["own"].lower() for row in places]
-        self.divisions = {
-            row["own"].lower(): row["id"] for row in places if own.count(row["own"].lower()) == 1
-        }
+        own = Counter(row["own"].lower() for row in places)
+        self.divisions = {row["own"].lower(): row["id"] for row in places if own[row["own"].lower()] == 1}
         self.divisions |= {row["name"].lower(): row["id"] for row in places}
         people = tx.all("sheets.people")
-        names = [row["name"].lower() for row in people]
-        self.people = {
-            row["name"].lower(): row["id"] for row in people if names.count(row["name"].lower()) == 1
-        }
+        names = Counter(row["name"].lower() for row in people)
+        self.people = {row["name"].lower(): row["id"] for row in people if names[row["name"].lower()] == 1}
         self.people |= {row["email"].lower(): row["id"] for row in people}
 
     def look_up(self, line: sheets.Line) -> dict[str, int]:
@@ -289,7 +286,9 @@ def begin(ctx: Ctx, number: int, version: int) -> int:
             return int(sheet["errand_id"])
         tx.write("sheets.reopen_faults", sheet=number)
         total = sum(row["line_count"] for row in tx.all("sheets.counts", sheet=number))
-        errand = errands.add(tx, ctx, ERRAND, total, {"sheet": number})
+        # Looked through once: how numbers and days are written does not change from piece to piece.
+        columns = _columns(sheet, tx.all("sheets.lines", sheet=number)).as_content()
+        errand = errands.add(tx, ctx, ERRAND, total, {"sheet": number, "columns": columns})
         if not tx.write("sheets.set_errand", id=number, errand=errand, version=version):
             raise Conflict("The list was changed meanwhile.", "Look at it again.", version=sheet["version"])
         audit(tx, ctx, "list begun", f"sheet:{number}", f"Began to bring in {sheet['name']}")
@@ -304,9 +303,15 @@ def carry_on(ctx: Ctx, errand: Row) -> Piece:
 
     def ready(tx: Tx) -> tuple[Row, sheets.Columns, _Known, list[Row]]:
         sheet = _find(tx, ctx, number)
-        rows = tx.all("sheets.lines", sheet=number)
+        kept = errand["input"].get("columns")
+        # One that the release before began kept none.
+        columns = (
+            sheets.Columns.from_content(kept)
+            if kept
+            else _columns(sheet, tx.all("sheets.lines", sheet=number))
+        )
         waiting = tx.all("sheets.open_lines", sheet=number, most=LINES_A_PIECE, now=ctx.now)
-        return sheet, _columns(sheet, rows), _Known(tx), waiting
+        return sheet, columns, _Known(tx), waiting
 
     sheet, columns, known, waiting = ctx.db.transact(ready)
     turn = Rows(ctx, SHEET_LINES)

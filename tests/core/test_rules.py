@@ -196,14 +196,39 @@ def test_month_is_that_of_the_company_zone() -> None:
     assert tally.month_of(late, "UTC") == "2026-03"
 
 
-@given(st.integers(0, 10**6), st.dates(date(2026, 1, 1), date(2026, 12, 31)))
-def test_promised_months_of_a_year_add_up_to_the_promise(yearly: int, go_live: date) -> None:
-    first = go_live.year * 12 + go_live.month - 1
-    months = [divmod(first + n, 12) for n in range(13)]
-    total = sum(promise.promised_for_month(Fraction(yearly), go_live, y, m + 1) for y, m in months)
-    last = date(months[-1][0], months[-1][1] + 1, 1) + timedelta(days=31)
-    days = (last.replace(day=1) - go_live).days
-    assert total == Fraction(yearly) * days / 365
+def promised(made: date, go_live: date, yearly: int) -> promise.Promised:
+    return promise.Promised(made, go_live, {promise.SAVING: Fraction(yearly)})
+
+
+DAYS = st.dates(date(2026, 1, 1), date(2026, 12, 31))
+
+
+@given(st.lists(st.tuples(DAYS, DAYS, st.integers(0, 10**6)), min_size=1, max_size=4))
+def test_promised_months_add_up_to_the_promise_whatever_was_promised_anew(
+    given_: list[tuple[date, date, int]],
+) -> None:
+    promises = [promised(made, live, yearly) for made, live, yearly in sorted(given_)]
+    months = [f"{year}-{month:02}" for year in (2025, 2026, 2027) for month in range(1, 13)]
+    by_month = [promise.promised_between(promises, *promise.month_of(month)) for month in months]
+    assert sum(by_month) == promise.promised_between(promises, date(2025, 1, 1), date(2027, 12, 31))
+
+
+def test_each_day_counts_by_the_promise_in_force_on_it() -> None:
+    first = promised(date(2026, 1, 5), date(2026, 2, 1), 3650)
+    anew = promised(date(2026, 3, 11), date(2026, 3, 21), 7300)
+    assert promise.promised_between([first], *promise.month_of("2026-03")) == 310
+    # Ten days by the first; none until the new go-live; eleven by the new one.
+    assert promise.promised_between([first, anew], *promise.month_of("2026-03")) == 10 * 10 + 11 * 20
+    assert promise.promised_between([first, anew], *promise.month_of("2026-02")) == 280
+    assert promise.promised_between([first, anew], *promise.month_of("2026-01")) == 0
+    assert [
+        days for _, days in promise.promised_days([first, anew], date(2026, 1, 1), date(2026, 3, 31))
+    ] == [38, 11]
+
+
+def test_what_was_live_before_it_was_promised_is_promised_from_its_go_live() -> None:
+    late = promised(date(2026, 3, 20), date(2026, 3, 1), 3650)
+    assert promise.promised_between([late], *promise.month_of("2026-03")) == 310
 
 
 def test_closest_ideas_share_words_and_leave_out_themselves() -> None:

@@ -10,6 +10,7 @@ import pytest
 
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import runs, tally
+from tallyman.services.ideas import keep, promising
 from tests.world import World
 
 MINUTE = timedelta(minutes=1)
@@ -278,3 +279,26 @@ def test_a_month_before_anything_was_in_service_is_not_closed(world: World) -> N
     live_run(world)
     with pytest.raises(Refused, match="nothing was in service yet"):
         tally.close_month(world.ctx("Ruth Abernathy", JUNE), "2026-02")
+
+
+def test_months_before_a_promise_made_anew_stand_against_the_one_of_then(world: World) -> None:
+    idea, _ = live_run(world)
+    ines = world.ctx("Ines Varga", JUNE)
+    before = {row["month"]: row["promised"] for row in tally.of_idea(ines, idea)["months"]}
+    keep.keep(
+        world.ctx("Mei Tanaka"), idea, {"robot_exception_share": "0.3"}, {"robot_exception_share": 1}, ""
+    )
+    promising.promise_anew(ines, idea, "more comes back", 1)
+    found = tally.of_idea(ines, idea)
+    after = {row["month"]: row["promised"] for row in found["months"]}
+    assert {month: after[month] for month in list(after)[:-1]} == {
+        month: before[month] for month in list(before)[:-1]
+    }
+    assert after["2026-06"] != before["2026-06"]
+    overview = tally.overview(ines)
+    total = Decimal(found["total"]["promised"])
+    assert abs(sum(Decimal(value) for value in after.values()) - total) <= Decimal("0.05")
+    assert overview["rows"][0]["promised"] == overview["total"]["promised"] == found["total"]["promised"]
+    saving = next(row for row in found["lines"] if row["line"] == "saving")
+    assert saving["promised"] == found["total"]["promised"]
+    assert "days by that of" in str(saving["working"])

@@ -1,17 +1,52 @@
-"""The promise of a backed idea, spread over months to set what is delivered against it (rules §3)."""
+"""The promises of a backed idea, spread over days to set what is delivered against them (rules §3)."""
 
 from __future__ import annotations
 
 import calendar
-from datetime import date
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
 from fractions import Fraction
 
+YEAR_DAYS = 365
+SAVING = "saving"
 
-def promised_for_month(yearly: Fraction, go_live: date, year: int, month: int) -> Fraction:
-    """A year's promised amount for one month: by days from go-live on, a year being 365 days."""
-    length = calendar.monthrange(year, month)[1]
-    first, last = date(year, month, 1), date(year, month, length)
-    if go_live > last:
-        return Fraction(0)
-    days = (last - max(first, go_live)).days + 1
-    return yearly * days / 365
+
+@dataclass(frozen=True)
+class Promised:
+    """One promise of an idea: on which day it was made, from which day it promises something (its go-live),
+    and what it promises a year, by line."""
+
+    made: date
+    go_live: date
+    yearly: Mapping[str, Fraction]
+
+
+def month_of(month: str) -> tuple[date, date]:
+    """The first and the last day of a month such as 2026-11."""
+    year, number = int(month[:4]), int(month[5:])
+    return date(year, number, 1), date(year, number, calendar.monthrange(year, number)[1])
+
+
+def promised_days(promises: Sequence[Promised], first: date, last: date) -> list[tuple[Promised, int]]:
+    """On how many days from the first to the last each promise holds, in the order in which they were made.
+
+    A promise holds from its go-live on, until the day before another one is made in its place; the first
+    one holds from its go-live even if that lay before the day on which it was made.
+    """
+    found = []
+    for n, one in enumerate(promises):
+        since = one.go_live if n == 0 else max(one.go_live, one.made)
+        ends = promises[n + 1].made - timedelta(days=1) if n + 1 < len(promises) else last
+        days = (min(last, ends) - max(first, since)).days + 1
+        if days > 0:
+            found.append((one, days))
+    return found
+
+
+def promised_between(promises: Sequence[Promised], first: date, last: date, line: str = SAVING) -> Fraction:
+    """What was promised for the days from the first to the last, both counted; a year has 365 days."""
+    return sum(
+        (one.yearly[line] * days / YEAR_DAYS for one, days in promised_days(promises, first, last)),
+        Fraction(0),
+    )

@@ -3,23 +3,31 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from datetime import date, timedelta
+from datetime import date
 from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
 from tallyman.core.exact import exact, text_of
-from tallyman.core.promise import promised_for_month
 from tallyman.core.tally import next_month
 from tallyman.core.working import Part, Used, Working
 from tallyman.services import rates
 from tallyman.services.context import Ctx, company_day, company_of
 from tallyman.services.ideas.base import find as find_idea
 from tallyman.services.ideas.base import ref as idea_ref
+from tallyman.services.tally.promised import Promises, promises_of
 from tallyman.store.db import Row, Tx
 
 BENEFIT = ("time saved", "handed back")
 COSTS = ("robot time", "support", "software", "running lines", "build", "unused seats")
+# By line of the promise: the lines of entries that deliver it.
+DELIVERS = {
+    "saving": BENEFIT,
+    "robots": ("robot time",),
+    "support": ("support",),
+    "software": ("software",),
+    "running lines": ("running lines",),
+}
 ENTRIES_A_PAGE = 100
 
 
@@ -30,11 +38,6 @@ def _month_range(first: str, last: str) -> list[str]:
         months.append(month)
         month = next_month(month)
     return months
-
-
-def _promised(promise: Row, month: str) -> Fraction:
-    yearly = exact(promise["result"]["saving_per_year"])
-    return promised_for_month(yearly, promise["go_live_on"], int(month[:4]), int(month[5:]))
 
 
 def _money(value: Fraction | Decimal | int) -> str:
@@ -115,6 +118,11 @@ def _sum_working(
     ).as_dict()
 
 
+def _promises_seen(tx: Tx, ctx: Ctx) -> list[Promises]:
+    rows = tx.all("tally.promised")
+    return promises_of(tx, (row for row in rows if ctx.actor.may_at("value.see", row["area_id"])))
+
+
 def overview(ctx: Ctx) -> dict[str, Any]:
     """Every promised idea: promised to date against delivered, and the company's months."""
     ctx.require("value.see")
@@ -125,13 +133,11 @@ def overview(ctx: Ctx) -> dict[str, Any]:
         sums = _by_idea(tx.all("tally.sums_of_all"))
         rows = []
         totals: dict[str, Fraction] = defaultdict(Fraction)
-        for promise in tx.all("tally.promised"):
-            if not ctx.actor.may_at("value.see", promise["area_id"]):
-                continue
+        for promises in _promises_seen(tx, ctx):
+            promise = promises.row
             lines = sums.get(promise["idea_id"], {})
             figures = _figures(lines)
-            promised = _promised_to(promise, today)
-            said = f"from its promised go-live {promise['go_live_on']} to {today}"
+            promised, said = promises.to(today), promises.said(today)
             name = f"{idea_ref(promise['idea_id'])} {promise['title']}: delivered − promised"
             rows.append(
                 {
@@ -217,31 +223,16 @@ def _by_idea(rows: list[Row]) -> dict[int, dict[str, Row]]:
     return found
 
 
-def _promised_to(promise: Row, today: date) -> Fraction:
-    """Promised up to today: a year's saving by days since the promised go-live."""
-    days = max(0, (today - promise["go_live_on"]).days + 1)
-    yearly = exact(promise["result"]["saving_per_year"])
-    return yearly * Fraction(days, 365)
-
-
-def _to_date(promise: Row, month: str, today: date) -> Fraction:
-    """The month's promise; of the running month only up to today."""
-    if month != today.strftime("%Y-%m"):
-        return _promised(promise, month)
-    first = today.replace(day=1)
-    return _promised_to(promise, today) - _promised_to(promise, first - timedelta(days=1))
-
-
 def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[dict[str, Any]]:
     by_month = _lines(tx.all("tally.sums_by_month", **ctx.scope("value.see")), "month")
     states = {row["month"]: row for row in tx.all("tally.months")}
-    promises = [one for one in tx.all("tally.promised") if ctx.actor.may_at("value.see", one["area_id"])]
-    firsts = [one["go_live_on"].strftime("%Y-%m") for one in promises]
+    promises = _promises_seen(tx, ctx)
+    firsts = [one.first_month for one in promises]
     first = min([*by_month, *firsts, this_month])
     rows = []
     for month in _month_range(first, this_month):
         figures = _figures(by_month.get(month, {}))
-        promised = sum((_to_date(one, month, today) for one in promises), Fraction(0))
+        promised = sum((one.of_month(month, today) for one in promises), Fraction(0))
         state = states.get(month, {})
         rows.append(
             {
@@ -266,19 +257,19 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         idea = _idea(tx, ctx, idea_id)
-        promise = tx.one("tally.promised_of_idea", idea=idea_id)
+        promise = next(iter(promises_of(tx, tx.all("tally.promised_of_idea", idea=idea_id))), None)
         by_month = _lines(tx.all("tally.sums_of_idea", idea=idea_id), "month")
         today = company_day(tx, ctx)
         months: list[dict[str, Any]] = []
         if promise is not None or by_month:
             firsts = list(by_month)
             if promise is not None:
-                firsts.append(promise["go_live_on"].strftime("%Y-%m"))
+                firsts.append(promise.first_month)
             states = {row["month"]: row["state"] for row in tx.all("tally.months")}
             for month in _month_range(min(firsts), today.strftime("%Y-%m")):
                 lines = by_month.get(month, {})
                 figures = _figures(lines)
-                promised = _to_date(promise, month, today) if promise else Fraction(0)
+                promised = promise.of_month(month, today) if promise else Fraction(0)
                 said = "a year's promised saving by the days of the month from go-live on"
                 name = f"{month}: delivered − promised"
                 months.append(
@@ -300,39 +291,24 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "routine_id": point["routine_id"] if point else None,
             "routine": point["name"] if point else None,
             "live_on": idea["live_on"],
-            "promised_from": promise["go_live_on"] if promise else None,
+            "promised_from": promise.row["go_live_on"] if promise else None,
         }
 
     return ctx.db.transact(work)
 
 
-def _promised_lines(promise: Row) -> dict[str, tuple[tuple[str, ...], Fraction, str]]:
-    """By line: the entries' lines that deliver it, the promised amount a year, and how it is made."""
-    result, given = promise["result"], promise["input"]
-    one_time = exact(result["one_time_cost"])
-    running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
-    robots = result["robots"] * exact(given["seat_cost_per_year"])
-    support = exact(given["support_share"]) * one_time
-    software = exact(given["other_software_per_year"])
-    return {
-        "saving": (BENEFIT, exact(result["saving_per_year"]), "saving a year"),
-        "robots": (("robot time",), -robots, "− robots × seat a year; delivered is robot time"),
-        "support": (("support",), -support, "− support share × one-time cost"),
-        "software": (("software",), -software, "− other software a year"),
-        "running lines": (("running lines",), -running, "− running lines a year"),
-    }
-
-
-def _line_rows(promise: Row | None, by_month: dict[str, dict[str, Row]], today: date) -> list[dict[str, Any]]:
+def _line_rows(
+    promise: Promises | None, by_month: dict[str, dict[str, Row]], today: date
+) -> list[dict[str, Any]]:
     """Promised and delivered to date on the same lines, each with its working."""
     if promise is None:
         return []
-    days = max(0, (today - promise["go_live_on"]).days + 1)
     rows = []
-    for line, (names, a_year, said) in _promised_lines(promise).items():
-        promised = a_year * Fraction(days, 365)
-        rows.append(_line_row(line, names, promised, by_month, f"{said}, × {days} days ÷ 365"))
-    one_time = -exact(promise["result"]["one_time_cost"]) if days else Fraction(0)
+    for line, names in DELIVERS.items():
+        promised, said = promise.of_line(line, today)
+        rows.append(_line_row(line, names, promised, by_month, said))
+    live = promise.row["go_live_on"] <= today
+    one_time = -exact(promise.row["result"]["one_time_cost"]) if live else Fraction(0)
     rows.append(_line_row("build", ("build",), one_time, by_month, "− one-time cost, at go-live"))
     return rows
 

@@ -146,13 +146,17 @@ SELECT words FROM tally_caution WHERE run_id = %(run)s;
 
 -- name: promised
 -- The promises of all ideas, with their going into service.
-SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
+SELECT r.idea_id, i.title, i.stage, i.live_on, r.at, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
 JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id;
 
 -- name: promised_of_idea
 -- The promise of one idea, with its going into service.
-SELECT r.idea_id, i.title, i.stage, i.live_on, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
+SELECT r.idea_id, i.title, i.stage, i.live_on, r.at, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
 JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id WHERE r.idea_id = %(idea)s;
+
+-- name: former_promised
+-- The promises of some ideas that a later one took the place of, in the order in which they were made.
+SELECT idea_id, number, at, go_live_on, result_json, input_json FROM former_promise WHERE idea_id IN %(ideas)s ORDER BY idea_id, number;
 
 -- name: fix
 -- A person says what a run is to be counted as.

@@ -1,0 +1,94 @@
+"""What ideas were promised, by every promise that was ever made for them, as the tally is set against it."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from fractions import Fraction
+from zoneinfo import ZoneInfo
+
+from tallyman.core.exact import exact
+from tallyman.core.promise import SAVING, Promised, month_of, promised_between, promised_days
+from tallyman.services.context import company_of
+from tallyman.store.db import Row, Tx
+
+# By line: how its promised amount a year is made, in words.
+LINES = {
+    SAVING: "saving a year",
+    "robots": "− robots × seat a year; delivered is robot time",
+    "support": "− support share × one-time cost",
+    "software": "− other software a year",
+    "running lines": "− running lines a year",
+}
+EVER = date(1, 1, 1)
+
+
+def _yearly(row: Row) -> dict[str, Fraction]:
+    """What a promise promises a year, by line."""
+    result, given = row["result"], row["input"]
+    one_time = exact(result["one_time_cost"])
+    running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
+    return {
+        SAVING: exact(result["saving_per_year"]),
+        "robots": -result["robots"] * exact(given["seat_cost_per_year"]),
+        "support": -exact(given["support_share"]) * one_time,
+        "software": -exact(given["other_software_per_year"]),
+        "running lines": -running,
+    }
+
+
+@dataclass(frozen=True)
+class Promises:
+    """Every promise of one idea, the first one first; `row` is the one in force."""
+
+    row: Row
+    made: tuple[Promised, ...]
+
+    @property
+    def first_month(self) -> str:
+        """The month from which something was promised."""
+        return min(one.go_live for one in self.made).strftime("%Y-%m")
+
+    def to(self, today: date) -> Fraction:
+        """The saving promised up to a day."""
+        return promised_between(self.made, EVER, today)
+
+    def of_month(self, month: str, today: date) -> Fraction:
+        """The saving promised for a month; of the running one only up to today."""
+        first, last = month_of(month)
+        return promised_between(self.made, first, min(last, today))
+
+    def of_line(self, line: str, today: date) -> tuple[Fraction, str]:
+        """What a line was promised up to a day, and how that is reckoned."""
+        days = promised_days(self.made, EVER, today)
+        amount = promised_between(self.made, EVER, today, line)
+        if len(self.made) == 1:
+            count = days[0][1] if days else 0
+            return amount, f"{LINES[line]}, × {count} days ÷ 365"
+        said = ", ".join(f"{count} days by that of {one.made}" for one, count in days) or "no day yet"
+        return amount, f"{LINES[line]} of the promise in force, × its days ÷ 365: {said}"
+
+    def said(self, today: date) -> str:
+        """From when to when, in words."""
+        if len(self.made) == 1:
+            return f"from its promised go-live {self.row['go_live_on']} to {today}"
+        said = ", ".join(
+            f"{count} days by that of {one.made}" for one, count in promised_days(self.made, EVER, today)
+        )
+        return f"each day by the promise in force, to {today}: {said or 'no day yet'}"
+
+
+def promises_of(tx: Tx, rows: Iterable[Row]) -> list[Promises]:
+    """The promises of ideas, given the one in force of each."""
+    found = list(rows)
+    zone = ZoneInfo(company_of(tx)["zone"])
+    former: defaultdict[int, list[Row]] = defaultdict(list)
+    for row in tx.all("tally.former_promised", ideas=tuple(one["idea_id"] for one in found) or (0,)):
+        former[row["idea_id"]].append(row)
+
+    def read(row: Row) -> Promised:
+        return Promised(row["at"].astimezone(zone).date(), row["go_live_on"], _yearly(row))
+
+    return [Promises(row, tuple(read(one) for one in (*former[row["idea_id"]], row))) for row in found]

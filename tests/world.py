@@ -11,10 +11,12 @@ from typing import Any
 from PIL import Image
 
 from tallyman.core.access import permissions_of
+from tallyman.engine.loops import ERRANDS
 from tallyman.formats.package_zip import pack
 from tallyman.services import (
     dispatch,
     effects,
+    errands,
     packages,
     people,
     rates,
@@ -184,6 +186,11 @@ class World:
 
     def settle(self, later: timedelta = timedelta()) -> None:
         while effects.carry_out(self.program(later)):
+            pass
+
+    def work_off(self, later: timedelta = timedelta()) -> None:
+        """Does all long work that somebody began."""
+        while errands.carry_on(self.program(later), "a" * 32, ERRANDS, people.actor_of):
             pass
 
     def row(self, sql: str, **params: Any) -> Row:

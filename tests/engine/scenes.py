@@ -26,6 +26,7 @@ from tallyman.services import (
 )
 from tallyman.services.context import Ctx, tell
 from tallyman.services.ideas import drafts, factoring, finding, importing, moving, showing
+from tallyman.services.people import actor_of
 from tallyman.services.tally import posting
 from tests.conftest import NOW
 from tests.services.test_idea_rules import content
@@ -314,14 +315,14 @@ SCENES = [
     Scene(
         hitches.ERRANDS,
         lay_errands,
-        lambda ctx: errands.carry_on(ctx, "a" * 32, HANDLERS),
+        lambda ctx: errands.carry_on(ctx, "a" * 32, HANDLERS, actor_of),
         spoil_errand,
         column("SELECT id FROM errand WHERE state = 'done'"),
     ),
     Scene(
         hitches.SHEET_LINES,
         lay_lines,
-        lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS),
+        lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS, actor_of),
         patched(importing, "_bring_in", lambda tx, ctx, sheet, columns, known, row: row["line"]),
         column("SELECT l.line FROM idea_line l JOIN idea i ON i.id = l.idea_id WHERE l.state = 'in'"),
         ends_by_itself=True,
@@ -329,7 +330,7 @@ SCENES = [
     Scene(
         hitches.FIRST_LOOKS,
         lay_first_looks,
-        lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS),
+        lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS, actor_of),
         patched(factoring, "_anew", lambda tx, ctx, idea_id, version: idea_id),
         column("SELECT SUBSTRING_INDEX(object, ':', -1) FROM audit WHERE action = 'first look anew'"),
     ),

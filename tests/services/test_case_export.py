@@ -16,6 +16,7 @@ from openpyxl import load_workbook
 from tallyman.core.business_case import business_case
 from tallyman.core.exact import text_of
 from tallyman.errors import NotFound
+from tallyman.services import errands
 from tallyman.services.ideas import case_export, keep
 from tests.office import reckoned
 from tests.world import World
@@ -141,7 +142,16 @@ def test_words_that_begin_like_a_formula_stay_words(world: World, tmp_path: Path
 def test_the_page_is_a_pdf_with_the_figures(world: World) -> None:
     idea = world.offered()
     keep.keep(world.ctx("Mei Tanaka"), idea, LINES, {}, "finance")
-    data = case_export.as_page(world.ctx("Ines Varga"), idea)
+    ines = world.ctx("Ines Varga")
+    number = case_export.begin_page(ines, idea)
+    with pytest.raises(NotFound, match="no such file yet"):
+        errands.file_of(ines, number)
+    world.work_off()
+    made = errands.file_of(ines, number)
+    assert (made["name"], made["media_type"]) == (f"case-I-{idea}.pdf", "application/pdf")
+    with pytest.raises(NotFound, match="no such work of yours"):
+        errands.file_of(world.ctx("Mei Tanaka"), number)
+    data = made["data"]
     document = pypdfium2.PdfDocument(data)
     text = " ".join(page.get_textpage().get_text_bounded() for page in document)
     result = case_export.as_json(world.ctx("Ines Varga"), idea)["result"]

@@ -16,6 +16,7 @@ from tallyman.formats.xlsx_file import xlsx_file
 from tallyman.services import access, errands, robots
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.ideas import drafts, entering, importing, page
+from tallyman.services.people import actor_of
 from tests.messy import messy
 from tests.world import World
 
@@ -25,7 +26,7 @@ HANDLERS = {importing.ERRAND: importing.carry_on}
 
 def carry_on(world: World, holder: str = "engine one", days: float = 0) -> None:
     ctx = Ctx(world.db, world.now + timedelta(days=days), PROGRAM)
-    while errands.carry_on(ctx, holder, HANDLERS):
+    while errands.carry_on(ctx, holder, HANDLERS, actor_of):
         pass
 
 
@@ -217,7 +218,7 @@ def test_a_stopped_import_goes_on_where_it_was_and_a_silent_engine_is_taken_over
     sheet = importing.upload(tom, "l.csv", b"title,what\n" + lines.encode())
     errand = importing.begin(tom, sheet, 1)
     assert importing.begin(tom, sheet, 2) == errand
-    errands.carry_on(Ctx(world.db, world.now, PROGRAM), "engine one", HANDLERS)
+    errands.carry_on(Ctx(world.db, world.now, PROGRAM), "engine one", HANDLERS, actor_of)
     assert count(world) == importing.LINES_A_PIECE
     errands.cancel(tom, errand)
     carry_on(world)

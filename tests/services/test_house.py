@@ -298,16 +298,63 @@ def test_a_list_is_looked_at_line_by_line_and_changes_nothing(world: World) -> N
     assert world.rows("SELECT id FROM person WHERE state = 'invited'") == []
 
 
+def brought_in(world: World, data: bytes) -> dict[str, Any]:
+    """What became of a list once the engine was through with it."""
+    lead = world.ctx("Ines Varga")
+    number = importing.begin(lead, data)
+    world.work_off()
+    return importing.outcome(lead, number)
+
+
+def test_a_long_list_goes_on_piece_by_piece_and_knows_who_stood_in_it_before(world: World) -> None:
+    people_ = [f"Person {n},p{n}@merrowdale.example" for n in range(45)]
+    lines = ["name,mail address", *people_, people_[0]]
+    found = brought_in(world, "\n".join(lines).encode())
+    assert (found["invited"], found["here"], found["done"]) == (45, 0, 46)
+    assert "stands in line 2" in found["left_out"][0]["faults"][0]
+    assert found["words"] == "45 invited, 0 were here already, 1 left out"
+
+
+def test_a_line_that_always_fails_is_left_out_and_the_others_come_in(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    real = importing.invite_in
+
+    def fail(tx: Any, ctx: Any, wanted: Any, email: str, name: str) -> int:
+        if name == "Person 1":
+            raise TypeError("anything")
+        return real(tx, ctx, wanted, email, name)
+
+    monkeypatch.setattr(importing, "invite_in", fail)
+    lines = ["name,mail address", *(f"Person {n},p{n}@merrowdale.example" for n in range(3))]
+    found = brought_in(world, "\n".join(lines).encode())
+    assert (found["state"], found["invited"]) == ("done", 2)
+    assert "TypeError: anything" in found["left_out"][0]["faults"][0]
+
+
+def test_whose_permission_ended_meanwhile_brings_nobody_in(world: World) -> None:
+    lead = world.ctx("Ines Varga")
+    number = importing.begin(lead, LIST.encode())
+    world.db.transact(
+        lambda tx: tx.execute("DELETE FROM held_role WHERE person_id = %(p)s", {"p": lead.actor.person_id})
+    )
+    world.work_off()
+    found = importing.outcome(lead, number)
+    assert (found["state"], found["invited"]) == ("failed", 0)
+    assert "person.make" in found["words"]
+
+
 def test_a_list_brings_in_who_is_new_and_again_nobody(world: World) -> None:
     world.machine()
     lead = world.ctx("Ines Varga")
-    found = importing.bring_in(lead, LIST.encode())
+    found = brought_in(world, LIST.encode())
+    assert (found["state"], found["done"], found["total"]) == ("done", 4, 4)
     assert (found["invited"], found["here"]) == (1, 1)
     assert [row["line"] for row in found["left_out"]] == [4, 5]
     row = next(row for row in people.listed(lead, "invited"))
     assert (row["name"], row["division"]) == ("Vera Holm", "Networks")
     assert set(row["roles"].split(", ")) == {"operator for Metering", "expert"}
-    again = importing.bring_in(lead, LIST.encode())
+    again = brought_in(world, LIST.encode())
     assert (again["invited"], again["here"]) == (0, 2)
 
 

@@ -14,12 +14,13 @@ from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import errands
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.ideas import drafts, factoring, helping, moving, page, review, ruling, talk, thanks
+from tallyman.services.people import actor_of
 from tests.world import World
 
 
 def anew(world: World) -> None:
     ctx = Ctx(world.db, world.now, PROGRAM)
-    while errands.carry_on(ctx, "engine", {factoring.ERRAND: factoring.carry_on}):
+    while errands.carry_on(ctx, "engine", {factoring.ERRAND: factoring.carry_on}, actor_of):
         pass
 
 

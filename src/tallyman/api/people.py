@@ -275,8 +275,13 @@ class LeftOut(Model):
 
 
 class Imported(Model):
-    """How many were invited, how many were here, and what was left out."""
+    """How far a list is: lines done of all, how many were invited, were here, and what was left out."""
 
+    id: int
+    state: str
+    done: int
+    total: int
+    words: str
     invited: int
     here: int
     left_out: list[LeftOut]
@@ -289,9 +294,15 @@ def look_at_list(given: ListIn, ctx: SignedIn) -> ImportLook:
 
 
 @router.post("/people/list")
-def bring_in(given: ListIn, ctx: SignedIn) -> Imported:
-    """Invites everybody of a list who is not here yet; the same list again adds nobody."""
-    return Imported.model_validate(people.importing.bring_in(ctx, given.text.encode()))
+def bring_in(given: ListIn, ctx: SignedIn) -> Made:
+    """Begins to invite everybody of a list who is not here yet; the same list again adds nobody."""
+    return Made(id=people.importing.begin(ctx, given.text.encode()))
+
+
+@router.get("/people/list/{number}")
+def list_brought_in(number: Number, ctx: SignedIn) -> Imported:
+    """How far one's own list is, and what became of its lines."""
+    return Imported.model_validate(people.importing.outcome(ctx, number))
 
 
 @router.post("/people/{number}/invitations")

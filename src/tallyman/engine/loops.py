@@ -10,7 +10,9 @@ from tallyman.services import effects as effects_service
 from tallyman.services import errands as errands_service
 from tallyman.services import handing, robots, runs, safe, starting, tally, trail
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import factoring, importing, moving, showing
+from tallyman.services.ideas import case_export, factoring, importing, moving, showing
+from tallyman.services.people import actor_of
+from tallyman.services.people import importing as people_importing
 
 # Names this process among those that want a lease.
 PROCESS = secrets.token_hex(16)
@@ -82,12 +84,14 @@ def parked(ctx: Ctx) -> int:
 ERRANDS: dict[str, errands_service.Handler] = {
     importing.ERRAND: importing.carry_on,
     factoring.ERRAND: factoring.carry_on,
+    case_export.ERRAND: case_export.carry_on,
+    people_importing.ERRAND: people_importing.carry_on,
 }
 
 
 def errands(ctx: Ctx) -> int:
     """Does the next piece of long work that people began."""
-    return errands_service.carry_on(ctx, PROCESS, ERRANDS)
+    return errands_service.carry_on(ctx, PROCESS, ERRANDS, actor_of)
 
 
 def files(ctx: Ctx) -> int:

@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 
 from tallyman.config import address, key_ring
 from tallyman.formats.envelope import link_token
-from tallyman.services import hitches, mailing, tally, uploads
+from tallyman.services import errands, hitches, mailing, tally, uploads
 from tallyman.services.context import MAIL_CHOICES, Ctx, changed
 from tallyman.services.hitches import Rows
 from tallyman.services.people import inviting
@@ -206,6 +206,7 @@ TIDIED: dict[str, Callable[[Tx, Ctx], object]] = {
     "processes": lambda tx, ctx: tx.write("health.forget", before=ctx.now - FORGOTTEN_AFTER),
     "hitches": hitches.tidy,
     "uploads": uploads.tidy,
+    "files of errands": errands.tidy,
 }
 
 

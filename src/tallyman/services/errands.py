@@ -10,25 +10,31 @@ from functools import partial
 from typing import Any
 
 from tallyman.errors import Away, NotFound, TallymanError
-from tallyman.services.context import Ctx, changed
+from tallyman.services.context import Actor, Ctx, changed
 from tallyman.services.hitches import ERRANDS, Rows
-from tallyman.services.people import actor_of
 from tallyman.store.db import Row, Tx
 
 LEASE = timedelta(seconds=60)
+FILES_KEPT_FOR = timedelta(days=1)
 
 
 @dataclass(frozen=True)
 class Piece:
-    """What a piece of the work came to: how much is done by now, in words, and whether that is all."""
+    """What a piece of the work came to: how much is done by now, in words, and whether that is all.
+
+    `result` is what the work came to so far, where that is more than words.
+    """
 
     done: int
     words: str
     whole: bool
+    result: Mapping[str, Any] | None = None
 
 
 # Does the next piece of an errand, as whoever began it. Each piece is safe to be done twice.
 Handler = Callable[[Ctx, Row], Piece]
+# Finds who began it, with what they may by now.
+FindActor = Callable[[Tx, Ctx, int], Actor]
 
 
 def add(tx: Tx, ctx: Ctx, kind: str, total: int, given: Mapping[str, Any]) -> int:
@@ -53,6 +59,35 @@ def mine(ctx: Ctx) -> list[Row]:
     return ctx.db.transact(lambda tx: tx.all("errands.of_person", person=ctx.actor.person_id))
 
 
+def one(ctx: Ctx, number: int) -> Row:
+    """How an errand of the actor's own stands, and what it came to. Raises NotFound."""
+    return ctx.db.transact(lambda tx: find(tx, ctx, number))
+
+
+def keep_file(ctx: Ctx, number: int, name: str, media_type: str, data: bytes) -> None:
+    """Keeps a file that an errand made, for a day."""
+    given = {"id": number, "name": name, "media_type": media_type, "data": data, "now": ctx.now}
+    ctx.db.transact(lambda tx: tx.write("errands.keep_file", **given))
+
+
+def file_of(ctx: Ctx, number: int) -> Row:
+    """The file that an errand of the actor's own made: name, media_type, data. Raises NotFound."""
+
+    def work(tx: Tx) -> Row:
+        find(tx, ctx, number)
+        row = tx.one("errands.file", id=number)
+        if row is None:
+            raise NotFound("There is no such file yet, or not any more.", "Have it made once more.")
+        return row
+
+    return ctx.db.transact(work)
+
+
+def tidy(tx: Tx, ctx: Ctx) -> None:
+    """Files that were made more than a day ago go."""
+    tx.write("errands.prune_files", before=ctx.now - FILES_KEPT_FOR)
+
+
 def cancel(ctx: Ctx, number: int) -> None:
     """Lets an errand be; what is done stays."""
 
@@ -64,13 +99,13 @@ def cancel(ctx: Ctx, number: int) -> None:
     ctx.db.transact(work)
 
 
-def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler]) -> int:
+def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler], actor_of: FindActor) -> int:
     """Takes errands that wait and does the next piece of each; gives how many pieces were done."""
     turn, done = Rows(ctx, ERRANDS), 0
     for row in ctx.db.transact(lambda tx: tx.all("errands.open", now=ctx.now)):
         if row["kind"] not in handlers:
             continue
-        act = partial(_piece, ctx, holder, row["id"], handlers[row["kind"]])
+        act = partial(_piece, ctx, holder, row["id"], handlers[row["kind"]], actor_of)
         tried = turn.go(str(row["id"]), act, about=row["kind"])
         if tried.stuck:
             ctx.db.transact(partial(_say_stuck, ctx=ctx, number=row["id"], why=tried.why))
@@ -78,7 +113,7 @@ def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler]) -> int:
     return done
 
 
-def _piece(ctx: Ctx, holder: str, number: int, handler: Handler) -> int | None:
+def _piece(ctx: Ctx, holder: str, number: int, handler: Handler, actor_of: FindActor) -> int | None:
     until = ctx.now + LEASE
 
     def take(tx: Tx) -> Row | None:
@@ -90,7 +125,7 @@ def _piece(ctx: Ctx, holder: str, number: int, handler: Handler) -> int | None:
     if errand is None:
         return None
     try:
-        actor = ctx.db.transact(partial(actor_of, ctx=ctx, person_id=errand["person_id"]))
+        actor = ctx.db.transact(lambda tx: actor_of(tx, ctx, errand["person_id"]))
         piece = handler(Ctx(ctx.db, ctx.now, actor), errand)
     except Away:
         raise
@@ -120,12 +155,14 @@ def give_up(tx: Tx, ctx: Ctx, number: int, why: str) -> None:
 
 def _end(tx: Tx, ctx: Ctx, errand: Row, holder: str, words: str) -> None:
     given = {"id": errand["id"], "holder": holder, "done": errand["done"], "words": words[:500]}
+    given["result"] = None
     tx.write("errands.end", **given, state="failed", now=ctx.now)
     changed(tx, ctx, "errands", errand["id"])
 
 
 def _note(tx: Tx, ctx: Ctx, number: int, holder: str, piece: Piece) -> None:
-    given = {"id": number, "holder": holder, "done": piece.done, "words": piece.words[:500]}
+    given: dict[str, Any] = {"id": number, "holder": holder, "done": piece.done, "words": piece.words[:500]}
+    given["result"] = None if piece.result is None else dict(piece.result)
     if piece.whole:
         tx.write("errands.end", **given, state="done", now=ctx.now)
     else:

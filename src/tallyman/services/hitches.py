@@ -50,6 +50,7 @@ SECRETS = Work("secrets", "a secret that ends soon")
 PARKED = Work("parked", "a parked idea whose day has come")
 ERRANDS = Work("errands", "long work that somebody began")
 SHEET_LINES = Work("sheet lines", "a line of a list of ideas", most_tries=3)
+PEOPLE_LINES = Work("people lines", "a line of a list of people", most_tries=1)
 FIRST_LOOKS = Work("first looks", "a first look reckoned anew", most_tries=3)
 FILES = Work("files", "looking into an attached file")
 TEXTS = Work("texts", "gathering an idea's words for finding")
@@ -71,6 +72,7 @@ WORKS = {
         PARKED,
         ERRANDS,
         SHEET_LINES,
+        PEOPLE_LINES,
         FIRST_LOOKS,
         FILES,
         TEXTS,

@@ -791,7 +791,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Errand
+         * @description How some long work of one's own stands.
+         */
+        get: operations["errand_api_v1_errands__number__get"];
         put?: never;
         post?: never;
         /**
@@ -799,6 +803,26 @@ export interface paths {
          * @description Lets long work be; what is done stays.
          */
         delete: operations["cancel_errand_api_v1_errands__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/errands/{number}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Errand File
+         * @description The file that some long work of one's own made.
+         */
+        get: operations["errand_file_api_v1_errands__number__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1480,7 +1504,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/ideas/{number}/case/{form}": {
+    "/api/v1/ideas/{number}/case/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Case As Page
+         * @description Begins to lay the case out as a PDF page; gives the errand that ends with its file.
+         */
+        post: operations["case_as_page_api_v1_ideas__number__case_page_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ideas/{number}/case/xlsx": {
         parameters: {
             query?: never;
             header?: never;
@@ -1488,10 +1532,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Case As File
-         * @description The case as a workbook with living formulas, or as a PDF page.
+         * Case As Workbook
+         * @description The case as a workbook with living formulas.
          */
-        get: operations["case_as_file_api_v1_ideas__number__case__form__get"];
+        get: operations["case_as_workbook_api_v1_ideas__number__case_xlsx_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2575,7 +2619,7 @@ export interface paths {
         put?: never;
         /**
          * Bring In
-         * @description Invites everybody of a list who is not here yet; the same list again adds nobody.
+         * @description Begins to invite everybody of a list who is not here yet; the same list again adds nobody.
          */
         post: operations["bring_in_api_v1_people_list_post"];
         delete?: never;
@@ -2598,6 +2642,26 @@ export interface paths {
          * @description What an import of a list would do, line by line; nothing is changed.
          */
         post: operations["look_at_list_api_v1_people_list_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/list/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Brought In
+         * @description How far one's own list is, and what became of its lines.
+         */
+        get: operations["list_brought_in_api_v1_people_list__number__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -7159,15 +7223,25 @@ export interface components {
         };
         /**
          * Imported
-         * @description How many were invited, how many were here, and what was left out.
+         * @description How far a list is: lines done of all, how many were invited, were here, and what was left out.
          */
         Imported: {
+            /** Done */
+            done: number;
             /** Here */
             here: number;
+            /** Id */
+            id: number;
             /** Invited */
             invited: number;
             /** Left Out */
             left_out: components["schemas"]["tallyman__api__people__LeftOut"][];
+            /** State */
+            state: string;
+            /** Total */
+            total: number;
+            /** Words */
+            words: string;
         };
         /**
          * InputFile
@@ -13119,6 +13193,37 @@ export interface operations {
             };
         };
     };
+    errand_api_v1_errands__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     cancel_errand_api_v1_errands__number__delete: {
         parameters: {
             query?: never;
@@ -13138,6 +13243,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Done"];
                 };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    errand_file_api_v1_errands__number__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what mends it */
             "4XX": {
@@ -14391,13 +14525,43 @@ export interface operations {
             };
         };
     };
-    case_as_file_api_v1_ideas__number__case__form__get: {
+    case_as_page_api_v1_ideas__number__case_page_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
-                form: "xlsx" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    case_as_workbook_api_v1_ideas__number__case_xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
             };
             cookie?: never;
         };
@@ -16362,7 +16526,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Imported"];
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -16396,6 +16560,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportLook"];
+                };
+            };
+            /** @description What is wrong, and what mends it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_brought_in_api_v1_people_list__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
                 };
             };
             /** @description What is wrong, and what mends it */

@@ -1,24 +1,41 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Glyph from '@/shared/Glyph.vue'
 import Problem from '@/shared/Problem.vue'
+import { goesOn } from '@/shared/useErrand'
 
 /** A list of people as CSV: looked at line by line, then brought in. */
 const emit = defineEmits<{ leave: [] }>()
 const text = ref('')
 const name = ref('')
 const found = ref<Schemas['ImportLook'] | null>(null)
-const done = ref<Schemas['Imported'] | null>(null)
+const sent = ref<number | null>(null)
+const query = useQuery({
+  queryKey: ['errands', 'people', sent],
+  enabled: () => sent.value !== null,
+  queryFn: () =>
+    ask(api.GET('/api/v1/people/list/{number}', { params: { path: { number: sent.value ?? 0 } } })),
+  refetchInterval: (state) => (goesOn(state.state.data?.state) ? 700 : false),
+})
+const done = computed(() => (sent.value === null ? undefined : query.data.value))
+const under = computed(() => sent.value !== null && (!done.value || goesOn(done.value.state)))
+// Who was invited stands in the list behind this one.
+const queries = useQueryClient()
+watch(under, (now) => !now && void queries.invalidateQueries({ queryKey: ['people'] }))
 const look = useAction(async (file: File) => {
-  found.value = done.value = null
+  found.value = sent.value = null
   name.value = file.name
   text.value = await file.text()
   found.value = await ask(api.POST('/api/v1/people/list/look', { body: { text: text.value } }))
 }, [])
+const stop = useAction(() =>
+  ask(api.DELETE('/api/v1/errands/{number}', { params: { path: { number: sent.value ?? 0 } } })),
+)
 const bring = useAction(async () => {
-  done.value = await ask(api.POST('/api/v1/people/list', { body: { text: text.value } }))
+  sent.value = (await ask(api.POST('/api/v1/people/list', { body: { text: text.value } }))).id
   found.value = null
 })
 function chosen(event: Event) {
@@ -100,7 +117,18 @@ const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail addr
         >
       </p>
     </template>
-    <div v-if="done" role="status">
+    <div v-if="under" class="stack tight" role="status">
+      <progress :value="done?.done ?? 0" :max="done?.total ?? 1" />
+      <p class="row">
+        {{ done?.done ?? 0 }} of {{ done?.total ?? 'the' }} lines; {{ done?.words || 'about to begin' }}
+        <button type="button" @click="stop.go()">Stop</button>
+        <span class="quiet">It goes on when you leave this page.</span>
+      </p>
+    </div>
+    <div v-else-if="done" role="status">
+      <p v-if="done.state !== 'done'">
+        <b>{{ done.state === 'failed' ? 'Not done to the end.' : 'Stopped.' }}</b> {{ done.words }}
+      </p>
       <p>
         {{ done.invited }} invited, {{ done.here }} were here already<template v-if="done.left_out.length"
           >, {{ done.left_out.length }} left out</template

@@ -11,6 +11,7 @@ import Problem from '@/shared/Problem.vue'
 import CaseBeside from './CaseBeside.vue'
 import CaseLines from './CaseLines.vue'
 import CaseMonths from './CaseMonths.vue'
+import CasePdf from './CasePdf.vue'
 import CaseTables from './CaseTables.vue'
 import CaseYears from './CaseYears.vue'
 import CaseVariants from './CaseVariants.vue'
@@ -101,7 +102,7 @@ const inputs = [
         <p class="row">
           Take it out:
           <a :href="file('xlsx')" download>workbook that reckons</a>
-          <a :href="file('pdf')" download>PDF page</a>
+          <CasePdf :idea="idea.id" />
           <a :href="file('json')" :download="`case-I-${idea.id}.json`">JSON</a>
         </p>
       </div>

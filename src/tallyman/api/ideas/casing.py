@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Response
 from pydantic import Field
@@ -264,10 +264,14 @@ def case_as_json(number: Number, ctx: SignedIn) -> CaseJson:
     return CaseJson.model_validate(case_export.as_json(ctx, number))
 
 
-@router.get("/ideas/{number}/case/{form}", response_class=Response)
-def case_as_file(number: Number, form: Literal["xlsx", "pdf"], ctx: SignedIn) -> Response:
-    """The case as a workbook with living formulas, or as a PDF page."""
-    heads = {"Content-Disposition": f'attachment; filename="case-I-{number}.{form}"'}
-    if form == "xlsx":
-        return Response(case_export.as_workbook(ctx, number), media_type=XLSX, headers=heads)
-    return Response(case_export.as_page(ctx, number), media_type="application/pdf", headers=heads)
+@router.get("/ideas/{number}/case/xlsx", response_class=Response)
+def case_as_workbook(number: Number, ctx: SignedIn) -> Response:
+    """The case as a workbook with living formulas."""
+    heads = {"Content-Disposition": f'attachment; filename="case-I-{number}.xlsx"'}
+    return Response(case_export.as_workbook(ctx, number), media_type=XLSX, headers=heads)
+
+
+@router.post("/ideas/{number}/case/page")
+def case_as_page(number: Number, ctx: SignedIn) -> Made:
+    """Begins to lay the case out as a PDF page; gives the errand that ends with its file."""
+    return Made(id=case_export.begin_page(ctx, number))

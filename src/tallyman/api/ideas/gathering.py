@@ -292,6 +292,20 @@ def my_errands(ctx: BySelf) -> list[ErrandOut]:
     return [ErrandOut.model_validate(row) for row in errands.mine(ctx)]
 
 
+@router.get("/errands/{number}")
+def errand(number: Number, ctx: BySelf) -> ErrandOut:
+    """How some long work of one's own stands."""
+    return ErrandOut.model_validate(errands.one(ctx, number))
+
+
+@router.get("/errands/{number}/file", response_class=Response)
+def errand_file(number: Number, ctx: BySelf) -> Response:
+    """The file that some long work of one's own made."""
+    made = errands.file_of(ctx, number)
+    heads = {"Content-Disposition": f'attachment; filename="{made["name"]}"'}
+    return Response(made["data"], media_type=made["media_type"], headers=heads)
+
+
 @router.delete("/errands/{number}")
 def cancel_errand(number: Number, ctx: BySelf) -> Done:
     """Lets long work be; what is done stays."""

@@ -16,7 +16,9 @@ from tallyman.core.factors import READINESS
 from tallyman.core.sizing import ACCESS_DAYS, HARD_BELOW, HARD_FORM, HARD_SHARE, times_a_year
 from tallyman.formats.case_page import CasePage, case_page
 from tallyman.formats.case_workbook import CaseBook, Cell, case_workbook
+from tallyman.services import errands
 from tallyman.services.context import Ctx, audit, calendar_of, company_of, working_days_a_year
+from tallyman.services.errands import Piece
 from tallyman.services.ideas.base import find_to, obj, ref
 from tallyman.services.ideas.case_inputs import Inputs, case_input, phase_days, plain_or_none
 from tallyman.services.ideas.cases import figures_of, missing_rows
@@ -39,6 +41,7 @@ INPUTS = (
     ("discount_rate", "share a year"),
 )
 # A cell that is not typed leaves what rests on it empty, never 0.
+ERRAND = "case page"
 VOLUME = 'IF(OR(ISBLANK(volume),ISBLANK(times_a_year)),"",ROUND(volume*times_a_year,6))'
 SHARE = 'IF(share_taken="","",ROUND(share_taken,6))'
 SIZING_CELLS = (
@@ -332,13 +335,23 @@ PAGE_FIGURES = (
 )
 
 
-def as_page(ctx: Ctx, idea_id: int) -> bytes:
-    """The case as a PDF page."""
+def begin_page(ctx: Ctx, idea_id: int) -> int:
+    """Begins to lay the case out as a PDF page, which takes some seconds; gives the errand."""
 
-    def work(tx: Tx) -> CasePage:
-        return _page(_take(tx, ctx, idea_id, "PDF"), ctx)
+    def work(tx: Tx) -> int:
+        find_to(tx, ctx, idea_id, "idea.see")
+        return errands.add(tx, ctx, ERRAND, 1, {"idea": idea_id})
 
-    return case_page(ctx.db.transact(work), settings().web_dist / "assets")
+    return ctx.db.transact(work)
+
+
+def carry_on(ctx: Ctx, errand: Row) -> Piece:
+    """Lays the page out and keeps it for whoever asked for it."""
+    idea_id = errand["input"]["idea"]
+    page = ctx.db.transact(lambda tx: _page(_take(tx, ctx, idea_id, "PDF"), ctx))
+    data = case_page(page, settings().web_dist / "assets")
+    errands.keep_file(ctx, errand["id"], f"case-I-{idea_id}.pdf", "application/pdf", data)
+    return Piece(1, "the page is ready", whole=True)
 
 
 def _page(taken: _Taken, ctx: Ctx) -> CasePage:

@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from dataclasses import asdict
 from functools import partial
 from typing import Any
 
-from tallyman.errors import Fault, InputFaults, TallymanError
+from tallyman.errors import Away, Fault, InputFaults, NotFound, TallymanError
 from tallyman.formats.people_file import Line, read_people
+from tallyman.services import errands
 from tallyman.services.access.giving import give_in
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.errands import Piece
+from tallyman.services.hitches import PEOPLE_LINES, Rows
 from tallyman.services.people.inviting import Invited, check_address, check_name, invite_in
 from tallyman.store.db import Row, Tx
 
+ERRAND = "list of people"
+LINES_A_PIECE = 20
 HERE = "here already"
 NEW = "to be invited"
 FAULT = "not as it is"
@@ -24,17 +31,14 @@ class _Known:
     def __init__(self, tx: Tx) -> None:
         places = tx.all("people.divisions")
         # By its own name, where no other is called so, or with the names above it.
-        self.divisions = {row["own"].lower(): row["id"] for row in places if _once(row, places)}
+        own = Counter(row["own"].lower() for row in places)
+        self.divisions = {row["own"].lower(): row["id"] for row in places if own[row["own"].lower()] == 1}
         self.divisions |= {row["name"].lower(): row["id"] for row in places}
         self.groups = {row["name"].lower(): row["id"] for row in tx.all("access.groups")}
         self.roles = {
             row["name"].lower(): row["id"] for row in tx.all("access.roles") if not row["retired_at"]
         }
         self.areas = {row["name"].lower(): row["id"] for row in tx.all("areas.tree")}
-
-
-def _once(row: Row, places: list[Row]) -> bool:
-    return bool(sum(other["own"].lower() == row["own"].lower() for other in places) == 1)
 
 
 def _role(known: _Known, text: str) -> tuple[int, int | None] | str:
@@ -75,7 +79,9 @@ def look(ctx: Ctx, data: bytes) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         known = _Known(tx)
         before: dict[str, int] = {}
-        rows = [_looked_at(tx, known, line, before) for line in lines]
+        asked = tuple({line.email.lower() for line in lines}) or ("",)
+        here = {row["email"].lower() for row in tx.all("people.here_by_email", emails=asked)}
+        rows = [_looked_at(known, line, before, here) for line in lines]
         return {
             "rows": rows,
             **{key: sum(row["what"] == what for row in rows) for key, what in COUNTED.items()},
@@ -92,10 +98,9 @@ def _check(ctx: Ctx) -> None:
         ctx.require(permission)
 
 
-def _looked_at(tx: Tx, known: _Known, line: Line, before: dict[str, int]) -> dict[str, Any]:
+def _looked_at(known: _Known, line: Line, before: dict[str, int], here: set[str]) -> dict[str, Any]:
     faults = _faults(line, known, before)
-    there = None if faults else tx.one("people.any_by_email", email=line.email.lower())
-    what = FAULT if faults else (HERE if there else NEW)
+    what = FAULT if faults else (HERE if line.email.lower() in here else NEW)
     return {
         "line": line.number,
         "name": line.name[:120],
@@ -106,30 +111,69 @@ def _looked_at(tx: Tx, known: _Known, line: Line, before: dict[str, int]) -> dic
     }
 
 
-def bring_in(ctx: Ctx, data: bytes) -> dict[str, Any]:
-    """Invites everybody of a list who is not here yet, each in a step of their own.
+def begin(ctx: Ctx, data: bytes) -> int:
+    """Begins to invite everybody of a list who is not here yet; gives the errand.
 
     Lines that are not right stay out, and are named; the same list can be sent again.
     """
     _check(ctx)
-    lines = read_people(data)
+    lines = [asdict(line) for line in read_people(data)]
+    return ctx.db.transact(lambda tx: errands.add(tx, ctx, ERRAND, len(lines), {"lines": lines}))
+
+
+def carry_on(ctx: Ctx, errand: Row) -> Piece:
+    """Invites the people of the next lines, each in a step of their own."""
+    _check(ctx)
+    lines = [Line(**one) for one in errand["input"]["lines"]]
     known: _Known = ctx.db.transact(_Known)
+    result = errand["result"] or {"invited": 0, "here": 0, "left_out": []}
+    begun, done = errand["done"], min(errand["done"] + LINES_A_PIECE, len(lines))
     before: dict[str, int] = {}
-    counts = {"invited": 0, "here": 0}
-    rows = []
-    for line in lines:
-        faults = _faults(line, known, before)
-        if not faults:
-            try:
-                invited = ctx.db.transact(partial(_invite, ctx=ctx, known=known, line=line))
-                counts["invited" if invited else "here"] += 1
-                continue
-            except InputFaults as error:
-                faults = [f"{fault.field}: {fault.message}" for fault in error.faults]
-            except TallymanError as error:
-                faults = [error.message]
-        rows.append({"line": line.number, "name": line.name[:120], "faults": faults})
-    return {**counts, "left_out": rows}
+    for line in lines[:begun]:
+        before.setdefault(line.email.lower(), line.number)
+    turn = Rows(ctx, PEOPLE_LINES)
+    for line in lines[begun:done]:
+        faults = _faults(line, known, before) or _brought_in(ctx, turn, errand["id"], known, line, result)
+        if faults:
+            result["left_out"].append({"line": line.number, "name": line.name[:120], "faults": faults})
+    words = f"{result['invited']:,} invited, {result['here']:,} were here already"
+    if result["left_out"]:
+        words += f", {len(result['left_out']):,} left out"
+    return Piece(done, words, done == len(lines), result)
+
+
+def _brought_in(
+    ctx: Ctx, turn: Rows, errand: int, known: _Known, line: Line, result: dict[str, Any]
+) -> list[str]:
+    """Invites the person of a line, or says why not."""
+    refused: list[str] = []
+
+    def act() -> int:
+        try:
+            return int(ctx.db.transact(partial(_invite, ctx=ctx, known=known, line=line)))
+        except InputFaults as error:
+            refused.extend(f"{fault.field}: {fault.message}" for fault in error.faults)
+        except Away:
+            raise
+        except TallymanError as error:
+            refused.append(error.message)
+        return 0
+
+    tried = turn.go(f"{errand}:{line.number}", act, about=f"line {line.number}, {line.name[:100]}")
+    if tried.failed:
+        return [f"Tallyman failed at this line ({tried.why}); send the list again, or invite them by hand"]
+    if not refused:
+        result["invited" if tried.done else "here"] += 1
+    return refused
+
+
+def outcome(ctx: Ctx, number: int) -> dict[str, Any]:
+    """How a list that the actor sent stands, and what became of its lines so far. Raises NotFound."""
+    row = errands.one(ctx, number)
+    if row["kind"] != ERRAND:
+        raise NotFound("There is no such list of yours.", "Load the page again.")
+    result = row["result"] or {"invited": 0, "here": 0, "left_out": []}
+    return {**row, **result, "words": row["words"] or ""}
 
 
 def _invite(tx: Tx, ctx: Ctx, known: _Known, line: Line) -> bool:

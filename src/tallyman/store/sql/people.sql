@@ -16,6 +16,10 @@ SELECT id FROM person WHERE id = %(id)s FOR UPDATE;
 SELECT id, name, away_from, away_until FROM person WHERE stand_in_id = %(id)s AND away_until >= %(until)s
 AND (away_from IS NULL OR away_from <= %(since)s) AND state = 'active';
 
+-- name: here_by_email
+-- Which of some mail addresses are in use here, whatever became of the person.
+SELECT email FROM person WHERE email IN %(emails)s;
+
 -- name: directory
 -- Everyone who can be picked, by name.
 SELECT p.id, p.name, p.email, p.state, d.name AS division,

@@ -9,7 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tallyman.core.business_case import AMOUNTS, business_case, compute, payback, read_case
+from tallyman.core.business_case import AMOUNTS, compute, payback, read_case
+from tallyman.core.case_calc import business_case
 from tallyman.core.faults import InputFaults
 
 PLAIN: dict[str, Any] = json.loads((Path(__file__).parent / "examples/business-case.json").read_text())[0][

@@ -9,7 +9,8 @@ from typing import Any
 
 import pytest
 
-from tallyman.core.business_case import business_case, compute, read_case
+from tallyman.core.business_case import compute, read_case
+from tallyman.core.case_calc import business_case
 from tallyman.core.case_working import SAVING_INPUTS, input_text, swings, workings
 
 PLAIN: dict[str, Any] = json.loads((Path(__file__).parent / "examples/business-case.json").read_text())[0][

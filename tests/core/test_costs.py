@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tallyman.core import costs, delivered, variants
-from tallyman.core.business_case import business_case, compute, read_case
+from tallyman.core.business_case import compute, read_case
+from tallyman.core.case_calc import business_case
 from tallyman.core.costs import CostRow, HostDay
 from tallyman.core.delivered import Record
 from tallyman.core.faults import InputFaults

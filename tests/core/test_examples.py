@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from tallyman.core.business_case import business_case
+from tallyman.core.case_calc import business_case
 from tallyman.core.clock import clock
 from tallyman.core.faults import InputFaults
 from tallyman.core.first_look import first_look

@@ -13,7 +13,7 @@ import pypdfium2
 import pytest
 from openpyxl import load_workbook
 
-from tallyman.core.business_case import business_case
+from tallyman.core.case_calc import business_case
 from tallyman.core.exact import text_of
 from tallyman.errors import NotFound
 from tallyman.services import errands

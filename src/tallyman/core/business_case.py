@@ -292,17 +292,3 @@ def as_texts(figures: Case) -> dict[str, Any]:
         "npv_3y": text_of(figures.npv, 2),
         "return_3y": text_of(figures.return_3y, 6),
     }
-
-
-def business_case(given: dict[str, Any]) -> dict[str, Any]:
-    """`calc business-case`: all figures, what is missing, and the working of each."""
-    from tallyman.core.case_working import workings
-
-    case = read_case(given)
-    figures = compute(case)
-    result = as_texts(figures)
-    result["missing"] = list(case.missing)
-    result["rules_version"] = RULES_VERSION
-    tree = workings(case, figures, {})
-    result["working"] = {name: one.as_dict() for name, one in tree.items()}
-    return result

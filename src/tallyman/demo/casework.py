@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
-from typing import TYPE_CHECKING
 
 from tallyman.demo import world
+from tallyman.demo.past import Past
 from tallyman.services import systems
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import achieved, asking, keep, promising, sizing, variants
 from tallyman.store.db import Row
-
-if TYPE_CHECKING:
-    from tallyman.demo.load import Loader
 
 # System, access, owner, whether there is a test system, and what one should know of it.
 SYSTEMS = (
@@ -37,7 +34,7 @@ SPENT = (("2.5", "7", "3.5"), ("1.5", "6.5", "2"), ("3", "9", "4"))
 CAME = (1.06, 0.91, 1.18)
 
 
-def enter_systems(loader: Loader) -> None:
+def enter_systems(loader: Past) -> None:
     """The inventory, as the analyst entered it."""
     ctx = loader.ctx("Mei Tanaka", 700)
     for name, access, owner, test, note in SYSTEMS:
@@ -45,19 +42,19 @@ def enter_systems(loader: Loader) -> None:
         systems.add(ctx, systems.Given(name, access, owner_id, test, note))
 
 
-def write(loader: Loader) -> None:
+def write(loader: Past) -> None:
     """What analysts, experts and the lead did with sizings and cases, and what builders recorded."""
     _cases(loader)
     _delivered(loader)
 
 
-def _stages(loader: Loader, stage: str, state: str = "", first: str = "id") -> list[int]:
+def _stages(loader: Past, stage: str, state: str = "", first: str = "id") -> list[int]:
     """Ideas at a stage, the latest (or those of the most worth) first."""
     rows = loader.db.transact(lambda tx: tx.all("demo.ideas_at", stage=stage, state=state))
     return [row["id"] for row in sorted(rows, key=lambda row: -(row[first] or 0))]
 
 
-def _cases(loader: Loader) -> None:
+def _cases(loader: Past) -> None:
     mei = loader.ctx("Mei Tanaka", 6)
     sized = _stages(loader, "sized", "agreed", "worth")
     offered = _stages(loader, "screened", "offered")
@@ -96,7 +93,7 @@ def _cases(loader: Loader) -> None:
         asking.send(loader.ctx("Mei Tanaka", 3), idea, corin, words, wanted)
 
 
-def _delivered(loader: Loader) -> None:
+def _delivered(loader: Past) -> None:
     """Days spent and items counted of the ideas in service; one of them was promised anew."""
     jonas = loader.ctx("Jonas Lindqvist", 30)
     for n, (_, index, *_rest) in enumerate(world.ROUTINES):
@@ -118,13 +115,13 @@ def _delivered(loader: Loader) -> None:
     promising.promise_anew(ines, idea, "More certificates are handed back since the new form", 1)
 
 
-def _promise(loader: Loader, idea: int) -> Row:
+def _promise(loader: Past, idea: int) -> Row:
     row = loader.db.transact(lambda tx: tx.one("ideas.promise", idea=idea))
     assert row is not None
     return row
 
 
-def _months(loader: Loader, idea: int, more: float, yearly: float) -> None:
+def _months(loader: Past, idea: int, more: float, yearly: float) -> None:
     mei = loader.ctx("Mei Tanaka", 2)
     day = loader.now.date().replace(day=1)
     for n in range(1, 7):

@@ -7,6 +7,7 @@ from typing import Any
 
 from tallyman.core.ideas import ROUTES
 from tallyman.demo import casework, works
+from tallyman.demo.past import Past
 from tallyman.demo.works import WORKS, Work
 from tallyman.demo.world import ends_of
 from tallyman.services import views
@@ -36,15 +37,14 @@ EVIDENCE = ("how-to", "drawing", "example in", "example out")
 class Crowd:
     """Plays the ideas of the many among the people of the demo."""
 
-    def __init__(self, loader: Any) -> None:
+    def __init__(self, loader: Past) -> None:
         self.loader = loader
         self.db: Database = loader.db
         self.numbers: dict[str, int] = {}
 
     def ctx(self, name: str, days_ago: float) -> Ctx:
         """A request of one person, some days ago."""
-        ctx: Ctx = self.loader.ctx(name, days_ago)
-        return ctx
+        return self.loader.ctx(name, days_ago)
 
     def play(self) -> None:
         """All of them, the oldest first; the views that the team shares."""

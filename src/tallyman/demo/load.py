@@ -12,6 +12,7 @@ from typing import Any
 from tallyman.core.access import permissions_of
 from tallyman.demo import casework, history, works, world
 from tallyman.demo.crowd import Crowd
+from tallyman.demo.past import Past
 from tallyman.formats.package_zip import pack
 from tallyman.services import access, effects, packages, people, robots, routines, safe, tally, triggers
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
@@ -29,23 +30,11 @@ NOTES = {
 }
 
 
-class Loader:
+class Loader(Past):
     """Plays the story of the demo, day by day in the past."""
 
     def __init__(self, db: Database, now: datetime) -> None:
-        self.db = db
-        self.now = now
-        self.actors: dict[str, Actor] = {}
-        self.ideas: list[int] = []
-        self.notes = NOTES
-
-    def ctx(self, name: str, days_ago: float) -> Ctx:
-        """A request of one person, some days ago."""
-        return Ctx(self.db, self.now - timedelta(days=days_ago), self.actors[name])
-
-    def program(self, days_ago: float) -> Ctx:
-        """A turn of the program itself, some days ago."""
-        return Ctx(self.db, self.now - timedelta(days=days_ago), PROGRAM)
+        super().__init__(db, now, NOTES)
 
     def play(self) -> list[dict[str, str]]:
         """The whole story; gives the sign-ins."""
@@ -265,13 +254,6 @@ class Loader:
         due = (self.now + timedelta(days=25)).date()
         words = "One card for each part; the counter asks before it makes another"
         moving.take_route(self.ctx("Tom Okafor", 16), routed, "changed procedure", words, hanne, due)
-
-    def with_all(self, name: str, days_ago: float) -> Ctx:
-        """A request of one person with the roles they hold by now."""
-        ctx = self.ctx(name, days_ago)
-        person = ctx.actor.person_id
-        assert person is not None
-        return Ctx(self.db, ctx.now, self.db.transact(lambda tx: people.actor_of(tx, ctx, person)))
 
     def put_in_service(self) -> None:
         """Releases, routines, trial runs, going live, and the runs since."""

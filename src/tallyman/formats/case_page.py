@@ -9,13 +9,12 @@ import base64
 import io
 import json
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
 from tallyman.core.exact import rounded
-from tallyman.formats import apart
 
 PAGE = Path(__file__).with_suffix(".html")
 FACES = {"Text": "source-sans-3-latin-wght-normal", "Title": "source-serif-4-latin-wght-normal"}
@@ -39,12 +38,6 @@ class CasePage:
     money_by_month: Sequence[tuple[float, float]]
     go_live_month: float | None
     payback_month: float | None
-
-
-def case_page(page: CasePage, fonts: Path) -> bytes:
-    """The page as PDF, in the fonts of a folder. Raises InputFaults when it cannot be laid out."""
-    answer = apart.run("case page", json.dumps(asdict(page)).encode(), str(fonts))
-    return base64.b64decode(answer["pdf"])
 
 
 def money(value: str | None, currency: str) -> str:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import base64
+import json
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import date
 from fractions import Fraction
 from typing import Any
@@ -14,7 +16,8 @@ from tallyman.core.business_case import Case
 from tallyman.core.exact import plain, text_of
 from tallyman.core.factors import READINESS
 from tallyman.core.sizing import ACCESS_DAYS, HARD_BELOW, HARD_FORM, HARD_SHARE, times_a_year
-from tallyman.formats.case_page import CasePage, case_page
+from tallyman.formats import apart
+from tallyman.formats.case_page import CasePage
 from tallyman.formats.case_workbook import CaseBook, Cell, case_workbook
 from tallyman.services import errands
 from tallyman.services.context import Ctx, audit, calendar_of, company_of, working_days_a_year
@@ -349,7 +352,8 @@ def carry_on(ctx: Ctx, errand: Row) -> Piece:
     """Lays the page out and keeps it for whoever asked for it."""
     idea_id = errand["input"]["idea"]
     page = ctx.db.transact(lambda tx: _page(_take(tx, ctx, idea_id, "PDF"), ctx))
-    data = case_page(page, settings().web_dist / "assets")
+    answer = apart.run("case page", json.dumps(asdict(page)).encode(), str(settings().web_dist / "assets"))
+    data = base64.b64decode(answer["pdf"])
     errands.keep_file(ctx, errand["id"], f"case-I-{idea_id}.pdf", "application/pdf", data)
     return Piece(1, "the page is ready", whole=True)
 

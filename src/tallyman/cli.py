@@ -86,7 +86,7 @@ def demo(port: Port = 8420, fresh: bool = False) -> None:
 @app.command()
 def start(port: Port = 8420) -> None:
     """Sets up and runs an installation of your own, without demo data, until Ctrl-C."""
-    from tallyman.launcher.demo import start as run
+    from tallyman.launcher.installation import start as run
     from tallyman.launcher.machine import Trouble
 
     try:
@@ -115,7 +115,7 @@ def migrate() -> None:
     """Brings the database's schema up to date, under the account that owns it."""
     from tallyman.config import read_clock, settings
     from tallyman.errors import TallymanError
-    from tallyman.launcher.demo import owner
+    from tallyman.launcher.databases import owner
     from tallyman.store.migrate import migrate as run
 
     try:
@@ -133,7 +133,8 @@ def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
     from tallyman.api.app import create_app
     from tallyman.api.connections import Patient, allow_many
     from tallyman.config import settings
-    from tallyman.launcher.demo import application, greet_first
+    from tallyman.launcher.databases import application
+    from tallyman.launcher.installation import greet_first
     from tallyman.launcher.machine import Trouble, check_port
 
     try:
@@ -168,7 +169,7 @@ def engine() -> None:
     import threading
 
     from tallyman.engine.supervisor import Supervisor
-    from tallyman.launcher.demo import application
+    from tallyman.launcher.databases import application
 
     supervisor = Supervisor(application())
     ended = threading.Event()
@@ -238,7 +239,7 @@ def erase_person(address: str) -> None:
     """Erases what is personal of somebody who left, by mail address; numbers and sums stay whole."""
     from tallyman.config import read_clock
     from tallyman.errors import TallymanError
-    from tallyman.launcher.demo import owner
+    from tallyman.launcher.databases import owner
     from tallyman.services.context import Ctx
     from tallyman.services.people import erasing
 
@@ -254,7 +255,7 @@ def verify() -> None:
     """Proves sums, postings, places, states, and that the audit trail is what was sealed."""
     from tallyman.config import read_clock
     from tallyman.errors import TallymanError
-    from tallyman.launcher.demo import application
+    from tallyman.launcher.databases import application
     from tallyman.services import tally, trail
     from tallyman.services.context import Ctx
 
@@ -278,7 +279,7 @@ def rotate_key(
     """Adds a key that wraps secrets, makes it the current one, and wraps every secret by it; all goes on."""
     from tallyman.config import read_clock
     from tallyman.errors import TallymanError
-    from tallyman.launcher.demo import application
+    from tallyman.launcher.databases import application
     from tallyman.services import safe
     from tallyman.services.context import Ctx
 

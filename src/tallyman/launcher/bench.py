@@ -11,7 +11,7 @@ from rich.table import Table
 
 from tallyman.config import settings
 from tallyman.launcher import bench_engine, bench_ideas
-from tallyman.launcher.demo import application
+from tallyman.launcher.databases import application
 from tallyman.launcher.machine import Trouble
 from tallyman.launcher.shots import browser, sign_in
 

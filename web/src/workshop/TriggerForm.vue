@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, reactive } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
@@ -23,6 +23,8 @@ const given = refDebounced(
 const preview = useQuery({
   queryKey: ['routines', 'preview', given],
   retry: false,
+  // What was read last stays until it is read anew, so that nothing below it jumps.
+  placeholderData: keepPreviousData,
   queryFn: () => ask(api.POST('/api/v1/clock/preview', { body: given.value })),
 })
 const save = useAction(async () => {

@@ -15,7 +15,7 @@ from functools import partial
 
 import structlog
 
-from tallyman.errors import Away, TallymanError
+from tallyman.errors import Away, InputFaults, TallymanError
 from tallyman.formats.sound import sound
 from tallyman.services.context import Ctx, changed
 from tallyman.store.db import Row, Tx
@@ -101,7 +101,11 @@ def pause(tries: int) -> timedelta:
 def reason(error: BaseException) -> str:
     """What an error says, fit to be kept and shown, whatever it is."""
     try:
-        said = error.message if isinstance(error, TallymanError) else f"{type(error).__name__}: {error}"
+        if isinstance(error, TallymanError):
+            said = error.message
+        else:
+            # What was said for people needs no name of its kind before it.
+            said = str(error) if isinstance(error, InputFaults) else f"{type(error).__name__}: {error}"
         # One line: it stands in tables, and characters that nothing can keep are left out.
         return " ".join(sound(str(said))[:2000].split())[:500] or type(error).__name__
     except Exception:

@@ -107,6 +107,10 @@ const ready = computed(() => {
     <DeclineIdea v-else-if="open === 'decline'" :idea="idea" @done="open = null" @leave="open = null" />
     <form v-else-if="open" class="note stack tight" @submit.prevent="act.go()">
       <p v-if="goesOn">It was stuck: {{ idea.stuck_why }}</p>
+      <p v-if="open === 'retire'">
+        It ends for good. What it costs by the month ends today; what it was promised and delivered stays. A
+        routine that still runs for it goes on being tallied.
+      </p>
       <div class="row top">
         <Field v-if="open === 'park'" v-slot="{ id }" label="Until" :fault="faultOf(act.error.value, 'until')"
           ><input :id="id" v-model="until" type="date" :min="tomorrow"

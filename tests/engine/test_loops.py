@@ -203,6 +203,11 @@ def test_a_run_whose_claim_raises_is_passed_over(world: World, monkeypatch: pyte
     monkeypatch.setattr(dispatch, "_give", fail)
     assert world.take(host, MINUTE)["run"] == second
     assert world.row("SELECT row_key FROM hitch")["row_key"] == f"run:{first}"
+    # Mended, it is handed out like any other, and nothing is left of it on Health.
+    monkeypatch.setattr(dispatch, "_give", real)
+    world.finish(host, {"run": second, "fence": 1}, later=2 * MINUTE)
+    assert world.take(host, 2 * MINUTE)["run"] == first
+    assert world.rows("SELECT id FROM hitch") == []
 
 
 def test_what_could_not_be_reckoned_anew_is_said_by_the_work_that_ends(

@@ -152,8 +152,9 @@ def take(ctx: Ctx, host: Row, key: str | None = None, *, begins: bool = False) -
         if choice is None:
             return None
         tried.add(choice[0])
-        claim = _Claim(ctx, host, *choice, key, begins)
-        tried_it = turn.go(f"run:{choice[0]}", claim.go, obj=f"run:{choice[0]}")
+        run_id, robot, failed_before = choice
+        claim = _Claim(ctx, host, run_id, robot, key, begins)
+        tried_it = turn.go(f"run:{run_id}", claim.go, obj=f"run:{run_id}", failed_before=failed_before)
         if claim.answer is not None or tried_it.nothing:
             return claim.answer
     return None
@@ -208,10 +209,11 @@ def _eligible(
 
 def _choose(
     tx: Tx, ctx: Ctx, host: Row, tried: set[int], faulty: dict[str, BaseException]
-) -> tuple[int, RobotFacts] | None:
+) -> tuple[int, RobotFacts, bool] | None:
     """The first run in the order of rules §7 that a free robot of this host may take now.
 
-    What cannot be looked at is put into `faulty`, under its object, and stops no other.
+    What cannot be looked at is put into `faulty`, under its object, and stops no other. Gives the run, the
+    robot, and whether handing it out failed before.
     """
     faulty.clear()
     # Asked now, as its runner may have said so since it asked for work.
@@ -245,7 +247,7 @@ def _choose(
             whole = {**able[row["routine_id"]], **row}
             found = _eligible(wants, ctx, whole, row["due_at"], robots, faulty)
             if found:
-                return row["id"], found[0]
+                return row["id"], found[0], bool(row["failed_before"])
         if len(rows) < most:
             break
         order, after, most = rows[-1]["order_at"], rows[-1]["id"], LOOKED_AT

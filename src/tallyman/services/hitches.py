@@ -120,10 +120,18 @@ class Rows:
         self._work = work
         self._failed_before: set[str] | None = None
 
-    def go(self, key: str, act: Callable[[], int | None], about: str = "", obj: str = "") -> Tried:
+    def go(
+        self,
+        key: str,
+        act: Callable[[], int | None],
+        about: str = "",
+        obj: str = "",
+        failed_before: bool | None = None,
+    ) -> Tried:
         """One try of one row. Only what every row needs and is away, as the database, ends the turn.
 
-        `about` says to people which row it is, `obj` leads there, such as run:12.
+        `about` says to people which row it is, `obj` leads there, such as run:12. `failed_before`: whether
+        the row had a hitch, where the caller knows; it spares asking.
         """
         try:
             done = act()
@@ -134,9 +142,8 @@ class Rows:
             why = reason(error)
             note = partial(_note, ctx=self._ctx, work=self._work, key=key, about=about, obj=obj, why=why)
             return Tried(failed=True, stuck=self._ctx.db.transact(note), why=why)
-        if key in self._before():
+        if failed_before or (failed_before is None and key in self._before()):
             self._ctx.db.transact(lambda tx: tx.write("hitches.clear", work=self._work.name, key=key))
-            self._before().discard(key)
         return Tried(done or 0, nothing=done is None)
 
     def _before(self) -> set[str]:

@@ -35,7 +35,8 @@ JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
 
 -- name: waiting_first
 -- Due waiting runs of some routines, after a place in the order in which they start; none that failed to be handed out just now.
-SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days FROM run r
+SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days,
+  EXISTS (SELECT 1 FROM hitch f WHERE f.work = 'claims' AND f.row_key = CONCAT('run:', r.id)) AS failed_before FROM run r
 WHERE r.state = 'waiting' AND r.handed_until IS NULL AND r.routine_id IN %(routines)s AND r.due_at <= %(now)s
   AND (r.order_at > %(order)s OR (r.order_at = %(order)s AND r.id > %(after)s))
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'claims' AND h.row_key = CONCAT('run:', r.id) AND h.due_at > %(now)s)

@@ -22,10 +22,11 @@ from tallyman.api.app import create_app
 from tallyman.api.common import COOKIE
 from tallyman.config import HOME, read_clock
 from tallyman.core.access import ROLES
-from tallyman.services import access, people, robots, runs, safe, systems, tokens, triggers, views
+from tallyman.services import access, people, robots, runs, safe, systems, tokens, views
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import drafts, helping, importing, ruling, showing, talk
 from tallyman.services.people import token_digest
+from tallyman.services.starts import triggers
 from tallyman.services.tokens import START
 from tallyman.store.db import Database, Tx
 from tests.access_bodies import BODIES

@@ -13,22 +13,13 @@ from PIL import Image
 from tallyman.core.access import permissions_of
 from tallyman.engine.loops import ERRANDS
 from tallyman.formats.package_zip import pack
-from tallyman.services import (
-    dispatch,
-    effects,
-    errands,
-    packages,
-    people,
-    rates,
-    reporting,
-    robots,
-    routines,
-    runs,
-    tokens_of_hosts,
-)
+from tallyman.services import effects, errands, people, rates, robots, runs
 from tallyman.services.context import PROGRAM, Actor, Ctx
 from tallyman.services.ideas import cases, drafts, keep, promising, review, sizing
 from tallyman.services.people import hash_password
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch, reporting
+from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Database, Row, Tx
 
 PASSWORD = "meadow-and-weir-9"

@@ -13,8 +13,8 @@ import pytest
 
 from tallyman.api import runner
 from tallyman.config import read_clock
-from tallyman.services import dispatch
 from tallyman.services.context import PROGRAM, Ctx
+from tallyman.services.runs import dispatch
 from tests.conftest import Databases
 from tests.serving import Serving, serving
 from tests.world import World

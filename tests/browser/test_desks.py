@@ -13,9 +13,11 @@ from selenium.webdriver.common.keys import Keys
 
 from tallyman.config import read_clock
 from tallyman.demo import history
-from tallyman.services import dispatch, reporting, runs, tokens_of_hosts
+from tallyman.services import runs
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import keep
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch, reporting
 from tallyman.store.db import Tx
 from tests.browser.conftest import Page
 from tests.serving import wait_for

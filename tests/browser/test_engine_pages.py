@@ -10,8 +10,11 @@ import pytest
 from selenium.webdriver.common.by import By
 
 from tallyman.config import read_clock
-from tallyman.services import dispatch, packages, reporting, runs, tally, triggers, uploads
+from tallyman.services import runs, tally
 from tallyman.services.context import PROGRAM, Ctx
+from tallyman.services.runs import dispatch, reporting, uploads
+from tallyman.services.starts import triggers
+from tallyman.services.workshop import packages
 from tests.browser.conftest import Page
 from tests.serving import wait_for
 from tests.world import MANIFEST, World, package

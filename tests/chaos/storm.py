@@ -24,8 +24,10 @@ import psutil
 from tallyman.config import HOME, Settings
 from tallyman.errors import TallymanError
 from tallyman.launcher import mariadb
-from tallyman.services import robots, runs, tally, tokens_of_hosts, triggers
+from tallyman.services import robots, runs, tally
 from tallyman.services.context import PROGRAM, Ctx
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.starts import triggers
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database
 from tallyman.store.migrate import migrate

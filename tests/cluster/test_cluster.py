@@ -13,8 +13,11 @@ import pytest
 
 from tallyman.config import read_clock
 from tallyman.errors import TallymanError
-from tallyman.services import dispatch, effects, reporting, robots, starting, tally, tokens_of_hosts, triggers
+from tallyman.services import effects, robots, tally
 from tallyman.services.context import PROGRAM, Ctx
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch, reporting
+from tallyman.services.starts import clock, triggers
 from tallyman.store.migrate import migrate
 from tests.cluster.nodes import PROVIDER, Cluster
 from tests.serving import wait_for
@@ -90,7 +93,7 @@ class Load:
                     return False
 
     def engine(self, n: int) -> int:
-        made = starting.start_due(self.ctx(n)) + effects.carry_out(self.ctx(n))
+        made = clock.start_due(self.ctx(n)) + effects.carry_out(self.ctx(n))
         self.stop.wait(0.05)
         return made
 

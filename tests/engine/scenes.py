@@ -10,23 +10,13 @@ from typing import Any
 import pytest
 
 from tallyman.engine import loops
-from tallyman.services import (
-    dispatch,
-    effects,
-    errands,
-    handing,
-    hitches,
-    mailing,
-    robots,
-    runs,
-    safe,
-    starting,
-    tokens_of_hosts,
-    triggers,
-)
+from tallyman.services import effects, errands, hitches, mailing, robots, runs, safe
 from tallyman.services.context import Ctx, tell
 from tallyman.services.ideas import drafts, factoring, finding, importing, moving, showing
 from tallyman.services.people import actor_of
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch, handing
+from tallyman.services.starts import clock, triggers
 from tallyman.services.tally import posting
 from tests.conftest import NOW
 from tests.services.test_idea_rules import content
@@ -232,8 +222,8 @@ SCENES = [
     Scene(
         hitches.TRIGGERS,
         lay_triggers,
-        starting.start_due,
-        patched(starting, "_fire", lambda tx, ctx, trigger_id: trigger_id),
+        clock.start_due,
+        patched(clock, "_fire", lambda tx, ctx, trigger_id: trigger_id),
         column("SELECT trigger_id FROM run"),
         timedelta(hours=1),
     ),

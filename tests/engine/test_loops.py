@@ -12,15 +12,10 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Refused
-from tallyman.services import (
-    dispatch,
-    effects,
-    health,
-    hitches,
-    mailing,
-)
+from tallyman.services import effects, health, hitches, mailing
 from tallyman.services.context import Ctx, tell
-from tallyman.services.wanted import Wants
+from tallyman.services.runs import dispatch
+from tallyman.services.workshop.wanted import Wants
 from tallyman.store.db import Database
 from tests.conftest import NOW, Databases
 from tests.engine.scenes import MINUTE, NAMES, SCENES, Scene

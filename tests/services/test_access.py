@@ -10,10 +10,13 @@ import pytest
 
 from tallyman.core.access import ROLES
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused, TallymanError
-from tallyman.services import access, areas, people, robots, routines, runs, tally, today, triggers
+from tallyman.services import access, people, robots, runs, tally, today
 from tallyman.services.access.roles import RoleGiven
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import helping, page, review
+from tallyman.services.robots import areas
+from tallyman.services.starts import routine_page, triggers
+from tallyman.services.workshop import routines
 from tests.world import World
 
 
@@ -74,7 +77,7 @@ def test_lists_hold_only_what_lies_in_ones_areas(tree: Tree, ada: Ctx) -> None:
 
 
 REFUSED: list[tuple[str, Callable[[Ctx, Tree], Any]]] = [
-    ("routine.see", lambda ctx, t: routines.one(ctx, t.other)),
+    ("routine.see", lambda ctx, t: routine_page.one(ctx, t.other)),
     ("run.see", lambda ctx, t: runs.one(ctx, t.other_run)),
     ("run.see", lambda ctx, t: runs.log(ctx, t.other_run, 0)),
     ("run.see", lambda ctx, t: runs.cancel(ctx, t.other_run)),
@@ -105,7 +108,7 @@ def test_what_is_not_there_and_what_may_not_be_seen_sound_alike(
     tree: Tree, ada: Ctx, number: int | None
 ) -> None:
     with pytest.raises(Forbidden) as refused:
-        routines.one(ada, number or tree.other)
+        routine_page.one(ada, number or tree.other)
     assert "or it does not exist" in refused.value.message
     assert "Permit list" not in refused.value.message + refused.value.mend
 
@@ -121,7 +124,7 @@ def test_in_ones_own_area_everything_goes_on(tree: Tree, ada: Ctx) -> None:
 def test_the_company_is_seen_whole_by_who_holds_it_whole(tree: Tree) -> None:
     assert len(routines.listed(tree.seen("Sol Marin"))) == 2
     with pytest.raises(NotFound):
-        routines.one(tree.seen("Sol Marin"), 999)
+        routine_page.one(tree.seen("Sol Marin"), 999)
 
 
 def test_groups_give_their_roles_to_everyone_in_them(tree: Tree) -> None:

@@ -8,7 +8,8 @@ import pytest
 
 from tallyman.errors import Forbidden, InputFaults, NotFound
 from tallyman.formats import closed_days
-from tallyman.services import areas, calendars
+from tallyman.services import calendars
+from tallyman.services.robots import areas
 from tests.conftest import NOW
 from tests.world import World
 

@@ -7,7 +7,9 @@ from datetime import timedelta
 import pytest
 
 from tallyman.errors import NotFound
-from tallyman.services import dispatch, handing, robots, runs, tally, tokens_of_hosts
+from tallyman.services import robots, runs, tally
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch, handing
 from tests.world import World
 
 SECOND = timedelta(seconds=1)

@@ -8,7 +8,8 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Refused
-from tallyman.services import late, reporting, runs, tally
+from tallyman.services import runs, tally
+from tallyman.services.runs import late, reporting
 from tests.world import World
 
 MINUTE = timedelta(minutes=1)

@@ -8,20 +8,12 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
-from tallyman.services import (
-    people,
-    portfolio,
-    rates,
-    reporting,
-    robots,
-    routines,
-    runs,
-    tally,
-    today,
-    tokens_of_hosts,
-    triggers,
-)
+from tallyman.services import people, portfolio, rates, robots, runs, tally, today
 from tallyman.services.ideas import cases, drafts, keep, moving, page, ranges, review
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import reporting
+from tallyman.services.starts import routine_page, triggers
+from tallyman.services.workshop import routines
 from tests.conftest import NOW
 from tests.world import NUMBERS, World
 
@@ -164,7 +156,7 @@ def test_a_routine_shows_its_triggers_as_sentences(busy: World) -> None:
     triggers.add(
         busy.ctx("Sol Marin"), busy.number, triggers.Given({"expr": "30 7 L * *"}, "UTC", "previous")
     )
-    shown = routines.one(busy.ctx("Sol Marin"), busy.number)["triggers"][0]
+    shown = routine_page.one(busy.ctx("Sol Marin"), busy.number)["triggers"][0]
     assert shown["sentence"].startswith("On the last day of the month, at 07:30, from a closed day")
     assert len(shown["times"]) == 5
 
@@ -198,7 +190,7 @@ def test_desks_are_closed_to_those_without_the_permission(world: World, read: An
     ("read", "words"),
     [
         (lambda ctx: runs.one(ctx, 99), "no run R-99"),
-        (lambda ctx: routines.one(ctx, 99), "no such routine"),
+        (lambda ctx: routine_page.one(ctx, 99), "no such routine"),
         (lambda ctx: robots.new_code(ctx, 99), "no such host"),
         (lambda ctx: robots.set_seats(ctx, 99, 1), "no such host"),
         (lambda ctx: robots.change_robot(ctx, 99, [], [], 1), "no such robot"),

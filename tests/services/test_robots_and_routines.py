@@ -6,23 +6,17 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, NotSignedIn, Refused
-from tallyman.services import (
-    inputs,
-    packages,
-    rates,
-    reporting,
-    robots,
-    routines,
-    starting,
-    tokens_of_hosts,
-    triggers,
-)
+from tallyman.services import inputs, rates, robots
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import reporting
+from tallyman.services.starts import clock, routine_page, triggers
+from tallyman.services.workshop import packages, routines
 from tests.conftest import NOW
 from tests.world import MANIFEST, World, package
 
 
 def unmet(world: World, routine: int, later: timedelta = timedelta()) -> dict[str, str]:
-    found = routines.one(world.ctx("Sol Marin", later), routine)["pre_check"]
+    found = routine_page.one(world.ctx("Sol Marin", later), routine)["pre_check"]
     return {need["key"]: need["mend"] for need in found if not need["met"]}
 
 
@@ -217,9 +211,9 @@ def clock_routine(world: World, expression: str = "0 10 * * *", **more: Any) -> 
 def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
     clock_routine(world)
     later = timedelta(hours=1)
-    assert starting.start_due(world.program(timedelta(minutes=59))) == 0
-    assert starting.start_due(world.program(later)) == 1
-    assert starting.start_due(world.program(later)) == 0
+    assert clock.start_due(world.program(timedelta(minutes=59))) == 0
+    assert clock.start_due(world.program(later)) == 1
+    assert clock.start_due(world.program(later)) == 0
     row = world.row("SELECT nominal_at, started_words FROM run")
     assert row["nominal_at"] == datetime(2026, 3, 10, 10, tzinfo=UTC)
     assert row["started_words"] == "the clock: Every day at 10:00 (UTC)"
@@ -228,18 +222,18 @@ def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
 def test_a_start_made_already_is_not_made_again(world: World) -> None:
     clock_routine(world)
     world.db.transact(lambda tx: tx.execute("UPDATE clock_trigger SET next_nominal = next_at"))
-    starting.start_due(world.program(timedelta(hours=1)))
+    clock.start_due(world.program(timedelta(hours=1)))
     world.db.transact(
         lambda tx: tx.execute(
             "UPDATE clock_trigger SET next_at = '2026-03-10 10:00', next_nominal = '2026-03-10 10:00'"
         )
     )
-    assert starting.start_due(world.program(timedelta(hours=1))) == 0
+    assert clock.start_due(world.program(timedelta(hours=1))) == 0
 
 
 def test_missed_starts_are_made_once_on_return_and_counted(world: World) -> None:
     clock_routine(world, "0 * * * *")
-    assert starting.start_due(world.program(timedelta(hours=5, minutes=10))) == 1
+    assert clock.start_due(world.program(timedelta(hours=5, minutes=10))) == 1
     assert "4 earlier starts" in world.row("SELECT reason FROM run")["reason"]
 
 
@@ -247,7 +241,7 @@ def test_an_ended_trigger_starts_nothing(world: World) -> None:
     routine = clock_routine(world)
     trigger = world.row("SELECT id FROM clock_trigger")["id"]
     triggers.retire(world.ctx("Sol Marin"), routine, trigger)
-    assert starting.start_due(world.program(timedelta(hours=2))) == 0
+    assert clock.start_due(world.program(timedelta(hours=2))) == 0
 
 
 def test_a_preview_reads_the_expression_and_its_next_five_times(world: World) -> None:

@@ -10,17 +10,9 @@ from typing import Any
 import pytest
 
 from tallyman.errors import NotFound, Refused
-from tallyman.services import (
-    dispatch,
-    effects,
-    hitches,
-    reporting,
-    robots,
-    runs,
-    tally,
-    today,
-    tokens_of_hosts,
-)
+from tallyman.services import effects, hitches, robots, runs, tally, today
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch, reporting
 from tallyman.store.db import Row
 from tests.conftest import NOW
 from tests.world import World

@@ -14,8 +14,10 @@ import pytest
 from tallyman import config
 from tallyman.errors import Conflict, Forbidden, InputFaults, Refused, Unavailable
 from tallyman.formats.envelope import CannotOpen, Sealed, new_key, seal, unseal
-from tallyman.services import reporting, routines, safe
+from tallyman.services import safe
 from tallyman.services.context import Ctx
+from tallyman.services.runs import reporting
+from tallyman.services.starts import routine_page
 from tests.conftest import NOW
 from tests.world import MANIFEST, World, package
 
@@ -205,7 +207,7 @@ ASKING = 'secrets = ["billing-login"]\n' + MANIFEST
 
 def ask(world: World) -> tuple[Any, int]:
     host = world.machine()
-    from tallyman.services import packages
+    from tallyman.services.workshop import packages
 
     data = package(manifest=ASKING)
     release = packages.release(world.ctx("Jonas Lindqvist"), data, "")
@@ -213,7 +215,7 @@ def ask(world: World) -> tuple[Any, int]:
 
 
 def pre_check(world: World, routine: int) -> dict[str, Any]:
-    found = routines.one(world.ctx("Sol Marin"), routine)["pre_check"]
+    found = routine_page.one(world.ctx("Sol Marin"), routine)["pre_check"]
     return next(need for need in found if need["key"] == "secrets")
 
 

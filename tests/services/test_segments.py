@@ -10,18 +10,11 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Conflict, InputFaults, NotFound, Refused, Unavailable
-from tallyman.services import (
-    dispatch,
-    packages,
-    places,
-    reporting,
-    robots,
-    runs,
-    tally,
-    tokens_of_hosts,
-    uploads,
-)
+from tallyman.services import robots, runs, tally
 from tallyman.services.context import PROGRAM, Ctx
+from tallyman.services.robots import places, tokens_of_hosts
+from tallyman.services.runs import dispatch, reporting, uploads
+from tallyman.services.workshop import packages
 from tallyman.store.db import Tx
 from tests.world import MANIFEST, NUMBERS, World, package
 

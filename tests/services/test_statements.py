@@ -9,24 +9,12 @@ from typing import Any
 
 import pytest
 
-from tallyman.services import (
-    access,
-    areas,
-    dispatch,
-    health,
-    packages,
-    people,
-    portfolio,
-    robots,
-    routines,
-    runs,
-    systems,
-    tally,
-    today,
-    trail,
-    triggers,
-)
+from tallyman.services import access, health, people, portfolio, robots, runs, systems, tally, today, trail
 from tallyman.services.ideas import cases, exporting, page
+from tallyman.services.robots import areas
+from tallyman.services.runs import dispatch
+from tallyman.services.starts import triggers
+from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Tx
 from tests.world import World
 

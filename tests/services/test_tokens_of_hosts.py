@@ -5,7 +5,9 @@ from datetime import timedelta
 import pytest
 
 from tallyman.errors import NotSignedIn
-from tallyman.services import dispatch, robots, tokens_of_hosts
+from tallyman.services import robots
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch
 from tests.world import World
 
 HOUR = timedelta(hours=1)

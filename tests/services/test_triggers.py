@@ -10,8 +10,10 @@ import pytest
 from icalendar import Calendar
 
 from tallyman.errors import Conflict, InputFaults, NotFound
-from tallyman.services import dispatch, runs, starting, triggers
-from tallyman.services.triggers import Given
+from tallyman.services import runs
+from tallyman.services.runs import dispatch
+from tallyman.services.starts import clock, triggers
+from tallyman.services.starts.triggers import Given
 from tests.conftest import NOW
 from tests.world import NUMBERS, World
 
@@ -30,7 +32,7 @@ def trigger(world: World, form: dict[str, Any], **more: Any) -> int:
 
 
 def fire(world: World, later: timedelta) -> int:
-    return starting.start_due(world.program(later))
+    return clock.start_due(world.program(later))
 
 
 def history(world: World, number: int) -> list[tuple[str, str, str]]:
@@ -86,7 +88,7 @@ def test_starts_beyond_the_age_are_missed_for_good(clocked: World) -> None:
 def test_a_trigger_far_behind_catches_up_in_several_turns(
     clocked: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(starting, "MOST_AT_ONCE", 10)
+    monkeypatch.setattr(clock, "MOST_AT_ONCE", 10)
     number = trigger(clocked, {"expr": "* * * * *"}, missed="all")
     made = 0
     for _ in range(4):

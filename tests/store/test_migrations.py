@@ -16,8 +16,10 @@ import pytest
 from tallyman.config import Settings
 from tallyman.errors import Unavailable
 from tallyman.launcher import mariadb
-from tallyman.services import dispatch, effects, reporting, starting, tally
+from tallyman.services import effects, tally
 from tallyman.services.context import PROGRAM, Ctx
+from tallyman.services.runs import dispatch, reporting
+from tallyman.services.starts import clock
 from tallyman.store import migrate as module
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import migrate, pending
@@ -196,7 +198,7 @@ def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     now = Ctx(old.app, NOW + timedelta(hours=1), PROGRAM)
     dispatch.heartbeat(now, host, dispatch.Beat(now.now, []))
     # The new engine starts what the old release set up.
-    assert starting.start_due(now) == 1
+    assert clock.start_due(now) == 1
     first = dispatch.take(now, host)
     assert first is not None
     # A run that the old release started waits, and is not taken over the limit.

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Model, Number, SignedIn, VersionSeen
-from tallyman.services import areas
+from tallyman.services.robots import areas
 
 router = APIRouter(prefix="/areas", tags=["areas"])
 

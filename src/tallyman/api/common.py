@@ -12,8 +12,9 @@ from starlette.types import Scope
 from tallyman.api.bodies import PREFIX
 from tallyman.config import read_clock, settings
 from tallyman.errors import Fault, InputFaults, NotSignedIn, TallymanError
-from tallyman.services import people, tokens, tokens_of_hosts
+from tallyman.services import people, tokens
 from tallyman.services.context import Actor, Ctx
+from tallyman.services.robots import tokens_of_hosts
 
 COOKIE = "tallyman_session"
 BROWSER = "tallyman_browser"

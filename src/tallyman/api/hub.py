@@ -13,10 +13,10 @@ import structlog
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.config import read_clock
-from tallyman.services import dispatch
 from tallyman.services.context import Ctx, Database
 from tallyman.services.hitches import reason
-from tallyman.services.places import WORK
+from tallyman.services.robots.places import WORK
+from tallyman.services.runs import dispatch
 
 log = structlog.get_logger()
 POLL_SECONDS = 0.4

@@ -9,7 +9,7 @@ from fastapi import APIRouter, File, Form, UploadFile
 
 from tallyman.api.common import Made, Model, Number, SignedIn
 from tallyman.formats.package_zip import LARGEST
-from tallyman.services import packages
+from tallyman.services.workshop import packages
 
 router = APIRouter(tags=["packages"])
 

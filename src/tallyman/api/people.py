@@ -24,8 +24,9 @@ from tallyman.api.common import (
     VersionSeen,
     keep_session,
 )
-from tallyman.services import people, robots, routines, runs, safe
+from tallyman.services import people, robots, runs, safe
 from tallyman.services.ideas import page as ideas_page
+from tallyman.services.starts import routine_page
 
 router = APIRouter(tags=["people"])
 
@@ -374,7 +375,7 @@ def history(
     if subject == "idea":
         ideas_page.one(ctx, number)
     elif subject == "routine":
-        routines.one(ctx, number)
+        routine_page.one(ctx, number)
     elif subject == "run":
         runs.one(ctx, number)
     elif subject == "release":

@@ -23,7 +23,9 @@ from tallyman.api.common import (
 from tallyman.api.packages import Version
 from tallyman.api.robots import Area
 from tallyman.formats.uploads import LARGEST
-from tallyman.services import inputs, routines, runs, triggers
+from tallyman.services import inputs, runs
+from tallyman.services.starts import routine_page, triggers
+from tallyman.services.workshop import routines
 
 router = APIRouter(tags=["routines"])
 OnClosed = Literal["run", "skip", "next", "previous"]
@@ -264,7 +266,7 @@ def input_file(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> InputFile:
 @router.get("/routines/{number}")
 def one(number: Number, ctx: SignedIn, response: Response) -> Routine:
     """One routine."""
-    found = Routine.model_validate(routines.one(ctx, number))
+    found = Routine.model_validate(routine_page.one(ctx, number))
     response.headers["ETag"] = f'"{found.version}"'
     return found
 

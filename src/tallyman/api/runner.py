@@ -16,8 +16,9 @@ from tallyman.api.hub import Hub
 from tallyman.api.packages import WheelName
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
-from tallyman.services import dispatch, handing, reporting, tokens_of_hosts, uploads
 from tallyman.services.context import Ctx
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.runs import dispatch, handing, reporting, uploads
 
 router = APIRouter(prefix="/runner", tags=["runner"])
 WAIT_SECONDS = 8.0

@@ -9,7 +9,8 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query
 
 from tallyman.api.common import MOST, Done, In, Model, NeedOut, Number, SignedIn
-from tallyman.services import late, runs
+from tallyman.services import runs
+from tallyman.services.runs import late
 
 router = APIRouter(tags=["runs"])
 

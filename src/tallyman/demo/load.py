@@ -14,10 +14,12 @@ from tallyman.demo import casework, history, works, world
 from tallyman.demo.crowd import Crowd
 from tallyman.demo.past import Past
 from tallyman.formats.package_zip import pack
-from tallyman.services import access, effects, packages, people, robots, routines, safe, tally, triggers
+from tallyman.services import access, effects, people, robots, safe, tally
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
 from tallyman.services.ideas import cases, drafts, keep, moving, promising, review, sizing, talk
 from tallyman.services.people import hash_password
+from tallyman.services.starts import routine_page, triggers
+from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Tx
 
 PACKAGES = Path(__file__).parent / "packages"
@@ -278,7 +280,7 @@ class Loader(Past):
             changed = routines.Given(
                 name, self.areas[area], newer, {}, [], idea_id=idea_id, basis="count", count_name=count
             )
-            version = routines.one(self.ctx("Sol Marín", 150), routine_id)["version"]
+            version = routine_page.one(self.ctx("Sol Marín", 150), routine_id)["version"]
             routines.change(self.ctx("Sol Marín", 150), routine_id, changed, version)
             triggers.add(
                 self.ctx("Sol Marín", 0), routine_id, triggers.Given({"expr": expression}, world.ZONE)

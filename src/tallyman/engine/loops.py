@@ -8,11 +8,13 @@ from tallyman.config import settings
 from tallyman.errors import Unavailable
 from tallyman.services import effects as effects_service
 from tallyman.services import errands as errands_service
-from tallyman.services import handing, robots, runs, safe, starting, tally, trail
+from tallyman.services import robots, runs, safe, tally, trail
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import case_export, factoring, importing, moving, showing
 from tallyman.services.people import actor_of
 from tallyman.services.people import importing as people_importing
+from tallyman.services.runs import handing
+from tallyman.services.starts.clock import start_due
 
 # Names this process among those that want a lease.
 PROCESS = secrets.token_hex(16)
@@ -35,7 +37,7 @@ def check_clock(ctx: Ctx) -> None:
 def clock(ctx: Ctx) -> int:
     """Starts what the clock says is due."""
     check_clock(ctx)
-    return starting.start_due(ctx)
+    return start_due(ctx)
 
 
 def leases(ctx: Ctx) -> int:

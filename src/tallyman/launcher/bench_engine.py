@@ -23,8 +23,10 @@ from tallyman.core.access import permissions_of
 from tallyman.formats.package_zip import pack
 from tallyman.launcher import mariadb
 from tallyman.launcher.machine import Trouble
-from tallyman.services import packages, robots, routines, runs, tokens_of_hosts
+from tallyman.services import robots, runs
 from tallyman.services.context import PROGRAM, Actor, Ctx
+from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.workshop import packages, routines
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import migrate

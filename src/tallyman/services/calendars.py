@@ -10,8 +10,9 @@ from tallyman.core.costs import HostDay, hours_of
 from tallyman.core.exact import text_of
 from tallyman.errors import Fault, InputFaults
 from tallyman.formats import apart, closed_days
-from tallyman.services import areas, costs
+from tallyman.services import costs
 from tallyman.services.context import Ctx, calendar_of, company_day, company_of
+from tallyman.services.robots import areas
 from tallyman.store.db import Row, Tx
 
 FIRST_YEAR, LAST_YEAR = 2000, 2100

@@ -11,10 +11,11 @@ from zoneinfo import ZoneInfo
 
 from tallyman.config import address, key_ring
 from tallyman.formats.envelope import link_token
-from tallyman.services import errands, hitches, mailing, tally, uploads
+from tallyman.services import errands, hitches, mailing, tally
 from tallyman.services.context import MAIL_CHOICES, Ctx, changed
 from tallyman.services.hitches import Rows
 from tallyman.services.people import inviting
+from tallyman.services.runs import uploads
 from tallyman.store.db import Row, Tx
 
 DIGEST_HOUR = 7

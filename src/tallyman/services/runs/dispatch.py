@@ -10,11 +10,11 @@ from typing import Any
 
 from tallyman.core.runs import RobotFacts, eligible
 from tallyman.errors import Away, Clash, Unavailable
-from tallyman.services import handing, places, tokens_of_hosts
 from tallyman.services.context import Ctx, changed
 from tallyman.services.hitches import CLAIMS, Rows
-from tallyman.services.robots import robot_facts
-from tallyman.services.wanted import Wants
+from tallyman.services.robots import places, robot_facts, tokens_of_hosts
+from tallyman.services.runs import handing
+from tallyman.services.workshop.wanted import Wants
 from tallyman.store.db import ENDS_TRANSACTION, Row, Tx
 
 # The first due run fits nearly always; only when it does not are many read at once.

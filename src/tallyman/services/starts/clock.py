@@ -12,8 +12,8 @@ from tallyman.core.clock.missed import Settled, settle
 from tallyman.services import runs
 from tallyman.services.context import Ctx, changed
 from tallyman.services.hitches import TRIGGERS, Rows
-from tallyman.services.routines import find as find_routine
-from tallyman.services.triggers import schedule_of
+from tallyman.services.starts.triggers import schedule_of
+from tallyman.services.workshop.routines import find as find_routine
 from tallyman.store.db import Row, Tx
 
 # So that one trigger that fell far behind does not hold up the others.

@@ -7,7 +7,7 @@ from typing import Any
 
 from tallyman.errors import Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
-from tallyman.services.runs import find, finish, ref
+from tallyman.services.runs.life import find, finish, ref
 from tallyman.store.db import Row, Tx
 
 COUNTS_FOR = timedelta(minutes=30)

@@ -11,10 +11,10 @@ from datetime import timedelta
 import structlog
 
 from tallyman.errors import NotFound
-from tallyman.services import places
 from tallyman.services.context import Ctx, changed
 from tallyman.services.hitches import HANDED, each
-from tallyman.services.runs import lose
+from tallyman.services.robots import places
+from tallyman.services.runs.life import lose
 from tallyman.store.db import Row, Tx
 
 log = structlog.get_logger()

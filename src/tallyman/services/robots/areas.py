@@ -8,10 +8,10 @@ from typing import Any
 
 from tallyman.core import access
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, TallymanError
-from tallyman.services import places
 from tallyman.services.context import Ctx, audit, changed, unseen
 from tallyman.services.holding import path, permissions_of_role
-from tallyman.services.robots import areas_seen
+from tallyman.services.robots import places
+from tallyman.services.robots.machines import areas_seen
 from tallyman.store.db import Row, Tx
 
 LONGEST_NAME = 80

@@ -12,14 +12,14 @@ from typing import Any
 from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
-from tallyman.services import places, tally
+from tallyman.services import tally
 from tallyman.services.context import Ctx, audit, changed, effect, unseen
 from tallyman.services.hitches import LAPSES, LEASES, each
 from tallyman.services.once import Once
-from tallyman.services.robots import robot_facts
-from tallyman.services.routines import find as find_routine
-from tallyman.services.routines import find_for as find_routine_for
-from tallyman.services.wanted import Wants
+from tallyman.services.robots import places, robot_facts
+from tallyman.services.workshop.routines import find as find_routine
+from tallyman.services.workshop.routines import find_for as find_routine_for
+from tallyman.services.workshop.wanted import Wants
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
 

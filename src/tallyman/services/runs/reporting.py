@@ -13,10 +13,12 @@ from tallyman.core.exact import exact
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.formats.redact import Redactor
 from tallyman.formats.sound import Mender, sound
-from tallyman.services import inputs, late, places, safe, uploads
+from tallyman.services import inputs, safe
 from tallyman.services.context import Ctx, changed
 from tallyman.services.holding import path
-from tallyman.services.runs import check_outputs, finish
+from tallyman.services.robots import places
+from tallyman.services.runs import late, uploads
+from tallyman.services.runs.life import check_outputs, finish
 from tallyman.store import files
 from tallyman.store.db import Row, Tx
 

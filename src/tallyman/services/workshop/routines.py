@@ -10,7 +10,7 @@ from tallyman.core.runs import Need, needs
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import check_inputs
 from tallyman.formats.sound import one_line
-from tallyman.services import places, rates, safe, triggers
+from tallyman.services import rates, safe
 from tallyman.services.context import (
     Ctx,
     audit,
@@ -22,8 +22,8 @@ from tallyman.services.context import (
 )
 from tallyman.services.ideas.base import may_see
 from tallyman.services.ideas.base import move as move_idea
-from tallyman.services.robots import areas_seen, check_tags, robot_facts
-from tallyman.services.wanted import wanted_of
+from tallyman.services.robots import areas_seen, check_tags, places, robot_facts
+from tallyman.services.workshop.wanted import wanted_of
 from tallyman.store.db import Row, Tx
 
 MOST_LOCKS = 10
@@ -337,32 +337,25 @@ def listed(ctx: Ctx) -> list[Row]:
     return ctx.db.transact(work)
 
 
-def one(ctx: Ctx, routine_id: int) -> dict[str, Any]:
-    """A routine as its page shows it."""
-    ctx.require("routine.see")
-
-    def work(tx: Tx) -> dict[str, Any]:
-        row = find_for(tx, ctx, routine_id)
-        found = pre_check(tx, ctx, row)
-        live = _live_needs(tx, ctx, row) if row["on_trial"] else []
-        return {
-            **{key: row[key] for key in SHOWN},
-            "on_trial": bool(row["on_trial"]),
-            "again_after_lost": bool(row["again_after_lost"]),
-            "pre_check": [vars(need) for need in found],
-            "live_needs": [vars(need) for need in live],
-            "triggers": triggers.rows_of(tx, ctx, routine_id),
-            "locks": [row["name"] for row in tx.all("routines.locks_of", routine=routine_id)],
-            "ideas": tx.all("routines.ideas_to_count", **ctx.scope("idea.see")),
-            "versions": tx.all("packages.versions", name=row["package"]),
-            "may": {
-                "change": ctx.actor.may_at("routine.change", row["area_id"]),
-                "decide": ctx.actor.may_at("routine.decide", row["area_id"]),
-                "start": ctx.actor.may_at("run.make", row["area_id"]),
-            },
-        }
-
-    return ctx.db.transact(work)
+def shown(tx: Tx, ctx: Ctx, row: Row) -> dict[str, Any]:
+    """A routine as its page shows it, but for what starts it."""
+    found = pre_check(tx, ctx, row)
+    live = _live_needs(tx, ctx, row) if row["on_trial"] else []
+    return {
+        **{key: row[key] for key in SHOWN},
+        "on_trial": bool(row["on_trial"]),
+        "again_after_lost": bool(row["again_after_lost"]),
+        "pre_check": [vars(need) for need in found],
+        "live_needs": [vars(need) for need in live],
+        "locks": [one["name"] for one in tx.all("routines.locks_of", routine=row["id"])],
+        "ideas": tx.all("routines.ideas_to_count", **ctx.scope("idea.see")),
+        "versions": tx.all("packages.versions", name=row["package"]),
+        "may": {
+            "change": ctx.actor.may_at("routine.change", row["area_id"]),
+            "decide": ctx.actor.may_at("routine.decide", row["area_id"]),
+            "start": ctx.actor.may_at("run.make", row["area_id"]),
+        },
+    }
 
 
 def choices(ctx: Ctx) -> dict[str, Any]:

@@ -1,0 +1,35 @@
+"""Runs, from their making to their end: what others ask of them."""
+
+from __future__ import annotations
+
+from tallyman.services.runs.life import (
+    When,
+    add,
+    cancel,
+    go_on,
+    lapse,
+    log,
+    lose_silent,
+    one,
+    page_of_runs,
+    pause,
+    since_yesterday,
+    start,
+    waiting_reasons,
+)
+
+__all__ = [
+    "When",
+    "add",
+    "cancel",
+    "go_on",
+    "lapse",
+    "log",
+    "lose_silent",
+    "one",
+    "page_of_runs",
+    "pause",
+    "since_yesterday",
+    "start",
+    "waiting_reasons",
+]

@@ -1,0 +1,1 @@
+"""What starts a routine: triggers, and the clock that fires them."""

@@ -1,0 +1,1 @@
+"""Packages, and the routines that set them up."""

@@ -14,8 +14,8 @@ from tallyman.services import effects, errands, hitches, mailing, robots, runs, 
 from tallyman.services.context import Ctx, tell
 from tallyman.services.ideas import drafts, factoring, finding, importing, moving, showing
 from tallyman.services.people import actor_of
-from tallyman.services.robots import tokens_of_hosts
-from tallyman.services.runs import dispatch, handing
+from tallyman.services.robots import machines, tokens_of_hosts
+from tallyman.services.runs import dispatch, handing, life
 from tallyman.services.starts import clock, triggers
 from tallyman.services.tally import posting
 from tests.conftest import NOW
@@ -239,7 +239,7 @@ SCENES = [
         hitches.LEASES,
         lay_leases,
         runs.lose_silent,
-        patched(runs, "lose", lambda tx, ctx, run_id, why="": run_id),
+        patched(life, "lose", lambda tx, ctx, run_id, why="": run_id),
         column("SELECT id FROM run WHERE state = 'lost'"),
         timedelta(hours=1),
     ),
@@ -247,7 +247,7 @@ SCENES = [
         hitches.LAPSES,
         lay_lapses,
         runs.lapse,
-        patched(runs, "_end_still", lambda tx, ctx, run_id, *_: run_id),
+        patched(life, "_end_still", lambda tx, ctx, run_id, *_: run_id),
         column("SELECT id FROM run WHERE state = 'lapsed'"),
         timedelta(hours=1),
     ),
@@ -255,7 +255,7 @@ SCENES = [
         hitches.SILENCE,
         lay_hosts,
         robots.tell_silent,
-        patched(robots, "audit", lambda tx, ctx, action, obj, words: obj),
+        patched(machines, "audit", lambda tx, ctx, action, obj, words: obj),
         column("SELECT object FROM audit WHERE action = 'host silent'"),
         timedelta(minutes=5),
     ),

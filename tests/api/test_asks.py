@@ -11,7 +11,7 @@ from typing import Any
 import httpx
 import pytest
 
-from tallyman.api import runner
+from tallyman.api.runs import runner
 from tallyman.config import read_clock
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.runs import dispatch

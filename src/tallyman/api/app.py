@@ -13,26 +13,23 @@ from fastapi.responses import FileResponse
 
 from tallyman.api import (
     access,
-    areas,
     calendars,
     events,
     health,
     house,
     ideas,
     mails,
-    packages,
     people,
     profile,
     robots,
-    routines,
     rules,
-    runner,
     runs,
     safe,
     systems,
     tally,
     today,
     trail,
+    workshop,
 )
 from tallyman.api.bodies import PREFIX
 from tallyman.api.common import Problem, is_known
@@ -41,6 +38,7 @@ from tallyman.api.hub import Hub
 from tallyman.api.metrics import Requests
 from tallyman.api.pace import Pace
 from tallyman.api.problems import HANDLERS, problem
+from tallyman.api.runs import runner
 from tallyman.config import read_clock, settings
 from tallyman.services.context import Ctx, Database
 from tallyman.services.presence import Presence
@@ -102,16 +100,14 @@ def create_app(db: Database | None = None) -> FastAPI:
         profile,
         access,
         house,
-        areas,
         trail,
         mails,
         safe,
         today,
         rules,
         ideas,
-        packages,
+        workshop,
         robots,
-        routines,
         runs,
         tally,
         systems,

@@ -9177,7 +9177,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: components["schemas"]["tallyman__api__runner__StepIn"][];
+            steps: components["schemas"]["tallyman__api__runs__runner__StepIn"][];
         };
         /**
          * Reported
@@ -9249,7 +9249,7 @@ export interface components {
             /** Account Fault */
             account_fault: string;
             /** Areas */
-            areas: components["schemas"]["tallyman__api__robots__AreaName"][];
+            areas: components["schemas"]["tallyman__api__robots__machines__AreaName"][];
             /** As Runner */
             as_runner: boolean;
             /** Busy With */
@@ -11575,7 +11575,7 @@ export interface components {
          * AreaName
          * @description An area by name.
          */
-        tallyman__api__robots__AreaName: {
+        tallyman__api__robots__machines__AreaName: {
             /** Id */
             id: number;
             /** Name */
@@ -11607,7 +11607,7 @@ export interface components {
          * SecretsOut
          * @description The values that the package declares, by name.
          */
-        tallyman__api__runner__SecretsOut: {
+        tallyman__api__runs__runner__SecretsOut: {
             /** Values */
             values: {
                 [key: string]: string;
@@ -11617,7 +11617,7 @@ export interface components {
          * StepIn
          * @description A step as it stands.
          */
-        tallyman__api__runner__StepIn: {
+        tallyman__api__runs__runner__StepIn: {
             /** Data In */
             data_in?: unknown;
             /** Data Out */
@@ -18615,7 +18615,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["tallyman__api__runner__SecretsOut"];
+                    "application/json": components["schemas"]["tallyman__api__runs__runner__SecretsOut"];
                 };
             };
             /** @description What is wrong, and what mends it */

@@ -20,8 +20,8 @@ from tallyman.api.common import (
     StartKey,
     VersionSeen,
 )
-from tallyman.api.packages import Version
-from tallyman.api.robots import Area
+from tallyman.api.robots.machines import Area
+from tallyman.api.workshop.packages import Version
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import inputs, runs
 from tallyman.services.starts import routine_page, triggers

@@ -13,7 +13,7 @@ from starlette.concurrency import run_in_threadpool
 
 from tallyman.api.common import MOST, Anyone, Done, In, Model, Number, Runner
 from tallyman.api.hub import Hub
-from tallyman.api.packages import WheelName
+from tallyman.api.workshop.packages import WheelName
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx

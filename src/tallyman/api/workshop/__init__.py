@@ -1,0 +1,14 @@
+"""The routes about packages and routines."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from tallyman.api.workshop import packages, routines
+
+router = APIRouter()
+for module in (
+    packages,
+    routines,
+):
+    router.include_router(module.router)

@@ -29,7 +29,7 @@ def asked_for() -> set[str]:
 
 
 def test_every_statement_has_a_purpose() -> None:
-    for path in SQL.glob("*.sql"):
+    for path in SQL.rglob("*.sql"):
         text = path.read_text()
         assert len(HEAD.findall(text)) == text.count("-- name:"), path.name
 
@@ -243,7 +243,7 @@ SAID = re.compile(r"\b(at once|the first|latest|newest|last|next|some)\b")
 
 def test_no_statement_cuts_its_rows_without_saying_so() -> None:
     silent = []
-    for subject in sorted(SQL.glob("*.sql")):
+    for subject in sorted(SQL.rglob("*.sql")):
         for part in subject.read_text(encoding="utf-8").split("-- name: ")[1:]:
             name, purpose, sql = part.split("\n", 2)
             cut = re.search(r"LIMIT ([2-9]|\d{2,})\s*;", sql)

@@ -1,4 +1,4 @@
-"""Named SQL: every statement stands in store/sql/SUBJECT.sql under its name and purpose."""
+"""Named SQL: every statement stands below store/sql, in SUBJECT.sql, under its name and purpose."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ HEAD = re.compile(r"^-- name: (\w+)\n-- (.+)\n", re.MULTILINE)
 def load(folder: Path = FOLDER) -> dict[str, str]:
     """All statements as `subject.name` → SQL text. Raises ValueError for a doubled name."""
     found: dict[str, str] = {}
-    for path in sorted(folder.glob("*.sql")):
+    for path in sorted(folder.rglob("*.sql")):
         text = path.read_text(encoding="utf-8")
         heads = list(HEAD.finditer(text))
         for head, following in zip(heads, [*heads[1:], None], strict=True):

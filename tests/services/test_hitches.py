@@ -94,6 +94,13 @@ def test_a_row_that_is_done_after_all_leaves_nothing_behind(world: World) -> Non
     assert world.rows("SELECT id FROM hitch") == []
 
 
+def test_a_row_that_another_engine_is_at_keeps_its_count(world: World) -> None:
+    Rows(world.program(), WORK).go("1", raising(ValueError("no")))
+    tried = Rows(world.program(timedelta(seconds=3)), WORK).go("1", lambda: None)
+    assert (tried.nothing, tried.done) == (True, 0)
+    assert world.row("SELECT tries FROM hitch")["tries"] == 1
+
+
 def test_hitches_of_rows_that_are_gone_go_and_stuck_ones_stay(world: World) -> None:
     Rows(world.program(), WORK).go("gone", raising(ValueError("no")))
     last = Work("files", "a test", most_tries=1)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from rapidfuzz import fuzz, process
@@ -76,16 +76,13 @@ def likeliest(one: Text, titles: Sequence[tuple[int, str]], most: int = LOOKED_A
     return {titles[at][0]: score for _, score, at in found}
 
 
-def closest(
-    one: Text, others: Iterable[Text], likely: Mapping[int, float] | None = None, most: int = MOST
-) -> list[Match]:
+def closest(one: Text, others: Iterable[Text], most: int = MOST) -> list[Match]:
     """The closest other ideas, closest first, none below a useful likeness.
 
-    Only the likeliest by their titles are looked at word by word; `likely` are those, if known already.
+    Only the likeliest by their titles are looked at word by word.
     """
     rows = {other.number: other for other in others if other.number != one.number}
-    if likely is None:
-        likely = likeliest(one, [(other.number, other.title) for other in rows.values()])
+    likely = likeliest(one, [(other.number, other.title) for other in rows.values()])
     mine = words_of(f"{one.title} {one.what}")
     found = []
     for number, title in likely.items():

@@ -136,12 +136,12 @@ def carry_out(ctx: Ctx) -> int:
     return done
 
 
-def _one(tx: Tx, ctx: Ctx, effect: Row) -> int:
+def _one(tx: Tx, ctx: Ctx, effect: Row) -> int | None:
     first = tx.one("common.effect_first", object=effect["object"])
     if first is None or first["id"] != effect["id"]:
-        return 0
+        return None
     if not tx.write("common.effect_take", id=effect["id"], now=ctx.now):
-        return 0
+        return None
     KINDS[effect["kind"]](tx, ctx, effect)
     return 1
 

@@ -130,8 +130,9 @@ class Rows:
     ) -> Tried:
         """One try of one row. Only what every row needs and is away, as the database, ends the turn.
 
-        `about` says to people which row it is, `obj` leads there, such as run:12. `failed_before`: whether
-        the row had a hitch, where the caller knows; it spares asking.
+        `act` gives how much it did, None where there was nothing to do. `about` says to people which row it
+        is, `obj` leads there, such as run:12. `failed_before`: whether the row had a hitch, where the caller
+        knows; it spares asking.
         """
         try:
             done = act()
@@ -142,9 +143,12 @@ class Rows:
             why = reason(error)
             note = partial(_note, ctx=self._ctx, work=self._work, key=key, about=about, obj=obj, why=why)
             return Tried(failed=True, stuck=self._ctx.db.transact(note), why=why)
+        # Another engine was at it: what it finds is its own to say.
+        if done is None:
+            return Tried(nothing=True)
         if failed_before or (failed_before is None and key in self._before()):
             self._ctx.db.transact(lambda tx: tx.write("hitches.clear", work=self._work.name, key=key))
-        return Tried(done or 0, nothing=done is None)
+        return Tried(done)
 
     def _before(self) -> set[str]:
         if self._failed_before is None:

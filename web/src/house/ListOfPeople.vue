@@ -20,6 +20,16 @@ const query = useQuery({
     ask(api.GET('/api/v1/people/list/{number}', { params: { path: { number: sent.value ?? 0 } } })),
   refetchInterval: (state) => (goesOn(state.state.data?.state) ? 700 : false),
 })
+// Whoever comes back finds the list they sent last, and what stayed out of it.
+const mine = useQuery({ queryKey: ['errands'], queryFn: () => ask(api.GET('/api/v1/errands')) })
+watch(
+  () => mine.data.value?.find((one) => one.kind === 'list of people'),
+  (last) => {
+    if (last && sent.value === null && !found.value && Date.now() - Date.parse(last.made_at) < 86_400_000)
+      sent.value = last.id
+  },
+  { immediate: true },
+)
 const done = computed(() => (sent.value === null ? undefined : query.data.value))
 const under = computed(() => sent.value !== null && (!done.value || goesOn(done.value.state)))
 // Who was invited stands in the list behind this one.

@@ -18,7 +18,7 @@ const under = computed(() => number.value !== null && (!errand.value || goesOn(e
 
 <template>
   <span role="status">
-    <span v-if="under">the PDF page is being laid out …</span>
+    <span v-if="under">{{ errand?.words || 'the PDF page is being laid out …' }}</span>
     <a v-else-if="errand?.state === 'done'" :href="`/api/v1/errands/${errand.id}/file`" download
       >Save the PDF page</a
     >

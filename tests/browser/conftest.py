@@ -64,10 +64,8 @@ class Page:
     def unseen(self, words: str) -> bool:
         return words not in self.driver.find_element(By.TAG_NAME, "body").text
 
-    def click(self, words: str, within: str = "//*[self::main or self::body]") -> None:
-        """Clicks the first shown button or link with these words that is not disabled."""
-        inside = f'normalize-space(.)="{words}"'
-        path = f"{within}//*[self::button or self::a][not(@disabled)][{inside}]"
+    def press(self, path: str) -> None:
+        """Clicks what the path leads to, found anew where the page redraws it in between."""
 
         def act(_: Any) -> bool:
             self.find(path).click()
@@ -75,23 +73,29 @@ class Page:
 
         self.until(act)
 
-    def click_label(self, label: str) -> None:
-        """Clicks the button that is called so for those who do not see it."""
+    def words(self, path: str) -> str:
+        """What stands there."""
+        found: list[str] = []
 
         def act(_: Any) -> bool:
-            self.find(f'//button[@aria-label="{label}"]').click()
+            found.append(self.find(path).text)
             return True
 
         self.until(act)
+        return found[-1]
+
+    def click(self, words: str, within: str = "//*[self::main or self::body]") -> None:
+        """Clicks the first shown button or link with these words that is not disabled."""
+        inside = f'normalize-space(.)="{words}"'
+        self.press(f"{within}//*[self::button or self::a][not(@disabled)][{inside}]")
+
+    def click_label(self, label: str) -> None:
+        """Clicks the button that is called so for those who do not see it."""
+        self.press(f'//button[@aria-label="{label}"]')
 
     def tick(self, words: str) -> None:
         """Clicks a choice that stands beside its words."""
-
-        def act(_: Any) -> bool:
-            self.find(f'//label[normalize-space(.)="{words}"]/input').click()
-            return True
-
-        self.until(act)
+        self.press(f'//label[normalize-space(.)="{words}"]/input')
 
     def field(self, label: str) -> WebElement:
         by_label = f'//*[@id=//label[normalize-space(.)="{label}"]/@for]'
@@ -100,15 +104,17 @@ class Page:
         )
 
     def type(self, label: str, text: str) -> None:
-        field = self.field(label)
-        field.clear()
-        field.send_keys(text)
+        def act(_: Any) -> bool:
+            field = self.field(label)
+            field.clear()
+            field.send_keys(text)
+            return True
+
+        self.until(act)
 
     def type_in(self, name: str, text: str) -> None:
         """Types into a field that is named for those who do not see it."""
-        found = self.find(f'//input[@aria-label="{name}"]')
-        found.clear()
-        found.send_keys(text)
+        self.type(name, text)
 
     def leave(self, label: str, text: str) -> None:
         """Types and leaves the field, which keeps it."""

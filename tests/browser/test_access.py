@@ -133,7 +133,7 @@ def test_an_own_role_is_ticked_and_warns_of_what_should_be_apart(page: Page, are
     page.click("analyst 1")
     page.click("Copy it")
     page.type("Name of the role", "Chooser")
-    page.find('//input[@aria-label="back ideas"]').click()
+    page.press('//input[@aria-label="back ideas"]')
     page.see("who sizes an idea should not alone back it")
     page.click("Make the role")
     page.see("Chooser")
@@ -141,7 +141,7 @@ def test_an_own_role_is_ticked_and_warns_of_what_should_be_apart(page: Page, are
 
 def test_an_area_is_moved_after_a_look_at_who_loses(page: Page, areas: World) -> None:
     page.sign_in("Ines Varga", "/house/areas")
-    page.find('//tr[contains(.,"Street works")]//button[normalize-space(.)="Move"]').click()
+    page.press('//tr[contains(.,"Street works")]//button[normalize-space(.)="Move"]')
     page.choose("Below", "Metering")
     page.see("Allowed here from then on: the robots Dipper 1.")
     page.see("Jaro Senn")

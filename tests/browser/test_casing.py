@@ -107,7 +107,7 @@ def the_case_of_both(page: Page, second: Page) -> None:
     second.leave("Minutes for one handed back", "9")
     becomes(page, "Minutes for one handed back", "9")
     becomes(second, "Robot minutes an item", "3")
-    second.until(lambda _: "Not all figures can be computed" not in second.find("//main").text)
+    second.until(lambda _: "Not all figures can be computed" not in second.words("//main"))
     page.click("Sizing")
     page.click("Ask for agreement")
     second.click("Sizing")
@@ -166,18 +166,18 @@ def test_figures_follow_while_typing_before_anything_is_kept(page: Page, people:
     idea = people.offered("Wayleave renewals")
     page.sign_in("Mei Tanaka", f"/ideas/{idea}?sheet=sizing")
     page.see("Volume a year")
-    before = page.find('//*[contains(@class, "figures")]').text
+    before = page.words('//*[contains(@class, "figures")]')
     field = page.field("Items")
     field.send_keys(Keys.END, "0")
     page.see("As typed; kept when you leave the field.")
-    page.until(lambda _: page.find('//*[contains(@class, "figures")]').text != before)
+    page.until(lambda _: page.words('//*[contains(@class, "figures")]') != before)
     assert (
         people.row("SELECT COUNT(*) AS n FROM fact WHERE idea_id = %(i)s AND field = 'volume'", i=idea)["n"]
         == 0
     )
     field.send_keys(Keys.BACKSPACE, Keys.TAB)
     page.until(lambda _: page.unseen("As typed"))
-    assert page.find('//*[contains(@class, "figures")]').text == before
+    assert page.words('//*[contains(@class, "figures")]') == before
 
 
 def test_a_sizing_goes_back_point_by_point_and_is_answered(page: Page, second: Page, people: World) -> None:
@@ -261,9 +261,9 @@ def test_days_are_closed_by_clicking_a_year(page: Page, people: World, tmp_path:
     page.sign_in("Ines Varga", "/house/calendar?year=2027")
     page.see("261 working days")
     page.type("Click a day to close it, as", "Stocktaking")
-    page.find('//button[contains(@aria-label, "15 Mar 2027")]').click()
+    page.press('//button[contains(@aria-label, "15 Mar 2027")]')
     page.see("260 working days")
-    page.find('//button[contains(@aria-label, "15 Mar 2027: closed, Stocktaking")]').click()
+    page.press('//button[contains(@aria-label, "15 Mar 2027: closed, Stocktaking")]')
     page.see("261 working days")
     ics = tmp_path / "days.ics"
     ics.write_text(
@@ -285,7 +285,7 @@ def test_systems_are_found_changed_and_say_what_breaks(page: Page, serviced: int
     page.click("Change")
     page.choose("Test system", "yes")
     page.click("Keep it")
-    page.until(lambda _: page.find('//tr[contains(., "Fettlebook")]').text.count("yes") == 1)
+    page.until(lambda _: page.words('//tr[contains(., "Fettlebook")]').count("yes") == 1)
     page.driver.find_element(By.CSS_SELECTOR, "input[aria-label='Find a system']").send_keys(
         "nothing like it"
     )
@@ -322,5 +322,5 @@ def test_a_fact_that_is_changed_after_backing_moves_what_is_expected(page: Page,
     )
     page.sign_in("Ruth Abernathy", f"/ideas/{idea}?sheet=case")
     page.see("Promised, now expected, delivered")
-    row = page.find('//tr[td[1][normalize-space(.)="To build"]][contains(., "≠")]').text
+    row = page.words('//tr[td[1][normalize-space(.)="To build"]][contains(., "≠")]')
     assert "≠" in row

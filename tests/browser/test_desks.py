@@ -77,14 +77,14 @@ def test_phases_of_a_plan_are_changed_and_dates_follow(page: Page, live: World) 
     keep.keep(Ctx(live.db, read_clock(), live.actors["Mei Tanaka"]), idea, World.FACTS, {}, "")
     page.sign_in("Mei Tanaka", f"/ideas/{idea}?sheet=plan")
     page.see("Now expected from")
-    before = page.find("//main//p[contains(., 'Now expected')]").text
+    before = page.words("//main//p[contains(., 'Now expected')]")
     page.leave("Working days of Build", "40")
-    page.until(lambda _: page.find("//main//p[contains(., 'Now expected')]").text != before)
+    page.until(lambda _: page.words("//main//p[contains(., 'Now expected')]") != before)
     page.leave("Working days of Build", "2.5")
     page.see("give whole working days")
     page.leave("Working days of Build", "30")
     page.click("Follow the build effort again")
-    page.until(lambda _: page.find("//main//p[contains(., 'Now expected')]").text == before)
+    page.until(lambda _: page.words("//main//p[contains(., 'Now expected')]") == before)
 
 
 def test_a_missing_fact_leads_to_its_field(page: Page, live: World) -> None:
@@ -102,11 +102,11 @@ def test_a_missing_fact_leads_to_its_field(page: Page, live: World) -> None:
 def test_value_leads_from_the_sum_down_to_the_entry_and_its_run(page: Page, live: World) -> None:
     page.sign_in("Ruth Abernathy", "/value")
     page.see("Delivered to date")
-    page.find('//*[contains(., "Delivered to date")]/following-sibling::button').click()
+    page.press('//*[contains(., "Delivered to date")]/following-sibling::button')
     page.see("sum of what the ideas delivered")
     page.click(f"I-{live.idea} Leak allowance claims")
     page.see("Counted by")
-    page.find('//tr[contains(., "entries")]//button[@aria-expanded]').click()
+    page.press('//tr[contains(., "entries")]//button[@aria-expanded]')
     page.see("handed back")
     assert "month=" in page.driver.current_url
     page.driver.refresh()
@@ -170,7 +170,7 @@ def test_robots_without_an_area_are_said_to_get_no_work(page: Page, live: World)
     page.click("Add it")
     page.see("nowhere, so it gets no work")
     page.click("Change", '//tr[contains(., "Grebe")]')
-    page.find('//label[contains(@class,"area")][contains(., "Metering")]').click()
+    page.press('//label[contains(@class,"area")][contains(., "Metering")]')
     page.click("Keep the changes")
     page.until(lambda _: page.unseen("nowhere, so it gets no work"))
 

@@ -45,7 +45,7 @@ def narrow(page: Page) -> None:
 def interview(page: Page, title: str, volume: str) -> int:
     """The short interview, on whatever is narrow."""
     page.see("What is the work called?")
-    page.find('//label[contains(., "The short one")]').click()
+    page.press('//label[contains(., "The short one")]')
     page.see("question 1 of 5")
     page.type("What is the work called?", title)
     narrow(page)
@@ -116,7 +116,7 @@ def test_an_idea_from_a_phone_goes_its_way_to_being_merged(
     page.sign_in("Ada Pell", "/ideas/new")
     third = interview(page, "Home letters for flushed mains", "25")
     page.sign_in("Tom Okafor", f"/ideas/{third}")
-    page.find(f'//tr[contains(., "{TITLE}")]//button[normalize-space(.)="Same"]').click()
+    page.press(f'//tr[contains(., "{TITLE}")]//button[normalize-space(.)="Same"]')
     page.click(f"Merge into I-{idea}")
     page.click(f"Merge it into I-{idea}", "//form")
     page.go(f"/ideas/{third}")
@@ -167,10 +167,10 @@ def test_views_columns_and_one_act_on_many(page: Page, people: World) -> None:
     page.sign_in("Tom Okafor", "/ideas")
     page.type("Words anywhere in ideas", "sluice")
     page.see("Sluice hours of keepers")
-    page.find('//div[contains(@class, "stages")]//button[contains(., "noted")]').click()
+    page.press('//div[contains(@class, "stages")]//button[contains(., "noted")]')
     page.until(lambda _: page.unseen("Sluice hours of keepers"))
     page.click("Columns")
-    page.find('//label[contains(., "Came in by")]').click()
+    page.press('//label[contains(., "Came in by")]')
     page.see("interview")
     page.click("Save this view")
     page.type("Name of the view", "Mine to sort")
@@ -182,7 +182,7 @@ def test_views_columns_and_one_act_on_many(page: Page, people: World) -> None:
     page.until(lambda _: page.unseen("Sluice hours of keepers"))
     page.see("Meters by the sluice")
     assert "cols=" in page.driver.current_url
-    page.find('//input[@aria-label="Choose all shown"]').click()
+    page.press('//input[@aria-label="Choose all shown"]')
     page.see("2 ideas chosen")
     page.click("Decline", "//div[contains(@class, 'bar')]")
     page.choose("Reason", "too little volume")
@@ -192,7 +192,7 @@ def test_views_columns_and_one_act_on_many(page: Page, people: World) -> None:
     assert people.row("SELECT COUNT(*) AS n FROM idea WHERE stage = 'declined'")["n"] == 2
     page.go("/ideas?map=1")
     page.see("Nothing is past its limit.")
-    page.find('//tr[contains(., "screened")]//a[contains(@class, "count")]').click()
+    page.press('//tr[contains(., "screened")]//a[contains(@class, "count")]')
     page.see("Sluice hours of keepers")
 
 
@@ -200,7 +200,7 @@ def test_the_team_enters_what_runs_already_and_a_colleague_asks_for_a_change(
     page: Page, people: World
 ) -> None:
     page.sign_in("Tom Okafor", "/ideas/enter")
-    page.find('//label[contains(., "An automation that runs already")]').click()
+    page.press('//label[contains(., "An automation that runs already")]')
     page.click("Enter it")
     page.see("needed to find it again and talk about it")
     page.see("say since when it runs")
@@ -271,7 +271,7 @@ def test_the_lead_edits_an_interview_and_sees_what_factors_do(page: Page, people
     page.click("Reckon them by first look 2")
     page.until(lambda _: page.unseen("stand by former factors"))
     page.sign_in("Ada Pell", "/ideas/new?q=own-1")
-    page.find('//label[contains(., "The short one")]').click()
+    page.press('//label[contains(., "The short one")]')
     page.see("of 6")
 
 

@@ -90,7 +90,7 @@ def test_single_sign_on_is_set_up_brings_a_newcomer_in_and_out(
     page.go("/workshop")
     page.click("By Merrowdale sign-in")
     page.see("Who are you?")
-    page.find('//button[contains(., "Vera Holm")]').click()
+    page.press('//button[contains(., "Vera Holm")]')
     page.see("Vera Holm")
     page.until(lambda one: one.current_url == f"{page.base}/workshop")
     page.go("/profile?sheet=access")
@@ -110,7 +110,7 @@ def test_a_sign_in_outside_that_is_refused_says_so_on_the_sign_in_page(
     page.driver.delete_all_cookies()
     page.go("/sign-in")
     page.click("By Merrowdale sign-in")
-    page.find('//button[contains(., "Vera Holm")]').click()
+    page.press('//button[contains(., "Vera Holm")]')
     page.see("it names no proved mail address")
     idp.people = {"1": VERA}
 
@@ -118,7 +118,7 @@ def test_a_sign_in_outside_that_is_refused_says_so_on_the_sign_in_page(
 def test_a_second_factor_is_set_up_asked_for_and_recovered_from(page: Page, desk: World) -> None:
     page.sign_in("Tom Okafor", "/profile?sheet=sign-in")
     page.click("Set it up")
-    secret = page.find('//p[contains(@class, "secret")]').text
+    secret = page.words('//p[contains(@class, "secret")]')
     page.type("2. The code that it shows", "000000")
     page.click("Turn it on")
     page.see("this code does not fit")
@@ -126,7 +126,7 @@ def test_a_second_factor_is_set_up_asked_for_and_recovered_from(page: Page, desk
     page.type("2. The code that it shows", first)
     page.click("Turn it on")
     page.see("They are shown this once.")
-    spare = page.find("//li[contains(., '-')]").text
+    spare = page.words("//li[contains(., '-')]")
     page.click("I have kept them")
     page.see("10 recovery codes are left")
 
@@ -165,7 +165,7 @@ def test_a_role_that_asks_for_a_second_factor_lets_nothing_pass_before(page: Pag
     page.see("Your role builder asks for a second factor.")
     assert page.unseen("Packages")
     page.click("Set it up")
-    page.type("2. The code that it shows", code_of(page.find('//p[contains(@class, "secret")]').text))
+    page.type("2. The code that it shows", code_of(page.words('//p[contains(@class, "secret")]')))
     page.click("Turn it on")
     page.see("They are shown this once.")
     page.click("I have kept them")
@@ -208,7 +208,7 @@ def test_a_token_is_made_used_by_a_program_and_revoked(page: Page, desk: World, 
     page.see("tick at least one thing")
     page.tick("see hosts and robots")
     page.click("Make it")
-    token = page.find('//p[contains(@class, "token")]').text
+    token = page.words('//p[contains(@class, "token")]')
     page.click("I have kept it")
     page.see("Meter sync")
     with httpx.Client(

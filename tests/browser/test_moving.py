@@ -89,7 +89,7 @@ def test_a_second_idea_is_merged_and_both_sides_see_it(page: Page, desk: World, 
         drafts.answer(bela, other, question, value, None)
     drafts.hand_in(bela, other)
     page.sign_in("Tom Okafor", f"/ideas/{other}")
-    page.find('//tr[contains(., "Hydrant letters to streets")]//button[normalize-space(.)="Same"]').click()
+    page.press('//tr[contains(., "Hydrant letters to streets")]//button[normalize-space(.)="Same"]')
     page.click(f"Merge into I-{desk.idea}")
     page.see("becomes one who does that work too")
     page.click(f"Merge it into I-{desk.idea}", "//form")

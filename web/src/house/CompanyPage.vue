@@ -57,15 +57,17 @@ function begin(row: Schemas['DivisionOut'], act: 'rename' | 'move' | 'merge') {
   other.value = act === 'move' ? (row.parent_id ?? '') : ''
 }
 const change = useAction(async () => {
-  if (!doing.value) return
-  const params = { path: { number: doing.value.id } }
-  if (doing.value.act === 'rename')
+  const at = doing.value
+  if (!at) return
+  const params = { path: { number: at.id } }
+  if (at.act === 'rename')
     await ask(api.PUT('/api/v1/divisions/{number}', { params, body: { name: renamed.value } }))
-  else if (doing.value.act === 'move')
+  else if (at.act === 'move')
     await ask(api.POST('/api/v1/divisions/{number}/move', { params, body: { parent: other.value || null } }))
   else
     await ask(api.POST('/api/v1/divisions/{number}/merge', { params, body: { into: Number(other.value) } }))
-  doing.value = null
+  // Whoever began another change meanwhile keeps that one open.
+  if (doing.value === at) doing.value = null
 })
 const counted = (row: Schemas['DivisionOut']): string =>
   `${row.ideas} ${row.ideas === 1 ? 'idea' : 'ideas'}, ${row.people} ${row.people === 1 ? 'person' : 'people'}`

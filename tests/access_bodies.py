@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from tallyman.core import factors
-from tallyman.core.interviews import STANDARD, as_content
+from tallyman.core.ideas import factors
+from tallyman.core.ideas.interviews import STANDARD, as_content
 from tests.world import package
 
 INTERVIEW = json.dumps({**as_content(STANDARD["short"]), "note": "shorter"})

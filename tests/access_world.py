@@ -21,13 +21,14 @@ from tallyman import config
 from tallyman.api.app import create_app
 from tallyman.api.common import COOKIE
 from tallyman.config import HOME, read_clock
-from tallyman.core.access import ROLES
-from tallyman.services import access, people, robots, runs, safe, systems, tokens, views
+from tallyman.core.access.permissions import ROLES
+from tallyman.services import access, people, runs, safe
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import drafts, helping, importing, ruling, showing, talk
-from tallyman.services.people import token_digest
+from tallyman.services.house import areas, systems, views
+from tallyman.services.ideas import drafts, file_views, helpers, rules_set, sheets, talk
+from tallyman.services.people import token_digest, tokens
+from tallyman.services.people.tokens import START
 from tallyman.services.starts import triggers
-from tallyman.services.tokens import START
 from tallyman.store.db import Database, Tx
 from tests.access_bodies import BODIES
 from tests.world import World, picture
@@ -95,15 +96,15 @@ class Everybody:
         sol = world.ctx("Sol Marin")
         self.host_row, self.idea, self.routine = world.live()
         self.area = world.area
-        self.far = robots.add_area(sol, "Street works", None)
-        helping.set_area(world.ctx("Tom Okafor"), self.idea, self.area)
+        self.far = areas.add_area(sol, "Street works", None)
+        helpers.set_area(world.ctx("Tom Okafor"), self.idea, self.area)
         self.release = world.row("SELECT MIN(id) AS id FROM package_release")["id"]
         self.run = runs.start(sol, self.routine, "table")
         self.trigger = triggers.add(sol, self.routine, triggers.Given({"expr": "0 6 * * *"}, "UTC"))
         self.robot = world.row("SELECT MIN(id) AS id FROM robot")["id"]
         self.host = self.host_row["id"]
         self.open = world.noted("Burst-main notices to homes")
-        helping.set_area(world.ctx("Tom Okafor"), self.open, self.area)
+        helpers.set_area(world.ctx("Tom Okafor"), self.open, self.area)
         self.file = drafts.attach(world.ctx("Ada Pell"), self.open, "how.png", "how-to", picture())
         self.rate = world.row("SELECT MIN(id) AS id FROM rate WHERE kind = 'minutes_by_hand'")["id"]
         lead = world.ctx("Ines Varga")
@@ -127,11 +128,11 @@ class Everybody:
                 ).lastrowid
             )
         )
-        ruling.keep_thanks(lead, ["screened"], "for a start", 0)
+        rules_set.keep_thanks(lead, ["screened"], "for a start", 0)
         self.view = views.add(lead, "ideas", "Mine", "stage=noted", False)
-        self.sheet = importing.upload(lead, "list.csv", b"title,what\nOne,It is done\n")
-        self.errand = importing.begin(lead, self.sheet, 1)
-        showing.look_into(Ctx(world.db, world.now))
+        self.sheet = sheets.upload(lead, "list.csv", b"title,what\nOne,It is done\n")
+        self.errand = sheets.begin(lead, self.sheet, 1)
+        file_views.look_into(Ctx(world.db, world.now))
         self.comment = talk.say(world.ctx("Ada Pell"), self.open, "How many?", [])
         self.system = systems.add(lead, systems.Given("Fettle", "web"))
         first = {"k": "sizing", "p": self.asker, "n": world.now}

@@ -80,7 +80,9 @@ class Databases:
         mariadb.prepare(server, self.wanted, ROOT)
         self.owner = self.connect(owner=True)
         migrate(self.owner, self.wanted.db_user, NOW)
-        rows = self.owner.transact(lambda tx: tx.execute("SHOW TABLES").fetchall())
+        rows = self.owner.transact(
+            lambda tx: tx.execute("SHOW FULL TABLES WHERE Table_type = 'BASE TABLE'").fetchall()
+        )
         self.tables = [next(iter(row.values())) for row in rows]
 
     def settings(self, owner: bool = False) -> dict[str, Any]:

@@ -16,7 +16,7 @@ import httpx
 import uvicorn
 
 from tallyman.api.app import create_app
-from tallyman.api.connections import Patient
+from tallyman.api.edge.connections import Patient
 from tallyman.config import HOME, read_clock
 from tallyman.engine import supervisor
 from tallyman.engine.supervisor import Loop, Supervisor

@@ -10,15 +10,20 @@ from typing import Any
 
 from PIL import Image
 
-from tallyman.core.access import permissions_of
+from tallyman.core.access.permissions import permissions_of
+from tallyman.engine import loops
 from tallyman.engine.loops import ERRANDS
 from tallyman.formats.package_zip import pack
-from tallyman.services import effects, errands, people, rates, robots, runs
+from tallyman.services import people, robots, runs
+from tallyman.services.cases import business_case, fact_keeping, promises, sizing
 from tallyman.services.context import PROGRAM, Actor, Ctx
-from tallyman.services.ideas import cases, drafts, keep, promising, review, sizing
+from tallyman.services.house import areas
+from tallyman.services.ideas import drafts, review
 from tallyman.services.people import hash_password
-from tallyman.services.robots import tokens_of_hosts
-from tallyman.services.runs import dispatch, reporting
+from tallyman.services.rates import rates
+from tallyman.services.robots import host_tokens
+from tallyman.services.runs import dispatch, reports
+from tallyman.services.upkeep import errands
 from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Database, Row, Tx
 
@@ -176,7 +181,7 @@ class World:
         return Ctx(self.db, self.now + later, PROGRAM)
 
     def settle(self, later: timedelta = timedelta()) -> None:
-        while effects.carry_out(self.program(later)):
+        while loops.effects(self.program(later)):
             pass
 
     def work_off(self, later: timedelta = timedelta()) -> None:
@@ -246,32 +251,32 @@ class World:
 
     def offered(self, title: str = "Leak allowance claims") -> int:
         idea = self.screened(title)
-        keep.keep(self.ctx("Mei Tanaka"), idea, self.FACTS, {}, "talk")
+        fact_keeping.keep(self.ctx("Mei Tanaka"), idea, self.FACTS, {}, "talk")
         sizing.offer(self.ctx("Mei Tanaka"), idea)
         return idea
 
     def backed(self, title: str = "Leak allowance claims") -> int:
         idea = self.offered(title)
         sizing.settle(self.ctx("Ines Varga"), idea, True, "")
-        promising.back(self.ctx("Ines Varga"), idea, "worth it")
+        promises.back(self.ctx("Ines Varga"), idea, "worth it")
         return idea
 
     def building(self, title: str = "Leak allowance claims") -> int:
         idea = self.backed(title)
-        cases.take_up(self.ctx("Jonas Lindqvist"), idea)
+        business_case.take_up(self.ctx("Jonas Lindqvist"), idea)
         return idea
 
     def machine(self, seats: int = 1, robots_: int = 1, tags: tuple[str, ...] = ()) -> Row:
         """An area, a connected host and its robots; gives the host's row."""
         ctx = self.ctx("Sol Marin")
-        self.area = robots.add_area(ctx, "Metering", None)
+        self.area = areas.add_area(ctx, "Metering", None)
         made = robots.add_host(ctx, "Weir", seats)
         self.code = made["code"]
-        token = tokens_of_hosts.connect(self.program(), made["code"], 1, "robot", {})["token"]
+        token = host_tokens.connect(self.program(), made["code"], 1, "robot", {})["token"]
         self.token = token
         for n in range(robots_):
             robots.add_robot(ctx, f"Dipper {n + 1}", made["id"], list(tags), [self.area])
-        return tokens_of_hosts.host_of(self.program(), token)
+        return host_tokens.host_of(self.program(), token)
 
     def release(self, version: str = "1.0.0", code: str = CODE, tags: str = "") -> int:
         return packages.release(self.ctx("Jonas Lindqvist"), package(version, code, tags), "")
@@ -301,12 +306,12 @@ class World:
         worked: bool = True,
     ) -> str:
         ctx = self.program(later)
-        return reporting.outcome(
+        return reports.outcome(
             ctx,
             host,
             work["run"],
             work["fence"],
-            reporting.Outcome(state, worked, "", outputs or {}, counts or {}),
+            reports.Outcome(state, worked, "", outputs or {}, counts or {}),
         )
 
     def live(self, basis: str = "count") -> tuple[Row, int, int]:

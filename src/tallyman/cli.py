@@ -10,12 +10,12 @@ from typing import Annotated, Any
 
 import typer
 
-from tallyman.core.case_calc import business_case
-from tallyman.core.clock import clock
+from tallyman.core.cases.calc import business_case
+from tallyman.core.cases.sizing_calc import sizing_of
 from tallyman.core.faults import InputFaults
-from tallyman.core.first_look import first_look
-from tallyman.core.sizing_calc import sizing_of
-from tallyman.core.workdays import workdays
+from tallyman.core.house.workdays import workdays
+from tallyman.core.ideas.first_look import first_look
+from tallyman.core.starts import clock
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
 SWITCH_SECONDS = 0.0005
@@ -131,7 +131,7 @@ def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
     import uvicorn
 
     from tallyman.api.app import create_app
-    from tallyman.api.connections import Patient, allow_many
+    from tallyman.api.edge.connections import Patient, allow_many
     from tallyman.config import settings
     from tallyman.launcher.databases import application
     from tallyman.launcher.installation import greet_first
@@ -241,10 +241,10 @@ def erase_person(address: str) -> None:
     from tallyman.errors import TallymanError
     from tallyman.launcher.databases import owner
     from tallyman.services.context import Ctx
-    from tallyman.services.people import erasing
+    from tallyman.services.people import erasure
 
     try:
-        shown = erasing.erase(Ctx(owner(), read_clock()), address)
+        shown = erasure.erase(Ctx(owner(), read_clock()), address)
     except TallymanError as error:
         stop_with(f"Nothing was erased: {error.message}. {error.mend}.")
     print(f"Erased; what they did is now by {shown}.")
@@ -256,8 +256,9 @@ def verify() -> None:
     from tallyman.config import read_clock
     from tallyman.errors import TallymanError
     from tallyman.launcher.databases import application
-    from tallyman.services import tally, trail
+    from tallyman.services import tally
     from tallyman.services.context import Ctx
+    from tallyman.services.house import trail
 
     try:
         ctx = Ctx(application(), read_clock())

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from tallyman.core.access import ROLES
+from tallyman.core.access.permissions import ROLES
 from tests.access_world import HEAD, TABLE, Everybody, everybody, kept, label, variants
 from tests.conftest import Databases
 

@@ -7,7 +7,7 @@ from datetime import timedelta
 
 import pytest
 
-from tallyman.services import tokens
+from tallyman.services.people import tokens
 from tests.access_world import Everybody, everybody, variants
 from tests.conftest import Databases
 

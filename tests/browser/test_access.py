@@ -6,8 +6,8 @@ import re
 
 import pytest
 
-from tallyman.services import robots
-from tallyman.services.ideas import helping
+from tallyman.services.house.areas import add_area
+from tallyman.services.ideas import helpers
 from tallyman.standins.mail_catcher import Caught
 from tests.browser.conftest import Page
 from tests.serving import wait_for
@@ -22,7 +22,7 @@ def areas(people: World) -> World:
     people.machine()
     release = people.release()
     people.number = people.routine("Check readings", release)
-    far = robots.add_area(people.ctx("Sol Marin"), "Street works", None)
+    far = add_area(people.ctx("Sol Marin"), "Street works", None)
     people.second = people.routine("Permit list", release, area_id=far)
     return people
 
@@ -158,7 +158,7 @@ def test_a_helper_is_asked_on_the_idea_and_sees_it(page: Page, areas: World) -> 
     idea = areas.noted("Wayleave renewals")
     bela = areas.stranger("Bela Kiss")
     assert bela.actor.person_id is not None
-    helping.add_helper(areas.ctx("Ada Pell"), idea, bela.actor.person_id, "look at the map")
+    helpers.add_helper(areas.ctx("Ada Pell"), idea, bela.actor.person_id, "look at the map")
     page.sign_in("Bela Kiss", f"/ideas/{idea}")
     page.see("Wayleave renewals")
     page.see("Bela Kiss: look at the map")

@@ -15,8 +15,8 @@ from selenium.webdriver.common.keys import Keys
 
 from tallyman.config import read_clock
 from tallyman.launcher.shots import browser
+from tallyman.services.cases import fact_keeping
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import keep
 from tallyman.standins.mail_catcher import Caught
 from tests.browser.conftest import Page
 from tests.serving import Serving, wait_for
@@ -317,7 +317,7 @@ def test_what_came_is_recorded_month_by_month(page: Page, people: World, service
 
 def test_a_fact_that_is_changed_after_backing_moves_what_is_expected(page: Page, people: World) -> None:
     idea = people.backed("Hire vehicle extensions")
-    keep.keep(
+    fact_keeping.keep(
         Ctx(people.db, read_clock(), people.actors["Mei Tanaka"]), idea, {"steps": "90"}, {"steps": 1}, ""
     )
     page.sign_in("Ruth Abernathy", f"/ideas/{idea}?sheet=case")

@@ -14,10 +14,10 @@ from selenium.webdriver.common.keys import Keys
 from tallyman.config import read_clock
 from tallyman.demo import history
 from tallyman.services import runs
+from tallyman.services.cases import fact_keeping
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import keep
-from tallyman.services.robots import tokens_of_hosts
-from tallyman.services.runs import dispatch, reporting
+from tallyman.services.robots import host_tokens
+from tallyman.services.runs import dispatch, reports
 from tallyman.store.db import Tx
 from tests.browser.conftest import Page
 from tests.serving import wait_for
@@ -74,7 +74,7 @@ def test_a_sizing_is_sent_back_with_a_reason(page: Page, live: World) -> None:
 
 def test_phases_of_a_plan_are_changed_and_dates_follow(page: Page, live: World) -> None:
     idea = live.screened("Store orders below the limit")
-    keep.keep(Ctx(live.db, read_clock(), live.actors["Mei Tanaka"]), idea, World.FACTS, {}, "")
+    fact_keeping.keep(Ctx(live.db, read_clock(), live.actors["Mei Tanaka"]), idea, World.FACTS, {}, "")
     page.sign_in("Mei Tanaka", f"/ideas/{idea}?sheet=plan")
     page.see("Now expected from")
     before = page.words("//main//p[contains(., 'Now expected')]")
@@ -209,24 +209,24 @@ def test_a_run_is_watched_live(page: Page, live: World) -> None:
     page.sign_in("Sol Marin", f"/runs/{run}")
     page.see("It waits:")
     live.db.transact(lambda tx: tx.execute("UPDATE host SET heard_at = %(now)s", {"now": read_clock()}))
-    host = tokens_of_hosts.host_of(live.program(), live.token)
+    host = host_tokens.host_of(live.program(), live.token)
     work = wait_for(lambda: dispatch.take(Ctx(live.db, read_clock()), host))
     page.see("Log")
     now = read_clock()
     line = {"at": now.isoformat(), "level": "caution", "text": "meter 17 has no reading"}
     step = {"n": 1, "name": "Read the list", "started_at": now, "data_in": {"file": "week.csv"}}
-    reporting.report(Ctx(live.db, now), host, run, work["fence"], 1, [line], [step])
+    reports.report(Ctx(live.db, now), host, run, work["fence"], 1, [line], [step])
     page.see("meter 17 has no reading")
     page.see("1 Read the list")
     page.click("Cancel the run")
     page.click("Yes, cancel it")
     page.see("Sol Marin asked to cancel it")
-    reporting.outcome(
+    reports.outcome(
         Ctx(live.db, read_clock()),
         host,
         run,
         work["fence"],
-        reporting.Outcome("cancelled", True, "cancelled while it ran", {}, {}),
+        reports.Outcome("cancelled", True, "cancelled while it ran", {}, {}),
     )
     page.see("cancelled while it ran")
 
@@ -334,7 +334,7 @@ def test_nothing_was_complained_about(page: Page, live: World) -> None:
 
 def test_a_sizing_shows_its_range_and_the_year_is_drawn(page: Page, live: World) -> None:
     idea = live.screened("Sluice keeper's hours")
-    keep.keep(
+    fact_keeping.keep(
         live.ctx("Mei Tanaka"), idea, {**World.FACTS, "minutes_low": "8", "minutes_high": "30"}, {}, "talk"
     )
     page.sign_in("Mei Tanaka", f"/ideas/{idea}?sheet=sizing")

@@ -12,7 +12,7 @@ from selenium.webdriver.common.by import By
 from tallyman.config import read_clock
 from tallyman.services import runs, tally
 from tallyman.services.context import PROGRAM, Ctx
-from tallyman.services.runs import dispatch, reporting, uploads
+from tallyman.services.runs import dispatch, reports, uploads
 from tallyman.services.starts import triggers
 from tallyman.services.workshop import packages
 from tests.browser.conftest import Page
@@ -52,8 +52,8 @@ def take(live: World, run: int) -> dict[str, Any]:
 
 
 def end(live: World, work: dict[str, Any]) -> None:
-    reporting.outcome(
-        now(live), live.host, work["run"], work["fence"], reporting.Outcome("done", True, "", {}, {})
+    reports.outcome(
+        now(live), live.host, work["run"], work["fence"], reports.Outcome("done", True, "", {}, {})
     )
 
 
@@ -72,7 +72,7 @@ def test_a_start_is_made_by_weekday_with_a_window_and_read_back(page: Page, live
     page.type("Lapses when not begun after, minutes", "90")
     page.click("Start it so")
     page.see("missed starts are left out; lapses when not begun within 90 min")
-    row = live.row("SELECT missed, latest_minutes, on_closed FROM clock_trigger ORDER BY id DESC LIMIT 1")
+    row = live.row("SELECT missed, latest_minutes, on_closed FROM start_trigger ORDER BY id DESC LIMIT 1")
     assert (row["missed"], row["latest_minutes"], row["on_closed"]) == ("skip", 90, "next")
 
 
@@ -101,7 +101,7 @@ def test_a_start_tells_what_became_of_it_and_can_be_changed(page: Page, live: Wo
     before = read_clock() - timedelta(minutes=5)
     live.db.transact(
         lambda tx: tx.execute(
-            "UPDATE clock_trigger SET next_at = %(n)s, handled_to = %(n)s WHERE id = %(i)s",
+            "UPDATE start_trigger SET next_at = %(n)s, handled_to = %(n)s WHERE id = %(i)s",
             {"n": before, "i": number},
         )
     )
@@ -135,8 +135,8 @@ def test_a_run_is_paused_and_continued_on_its_page(page: Page, live: World) -> N
     digest = hashlib.sha256(STATE).hexdigest()
     uploads.begin(now(live), live.host, digest, len(STATE))
     uploads.put(now(live), live.host, digest, 0, STATE)
-    reporting.outcome(
-        now(live), live.host, run, work["fence"], reporting.Outcome("held", True, "", {}, {}, digest)
+    reports.outcome(
+        now(live), live.host, run, work["fence"], reports.Outcome("held", True, "", {}, {}, digest)
     )
     page.see("Its robot is free; continued, any eligible robot goes on from the saved state.")
     page.see("Segment 1: Dipper 1 on Weir")
@@ -163,8 +163,8 @@ def test_a_late_outcome_and_an_unusual_count_are_decided_on_the_runs_page(page: 
     page.see("did not renew the lease")
     since = "UPDATE run SET ended_at = %(at)s WHERE id = %(r)s"
     live.db.transact(lambda tx: tx.execute(since, {"at": long_ago, "r": run}))
-    said = reporting.Outcome("done", True, "", {"rows": 3}, {"rows": "900000000"})
-    assert reporting.outcome(now(live), live.host, run, work["fence"], said) == "lost"
+    said = reports.Outcome("done", True, "", {"rows": 3}, {"rows": "900000000"})
+    assert reports.outcome(now(live), live.host, run, work["fence"], said) == "lost"
     page.go("/")
     page.see("was lost, and its outcome came late; say whether it counts")
     page.go(f"/runs/{run}")

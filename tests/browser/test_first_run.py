@@ -5,13 +5,13 @@ from __future__ import annotations
 from tallyman.config import read_clock
 from tallyman.launcher.shots import browser
 from tallyman.services.context import Ctx
-from tallyman.services.people import first
+from tallyman.services.people import first_run
 from tests.browser.conftest import Page
 from tests.serving import Serving
 
 
 def test_the_first_person_becomes_lead_and_sees_five_steps(served: Serving) -> None:
-    code = first.code(Ctx(served.db, read_clock()))
+    code = first_run.code(Ctx(served.db, read_clock()))
     assert code is not None
     with browser() as driver:
         page = Page(driver, served.url)

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from selenium.webdriver.common.by import By
 
-from tallyman.services.ideas import ruling
+from tallyman.services.ideas import rules_set
 from tallyman.standins.mail_catcher import Caught
 from tests.browser.conftest import Page
 from tests.messy import messy
@@ -282,7 +282,7 @@ def test_two_leads_edit_the_stages_and_neither_loses_what_they_typed(page: Page,
     field.clear()
     field.send_keys("3")
     page.type("What changes, and why", "three days are enough")
-    ruling.keep_stages(people.ctx("Ines Varga"), {"screened": {"days": 9}}, "from another tab", 0)
+    rules_set.keep_stages(people.ctx("Ines Varga"), {"screened": {"days": 9}}, "from another tab", 0)
     page.click("Keep it as version 1")
     page.see("Somebody changed this meanwhile.")
     page.see("Keep it as version 2")

@@ -6,7 +6,7 @@ import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tallyman.services.ideas import keep
+from tallyman.services.cases import fact_keeping
 from tests.browser.conftest import Page
 from tests.world import PASSWORD, World
 
@@ -127,7 +127,7 @@ def test_a_change_that_crosses_another_shows_both_values(page: Page, filled: Wor
     page.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/api/v1/events"]})
     page.sign_in("Mei Tanaka", f"/ideas/{idea}?sheet=sizing")
     page.see("How it goes")
-    keep.keep(filled.ctx("Mei Tanaka"), idea, {"steps": "11"}, {}, "")
+    fact_keeping.keep(filled.ctx("Mei Tanaka"), idea, {"steps": "11"}, {}, "")
     page.leave("Steps", "15")
     page.see("changed “Steps” meanwhile")
     page.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})

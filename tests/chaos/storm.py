@@ -26,7 +26,7 @@ from tallyman.errors import TallymanError
 from tallyman.launcher import mariadb
 from tallyman.services import robots, runs, tally
 from tallyman.services.context import PROGRAM, Ctx
-from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.robots import host_tokens
 from tallyman.services.starts import triggers
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database
@@ -156,7 +156,7 @@ class Storm:
         made = robots.add_host(sol, name, 2)
         for n in range(2):
             robots.add_robot(sol, f"{name} robot {n}", made["id"], [], [self.world.area])
-        return str(tokens_of_hosts.connect(self.ctx(), made["code"], 1, "storm", {})["token"])
+        return str(host_tokens.connect(self.ctx(), made["code"], 1, "storm", {})["token"])
 
     def environment(self) -> dict[str, str]:
         one = self.wanted
@@ -352,7 +352,7 @@ class Storm:
                 self.spawn(name)
         self.db.transact(
             lambda tx: tx.execute(
-                "UPDATE clock_trigger SET retired_at = %(n)s, next_at = NULL", {"n": self.now()}
+                "UPDATE start_trigger SET retired_at = %(n)s, next_at = NULL", {"n": self.now()}
             )
         )
         for _ in range(6):

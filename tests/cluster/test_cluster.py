@@ -12,12 +12,13 @@ from typing import Any
 import pytest
 
 from tallyman.config import read_clock
+from tallyman.engine import loops
 from tallyman.errors import TallymanError
-from tallyman.services import effects, robots, tally
+from tallyman.services import robots, tally
 from tallyman.services.context import PROGRAM, Ctx
-from tallyman.services.robots import tokens_of_hosts
-from tallyman.services.runs import dispatch, reporting
-from tallyman.services.starts import clock, triggers
+from tallyman.services.robots import host_tokens
+from tallyman.services.runs import dispatch, reports
+from tallyman.services.starts import kinds, triggers
 from tallyman.store.migrate import migrate
 from tests.cluster.nodes import PROVIDER, Cluster
 from tests.serving import wait_for
@@ -58,7 +59,7 @@ class Load:
             made = robots.add_host(sol, f"Host {n}", 1)
             robots.add_robot(sol, f"Robot {n}", made["id"], [], [self.world.area])
             ctx = Ctx(self.pools[0], read_clock(), PROGRAM)
-            self.tokens.append(tokens_of_hosts.connect(ctx, made["code"], 1, "x", {})["token"])
+            self.tokens.append(host_tokens.connect(ctx, made["code"], 1, "x", {})["token"])
         self.stop = threading.Event()
         self.ahead = 0
         self.log: Counter[str] = Counter()
@@ -77,23 +78,23 @@ class Load:
 
     def host(self, n: int) -> bool:
         ctx = self.ctx(n)
-        host = tokens_of_hosts.host_of(ctx, self.tokens[n])
+        host = host_tokens.host_of(ctx, self.tokens[n])
         dispatch.heartbeat(ctx, host, dispatch.Beat(ctx.now, []))
         work = dispatch.take(ctx, host)
         if work is None:
             self.stop.wait(0.02)
             return False
-        said = reporting.Outcome("done", True, "", {"rows": 1}, {"rows": "2"})
+        said = reports.Outcome("done", True, "", {"rows": 1}, {"rows": "2"})
         while True:
             try:
-                reporting.outcome(self.ctx(n), host, work["run"], work["fence"], said)
+                reports.outcome(self.ctx(n), host, work["run"], work["fence"], said)
                 return True
             except TallymanError:
                 if self.stop.wait(0.1):
                     return False
 
     def engine(self, n: int) -> int:
-        made = clock.start_due(self.ctx(n)) + effects.carry_out(self.ctx(n))
+        made = kinds.start_due(self.ctx(n)) + loops.effects(self.ctx(n))
         self.stop.wait(0.05)
         return made
 
@@ -170,7 +171,7 @@ def test_a_month_is_closed_once_whichever_node_is_asked(cluster: Cluster) -> Non
         lambda tx: tx.execute("SELECT id FROM person WHERE name = 'Ruth Abernathy'").fetchone()
     )
     assert backer is not None
-    from tallyman.core.access import permissions_of
+    from tallyman.core.access.permissions import permissions_of
     from tallyman.services.context import Actor
 
     actor = Actor(backer["id"], "Ruth Abernathy", permissions=permissions_of(["backer"]))

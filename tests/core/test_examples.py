@@ -8,11 +8,11 @@ from typing import Any
 
 import pytest
 
-from tallyman.core.case_calc import business_case
-from tallyman.core.clock import clock
+from tallyman.core.cases.calc import business_case
 from tallyman.core.faults import InputFaults
-from tallyman.core.first_look import first_look
-from tallyman.core.workdays import workdays
+from tallyman.core.house.workdays import workdays
+from tallyman.core.ideas.first_look import first_look
+from tallyman.core.starts import clock
 
 RULES = {
     "business-case": business_case,

@@ -12,9 +12,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tallyman.core import access, exact, ideas, interview, matching, promise, runs, sizing, tally
+from tallyman.core import access, exact
+from tallyman.core.cases import promise, sizing
 from tallyman.core.faults import InputFaults
-from tallyman.core.workdays import Calendar
+from tallyman.core.house.workdays import Calendar
+from tallyman.core.ideas import matching, questions, way
+from tallyman.core.runs import starting
+from tallyman.core.tally import entries
+from tallyman.core.volume import yearly_volume
 
 NOW = datetime(2026, 3, 10, 9, 0, tzinfo=UTC)
 FACTS: dict[str, Any] = {
@@ -56,7 +61,7 @@ def test_bands(days: str, band: str) -> None:
     [("day", 365), ("working day", 252), ("week", 52), ("month", 12), ("quarter", 4), ("year", 1)],
 )
 def test_rhythms(rhythm: str, times: int) -> None:
-    assert sizing.yearly_volume(Fraction(2), rhythm, 252) == 2 * times
+    assert yearly_volume(Fraction(2), rhythm, 252) == 2 * times
 
 
 def test_sizing_names_what_is_missing_and_computes_the_rest() -> None:
@@ -81,10 +86,10 @@ def test_sizing_refuses_unknown_access_with_a_hint() -> None:
 @given(st.integers(1, 5), st.integers(0, 10_000))
 def test_lower_priority_orders_half_an_hour_later(priority: int, minutes: int) -> None:
     due = NOW + timedelta(minutes=minutes)
-    assert runs.order_key(due, priority) == due + timedelta(minutes=30 * (priority - 1))
+    assert starting.order_key(due, priority) == due + timedelta(minutes=30 * (priority - 1))
 
 
-@pytest.mark.parametrize("state", runs.STATES)
+@pytest.mark.parametrize("state", starting.STATES)
 def test_only_the_named_changes_of_state_are_allowed(state: str) -> None:
     allowed = {
         "waiting": {"running", "cancelled", "lapsed"},
@@ -92,11 +97,11 @@ def test_only_the_named_changes_of_state_are_allowed(state: str) -> None:
         "held": {"waiting", "cancelled"},
         "lost": {"done", "failed"},
     }
-    assert {to for to in runs.STATES if runs.may_become(state, to)} == allowed.get(state, set())
+    assert {to for to in starting.STATES if starting.may_become(state, to)} == allowed.get(state, set())
 
 
-ROBOT = runs.RobotFacts(1, "Dipper 1", 1, "Weir", NOW, frozenset({5}), frozenset({"letters"}), None, 1, 0)
-WANTED = runs.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0, NOW)
+ROBOT = starting.RobotFacts(1, "Dipper 1", 1, "Weir", NOW, frozenset({5}), frozenset({"letters"}), None, 1, 0)
+WANTED = starting.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0, NOW)
 
 
 @pytest.mark.parametrize(
@@ -118,39 +123,39 @@ WANTED = runs.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0
     ],
 )
 def test_a_run_starts_exactly_when_all_needs_are_met(
-    robot: runs.RobotFacts, wanted: runs.Wanted, unmet: str | None
+    robot: starting.RobotFacts, wanted: starting.Wanted, unmet: str | None
 ) -> None:
-    found = runs.needs(wanted, [robot], NOW)
+    found = starting.needs(wanted, [robot], NOW)
     first = next((need for need in found if not need.met), None)
     assert (first.key if first else None) == unmet
-    assert bool(runs.eligible(wanted, [robot], NOW)) == (unmet is None)
+    assert bool(starting.eligible(wanted, [robot], NOW)) == (unmet is None)
     if first is not None:
         assert first.mend
-        assert first.words in runs.first_unmet(found)
+        assert first.words in starting.first_unmet(found)
 
 
 def test_a_robot_whose_packages_work_as_the_runner_is_shown_as_such() -> None:
-    found = runs.needs(WANTED, [replace(ROBOT, as_runner=True)], NOW)
+    found = starting.needs(WANTED, [replace(ROBOT, as_runner=True)], NOW)
     fact = next(need.fact for need in found if need.key == "account")
     assert "Dipper 1 work as the runner itself and can read its token" in fact
-    assert not [need for need in runs.needs(WANTED, [ROBOT], NOW) if need.key == "account"]
+    assert not [need for need in starting.needs(WANTED, [ROBOT], NOW) if need.key == "account"]
 
 
 def test_pauses_before_further_attempts_grow_up_to_an_hour() -> None:
-    minutes = [runs.pause_before(attempt) / timedelta(minutes=1) for attempt in (2, 3, 4, 5, 6, 20)]
+    minutes = [starting.pause_before(attempt) / timedelta(minutes=1) for attempt in (2, 3, 4, 5, 6, 20)]
     assert minutes == [1, 4, 16, 60, 60, 60]
 
 
-RUN = tally.RunFacts(
+RUN = entries.RunFacts(
     1, "done", "worked", {"letters": Fraction(10)}, Fraction(6), False, True, "count", "letters", Fraction(9)
 )
-MINUTES = tally.Rate(1, "Minutes by hand", Fraction(12), "min", "2026-01-01")
-HOUR = tally.Rate(2, "An hour costs", Fraction(38), "money an hour", "2026-01-01")
-PRICE = tally.Rate(3, "Robot hour", Fraction(6), "money an hour", "2026-01-01")
+MINUTES = entries.Rate(1, "Minutes by hand", Fraction(12), "min", "2026-01-01")
+HOUR = entries.Rate(2, "An hour costs", Fraction(38), "money an hour", "2026-01-01")
+PRICE = entries.Rate(3, "Robot hour", Fraction(6), "money an hour", "2026-01-01")
 
 
-def amounts(run: tally.RunFacts) -> dict[str, tuple[Fraction, Fraction]]:
-    found = tally.post(run, MINUTES, HOUR, PRICE)
+def amounts(run: entries.RunFacts) -> dict[str, tuple[Fraction, Fraction]]:
+    found = entries.post(run, MINUTES, HOUR, PRICE)
     return {entry.line: (entry.hours, entry.money) for entry in found.entries}
 
 
@@ -168,13 +173,13 @@ def test_a_failed_run_posts_the_count_it_had_reported() -> None:
 
 
 def test_a_missing_count_posts_nothing_and_raises_a_caution() -> None:
-    found = tally.post(replace(RUN, counts={}), MINUTES, HOUR, PRICE)
+    found = entries.post(replace(RUN, counts={}), MINUTES, HOUR, PRICE)
     assert found.entries[0].money == 0
     assert "letters" in found.caution
 
 
 def test_trial_runs_post_nothing() -> None:
-    assert tally.post(replace(RUN, trial=True), MINUTES, HOUR, PRICE).entries == ()
+    assert entries.post(replace(RUN, trial=True), MINUTES, HOUR, PRICE).entries == ()
 
 
 def test_by_run_only_one_that_worked_counts() -> None:
@@ -185,15 +190,15 @@ def test_by_run_only_one_that_worked_counts() -> None:
 
 
 def test_without_approved_minutes_there_is_a_caution_and_only_cost() -> None:
-    found = tally.post(RUN, None, HOUR, PRICE)
+    found = entries.post(RUN, None, HOUR, PRICE)
     assert [entry.line for entry in found.entries] == ["robot time"]
     assert "minutes by hand" in found.caution
 
 
 def test_month_is_that_of_the_company_zone() -> None:
     late = datetime(2026, 3, 31, 23, 30, tzinfo=UTC)
-    assert tally.month_of(late, "Europe/Lisbon") == "2026-04"
-    assert tally.month_of(late, "UTC") == "2026-03"
+    assert entries.month_of(late, "Europe/Lisbon") == "2026-04"
+    assert entries.month_of(late, "UTC") == "2026-03"
 
 
 def promised(made: date, go_live: date, yearly: int) -> promise.Promised:
@@ -261,12 +266,12 @@ def test_closest_ideas_share_words_and_leave_out_themselves() -> None:
 )
 def test_interview_refuses_what_is_no_answer(key: str, value: Any) -> None:
     with pytest.raises(InputFaults) as refused:
-        interview.check_answer(key, value)
+        questions.check_answer(key, value)
     assert refused.value.faults[0].message
 
 
 def test_next_move_is_due_in_working_days() -> None:
-    step = ideas.next_of("noted", date(2026, 3, 6), Calendar())
+    step = way.next_of("noted", date(2026, 3, 6), Calendar())
     assert step.due == date(2026, 3, 13)
     assert step.permission == "idea.decide"
 

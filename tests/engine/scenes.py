@@ -9,17 +9,22 @@ from typing import Any
 
 import pytest
 
+from tallyman.core.alerts.kinds import Kind
 from tallyman.engine import loops
-from tallyman.services import effects, errands, hitches, mailing, robots, runs, safe
-from tallyman.services.context import Ctx, tell
-from tallyman.services.ideas import drafts, factoring, finding, importing, moving, showing
+from tallyman.services import alerts, robots, runs, safe
+from tallyman.services.alerts import tell, telling
+from tallyman.services.context import Ctx
+from tallyman.services.house import mail_server, mails
+from tallyman.services.ideas import drafts, factors, file_views, moves, search, sheets
 from tallyman.services.people import actor_of
-from tallyman.services.robots import machines, tokens_of_hosts
-from tallyman.services.runs import dispatch, handing, life
-from tallyman.services.starts import clock, triggers
+from tallyman.services.robots import host_tokens, hosts
+from tallyman.services.runs import dispatch, handover, life
+from tallyman.services.safe import contents
+from tallyman.services.starts import kinds, starting, triggers
 from tallyman.services.tally import posting
+from tallyman.services.upkeep import effects, errands, hitches
 from tests.conftest import NOW
-from tests.services.test_idea_rules import content
+from tests.services.ideas.test_rules import content
 from tests.world import World
 
 MINUTE = timedelta(minutes=1)
@@ -78,7 +83,7 @@ def lay_triggers(world: World) -> list[str]:
 
 def lay_handed(world: World) -> list[str]:
     numbers = three_runs(world)
-    host = tokens_of_hosts.host_of(world.program(), world.token)
+    host = host_tokens.host_of(world.program(), world.token)
     for _ in numbers:
         assert dispatch.take(world.program(), host, begins=True) is not None
     return [str(number) for number in numbers]
@@ -86,7 +91,7 @@ def lay_handed(world: World) -> list[str]:
 
 def lay_leases(world: World) -> list[str]:
     numbers = three_runs(world)
-    host = tokens_of_hosts.host_of(world.program(), world.token)
+    host = host_tokens.host_of(world.program(), world.token)
     for _ in numbers:
         world.take(host)
     return [str(number) for number in numbers]
@@ -101,8 +106,8 @@ def lay_lapses(world: World) -> list[str]:
 def lay_hosts(world: World) -> list[str]:
     made = [robots.add_host(world.ctx("Sol Marin"), f"Weir {n}", 1) for n in range(3)]
     for one in made:
-        token = tokens_of_hosts.connect(world.program(), one["code"], 1, "robot", {})["token"]
-        host = tokens_of_hosts.host_of(world.program(), token)
+        token = host_tokens.connect(world.program(), one["code"], 1, "robot", {})["token"]
+        host = host_tokens.host_of(world.program(), token)
         dispatch.heartbeat(world.program(), host, dispatch.Beat(NOW, []))
     return [f"host:{one['id']}" for one in made]
 
@@ -111,17 +116,17 @@ def lay_effects(world: World) -> list[str]:
     tom = world.ctx("Tom Okafor")
     person = world.actors["Ada Pell"].person_id
     assert person is not None
-    objects = [f"idea:{n}" for n in (1, 2, 3)]
-    for obj in objects:
-        world.db.transact(lambda tx, obj=obj: tell(tx, tom, [person], f"News of {obj}", "/", obj))
-    return objects
+    news = Kind("news", "news", "News of {id}", "/", "idea")
+    for n in (1, 2, 3):
+        world.db.transact(lambda tx, n=n: tell(tx, tom, news, {"id": n}, [person]))
+    return [f"idea:{n}" for n in (1, 2, 3)]
 
 
 def lay_mails(world: World) -> list[str]:
     addresses = [f"{name}@merrowdale.example" for name in ("a", "b", "c")]
     given = {"effect": None, "body": "b", "now": NOW, "kind": "news", "person": None}
     for to in addresses:
-        world.db.transact(lambda tx, to=to: tx.insert("common.mail", to=to, subject="A\nB", **given))
+        world.db.transact(lambda tx, to=to: tx.insert("mails.add", to=to, subject="A\nB", **given))
     return addresses
 
 
@@ -130,7 +135,7 @@ def lay_digests(world: World) -> list[str]:
     people = [str(world.actors[name].person_id) for name in names]
     for n, person in enumerate(people):
         given = {"person": person, "effect": n, "now": NOW, "text": "News", "link": "/", "kind": "news"}
-        world.db.transact(lambda tx, given=given: tx.insert("common.notify", digest=NOW - MINUTE, **given))
+        world.db.transact(lambda tx, given=given: tx.insert("alerts.notify", digest=NOW - MINUTE, **given))
     return people
 
 
@@ -168,7 +173,7 @@ def lay_secrets(world: World) -> list[str]:
 def lay_parked(world: World) -> list[str]:
     ideas = [world.screened(f"{name} list") for name in ("Valve", "Tanker", "Bore-hole")]
     for idea in ideas:
-        moving.park(world.ctx("Tom Okafor"), idea, (NOW + timedelta(days=2)).date(), "later in spring")
+        moves.park(world.ctx("Tom Okafor"), idea, (NOW + timedelta(days=2)).date(), "later in spring")
     return [str(idea) for idea in ideas]
 
 
@@ -192,16 +197,16 @@ def spoil_errand(patch: pytest.MonkeyPatch, bad: str, error: BaseException) -> N
 def lay_lines(world: World) -> list[str]:
     tom = world.ctx("Tom Okafor")
     text = b"title,what\nValve list,typed over\nMeter note,read and kept\nTank log,written down\n"
-    sheet = importing.upload(tom, "l.csv", text)
-    importing.begin(tom, sheet, importing.view(tom, sheet)["version"])
+    sheet = sheets.upload(tom, "l.csv", text)
+    sheets.begin(tom, sheet, sheets.view(tom, sheet)["version"])
     return column("SELECT line FROM idea_line ORDER BY line")(world)
 
 
 def lay_first_looks(world: World) -> list[str]:
     ideas = [world.noted(f"{name} list") for name in ("Valve", "Tanker", "Bore-hole")]
     lead = world.ctx("Ines Varga")
-    factoring.keep(lead, content(screen="0.5"), "screens break too often", 0)
-    factoring.begin_anew(lead)
+    factors.keep(lead, content(screen="0.5"), "screens break too often", 0)
+    factors.begin_anew(lead)
     return [str(idea) for idea in ideas]
 
 
@@ -220,23 +225,23 @@ def lay_texts(world: World) -> list[str]:
 
 SCENES = [
     Scene(
-        hitches.TRIGGERS,
+        starting.TRIGGERS,
         lay_triggers,
-        clock.start_due,
-        patched(clock, "_fire", lambda tx, ctx, trigger_id: trigger_id),
+        kinds.start_due,
+        patched(starting, "_fire", lambda tx, ctx, trigger_id, kinds: trigger_id),
         column("SELECT trigger_id FROM run"),
         timedelta(hours=1),
     ),
     Scene(
-        hitches.HANDED,
+        handover.HANDED,
         lay_handed,
-        handing.take_back_late,
-        patched(handing, "take_back", lambda tx, ctx, run_id, fence, why: run_id),
+        handover.take_back_late,
+        patched(handover, "take_back", lambda tx, ctx, run_id, fence, why: run_id),
         column("SELECT id FROM run WHERE handed_until IS NULL"),
         MINUTE,
     ),
     Scene(
-        hitches.LEASES,
+        life.LEASES,
         lay_leases,
         runs.lose_silent,
         patched(life, "lose", lambda tx, ctx, run_id, why="": run_id),
@@ -244,7 +249,7 @@ SCENES = [
         timedelta(hours=1),
     ),
     Scene(
-        hitches.LAPSES,
+        life.LAPSES,
         lay_lapses,
         runs.lapse,
         patched(life, "_end_still", lambda tx, ctx, run_id, *_: run_id),
@@ -252,90 +257,90 @@ SCENES = [
         timedelta(hours=1),
     ),
     Scene(
-        hitches.SILENCE,
+        hosts.SILENCE,
         lay_hosts,
         robots.tell_silent,
-        patched(machines, "audit", lambda tx, ctx, action, obj, words: obj),
+        patched(hosts, "audit", lambda tx, ctx, action, obj, words: obj),
         column("SELECT object FROM audit WHERE action = 'host silent'"),
         timedelta(minutes=5),
     ),
     Scene(
-        hitches.EFFECTS,
+        effects.EFFECTS,
         lay_effects,
-        effects.carry_out,
-        patched(effects, "_one", lambda tx, ctx, effect: effect["object"]),
+        loops.effects,
+        patched(effects, "_one", lambda tx, ctx, effect, carriers: effect["object"]),
         column("SELECT e.object FROM notification n JOIN effect e ON e.id = n.effect_id"),
     ),
     Scene(
-        hitches.MAILS,
+        mails.MAILS,
         lay_mails,
-        effects.send_mails,
-        patched(mailing, "hand_over", lambda server, to, subject, body, message_id: to),
+        mails.send_mails,
+        patched(mail_server, "hand_over", lambda server, to, subject, body, message_id: to),
         column("SELECT to_address FROM mail WHERE sent_at IS NOT NULL"),
     ),
     Scene(
-        hitches.DIGESTS,
+        telling.DIGESTS,
         lay_digests,
-        effects.digests,
-        patched(effects, "_digest", lambda tx, ctx, person_id: person_id),
+        alerts.digests,
+        patched(telling, "_digest", lambda tx, ctx, person_id: person_id),
         column("SELECT person_id FROM mail WHERE kind = 'digest'"),
     ),
     Scene(
-        hitches.MONTH_ENDS,
+        posting.MONTH_ENDS,
         lay_month_ends,
         posting.month_ends,
         patched(posting, "_post_idea_costs", lambda tx, ctx, month, row: row["idea_id"]),
         column("SELECT idea_id FROM tally_entry WHERE line = 'support' AND idea_id IS NOT NULL"),
     ),
     Scene(
-        hitches.SECRETS,
+        contents.SECRETS,
         lay_secrets,
         safe.tell_ending,
-        patched(safe, "_tell_ending", lambda tx, ctx, row, today: row["id"]),
+        patched(contents, "_tell_ending", lambda tx, ctx, row, today: row["id"]),
         column("SELECT SUBSTRING_INDEX(object, ':', -1) FROM effect WHERE object LIKE 'secret:%%'"),
     ),
     Scene(
-        hitches.PARKED,
+        moves.PARKED,
         lay_parked,
-        moving.come_back,
-        patched(moving, "_come_back", lambda tx, ctx, idea_id: idea_id),
+        moves.come_back,
+        patched(moves, "_come_back", lambda tx, ctx, idea_id: idea_id),
         column("SELECT idea_id FROM idea_stage WHERE from_stage = 'parked'"),
         timedelta(days=3),
     ),
     Scene(
-        hitches.ERRANDS,
+        errands.ERRANDS,
         lay_errands,
         lambda ctx: errands.carry_on(ctx, "a" * 32, HANDLERS, actor_of),
         spoil_errand,
         column("SELECT id FROM errand WHERE state = 'done'"),
     ),
     Scene(
-        hitches.SHEET_LINES,
+        sheets.SHEET_LINES,
         lay_lines,
         lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS, actor_of),
-        patched(importing, "_bring_in", lambda tx, ctx, sheet, columns, known, row: row["line"]),
+        patched(sheets, "_bring_in", lambda tx, ctx, sheet, columns, known, row: row["line"]),
         column("SELECT l.line FROM idea_line l JOIN idea i ON i.id = l.idea_id WHERE l.state = 'in'"),
         ends_by_itself=True,
     ),
     Scene(
-        hitches.FIRST_LOOKS,
+        factors.FIRST_LOOKS,
         lay_first_looks,
         lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS, actor_of),
-        patched(factoring, "_anew", lambda tx, ctx, idea_id, version: idea_id),
+        patched(factors, "_anew", lambda tx, ctx, idea_id, version: idea_id),
         column("SELECT SUBSTRING_INDEX(object, ':', -1) FROM audit WHERE action = 'first look anew'"),
     ),
     Scene(
-        hitches.FILES,
+        file_views.FILES,
         lay_files,
-        showing.look_into,
-        patched(showing, "_one", lambda ctx, row: row["id"]),
+        file_views.look_into,
+        patched(file_views, "_one", lambda ctx, row: row["id"]),
         column("SELECT id FROM idea_file WHERE looked_into"),
     ),
     Scene(
-        hitches.TEXTS,
+        search.TEXTS,
         lay_texts,
-        showing.look_into,
-        patched(finding, "keep_text", lambda tx, idea_id: idea_id),
+        file_views.look_into,
+        patched(search, "keep_text", lambda tx, idea_id: idea_id),
         column("SELECT idea_id FROM idea_text"),
     ),
 ]

@@ -14,13 +14,13 @@ from typing import Any
 import httpx
 import pytest
 
-from tallyman.api.hub import Hub
+from tallyman.api.edge.hub import Hub
 from tallyman.config import HOME, settings
 from tallyman.engine import loops
 from tallyman.engine.supervisor import Loop, Supervisor
 from tallyman.errors import Away, Unavailable
-from tallyman.services import mailing
 from tallyman.services.context import Ctx, changed
+from tallyman.services.house import mail_server
 from tests.conftest import free_port
 from tests.serving import wait_for
 from tests.world import World
@@ -111,9 +111,9 @@ def test_the_mail_catcher_shows_what_the_engine_sent(world: World, monkeypatch: 
 
 
 def test_a_mail_server_that_is_away_is_said_to_be_so() -> None:
-    server = mailing.Server("127.0.0.1", free_port(), "none", "", "tallyman@merrowdale.example")
+    server = mail_server.Server("127.0.0.1", free_port(), "none", "", "tallyman@merrowdale.example")
     with pytest.raises(Away, match=r"takes no mails: .*(refused|Errno)"):
-        mailing.hand_over(server, "ada.pell@merrowdale.example", "Subject", "Body", "1")
+        mail_server.hand_over(server, "ada.pell@merrowdale.example", "Subject", "Body", "1")
 
 
 def test_a_loop_outlives_its_faults(world: World) -> None:

@@ -11,15 +11,22 @@ from typing import Any
 
 import pytest
 
+from tallyman.core.alerts.kinds import Kind
+from tallyman.engine import loops, wiring
 from tallyman.errors import Refused
-from tallyman.services import effects, health, hitches, mailing
-from tallyman.services.context import Ctx, tell
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx
+from tallyman.services.house import mail_server, mails
+from tallyman.services.ideas import factors, sheets
 from tallyman.services.runs import dispatch
-from tallyman.services.workshop.wanted import Wants
+from tallyman.services.upkeep import errands, health
+from tallyman.services.workshop.wants import Wants
 from tallyman.store.db import Database
 from tests.conftest import NOW, Databases
 from tests.engine.scenes import MINUTE, NAMES, SCENES, Scene
 from tests.world import World
+
+NEWS = Kind("news", "news", "{text}", "/", "idea")
 
 
 @pytest.fixture(autouse=True)
@@ -28,11 +35,11 @@ def caught(monkeypatch: pytest.MonkeyPatch) -> Iterator[list[str]]:
     sent: list[str] = []
 
     def hand_over(server: object, to: str, subject: str, body: str, message_id: str) -> str:
-        mailing.written("tallyman@merrowdale.example", to, subject, body, message_id)
+        mail_server.written("tallyman@merrowdale.example", to, subject, body, message_id)
         sent.append(to)
         return "taken"
 
-    monkeypatch.setattr(mailing, "hand_over", hand_over)
+    monkeypatch.setattr(mail_server, "hand_over", hand_over)
     yield sent
 
 
@@ -55,7 +62,7 @@ def test_a_row_that_raises_stops_no_other_and_is_stuck_in_the_end(
 ) -> None:
     rows = scene.lay(world)
     bad = rows[1]
-    if scene.work is hitches.ERRANDS and isinstance(error, Refused):
+    if scene.work is errands.ERRANDS and isinstance(error, Refused):
         pytest.skip("an errand that is refused has ended")
     with monkeypatch.context() as patch:
         scene.spoil(patch, bad, error)
@@ -77,7 +84,7 @@ def test_a_row_that_raises_stops_no_other_and_is_stuck_in_the_end(
     assert bad not in scene.done(world)
     health.try_again(world.ctx("Sol Marin", later), hitch["id"])
     go(scene, world, later + timedelta(hours=1))
-    if scene.work is hitches.FIRST_LOOKS:
+    if scene.work is factors.FIRST_LOOKS:
         # The errand is over; whoever begins it anew gets the rest.
         return
     assert sorted(scene.done(world)) == sorted(rows)
@@ -123,7 +130,7 @@ def test_two_engines_do_each_row_once(
             pool.close()
     assert Counter(scene.done(world)) == Counter(rows)
     assert world.rows("SELECT work, fault FROM hitch") == []
-    if scene.work is hitches.MAILS:
+    if scene.work is mails.MAILS:
         assert sorted(caught[before:]) == sorted(rows)
 
 
@@ -137,10 +144,10 @@ def test_a_hundred_effects_behind_a_failed_one_keep_no_other_from_being_done(wor
         lambda tx: tx.write("common.effect", kind="nothing", object="idea:1", payload={}, now=NOW)
     )
     for n in range(120):
-        world.db.transact(lambda tx, n=n: tell(tx, tom, [person], f"News {n}", "/", "idea:1"))
-    world.db.transact(lambda tx: tell(tx, tom, [person], "Of another", "/", "idea:2"))
-    assert effects.carry_out(world.program()) == 0
-    assert effects.carry_out(world.program()) == 1
+        world.db.transact(lambda tx, n=n: tell(tx, tom, NEWS, {"id": 1}, [person], text=f"News {n}"))
+    world.db.transact(lambda tx: tell(tx, tom, NEWS, {"id": 2}, [person], text="Of another"))
+    assert loops.effects(world.program()) == 0
+    assert loops.effects(world.program()) == 1
     assert [row["text"] for row in world.rows("SELECT text FROM notification")] == ["Of another"]
 
 
@@ -151,8 +158,8 @@ def test_each_thing_that_is_tidied_up_is_so_by_itself(world: World, monkeypatch:
     def fail(tx: Any, ctx: Ctx) -> None:
         raise TypeError("anything")
 
-    monkeypatch.setitem(effects.TIDIED, "sessions", fail)
-    effects.tidy(world.program(timedelta(hours=2)))
+    monkeypatch.setitem(wiring.TIDIED, "sessions", fail)
+    loops.tidy(world.program(timedelta(hours=2)))
     assert world.rows("SELECT id FROM change_note WHERE subject = 'ideas'") == []
     assert world.rows("SELECT id FROM process") == []
     assert world.row("SELECT about FROM hitch")["about"] == "sessions"
@@ -208,7 +215,7 @@ def test_a_run_whose_claim_raises_is_passed_over(world: World, monkeypatch: pyte
 def test_what_could_not_be_reckoned_anew_is_said_by_the_work_that_ends(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    scene = next(one for one in SCENES if one.work is hitches.FIRST_LOOKS)
+    scene = next(one for one in SCENES if one.work is factors.FIRST_LOOKS)
     bad = scene.lay(world)[1]
     scene.spoil(monkeypatch, bad, TypeError("anything"))
     for later in (0, 5, 30, 60):
@@ -223,7 +230,7 @@ def test_what_could_not_be_reckoned_anew_is_said_by_the_work_that_ends(
 def test_a_line_that_always_fails_stays_out_and_says_why(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    scene = next(one for one in SCENES if one.work is hitches.SHEET_LINES)
+    scene = next(one for one in SCENES if one.work is sheets.SHEET_LINES)
     bad = scene.lay(world)[1]
     scene.spoil(monkeypatch, bad, TypeError("anything"))
     for later in (0, 5, 30, 60):
@@ -239,7 +246,7 @@ def test_a_line_that_always_fails_stays_out_and_says_why(
 def test_an_errand_that_is_stuck_says_so_and_is_given_up_with_a_reason(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    scene = next(one for one in SCENES if one.work is hitches.ERRANDS)
+    scene = next(one for one in SCENES if one.work is errands.ERRANDS)
     bad = scene.lay(world)[0]
     scene.spoil(monkeypatch, bad, TypeError("anything"))
     later = timedelta()

@@ -8,11 +8,7 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Away
-from tallyman.services import (
-    effects,
-    hitches,
-    mailing,
-)
+from tallyman.services.house import mail_server, mails
 from tests.conftest import NOW
 from tests.world import World
 
@@ -20,7 +16,7 @@ MINUTE = timedelta(minutes=1)
 
 
 def test_a_subject_of_several_lines_goes_out_in_one() -> None:
-    mail = mailing.written(
+    mail = mail_server.written(
         "t@merrowdale.example", "a@merrowdale.example", "Asked back:\r\nWhich\nform?", "b", "7"
     )
     assert mail["Subject"] == "Asked back: Which form?"
@@ -29,7 +25,7 @@ def test_a_subject_of_several_lines_goes_out_in_one() -> None:
 
 def one_mail(world: World) -> None:
     given = {"effect": None, "to": "a@merrowdale.example", "subject": "s", "body": "b"}
-    world.db.transact(lambda tx: tx.insert("common.mail", **given, now=NOW, kind="news", person=None))
+    world.db.transact(lambda tx: tx.insert("mails.add", **given, now=NOW, kind="news", person=None))
 
 
 def test_a_mail_handed_over_by_an_engine_that_died_goes_again_as_the_same_mail(world: World) -> None:
@@ -49,14 +45,14 @@ def test_a_mail_handed_over_by_an_engine_that_died_goes_again_as_the_same_mail(w
         raise Killed
 
     with pytest.MonkeyPatch.context() as patch, pytest.raises(Killed):
-        real = effects._note
+        real = mails._note
         patch.setattr(
-            effects, "_note", lambda ctx, name, **more: real(ctx, name, **more) if "claim" in name else die()
+            mails, "_note", lambda ctx, name, **more: real(ctx, name, **more) if "claim" in name else die()
         )
-        effects.send_mails(world.program(), hand_over)
+        mails.send_mails(world.program(), hand_over)
     # Another engine leaves it alone as long as the first may still be at it.
-    assert effects.send_mails(world.program(MINUTE), hand_over) == 0
-    assert effects.send_mails(world.program(6 * MINUTE), hand_over) == 1
+    assert mails.send_mails(world.program(MINUTE), hand_over) == 0
+    assert mails.send_mails(world.program(6 * MINUTE), hand_over) == 1
     assert ids[0] == ids[1]
     answer = world.row("SELECT answer FROM mail")["answer"]
     assert (
@@ -69,10 +65,10 @@ def test_a_mail_that_nobody_answered_for_says_so_when_it_goes_again(world: World
     one_mail(world)
 
     def unheard(*_: str) -> str:
-        raise mailing.Unheard("the connection ended")
+        raise mail_server.Unheard("the connection ended")
 
-    assert effects.send_mails(world.program(), unheard) == 0
-    assert effects.send_mails(world.program(MINUTE), lambda *_: "taken") == 1
+    assert mails.send_mails(world.program(), unheard) == 0
+    assert mails.send_mails(world.program(MINUTE), lambda *_: "taken") == 1
     assert "it may come twice" in world.row("SELECT answer FROM mail")["answer"]
 
 
@@ -82,9 +78,9 @@ def test_a_mail_server_that_is_away_is_no_mails_fault(world: World, monkeypatch:
     def away(*_: str) -> str:
         raise Away("The mail server weir takes no mails")
 
-    for _ in range(hitches.MAILS.most_tries + 1):
+    for _ in range(mails.MAILS.most_tries + 1):
         with pytest.raises(Away):
-            effects.send_mails(world.program(), away)
+            mails.send_mails(world.program(), away)
     assert world.rows("SELECT id FROM hitch") == []
-    assert effects.send_mails(world.program(), lambda *_: "taken") == 1
+    assert mails.send_mails(world.program(), lambda *_: "taken") == 1
     assert world.row("SELECT answer FROM mail")["answer"] == "taken"

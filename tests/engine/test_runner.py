@@ -12,6 +12,7 @@ import pytest
 
 from tallyman.config import read_clock
 from tallyman.services import robots, runs
+from tallyman.services.house import areas
 from tallyman.store.db import Database
 from tests.chaos.proxy import Proxy
 from tests.serving import Serving, serving, wait_for
@@ -50,7 +51,7 @@ class Bench:
         self.one = one
         self.world = world
         sol = world.ctx("Sol Marin")
-        world.area = robots.add_area(sol, "Metering", None)
+        world.area = areas.add_area(sol, "Metering", None)
         made = robots.add_host(sol, "Weir", 2)
         robots.add_robot(sol, "Dipper 1", made["id"], [], [world.area])
         robots.add_robot(sol, "Dipper 2", made["id"], [], [world.area])
@@ -140,7 +141,7 @@ def test_cancelling_ends_the_package(bench: Bench) -> None:
 def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -> None:
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
-    area = robots.add_area(sol, "Laboratory", None)
+    area = areas.add_area(sol, "Laboratory", None)
     robots.add_robot(sol, "Heron 1", made["id"], [], [area])
     runner = bench.one.runner(made["code"], "sluice")
     run = bench.start(SLOW, area_id=area, lease_minutes=1)
@@ -203,7 +204,7 @@ def test_a_run_is_paused_and_goes_on_with_its_saved_state(bench: Bench) -> None:
 def test_a_runner_that_comes_back_delivers_what_the_killed_one_left(bench: Bench) -> None:
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Culvert", 1)
-    area = robots.add_area(sol, "Fleet", None)
+    area = areas.add_area(sol, "Fleet", None)
     robots.add_robot(sol, "Otter", made["id"], [], [area])
     runner = bench.one.runner(made["code"], "culvert")
     run = bench.start(SLOW, area_id=area)
@@ -222,7 +223,7 @@ def test_a_runner_that_comes_back_delivers_what_the_killed_one_left(bench: Bench
 def test_without_a_network_the_package_works_on_and_all_is_told_afterwards(bench: Bench) -> None:
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Penstock", 1)
-    area = robots.add_area(sol, "Treatment", None)
+    area = areas.add_area(sol, "Treatment", None)
     robots.add_robot(sol, "Grebe", made["id"], [], [area])
     proxy = Proxy(lambda: bench.one.port)
     runner = bench.one.runner(made["code"], "penstock", f"http://127.0.0.1:{proxy.port}")

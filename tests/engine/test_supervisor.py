@@ -7,8 +7,8 @@ import threading
 
 import pytest
 
-from tallyman.api import hub as hub_module
-from tallyman.api.hub import Hint, Hub
+from tallyman.api.edge import hub as hub_module
+from tallyman.api.edge.hub import Hint, Hub
 from tallyman.engine.supervisor import Loop, Supervisor
 from tallyman.services.context import Ctx
 from tests.conftest import NOW

@@ -19,7 +19,7 @@ from tallyman.api.app import create_app
 from tallyman.api.common import COOKIE
 from tallyman.config import read_clock
 from tallyman.services import safe
-from tallyman.services.ideas import helping
+from tallyman.services.ideas import helpers
 from tallyman.services.people import token_digest
 from tests.conftest import Databases
 from tests.world import World
@@ -46,7 +46,7 @@ def world(databases: Databases) -> Iterator[World]:
     made.machine()
     made.number = made.routine(f"{MARK} routine")
     made.run = made.start(made.number)
-    helping.set_area(made.ctx("Tom Okafor"), idea, made.area)
+    helpers.set_area(made.ctx("Tom Okafor"), idea, made.area)
     safe.make(made.ctx("Ines Varga"), safe.Given(f"{MARK}-login", "package", f"{MARK} value"))
     made.stranger("Jaro Senn")
     made.settle()

@@ -10,8 +10,8 @@ from typing import Any
 
 import pytest
 
-from tallyman.core.interview import CHECKS
-from tallyman.services.ideas.facts import LABELS
+from tallyman.core.cases.facts import LABELS
+from tallyman.core.ideas.questions import CHECKS
 from tests.access_bodies import BODIES
 from tests.access_world import Everybody, everybody
 from tests.conftest import Databases

@@ -87,7 +87,7 @@ def test_while_nobody_can_tell_it_says_so(
 
 
 def test_a_transaction_that_only_reads_leaves_no_mark(db: Database) -> None:
-    db.transact(lambda tx: tx.all("robots.areas"))
+    db.transact(lambda tx: tx.all("areas.all"))
     assert db.transact(lambda tx: tx.execute("SELECT token FROM commit_mark").fetchall()) == ()
     db.transact(add)
     assert len(db.transact(lambda tx: tx.execute("SELECT token FROM commit_mark").fetchall())) == 1

@@ -14,12 +14,13 @@ from typing import Any
 import pytest
 
 from tallyman.config import Settings
+from tallyman.engine import loops
 from tallyman.errors import Unavailable
 from tallyman.launcher import mariadb
-from tallyman.services import effects, tally
+from tallyman.services import runs, tally
 from tallyman.services.context import PROGRAM, Ctx
-from tallyman.services.runs import dispatch, reporting
-from tallyman.services.starts import clock
+from tallyman.services.runs import dispatch, reports
+from tallyman.services.starts import kinds
 from tallyman.store import migrate as module
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import migrate, pending
@@ -198,7 +199,7 @@ def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     now = Ctx(old.app, NOW + timedelta(hours=1), PROGRAM)
     dispatch.heartbeat(now, host, dispatch.Beat(now.now, []))
     # The new engine starts what the old release set up.
-    assert clock.start_due(now) == 1
+    assert kinds.start_due(now) == 1
     first = dispatch.take(now, host)
     assert first is not None
     # A run that the old release started waits, and is not taken over the limit.
@@ -212,15 +213,15 @@ def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     assert taken is not None
     assert taken["run"] == second
     later = Ctx(old.app, now.now + 2 * MINUTE, PROGRAM)
-    reporting.outcome(later, host, second, 1, reporting.Outcome("done", True, "", {}, {"rows": "1"}))
-    while effects.carry_out(later):
+    reports.outcome(later, host, second, 1, reports.Outcome("done", True, "", {}, {"rows": "1"}))
+    while loops.effects(later):
         pass
     posted = old.row(
         "SELECT COUNT(*) AS n FROM tally_entry WHERE run_id IN %(runs)s", runs=(first["run"], second)
     )
     assert posted["n"] == 2
     assert any("a segment of run" in line for line in tally.verify(later))
-    assert effects.repair(later) == 1
+    assert runs.repair(later) == 1
     assert tally.verify(later) == []
 
 

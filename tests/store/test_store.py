@@ -21,7 +21,7 @@ from tests.world import World
 SOURCE = Path(__file__).parents[2] / "src" / "tallyman"
 
 
-ASKED = re.compile(r'(?:\b(?:all|kept|one|value|write|insert|many)|_note)\(\s*(?:ctx, )?"([a-z]+\.[a-z_]+)"')
+ASKED = re.compile(r'(?:\b(?:all|kept|one|value|write|insert|many)|_note)\(\s*(?:ctx, )?"([a-z_]+\.[a-z_]+)"')
 
 
 def asked_for() -> set[str]:
@@ -81,11 +81,11 @@ def test_a_fault_undoes_the_whole_transaction(db: Database) -> None:
 
 
 def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> None:
-    db.transact(lambda tx: tx.write("common.start_once", key="n", object="0", said="", now=NOW))
+    db.transact(lambda tx: tx.write("once.claim", key="n", object="0", said="", now=NOW))
     gate = threading.Barrier(4)
 
     def add(tx: Tx) -> None:
-        old = tx.value("common.started", key="n")
+        old = tx.value("once.found", key="n")
         tx.execute("UPDATE started_once SET object = %(o)s WHERE start_key = 'n'", {"o": str(int(old) + 1)})
 
     def many() -> None:
@@ -98,7 +98,7 @@ def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> N
         thread.start()
     for thread in threads:
         thread.join()
-    assert db.transact(lambda tx: tx.value("common.started", key="n")) == "20"
+    assert db.transact(lambda tx: tx.value("once.found", key="n")) == "20"
 
 
 def test_clashes_are_named_in_our_words(world: World) -> None:
@@ -171,11 +171,11 @@ NO_FULL_SCAN = {
     "runs.leases_ended": {"now": NOW},
     "runs.lapsed": {"now": NOW},
     "triggers.due": {"now": NOW},
-    "common.effects_due": {"now": NOW},
-    "common.mails_due": {"now": NOW},
+    "effects.due": {"now": NOW},
+    "mails.due": {"now": NOW},
     "tally.entries_of_month": {"idea": 1, "month": "2026-03", "after": 0, "limit": 10},
     "tally.entries_of_run": {"run": 1},
-    "common.unread": {"person": 1},
+    "alerts.unread": {"person": 1},
     "common.history": {"object": "idea:1"},
     "runs.usual_minutes": {"routine": 1},
 }

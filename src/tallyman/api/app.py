@@ -13,35 +13,32 @@ from fastapi.responses import FileResponse
 
 from tallyman.api import (
     access,
-    calendars,
-    events,
-    health,
+    cases,
     house,
     ideas,
-    mails,
     people,
-    profile,
+    portfolio,
+    rates,
     robots,
-    rules,
     runs,
     safe,
-    systems,
+    starts,
     tally,
     today,
-    trail,
+    upkeep,
     workshop,
 )
-from tallyman.api.bodies import PREFIX
-from tallyman.api.common import Problem, is_known
-from tallyman.api.gate import Gate
-from tallyman.api.hub import Hub
-from tallyman.api.metrics import Requests
-from tallyman.api.pace import Pace
-from tallyman.api.problems import HANDLERS, problem
+from tallyman.api.common import PREFIX, Problem, is_known
+from tallyman.api.edge import events
+from tallyman.api.edge.gate import Gate
+from tallyman.api.edge.hub import Hub
+from tallyman.api.edge.pace import Pace
+from tallyman.api.edge.problems import HANDLERS, problem
 from tallyman.api.runs import runner
+from tallyman.api.upkeep.metrics import Requests
 from tallyman.config import read_clock, settings
 from tallyman.services.context import Ctx, Database
-from tallyman.services.presence import Presence
+from tallyman.services.upkeep.presence import Presence
 
 LOOKING_AT_ONCE = 1
 
@@ -97,22 +94,20 @@ def create_app(db: Database | None = None) -> FastAPI:
     for module in (
         runner,
         people,
-        profile,
         access,
         house,
-        trail,
-        mails,
         safe,
         today,
-        rules,
         ideas,
+        cases,
+        portfolio,
         workshop,
+        starts,
         robots,
         runs,
         tally,
-        systems,
-        calendars,
-        health,
+        rates,
+        upkeep,
         events,
     ):
         app.include_router(module.router, prefix=PREFIX)

@@ -9,13 +9,14 @@ from fastapi import Depends, Header, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.types import Scope
 
-from tallyman.api.bodies import PREFIX
 from tallyman.config import read_clock, settings
 from tallyman.errors import Fault, InputFaults, NotSignedIn, TallymanError
-from tallyman.services import people, tokens
+from tallyman.services import people
 from tallyman.services.context import Actor, Ctx
-from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.people import tokens
+from tallyman.services.robots import host_tokens
 
+PREFIX = "/api/v1"
 COOKIE = "tallyman_session"
 BROWSER = "tallyman_browser"
 # What a runner's machine is known by.
@@ -153,8 +154,8 @@ def keep_session(request: Request, response: Response, ctx: Ctx, token: str, end
     email = people.who_is(ctx, token).email
     response.set_cookie(
         BROWSER,
-        people.guessing.known_now(email, request.cookies.get(BROWSER, "")),
-        max_age=int(people.guessing.KNOWN_FOR.total_seconds()),
+        people.guesses.known_now(email, request.cookies.get(BROWSER, "")),
+        max_age=int(people.guesses.KNOWN_FOR.total_seconds()),
         httponly=True,
         samesite="strict",
         secure=settings().secure_cookie,
@@ -239,7 +240,7 @@ def runner_host(
     kind, _, token = authorization.partition(" ")
     if kind != "Bearer" or not token:
         raise NotSignedIn("A runner's token is needed.", "Connect with a one-time code first.")
-    host = tokens_of_hosts.host_of(ctx, token, x_tallyman_machine)
+    host = host_tokens.host_of(ctx, token, x_tallyman_machine)
     actor = Actor(None, f"host {host['name']}", address=ctx.actor.address)
     return Ctx(ctx.db, ctx.now, actor), host
 
@@ -271,3 +272,17 @@ VersionSeen = Annotated[int, Depends(version_seen)]
 StartKey = Annotated[str, Depends(start_key)]
 Number = Annotated[int, Field(ge=1, le=MOST)]
 Text = Annotated[str, Field(max_length=4000)]
+
+
+class Choice(Model):
+    """Something to choose, in words."""
+
+    value: str
+    words: str
+
+
+class AreaName(Model):
+    """An area by name."""
+
+    id: int
+    name: str

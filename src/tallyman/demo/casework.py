@@ -6,9 +6,9 @@ from datetime import date, timedelta
 
 from tallyman.demo import world
 from tallyman.demo.past import Past
-from tallyman.services import systems
+from tallyman.services.cases import asked, delivered, fact_keeping, promises, sizing, variants
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import achieved, asking, keep, promising, sizing, variants
+from tallyman.services.house import systems
 from tallyman.store.db import Row
 
 # System, access, owner, whether there is a test system, and what one should know of it.
@@ -78,19 +78,21 @@ def _cases(loader: Past) -> None:
     }
     for idea in sized[:1]:
         facts = {name: value for name, value in notes.items() if name != "mends"}
-        keep.keep(mei, idea, facts, {}, "talk with finance")
+        fact_keeping.keep(mei, idea, facts, {}, "talk with finance")
         changes = {"robot_minutes": "4", "robot_exception_share": "0.12"}
         variants.put(mei, idea, None, "slow portal", changes, 0)
     if offered:
         points = [("volume", "Is the quiet summer in it?"), ("rework_share", "Half of what the depots say")]
         sizing.settle(loader.ctx("Ines Varga", 2), offered[0], False, "", points)
-        keep.keep(loader.ctx("Mei Tanaka", 1), offered[0], {"rework_share": "0.08"}, {"rework_share": 1}, "")
+        fact_keeping.keep(
+            loader.ctx("Mei Tanaka", 1), offered[0], {"rework_share": "0.08"}, {"rework_share": 1}, ""
+        )
     corin = loader.actors["Corin Dahl"].person_id
     for idea in open_ones[:2]:
         assert corin is not None
         words = "How many come in a month, and how long does one take?"
         wanted = ["volume", "rhythm", "handling_minutes", "unsuitable_share", "rework_share"]
-        asking.send(loader.ctx("Mei Tanaka", 3), idea, corin, words, wanted)
+        asked.send(loader.ctx("Mei Tanaka", 3), idea, corin, words, wanted)
 
 
 def _delivered(loader: Past) -> None:
@@ -101,18 +103,18 @@ def _delivered(loader: Past) -> None:
         row = _promise(loader, idea)
         for phase, days in zip(row["plan"]["phases"], SPENT[n], strict=False):
             ended = date.fromisoformat(phase["end"]) + timedelta(days=2)
-            achieved.spend(jonas, idea, phase["name"], days, ended, 0)
+            delivered.spend(jonas, idea, phase["name"], days, ended, 0)
         _months(loader, idea, CAME[n], float(row["input"]["volume_per_year"]))
     ines = Ctx(loader.db, loader.now - timedelta(days=20), loader.actors["Ines Varga"])
     idea = loader.ideas[world.ROUTINES[-1][1]]
-    keep.keep(
+    fact_keeping.keep(
         loader.ctx("Mei Tanaka", 21),
         idea,
         {"robot_exception_share": "0.11"},
         {"robot_exception_share": 1},
         "",
     )
-    promising.promise_anew(ines, idea, "More certificates are handed back since the new form", 1)
+    promises.promise_anew(ines, idea, "More certificates are handed back since the new form", 1)
 
 
 def _promise(loader: Past, idea: int) -> Row:
@@ -127,4 +129,4 @@ def _months(loader: Past, idea: int, more: float, yearly: float) -> None:
     for n in range(1, 7):
         day = (day - timedelta(days=1)).replace(day=1)
         items = round(yearly / 12 * more * (1 + 0.03 * ((n * 7) % 5 - 2)))
-        achieved.count_month(mei, idea, day.strftime("%Y-%m"), str(items), "monthly count of the desk", 0)
+        delivered.count_month(mei, idea, day.strftime("%Y-%m"), str(items), "monthly count of the desk", 0)

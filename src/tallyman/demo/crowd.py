@@ -5,26 +5,15 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
-from tallyman.core.ideas import ROUTES
+from tallyman.core.ideas.way import ROUTES
 from tallyman.demo import casework, works
 from tallyman.demo.past import Past
 from tallyman.demo.works import WORKS, Work
 from tallyman.demo.world import ends_of
-from tallyman.services import views
+from tallyman.services.cases import business_case, fact_keeping, promises, ranges, sizing
 from tallyman.services.context import Actor, Ctx, Database
-from tallyman.services.ideas import (
-    cases,
-    drafts,
-    entering,
-    importing,
-    keep,
-    moving,
-    promising,
-    ranges,
-    review,
-    sizing,
-    talk,
-)
+from tallyman.services.house import views
+from tallyman.services.ideas import drafts, moves, review, sheets, talk, team_entry
 from tallyman.store.db import Tx
 
 # Where an idea waits, it came there some days ago: never longer than this, so that most are in time.
@@ -51,7 +40,7 @@ class Crowd:
         for n, work in enumerate(WORKS):
             self.numbers[work.title] = self.tell(n, work)
         self.amend()
-        importing.upload(self.ctx("Tom Okafor", 1), works.LIST_NAME, works.LIST.encode())
+        sheets.upload(self.ctx("Tom Okafor", 1), works.LIST_NAME, works.LIST.encode())
         tom = self.ctx("Tom Okafor", 60)
         views.add(tom, "ideas", "Waits too long", "late=1&sort=due&cols=stage-due-since", True)
         views.add(tom, "ideas", "Large and screened", "stage=screened&reach_from=200&sort=reach", True)
@@ -125,7 +114,7 @@ class Crowd:
         tom = self.ctx("Tom Okafor", day - 2)
         if stage == "same":
             other = self.numbers[work.stage.partition(":")[2]]
-            moving.merge(
+            moves.merge(
                 self.ctx("Tom Okafor", min(day - 2, 4)), number, other, "The same work, handed in once more"
             )
         elif stage == "declined":
@@ -133,10 +122,10 @@ class Crowd:
             review.decline(tom, number, reason, words)
         elif stage == "withdrawn":
             people = works.PROPOSERS[work.division]
-            moving.withdraw(self.ctx(people[n % len(people)], day - 3), number, "We stopped doing this")
+            moves.withdraw(self.ctx(people[n % len(people)], day - 3), number, "We stopped doing this")
         elif stage == "parked":
             until = (self.loader.now + timedelta(days=20 + n)).date()
-            moving.park(self.ctx("Tom Okafor", min(day - 2, 60)), number, until, works.PARKED)
+            moves.park(self.ctx("Tom Okafor", min(day - 2, 60)), number, until, works.PARKED)
         elif stage == "in service":
             self.other_route(n, work, number, day)
         else:
@@ -182,7 +171,7 @@ class Crowd:
             **ends_of(work.minutes, self.volume_of(number)),
         }
         analyst = self.ctx("Mei Tanaka", day - 8)
-        keep.keep(analyst, number, facts, {}, "talk with the work owner")
+        fact_keeping.keep(analyst, number, facts, {}, "talk with the work owner")
         sizing.offer(analyst, number)
         if stage == "sized" and n % 3 == 0:
             return
@@ -190,13 +179,13 @@ class Crowd:
         sizing.settle(ines, number, True, "")
         if stage == "sized":
             return
-        promising.back(self.ctx("Ines Varga", day - 23), number, "Funded in the round")
+        promises.back(self.ctx("Ines Varga", day - 23), number, "Funded in the round")
         if stage == "backed":
             return
         builder = "Priya Raman" if n % 2 else "Jonas Lindqvist"
-        cases.take_up(self.ctx(builder, day - 30), number)
+        business_case.take_up(self.ctx(builder, day - 30), number)
         if stage == "stuck":
-            moving.set_stuck(self.ctx(builder, max(day - 50, 9)), number, works.STUCK[n % len(works.STUCK)])
+            moves.set_stuck(self.ctx(builder, max(day - 50, 9)), number, works.STUCK[n % len(works.STUCK)])
 
     def volume_of(self, number: int) -> str:
         """The items of an idea with those of whoever joined it, as its sizing has them."""
@@ -210,17 +199,17 @@ class Crowd:
         due = (self.loader.now - timedelta(days=day - 40)).date()
         tom = self.ctx("Tom Okafor", day - 4)
         words = "The form asks for it once, and the list is sent as a data feed"
-        moving.take_route(tom, number, ROUTES[n % 3], words, owner.person_id, due)
-        moving.measure_done(self.ctx(owner.name, day - 45), number, "It is done so in all depots")
+        moves.take_route(tom, number, ROUTES[n % 3], words, owner.person_id, due)
+        moves.measure_done(self.ctx(owner.name, day - 45), number, "It is done so in all depots")
 
     def register(self, n: int, work: Work) -> int:
         """What a desk automated by itself, long before there was a team."""
         answers = self.answers(n, work)
         since = (self.loader.now - timedelta(days=work.days + 200)).date()
-        entry = entering.Entry(
+        entry = team_entry.Entry(
             answers, "in service", "found in the round of the desks", since, works.RUNNING, "runs already"
         )
-        return entering.enter(self.ctx("Tom Okafor", float(work.days)), entry, f"crowd-{n}")
+        return team_entry.enter(self.ctx("Tom Okafor", float(work.days)), entry, f"crowd-{n}")
 
     def say(self, n: int, work: Work, number: int, day: float) -> None:
         """Some are talked about, some are joined."""

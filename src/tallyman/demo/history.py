@@ -11,11 +11,11 @@ from fractions import Fraction
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from tallyman.core import tally as tally_rules
 from tallyman.core.exact import rounded
+from tallyman.core.tally import entries as tally_rules
 from tallyman.demo import world
-from tallyman.services import costs, rates
 from tallyman.services.context import Database
+from tallyman.services.rates import costs, rates
 from tallyman.services.tally import posting
 from tallyman.store.db import Row, Tx, dump
 

@@ -9,14 +9,17 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from tallyman.core.access import permissions_of
+from tallyman.core.access.permissions import permissions_of
 from tallyman.demo import casework, history, works, world
 from tallyman.demo.crowd import Crowd
 from tallyman.demo.past import Past
+from tallyman.engine import loops
 from tallyman.formats.package_zip import pack
-from tallyman.services import access, effects, people, robots, safe, tally
+from tallyman.services import access, people, robots, safe, tally
+from tallyman.services.cases import business_case, fact_keeping, promises, sizing
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
-from tallyman.services.ideas import cases, drafts, keep, moving, promising, review, sizing, talk
+from tallyman.services.house.areas import add_area
+from tallyman.services.ideas import drafts, moves, review, talk
 from tallyman.services.people import hash_password
 from tallyman.services.starts import routine_page, triggers
 from tallyman.services.workshop import packages, routines
@@ -129,7 +132,7 @@ class Loader(Past):
         ctx = self.ctx("Sol Marín", 700)
         areas: dict[str, int] = {}
         for name, above in world.AREAS:
-            areas[name] = robots.add_area(ctx, name, areas.get(above) if above else None)
+            areas[name] = add_area(ctx, name, areas.get(above) if above else None)
         hosts = {name: robots.add_host(ctx, name, seats)["id"] for name, seats in world.HOSTS}
         for name, host, tags, allowed in world.ROBOTS:
             robots.add_robot(ctx, name, hosts[host], list(tags), [areas[one] for one in allowed])
@@ -176,17 +179,17 @@ class Loader(Past):
             return idea_id
         analyst = self.ctx("Mei Tanaka", day - 6)
         facts = {**tale.facts, **world.ends_of(tale.minutes, tale.volume[0])}
-        keep.keep(analyst, idea_id, facts, {}, "talk with the work owner")
+        fact_keeping.keep(analyst, idea_id, facts, {}, "talk with the work owner")
         sizing.offer(analyst, idea_id)
         if tale.stage == "offered":
             return idea_id
         sizing.settle(self.ctx("Ines Varga", day - 8), idea_id, True, "")
         if tale.stage == "sized":
             return idea_id
-        promising.back(self.ctx("Ines Varga", day - 11), idea_id, "Worth it, and small enough to begin with")
+        promises.back(self.ctx("Ines Varga", day - 11), idea_id, "Worth it, and small enough to begin with")
         if tale.stage == "backed":
             return idea_id
-        cases.take_up(self.ctx("Jonas Lindqvist", day - 13), idea_id)
+        business_case.take_up(self.ctx("Jonas Lindqvist", day - 13), idea_id)
         return idea_id
 
     def _answer(self, tale: world.Tale, idea_id: int, day: float) -> None:
@@ -230,7 +233,7 @@ class Loader(Past):
             review.screen(ctx, idea_id, None)
 
     def _settle(self, days_ago: float) -> None:
-        while effects.carry_out(self.program(days_ago)):
+        while loops.effects(self.program(days_ago)):
             pass
 
     def move_about(self) -> None:
@@ -246,16 +249,16 @@ class Loader(Past):
         parked, merged, routed = (self.tell_idea(tale) for tale in (world.PARKED, world.MERGED, world.ROUTED))
         self._settle(30)
         until = (self.now + timedelta(days=40)).date()
-        moving.park(
+        moves.park(
             Ctx(self.db, self.now - timedelta(days=20), tom), parked, until, "the new visit app comes then"
         )
         ctx = self.ctx("Tom Okafor", 18)
-        moving.merge(ctx, merged, at["Street-works permit requests"], "the same portal, the same form")
+        moves.merge(ctx, merged, at["Street-works permit requests"], "the same portal, the same form")
         hanne = self.actors["Hanne Vik"].person_id
         assert hanne is not None
         due = (self.now + timedelta(days=25)).date()
         words = "One card for each part; the counter asks before it makes another"
-        moving.take_route(self.ctx("Tom Okafor", 16), routed, "changed procedure", words, hanne, due)
+        moves.take_route(self.ctx("Tom Okafor", 16), routed, "changed procedure", words, hanne, due)
 
     def put_in_service(self) -> None:
         """Releases, routines, trial runs, going live, and the runs since."""
@@ -375,12 +378,12 @@ def single_sign_on(db: Database, now: datetime, issuer: str, client: str, secret
     )
     actor = db.transact(lambda tx: people.actor_of(tx, Ctx(db, now), lead["id"]))
     ctx = Ctx(db, now, actor)
-    kept = people.outside.shown(ctx)
+    kept = people.single_sign_on.shown(ctx)
     if kept["version"] and not kept["issuer"].startswith("http://127.0.0.1:"):
         return
     role = next(row["id"] for row in access.listed(ctx) if row["name"] == "proposer")
-    wanted = people.outside.Given(True, "Merrowdale sign-in", issuer, client, "groups", role, secret)
-    people.outside.keep(ctx, wanted, kept["version"])
+    wanted = people.single_sign_on.Given(True, "Merrowdale sign-in", issuer, client, "groups", role, secret)
+    people.single_sign_on.keep(ctx, wanted, kept["version"])
 
 
 def fresh_codes(db: Database, now: datetime, names: list[str]) -> dict[str, str]:

@@ -5,16 +5,17 @@ from __future__ import annotations
 import secrets
 
 from tallyman.config import settings
+from tallyman.engine.wiring import EFFECTS, ERRANDS, TIDIED
 from tallyman.errors import Unavailable
-from tallyman.services import effects as effects_service
-from tallyman.services import errands as errands_service
-from tallyman.services import robots, runs, safe, tally, trail
+from tallyman.services import alerts, robots, runs, safe, tally
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import case_export, factoring, importing, moving, showing
+from tallyman.services.house import send_mails, trail
+from tallyman.services.ideas import file_views, moves
 from tallyman.services.people import actor_of
-from tallyman.services.people import importing as people_importing
-from tallyman.services.runs import handing
-from tallyman.services.starts.clock import start_due
+from tallyman.services.runs import handover
+from tallyman.services.starts import start_due
+from tallyman.services.upkeep import carry_out, tidying
+from tallyman.services.upkeep import errands as errands_service
 
 # Names this process among those that want a lease.
 PROCESS = secrets.token_hex(16)
@@ -43,7 +44,7 @@ def clock(ctx: Ctx) -> int:
 def leases(ctx: Ctx) -> int:
     """Takes back what no runner began, loses runs whose lease has ended, lapses those past their time."""
     check_clock(ctx)
-    return handing.take_back_late(ctx) + runs.lose_silent(ctx) + runs.lapse(ctx)
+    return handover.take_back_late(ctx) + runs.lose_silent(ctx) + runs.lapse(ctx)
 
 
 def silence(ctx: Ctx) -> int:
@@ -53,13 +54,13 @@ def silence(ctx: Ctx) -> int:
 
 def effects(ctx: Ctx) -> int:
     """Carries out what follows from changes."""
-    return effects_service.carry_out(ctx)
+    return carry_out(ctx, EFFECTS)
 
 
 def mails(ctx: Ctx) -> int:
     """Gathers the day's news for who wants it so, and sends due mails."""
-    effects_service.digests(ctx)
-    return effects_service.send_mails(ctx)
+    alerts.digests(ctx)
+    return send_mails(ctx)
 
 
 def month_ends(ctx: Ctx) -> int:
@@ -79,16 +80,7 @@ def secrets_ending(ctx: Ctx) -> int:
 
 def parked(ctx: Ctx) -> int:
     """Brings back parked ideas whose day has come."""
-    return moving.come_back(ctx)
-
-
-# Who does which long work.
-ERRANDS: dict[str, errands_service.Handler] = {
-    importing.ERRAND: importing.carry_on,
-    factoring.ERRAND: factoring.carry_on,
-    case_export.ERRAND: case_export.carry_on,
-    people_importing.ERRAND: people_importing.carry_on,
-}
+    return moves.come_back(ctx)
 
 
 def errands(ctx: Ctx) -> int:
@@ -98,15 +90,15 @@ def errands(ctx: Ctx) -> int:
 
 def files(ctx: Ctx) -> int:
     """Looks into attached files."""
-    return showing.look_into(ctx)
+    return file_views.look_into(ctx)
 
 
 def repair(ctx: Ctx) -> int:
     """Mends what processes of releases before left behind."""
-    return effects_service.repair(ctx)
+    return runs.repair(ctx)
 
 
 def tidy(ctx: Ctx) -> int:
     """Throws away hints and sessions that are of no more use."""
-    effects_service.tidy(ctx)
+    tidying.tidy(ctx, TIDIED)
     return 0

@@ -14,8 +14,8 @@ import structlog
 from tallyman.config import read_clock
 from tallyman.engine import loops
 from tallyman.services.context import Ctx, Database
-from tallyman.services.hitches import reason
-from tallyman.services.presence import Presence
+from tallyman.services.upkeep.hitches import reason
+from tallyman.services.upkeep.presence import Presence
 
 log = structlog.get_logger()
 LONGEST_PAUSE = 30.0

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from tallyman.core.faults import Fault, InputFaults
-from tallyman.core.sheets.cells import plain
+from tallyman.core.ideas.sheet_cells import plain
 from tallyman.formats.csv_file import NotReadable, read_csv
 
 LARGEST = 1_000_000

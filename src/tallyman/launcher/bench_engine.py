@@ -19,13 +19,14 @@ import httpx
 import psutil
 
 from tallyman.config import HOME, Settings, read_clock
-from tallyman.core.access import permissions_of
+from tallyman.core.access.permissions import permissions_of
 from tallyman.formats.package_zip import pack
 from tallyman.launcher import mariadb
 from tallyman.launcher.machine import Trouble
 from tallyman.services import robots, runs
 from tallyman.services.context import PROGRAM, Actor, Ctx
-from tallyman.services.robots import tokens_of_hosts
+from tallyman.services.house import areas
+from tallyman.services.robots import host_tokens
 from tallyman.services.workshop import packages, routines
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database, Tx
@@ -144,7 +145,7 @@ class Installation:
             made = robots.add_host(self.ctx(), f"{name} {n}", 1)
             robots.add_robot(self.ctx(), f"{name} robot {n}", made["id"], [], [area])
             ctx = Ctx(self.db, read_clock(), PROGRAM)
-            tokens.append(str(tokens_of_hosts.connect(ctx, made["code"], 1, "bench", {})["token"]))
+            tokens.append(str(host_tokens.connect(ctx, made["code"], 1, "bench", {})["token"]))
         return tokens
 
     def routine(self, area: int, name: str) -> int:
@@ -285,8 +286,8 @@ def _measure(one: Installation) -> dict[str, dict[str, float]]:
     one.wait_up()
     cold = round((time.perf_counter() - began) * 1000, 1)
     engine = one.spawn("engine")
-    small = robots.add_area(one.ctx(), "Two hosts", None)
-    large = robots.add_area(one.ctx(), "Many hosts", None)
+    small = areas.add_area(one.ctx(), "Two hosts", None)
+    large = areas.add_area(one.ctx(), "Many hosts", None)
     few, many = one.routine(small, "For two"), one.routine(large, "For many")
     two = _simulated(one, one.hosts(2, small, "Pair"))
     figures = {"web process, cold start to ready, ms": {"web": cold}}

@@ -6,11 +6,11 @@ from collections.abc import Callable
 from typing import Any
 
 from tallyman.config import read_clock
-from tallyman.core import factors
-from tallyman.core.access import PERMISSIONS
+from tallyman.core.access.permissions import PERMISSIONS
+from tallyman.core.ideas.factors import STANDARD, as_content
 from tallyman.launcher.bench_engine import Installation, median_ms
 from tallyman.services.context import Actor, Ctx
-from tallyman.services.ideas import exporting, factoring, page, review
+from tallyman.services.ideas import exports, factors, page, review
 from tallyman.store.db import Tx
 
 TIMES = 9
@@ -26,7 +26,7 @@ def measure(port: int = 9520) -> dict[str, dict[str, float]]:
         actor = Actor(one.actor.person_id, "bench", permissions=frozenset(PERMISSIONS))
         ctx = Ctx(one.db, read_clock(), actor)
         rows = {name: median_ms(ask, TIMES) for name, ask in _asked(ctx).items()}
-        export = {"XLSX of all": median_ms(lambda: exporting.as_xlsx(ctx, page.Wanted()), 1)}
+        export = {"XLSX of all": median_ms(lambda: exports.as_xlsx(ctx, page.Wanted()), 1)}
         return {"10,000 ideas, median ms": rows, "10,000 ideas taken out, ms": export}
     finally:
         one.end()
@@ -43,7 +43,7 @@ def _asked(ctx: Ctx) -> dict[str, Callable[[], Any]]:
         return lambda: page.page_of_ideas(ctx, page.Wanted(**wanted), sort=sort)
 
     far = page.page_of_ideas(ctx, page.Wanted(), sort="newest", limit=200)["next"]
-    content = factors.as_content(factors.STANDARD)
+    content = as_content(STANDARD)
     content["readiness"]["screen"] = "0.7"
     return {
         "list by hours in reach": listed(),
@@ -54,6 +54,6 @@ def _asked(ctx: Ctx) -> dict[str, Callable[[], Any]]:
         "words in one": listed(text="number 7321"),
         "words in remarks": listed(text="lantern keeper", sort="newest"),
         "what is alike while typing": lambda: review.similar(ctx, TITLE, WHAT, 0),
-        "map by stage": lambda: exporting.stage_map(ctx),
-        "preview of other factors": lambda: factoring.preview(ctx, content),
+        "map by stage": lambda: exports.stage_map(ctx),
+        "preview of other factors": lambda: factors.preview(ctx, content),
     }

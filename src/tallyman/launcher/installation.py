@@ -72,9 +72,9 @@ def start(port: int, stop: threading.Event | None = None) -> int:
 def greet_first(db: Database, port: int) -> None:
     """Prints the one-time code while nobody is here yet."""
     from tallyman.services.context import Ctx
-    from tallyman.services.people import first
+    from tallyman.services.people import first_run
 
-    code = first.code(Ctx(db, read_clock()))
+    code = first_run.code(Ctx(db, read_clock()))
     if code is not None:
         print(f"\nNobody is here yet. Become the lead with this code:  {code}")
         print(f"at http://127.0.0.1:{port}/first\n", flush=True)

@@ -9,17 +9,16 @@ from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from tallyman.core.access import PERMISSIONS, Reach, roles_with
-from tallyman.core.seals import content_digest
-from tallyman.core.workdays import Calendar
+from tallyman.core.access.permissions import PERMISSIONS, Reach, roles_with
+from tallyman.core.house.seals import content_digest
+from tallyman.core.house.workdays import Calendar
 from tallyman.errors import Forbidden, NotFound, TallymanError
 from tallyman.services.holding import people_with, scope
 from tallyman.store.db import Database, Row, Tx, dump
 
 __all__ = [
-    "KINDS_TOLD",
-    "MAIL_CHOICES",
     "PROGRAM",
+    "WORK",
     "Actor",
     "Ctx",
     "Database",
@@ -31,7 +30,6 @@ __all__ = [
     "effect",
     "everyone_with",
     "forbidden",
-    "tell",
     "unseen",
     "working_days_a_year",
 ]
@@ -92,17 +90,9 @@ class Actor:
         return not mine.isdisjoint(person_ids)
 
 
-# What people are told of, and how they may want it by mail.
-KINDS_TOLD = {
-    "decision": "when something waits for my decision",
-    "idea": "when something happens to an idea I have a part in",
-    "access": "when my access or my sign-in changes",
-    "news": "about everything else",
-}
-KIND_OF = {"idea": "idea", "person": "access", "group": "access", "request": "access"}
 WEEKEND = frozenset({6, 7})
-MAIL_CHOICES = ("at once", "daily", "none")
-
+# The hint that there may be work now: something waits that did not, or a place is free that was not.
+WORK = "work"
 PROGRAM = Actor(None, "Tallyman", permissions=frozenset(PERMISSIONS))
 
 
@@ -197,7 +187,7 @@ def audit(
     )
 
 
-def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, **payload: Any) -> None:
+def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, /, **payload: Any) -> None:
     """Writes down what must follow; the engine carries it out, in order per object."""
     tx.write("common.effect", kind=kind, object=obj, payload=payload, now=ctx.now)
 
@@ -205,17 +195,6 @@ def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, **payload: Any) -> None:
 def changed(tx: Tx, ctx: Ctx, subject: str, number: int | None = None) -> None:
     """Hints to live pages that something of this subject changed."""
     tx.write("common.changed", subject=subject, id=number, now=ctx.now)
-
-
-def tell(tx: Tx, ctx: Ctx, person_ids: list[int], text: str, link: str, obj: str, kind: str = "") -> None:
-    """Tells people in the application, and by mail as each chose for the kind; nobody twice.
-
-    Without a kind it follows from the object: ideas, access, or other news.
-    """
-    kind = kind or KIND_OF.get(obj.partition(":")[0], "news")
-    wanted = sorted({one for one in person_ids if one and one != ctx.actor.person_id})
-    if wanted:
-        effect(tx, ctx, "tell", obj, people=wanted, text=text, link=link, told=kind)
 
 
 def everyone_with(tx: Tx, permission: str, area_id: int | None = None) -> list[int]:

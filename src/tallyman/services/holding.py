@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from tallyman.core.access import ROLES, Held, by_area, reach
+from tallyman.core.access.permissions import ROLES, Held, by_area, reach
 from tallyman.store.db import Row, Tx
 
 

@@ -9,11 +9,11 @@ import pytest
 
 from tallyman.errors import Refused
 from tallyman.services import runs, tally
-from tallyman.services.runs import late, reporting
+from tallyman.services.runs import late, reports
 from tests.world import World
 
 MINUTE = timedelta(minutes=1)
-DONE = reporting.Outcome("done", True, "", {}, {"rows": "1000000000"})
+DONE = reports.Outcome("done", True, "", {}, {"rows": "1000000000"})
 
 
 @pytest.fixture
@@ -26,8 +26,8 @@ def lost(world: World) -> World:
     return world
 
 
-def tell(world: World, later: timedelta, said: reporting.Outcome = DONE) -> str:
-    return reporting.outcome(world.program(later), world.host, world.run, 1, said)
+def tell(world: World, later: timedelta, said: reports.Outcome = DONE) -> str:
+    return reports.outcome(world.program(later), world.host, world.run, 1, said)
 
 
 def posted(world: World, line: str) -> Any:
@@ -40,7 +40,7 @@ def posted(world: World, line: str) -> Any:
 
 
 def test_an_outcome_within_half_an_hour_counts(lost: World) -> None:
-    assert tell(lost, 40 * MINUTE, reporting.Outcome("done", True, "", {}, {"rows": "7"})) == "done"
+    assert tell(lost, 40 * MINUTE, reports.Outcome("done", True, "", {}, {"rows": "7"})) == "done"
     lost.settle(41 * MINUTE)
     assert posted(lost, "time saved")["units"] == 7
 
@@ -57,7 +57,7 @@ def test_an_outcome_after_that_waits_for_a_person_and_posts_nothing(lost: World)
 
 
 def test_a_person_lets_it_count_or_not(lost: World) -> None:
-    tell(lost, 80 * MINUTE, reporting.Outcome("done", True, "", {}, {"rows": "7"}))
+    tell(lost, 80 * MINUTE, reports.Outcome("done", True, "", {}, {"rows": "7"}))
     sol = lost.ctx("Sol Marin", 90 * MINUTE)
     assert late.decide(sol, lost.run, True) == "done"
     lost.settle(91 * MINUTE)
@@ -85,11 +85,11 @@ def test_ended_runs_are_closed_to_reports(world: World) -> None:
     work = world.take(host)
     line = {"at": "2026-03-10T09:00:00+00:00", "level": "info", "text": "true"}
     step = {"n": 1, "name": "Count", "started_at": world.now}
-    reporting.report(world.program(), host, run, work["fence"], 1, [line], [step])
+    reports.report(world.program(), host, run, work["fence"], 1, [line], [step])
     world.finish(host, work)
     forged = {**line, "text": "forged"}
     for seq in (1, 2):
-        told = reporting.report(
+        told = reports.report(
             world.program(3 * MINUTE), host, run, 1, seq, [forged], [{**step, "name": "Forged"}]
         )
         assert told is False
@@ -97,13 +97,13 @@ def test_ended_runs_are_closed_to_reports(world: World) -> None:
     assert [one["text"] for one in shown] == ["true"]
     assert world.row("SELECT name FROM run_step")["name"] == "Count"
     # Nor can its outcome be told anew.
-    assert reporting.outcome(world.program(3 * MINUTE), host, run, 1, reporting.Outcome("failed")) == "done"
+    assert reports.outcome(world.program(3 * MINUTE), host, run, 1, reports.Outcome("failed")) == "done"
 
 
 def test_what_a_lost_run_tells_is_read_for_a_while_only(lost: World) -> None:
     line = {"at": "2026-03-10T09:00:00+00:00", "level": "info", "text": "late words"}
     for minutes, seq in ((30, 1), (60, 2)):
-        reporting.report(lost.program(minutes * MINUTE), lost.host, lost.run, 1, seq, [line], [])
+        reports.report(lost.program(minutes * MINUTE), lost.host, lost.run, 1, seq, [line], [])
     assert len(runs.log(lost.ctx("Sol Marin"), lost.run, 0)["lines"]) == 1
 
 
@@ -128,21 +128,21 @@ def test_attempts_after_lost_are_bounded_with_growing_pauses_and_the_last_says_s
 @pytest.mark.parametrize(
     ("said", "words"),
     [
-        (reporting.Outcome("done", counts={f"c{n}": "1" for n in range(51)}), "more than 50 counts"),
-        (reporting.Outcome("done", counts={"rows": "-1"}), "allowed: 0 to 1,000,000,000"),
-        (reporting.Outcome("done", counts={"rows": "nan"}), "not a finite number"),
-        (reporting.Outcome("done", counts=["rows"]), "no names with numbers"),
-        (reporting.Outcome("done", outputs=[1]), "no names with values"),
-        (reporting.Outcome("done", outputs={"x": "y" * 1_100_000}), "larger than 1 MB"),
+        (reports.Outcome("done", counts={f"c{n}": "1" for n in range(51)}), "more than 50 counts"),
+        (reports.Outcome("done", counts={"rows": "-1"}), "allowed: 0 to 1,000,000,000"),
+        (reports.Outcome("done", counts={"rows": "nan"}), "not a finite number"),
+        (reports.Outcome("done", counts=["rows"]), "no names with numbers"),
+        (reports.Outcome("done", outputs=[1]), "no names with values"),
+        (reports.Outcome("done", outputs={"x": "y" * 1_100_000}), "larger than 1 MB"),
     ],
 )
 def test_an_outcome_that_cannot_be_taken_ends_the_run_and_says_why(
-    world: World, said: reporting.Outcome, words: str
+    world: World, said: reports.Outcome, words: str
 ) -> None:
     host = world.machine()
     run = world.start(world.routine())
     work = world.take(host)
-    assert reporting.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
+    assert reports.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
     assert words in world.row("SELECT reason FROM run WHERE id = %(r)s", r=run)["reason"]
     assert world.rows("SELECT * FROM slot WHERE run_id IS NOT NULL") == []
 
@@ -154,6 +154,6 @@ def test_a_release_whose_schema_leads_nowhere_ends_its_run_all_the_same(world: W
     work = world.take(host)
     schema = '{"type": "object", "properties": {"a": {"$ref": "#/$defs/none"}}}'
     world.db.transact(lambda tx: tx.execute("UPDATE package_release SET outputs_json = %(s)s", {"s": schema}))
-    said = reporting.Outcome("done", outputs={"a": 1})
-    assert reporting.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
+    said = reports.Outcome("done", outputs={"a": 1})
+    assert reports.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
     assert "release a version without it" in world.row("SELECT reason FROM run")["reason"]

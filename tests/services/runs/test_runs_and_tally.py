@@ -10,9 +10,12 @@ from typing import Any
 import pytest
 
 from tallyman.errors import NotFound, Refused
-from tallyman.services import effects, hitches, robots, runs, tally, today
-from tallyman.services.robots import tokens_of_hosts
-from tallyman.services.runs import dispatch, reporting
+from tallyman.services import robots, runs, tally
+from tallyman.services.house import mails
+from tallyman.services.robots import host_tokens
+from tallyman.services.runs import dispatch, reports
+from tallyman.services.today import desk
+from tallyman.services.upkeep import hitches
 from tallyman.store.db import Row
 from tests.conftest import NOW
 from tests.world import World
@@ -121,7 +124,7 @@ def test_a_repeated_report_changes_nothing(world: World) -> None:
     line = {"at": NOW.isoformat(), "level": "info", "text": "once"}
     step = {"n": 1, "name": "Count", "started_at": NOW, "ended_at": NOW, "data_out": {"rows": 3}}
     for _ in range(2):
-        assert reporting.report(world.program(), host, work["run"], 1, 1, [line], [step])
+        assert reports.report(world.program(), host, work["run"], 1, 1, [line], [step])
     found = runs.log(world.ctx("Sol Marin"), work["run"], 0)
     assert (found["total"], found["lines"][0]["text"]) == (1, "once")
     steps = runs.one(world.ctx("Sol Marin"), work["run"])["steps"]
@@ -214,8 +217,8 @@ def test_another_hosts_run_is_not_ones_own(world: World) -> None:
     run = world.start(world.routine())
     work = world.take(host)
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
-    token = tokens_of_hosts.connect(world.program(), made["code"], 1, "x", {})["token"]
-    other = tokens_of_hosts.host_of(world.program(), token)
+    token = host_tokens.connect(world.program(), made["code"], 1, "x", {})["token"]
+    other = host_tokens.host_of(world.program(), token)
     with pytest.raises(NotFound):
         world.finish(other, work)
     assert state(world, run) == "running"
@@ -370,7 +373,7 @@ def test_verify_finds_a_sum_that_is_wrong(world: World) -> None:
 def test_an_effect_that_fails_is_put_off_and_later_ones_of_its_object_wait(world: World) -> None:
     live_run(world, {"rows": "10"})
     world.db.transact(lambda tx: tx.execute("UPDATE rate SET state = 'refused' WHERE kind = 'hour_cost'"))
-    host = tokens_of_hosts.host_of(world.program(), world.token)
+    host = host_tokens.host_of(world.program(), world.token)
     run = world.start(world.row("SELECT id FROM routine")["id"], "next")
     world.finish(host, world.take(host), counts={"rows": "1"})
     world.settle(5 * MINUTE)
@@ -390,11 +393,11 @@ def test_mails_that_fail_are_tried_again_later(world: World) -> None:
     def refuse(*_: str) -> str:
         raise OSError("mailbox full")
 
-    assert effects.send_mails(world.program(), refuse) == 0
-    assert effects.send_mails(world.program(), lambda *_: "taken") == 0
+    assert mails.send_mails(world.program(), refuse) == 0
+    assert mails.send_mails(world.program(), lambda *_: "taken") == 0
     sent: list[str] = []
     later = replace(world.program(), now=NOW + MINUTE)
-    assert effects.send_mails(later, lambda to, *_: sent.append(to) or "taken") == len(sent) > 0
+    assert mails.send_mails(later, lambda to, *_: sent.append(to) or "taken") == len(sent) > 0
     assert "tom.okafor@merrowdale.example" in sent
 
 
@@ -403,7 +406,7 @@ def test_today_shows_each_person_what_waits_for_them(world: World) -> None:
     world.offered("Tanker log to ledger")
 
     def waits(name: str) -> list[str]:
-        return [one["kind"] for one in today.view(world.ctx(name))["waits"]]
+        return [one["kind"] for one in desk.view(world.ctx(name))["waits"]]
 
     assert waits("Tom Okafor") == ["review"]
     assert waits("Ines Varga") == ["review", "agree"]
@@ -416,9 +419,9 @@ def test_today_shows_what_went_wrong_and_what_comes(world: World) -> None:
     host = world.machine()
     run = world.start(world.routine())
     world.finish(host, world.take(host), "failed")
-    found = today.view(world.ctx("Sol Marin", timedelta(minutes=10)))
+    found = desk.view(world.ctx("Sol Marin", timedelta(minutes=10)))
     assert {one["title"] for one in found["wrong"]} == {"Host Weir", f"R-{run} Count rows"}
-    assert today.view(world.ctx("Ada Pell", timedelta(minutes=10)))["wrong"] == []
+    assert desk.view(world.ctx("Ada Pell", timedelta(minutes=10)))["wrong"] == []
 
 
 def test_the_answer_to_an_outcome_is_the_state_that_is_kept(
@@ -430,6 +433,6 @@ def test_the_answer_to_an_outcome_is_the_state_that_is_kept(
     stale = world.db.transact(lambda tx: tx.one("runs.lock", id=run))
     assert world.finish(host, work) == "done"
     # As a second web process sees it, which looked before the first one kept it.
-    monkeypatch.setattr(reporting, "_mine", lambda *_: stale)
-    said = reporting.Outcome("failed", reason="the answer to the first was lost")
-    assert reporting.outcome(world.program(2 * MINUTE), host, run, work["fence"], said) == "done"
+    monkeypatch.setattr(reports, "_mine", lambda *_: stale)
+    said = reports.Outcome("failed", reason="the answer to the first was lost")
+    assert reports.outcome(world.program(2 * MINUTE), host, run, work["fence"], said) == "done"

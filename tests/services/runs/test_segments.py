@@ -12,8 +12,9 @@ import pytest
 from tallyman.errors import Conflict, InputFaults, NotFound, Refused, Unavailable
 from tallyman.services import robots, runs, tally
 from tallyman.services.context import PROGRAM, Ctx
-from tallyman.services.robots import places, tokens_of_hosts
-from tallyman.services.runs import dispatch, reporting, uploads
+from tallyman.services.house import areas
+from tallyman.services.robots import host_tokens, slots
+from tallyman.services.runs import dispatch, reports, uploads
 from tallyman.services.workshop import packages
 from tallyman.store.db import Tx
 from tests.world import MANIFEST, NUMBERS, World, package
@@ -34,8 +35,8 @@ def pausing(world: World, **more: Any) -> tuple[Any, int]:
 
 def hold(world: World, host: Any, work: dict[str, Any], saved: str | None = DIGEST) -> str:
     ctx = world.program(MINUTE)
-    return reporting.outcome(
-        ctx, host, work["run"], work["fence"], reporting.Outcome("held", True, "", {}, {}, saved)
+    return reports.outcome(
+        ctx, host, work["run"], work["fence"], reports.Outcome("held", True, "", {}, {}, saved)
     )
 
 
@@ -64,7 +65,7 @@ def test_a_pause_is_passed_on_held_and_continued_by_any_robot(world: World) -> N
     runs.go_on(world.ctx("Sol Marin", 2 * MINUTE), run)
     second = world.take(host, 2 * MINUTE)
     assert (second["run"], second["fence"], second["segment"], second["saved"]) == (run, 2, 2, DIGEST)
-    assert reporting.body(world.program(2 * MINUTE), host, DIGEST) == STATE
+    assert reports.body(world.program(2 * MINUTE), host, DIGEST) == STATE
     world.finish(host, second, later=4 * MINUTE)
     found = runs.one(world.ctx("Sol Marin"), run)
     assert [(one["n"], one["ended_as"]) for one in found["segments"]] == [(1, "held"), (2, "done")]
@@ -118,9 +119,9 @@ def test_reports_of_an_earlier_segment_are_kept_and_change_nothing(world: World)
     runs.go_on(world.ctx("Sol Marin"), run)
     world.take(host)
     line = [{"at": "2026-03-10T09:00:00+00:00", "level": "info", "text": "late"}]
-    assert reporting.report(world.program(), host, run, 1, 9, line, []) is False
+    assert reports.report(world.program(), host, run, 1, 9, line, []) is False
     assert (
-        reporting.outcome(world.program(), host, run, 1, reporting.Outcome("failed", True, "late", {}, {}))
+        reports.outcome(world.program(), host, run, 1, reports.Outcome("failed", True, "late", {}, {}))
         == "running"
     )
     assert state(world, run) == "running"
@@ -133,13 +134,13 @@ def test_of_a_file_that_another_sent_nothing_is_told_and_nothing_can_be_had(worl
     work = world.take(host)
     upload(world, host)
     made = robots.add_host(world.ctx("Sol Marin"), "Penstock", 1)
-    token = tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})["token"]
-    other = tokens_of_hosts.host_of(world.program(), token)
+    token = host_tokens.connect(world.program(), made["code"], 1, "robot", {})["token"]
+    other = host_tokens.host_of(world.program(), token)
     assert uploads.begin(world.program(), other, DIGEST, len(STATE)) == 0
     foreign = world.row("SELECT digest FROM package_release LIMIT 1")["digest"]
     assert uploads.begin(world.program(), host, foreign, 10) == 0
-    said = reporting.Outcome("held", saved=foreign)
-    assert reporting.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
+    said = reports.Outcome("held", saved=foreign)
+    assert reports.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
 
 
 def test_an_earlier_host_of_a_run_is_still_known_by_its_fencing_number(world: World) -> None:
@@ -150,18 +151,16 @@ def test_an_earlier_host_of_a_run_is_still_known_by_its_fencing_number(world: Wo
     sol = world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
     robots.add_robot(sol, "Heron", made["id"], [], [world.area])
-    token = tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})["token"]
-    other = tokens_of_hosts.host_of(world.program(), token)
+    token = host_tokens.connect(world.program(), made["code"], 1, "robot", {})["token"]
+    other = host_tokens.host_of(world.program(), token)
     runs.go_on(sol, run)
     assert world.take(other)["fence"] == 2
     assert (
-        reporting.outcome(world.program(), host, run, 1, reporting.Outcome("failed", True, "late", {}, {}))
+        reports.outcome(world.program(), host, run, 1, reports.Outcome("failed", True, "late", {}, {}))
         == "running"
     )
     with pytest.raises(NotFound):
-        reporting.outcome(
-            world.program(), host, run, 2, reporting.Outcome("failed", True, "not mine", {}, {})
-        )
+        reports.outcome(world.program(), host, run, 2, reports.Outcome("failed", True, "not mine", {}, {}))
 
 
 def test_of_routines_with_the_same_lock_one_runs_at_a_time(world: World) -> None:
@@ -188,8 +187,8 @@ def test_a_lock_taken_between_looking_and_taking_undoes_the_whole_claim(world: W
         return dispatch._choose(tx, world.program(), host, set(), {})
 
     choice = world.db.transact(work)
-    world.db.transact(lambda tx: places.take(tx, "lock", lock, 999_999))
-    with pytest.raises(places.Taken):
+    world.db.transact(lambda tx: slots.take(tx, "lock", lock, 999_999))
+    with pytest.raises(slots.Taken):
         world.db.transact(lambda tx: dispatch._give(tx, world.program(), host, choice[0], choice[1]))
     assert state(world, run) == "waiting"
     assert [row["kind"] for row in world.rows("SELECT kind FROM slot WHERE run_id IS NOT NULL")] == ["lock"]
@@ -197,7 +196,7 @@ def test_a_lock_taken_between_looking_and_taking_undoes_the_whole_claim(world: W
 
 def test_many_hosts_at_once_never_exceed_limit_lock_or_seat(world: World) -> None:
     sol = world.ctx("Sol Marin")
-    world.area = robots.add_area(sol, "Metering", None)
+    world.area = areas.add_area(sol, "Metering", None)
     release = world.release()
     limited = world.routine("Limited", release, run_limit=3)
     locked = world.routine("Locked", release, run_limit=9, locks=("one",))
@@ -209,8 +208,8 @@ def test_many_hosts_at_once_never_exceed_limit_lock_or_seat(world: World) -> Non
         made = robots.add_host(sol, f"Host {n}", 2)
         for m in range(3):
             robots.add_robot(sol, f"Robot {n}/{m}", made["id"], [], [world.area])
-        token = tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})["token"]
-        hosts.append(tokens_of_hosts.host_of(world.program(), token))
+        token = host_tokens.connect(world.program(), made["code"], 1, "robot", {})["token"]
+        hosts.append(host_tokens.host_of(world.program(), token))
     together = threading.Barrier(len(hosts))
     taken: list[dict[str, Any]] = []
 
@@ -379,12 +378,12 @@ def test_an_ask_whose_answer_was_lost_gets_the_same_run_again(world: World) -> N
 
 def test_as_many_hosts_are_woken_as_there_is_work_for(world: World) -> None:
     sol = world.ctx("Sol Marin")
-    world.area = robots.add_area(sol, "Metering", None)
+    world.area = areas.add_area(sol, "Metering", None)
     hosts = set()
     for n in range(8):
         made = robots.add_host(sol, f"Host {n}", 1)
         robots.add_robot(sol, f"Robot {n}", made["id"], [], [world.area])
-        tokens_of_hosts.connect(world.program(), made["code"], 1, "robot", {})
+        host_tokens.connect(world.program(), made["code"], 1, "robot", {})
         hosts.add(made["id"])
     routine = world.routine(run_limit=2)
     assert dispatch.who_may_take(world.program(), hosts) == set()

@@ -12,7 +12,7 @@ from icalendar import Calendar
 from tallyman.errors import Conflict, InputFaults, NotFound
 from tallyman.services import runs
 from tallyman.services.runs import dispatch
-from tallyman.services.starts import clock, triggers
+from tallyman.services.starts import clock, kinds, triggers
 from tallyman.services.starts.triggers import Given
 from tests.conftest import NOW
 from tests.world import NUMBERS, World
@@ -32,7 +32,7 @@ def trigger(world: World, form: dict[str, Any], **more: Any) -> int:
 
 
 def fire(world: World, later: timedelta) -> int:
-    return clock.start_due(world.program(later))
+    return kinds.start_due(world.program(later))
 
 
 def history(world: World, number: int) -> list[tuple[str, str, str]]:
@@ -138,7 +138,7 @@ def test_a_nominal_time_started_by_an_engine_that_noted_nothing_is_not_started_a
     clocked.db.transact(lambda tx: tx.execute("DELETE FROM trigger_start"))
     clocked.db.transact(
         lambda tx: tx.execute(
-            "UPDATE clock_trigger SET next_at = %(n)s, handled_to = NULL", {"n": NOW + HOUR}
+            "UPDATE start_trigger SET next_at = %(n)s, handled_to = NULL", {"n": NOW + HOUR}
         )
     )
     assert fire(clocked, HOUR) == 0
@@ -241,9 +241,9 @@ def test_ten_thousand_triggers_are_kept_and_only_the_due_ones_looked_at(clocked:
     number = trigger(clocked, {"expr": "0 12 * * *"})
     clocked.db.transact(
         lambda tx: tx.execute(
-            "INSERT INTO clock_trigger (routine_id, expression, form_json, zone, next_at, next_nominal, handled_to, made_by, made_at) "
+            "INSERT INTO start_trigger (routine_id, expression, form_json, zone, next_at, next_nominal, handled_to, made_by, made_at) "
             "SELECT routine_id, expression, form_json, zone, %(at)s + INTERVAL seq MINUTE, %(at)s + INTERVAL seq MINUTE, handled_to, "
-            "made_by, made_at FROM clock_trigger JOIN " + NUMBERS + " s WHERE id = %(t)s",
+            "made_by, made_at FROM start_trigger JOIN " + NUMBERS + " s WHERE id = %(t)s",
             {"t": number, "at": NOW + timedelta(days=1)},
         )
     )
@@ -255,7 +255,7 @@ def test_a_trigger_that_cannot_be_read_does_not_hold_up_the_others(clocked: Worl
     bad = trigger(clocked, {"expr": "0 * * * *"})
     trigger(clocked, {"expr": "0 * * * *"})
     clocked.db.transact(
-        lambda tx: tx.execute("UPDATE clock_trigger SET zone = 'Nowhere/Else' WHERE id = %(i)s", {"i": bad})
+        lambda tx: tx.execute("UPDATE start_trigger SET zone = 'Nowhere/Else' WHERE id = %(i)s", {"i": bad})
     )
     fire(clocked, HOUR)
     assert len(clocked.rows("SELECT id FROM run")) == 1
@@ -268,9 +268,9 @@ def test_more_triggers_than_a_page_are_started_in_one_turn(clocked: World) -> No
     number = trigger(clocked, {"expr": "0 10 * * *"})
     clocked.db.transact(
         lambda tx: tx.execute(
-            "INSERT INTO clock_trigger (routine_id, expression, form_json, zone, next_at, next_nominal, handled_to, made_by, made_at) "
+            "INSERT INTO start_trigger (routine_id, expression, form_json, zone, next_at, next_nominal, handled_to, made_by, made_at) "
             "SELECT routine_id, expression, form_json, zone, next_at, next_nominal, handled_to, made_by, made_at "
-            "FROM clock_trigger JOIN " + NUMBERS + " s WHERE id = %(t)s AND s.seq <= 450",
+            "FROM start_trigger JOIN " + NUMBERS + " s WHERE id = %(t)s AND s.seq <= 450",
             {"t": number},
         )
     )

@@ -6,11 +6,13 @@ from typing import Any
 import pytest
 
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, NotSignedIn, Refused
-from tallyman.services import inputs, rates, robots
-from tallyman.services.robots import tokens_of_hosts
-from tallyman.services.runs import reporting
-from tallyman.services.starts import clock, routine_page, triggers
-from tallyman.services.workshop import packages, routines
+from tallyman.services import robots
+from tallyman.services.house import areas
+from tallyman.services.rates import rates
+from tallyman.services.robots import host_tokens
+from tallyman.services.runs import reports
+from tallyman.services.starts import kinds, routine_page, triggers
+from tallyman.services.workshop import inputs, packages, routines
 from tests.conftest import NOW
 from tests.world import MANIFEST, World, package
 
@@ -37,26 +39,26 @@ def test_only_builders_release(world: World) -> None:
 def test_a_code_connects_one_host_once(world: World) -> None:
     world.machine()
     with pytest.raises(NotSignedIn, match="used already"):
-        tokens_of_hosts.connect(world.program(), world.code, 1, "robot", {})
+        host_tokens.connect(world.program(), world.code, 1, "robot", {})
 
 
 def test_a_code_runs_out(world: World) -> None:
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
     later = world.program(robots.CODE_LASTS + timedelta(seconds=1))
     with pytest.raises(NotSignedIn):
-        tokens_of_hosts.connect(later, made["code"], 1, "robot", {})
+        host_tokens.connect(later, made["code"], 1, "robot", {})
 
 
 def test_another_protocol_is_refused(world: World) -> None:
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
     with pytest.raises(InputFaults, match="protocol 1"):
-        tokens_of_hosts.connect(world.program(), made["code"], 2, "robot", {})
+        host_tokens.connect(world.program(), made["code"], 2, "robot", {})
 
 
 def test_names_are_taken_once(world: World) -> None:
     world.machine()
     sol = world.ctx("Sol Marin")
-    for make in (lambda: robots.add_host(sol, "Weir", 1), lambda: robots.add_area(sol, "Metering", None)):
+    for make in (lambda: robots.add_host(sol, "Weir", 1), lambda: areas.add_area(sol, "Metering", None)):
         with pytest.raises(InputFaults, match="exists already"):
             make()
 
@@ -92,7 +94,7 @@ def test_changing_a_robot_that_changed_meanwhile_is_told(world: World) -> None:
 
 def test_a_robot_allowed_above_may_work_below(world: World) -> None:
     host = world.machine()
-    below = robots.add_area(world.ctx("Sol Marin"), "Metering north", world.area)
+    below = areas.add_area(world.ctx("Sol Marin"), "Metering north", world.area)
     routine = world.routine(area_id=below)
     assert unmet(world, routine) == {}
     world.start(routine)
@@ -189,12 +191,12 @@ def test_a_host_may_fetch_only_files_of_the_runs_it_works_on(world: World) -> No
     world.start(world.routine(release=release, inputs={"week": week}))
     ours, theirs = (value.removeprefix("file:").split("/")[0] for value in (week, other))
     with pytest.raises(NotFound):
-        reporting.body(world.program(), host, ours)
+        reports.body(world.program(), host, ours)
     work = world.take(host)
-    assert reporting.body(world.program(), host, ours) == b"a,b\n1,2\n"
-    assert reporting.body(world.program(), host, work["digest"]).startswith(b"PK")
+    assert reports.body(world.program(), host, ours) == b"a,b\n1,2\n"
+    assert reports.body(world.program(), host, work["digest"]).startswith(b"PK")
     with pytest.raises(NotFound, match="No run of this host"):
-        reporting.body(world.program(), host, theirs)
+        reports.body(world.program(), host, theirs)
 
 
 def clock_routine(world: World, expression: str = "0 10 * * *", **more: Any) -> int:
@@ -211,9 +213,9 @@ def clock_routine(world: World, expression: str = "0 10 * * *", **more: Any) -> 
 def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
     clock_routine(world)
     later = timedelta(hours=1)
-    assert clock.start_due(world.program(timedelta(minutes=59))) == 0
-    assert clock.start_due(world.program(later)) == 1
-    assert clock.start_due(world.program(later)) == 0
+    assert kinds.start_due(world.program(timedelta(minutes=59))) == 0
+    assert kinds.start_due(world.program(later)) == 1
+    assert kinds.start_due(world.program(later)) == 0
     row = world.row("SELECT nominal_at, started_words FROM run")
     assert row["nominal_at"] == datetime(2026, 3, 10, 10, tzinfo=UTC)
     assert row["started_words"] == "the clock: Every day at 10:00 (UTC)"
@@ -221,27 +223,27 @@ def test_the_clock_starts_each_nominal_time_once(world: World) -> None:
 
 def test_a_start_made_already_is_not_made_again(world: World) -> None:
     clock_routine(world)
-    world.db.transact(lambda tx: tx.execute("UPDATE clock_trigger SET next_nominal = next_at"))
-    clock.start_due(world.program(timedelta(hours=1)))
+    world.db.transact(lambda tx: tx.execute("UPDATE start_trigger SET next_nominal = next_at"))
+    kinds.start_due(world.program(timedelta(hours=1)))
     world.db.transact(
         lambda tx: tx.execute(
-            "UPDATE clock_trigger SET next_at = '2026-03-10 10:00', next_nominal = '2026-03-10 10:00'"
+            "UPDATE start_trigger SET next_at = '2026-03-10 10:00', next_nominal = '2026-03-10 10:00'"
         )
     )
-    assert clock.start_due(world.program(timedelta(hours=1))) == 0
+    assert kinds.start_due(world.program(timedelta(hours=1))) == 0
 
 
 def test_missed_starts_are_made_once_on_return_and_counted(world: World) -> None:
     clock_routine(world, "0 * * * *")
-    assert clock.start_due(world.program(timedelta(hours=5, minutes=10))) == 1
+    assert kinds.start_due(world.program(timedelta(hours=5, minutes=10))) == 1
     assert "4 earlier starts" in world.row("SELECT reason FROM run")["reason"]
 
 
 def test_an_ended_trigger_starts_nothing(world: World) -> None:
     routine = clock_routine(world)
-    trigger = world.row("SELECT id FROM clock_trigger")["id"]
+    trigger = world.row("SELECT id FROM start_trigger")["id"]
     triggers.retire(world.ctx("Sol Marin"), routine, trigger)
-    assert clock.start_due(world.program(timedelta(hours=2))) == 0
+    assert kinds.start_due(world.program(timedelta(hours=2))) == 0
 
 
 def test_a_preview_reads_the_expression_and_its_next_five_times(world: World) -> None:

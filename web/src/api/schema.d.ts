@@ -1076,10 +1076,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Company
+         * The Company
          * @description Whose installation this is.
          */
-        get: operations["company_api_v1_house_company_get"];
+        get: operations["the_company_api_v1_house_company_get"];
         /**
          * Set Company
          * @description Names the company, its zone and currency.
@@ -3376,10 +3376,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Factors
+         * Factors In Force
          * @description The factors of the first look.
          */
-        get: operations["factors_api_v1_rules_factors_get"];
+        get: operations["factors_in_force_api_v1_rules_factors_get"];
         /**
          * Keep Factors
          * @description A new version of the factors.
@@ -4754,7 +4754,7 @@ export interface components {
             /** By */
             by: string | null;
             /** Choices */
-            choices: components["schemas"]["tallyman__api__ideas__models__Choice"][];
+            choices: components["schemas"]["Choice"][];
             /** Help */
             help: string;
             /** Key */
@@ -4816,6 +4816,16 @@ export interface components {
             name: string;
             /** Parent Id */
             parent_id: number | null;
+        };
+        /**
+         * AreaName
+         * @description An area by name.
+         */
+        AreaName: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * AreaOut
@@ -5122,11 +5132,11 @@ export interface components {
          */
         CandidatesOut: {
             /** Kinds */
-            kinds: components["schemas"]["tallyman__api__ideas__beginning__Choice"][];
+            kinds: components["schemas"]["Choice"][];
             /** Rows */
             rows: components["schemas"]["CandidateOut"][];
             /** Touches */
-            touches: components["schemas"]["tallyman__api__ideas__beginning__Choice"][];
+            touches: components["schemas"]["Choice"][];
         };
         /**
          * CaseFigures
@@ -5359,6 +5369,16 @@ export interface components {
             faults: string[];
             /** Seals */
             seals: number;
+        };
+        /**
+         * Choice
+         * @description Something to choose, in words.
+         */
+        Choice: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
         };
         /**
          * Choices
@@ -5651,7 +5671,7 @@ export interface components {
          */
         CountsOut: {
             /** Choices */
-            choices: components["schemas"]["tallyman__api__tally__ChoiceOut"][];
+            choices: components["schemas"]["Choice"][];
             /** May Change */
             may_change: boolean;
             /** Unusual */
@@ -6046,7 +6066,7 @@ export interface components {
          */
         EntryQuestion: {
             /** Choices */
-            choices: components["schemas"]["tallyman__api__ideas__models__Choice"][];
+            choices: components["schemas"]["Choice"][];
             /** Help */
             help: string;
             /** Key */
@@ -6912,7 +6932,7 @@ export interface components {
             /** Area Id */
             area_id: number | null;
             /** Areas */
-            areas: components["schemas"]["tallyman__api__ideas__models__AreaName"][];
+            areas: components["schemas"]["AreaName"][];
             /** Asked On */
             asked_on: string | null;
             /** Builder */
@@ -7235,7 +7255,7 @@ export interface components {
             /** Invited */
             invited: number;
             /** Left Out */
-            left_out: components["schemas"]["tallyman__api__people__LeftOut"][];
+            left_out: components["schemas"]["LineLeftOut"][];
             /** State */
             state: string;
             /** Total */
@@ -7285,7 +7305,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Left Out */
-            left_out: components["schemas"]["tallyman__api__rules__LeftOut"][];
+            left_out: components["schemas"]["QuestionLeftOut"][];
             /** Offered */
             offered: boolean;
             /** Steps */
@@ -7315,7 +7335,17 @@ export interface components {
              */
             offered: boolean;
             /** Steps */
-            steps: components["schemas"]["tallyman__api__rules__StepIn"][];
+            steps: components["schemas"]["InterviewStep"][];
+            /** Title */
+            title: string;
+        };
+        /**
+         * InterviewStep
+         * @description A step of an interview.
+         */
+        InterviewStep: {
+            /** Questions */
+            questions: components["schemas"]["QuestionIn"][];
             /** Title */
             title: string;
         };
@@ -7553,6 +7583,18 @@ export interface components {
             message: string;
             /** Value */
             value: string;
+        };
+        /**
+         * LineLeftOut
+         * @description A line that was not brought in.
+         */
+        LineLeftOut: {
+            /** Faults */
+            faults: string[];
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
         };
         /**
          * LineOut
@@ -7803,7 +7845,7 @@ export interface components {
             /** Port */
             port: number;
             /** Securities */
-            securities: components["schemas"]["tallyman__api__house__ChoiceOut"][];
+            securities: components["schemas"]["Choice"][];
             /** Security */
             security: string;
             /** Sender */
@@ -8921,6 +8963,18 @@ export interface components {
             text: string;
         };
         /**
+         * QuestionLeftOut
+         * @description A standard question that an interview does not ask.
+         */
+        QuestionLeftOut: {
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * QuestionSet
          * @description A question of an interview; `standard`: something is reckoned from it.
          */
@@ -9177,7 +9231,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: components["schemas"]["tallyman__api__runs__runner__StepIn"][];
+            steps: components["schemas"]["StepIn"][];
         };
         /**
          * Reported
@@ -9249,7 +9303,7 @@ export interface components {
             /** Account Fault */
             account_fault: string;
             /** Areas */
-            areas: components["schemas"]["tallyman__api__robots__machines__AreaName"][];
+            areas: components["schemas"]["AreaName"][];
             /** As Runner */
             as_runner: boolean;
             /** Busy With */
@@ -9377,7 +9431,7 @@ export interface components {
         };
         /**
          * Routine
-         * @description A routine with what it needs to start and to go live.
+         * @description A routine with what it needs to start and to go live, and what starts it.
          */
         Routine: {
             /** Again After Lost */
@@ -9987,6 +10041,32 @@ export interface components {
             version: number;
         };
         /**
+         * SecretValues
+         * @description The values that the package declares, by name.
+         */
+        SecretValues: {
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * SecretsOut
+         * @description What is in the safe.
+         */
+        SecretsOut: {
+            /** Early Days */
+            early_days: number;
+            /** Keys */
+            keys: components["schemas"]["KeyOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** May Make */
+            may_make: boolean;
+            /** Secrets */
+            secrets: components["schemas"]["SecretRow"][];
+        };
+        /**
          * Segment
          * @description A stretch of a run on one robot, until it ended or was held.
          */
@@ -10433,6 +10513,32 @@ export interface components {
             /** N */
             n: number;
             /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
+         * StepIn
+         * @description A step as it stands.
+         */
+        StepIn: {
+            /** Data In */
+            data_in?: unknown;
+            /** Data Out */
+            data_out?: unknown;
+            /** Ended At */
+            ended_at?: string | null;
+            /** Fault */
+            fault?: string | null;
+            /** N */
+            n: number;
+            /**
+             * Name
+             * @default
+             */
             name: string;
             /**
              * Started At
@@ -11518,152 +11624,6 @@ export interface components {
             year: number;
             /** Years */
             years: number[];
-        };
-        /**
-         * ChoiceOut
-         * @description Something to choose.
-         */
-        tallyman__api__house__ChoiceOut: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * Choice
-         * @description Something to narrow the list by.
-         */
-        tallyman__api__ideas__beginning__Choice: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * AreaName
-         * @description An area to choose.
-         */
-        tallyman__api__ideas__models__AreaName: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * Choice
-         * @description One answer to choose.
-         */
-        tallyman__api__ideas__models__Choice: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * LeftOut
-         * @description A line that was not brought in.
-         */
-        tallyman__api__people__LeftOut: {
-            /** Faults */
-            faults: string[];
-            /** Line */
-            line: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * AreaName
-         * @description An area by name.
-         */
-        tallyman__api__robots__machines__AreaName: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * LeftOut
-         * @description A standard question that an interview does not ask.
-         */
-        tallyman__api__rules__LeftOut: {
-            /** Help */
-            help: string;
-            /** Key */
-            key: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * StepIn
-         * @description A step of an interview.
-         */
-        tallyman__api__rules__StepIn: {
-            /** Questions */
-            questions: components["schemas"]["QuestionIn"][];
-            /** Title */
-            title: string;
-        };
-        /**
-         * SecretsOut
-         * @description The values that the package declares, by name.
-         */
-        tallyman__api__runs__runner__SecretsOut: {
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * StepIn
-         * @description A step as it stands.
-         */
-        tallyman__api__runs__runner__StepIn: {
-            /** Data In */
-            data_in?: unknown;
-            /** Data Out */
-            data_out?: unknown;
-            /** Ended At */
-            ended_at?: string | null;
-            /** Fault */
-            fault?: string | null;
-            /** N */
-            n: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-        };
-        /**
-         * SecretsOut
-         * @description What is in the safe.
-         */
-        tallyman__api__safe__SecretsOut: {
-            /** Early Days */
-            early_days: number;
-            /** Keys */
-            keys: components["schemas"]["KeyOut"][];
-            /** Kinds */
-            kinds: components["schemas"]["KindOut"][];
-            /** May Make */
-            may_make: boolean;
-            /** Secrets */
-            secrets: components["schemas"]["SecretRow"][];
-        };
-        /**
-         * ChoiceOut
-         * @description Something that can be chosen, in words.
-         */
-        tallyman__api__tally__ChoiceOut: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
         };
     };
     responses: never;
@@ -13667,7 +13627,7 @@ export interface operations {
             };
         };
     };
-    company_api_v1_house_company_get: {
+    the_company_api_v1_house_company_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -17984,7 +17944,7 @@ export interface operations {
             };
         };
     };
-    factors_api_v1_rules_factors_get: {
+    factors_in_force_api_v1_rules_factors_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -18615,7 +18575,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["tallyman__api__runs__runner__SecretsOut"];
+                    "application/json": components["schemas"]["SecretValues"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -18986,7 +18946,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["tallyman__api__safe__SecretsOut"];
+                    "application/json": components["schemas"]["SecretsOut"];
                 };
             };
             /** @description What is wrong, and what mends it */

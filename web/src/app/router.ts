@@ -12,7 +12,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/first', component: () => import('@/people/FirstPage.vue'), meta: { open: true } },
   {
     path: '/asked-sizing/:token',
-    component: () => import('@/ideas/AskedSizingPage.vue'),
+    component: () => import('@/cases/AskedSizingPage.vue'),
     meta: { open: true },
   },
   { path: '/welcome/:token', component: () => import('@/people/WelcomePage.vue'), meta: { open: true } },
@@ -67,13 +67,13 @@ const routes: RouteRecordRaw[] = [
   { path: '/robots', component: () => import('@/robots/RobotsPage.vue'), meta: { section: 'Robots' } },
   { path: '/runs', component: () => import('@/runs/RunsPage.vue'), meta: { section: 'Runs' } },
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
-  { path: '/value', component: () => import('@/value/ValuePage.vue'), meta: { section: 'Value' } },
-  { path: '/value/rates', component: () => import('@/value/RatesPage.vue'), meta: { section: 'Value' } },
+  { path: '/value', component: () => import('@/tally/ValuePage.vue'), meta: { section: 'Value' } },
+  { path: '/value/rates', component: () => import('@/rates/RatesPage.vue'), meta: { section: 'Value' } },
   { path: '/profile', component: () => import('@/people/ProfilePage.vue'), meta: { section: 'Profile' } },
   { path: '/house', component: () => import('@/house/HousePage.vue'), meta: { section: 'House rules' } },
   {
     path: '/house/ideas',
-    component: () => import('@/house/IdeaRulesPage.vue'),
+    component: () => import('@/ideas/IdeaRulesPage.vue'),
     meta: { section: 'House rules' },
   },
   {
@@ -83,32 +83,32 @@ const routes: RouteRecordRaw[] = [
   },
   {
     path: '/house/secrets',
-    component: () => import('@/house/SecretsPage.vue'),
+    component: () => import('@/safe/SecretsPage.vue'),
     meta: { section: 'House rules' },
   },
   {
     path: '/house/sign-in',
-    component: () => import('@/house/OutsidePage.vue'),
+    component: () => import('@/people/OutsidePage.vue'),
     meta: { section: 'House rules' },
   },
   {
     path: '/house/tokens',
-    component: () => import('@/house/TokensPage.vue'),
+    component: () => import('@/people/TokensPage.vue'),
     meta: { section: 'House rules' },
   },
   {
     path: '/house/people',
-    component: () => import('@/house/PeoplePage.vue'),
+    component: () => import('@/people/PeoplePage.vue'),
     meta: { section: 'House rules' },
   },
   {
     path: '/house/people/:id(\\d+)',
-    component: () => import('@/house/PersonPage.vue'),
+    component: () => import('@/people/PersonPage.vue'),
     meta: { section: 'House rules' },
   },
   {
     path: '/house/roles',
-    component: () => import('@/house/RolesPage.vue'),
+    component: () => import('@/access/RolesPage.vue'),
     meta: { section: 'House rules' },
   },
   {
@@ -134,10 +134,10 @@ const routes: RouteRecordRaw[] = [
   },
   {
     path: '/house/access',
-    component: () => import('@/house/AccessPage.vue'),
+    component: () => import('@/access/AccessPage.vue'),
     meta: { section: 'House rules' },
   },
-  { path: '/health', component: () => import('@/health/HealthPage.vue'), meta: { section: 'Health' } },
+  { path: '/health', component: () => import('@/upkeep/HealthPage.vue'), meta: { section: 'Health' } },
   { path: '/:rest(.*)*', component: () => import('@/app/NowherePage.vue') },
 ]
 

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { dayText } from '@/shared/format'
 import QuestionField from './QuestionField.vue'
-import type { useFacts } from './useFacts'
+import type { useFacts } from '@/cases/useFacts'
 
 /** What the work arrives as, by parts; changed as a whole. */
 const props = defineProps<{ facts: ReturnType<typeof useFacts>; disabled: boolean }>()

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/app/session'
-import AskAccess from './AskAccess.vue'
+import AskAccess from '@/access/AskAccess.vue'
 
 /** Tells a person without a role what they can do, what they cannot, and whom to ask. */
 const { me } = useMe()

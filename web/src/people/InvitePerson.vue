@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/app/session'
-import RoleAndArea from '@/house/RoleAndArea.vue'
+import RoleAndArea from '@/access/RoleAndArea.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'

@@ -14,7 +14,7 @@ import Needs from '@/shared/Needs.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
-import Triggers from './Triggers.vue'
+import Triggers from '@/starts/Triggers.vue'
 
 /** A routine: can it start, when does it start, how did it go, and what it counts for. */
 const route = useRoute()

@@ -10,8 +10,8 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import Field
 
 from tallyman.api.common import MOST, BySelf, Done, In, Made, Model, Number, SignedIn, Text
-from tallyman.services import views
-from tallyman.services.ideas import exporting, many, page, thanks
+from tallyman.services.house import views
+from tallyman.services.ideas import bulk, exports, page, thanks
 
 router = APIRouter(tags=["ideas"])
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -102,7 +102,7 @@ class SystemRow(Model):
 class ActIn(In):
     """One act on many ideas."""
 
-    ids: Annotated[list[Number], Field(min_length=1, max_length=many.MOST)]
+    ids: Annotated[list[Number], Field(min_length=1, max_length=bulk.MOST)]
     act: Annotated[str, Field(max_length=20)]
     words: Text = ""
     reason: Annotated[str, Field(max_length=100)] = ""
@@ -195,7 +195,7 @@ def list_ideas(
 def export_csv(ctx: SignedIn, wanted: Listed, sort: Sort = "newest") -> Response:
     """The ideas that a list shows, as CSV."""
     heads = {"Content-Disposition": 'attachment; filename="ideas.csv"'}
-    data = exporting.as_csv(ctx, wanted, sort)
+    data = exports.as_csv(ctx, wanted, sort)
     return Response(data, media_type="text/csv; charset=utf-8", headers=heads)
 
 
@@ -203,7 +203,7 @@ def export_csv(ctx: SignedIn, wanted: Listed, sort: Sort = "newest") -> Response
 def export_xlsx(ctx: SignedIn, wanted: Listed, sort: Sort = "newest") -> Response:
     """The ideas that a list shows, as a spreadsheet."""
     heads = {"Content-Disposition": 'attachment; filename="ideas.xlsx"'}
-    return Response(exporting.as_xlsx(ctx, wanted, sort), media_type=XLSX, headers=heads)
+    return Response(exports.as_xlsx(ctx, wanted, sort), media_type=XLSX, headers=heads)
 
 
 @router.get("/ideas/mine")
@@ -215,7 +215,7 @@ def my_ideas(ctx: SignedIn) -> list[MyIdea]:
 @router.get("/ideas/map")
 def stage_map(ctx: SignedIn) -> StageMap:
     """How ideas stand along their way, and where they get stuck."""
-    return StageMap.model_validate(exporting.stage_map(ctx))
+    return StageMap.model_validate(exports.stage_map(ctx))
 
 
 @router.get("/ideas/systems")
@@ -227,8 +227,8 @@ def systems(ctx: SignedIn) -> list[SystemRow]:
 @router.post("/ideas/many")
 def act_on_many(given: ActIn, ctx: SignedIn) -> Acted:
     """Does one thing with many ideas, each in a step of its own."""
-    act = many.Act(given.act, given.words, given.reason, given.until, given.area)
-    return Acted.model_validate(many.do(ctx, given.ids, act))
+    act = bulk.Act(given.act, given.words, given.reason, given.until, given.area)
+    return Acted.model_validate(bulk.do(ctx, given.ids, act))
 
 
 @router.get("/views/{of}")

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from tallyman.api.common import In, Model, Number, Text, WorkingOut
+from tallyman.api.common import AreaName, Choice, In, Model, Number, Text, WorkingOut
 
 
 class ThreadStage(Model):
@@ -28,13 +28,6 @@ class NextStep(Model):
     permission: str | None
     due: date | None
     days_late: int
-
-
-class Choice(Model):
-    """One answer to choose."""
-
-    value: str
-    words: str
 
 
 class Answer(Model):
@@ -114,13 +107,6 @@ class IdeaMay(Model):
 
 class Expert(Model):
     """Somebody who may size the idea."""
-
-    id: int
-    name: str
-
-
-class AreaName(Model):
-    """An area to choose."""
 
     id: int
     name: str

@@ -1,4 +1,4 @@
-"""Ideas: interview, review, sizing, case, decision."""
+"""Ideas: interview, answers, review, helpers, and where each belongs."""
 
 from __future__ import annotations
 
@@ -8,14 +8,6 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn, StartKey
-from tallyman.api.ideas.case_models import (
-    Back,
-    CaseOut,
-    FactsIn,
-    Portfolio,
-    SettleSizing,
-    Sizing,
-)
 from tallyman.api.ideas.models import (
     Alike,
     AnswerIn,
@@ -27,8 +19,7 @@ from tallyman.api.ideas.models import (
     Screen,
     SettleMatch,
 )
-from tallyman.services import portfolio
-from tallyman.services.ideas import cases, drafts, helping, keep, page, promising, ranges, review, sizing
+from tallyman.services.ideas import drafts, helpers, page, review
 
 router = APIRouter(tags=["ideas"])
 
@@ -113,76 +104,22 @@ def decline(number: Number, given: Decline, ctx: SignedIn) -> Done:
     return Done()
 
 
-@router.get("/ideas/{number}/sizing")
-def sizing_sheet(number: Number, ctx: SignedIn) -> Sizing:
-    """The sizing sheet."""
-    return Sizing.model_validate(ranges.view(ctx, number))
-
-
-@router.put("/ideas/{number}/facts")
-def keep_facts(number: Number, given: FactsIn, ctx: SignedIn) -> Done:
-    """Keeps facts of sizing and case."""
-    keep.keep(ctx, number, given.values, given.versions, given.source)
-    return Done()
-
-
-@router.post("/ideas/{number}/sizing/offer")
-def offer_sizing(number: Number, ctx: SignedIn) -> Done:
-    """Asks for agreement to the sizing."""
-    sizing.offer(ctx, number)
-    return Done()
-
-
-@router.post("/ideas/{number}/sizing/settle")
-def settle_sizing(number: Number, given: SettleSizing, ctx: SignedIn) -> Done:
-    """Agrees to the sizing or sends it back."""
-    points = [(one.field, one.words) for one in given.points]
-    sizing.settle(ctx, number, given.agreed, given.note, points)
-    return Done()
-
-
-@router.get("/ideas/{number}/case")
-def case_sheet(number: Number, ctx: SignedIn) -> CaseOut:
-    """The case sheet."""
-    return CaseOut.model_validate(cases.view(ctx, number))
-
-
-@router.post("/ideas/{number}/back")
-def back(number: Number, given: Back, ctx: SignedIn) -> Done:
-    """Backs an idea: freezes the promise."""
-    promising.back(ctx, number, given.words)
-    return Done()
-
-
-@router.post("/ideas/{number}/take-up")
-def take_up(number: Number, ctx: SignedIn) -> Done:
-    """A builder takes a backed idea up."""
-    cases.take_up(ctx, number)
-    return Done()
-
-
-@router.get("/portfolio")
-def portfolio_view(ctx: SignedIn) -> Portfolio:
-    """Ideas ranked by worth and effort."""
-    return Portfolio.model_validate(portfolio.view(ctx))
-
-
 @router.post("/ideas/{number}/helpers", status_code=201)
 def add_helper(number: Number, given: HelperIn, ctx: SignedIn) -> Done:
     """Asks somebody to help with an idea."""
-    helping.add_helper(ctx, number, given.person, given.task)
+    helpers.add_helper(ctx, number, given.person, given.task)
     return Done()
 
 
 @router.delete("/ideas/{number}/helpers/{person}")
 def drop_helper(number: Number, person: Number, ctx: SignedIn) -> Done:
     """Somebody helps no more."""
-    helping.drop_helper(ctx, number, person)
+    helpers.drop_helper(ctx, number, person)
     return Done()
 
 
 @router.put("/ideas/{number}/area")
 def place(number: Number, given: PlaceIn, ctx: SignedIn) -> Done:
     """Says where an idea belongs."""
-    helping.set_area(ctx, number, given.area)
+    helpers.set_area(ctx, number, given.area)
     return Done()

@@ -1,14 +1,7 @@
-"""The routes about areas, hosts, robots and seats."""
+"""The routes about robots: hosts, robots and seats."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from tallyman.api.robots.hosts import Area, router
 
-from tallyman.api.robots import areas, machines
-
-router = APIRouter()
-for module in (
-    areas,
-    machines,
-):
-    router.include_router(module.router)
+__all__ = ["Area", "router"]

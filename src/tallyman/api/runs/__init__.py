@@ -1,4 +1,4 @@
-"""The routes about runs, and those that runners ask."""
+"""The routes about runs: the list, one run, its log, and what people do with it."""
 
 from __future__ import annotations
 

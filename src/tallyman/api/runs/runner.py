@@ -12,13 +12,13 @@ from pydantic import BaseModel, ConfigDict, Field
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.api.common import MOST, Anyone, Done, In, Model, Number, Runner
-from tallyman.api.hub import Hub
-from tallyman.api.workshop.packages import WheelName
+from tallyman.api.edge import Hub
+from tallyman.api.workshop import WheelName
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx
-from tallyman.services.robots import tokens_of_hosts
-from tallyman.services.runs import dispatch, handing, reporting, uploads
+from tallyman.services.robots import host_tokens
+from tallyman.services.runs import dispatch, handover, reports, uploads
 
 router = APIRouter(prefix="/runner", tags=["runner"])
 WAIT_SECONDS = 8.0
@@ -182,9 +182,7 @@ class Kept(Model):
 @router.post("/connect", status_code=201)
 def connect(given: Connect, ctx: Anyone) -> Connected:
     """Uses up a one-time code."""
-    found = tokens_of_hosts.connect(
-        ctx, given.code, given.protocol, given.account, given.facts, given.machine
-    )
+    found = host_tokens.connect(ctx, given.code, given.protocol, given.account, given.facts, given.machine)
     return Connected.model_validate(found)
 
 
@@ -272,7 +270,7 @@ async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
 @router.get("/files/{digest}", response_class=Response)
 def body(digest: DigestPath, runner: Runner) -> Response:
     """A package, wheel, saved state or input file of a run that the host works on."""
-    return Response(reporting.body(*runner, digest), media_type="application/octet-stream")
+    return Response(reports.body(*runner, digest), media_type="application/octet-stream")
 
 
 @router.post("/uploads")
@@ -296,7 +294,7 @@ def report(number: Number, given: Report, runner: Runner) -> Reported:
     ctx, host = runner
     lines = [{"at": line.at.isoformat(), "level": line.level, "text": line.text} for line in given.lines]
     steps = [step.model_dump() for step in given.steps]
-    current = reporting.report(ctx, host, number, given.fence, given.seq, lines, steps)
+    current = reports.report(ctx, host, number, given.fence, given.seq, lines, steps)
     return Reported(current=current)
 
 
@@ -306,29 +304,29 @@ class Claim(In):
     fence: Annotated[int, Field(ge=1, le=MOST)]
 
 
-class SecretsOut(Model):
+class SecretValues(Model):
     """The values that the package declares, by name."""
 
     values: dict[str, str]
 
 
 @router.post("/runs/{number}/secrets")
-def secrets(number: Number, given: Claim, runner: Runner) -> SecretsOut:
+def secrets(number: Number, given: Claim, runner: Runner) -> SecretValues:
     """The secrets of a run that the host works on; each use is noted."""
-    return SecretsOut(values=reporting.secrets_of(*runner, number, given.fence))
+    return SecretValues(values=reports.secrets_of(*runner, number, given.fence))
 
 
 @router.post("/runs/{number}/begin")
 def begin(number: Number, given: Claim, runner: Runner) -> Done:
     """The runner begins what it was handed: from now on the run is running; sent again it changes nothing."""
-    handing.begin(*runner, number, given.fence)
+    handover.begin(*runner, number, given.fence)
     return Done()
 
 
 @router.post("/runs/{number}/back")
 def give_back(number: Number, given: Claim, runner: Runner) -> Done:
     """The runner will not begin what it was handed; it waits again at once."""
-    handing.give_back(*runner, number, given.fence)
+    handover.give_back(*runner, number, given.fence)
     return Done()
 
 
@@ -336,7 +334,5 @@ def give_back(number: Number, given: Claim, runner: Runner) -> Done:
 def outcome(number: Number, given: OutcomeIn, runner: Runner) -> Kept:
     """How a run ended; sent again it changes nothing."""
     ctx, host = runner
-    said = reporting.Outcome(
-        given.state, given.worked, given.reason, given.outputs, given.counts, given.saved
-    )
-    return Kept(state=reporting.outcome(ctx, host, number, given.fence, said))
+    said = reports.Outcome(given.state, given.worked, given.reason, given.outputs, given.counts, given.saved)
+    return Kept(state=reports.outcome(ctx, host, number, given.fence, said))

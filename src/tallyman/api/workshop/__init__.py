@@ -1,14 +1,15 @@
-"""The routes about packages and routines."""
+"""The routes about workshop: packages, releases, routines and their triggers."""
 
 from __future__ import annotations
 
 from fastapi import APIRouter
 
 from tallyman.api.workshop import packages, routines
+from tallyman.api.workshop.packages import WheelName
+from tallyman.api.workshop.routines import RoutineParts
 
 router = APIRouter()
-for module in (
-    packages,
-    routines,
-):
+for module in (packages, routines):
     router.include_router(module.router)
+
+__all__ = ["RoutineParts", "WheelName", "router"]

@@ -6,10 +6,10 @@ from collections.abc import Iterable
 from typing import Any
 
 from tallyman.core import access
-from tallyman.core.access import Held
+from tallyman.core.access.permissions import Held
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.services import holding
-from tallyman.services.access.giving import breaches_of
+from tallyman.services.access.grants import breaches_of
 from tallyman.services.context import Ctx
 from tallyman.services.holding import people_with
 from tallyman.store.db import Row, Tx
@@ -20,7 +20,7 @@ SUBJECTS = {
     "idea": ("ideas.by_id", "idea.see"),
     "routine": ("routines.routine", "routine.see"),
     "run": ("runs.one", "run.see"),
-    "area": ("robots.area", "area.see"),
+    "area": ("areas.area", "area.see"),
 }
 
 
@@ -52,7 +52,7 @@ def _object(tx: Tx, subject: str, number: int) -> Row:
 
 
 def _name(tx: Tx, area_id: int | None) -> str:
-    row = None if area_id is None else tx.one("robots.area", id=area_id)
+    row = None if area_id is None else tx.one("areas.area", id=area_id)
     return str(row["name"]) if row else ""
 
 
@@ -121,7 +121,7 @@ def of_person(ctx: Ctx, person_id: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         held = holding.held_of(tx, person_id)
         reach = holding.reach_of(tx, held)
-        names = {row["id"]: row["name"] for row in tx.all("robots.areas")}
+        names = {row["id"]: row["name"] for row in tx.all("areas.all")}
         lines = []
         for name, subject in access.SUBJECTS.items():
             may = [

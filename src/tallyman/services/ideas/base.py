@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from datetime import date, timedelta
 from typing import Any
 
-from tallyman.core import first_look, ideas, interview
+from tallyman.core.alerts import kinds
+from tallyman.core.ideas import first_look, questions, way
 from tallyman.errors import Forbidden, NotFound, Refused
-from tallyman.services.context import Ctx, audit, calendar_of, changed, company_day, tell, working_days_a_year
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, calendar_of, changed, company_day, working_days_a_year
 from tallyman.services.ideas import rules
-from tallyman.services.ideas.finding import keep_text
+from tallyman.services.ideas.search import keep_text
 from tallyman.services.ideas.thanks import thank_for_stage
 from tallyman.store.db import Row, Tx
 
@@ -76,7 +77,7 @@ def own(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
 
 def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: str | None = None) -> None:
     """Moves an idea on, recorded; raises Refused if it stands elsewhere by now."""
-    if not ideas.may_move(idea["stage"], stage):
+    if not way.may_move(idea["stage"], stage):
         raise Refused(
             f"{ref(idea['id'])} is {idea['stage']}; from there it does not become {stage}.",
             "Load the page again to see where it stands.",
@@ -84,7 +85,7 @@ def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: st
     check_needs(tx, idea, stage)
     calendar = calendar_of(tx)
     today = company_day(tx, ctx)
-    due = ideas.next_of(stage, today, calendar, rules.stage_rules(tx)).due
+    due = way.next_of(stage, today, calendar, rules.stage_rules(tx)).due
     moved = tx.write(
         "ideas.move",
         id=idea["id"],
@@ -108,7 +109,7 @@ def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: st
     words = f"{idea['stage']} → {stage}" + (f": {reason}" if reason else "")
     audit(tx, ctx, "idea moved", obj(idea["id"]), words, {"stage": idea["stage"]}, {"stage": stage})
     changed(tx, ctx, "ideas", idea["id"])
-    tell_followers(tx, ctx, idea, f"{ref(idea['id'])} {idea['title']} is {stage} now")
+    tell_followers(tx, ctx, kinds.MOVED_ON, idea, stage=stage)
     thank_for_stage(tx, ctx, idea, stage)
 
 
@@ -126,11 +127,21 @@ def check_needs(tx: Tx, idea: Row, stage: str) -> None:
         )
 
 
-def tell_followers(tx: Tx, ctx: Ctx, idea: Row, text: str, but: Iterable[int] = ()) -> None:
+def named(idea: Row) -> str:
+    """An idea in a sentence: its reference and title."""
+    return f"{ref(idea['id'])} {idea['title']}"
+
+
+def tell_of(tx: Tx, ctx: Ctx, kind: kinds.Kind, idea: Row, *to: int | None, **values: object) -> None:
+    """Tells of something about an idea, whose name and reference the words may use."""
+    tell(tx, ctx, kind, idea, to, idea=named(idea), ref=ref(idea["id"]), **values)
+
+
+def tell_followers(tx: Tx, ctx: Ctx, kind: kinds.Kind, idea: Row, *but: int | None, **values: object) -> None:
     """Tells whoever follows an idea or joined it; its proposer and owner are told by each move themselves."""
-    left_out = {idea["proposer_id"], idea["owner_id"], *but}
-    people = [row["id"] for row in tx.all("talk.followers", idea=idea["id"]) if row["id"] not in left_out]
-    tell(tx, ctx, people, text, f"/ideas/{idea['id']}", obj(idea["id"]), "idea")
+    people = [row["id"] for row in tx.all("talk.followers", idea=idea["id"])]
+    left_out = (idea["proposer_id"], idea["owner_id"], *but)
+    tell(tx, ctx, kind, idea, people, left_out, idea=named(idea), ref=ref(idea["id"]), **values)
 
 
 def answers_of(tx: Tx, idea_id: int) -> dict[str, Any]:
@@ -151,7 +162,7 @@ def look_at(tx: Tx, ctx: Ctx, idea: Row) -> first_look.FirstLook:
     """The first look computed from the answers and evidence on file."""
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
     joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"], until=None)]
-    given = interview.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days, joined)
+    given = questions.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days, joined)
     # What was handed in keeps the factors of its day until somebody recomputes it on purpose.
     version = None if idea["stage"] == "draft" else idea["factors_version"]
     return first_look.look(first_look.read_answers(given, rules.factors(tx, version)))
@@ -183,7 +194,7 @@ def ask_back(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     if open_ones and idea["asked_on"] is None:
         tx.write("ideas.set_asked", id=idea_id, asked=today, due=idea["due_on"])
     elif not open_ones and idea["asked_on"] is not None:
-        due = ideas.resumed(idea["due_on"], idea["asked_on"], today, calendar_of(tx))
+        due = way.resumed(idea["due_on"], idea["asked_on"], today, calendar_of(tx))
         tx.write("ideas.set_asked", id=idea_id, asked=None, due=due)
 
 

@@ -4,15 +4,26 @@ from __future__ import annotations
 
 from typing import Any
 
-from tallyman.core import interview
+from tallyman.core.alerts import kinds
 from tallyman.core.faults import unknown_word
+from tallyman.core.ideas import questions
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.uploads import check_upload
-from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
+from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.ideas import rules
-from tallyman.services.ideas.base import ask_back, find, keep_look, may_see, move, obj, own, ref
+from tallyman.services.ideas.base import (
+    ask_back,
+    find,
+    keep_look,
+    may_see,
+    move,
+    obj,
+    own,
+    ref,
+    tell_of,
+)
 from tallyman.services.ideas.thanks import thank_for_answer
-from tallyman.services.once import Once
+from tallyman.services.upkeep import Once
 from tallyman.store import files
 from tallyman.store.db import Row, Tx, dump
 
@@ -123,8 +134,8 @@ def _check_links(tx: Tx, question: str, value: Any) -> None:
 
 def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None) -> None:
     """Keeps one answer (None: not known) of the actor's own idea."""
-    if remark and len(remark) > interview.LONGEST_REMARK:
-        message = f"{len(remark)} characters; up to {interview.LONGEST_REMARK}"
+    if remark and len(remark) > questions.LONGEST_REMARK:
+        message = f"{len(remark)} characters; up to {questions.LONGEST_REMARK}"
         raise InputFaults([Fault(f"{question}.remark", remark[:40] + "…", message)])
 
     ctx.db.transact(lambda tx: answer_in(tx, ctx, idea_id, question, value, remark))
@@ -135,7 +146,7 @@ def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, value: Any, remark:
     tx.one("ideas.lock", id=idea_id)
     idea = own(tx, ctx, idea_id)
     asked = rules.known_question(tx, idea, question)
-    kept = interview.check_answer(question, value, asked)
+    kept = questions.check_answer(question, value, asked)
     if idea["stage"] not in CHANGEABLE:
         raise Refused(
             f"{ref(idea_id)} is {idea['stage']}; its answers are settled by now.",
@@ -167,15 +178,7 @@ def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, value: Any, remark:
         )
         if old and old["state"] == "sent back":
             thank_for_answer(tx, ctx, idea)
-            text = f"{ctx.actor.name} answered what you sent back on {ref(idea_id)} {idea['title']}"
-            tell(
-                tx,
-                ctx,
-                everyone_with(tx, "idea.decide", idea["area_id"]),
-                text,
-                f"/ideas/{idea_id}",
-                obj(idea_id),
-            )
+            tell_of(tx, ctx, kinds.ANSWERED_AGAIN, idea)
     keep_look(tx, ctx, idea_id)
     changed(tx, ctx, "ideas", idea_id)
 
@@ -214,12 +217,8 @@ def hand_in(ctx: Ctx, idea_id: int) -> None:
             )
         keep_look(tx, ctx, idea_id)
         move(tx, ctx, idea, "noted")
-        link = f"/ideas/{idea_id}"
-        text = f"{ctx.actor.name} handed in {ref(idea_id)} {idea['title']}"
-        tell(tx, ctx, everyone_with(tx, "idea.decide", idea["area_id"]), text, link, obj(idea_id), "decision")
-        if idea["owner_id"]:
-            text = f"{ctx.actor.name} named you as work owner of {ref(idea_id)}: please confirm"
-            tell(tx, ctx, [idea["owner_id"]], text, link, obj(idea_id))
+        tell_of(tx, ctx, kinds.HANDED_IN, idea)
+        tell_of(tx, ctx, kinds.OWNER_NAMED, idea)
 
     ctx.db.transact(work)
 

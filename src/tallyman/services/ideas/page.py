@@ -6,18 +6,16 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
-from tallyman.core import ideas
-from tallyman.core.first_look import working
-from tallyman.core.interview import BY_KEY, Question
-from tallyman.core.interviews import left_out
+from tallyman.core.ideas import way
+from tallyman.core.ideas.first_look import working
+from tallyman.core.ideas.interviews import left_out
+from tallyman.core.ideas.questions import BY_KEY, Question
+from tallyman.core.ideas.way import AFTER_BACKING, OPEN_STAGES, PROMISED_STAGES
 from tallyman.services.context import Ctx, company_day, company_of
 from tallyman.services.holding import people_with
-from tallyman.services.ideas import finding, moving, rules, talk
-from tallyman.services.ideas.achieved import AFTER_BACKING
+from tallyman.services.ideas import moves, rules, search, talk
 from tallyman.services.ideas.base import days_late, find, look_at
-from tallyman.services.ideas.helping import may_ask_helpers
-from tallyman.services.ideas.keep import OPEN_STAGES
-from tallyman.services.ideas.promising import PROMISED_STAGES
+from tallyman.services.ideas.helpers import may_ask_helpers
 from tallyman.services.ideas.review import close_matches
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
@@ -56,7 +54,7 @@ class Wanted:
         return {
             "stage": self.stage,
             "not_drafts_of_others": me,
-            "text": finding.looked_for(self.text) if self.text and self.text.strip() else None,
+            "text": search.looked_for(self.text) if self.text and self.text.strip() else None,
             "proposer": me if self.mine else None,
             "division": tuple(row["id"] for row in below) or (0,) if self.division else None,
             "owner": self.owner,
@@ -97,7 +95,7 @@ def page_of_ideas(
 def systems(ctx: Ctx) -> list[Row]:
     """The systems that ideas name, for whoever sees ideas."""
     ctx.require("idea.see")
-    return ctx.db.transact(lambda tx: tx.all("finding.names_of_systems"))
+    return ctx.db.transact(lambda tx: tx.all("search.names_of_systems"))
 
 
 def mine(ctx: Ctx) -> list[dict[str, Any]]:
@@ -108,7 +106,7 @@ def mine(ctx: Ctx) -> list[dict[str, Any]]:
         rows, today = [], company_day(tx, ctx)
         for row in tx.all("ideas.of_person", person=ctx.actor.person_id):
             needs = row["stage"] == "draft" or row["asked_on"] is not None
-            alive = row["stage"] in ideas.TAKES_IN and row["stage"] != "in service"
+            alive = row["stage"] in way.TAKES_IN and row["stage"] != "in service"
             group = "needs you" if needs else ("moving" if alive else "resting")
             rows.append({**row, "group": group, "words": _next(row, today)["words"]})
         return rows
@@ -195,7 +193,7 @@ def _answers(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
 
 
 def _next(idea: Row, today: date) -> dict[str, Any]:
-    words, permission = ideas.next_words(idea["stage"])
+    words, permission = way.next_words(idea["stage"])
     if idea["stage"] == "screened" and idea["sizing_state"] == "offered":
         words = f"Somebody other than {idea['sizer']} agrees to the sizing, or sends it back"
     if idea["asked_on"] is not None:
@@ -223,7 +221,7 @@ def _areas_to_choose(tx: Tx, ctx: Ctx, idea: Row) -> list[Row]:
 def _next_of_build(idea: Row, words: str) -> str:
     if idea["building"] == "stuck":
         return f"It is stuck: {idea['stuck_why']}"
-    if idea["route"] != ideas.ROBOT:
+    if idea["route"] != way.ROBOT:
         return f"{idea['measure_owner']} sees to it: {idea['measure']}"
     return "Trial runs are watched; then the routine goes live" if idea["building"] == "on trial" else words
 
@@ -255,7 +253,7 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "merged_in": tx.all("ideas.merged_in", id=idea_id),
             "amendments": tx.all("ideas.amendments", id=idea_id),
             "interviews": _interviews(tx, idea),
-            "moves": moving.choices(tx, ctx, idea),
+            "moves": moves.choices(tx, ctx, idea),
             "way": tx.all("ideas.stages", idea=idea_id),
             "matches": close_matches(tx, ctx, idea, seen_only=True) if reviewing else [],
             "experts": people_with(tx, "sizing.make", area) if reviewing else [],

@@ -5,13 +5,14 @@ from __future__ import annotations
 from itertools import islice
 from typing import Any
 
-from tallyman.core import matching
-from tallyman.core.ideas import DECLINE_REASONS, TAKES_IN
-from tallyman.core.interview import BY_KEY
+from tallyman.core.alerts import kinds
+from tallyman.core.ideas import matching
+from tallyman.core.ideas.questions import BY_KEY
+from tallyman.core.ideas.way import DECLINE_REASONS, TAKES_IN
 from tallyman.errors import Fault, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
+from tallyman.services.context import Ctx, audit, changed, everyone_with
 from tallyman.services.ideas import rules
-from tallyman.services.ideas.base import ask_back, find, find_to, may_see, move, obj, ref
+from tallyman.services.ideas.base import ask_back, find, find_to, may_see, move, obj, ref, tell_of
 from tallyman.store.db import Row, Tx
 
 LONGEST_NOTE = 1000
@@ -145,8 +146,7 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
         asked = known.text if known else question
         audit(tx, ctx, f"answer {state}", obj(idea_id), f"{asked} {note}".strip())
         if not accepted:
-            text = f"{ctx.actor.name} asks about {ref(idea_id)} {idea['title']}: {note}"
-            tell(tx, ctx, [idea["proposer_id"]], text, f"/ideas/{idea_id}", obj(idea_id))
+            tell_of(tx, ctx, kinds.SENT_BACK, idea, note=note)
         changed(tx, ctx, "ideas", idea_id)
 
     ctx.db.transact(work)
@@ -180,18 +180,11 @@ def screen(ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
                 f"{ref(idea_id)} cannot be screened yet.", f"First: {'; '.join(points)}.", open=points
             )
         move(tx, ctx, idea, "screened")
-        text = f"{ref(idea_id)} {idea['title']} was screened by {ctx.actor.name}; it is sized next"
-        people = [idea["proposer_id"]]
-        tell(tx, ctx, people, text, f"/ideas/{idea_id}", obj(idea_id))
-        _tell_sizers(tx, ctx, idea, expert_id)
+        tell_of(tx, ctx, kinds.SCREENED, idea)
+        sizers = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea["area_id"])
+        tell_of(tx, ctx, kinds.TO_SIZE, idea, *sizers)
 
     ctx.db.transact(work)
-
-
-def _tell_sizers(tx: Tx, ctx: Ctx, idea: Row, expert_id: int | None) -> None:
-    people = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea["area_id"])
-    text = f"{ref(idea['id'])} {idea['title']} waits to be sized"
-    tell(tx, ctx, people, text, f"/ideas/{idea['id']}?sheet=sizing", obj(idea["id"]), "decision")
 
 
 def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
@@ -212,7 +205,6 @@ def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
         tx.one("ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "idea.decide")
         move(tx, ctx, idea, "declined", f"{reason}. {words}")
-        text = f"{ref(idea_id)} {idea['title']} was declined by {ctx.actor.name}: {reason}. {words}"
-        tell(tx, ctx, [idea["proposer_id"]], text, f"/ideas/{idea_id}", obj(idea_id))
+        tell_of(tx, ctx, kinds.DECLINED, idea, reason=reason, why=words)
 
     ctx.db.transact(work)

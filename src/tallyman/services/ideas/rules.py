@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from tallyman.core import factors as factors_
-from tallyman.core import ideas, interviews
-from tallyman.core.factors import Factors
-from tallyman.core.interview import BY_KEY, QUESTIONS, Question
-from tallyman.core.interviews import Interview
-from tallyman.services import rulesets
-from tallyman.services.ideas.facts import SIZING
+from tallyman.core.cases import SIZING
+from tallyman.core.ideas import factors as factors_
+from tallyman.core.ideas import interviews, way
+from tallyman.core.ideas.factors import Factors
+from tallyman.core.ideas.interviews import Interview
+from tallyman.core.ideas.questions import BY_KEY, QUESTIONS, Question
+from tallyman.services.house import rule_sets
 from tallyman.store.db import Row, Tx
 
 INTERVIEW = "interview:"
@@ -22,15 +22,15 @@ CAN_NEED = {**{question.key: question.text for question in QUESTIONS}, **SIZING}
 
 def factors(tx: Tx, version: int | None = None) -> Factors:
     """The factors in force, or those of one version."""
-    content, number = rulesets.newest(tx, FACTORS) if version is None else (None, version)
+    content, number = rule_sets.newest(tx, FACTORS) if version is None else (None, version)
     if version is not None:
-        content = rulesets.at(tx, FACTORS, version)
+        content = rule_sets.at(tx, FACTORS, version)
     return factors_.STANDARD if content is None else factors_.read_content(content, number)
 
 
 def interview(tx: Tx, kind: str) -> Interview | None:
     """An interview in force, None if there is none of that kind."""
-    content, version = rulesets.newest(tx, INTERVIEW + kind)
+    content, version = rule_sets.newest(tx, INTERVIEW + kind)
     if content is None:
         return interviews.STANDARD.get(kind)
     return interviews.read_content(kind, content, version)
@@ -38,7 +38,7 @@ def interview(tx: Tx, kind: str) -> Interview | None:
 
 def all_interviews(tx: Tx) -> list[Interview]:
     """Every interview in force, the standard ones first."""
-    own = [kind.removeprefix(INTERVIEW) for kind in rulesets.kinds(tx, INTERVIEW)]
+    own = [kind.removeprefix(INTERVIEW) for kind in rule_sets.kinds(tx, INTERVIEW)]
     kinds = dict.fromkeys([*interviews.STANDARD, *own])
     return [found for kind in kinds if (found := interview(tx, kind)) is not None]
 
@@ -56,7 +56,7 @@ def known_question(tx: Tx, idea: Row, key: str) -> Question | None:
 def former_questions(tx: Tx, idea: Row, keys: set[str]) -> list[Question]:
     """Questions that were answered once and are asked no more, as they were asked last."""
     found: dict[str, Question] = {}
-    for row in rulesets.versions(tx, INTERVIEW + idea["interview"]) if keys else []:
+    for row in rule_sets.versions(tx, INTERVIEW + idea["interview"]) if keys else []:
         former = interviews.read_content(idea["interview"], row["content"], row["version"])
         for question in former.questions:
             if question.key in keys:
@@ -64,10 +64,10 @@ def former_questions(tx: Tx, idea: Row, keys: set[str]) -> list[Question]:
     return list(found.values())
 
 
-def stage_rules(tx: Tx) -> dict[str, ideas.StageRule]:
+def stage_rules(tx: Tx) -> dict[str, way.StageRule]:
     """Age limits and needed fields by stage."""
-    content, _ = rulesets.newest(tx, STAGES)
-    return ideas.STAGE_RULES if content is None else ideas.read_stage_rules(content, CAN_NEED)
+    content, _ = rule_sets.newest(tx, STAGES)
+    return way.STAGE_RULES if content is None else way.read_stage_rules(content, CAN_NEED)
 
 
 def lacking(tx: Tx, idea: Row, stage: str) -> list[dict[str, Any]]:

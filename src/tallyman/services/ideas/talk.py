@@ -5,13 +5,24 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
-from tallyman.core import ideas
-from tallyman.core.interview import check_volume
+from tallyman.core.alerts import kinds
+from tallyman.core.ideas import way
+from tallyman.core.ideas.questions import check_volume
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
-from tallyman.services.context import Ctx, audit, changed, tell
-from tallyman.services.ideas.base import find, keep_look, may_see, move, obj, own, ref, tell_followers
-from tallyman.services.ideas.finding import keep_text
+from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.ideas.base import (
+    find,
+    keep_look,
+    may_see,
+    move,
+    obj,
+    own,
+    ref,
+    tell_followers,
+    tell_of,
+)
 from tallyman.services.ideas.review import close_matches
+from tallyman.services.ideas.search import keep_text
 from tallyman.services.people import actor_of
 from tallyman.store.db import Row, Tx
 
@@ -92,20 +103,13 @@ def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
 def _tell_of(tx: Tx, ctx: Ctx, idea: Row, text: str, mentioned: list[int]) -> None:
     """Who is mentioned is asked; proposer, owner, builder and followers hear of it."""
     short = text if len(text) <= 160 else text[:159] + "…"
-    link = f"/ideas/{idea['id']}?sheet=talk"
-    about = f"{ref(idea['id'])} {idea['title']}"
-    tell(
-        tx,
-        ctx,
-        mentioned,
-        f"{ctx.actor.name} asks you on {about}: {short}",
-        link,
-        obj(idea["id"]),
-        "decision",
+    said: dict[str, object] = {"text": short}
+    tell_of(tx, ctx, kinds.MENTIONED, idea, *mentioned, **said)
+    parts = {idea["proposer_id"], idea["owner_id"], idea["builder_id"]} - {None}
+    tell_of(
+        tx, ctx, kinds.SAID, {**idea, **dict.fromkeys(kinds.SAID.parts)}, *(parts - set(mentioned)), **said
     )
-    parts = {idea["proposer_id"], idea["owner_id"], idea["builder_id"]} - {None} - set(mentioned)
-    tell(tx, ctx, sorted(parts), f"{ctx.actor.name} on {about}: {short}", link, obj(idea["id"]))
-    tell_followers(tx, ctx, idea, f"{ctx.actor.name} on {about}: {short}", [*mentioned, *parts])
+    tell_followers(tx, ctx, kinds.FOLLOWED_TALK, idea, *mentioned, *parts, **said)
 
 
 def _own_comment(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> Row:
@@ -180,7 +184,7 @@ def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = 
         tx.one("ideas.lock", id=idea_id)
         idea = tx.one("ideas.by_id", id=idea_id)
         draft = own(tx, ctx, draft_id) if draft_id is not None else None
-        open_to_join = idea is not None and idea["stage"] in ideas.TAKES_IN
+        open_to_join = idea is not None and idea["stage"] in way.TAKES_IN
         if idea is None or not open_to_join or not _may_join(tx, ctx, idea, draft):
             raise NotFound(f"There is no idea {ref(idea_id)} to join.", "Load the page again.")
         if idea["proposer_id"] == ctx.actor.person_id:
@@ -198,9 +202,7 @@ def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = 
         words = "does the same work and joined" if kept else "supports it"
         audit(tx, ctx, "idea joined", obj(idea_id), f"{ctx.actor.name} {words}", None, {"volume": kept})
         _counted_anew(tx, ctx, idea)
-        people = [idea["proposer_id"], *([idea["owner_id"]] if idea["owner_id"] else [])]
-        text = f"{ctx.actor.name} {words}: {ref(idea_id)} {idea['title']}"
-        tell(tx, ctx, people, text, f"/ideas/{idea_id}?sheet=talk", obj(idea_id))
+        tell_of(tx, ctx, kinds.JOINED, idea, how=words)
         changed(tx, ctx, "ideas", idea_id)
         if draft is not None and draft["stage"] == "draft":
             move(tx, ctx, draft, "withdrawn", f"joined {ref(idea_id)} {idea['title']} instead")
@@ -224,7 +226,7 @@ def leave(ctx: Ctx, idea_id: int) -> None:
 
 def _counted_anew(tx: Tx, ctx: Ctx, idea: Row) -> None:
     """Volumes of those who joined count as long as the answers do; later the sizing's facts hold."""
-    if idea["stage"] in ideas.OPEN:
+    if idea["stage"] in way.OPEN:
         keep_look(tx, ctx, idea["id"])
 
 

@@ -7,10 +7,12 @@ from datetime import UTC, date, datetime, time
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from tallyman.core.alerts import kinds
 from tallyman.core.faults import unknown_word
 from tallyman.errors import Fault, InputFaults
-from tallyman.services import rulesets
-from tallyman.services.context import Ctx, audit, changed, company_day, company_of, effect
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, changed, company_day, company_of
+from tallyman.services.house import rule_sets
 from tallyman.store.db import Row, Tx
 
 SET = "thanks"
@@ -34,7 +36,7 @@ ANSWER_DAYS = 2
 
 def kinds_given(tx: Tx) -> tuple[str, ...]:
     """What the lead has thanks given for."""
-    content, _ = rulesets.newest(tx, SET)
+    content, _ = rule_sets.newest(tx, SET)
     return tuple(KINDS) if content is None else tuple(kind for kind in KINDS if kind in content["kinds"])
 
 
@@ -45,10 +47,9 @@ def thank(tx: Tx, ctx: Ctx, kind: str, idea: Row, people: list[int | None]) -> N
     for person in sorted({one for one in people if one}):
         params = {"person": person, "kind": kind, "idea": idea["id"]}
         if tx.write("thanks.add", **params, now=ctx.now) and tx.value("thanks.was_first", **params):
-            words = f"A first notch, with thanks: {FIRST_WORDS[kind]}, I-{idea['id']} {idea['title']}"
-            # Also whoever did it just now: a first notch is news to them.
-            told = {"people": [person], "text": words, "link": "/ideas/thanks", "told": "news"}
-            effect(tx, ctx, "tell", f"notch:{person}:{kind}", **told)
+            what = {"what": FIRST_WORDS[kind], "idea": f"I-{idea['id']} {idea['title']}"}
+            # Told by nobody, so that also whoever did it just now hears of it.
+            tell(tx, Ctx(ctx.db, ctx.now), kinds.FIRST_NOTCH, {"id": f"{person}:{kind}"}, [person], **what)
     changed(tx, ctx, "thanks")
 
 

@@ -1,22 +1,25 @@
 """People: sign-in, invitations, profiles, the directory, and what each was told."""
 
-from tallyman.services.people import erasing, first, guessing, importing, outside, second_factor
+from __future__ import annotations
+
+from tallyman.services.people import erasure, first_run, guesses, links, lists, second_factor, single_sign_on
+from tallyman.services.people.as_another import refuse_changes, refuse_without_factor, seen_as
 from tallyman.services.people.directory import (
     directory,
     divisions,
     history,
-    mark_read,
     me,
-    notifications,
 )
-from tallyman.services.people.inviting import Invited, accept, forgot, invite, invite_again, look, reset
-from tallyman.services.people.leaving import (
-    as_csv,
-    before_leaving,
-    change_person,
-    deactivate,
-    listed,
-    reactivate,
+from tallyman.services.people.invitations import (
+    FORGOTTEN,
+    Invited,
+    accept,
+    carry,
+    forgot,
+    invite,
+    invite_again,
+    look,
+    reset,
 )
 from tallyman.services.people.profile import (
     change_password,
@@ -26,8 +29,15 @@ from tallyman.services.people.profile import (
     profile,
     set_away,
 )
-from tallyman.services.people.seeing import refuse_changes, refuse_without_factor, seen_as
-from tallyman.services.people.signing_in import (
+from tallyman.services.people.register import (
+    as_csv,
+    before_leaving,
+    change_person,
+    deactivate,
+    listed,
+    reactivate,
+)
+from tallyman.services.people.sessions import (
     IDLE,
     LONGEST,
     actor_of,
@@ -40,6 +50,7 @@ from tallyman.services.people.signing_in import (
 )
 
 __all__ = [
+    "FORGOTTEN",
     "IDLE",
     "LONGEST",
     "Invited",
@@ -47,6 +58,7 @@ __all__ = [
     "actor_of",
     "as_csv",
     "before_leaving",
+    "carry",
     "change_password",
     "change_person",
     "change_profile",
@@ -55,21 +67,19 @@ __all__ = [
     "divisions",
     "end_other_sessions",
     "end_session",
-    "erasing",
-    "first",
+    "erasure",
+    "first_run",
     "forgot",
-    "guessing",
+    "guesses",
     "hash_password",
     "history",
-    "importing",
     "invite",
     "invite_again",
+    "links",
     "listed",
+    "lists",
     "look",
-    "mark_read",
     "me",
-    "notifications",
-    "outside",
     "profile",
     "reactivate",
     "refuse_changes",
@@ -81,6 +91,7 @@ __all__ = [
     "sign_in",
     "sign_in_second",
     "sign_out",
+    "single_sign_on",
     "token_digest",
     "who_is",
 ]

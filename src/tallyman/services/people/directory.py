@@ -36,25 +36,13 @@ def me(ctx: Ctx) -> dict[str, Any]:
             "requests": tx.value("access.open_requests", person=ctx.actor.person_id),
             "permissions": sorted(ctx.actor.permissions),
             "everywhere": sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
-            "unread": tx.value("common.unread", person=ctx.actor.person_id),
+            "unread": tx.value("alerts.unread", person=ctx.actor.person_id),
             "company": company["name"],
             "currency": company["currency"],
             "company_zone": company["zone"],
         }
 
     return ctx.db.transact(look)
-
-
-def notifications(ctx: Ctx) -> list[Row]:
-    """What the person was told, latest first."""
-    return ctx.db.transact(lambda tx: tx.all("common.my_notifications", person=ctx.actor.person_id))
-
-
-def mark_read(ctx: Ctx, upto: int) -> None:
-    """The person has read everything up to one notification."""
-    ctx.db.transact(
-        lambda tx: tx.write("common.mark_read", person=ctx.actor.person_id, now=ctx.now, upto=upto)
-    )
 
 
 def history(ctx: Ctx, subject: str, number: int) -> list[Row]:

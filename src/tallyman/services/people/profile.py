@@ -5,12 +5,14 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from tallyman.core.clock.calc import zone_fault
+from tallyman.core.alerts import MAIL_CHOICES, TOPICS, kinds
+from tallyman.core.starts import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
-from tallyman.services.context import KINDS_TOLD, MAIL_CHOICES, Ctx, audit, changed, company_day, tell
-from tallyman.services.people import guessing, second_factor
-from tallyman.services.people.inviting import check_name, check_password
-from tallyman.services.people.signing_in import away_for, hash_password, matches, token_digest
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.people import guesses, second_factor
+from tallyman.services.people.invitations import check_name, check_password
+from tallyman.services.people.sessions import away_for, hash_password, matches, token_digest
 from tallyman.store.db import Row, Tx
 
 LOCALES = {
@@ -46,7 +48,7 @@ def profile(ctx: Ctx, token: str) -> dict[str, Any]:
             "locales": [{"value": key, "words": words} for key, words in LOCALES.items()],
             "mail": [
                 {"kind": kind, "words": words, "how": chosen.get(kind, "at once")}
-                for kind, words in KINDS_TOLD.items()
+                for kind, words in TOPICS.items()
             ],
             "away_from": person["away_from"],
             "away_until": person["away_until"],
@@ -70,7 +72,7 @@ def change_profile(ctx: Ctx, name: str, zone: str, locale: str, mail: dict[str, 
     if locale not in LOCALES:
         faults.append(Fault("locale", locale, f"allowed: {', '.join(LOCALES)}"))
     for kind, how in mail.items():
-        if kind not in KINDS_TOLD or how not in MAIL_CHOICES:
+        if kind not in TOPICS or how not in MAIL_CHOICES:
             faults.append(Fault("mail", f"{kind}: {how}", f"allowed: {', '.join(MAIL_CHOICES)}"))
     if faults:
         raise InputFaults(faults)
@@ -126,8 +128,7 @@ def set_away(ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | 
         words = f"Away until {end}" if end else "Back again"
         audit(tx, ctx, "away", f"person:{me['id']}", words)
         if stand_in_id is not None and end is not None:
-            text = f"{ctx.actor.name} is away until {end}; you look after what waits for them"
-            tell(tx, ctx, [stand_in_id], text, "/", f"person:{me['id']}")
+            tell(tx, ctx, kinds.STANDS_IN, {"id": me["id"]}, [stand_in_id], until=end)
         changed(tx, ctx, "people", me["id"])
 
     ctx.db.transact(work)
@@ -136,14 +137,14 @@ def set_away(ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | 
 def change_password(ctx: Ctx, old: str, new: str, token: str) -> None:
     """Changes the password; every other session ends."""
     check_password(new, ctx.actor.name, ctx.actor.email)
-    counters = [guessing.Counter(f"own password:{ctx.actor.person_id}")]
-    guessing.tried(ctx, counters)
+    counters = [guesses.Counter(f"own password:{ctx.actor.person_id}")]
+    guesses.tried(ctx, counters)
 
     def work(tx: Tx) -> None:
         kept = tx.value("people.password_of", id=ctx.actor.person_id)
         if not matches(str(kept or ""), old):
             raise InputFaults([Fault("old", "…", "this is not your password")])
-        guessing.was_right(tx, counters)
+        guesses.was_right(tx, counters)
         tx.write("people.set_password", id=ctx.actor.person_id, password=hash_password(new))
         tx.write("people.end_sessions_of", person=ctx.actor.person_id, but=token_digest(token))
         audit(tx, ctx, "password changed", f"person:{ctx.actor.person_id}", "Changed the password")

@@ -18,7 +18,7 @@ from joserfc.jwk import KeySet
 from urllib3.exceptions import HTTPError
 
 from tallyman.errors import Fault, InputFaults, NotSignedIn, Unavailable
-from tallyman.services import outgoing
+from tallyman.services.house import outgoing
 
 SECONDS = 10
 SCOPE = "openid email profile"

@@ -10,10 +10,12 @@ from typing import Any
 import pyotp
 import segno
 
+from tallyman.core.alerts import kinds
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services import safe
-from tallyman.services.context import Ctx, audit, changed, company_of, tell
-from tallyman.services.people import guessing
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, changed, company_of
+from tallyman.services.people import guesses
 from tallyman.store.db import Row, Tx
 
 SECONDS = 30
@@ -34,7 +36,7 @@ def _digest(code: str) -> str:
 
 def status(tx: Tx, person_id: int) -> dict[str, Any]:
     """Since when a person's second factor is on, and how many recovery codes are left."""
-    row = tx.one("factors.of_person", person=person_id)
+    row = tx.one("second_factor.of_person", person=person_id)
     on = row is not None and row["on_since"] is not None
     return {
         "on_since": row["on_since"] if row is not None and on else None,
@@ -57,7 +59,7 @@ def begin(ctx: Ctx) -> dict[str, str]:
         if is_on(tx, me.person_id or 0):
             raise Refused("Your second factor is on already.", "Turn it off first to set up another.")
         number = safe.put_or_replace(tx, ctx, safe.PRIVATE, _name(me.person_id or 0), value)
-        tx.write("factors.begin", person=me.person_id, secret=number)
+        tx.write("second_factor.begin", person=me.person_id, secret=number)
         return str(company_of(tx)["name"])
 
     company = ctx.db.transact(work)
@@ -73,14 +75,14 @@ def confirm(ctx: Ctx, code: str) -> list[str]:
     counters = _book(ctx)
 
     def work(tx: Tx) -> list[str]:
-        row = tx.one("factors.of_person", person=person_id)
+        row = tx.one("second_factor.of_person", person=person_id)
         if row is None or row["on_since"] is not None:
             raise Refused("There is nothing to confirm.", "Begin anew.")
         step = _step_of(tx, ctx, row, code)
         if step is None:
             raise InputFaults([Fault("code", code[:10], WRONG)])
-        guessing.was_right(tx, counters)
-        tx.write("factors.turn_on", person=person_id, now=ctx.now, step=step)
+        guesses.was_right(tx, counters)
+        tx.write("second_factor.turn_on", person=person_id, now=ctx.now, step=step)
         codes = _fresh_codes(tx, person_id)
         audit(tx, ctx, "second factor on", f"person:{person_id}", "Turned the second factor on")
         changed(tx, ctx, "people", person_id)
@@ -134,8 +136,7 @@ def take_from(ctx: Ctx, person_id: int) -> None:
         tx.write("people.end_sessions_of", person=person_id, but="")
         words = f"Took away the second factor of {person['name']}"
         audit(tx, ctx, "second factor taken away", f"person:{person_id}", words)
-        text = f"{ctx.actor.name} took away your second factor; set up another in your profile"
-        tell(tx, ctx, [person_id], text, "/profile?sheet=sign-in", f"person:{person_id}")
+        tell(tx, ctx, kinds.FACTOR_TAKEN, {"id": person_id}, [person_id])
         changed(tx, ctx, "people", person_id)
 
     ctx.db.transact(work)
@@ -149,19 +150,18 @@ def roles_asking(tx: Tx, person_id: int) -> list[str]:
 
 def accepts(tx: Tx, ctx: Ctx, person_id: int, code: str) -> str:
     """Uses a code up: "code", "spare code", or nothing if it does not fit."""
-    row = tx.one("factors.of_person", person=person_id)
+    row = tx.one("second_factor.of_person", person=person_id)
     if row is None or row["on_since"] is None:
         return ""
     clean = "".join(code.split()).replace("-", "").upper()
     if clean.isdigit() and len(clean) == 6:
         step = _step_of(tx, ctx, row, clean)
-        used = step is not None and tx.write("factors.use_step", person=person_id, step=step)
+        used = step is not None and tx.write("second_factor.use_step", person=person_id, step=step)
         return "code" if used else ""
-    if not tx.write("factors.use_code", person=person_id, code=_digest(clean), now=ctx.now):
+    if not tx.write("second_factor.use_code", person=person_id, code=_digest(clean), now=ctx.now):
         return ""
     left = row["codes_left"] - 1
-    text = f"A recovery code was used to sign in as you; {left} are left"
-    tell(tx, _by_nobody(ctx), [person_id], text, "/profile?sheet=sign-in", f"person:{person_id}")
+    tell(tx, _by_nobody(ctx), kinds.SPARE_CODE_USED, {"id": person_id}, [person_id], left=left)
     return "spare code"
 
 
@@ -170,17 +170,17 @@ def _by_nobody(ctx: Ctx) -> Ctx:
     return Ctx(ctx.db, ctx.now)
 
 
-def _book(ctx: Ctx) -> list[guessing.Counter]:
+def _book(ctx: Ctx) -> list[guesses.Counter]:
     """Counts a try of a code by somebody signed in; wrong ones stay counted, whatever is undone after."""
-    counters = [guessing.Counter(f"own code:{ctx.actor.person_id}")]
-    guessing.tried(ctx, counters)
+    counters = [guesses.Counter(f"own code:{ctx.actor.person_id}")]
+    guesses.tried(ctx, counters)
     return counters
 
 
-def _prove(tx: Tx, ctx: Ctx, code: str, counters: list[guessing.Counter]) -> None:
+def _prove(tx: Tx, ctx: Ctx, code: str, counters: list[guesses.Counter]) -> None:
     if not accepts(tx, ctx, ctx.actor.person_id or 0, code):
         raise InputFaults([Fault("code", code[:10], WRONG)])
-    guessing.was_right(tx, counters)
+    guesses.was_right(tx, counters)
 
 
 def _step_of(tx: Tx, ctx: Ctx, row: Row, code: str) -> int | None:
@@ -198,19 +198,19 @@ def _step_of(tx: Tx, ctx: Ctx, row: Row, code: str) -> int | None:
 
 
 def _fresh_codes(tx: Tx, person_id: int) -> list[str]:
-    tx.write("factors.drop_codes", person=person_id)
+    tx.write("second_factor.drop_codes", person=person_id)
     codes = []
     for _ in range(RECOVERY_CODES):
         code = secrets.token_hex(CODE_BYTES).upper()
-        tx.write("factors.add_code", person=person_id, code=_digest(code))
+        tx.write("second_factor.add_code", person=person_id, code=_digest(code))
         codes.append(f"{code[:5]}-{code[5:]}")
     return codes
 
 
 def drop_factor(tx: Tx, ctx: Ctx, person_id: int) -> None:
     """Nothing of a person's second factor is left, its secret included."""
-    row = tx.one("factors.of_person", person=person_id)
-    tx.write("factors.turn_off", person=person_id)
-    tx.write("factors.drop_codes", person=person_id)
+    row = tx.one("second_factor.of_person", person=person_id)
+    tx.write("second_factor.turn_off", person=person_id)
+    tx.write("second_factor.drop_codes", person=person_id)
     if row is not None:
         safe.drop(tx, ctx, row["secret_id"])

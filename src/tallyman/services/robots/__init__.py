@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from tallyman.services.robots.machines import (
+from tallyman.services.robots import host_tokens, slots
+from tallyman.services.robots.hosts import (
     CODE_LASTS,
-    add_area,
     add_host,
     add_robot,
-    areas_seen,
     change_robot,
     check_seen,
     check_tags,
@@ -22,18 +21,18 @@ from tallyman.services.robots.machines import (
 
 __all__ = [
     "CODE_LASTS",
-    "add_area",
     "add_host",
     "add_robot",
-    "areas_seen",
     "change_robot",
     "check_seen",
     "check_tags",
+    "host_tokens",
     "hosts_seen",
     "new_code",
     "robot_facts",
     "set_hours",
     "set_seats",
+    "slots",
     "tell_silent",
     "view",
 ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tallyman.services.runs import dispatch
 from tallyman.services.runs.life import (
     When,
     add,
@@ -17,11 +18,14 @@ from tallyman.services.runs.life import (
     start,
     waiting_reasons,
 )
+from tallyman.services.runs.tidying import TIDIED, repair
 
 __all__ = [
+    "TIDIED",
     "When",
     "add",
     "cancel",
+    "dispatch",
     "go_on",
     "lapse",
     "log",
@@ -29,6 +33,7 @@ __all__ = [
     "one",
     "page_of_runs",
     "pause",
+    "repair",
     "since_yesterday",
     "start",
     "waiting_reasons",

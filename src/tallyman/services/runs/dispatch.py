@@ -8,14 +8,16 @@ from datetime import UTC, datetime, timedelta
 from functools import partial
 from typing import Any
 
-from tallyman.core.runs import RobotFacts, eligible
+from tallyman.core.runs.starting import RobotFacts, eligible
 from tallyman.errors import Away, Clash, Unavailable
 from tallyman.services.context import Ctx, changed
-from tallyman.services.hitches import CLAIMS, Rows
-from tallyman.services.robots import places, robot_facts, tokens_of_hosts
-from tallyman.services.runs import handing
-from tallyman.services.workshop.wanted import Wants
+from tallyman.services.robots import host_tokens, robot_facts, slots
+from tallyman.services.runs import handover
+from tallyman.services.upkeep import Rows, Work
+from tallyman.services.workshop import Wants
 from tallyman.store.db import ENDS_TRANSACTION, Row, Tx
+
+CLAIMS = Work("claims", "handing a run to a robot")
 
 # The first due run fits nearly always; only when it does not are many read at once.
 LOOKED_AT_FIRST = 3
@@ -59,7 +61,7 @@ def heartbeat(ctx: Ctx, host: Row, beat: Beat) -> dict[str, Any]:
             changed(tx, ctx, "robots")
             changed(tx, ctx, "runs")
         if beat.fresh or beat.leaving:
-            handing.settle_with(tx, ctx, host, set(beat.runs), all_told=beat.fresh)
+            handover.settle_with(tx, ctx, host, set(beat.runs), all_told=beat.fresh)
         kept: list[dict[str, Any]] = []
         stop: list[int] = []
         for run_id, fence in beat.runs:
@@ -76,7 +78,7 @@ def heartbeat(ctx: Ctx, host: Row, beat: Beat) -> dict[str, Any]:
             "pause": [row["id"] for row in working if row["pause_at"] is not None],
             "stop": stop,
             "accounts": [row["account"] for row in tx.all("robots.accounts_of_host", host=host["id"])],
-            "token": tokens_of_hosts.rotated(tx, ctx, host),
+            "token": host_tokens.rotated(tx, ctx, host),
         }
 
     return ctx.db.transact(work)
@@ -176,7 +178,7 @@ class _Claim:
             self.answer = self._ctx.db.transact(self._give)
         except Away:
             raise
-        except (places.Taken, Unavailable):
+        except (slots.Taken, Unavailable):
             return 0
         except Clash:
             # The same ask was answered meanwhile by another process.
@@ -264,18 +266,18 @@ def _give(
     begins: bool = False,
 ) -> dict[str, Any]:
     """Takes the run and every place by conditional writes; any that is gone undoes all."""
-    until = ctx.now + handing.BEGINS_WITHIN
+    until = ctx.now + handover.BEGINS_WITHIN
     claim = {"robot": robot.robot_id, "host": host["id"], "until": until, "now": ctx.now}
     if not tx.write("runs.claim", id=run_id, **claim):
-        raise places.Taken
+        raise slots.Taken
     run = tx.one("runs.lock", id=run_id)
     assert run is not None
     if key is not None:
         tx.write("runs.add_ask", host=host["id"], key=key, run=run_id, fence=run["fence"], now=ctx.now)
-    places.take_all(tx, run_id, robot.robot_id, host["id"], run["routine_id"])
+    slots.take_all(tx, run_id, robot.robot_id, host["id"], run["routine_id"])
     changed(tx, ctx, "runs", run_id)
     if not begins:
-        handing.begin_in(tx, ctx, host, run_id, run["fence"])
+        handover.begin_in(tx, ctx, host, run_id, run["fence"])
         run = tx.one("runs.lock", id=run_id)
         assert run is not None
     return _work_of(tx, run, robot)

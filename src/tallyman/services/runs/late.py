@@ -5,8 +5,10 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from tallyman.core.alerts import kinds
 from tallyman.errors import Refused
-from tallyman.services.context import Ctx, audit, changed, everyone_with, tell
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.runs.life import find, finish, ref
 from tallyman.store.db import Row, Tx
 
@@ -25,9 +27,7 @@ def keep(tx: Tx, ctx: Ctx, run: Row, outcome: dict[str, Any]) -> None:
         return
     whole = tx.one("runs.one", id=run["id"])
     assert whole is not None
-    text = f"{ref(run['id'])} of {whole['routine']} was lost, and its outcome came late: does it count?"
-    people = everyone_with(tx, "run.change", whole["area_id"])
-    tell(tx, ctx, people, text, f"/runs/{run['id']}", f"run:{run['id']}", "decision")
+    tell(tx, ctx, kinds.LATE_OUTCOME, whole, routine=whole["routine"])
     changed(tx, ctx, "runs", run["id"])
 
 

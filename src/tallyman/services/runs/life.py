@@ -9,19 +9,21 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from tallyman.core.runs import eligible, first_unmet, may_become, needs, order_key, pause_before
+from tallyman.core.runs.starting import eligible, first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
 from tallyman.services import tally
-from tallyman.services.context import Ctx, audit, changed, effect, unseen
-from tallyman.services.hitches import LAPSES, LEASES, each
-from tallyman.services.once import Once
-from tallyman.services.robots import places, robot_facts
-from tallyman.services.workshop.routines import find as find_routine
-from tallyman.services.workshop.routines import find_for as find_routine_for
-from tallyman.services.workshop.wanted import Wants
+from tallyman.services.context import WORK, Ctx, audit, changed, unseen
+from tallyman.services.robots import robot_facts, slots
+from tallyman.services.upkeep import Once, Work, each
+from tallyman.services.workshop import Wants
+from tallyman.services.workshop import find as find_routine
+from tallyman.services.workshop import find_for as find_routine_for
 from tallyman.store import lists
 from tallyman.store.db import Row, Tx
+
+LEASES = Work("leases", "a run whose lease is over")
+LAPSES = Work("lapses", "a run past its latest start")
 
 OPEN = ("waiting", "running", "held")
 
@@ -93,7 +95,7 @@ def add(
         now=ctx.now,
     )
     changed(tx, ctx, "runs", run_id)
-    changed(tx, ctx, places.WORK)
+    changed(tx, ctx, WORK)
     return run_id
 
 
@@ -192,7 +194,7 @@ def go_on(ctx: Ctx, run_id: int) -> None:
         words = f"continued by {ctx.actor.name}"
         if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words):
             raise Refused(f"{ref(run_id)} is {run['state']}.", "Only a held run can go on.")
-        changed(tx, ctx, places.WORK)
+        changed(tx, ctx, WORK)
         audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run['segment']}")
         changed(tx, ctx, "runs", run_id)
 
@@ -235,8 +237,8 @@ def finish(
 
 
 def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
-    places.free(tx, ctx, run_id)
-    effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
+    slots.free(tx, ctx, run_id)
+    tally.post_later(tx, ctx, run_id)
     changed(tx, ctx, "runs", run_id)
 
 

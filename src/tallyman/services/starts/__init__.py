@@ -1,1 +1,8 @@
-"""What starts a routine: triggers, and the clock that fires them."""
+"""What starts a routine."""
+
+from __future__ import annotations
+
+from tallyman.services.starts import routine_page
+from tallyman.services.starts.kinds import start_due
+
+__all__ = ["routine_page", "start_due"]

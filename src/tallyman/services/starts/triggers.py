@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import islice
 from typing import Any
 
-from tallyman.core import clock
+from tallyman.core import starts
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
 from tallyman.services.context import Ctx, audit, calendar_of, changed, unseen
@@ -38,7 +38,7 @@ class Given:
     latest_minutes: int | None = None
 
 
-def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> clock.Schedule:
+def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> starts.Schedule:
     wanted: dict[str, Any] = {**given.form, "tz": given.zone, "window": given.window}
     if given.on_closed != "run":
         calendar = calendar_of(tx, area_id)
@@ -48,7 +48,7 @@ def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> clock.Schedul
         }
         wanted["on_closed"] = given.on_closed
     try:
-        return clock.read_schedule(wanted)
+        return starts.read_schedule(wanted)
     except InputFaults as error:
         raise InputFaults(
             [Fault(FIELDS.get(f.field, f.field), f.value, f.message) for f in error.faults]
@@ -67,12 +67,12 @@ def given_of(row: Row) -> Given:
     )
 
 
-def schedule_of(tx: Tx, trigger: Row) -> clock.Schedule:
+def schedule_of(tx: Tx, trigger: Row) -> starts.Schedule:
     """When a trigger starts: its times and its sentence."""
     return _schedule(tx, given_of(trigger), tx.value("routines.area_of", id=trigger["routine_id"]))
 
 
-def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[clock.Schedule, list[clock.Fired]]:
+def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[starts.Schedule, list[starts.Fired]]:
     """The schedule and its next times; raises InputFaults with every fault."""
     faults = []
     if given.on_closed not in ("run", "skip", "next", "previous"):
@@ -111,7 +111,7 @@ def preview(ctx: Ctx, given: Given, routine_id: int | None = None) -> dict[str, 
     return ctx.db.transact(work)
 
 
-def _notes(fired: list[clock.Fired]) -> list[str]:
+def _notes(fired: list[starts.Fired]) -> list[str]:
     """What was moved or merged among some times, in words."""
     return [
         f"{one.at:%d %b %H:%M} UTC stands for "
@@ -122,7 +122,7 @@ def _notes(fired: list[clock.Fired]) -> list[str]:
     ]
 
 
-def _kept(schedule: clock.Schedule, given: Given, following: clock.Fired) -> dict[str, Any]:
+def _kept(schedule: starts.Schedule, given: Given, following: starts.Fired) -> dict[str, Any]:
     form = schedule.form.as_dict()
     return {
         "expression": str(form.get("expr", ""))[:300],
@@ -157,6 +157,7 @@ def add(ctx: Ctx, routine_id: int, given: Given) -> int:
         schedule, fired = _check(tx, ctx, given, routine["area_id"])
         trigger_id = tx.insert(
             "triggers.add",
+            kind="clock",
             routine=routine_id,
             person=ctx.actor.person_id,
             now=ctx.now,

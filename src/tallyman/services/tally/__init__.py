@@ -1,18 +1,23 @@
 """The tally: posting, reading, closing and proving the ledger (rules §11)."""
 
+from __future__ import annotations
+
 from tallyman.services.tally import unusual
-from tallyman.services.tally.posting import close_month, correct_run, month_ends, post_month_end, post_run
+from tallyman.services.tally.later import POST, post_later
+from tallyman.services.tally.posting import carry, close_month, correct_run, month_ends, post_run
 from tallyman.services.tally.proof import verify
-from tallyman.services.tally.reading import entries, of_idea, overview
+from tallyman.services.tally.value import entries, of_idea, overview
 
 __all__ = [
+    "POST",
+    "carry",
     "close_month",
     "correct_run",
     "entries",
     "month_ends",
     "of_idea",
     "overview",
-    "post_month_end",
+    "post_later",
     "post_run",
     "unusual",
     "verify",

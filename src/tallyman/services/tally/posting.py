@@ -10,27 +10,30 @@ from functools import partial
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from tallyman.core import tally
 from tallyman.core.exact import exact, rounded, text_of
-from tallyman.core.tally import Rate
+from tallyman.core.tally import entries
+from tallyman.core.tally.entries import Rate
 from tallyman.errors import Fault, InputFaults, Refused
-from tallyman.services import costs, rates
-from tallyman.services.context import Ctx, audit, changed, company_day, company_of, effect
-from tallyman.services.hitches import MONTH_ENDS, Rows
+from tallyman.services.context import Ctx, audit, changed, company_day, company_of
+from tallyman.services.rates import costs, rates
 from tallyman.services.tally import unusual
+from tallyman.services.tally.later import post_later
+from tallyman.services.upkeep import Rows, Work
 from tallyman.store.db import Row, Tx
+
+MONTH_ENDS = Work("month ends", "costs of a month that is over")
 
 AMOUNTS = ("units", "hours", "money")
 MOST_UNITS = 10**9
 ENDED = ("done", "failed", "cancelled", "lost")
 
 
-def facts_of(row: Row) -> tally.RunFacts:
+def facts_of(row: Row) -> entries.RunFacts:
     """A run's row as the rules want it."""
     counts = {name: exact(value) for name, value in (row["counts"] or {}).items()}
     case = row["input"] or {}
     fixed = row["fixed_units"] is not None
-    return tally.RunFacts(
+    return entries.RunFacts(
         row["id"],
         row["state"],
         row["outcome"],
@@ -56,6 +59,11 @@ def _robot_minutes(row: Row) -> Fraction:
     return Fraction(int(max(0, micros)), 60_000_000)
 
 
+def carry(tx: Tx, ctx: Ctx, effect: Row) -> None:
+    """Posts the entries of the run that ended."""
+    post_run(tx, ctx, effect["payload"]["run"])
+
+
 def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
     """Posts what an ended run comes to at the rates in force at its finish; asked again, nothing.
 
@@ -77,10 +85,10 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
         minutes = rates.in_force(tx, rates.MINUTES_BY_HAND, day, row["idea_id"])
     facts = facts_of(row)
     held, said = unusual.why_held(tx, ctx, row, facts)
-    posting = tally.post(facts, minutes, hour, robot_hour, held=held)
+    posting = entries.post(facts, minutes, hour, robot_hour, held=held)
     if posting.caution or said:
         tx.write("tally.add_caution", run=run_id, words=posting.caution or said, now=ctx.now)
-    belongs = tally.month_of(at, zone)
+    belongs = entries.month_of(at, zone)
     base = {
         "source": f"run:{run_id}",
         "month": open_month(tx, belongs),
@@ -100,7 +108,7 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
     return new
 
 
-def _settle(tx: Tx, base: dict[str, Any], wanted: tuple[tally.Entry, ...], why: str) -> int:
+def _settle(tx: Tx, base: dict[str, Any], wanted: tuple[entries.Entry, ...], why: str) -> int:
     """Makes a source's net equal what it comes to now: first entries, or reversals and new ones."""
     posted = {row["line"]: row for row in tx.all("tally.posted", source=base["source"])}
     entries = {entry.line: entry for entry in wanted}
@@ -125,10 +133,10 @@ def _settle(tx: Tx, base: dict[str, Any], wanted: tuple[tally.Entry, ...], why: 
     return new
 
 
-def _amounts(entry: tally.Entry | None) -> dict[str, Decimal]:
+def _amounts(entry: entries.Entry | None) -> dict[str, Decimal]:
     if entry is None:
         return dict.fromkeys(AMOUNTS, Decimal(0))
-    return {name: rounded(getattr(entry, name), tally.DIGITS) for name in AMOUNTS}
+    return {name: rounded(getattr(entry, name), entries.DIGITS) for name in AMOUNTS}
 
 
 def _post(
@@ -154,7 +162,7 @@ def open_month(tx: Tx, belongs: str) -> str:
         tx.write("tally.open_month", month=month)
         if tx.value("tally.lock_month", month=month) == "open":
             return month
-        month = tally.next_month(month)
+        month = entries.next_month(month)
     raise Refused("Every month is closed.", "Open a new one.")
 
 
@@ -197,7 +205,7 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
         audit(
             tx, ctx, "count corrected", f"run:{run_id}", f"Counts it as {units}: {why.strip()}", before, after
         )
-        effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
+        post_later(tx, ctx, run_id)
         changed(tx, ctx, "runs", run_id)
 
     ctx.db.transact(work)
@@ -206,14 +214,14 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
 def _bounds(month: str) -> tuple[date, date]:
     """First and last day of a month."""
     first = date.fromisoformat(f"{month}-01")
-    return first, date.fromisoformat(f"{tally.next_month(month)}-01") - timedelta(days=1)
+    return first, date.fromisoformat(f"{entries.next_month(month)}-01") - timedelta(days=1)
 
 
-def _month_end_facts(row: Row, first: date, last: date) -> tally.MonthEnd:
+def _month_end_facts(row: Row, first: date, last: date) -> entries.MonthEnd:
     given, live = row["input"], row["live_on"]
     until = min(last, row["retired_on"] or last)
     running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
-    return tally.MonthEnd(
+    return entries.MonthEnd(
         (until - max(first, live)).days + 1,
         exact(row["result"]["one_time_cost"]),
         exact(given["support_share"]),
@@ -236,7 +244,7 @@ def _open_months_before(tx: Tx, this: str) -> None:
     while month is not None and month < this:
         if month not in known:
             tx.write("tally.open_month", month=month)
-        month = tally.next_month(month)
+        month = entries.next_month(month)
 
 
 def _last_noon(tx: Tx, month: str) -> datetime:
@@ -248,8 +256,8 @@ def _last_noon(tx: Tx, month: str) -> datetime:
 def _post_idea_costs(tx: Tx, ctx: Ctx, month: str, row: Row) -> int:
     """Posts a month's costs of one idea in service; gives how many entries are new."""
     at, source = _last_noon(tx, month), f"month:{month}:idea:{row['idea_id']}"
-    entries = tally.month_end(_month_end_facts(row, *_bounds(month)))
-    return sum(_post_cost(tx, ctx, month, at, source, entry, row["idea_id"]) for entry in entries)
+    found = entries.month_end(_month_end_facts(row, *_bounds(month)))
+    return sum(_post_cost(tx, ctx, month, at, source, entry, row["idea_id"]) for entry in found)
 
 
 def _post_seat_costs(tx: Tx, ctx: Ctx, month: str) -> int:
@@ -279,7 +287,7 @@ def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
     return new
 
 
-def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> tally.Entry | None:
+def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> entries.Entry | None:
     seat = rates.in_force(tx, "seat_year", last)
     hours, days = (_robot_time(tx, kind, last) for kind in ("robot_hours_day", "robot_days_year"))
     if seat is None or hours is None or days is None:
@@ -288,7 +296,7 @@ def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> tally.Entr
     after = last + timedelta(days=1)
     until = datetime(after.year, after.month, after.day, tzinfo=zone)
     worked = Fraction(tx.value("tally.robot_hours", since=since, until=until))
-    return tally.unused_seats(
+    return entries.unused_seats(
         int(tx.value("tally.seats")), seat, worked, hours, days, (last - first).days + 1
     )
 
@@ -306,7 +314,7 @@ def _robot_time(tx: Tx, kind: str, on: date) -> Rate | None:
 
 
 def _post_cost(
-    tx: Tx, ctx: Ctx, month: str, at: datetime, source: str, entry: tally.Entry, idea: int | None
+    tx: Tx, ctx: Ctx, month: str, at: datetime, source: str, entry: entries.Entry, idea: int | None
 ) -> int:
     if any(row["line"] == entry.line for row in tx.all("tally.posted", source=source)):
         return 0

@@ -9,8 +9,8 @@ from datetime import date
 from fractions import Fraction
 from zoneinfo import ZoneInfo
 
+from tallyman.core.cases import SAVING, Promised, month_of, promised_between, promised_days
 from tallyman.core.exact import exact
-from tallyman.core.promise import SAVING, Promised, month_of, promised_between, promised_days
 from tallyman.services.context import company_of
 from tallyman.store.db import Row, Tx
 

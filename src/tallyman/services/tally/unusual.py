@@ -5,12 +5,15 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
-from tallyman.core import tally
+from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, plain
 from tallyman.core.faults import unknown_word
+from tallyman.core.tally import entries
 from tallyman.errors import InputFaults, NotFound, Refused
-from tallyman.services import settings
-from tallyman.services.context import Ctx, audit, changed, effect, everyone_with, tell, unseen
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, changed, unseen
+from tallyman.services.house import settings
+from tallyman.services.tally.later import post_later
 from tallyman.store.db import Row, Tx
 
 SETTING = "counts"
@@ -35,17 +38,17 @@ def _before(tx: Tx, row: Row) -> list[Fraction]:
     return [exact(one["counts"][name]) for one in rows if one["counts"] and name in one["counts"]]
 
 
-def why_held(tx: Tx, ctx: Ctx, row: Row, facts: tally.RunFacts) -> tuple[str, str]:
+def why_held(tx: Tx, ctx: Ctx, row: Row, facts: entries.RunFacts) -> tuple[str, str]:
     """Why a run's count is not posted yet, and what is to be said of it though it is; mostly neither.
 
     Notes a count that is far from the usual, and tells those who may correct it, once.
     """
     if not facts.counting or facts.fixed_units is not None or facts.basis != "count":
         return "", ""
-    units, _ = tally.units_of(facts)
+    units, _ = entries.units_of(facts)
     case = row["input"] or {}
     a_year = exact(case["volume_per_year"]) if case.get("volume_per_year") else None
-    most = tally.usual_most(_before(tx, row), a_year)
+    most = entries.usual_most(_before(tx, row), a_year)
     if most is None or units <= most:
         return "", ""
     known = tx.one("tally.unusual", run=row["id"])
@@ -64,10 +67,9 @@ def _note(tx: Tx, ctx: Ctx, row: Row, units: Fraction, most: Fraction) -> Row:
     shown = {"units": plain(units), "usual": plain(most)}
     tx.write("tally.note_unusual", run=row["id"], **shown, held=held, now=ctx.now)
     area = tx.value("runs.idea_area", routine=row["routine_id"])
-    text = f"R-{row['id']} counted {shown['units']} {row['count_name']}, far from the usual"
-    text += ": is it right?" if held else "; it is posted"
-    people = everyone_with(tx, "value.change", area)
-    tell(tx, ctx, people, text, f"/runs/{row['id']}", f"run:{row['id']}", "decision")
+    ask = ": is it right?" if held else "; it is posted"
+    counted = {"units": shown["units"], "counted": row["count_name"], "ask": ask}
+    tell(tx, ctx, kinds.UNUSUAL_COUNT, {"id": row["id"], "area_id": area}, **counted)
     found = tx.one("tally.unusual", run=row["id"])
     assert found is not None
     return found
@@ -101,7 +103,7 @@ def say_right(ctx: Ctx, run_id: int) -> None:
             raise Refused(f"No count of R-{run_id} waits for a yes.", "Load the page again.")
         words = f"Said that the count of R-{run_id} is right"
         audit(tx, ctx, "unusual count settled", f"run:{run_id}", words)
-        effect(tx, ctx, "tally", f"run:{run_id}", run=run_id)
+        post_later(tx, ctx, run_id)
         changed(tx, ctx, "runs", run_id)
 
     ctx.db.transact(work)

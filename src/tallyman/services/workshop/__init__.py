@@ -1,1 +1,9 @@
-"""Packages, and the routines that set them up."""
+"""Packages, releases and routines: what others ask of them."""
+
+from __future__ import annotations
+
+from tallyman.services.workshop import inputs, routines
+from tallyman.services.workshop.routines import find, find_for
+from tallyman.services.workshop.wants import Wants
+
+__all__ = ["Wants", "find", "find_for", "inputs", "routines"]

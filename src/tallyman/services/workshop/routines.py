@@ -5,25 +5,27 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, text_of
 from tallyman.core.runs import Need, needs
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import check_inputs
 from tallyman.formats.sound import one_line
-from tallyman.services import rates, safe
+from tallyman.services import safe
 from tallyman.services.context import (
+    WORK,
     Ctx,
     audit,
     changed,
     company_day,
-    everyone_with,
-    tell,
     unseen,
 )
-from tallyman.services.ideas.base import may_see
-from tallyman.services.ideas.base import move as move_idea
-from tallyman.services.robots import areas_seen, check_tags, places, robot_facts
-from tallyman.services.workshop.wanted import wanted_of
+from tallyman.services.house import areas_seen
+from tallyman.services.ideas import may_see, tell_of
+from tallyman.services.ideas import move as move_idea
+from tallyman.services.rates import rates
+from tallyman.services.robots import check_tags, robot_facts
+from tallyman.services.workshop.wants import wanted_of
 from tallyman.store.db import Row, Tx
 
 MOST_LOCKS = 10
@@ -95,7 +97,7 @@ def _check(tx: Tx, given: Given) -> Row:
         faults.append(Fault("basis", given.basis, "allowed: run, count"))
     if given.idea_id and given.basis == "count" and not given.count_name.strip():
         faults.append(Fault("count_name", "", "name the count that the package reports"))
-    if tx.one("robots.area", id=given.area_id) is None:
+    if tx.one("areas.area", id=given.area_id) is None:
         faults.append(Fault("area", given.area_id, "there is no such area; choose one"))
     release = tx.one("packages.release", id=given.release_id)
     if release is None:
@@ -230,7 +232,7 @@ def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
         audit(tx, ctx, "routine changed", f"routine:{routine_id}", words, before, after)
         changed(tx, ctx, "routines", routine_id)
         changed(tx, ctx, "runs")
-        changed(tx, ctx, places.WORK)
+        changed(tx, ctx, WORK)
 
     ctx.db.transact(work)
 
@@ -311,9 +313,7 @@ def go_live(ctx: Ctx, routine_id: int) -> None:
         if idea["stage"] == "building":
             move_idea(tx, ctx, idea, "in service", f"{routine['name']} went live")
             tx.write("ideas.set_live", id=idea["id"], day=company_day(tx, ctx))
-        text = f"I-{idea['id']} {idea['title']} is in service: {routine['name']} went live"
-        people = [idea["proposer_id"], *everyone_with(tx, "case.decide", idea["area_id"])]
-        tell(tx, ctx, people, text, f"/ideas/{idea['id']}", f"idea:{idea['id']}")
+        tell_of(tx, ctx, kinds.IN_SERVICE, idea, routine=routine["name"])
         changed(tx, ctx, "routines", routine_id)
 
     ctx.db.transact(work)

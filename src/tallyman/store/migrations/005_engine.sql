@@ -21,15 +21,8 @@ ALTER TABLE effect
   ADD COLUMN IF NOT EXISTS aside_by BIGINT NULL,
   ADD COLUMN IF NOT EXISTS aside_why VARCHAR(500) NULL,
   ADD INDEX IF NOT EXISTS ix_effect_stuck (done_at, tries, id);
-ALTER TABLE clock_trigger
-  ADD COLUMN IF NOT EXISTS form_json JSON NULL,
-  ADD COLUMN IF NOT EXISTS window_from CHAR(5) NULL,
-  ADD COLUMN IF NOT EXISTS window_to CHAR(5) NULL,
-  ADD COLUMN IF NOT EXISTS missed VARCHAR(10) NOT NULL DEFAULT 'once',
-  ADD COLUMN IF NOT EXISTS missed_hours INT NOT NULL DEFAULT 24,
-  ADD COLUMN IF NOT EXISTS latest_minutes INT NULL,
-  ADD COLUMN IF NOT EXISTS handled_to DATETIME(6) NULL,
-  ADD CONSTRAINT IF NOT EXISTS ck_trigger_missed CHECK (missed IN ('once','all','skip'));
+-- Once more only while the table has this name.
+BEGIN NOT ATOMIC IF EXISTS (SELECT 1 FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'clock_trigger' AND table_type = 'BASE TABLE') THEN ALTER TABLE clock_trigger ADD COLUMN IF NOT EXISTS form_json JSON NULL, ADD COLUMN IF NOT EXISTS window_from CHAR(5) NULL, ADD COLUMN IF NOT EXISTS window_to CHAR(5) NULL, ADD COLUMN IF NOT EXISTS missed VARCHAR(10) NOT NULL DEFAULT 'once', ADD COLUMN IF NOT EXISTS missed_hours INT NOT NULL DEFAULT 24, ADD COLUMN IF NOT EXISTS latest_minutes INT NULL, ADD COLUMN IF NOT EXISTS handled_to DATETIME(6) NULL, ADD CONSTRAINT IF NOT EXISTS ck_trigger_missed CHECK (missed IN ('once','all','skip')); END IF; END;
 UPDATE clock_trigger SET form_json = JSON_OBJECT('expr', expression) WHERE form_json IS NULL;
 CREATE TABLE IF NOT EXISTS trigger_start (
   id BIGINT AUTO_INCREMENT PRIMARY KEY,

@@ -1,49 +1,49 @@
 -- name: of_routine
 -- The triggers of a routine.
-SELECT id, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
-  version FROM clock_trigger WHERE routine_id = %(id)s AND retired_at IS NULL ORDER BY id;
+SELECT id, kind, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
+  version FROM start_trigger WHERE routine_id = %(id)s AND retired_at IS NULL ORDER BY id;
 
 -- name: one
 -- One trigger of a routine.
-SELECT id, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
-  version FROM clock_trigger WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
+SELECT id, kind, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
+  version FROM start_trigger WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
 
 -- name: add
--- A start on the clock.
-INSERT INTO clock_trigger (routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours,
+-- A trigger of a routine.
+INSERT INTO start_trigger (kind, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours,
   latest_minutes, next_at, next_nominal, handled_to, made_by, made_at)
-VALUES (%(routine)s, %(expression)s, %(form)s, %(zone)s, %(on_closed)s, %(window_from)s, %(window_to)s, %(missed)s,
+VALUES (%(kind)s, %(routine)s, %(expression)s, %(form)s, %(zone)s, %(on_closed)s, %(window_from)s, %(window_to)s, %(missed)s,
   %(missed_hours)s, %(latest_minutes)s, %(next_at)s, %(next_nominal)s, %(now)s, %(person)s, %(now)s);
 
 -- name: change
 -- Changes a trigger, if nobody else did meanwhile; what came before is settled.
-UPDATE clock_trigger SET expression = %(expression)s, form_json = %(form)s, zone = %(zone)s, on_closed = %(on_closed)s,
+UPDATE start_trigger SET expression = %(expression)s, form_json = %(form)s, zone = %(zone)s, on_closed = %(on_closed)s,
   window_from = %(window_from)s, window_to = %(window_to)s, missed = %(missed)s, missed_hours = %(missed_hours)s,
   latest_minutes = %(latest_minutes)s, next_at = %(next_at)s, next_nominal = %(next_nominal)s, handled_to = %(now)s,
   version = version + 1 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: retire
 -- Ends a trigger; its runs stay.
-UPDATE clock_trigger SET retired_at = %(now)s, next_at = NULL WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
+UPDATE start_trigger SET retired_at = %(now)s, next_at = NULL WHERE id = %(id)s AND routine_id = %(routine)s AND retired_at IS NULL;
 
 -- name: due
 -- Triggers whose time has come, but for those that wait after a failure; 200 at once.
-SELECT t.id, t.routine_id FROM clock_trigger t WHERE t.next_at <= %(now)s
+SELECT t.id, t.routine_id FROM start_trigger t WHERE t.next_at <= %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'triggers' AND h.row_key = CAST(t.id AS CHAR) AND h.due_at > %(now)s) ORDER BY t.next_at LIMIT 200;
 
 -- name: lock
 -- A trigger's row, locked; one that another engine is at is passed over, which only spares work.
-SELECT id, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes, next_at,
-  handled_to, retired_at FROM clock_trigger WHERE id = %(id)s FOR UPDATE SKIP LOCKED;
+SELECT id, kind, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes,
+  next_at, handled_to, retired_at FROM start_trigger WHERE id = %(id)s FOR UPDATE SKIP LOCKED;
 
 -- name: set_next
 -- When a trigger starts next, and up to when it was looked at.
-UPDATE clock_trigger SET next_at = %(next_at)s, next_nominal = %(next_nominal)s, handled_to = %(handled_to)s WHERE id = %(id)s;
+UPDATE start_trigger SET next_at = %(next_at)s, next_nominal = %(next_nominal)s, handled_to = %(handled_to)s WHERE id = %(id)s;
 
 -- name: note
--- What became of a nominal time; 0 rows if that was settled before.
-INSERT IGNORE INTO trigger_start (trigger_id, nominal_at, at, what, why, run_id, noted_at)
-VALUES (%(trigger)s, %(nominal)s, %(at)s, %(what)s, %(why)s, %(run)s, %(now)s);
+-- What became of an occasion; 0 rows if that was settled before.
+INSERT IGNORE INTO trigger_start (trigger_id, occasion, nominal_at, at, what, why, run_id, noted_at)
+VALUES (%(trigger)s, %(occasion)s, %(nominal)s, %(at)s, %(what)s, %(why)s, %(run)s, %(now)s);
 
 -- name: known
 -- Which of some nominal times were settled before, also by an engine of the release before, which noted nothing.
@@ -57,5 +57,5 @@ LEFT JOIN run r ON r.id = s.run_id WHERE s.trigger_id = %(id)s AND s.id < %(befo
 
 -- name: coming
 -- What the clock starts next.
-SELECT t.id, t.routine_id, o.name AS routine, t.expression, t.zone, t.on_closed, t.next_at FROM clock_trigger t
+SELECT t.id, t.routine_id, o.name AS routine, t.expression, t.zone, t.on_closed, t.next_at FROM start_trigger t
 JOIN routine o ON o.id = t.routine_id WHERE t.next_at IS NOT NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY t.next_at LIMIT 8;

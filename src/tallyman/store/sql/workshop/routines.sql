@@ -14,7 +14,7 @@ SELECT area_id FROM routine WHERE id = %(id)s;
 -- All routines in use with the last run of each.
 SELECT o.id, o.name, o.on_trial, o.priority, a.name AS area, p.name AS package, r.version AS release_version, c.idea_id, i.title AS idea,
   (SELECT MAX(x.id) FROM run x WHERE x.routine_id = o.id) AS last_run,
-  (SELECT MIN(t.next_at) FROM clock_trigger t WHERE t.routine_id = o.id AND t.retired_at IS NULL) AS next_at
+  (SELECT MIN(t.next_at) FROM start_trigger t WHERE t.routine_id = o.id AND t.retired_at IS NULL) AS next_at
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id
 WHERE o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;

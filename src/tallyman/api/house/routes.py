@@ -1,0 +1,163 @@
+"""The company, its divisions, and the mail server."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from tallyman.api.common import BySelf, Choice, Done, In, Made, Model, Number, SignedIn, VersionSeen
+from tallyman.services.house import company, mail_server
+
+router = APIRouter(tags=["house"])
+Short = Annotated[str, Field(max_length=400)]
+Password = Annotated[str, Field(max_length=2000)]
+
+
+class DivisionOut(Model):
+    """A division in the tree: its own name, the names above it in `name`, and how much belongs to it."""
+
+    id: int
+    name: str
+    own: str
+    parent_id: int | None
+    depth: int
+    ideas: int
+    people: int
+
+
+class CompanyOut(Model):
+    """Whose installation this is."""
+
+    name: str
+    zone: str
+    currency: str
+    divisions: list[DivisionOut]
+
+
+class CompanyIn(In):
+    """What the company is changed to; `seen` is the name that was shown."""
+
+    name: Short
+    zone: Annotated[str, Field(max_length=60)]
+    currency: Annotated[str, Field(max_length=10)]
+    seen: Short
+
+
+class DivisionIn(In):
+    """A division's name, and below which one it lies."""
+
+    name: Short
+    parent: Number | None = None
+
+
+class MoveIn(In):
+    """Below which division another lies; none: at the top."""
+
+    parent: Number | None = None
+
+
+class IntoIn(In):
+    """Into which division another goes."""
+
+    into: Number
+
+
+class MailSettings(Model):
+    """The mail server, without its password."""
+
+    host: str
+    port: int
+    security: str
+    user: str
+    sender: str
+    has_password: bool
+    securities: list[Choice]
+    version: int
+    may_change: bool
+
+
+class MailIn(In):
+    """The mail server; an empty password keeps the one there is."""
+
+    host: Annotated[str, Field(max_length=300)]
+    port: Annotated[int, Field(ge=0, le=100_000)]
+    security: Annotated[str, Field(max_length=20)]
+    user: Annotated[str, Field(max_length=200)] = ""
+    sender: Annotated[str, Field(max_length=190)]
+    password: Password = ""
+
+    def server(self) -> mail_server.Server:
+        """As the service takes it."""
+        return mail_server.Server(
+            self.host.strip(), self.port, self.security, self.user.strip(), self.sender, self.password
+        )
+
+
+class Tested(Model):
+    """What the mail server answered."""
+
+    answer: str
+
+
+@router.get("/house/company")
+def the_company(ctx: SignedIn) -> CompanyOut:
+    """Whose installation this is."""
+    return CompanyOut.model_validate(company.company(ctx))
+
+
+@router.put("/house/company")
+def set_company(given: CompanyIn, ctx: SignedIn) -> Done:
+    """Names the company, its zone and currency."""
+    company.set_company(ctx, given.name, given.zone, given.currency, given.seen)
+    return Done()
+
+
+@router.post("/divisions", status_code=201)
+def add_division(given: DivisionIn, ctx: SignedIn) -> Made:
+    """A division more."""
+    return Made(id=company.add_division(ctx, given.name, given.parent))
+
+
+@router.put("/divisions/{number}")
+def rename_division(number: Number, given: DivisionIn, ctx: SignedIn) -> Done:
+    """Another name for a division."""
+    company.rename_division(ctx, number, given.name)
+    return Done()
+
+
+@router.post("/divisions/{number}/move")
+def move_division(number: Number, given: MoveIn, ctx: SignedIn) -> Done:
+    """A division lies below another, or at the top."""
+    company.move_division(ctx, number, given.parent)
+    return Done()
+
+
+@router.post("/divisions/{number}/merge")
+def merge_division(number: Number, given: IntoIn, ctx: SignedIn) -> Done:
+    """A division goes into another."""
+    company.merge_division(ctx, number, given.into)
+    return Done()
+
+
+@router.get("/house/mail")
+def mail(ctx: SignedIn) -> MailSettings:
+    """The mail server."""
+    return MailSettings.model_validate(mail_server.shown(ctx))
+
+
+@router.put("/house/mail")
+def keep_mail(given: MailIn, version: VersionSeen, ctx: BySelf) -> Done:
+    """Keeps the mail server."""
+    mail_server.keep(ctx, given.server(), version)
+    return Done()
+
+
+@router.post("/house/mail/test")
+def test_mail(given: MailIn, ctx: BySelf) -> Tested:
+    """Sends a mail to whoever asks, by what was typed."""
+    return Tested(answer=mail_server.test(ctx, given.server()))
+
+
+# ---- the entrance, for whoever is not signed in ------------------------------------------------------

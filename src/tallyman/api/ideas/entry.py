@@ -1,0 +1,325 @@
+"""Ways in: interviews, entries by the team, amendments, lists from spreadsheets; files and long work."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any
+from urllib.parse import quote
+
+from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+from pydantic import Field
+
+from tallyman.api.common import (
+    BySelf,
+    Choice,
+    Done,
+    In,
+    Made,
+    Model,
+    Number,
+    SignedIn,
+    StartKey,
+    Text,
+    VersionSeen,
+)
+from tallyman.api.ideas.models import InterviewName
+from tallyman.formats.uploads import LARGEST
+from tallyman.services.ideas import drafts, file_views, rules_set, sheets, team_entry
+from tallyman.services.upkeep import errands
+
+router = APIRouter(tags=["ideas"])
+Kind = Annotated[str, Field(max_length=20)]
+
+
+class InterviewIn(In):
+    """By which interview a draft is asked."""
+
+    interview: Kind
+
+
+class AmendsIn(In):
+    """Which idea in service this one wants changed; null: it is an idea of its own."""
+
+    amends: Number | None
+
+
+class EntryIn(In):
+    """An idea as the team enters it, past the first review or as something that runs already."""
+
+    answers: Annotated[dict[str, Any], Field(max_length=60)]
+    stage: Kind = "screened"
+    why: Text = ""
+    since: date | None = None
+    runs_on: Annotated[str, Field(max_length=400)] = ""
+
+
+class EntryQuestion(Model):
+    """A question that an entry can answer."""
+
+    key: str
+    step: str
+    text: str
+    help: str
+    kind: str
+    needed: bool
+    choices: list[Choice]
+
+
+class FileIn(In):
+    """What a file is."""
+
+    kind: Annotated[str, Field(max_length=30)]
+    title: Annotated[str, Field(max_length=400)] = ""
+    remark: Text = ""
+
+
+class FileText(Model):
+    """The beginning of what stands in a file."""
+
+    text: str
+    more: bool
+
+
+class SheetColumn(Model):
+    """A column of a list: its head, and what stands in it."""
+
+    head: str
+    sample: list[str]
+
+
+class SheetField(Model):
+    """What a column can be."""
+
+    value: str
+    words: str
+    needed: bool
+
+
+class LineFault(Model):
+    """What is wrong with a line."""
+
+    field: str
+    column: str
+    value: str
+    message: str
+
+
+class SheetLine(Model):
+    """A line of a list, and what becomes of it: in, here, repeat or fault."""
+
+    line: int
+    title: str
+    state: str
+    idea: int | None
+    faults: list[LineFault]
+    notes: list[str]
+    open: bool
+
+
+class SheetOut(Model):
+    """A list that was brought: its columns, the match, and what would become of each line."""
+
+    id: int
+    name: str
+    page: str
+    pages: list[str]
+    head_row: int
+    columns: list[SheetColumn]
+    match: dict[str, int]
+    fields: list[SheetField]
+    stage: str
+    why: str
+    lenient: bool
+    lines: list[SheetLine]
+    counts: dict[str, int]
+    total: int
+    version: int
+    errand: int | None
+    errand_state: str | None
+    errand_done: int
+    errand_words: str
+
+
+class SheetRow(Model):
+    """A list that one brought."""
+
+    id: int
+    name: str
+    made_at: datetime
+    errand_state: str | None
+    errand_words: str | None
+
+
+class MatchIn(In):
+    """Which column is what, where the ideas begin, and whether lines come in without what is unreadable."""
+
+    columns: Annotated[dict[str, int | None], Field(max_length=40)]
+    stage: Kind = "noted"
+    why: Text = ""
+    lenient: bool = False
+
+
+class ErrandOut(Model):
+    """Long work: how far it is."""
+
+    id: int
+    kind: str
+    state: str
+    done: int
+    total: int
+    words: str
+    made_at: datetime
+    ended_at: datetime | None
+
+
+@router.get("/interviews/offered")
+def interviews(ctx: SignedIn) -> list[InterviewName]:
+    """The interviews that an idea can begin with."""
+    return [InterviewName.model_validate(row) for row in rules_set.offered(ctx)]
+
+
+@router.put("/ideas/{number}/interview")
+def choose_interview(number: Number, given: InterviewIn, ctx: SignedIn) -> Done:
+    """Asks a draft by another interview; its answers stay."""
+    drafts.choose_interview(ctx, number, given.interview)
+    return Done()
+
+
+@router.put("/ideas/{number}/amends")
+def amend(number: Number, given: AmendsIn, ctx: SignedIn) -> Done:
+    """Makes an idea an amendment of something in service, or an idea of its own again."""
+    team_entry.amend(ctx, number, given.amends)
+    return Done()
+
+
+@router.get("/entries/questions")
+def entry_questions(ctx: SignedIn) -> list[EntryQuestion]:
+    """What the team is asked when it enters an idea."""
+    return [EntryQuestion.model_validate(row) for row in team_entry.questions(ctx)]
+
+
+@router.post("/entries", status_code=201)
+def enter(given: EntryIn, ctx: SignedIn, key: StartKey) -> Made:
+    """Enters an idea in one go, past the first review, or registers what runs already."""
+    source = "runs already" if given.stage == "in service" else "the team"
+    source = "a program" if ctx.actor.program else source
+    entry = team_entry.Entry(given.answers, given.stage, given.why, given.since, given.runs_on, source)
+    return Made(id=team_entry.enter(ctx, entry, key))
+
+
+@router.post("/ideas/{number}/files", status_code=201)
+def attach(
+    number: Number,
+    ctx: SignedIn,
+    file: Annotated[UploadFile, File()],
+    kind: Annotated[str, Form(max_length=30)] = "something else",
+    title: Annotated[str, Form(max_length=400)] = "",
+    remark: Annotated[str, Form(max_length=4000)] = "",
+) -> Made:
+    """Attaches a file."""
+    data = file.file.read(LARGEST + 1)
+    return Made(id=drafts.attach(ctx, number, file.filename or "file", kind, data, title, remark))
+
+
+@router.put("/ideas/{number}/files/{file_id}")
+def describe(number: Number, file_id: Number, given: FileIn, ctx: SignedIn) -> Done:
+    """Says what a file is."""
+    drafts.describe(ctx, number, file_id, given.kind, given.title, given.remark)
+    return Done()
+
+
+@router.delete("/ideas/{number}/files/{file_id}")
+def detach(number: Number, file_id: Number, ctx: SignedIn) -> Done:
+    """Takes a file off."""
+    drafts.detach(ctx, number, file_id)
+    return Done()
+
+
+@router.get("/ideas/{number}/files/{file_id}", response_class=Response)
+def download(number: Number, file_id: Number, ctx: SignedIn) -> Response:
+    """A file, always as a download."""
+    name, data = drafts.download(ctx, number, file_id)
+    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return Response(data, media_type="application/octet-stream", headers=heads)
+
+
+@router.get("/ideas/{number}/files/{file_id}/picture.png", response_class=Response)
+def picture(number: Number, file_id: Number, ctx: SignedIn) -> Response:
+    """A picture of a file, made anew by us."""
+    return Response(file_views.picture(ctx, number, file_id), media_type="image/png")
+
+
+@router.get("/ideas/{number}/files/{file_id}/text")
+def file_text(number: Number, file_id: Number, ctx: SignedIn) -> FileText:
+    """The beginning of what stands in a file."""
+    return FileText.model_validate(file_views.beginning(ctx, number, file_id))
+
+
+@router.get("/sheets")
+def my_sheets(ctx: SignedIn) -> list[SheetRow]:
+    """The lists that one brought."""
+    return [SheetRow.model_validate(row) for row in sheets.mine(ctx)]
+
+
+@router.post("/sheets", status_code=201)
+def bring_sheet(
+    ctx: SignedIn,
+    file: Annotated[UploadFile, File()],
+    page: Annotated[str | None, Query(max_length=120)] = None,
+) -> Made:
+    """Brings a spreadsheet; nothing comes in yet."""
+    data = file.file.read(sheets.LARGEST + 1)
+    return Made(id=sheets.upload(ctx, file.filename or "list", data, page))
+
+
+@router.get("/sheets/{number}")
+def sheet(number: Number, ctx: SignedIn) -> SheetOut:
+    """A list with what would become of each line."""
+    return SheetOut.model_validate(sheets.view(ctx, number))
+
+
+@router.put("/sheets/{number}/match")
+def match_sheet(number: Number, given: MatchIn, ctx: SignedIn, version: VersionSeen) -> Done:
+    """Says which column is what."""
+    sheets.set_match(ctx, number, given.model_dump(), version)
+    return Done()
+
+
+@router.post("/sheets/{number}/begin")
+def begin_sheet(number: Number, ctx: SignedIn, version: VersionSeen) -> Made:
+    """Begins to bring a list in, or goes on."""
+    return Made(id=sheets.begin(ctx, number, version))
+
+
+@router.get("/sheets/{number}/left-out.csv", response_class=Response)
+def left_out(number: Number, ctx: SignedIn) -> Response:
+    """The lines that stay out, with what is wrong."""
+    heads = {"Content-Disposition": 'attachment; filename="left-out.csv"'}
+    return Response(sheets.left_out(ctx, number), media_type="text/csv; charset=utf-8", headers=heads)
+
+
+@router.get("/errands")
+def my_errands(ctx: BySelf) -> list[ErrandOut]:
+    """What one has under way, or had lately."""
+    return [ErrandOut.model_validate(row) for row in errands.mine(ctx)]
+
+
+@router.get("/errands/{number}")
+def errand(number: Number, ctx: BySelf) -> ErrandOut:
+    """How some long work of one's own stands."""
+    return ErrandOut.model_validate(errands.one(ctx, number))
+
+
+@router.get("/errands/{number}/file", response_class=Response)
+def errand_file(number: Number, ctx: BySelf) -> Response:
+    """The file that some long work of one's own made."""
+    made = errands.file_of(ctx, number)
+    heads = {"Content-Disposition": f'attachment; filename="{made["name"]}"'}
+    return Response(made["data"], media_type=made["media_type"], headers=heads)
+
+
+@router.delete("/errands/{number}")
+def cancel_errand(number: Number, ctx: BySelf) -> Done:
+    """Lets long work be; what is done stays."""
+    errands.cancel(ctx, number)
+    return Done()

@@ -1,0 +1,54 @@
+"""What the entrance offers, and the first person of a new installation."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from tallyman.api.common import (
+    Anyone,
+    Done,
+    In,
+    Model,
+)
+from tallyman.services import people
+from tallyman.services.today import house_rules
+
+Short = Annotated[str, Field(max_length=400)]
+Password = Annotated[str, Field(max_length=2000)]
+
+router = APIRouter(tags=["house"])
+
+
+class EntranceOut(Model):
+    """What the sign-in page offers."""
+
+    first_run: bool
+    outside: str
+
+
+class FirstIn(In):
+    """The first person of a new installation, by the code that was printed at its start."""
+
+    code: Annotated[str, Field(max_length=60)]
+    name: Short
+    email: Short
+    password: Annotated[str, Field(max_length=200)]
+    zone: Annotated[str, Field(max_length=60)]
+    company: Short
+    currency: Annotated[str, Field(max_length=10)]
+
+
+@router.get("/entrance")
+def entrance(ctx: Anyone) -> EntranceOut:
+    """What the sign-in page offers."""
+    return EntranceOut.model_validate(house_rules.entrance(ctx))
+
+
+@router.post("/first")
+def first(given: FirstIn, ctx: Anyone) -> Done:
+    """Makes the first person of a new installation its lead."""
+    people.first_run.come(ctx, people.first_run.Given(**given.model_dump()))
+    return Done()

@@ -1,0 +1,390 @@
+"""Sign-in, the signed-in person, notifications, people to pick."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Request, Response
+from pydantic import Field
+
+from tallyman.api.common import (
+    BROWSER,
+    COOKIE,
+    MOST,
+    Anyone,
+    BarelySignedIn,
+    BySelf,
+    Done,
+    In,
+    Made,
+    Model,
+    Number,
+    SignedIn,
+    VersionSeen,
+    keep_session,
+)
+from tallyman.services import alerts, people, robots, runs, safe
+from tallyman.services.ideas import page as ideas_page
+from tallyman.services.starts import routine_page
+
+router = APIRouter(tags=["people"])
+
+
+class SignIn(In):
+    """Address and password."""
+
+    email: Annotated[str, Field(max_length=190, examples=["ines.varga@merrowdale.example"])]
+    password: Annotated[str, Field(max_length=200)]
+
+
+class SecondIn(In):
+    """The step that the first half of a sign-in named, and a code."""
+
+    step: Annotated[str, Field(max_length=100)]
+    code: Annotated[str, Field(max_length=40)]
+
+
+class SignedOut(Model):
+    """It is done; `leave` is where to end single sign-on as well."""
+
+    leave: str | None
+
+
+class Me(Model):
+    """The signed-in person, what they may do, and the company's basics."""
+
+    id: int
+    name: str
+    email: str
+    zone: str
+    roles: list[str]
+    permissions: list[str]
+    everywhere: list[str]
+    seen_by: str
+    locale: str
+    factor_for: list[str]
+    requests: int
+    unread: int
+    company: str
+    currency: str
+    company_zone: str
+
+
+class Person(Model):
+    """Somebody who can be picked."""
+
+    id: int
+    name: str
+    email: str
+    state: str
+    division: str | None
+    roles: str | None
+
+
+class Division(Model):
+    """Where work belongs."""
+
+    id: int
+    name: str
+
+
+class Notification(Model):
+    """Something a person was told."""
+
+    id: int
+    at: datetime
+    text: str
+    link: str
+    read_at: datetime | None
+
+
+class Happened(Model):
+    """One line of an object's history."""
+
+    id: int
+    at: datetime
+    who: str
+    action: str
+    words: str
+
+
+@router.post("/session")
+def sign_in(given: SignIn, ctx: Anyone, request: Request, response: Response) -> Done:
+    """Signs in; the session is a cookie that scripts cannot read."""
+    agent = request.headers.get("user-agent", "")
+    browser = request.cookies.get(BROWSER, "")
+    keep_session(request, response, ctx, *people.sign_in(ctx, given.email, given.password, agent, browser))
+    return Done()
+
+
+@router.post("/session/second")
+def sign_in_second(given: SecondIn, ctx: Anyone, request: Request, response: Response) -> Done:
+    """The second half of a sign-in that answered with the code second_factor."""
+    agent = request.headers.get("user-agent", "")
+    browser = request.cookies.get(BROWSER, "")
+    keep_session(request, response, ctx, *people.sign_in_second(ctx, given.step, given.code, agent, browser))
+    return Done()
+
+
+@router.delete("/session")
+def sign_out(request: Request, ctx: Anyone, response: Response) -> SignedOut:
+    """Signs out; a session that has ended already is no fault."""
+    token = request.cookies.get(COOKIE) or ""
+    leave = people.single_sign_on.sign_out_address(ctx, token)
+    if token:
+        people.sign_out(ctx, token)
+    response.delete_cookie(COOKIE, path="/")
+    return SignedOut(leave=leave)
+
+
+@router.get("/me")
+def me(ctx: BarelySignedIn) -> Me:
+    """The signed-in person."""
+    return Me.model_validate(people.me(ctx))
+
+
+@router.get("/people")
+def directory(ctx: SignedIn) -> list[Person]:
+    """Everyone who can be picked."""
+    return [Person.model_validate(row) for row in people.directory(ctx)]
+
+
+class InviteIn(In):
+    """Whom to invite; a role with it is given at once."""
+
+    email: Annotated[str, Field(max_length=400, examples=["ada.pell@merrowdale.example"])]
+    name: Annotated[str, Field(max_length=400)]
+    division: Number | None = None
+    role: Number | None = None
+    area: Number | None = None
+
+
+class PersonRow(Model):
+    """Somebody as the directory of people shows them."""
+
+    id: int
+    name: str
+    email: str
+    state: str
+    zone: str
+    version: int
+    division_id: int | None
+    division: str | None
+    roles: str | None
+    groups_in: str | None
+    seen_at: datetime | None
+    invited_until: datetime | None
+    away: bool
+    away_until: date | None
+    stand_in: str | None
+    factor: bool
+
+
+class PersonIn(In):
+    """What a person is changed to."""
+
+    name: Annotated[str, Field(max_length=400)]
+    division: Number | None = None
+
+
+class OpenWork(Model):
+    """A part somebody has in an idea under way."""
+
+    id: int
+    title: str
+    stage: str
+    words: str
+    hands_over: bool
+
+
+class Leaving(Model):
+    """What somebody would leave open."""
+
+    name: str
+    state: str
+    work: list[OpenWork]
+    roles: list[str]
+    groups: list[str]
+    sessions: int
+
+
+class LeaveIn(In):
+    """Who takes over what hands over."""
+
+    to: Number | None = None
+
+
+class Left(Model):
+    """How many pieces of work were handed over."""
+
+    handed_over: int
+
+
+@router.get("/people/all")
+def everybody(ctx: SignedIn, state: Literal["active", "invited", "left"] | None = None) -> list[PersonRow]:
+    """Everybody with roles, groups and state."""
+    return [PersonRow.model_validate(row) for row in people.listed(ctx, state)]
+
+
+@router.get("/people/export.csv", response_class=Response)
+def export(ctx: SignedIn) -> Response:
+    """Everybody as CSV."""
+    heads = {"Content-Disposition": 'attachment; filename="people.csv"'}
+    return Response(people.as_csv(ctx), media_type="text/csv; charset=utf-8", headers=heads)
+
+
+@router.post("/people/invitations", status_code=201)
+def invite(given: InviteIn, ctx: SignedIn) -> Made:
+    """Invites somebody, who can be picked from now on."""
+    wanted = people.Invited(given.email, given.name, given.division, given.role, given.area)
+    return Made(id=people.invite(ctx, wanted))
+
+
+class ListIn(In):
+    """A list of people as the text of a CSV file."""
+
+    text: Annotated[str, Field(max_length=1_100_000)]
+
+
+class LookedAt(Model):
+    """What an import would do with a line."""
+
+    line: int
+    name: str
+    email: str
+    what: str
+    faults: list[str]
+    gets: list[str]
+
+
+class ImportLook(Model):
+    """What an import would do."""
+
+    rows: list[LookedAt]
+    new: int
+    here: int
+    faults: int
+
+
+class LineLeftOut(Model):
+    """A line that was not brought in."""
+
+    line: int
+    name: str
+    faults: list[str]
+
+
+class Imported(Model):
+    """How far a list is: lines done of all, how many were invited, were here, and what was left out."""
+
+    id: int
+    state: str
+    done: int
+    total: int
+    words: str
+    invited: int
+    here: int
+    left_out: list[LineLeftOut]
+
+
+@router.post("/people/list/look")
+def look_at_list(given: ListIn, ctx: SignedIn) -> ImportLook:
+    """What an import of a list would do, line by line; nothing is changed."""
+    return ImportLook.model_validate(people.lists.look(ctx, given.text.encode()))
+
+
+@router.post("/people/list")
+def bring_in(given: ListIn, ctx: SignedIn) -> Made:
+    """Begins to invite everybody of a list who is not here yet; the same list again adds nobody."""
+    return Made(id=people.lists.begin(ctx, given.text.encode()))
+
+
+@router.get("/people/list/{number}")
+def list_brought_in(number: Number, ctx: SignedIn) -> Imported:
+    """How far one's own list is, and what became of its lines."""
+    return Imported.model_validate(people.lists.outcome(ctx, number))
+
+
+@router.post("/people/{number}/invitations")
+def invite_again(number: Number, ctx: SignedIn) -> Done:
+    """Sends a new invitation."""
+    people.invite_again(ctx, number)
+    return Done()
+
+
+@router.put("/people/{number}")
+def change_person(number: Number, given: PersonIn, version: VersionSeen, ctx: SignedIn) -> Done:
+    """Changes a person's name and division."""
+    people.change_person(ctx, number, given.name, given.division, version)
+    return Done()
+
+
+@router.get("/people/{number}/leaving")
+def before_leaving(number: Number, ctx: SignedIn) -> Leaving:
+    """What somebody would leave open."""
+    return Leaving.model_validate(people.before_leaving(ctx, number))
+
+
+@router.post("/people/{number}/leaving")
+def deactivate(number: Number, given: LeaveIn, ctx: SignedIn) -> Left:
+    """Somebody leaves, and the open work is handed over."""
+    return Left(handed_over=people.deactivate(ctx, number, given.to))
+
+
+@router.delete("/people/{number}/leaving")
+def reactivate(number: Number, ctx: SignedIn) -> Done:
+    """Somebody comes back, without roles."""
+    people.reactivate(ctx, number)
+    return Done()
+
+
+@router.delete("/people/{number}/second-factor")
+def take_factor(number: Number, ctx: SignedIn) -> Done:
+    """Takes away the second factor of somebody who lost it."""
+    people.second_factor.take_from(ctx, number)
+    return Done()
+
+
+@router.get("/divisions")
+def divisions(ctx: SignedIn) -> list[Division]:
+    """Where work belongs."""
+    return [Division.model_validate(row) for row in people.divisions(ctx)]
+
+
+@router.get("/notifications")
+def notifications(ctx: BySelf) -> list[Notification]:
+    """What the signed-in person was told, latest first."""
+    return [Notification.model_validate(row) for row in alerts.notifications(ctx)]
+
+
+@router.post("/notifications/read")
+def mark_read(ctx: BySelf, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done:
+    """Everything up to this notification was read."""
+    alerts.mark_read(ctx, upto)
+    return Done()
+
+
+@router.get("/history/{subject}/{number}")
+def history(
+    subject: Literal["idea", "routine", "host", "robot", "run", "release", "person", "area", "secret"],
+    number: Annotated[int, Field(ge=1, le=MOST)],
+    ctx: SignedIn,
+) -> list[Happened]:
+    """What happened to an object, for whoever may see it."""
+    if subject == "idea":
+        ideas_page.one(ctx, number)
+    elif subject == "routine":
+        routine_page.one(ctx, number)
+    elif subject == "run":
+        runs.one(ctx, number)
+    elif subject == "release":
+        ctx.require("package.see")
+    elif subject == "secret":
+        safe.one(ctx, number)
+    elif subject == "person":
+        if number != ctx.actor.person_id:
+            ctx.require("person.see")
+    else:
+        robots.check_seen(ctx, subject, number)
+    return [Happened.model_validate(row) for row in people.history(ctx, subject, number)]

@@ -1,0 +1,17 @@
+"""The decision: ideas ranked by worth and effort."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from tallyman.api.common import SignedIn
+from tallyman.api.portfolio.models import Portfolio
+from tallyman.services.portfolio import ranking
+
+router = APIRouter(tags=["ideas"])
+
+
+@router.get("/portfolio")
+def portfolio_view(ctx: SignedIn) -> Portfolio:
+    """Ideas ranked by worth and effort."""
+    return Portfolio.model_validate(ranking.view(ctx))

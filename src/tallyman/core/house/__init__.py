@@ -1,0 +1,8 @@
+"""Working days and closed days."""
+
+from __future__ import annotations
+
+from tallyman.core.house import workdays
+from tallyman.core.house.workdays import Calendar, read_calendar
+
+__all__ = ["Calendar", "read_calendar", "workdays"]

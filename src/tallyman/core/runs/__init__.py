@@ -1,0 +1,16 @@
+"""Starting and running: the rules others ask for."""
+
+from __future__ import annotations
+
+from tallyman.core.runs.starting import (
+    SILENT_AFTER,
+    LockFacts,
+    Need,
+    RobotFacts,
+    Wanted,
+    is_silent,
+    needs,
+    read_hours,
+)
+
+__all__ = ["SILENT_AFTER", "LockFacts", "Need", "RobotFacts", "Wanted", "is_silent", "needs", "read_hours"]

@@ -1,1 +1,0 @@
-"""Reading lists that people kept in spreadsheets: which column is what, and what a cell means."""

@@ -1,0 +1,24 @@
+"""What the engine carries out for each subject: effects, long work, and what it tidies away."""
+
+from __future__ import annotations
+
+from tallyman.services import alerts, people, runs, tally
+from tallyman.services.cases import exports
+from tallyman.services.ideas import factors, sheets
+from tallyman.services.people import tidying as people_tidying
+from tallyman.services.upkeep import tidying
+from tallyman.services.upkeep.effects import Carrier
+from tallyman.services.upkeep.errands import Handler
+
+EFFECTS = {
+    alerts.TELL: Carrier("telling people", alerts.carry),
+    tally.POST: Carrier("posting to the tally", tally.carry),
+    people.FORGOTTEN: Carrier("a link for a new password", people.carry),
+}
+ERRANDS: dict[str, Handler] = {
+    sheets.ERRAND: sheets.carry_on,
+    factors.ERRAND: factors.carry_on,
+    exports.ERRAND: exports.carry_on,
+    people.lists.ERRAND: people.lists.carry_on,
+}
+TIDIED = {**tidying.TIDIED, **people_tidying.TIDIED, **runs.TIDIED}

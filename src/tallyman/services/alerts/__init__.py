@@ -1,0 +1,8 @@
+"""What people are told, and how."""
+
+from __future__ import annotations
+
+from tallyman.services.alerts.telling import TELL, carry, digests, tell
+from tallyman.services.alerts.told import mark_read, notifications
+
+__all__ = ["TELL", "carry", "digests", "mark_read", "notifications", "tell"]

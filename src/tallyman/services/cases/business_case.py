@@ -1,0 +1,317 @@
+"""The business case: figures with their workings, the rows used, the year by month, the promise."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from tallyman.core.alerts import kinds
+from tallyman.core.cases import business_case, workings
+from tallyman.core.cases.business_case import Case, CaseInput
+from tallyman.core.cases.delivered import year_of_work
+from tallyman.core.cases.facts import CASE, LABELS, SIZING
+from tallyman.core.exact import exact, plain, text_of
+from tallyman.core.working import Part, Working
+from tallyman.services.cases import delivered
+from tallyman.services.cases.facts import as_rows
+from tallyman.services.cases.inputs import Inputs, case_input
+from tallyman.services.context import Ctx, changed, company_day
+from tallyman.services.ideas import find_to, move, tell_of
+from tallyman.services.rates import rates
+from tallyman.store.db import Row, Tx
+
+SIZING_LINKS = {
+    "volume_per_year": "volume",
+    "automatable_share": "judged_share",
+    "go_live": "phases",
+    "start": "plan_start",
+}
+
+
+def missing_rows(names: tuple[str, ...], sized: Any) -> list[dict[str, str]]:
+    """Missing inputs with the sheet and field where each is supplied."""
+    rows: list[dict[str, str]] = []
+    for name in names:
+        base = name.split("[")[0]
+        if base in ("automatable_share", "volume_per_year", "phases") and sized.missing:
+            for field in sized.missing:
+                rows.append({"sheet": "sizing", "field": field, "label": LABELS.get(field, field)})
+            continue
+        if base == "go_live":
+            continue
+        field = SIZING_LINKS.get(base, base)
+        sheet = "sizing" if field in SIZING else "case"
+        rows.append({"sheet": sheet, "field": field, "label": LABELS.get(field, field)})
+    return list({row["field"]: row for row in rows}.values())
+
+
+def figures_of(inputs: Inputs) -> tuple[CaseInput, Case]:
+    """The checked input and every figure."""
+    case = business_case.read_case(inputs.given)
+    return case, business_case.compute(case)
+
+
+def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+    """The case sheet: inputs with sources, figures with workings, plan, rows used, and the promises."""
+
+    def work(tx: Tx) -> dict[str, Any]:
+        idea = find_to(tx, ctx, idea_id, "idea.see")
+        inputs = case_input(tx, ctx, idea)
+        case, figures = figures_of(inputs)
+        tree = workings.workings(case, figures, inputs.sources)
+        tree["benefits"] = _benefits_working(inputs)
+        tree.update(_cost_workings(figures))
+        given = inputs.given
+        return {
+            "currency": given["currency"],
+            "fields": as_rows(inputs.sheet, CASE),
+            "figures": business_case.as_texts(figures),
+            "yearly": _yearly(figures),
+            "hours": {
+                "handling": text_of(figures.hours_before, 1),
+                "rework": text_of(figures.rework_hours, 1),
+                "kept": text_of(figures.kept_hours, 1),
+                "returned": text_of(figures.returned_hours, 1),
+                "robots": text_of(figures.robot_hours, 1),
+            },
+            "missing": missing_rows(case.missing, inputs.sized),
+            "working": {name: one.as_dict() for name, one in tree.items()},
+            "plan": inputs.plan,
+            "start": given["start"],
+            "go_live": given["go_live"],
+            "rules_version": business_case.RULES_VERSION,
+            "lines": inputs.lines,
+            "offers": inputs.offers,
+            "benefits": inputs.benefits,
+            "benefits_total": tree["benefits"].outcome,
+            "months": _months(tx, inputs, case, idea_id),
+            "tables": _tables(tx, ctx, idea, inputs, figures),
+            "spent": delivered.spent_of(tx, idea_id),
+            **_promises(tx, idea, inputs, figures),
+        }
+
+    return ctx.db.transact(work)
+
+
+def _benefits_working(inputs: Inputs) -> Working:
+    amounts = [row["a_year"] for row in inputs.benefits]
+    total = None if None in amounts else sum((exact(one) for one in amounts), Fraction(0))
+    return Working(
+        "Benefit lines, a year",
+        text_of(total, 2),
+        "money",
+        "sum of the lines; kept apart from time saved, and out of payback and NPV",
+        parts=tuple(
+            Part(row["name"], row["a_year"] or "–", row.get("how") or row["kind"]) for row in inputs.benefits
+        ),
+    )
+
+
+def _yearly(figures: Case) -> list[dict[str, str | None]] | None:
+    """Each year from the start: what the work costs without and with robots, and what becomes of it."""
+    if figures.live_parts is None or figures.net is None:
+        return None
+    saving, running = figures.saving or Fraction(0), figures.running or Fraction(0)
+    before = figures.cost_before or Fraction(0)
+    rows = []
+    for year, live in enumerate(figures.live_parts):
+        once = (figures.one_time or Fraction(0)) if year == 0 else Fraction(0)
+        rows.append(
+            {
+                "before": text_of(before, 2),
+                "people": text_of(before - live * saving, 2),
+                "after": text_of(before - live * saving + live * running + once, 2),
+                "saved": text_of(live * saving, 2),
+                "to_run": text_of(-live * running, 2),
+                "to_build": text_of(-once, 2) if year == 0 else None,
+                "net": text_of(figures.net[year], 2),
+            }
+        )
+    return rows
+
+
+def _cost_workings(figures: Case) -> dict[str, Working]:
+    """How the cost of the work comes about in each year, without and with robots."""
+    found: dict[str, Working] = {}
+    yearly = _yearly(figures)
+    if yearly is None or figures.live_parts is None:
+        return found
+    for n, (row, live) in enumerate(zip(yearly, figures.live_parts, strict=True), 1):
+        share = f"{text_of(live * 100, 1)} % of the year"
+        before, people = row["before"] or "", row["people"] or ""
+        kept = text_of(live * (figures.cost_after_people or Fraction(0)), 2) or ""
+        alone = text_of((1 - live) * (figures.cost_before or Fraction(0)), 2) or ""
+        run = text_of(live * (figures.running or Fraction(0)), 2) or ""
+        once = (text_of(figures.one_time, 2) or "",) if n == 1 else ()
+        found[f"before_{n}"] = Working(
+            f"Cost of the work in year {n}, without robots", before, "money", "what it costs today, a year"
+        )
+        found[f"people_{n}"] = Working(
+            f"Cost of people in year {n}, with robots",
+            people,
+            "money",
+            "all of it before go-live + what people still do from then on",
+            parts=(Part("Before go-live", alone), Part("From go-live", kept, share)),
+        )
+        found[f"after_{n}"] = Working(
+            f"All costs of the work in year {n}, with robots",
+            row["after"],
+            "money",
+            "people + to run" + (" + to build" if n == 1 else ""),
+            parts=(
+                Part("People", people),
+                Part("To run", run, share),
+                *(Part("To build", one) for one in once),
+            ),
+        )
+    return found
+
+
+def _months(tx: Tx, inputs: Inputs, case: CaseInput, idea_id: int) -> dict[str, Any] | None:
+    """A year of work by month, and what was delivered of it."""
+    peaks = inputs.sized_sheet.get("peaks")
+    year = year_of_work(case, [exact(one) for one in peaks.value] if peaks and peaks.value else None)
+    if year is None:
+        return None
+    return {
+        "drawn": bool(peaks and peaks.value),
+        "typical": [
+            {
+                "before": text_of(one.before, 1),
+                "robots": text_of(one.robots, 1),
+                "handed_back": text_of(one.handed_back, 1),
+                "people": text_of(one.people, 1),
+            }
+            for one in year
+        ],
+        "delivered": delivered.by_month(tx, idea_id),
+    }
+
+
+def _tables(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any]:
+    """The rows of the cost tables that the case used, and what today's would change."""
+    today = company_day(tx, ctx)
+    now = case_input(tx, ctx, idea, today) if inputs.day != today else inputs
+    rows = []
+    changed_ones = False
+    for kind, meaning in rates.KINDS.items():
+        used, new = inputs.rows.get(kind), now.rows.get(kind)
+        if not meaning.feeds or meaning.feeds == "robot_hour" or (used is None and new is None):
+            continue
+        typed = meaning.feeds in inputs.sheet and inputs.sheet[meaning.feeds].own
+        other = not typed and (used.id if used else 0) != (new.id if new else 0)
+        changed_ones = changed_ones or other
+        rows.append(
+            {
+                "kind": kind,
+                "name": meaning.name,
+                "what": used.what if used else "",
+                "value": None if used is None else plain(used.value),
+                "since": None if used is None else used.since,
+                "by": "" if used is None else used.by,
+                "unit": meaning.unit,
+                "field": meaning.feeds,
+                "typed": typed,
+                "today": plain(new.value) if new is not None and other else None,
+                "today_since": new.since if new is not None and other else None,
+            }
+        )
+    return {
+        "day": inputs.day,
+        "why": inputs.sheet["costs_on"].source,
+        "rows": rows,
+        "today": business_case.as_texts(figures_of(now)[1]) if changed_ones else None,
+    }
+
+
+def _promises(tx: Tx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any]:
+    """The promise, those before it, and promised, now expected and delivered side by side."""
+    promise = tx.one("ideas.promise", idea=idea["id"])
+    former = tx.all("ideas.former_promises", idea=idea["id"])
+    return {
+        "promise": promise_view(promise),
+        "former": [promise_view(row) for row in former],
+        "beside": None if promise is None else _beside(tx, idea, promise, inputs, figures),
+    }
+
+
+def promise_view(promise: Row | None) -> dict[str, Any] | None:
+    """A promise as a page shows it."""
+    if promise is None:
+        return None
+    return {
+        "number": promise["number"],
+        "reason": promise["reason"],
+        "at": promise["at"],
+        "by": promise["person"],
+        "figures": promise["result"],
+        "plan": promise["plan"],
+        "rules_version": promise["rules_version"],
+        "start_on": promise["start_on"],
+        "go_live_on": promise["go_live_on"],
+    }
+
+
+BESIDE = (
+    ("saving_per_year", "Saved a year", "money"),
+    ("running_cost_per_year", "To run, a year", "money"),
+    ("one_time_cost", "To build", "money"),
+    ("payback_months", "Paid back after", "months"),
+    ("npv_3y", "Worth over three years", "money"),
+    ("robots", "Robots", ""),
+)
+
+
+def _beside(tx: Tx, idea: Row, promise: Row, inputs: Inputs, figures: Case) -> list[dict[str, Any]]:
+    now, promised = business_case.as_texts(figures), promise["result"]
+    done = delivered.so_far(tx, idea)
+    rows = [
+        {
+            "name": name,
+            "label": label,
+            "unit": unit,
+            "promised": _text(promised.get(name)),
+            "expected": _text(now.get(name)),
+            "delivered": done.get(name, {}).get("value"),
+            "note": done.get(name, {}).get("note", ""),
+        }
+        for name, label, unit in BESIDE
+    ]
+    go_live = {
+        "name": "go_live",
+        "label": "Go-live",
+        "unit": "date",
+        "promised": promise["go_live_on"].isoformat(),
+        "expected": inputs.given["go_live"],
+        "delivered": None if idea["live_on"] is None else idea["live_on"].isoformat(),
+        "note": "",
+    }
+    return [*rows, go_live]
+
+
+def _text(value: Any) -> str | None:
+    return None if value is None else str(value)
+
+
+def keep_worth(tx: Tx, ctx: Ctx, idea_id: int) -> None:
+    """Keeps worth (NPV) and effort as last computed, for ranking."""
+    idea = tx.one("ideas.by_id", id=idea_id)
+    assert idea is not None
+    inputs = case_input(tx, ctx, idea)
+    _, figures = figures_of(inputs)
+    tx.write("ideas.set_worth", id=idea_id, worth=figures.npv, effort=inputs.sized.effort_days, now=ctx.now)
+
+
+def take_up(ctx: Ctx, idea_id: int) -> None:
+    """Backed → building, by the builder who takes it up."""
+    ctx.require("build.make")
+
+    def work(tx: Tx) -> None:
+        tx.one("ideas.lock", id=idea_id)
+        idea = find_to(tx, ctx, idea_id, "build.make")
+        move(tx, ctx, idea, "building", building="taken up")
+        tx.write("ideas.take_up", id=idea_id, person=ctx.actor.person_id)
+        tell_of(tx, ctx, kinds.TAKEN_UP, idea)
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)

@@ -1,0 +1,266 @@
+"""What was delivered: days spent, items that came, what robots did; and what it says of estimates."""
+
+from __future__ import annotations
+
+from datetime import date
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+
+from tallyman.core.cases import delivered
+from tallyman.core.cases.delivered import Correction, Record
+from tallyman.core.exact import exact, plain, text_of
+from tallyman.core.ideas import AFTER_BACKING
+from tallyman.core.volume import by_month as over_months
+from tallyman.errors import Conflict, Fault, InputFaults, Refused
+from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.ideas import find_to, obj, ref
+from tallyman.store.db import Row, Tx
+
+LINES_SAVED = ("time saved", "handed back")
+LINE_BUILD = "build"
+LEAST_MONTHS = 2
+MOST_DAYS = 10_000
+MOST_ITEMS = 1_000_000_000
+
+
+def by_month(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
+    """Items by month: those that came as somebody counted them, and what robots did and handed back."""
+    found: dict[str, dict[str, Any]] = {}
+
+    def month(name: str) -> dict[str, Any]:
+        empty = {"month": name, "came": None, "source": "", "by": "", "version": 0}
+        return found.setdefault(name, {**empty, "robots": None, "handed_back": None})
+
+    for row in tx.all("delivered.demand", idea=idea_id):
+        one = month(row["month"])
+        one.update(came=_plain(row["items"]), source=row["source"], by=row["person"], version=row["version"])
+    for row in tx.all("tally.sums_of_idea", idea=idea_id):
+        if row["line"] == "time saved":
+            month(row["month"])["robots"] = _plain(row["units"])
+        elif row["line"] == "handed back":
+            month(row["month"])["handed_back"] = _plain(row["units"])
+    return [found[name] for name in sorted(found)][-24:]
+
+
+def _plain(value: Decimal | Fraction) -> str:
+    return plain(Fraction(value), 2)
+
+
+def so_far(tx: Tx, idea: Row) -> dict[str, dict[str, str]]:
+    """What was delivered, by the figure of the case that it stands beside, each with a note."""
+    found: dict[str, dict[str, str]] = {}
+    sums: dict[str, Fraction] = {}
+    for row in tx.all("tally.sums_of_idea", idea=idea["id"]):
+        sums[row["line"]] = sums.get(row["line"], Fraction(0)) + Fraction(row["money"])
+    saved = [sums[line] for line in LINES_SAVED if line in sums]
+    if saved:
+        found["saving_per_year"] = {"value": text_of(sum(saved, Fraction(0)), 2) or "", "note": "to date"}
+    costs = [money for line, money in sums.items() if line not in (*LINES_SAVED, LINE_BUILD)]
+    if costs:
+        found["running_cost_per_year"] = {
+            "value": text_of(-sum(costs, Fraction(0)), 2) or "",
+            "note": "to date",
+        }
+    spent = tx.all("delivered.spent", idea=idea["id"])
+    if spent:
+        days = sum((Fraction(row["person_days"]) for row in spent), Fraction(0))
+        rates = _day_rates(tx, idea["id"])
+        known = all(row["phase"] in rates for row in spent)
+        money = sum(
+            (Fraction(row["person_days"]) * rates.get(row["phase"], Fraction(0)) for row in spent),
+            Fraction(0),
+        )
+        note = f"{_plain(days)} person-days"
+        found["one_time_cost"] = {"value": (text_of(money, 2) or "") if known else "", "note": note}
+    return found
+
+
+def spent_of(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
+    """Person-days by phase, as recorded."""
+    return [
+        {**row, "person_days": _plain(row["person_days"])} for row in tx.all("delivered.spent", idea=idea_id)
+    ]
+
+
+def _day_rates(tx: Tx, idea_id: int) -> dict[str, Fraction]:
+    promise = tx.one("ideas.promise", idea=idea_id)
+    rows = promise["input"].get("phases") or [] if promise else []
+    return {row["name"]: exact(row["day_rate"]) for row in rows if row.get("day_rate") not in (None, "")}
+
+
+def _number(field: str, value: Any, most: int) -> Fraction:
+    try:
+        number = exact(value)
+    except ValueError as error:
+        raise InputFaults([Fault(field, value, f"{error}; give a number such as 12.5")]) from None
+    if not 0 <= number <= most:
+        raise InputFaults([Fault(field, value, f"out of range; allowed: 0 to {most:,}")])
+    return number
+
+
+def _promised_idea(tx: Tx, ctx: Ctx, idea_id: int, permission: str = "sizing.make") -> Row:
+    tx.one("ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, permission)
+    if idea["stage"] not in AFTER_BACKING:
+        raise Refused(
+            f"{ref(idea_id)} is {idea['stage']}; nothing was delivered of it yet.",
+            "What happened is recorded once an idea is backed.",
+        )
+    return idea
+
+
+def _unchanged(old: Row | None, seen: int, what: str, value: Any, yours: Any) -> None:
+    if old is not None and old["version"] != seen:
+        raise Conflict(
+            f"{old['person']} changed {what} meanwhile.",
+            "Look at both, then save yours again or keep theirs.",
+            theirs=str(old[value]),
+            yours=yours,
+            version=old["version"],
+        )
+
+
+def spend(ctx: Ctx, idea_id: int, phase: str, days: Any, ended_on: date | None, seen: int) -> None:
+    """Records the person-days that a phase took, and when it ended; `seen` is the version that was shown."""
+    # Who builds it knows best; who sizes may enter it as well.
+    permission = "build.make" if ctx.actor.may("build.make") else "sizing.make"
+    ctx.require(permission)
+    number = _number("person_days", days, MOST_DAYS)
+
+    def work(tx: Tx) -> None:
+        _promised_idea(tx, ctx, idea_id, permission)
+        promise = tx.one("ideas.promise", idea=idea_id)
+        names = [row["name"] for row in (promise["plan"]["phases"] if promise else [])]
+        if phase not in names:
+            raise InputFaults([Fault("phase", phase, f"the promised plan has {', '.join(names) or 'none'}")])
+        today = company_day(tx, ctx)
+        if ended_on is not None and ended_on > today:
+            raise InputFaults([Fault("ended_on", ended_on.isoformat(), "this day has not come yet")])
+        old = tx.one("delivered.spent_of", idea=idea_id, phase=phase)
+        _unchanged(old, seen, f"“{phase}”", "person_days", str(days))
+        tx.write(
+            "delivered.put_spent",
+            idea=idea_id,
+            phase=phase,
+            days=number,
+            ended=ended_on,
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+        ended = f", ended on {ended_on}" if ended_on else ""
+        audit(tx, ctx, "days recorded", obj(idea_id), f"{phase} took {_plain(number)} person-days{ended}")
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+def count_month(ctx: Ctx, idea_id: int, month: str, items: Any, source: str, seen: int) -> None:
+    """Records how many items came in a month, whoever did them; `seen` is the version that was shown."""
+    ctx.require("sizing.make")
+    number = _number("items", items, MOST_ITEMS)
+    source = source.strip()[:200]
+
+    def work(tx: Tx) -> None:
+        _promised_idea(tx, ctx, idea_id)
+        if month > company_day(tx, ctx).strftime("%Y-%m"):
+            raise InputFaults([Fault("month", month, "this month has not come yet")])
+        old = tx.one("delivered.demand_of", idea=idea_id, month=month)
+        _unchanged(old, seen, f"the items of {month}", "items", str(items))
+        tx.write(
+            "delivered.put_demand",
+            idea=idea_id,
+            month=month,
+            items=number,
+            source=source,
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+        audit(tx, ctx, "items of a month recorded", obj(idea_id), f"{_plain(number)} items came in {month}")
+        changed(tx, ctx, "ideas", idea_id)
+
+    ctx.db.transact(work)
+
+
+NOWHERE = "no division"
+
+
+def _functions(tx: Tx) -> dict[int | None, str]:
+    return {row["id"]: row["top"] for row in tx.all("delivered.functions")}
+
+
+def records(tx: Tx, functions: dict[int | None, str]) -> list[Record]:
+    """Every idea in service with what is known of actual against estimated."""
+    spent, demand, units, minutes = _actuals(tx)
+    found = []
+    for row in tx.all("delivered.promised"):
+        number, given, sizing = row["idea_id"], row["input"], row["sizing"]
+        months = demand.get(number, {})
+        ratios = {
+            "effort": delivered.ratio(spent.get(number), _days_promised(given)),
+            "minutes": delivered.ratio(minutes.get(number), _minutes_promised(given)),
+            "volume": delivered.ratio(*_volumes(months, given, sizing)),
+            "share": delivered.ratio(*_shares(months, units.get(number, {}), given)),
+        }
+        known = {what: one for what, one in ratios.items() if one is not None}
+        if known:
+            found.append(
+                Record(number, functions.get(row["division_id"], NOWHERE), row["sizer"] or "", known)
+            )
+    return found
+
+
+Months = dict[str, Fraction]
+
+
+def _actuals(
+    tx: Tx,
+) -> tuple[dict[int, Fraction], dict[int, Months], dict[int, Months], dict[int, Fraction]]:
+    spent = {row["idea_id"]: Fraction(row["days"]) for row in tx.all("delivered.spent_whole")}
+    demand: dict[int, Months] = {}
+    for row in tx.all("delivered.all_demand"):
+        demand.setdefault(row["idea_id"], {})[row["month"]] = Fraction(row["items"])
+    units: dict[int, Months] = {}
+    for row in tx.all("delivered.units"):
+        units.setdefault(row["idea_id"], {})[row["month"]] = Fraction(row["units"])
+    minutes = {row["idea_id"]: Fraction(row["value"]) for row in tx.all("delivered.minutes")}
+    return spent, demand, units, minutes
+
+
+def _days_promised(given: dict[str, Any]) -> Fraction:
+    return sum((exact(row["person_days"]) for row in given.get("phases") or []), Fraction(0))
+
+
+def _minutes_promised(given: dict[str, Any]) -> Fraction:
+    rework = exact(given["rework_share"]) * exact(given["rework_minutes"])
+    return exact(given["handling_minutes"]) + rework
+
+
+def _volumes(
+    months: Months, given: dict[str, Any], sizing: dict[str, Any]
+) -> tuple[Fraction | None, Fraction | None]:
+    """Items that came in the months counted, and items promised for the same months of the year."""
+    if len(months) < LEAST_MONTHS:
+        return None, None
+    peaks = [exact(one) for one in sizing.get("peaks") or ["1"] * delivered.MONTHS]
+    year = over_months(exact(given["volume_per_year"]), peaks)
+    promised = sum((year[int(month[5:]) - 1] for month in months), Fraction(0))
+    return sum(months.values(), Fraction(0)), promised
+
+
+def _shares(months: Months, units: Months, given: dict[str, Any]) -> tuple[Fraction | None, Fraction | None]:
+    """The part of what came that robots finished, in months where both are known, and the promised one."""
+    both = [month for month in months if month in units and months[month]]
+    if len(both) < LEAST_MONTHS:
+        return None, None
+    came = sum((months[month] for month in both), Fraction(0))
+    done = sum((units[month] for month in both), Fraction(0))
+    promised = exact(given["automatable_share"]) * (1 - exact(given["robot_exception_share"]))
+    return done / came, promised
+
+
+def corrections_for(tx: Tx, idea: Row, estimator: str) -> list[Correction]:
+    """What delivered ideas say of estimates like this one's."""
+    functions = _functions(tx)
+    function = functions.get(idea["division_id"], NOWHERE)
+    return delivered.corrections(records(tx, functions), function, estimator)

@@ -1,0 +1,48 @@
+"""Figures while somebody types: reckoned from what stands in the fields, with nothing kept."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from tallyman.core.cases import business_case
+from tallyman.core.cases.facts import check_fact
+from tallyman.core.known import Known
+from tallyman.errors import Fault, InputFaults
+from tallyman.services.cases import ranges
+from tallyman.services.cases import sizing as sizing_service
+from tallyman.services.cases.business_case import figures_of
+from tallyman.services.cases.inputs import case_input
+from tallyman.services.context import Ctx
+from tallyman.services.ideas import find_to
+from tallyman.store.db import Tx
+
+
+def preview(ctx: Ctx, idea_id: int, values: Mapping[str, Any]) -> dict[str, Any]:
+    """Sizing and case as they would be with the facts typed so far.
+
+    Facts that cannot be kept are named as faults and left out; nothing is written.
+    """
+    ctx.require("sizing.make")
+    typed: dict[str, Known] = {}
+    faults: list[Fault] = []
+    for field, value in values.items():
+        if value in (None, ""):
+            continue
+        try:
+            typed[field] = Known(check_fact(field, value), "as typed", "", True)
+        except InputFaults as error:
+            faults += error.faults
+
+    def work(tx: Tx) -> dict[str, Any]:
+        idea = find_to(tx, ctx, idea_id, "sizing.make")
+        inputs = case_input(tx, ctx, idea, typed=typed)
+        _, figures = figures_of(inputs)
+        return {
+            "faults": [{"field": one.field, "value": one.value, "message": one.message} for one in faults],
+            "results": sizing_service.as_dict(inputs.sized),
+            "ranges": ranges.of(tx, ctx, idea, inputs),
+            "figures": business_case.as_texts(figures),
+        }
+
+    return ctx.db.transact(work)

@@ -1,0 +1,290 @@
+"""The inventory of systems: how a robot gets at each, who owns it, what breaks if it changes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from tallyman.core.alerts import kinds
+from tallyman.core.cases import ACCESS_DAYS
+from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.formats.columns import read_lines
+from tallyman.formats.csv_file import csv_file
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, changed
+from tallyman.store.db import Row, Tx, dump
+
+TESTS = ("yes", "no", "not known")
+LONGEST_NAME = 80
+LONGEST_NOTE = 500
+# How a column of a list may be headed; the first is what the export writes.
+HEADS = {
+    "name": ("system", "name", "application"),
+    "access": ("access", "access kind"),
+    "owner": ("owner", "owner's mail", "mail address"),
+    "test": ("test system", "test"),
+    "note": ("note", "remark"),
+}
+USED_WORDS = ("ideas", "routines")
+
+
+@dataclass(frozen=True)
+class Given:
+    """A system as it is entered."""
+
+    name: str
+    access: str
+    owner_id: int | None = None
+    test_system: str = "not known"
+    note: str = ""
+
+
+def _obj(number: int) -> str:
+    return f"system:{number}"
+
+
+def check(given: Given) -> Given:
+    """A system in its kept form. Raises InputFaults with every fault."""
+    name, note = " ".join(given.name.split()), given.note.strip()
+    faults = []
+    if not 1 <= len(name) <= LONGEST_NAME:
+        faults.append(Fault("name", name[:40], f"give a name of 1 to {LONGEST_NAME} characters"))
+    if given.access not in ACCESS_DAYS:
+        faults.append(Fault("access", given.access, f"allowed: {', '.join(ACCESS_DAYS)}"))
+    if given.test_system not in TESTS:
+        faults.append(Fault("test_system", given.test_system, f"allowed: {', '.join(TESTS)}"))
+    if len(note) > LONGEST_NOTE:
+        faults.append(Fault("note", note[:40] + "…", f"at most {LONGEST_NOTE} characters"))
+    if faults:
+        raise InputFaults(faults)
+    return Given(name, given.access, given.owner_id, given.test_system, note)
+
+
+def listed(ctx: Ctx, words: str = "") -> list[dict[str, Any]]:
+    """The systems whose name, note or owner has the words, with how much uses each."""
+    ctx.require("system.see")
+    return ctx.db.transact(lambda tx: tx.all("systems.listed", words=f"%{_escaped(words.strip()[:80])}%"))
+
+
+def _escaped(words: str) -> str:
+    return words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+
+
+def names(ctx: Ctx) -> list[dict[str, Any]]:
+    """Names and access kinds, for choosing one on a sizing."""
+    ctx.require("idea.make")
+    return ctx.db.transact(lambda tx: tx.all("systems.names"))
+
+
+def one(ctx: Ctx, number: int) -> dict[str, Any]:
+    """A system with the ideas and routines that use it, as far as the reader may see them."""
+    ctx.require("system.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        row = _find(tx, number)
+        ideas, runs = ctx.scope("idea.see"), ctx.scope("routine.see")
+        return {
+            **row,
+            "ideas": tx.all("systems.ideas", name=row["name"], **ideas),
+            "routines": tx.all("systems.routines", name=row["name"], **runs),
+            **(tx.one("systems.use", name=row["name"]) or {}),
+        }
+
+    return ctx.db.transact(work)
+
+
+def _find(tx: Tx, number: int) -> Row:
+    row = tx.one("systems.one", id=number)
+    if row is None:
+        raise NotFound("There is no such system.", "Load the page again.")
+    return row
+
+
+def _owner(tx: Tx, owner_id: int | None) -> None:
+    if owner_id is not None and tx.one("people.by_id", id=owner_id) is None:
+        raise InputFaults([Fault("owner_id", owner_id, "there is no such person; choose one")])
+
+
+def add(ctx: Ctx, given: Given) -> int:
+    """Enters a system; gives its number. Raises InputFaults when there is one of this name."""
+    ctx.require("system.change")
+    clean = check(given)
+
+    def work(tx: Tx) -> int:
+        _owner(tx, clean.owner_id)
+        try:
+            return _add(tx, ctx, clean, "known")
+        except Clash:
+            message = "there is a system of this name already"
+            raise InputFaults([Fault("name", clean.name, message)]) from None
+
+    return ctx.db.transact(work)
+
+
+def _add(tx: Tx, ctx: Ctx, given: Given, state: str) -> int:
+    number = tx.insert("systems.add", **vars(given), state=state, person=ctx.actor.person_id, now=ctx.now)
+    audit(tx, ctx, "system entered", _obj(number), f"{given.name}, {given.access}", None, vars(given))
+    changed(tx, ctx, "systems", number)
+    return number
+
+
+def meet_system(tx: Tx, ctx: Ctx, name: str, access: str) -> None:
+    """Enters a system that a sizing names and the inventory lacks, marked new until somebody looks at it."""
+    if tx.one("systems.by_name", name=name) is not None:
+        return
+    try:
+        number = _add(tx, ctx, Given(name, access), "new")
+    except Clash:
+        # Somebody else has just entered it.
+        return
+    tell(tx, ctx, kinds.SYSTEM_NAMED, {"id": number}, name=name)
+
+
+def change(ctx: Ctx, number: int, given: Given, version: int) -> None:
+    """Changes a system, which makes it known; another name goes along to the ideas that use it."""
+    ctx.require("system.change")
+    clean = check(given)
+
+    def work(tx: Tx) -> None:
+        old = _find(tx, number)
+        _owner(tx, clean.owner_id)
+        if old["version"] != version:
+            raise Conflict(
+                f"Somebody changed {old['name']} meanwhile.",
+                "Look at both, then save yours again or keep theirs.",
+                theirs={key: old[key] for key in vars(clean)},
+                yours=vars(clean),
+                version=old["version"],
+            )
+        try:
+            tx.write("systems.change", id=number, **vars(clean), now=ctx.now)
+        except Clash:
+            message = "there is a system of this name already"
+            raise InputFaults([Fault("name", clean.name, message)]) from None
+        if clean.name != old["name"]:
+            _rename(tx, old["name"], clean.name)
+        before = {key: old[key] for key in vars(clean)}
+        audit(tx, ctx, "system changed", _obj(number), clean.name, before, vars(clean))
+        changed(tx, ctx, "systems", number)
+
+    ctx.db.transact(work)
+
+
+def _rename(tx: Tx, old: str, new: str) -> None:
+    """Every sizing that names a system names it anew; promises stay as they were frozen."""
+    for row in tx.all("systems.facts", name=old):
+        value = [{**one, "name": new if one["name"] == old else one["name"]} for one in row["value"]]
+        tx.write("systems.rename_in_fact", idea=row["idea_id"], value=dump(value))
+    tx.write("systems.rename_in_ideas", old=old, new=new)
+
+
+def retire(ctx: Ctx, number: int, retired: bool) -> None:
+    """Takes a system out of what can be chosen, or back into it; what uses it keeps it."""
+    ctx.require("system.change")
+
+    def work(tx: Tx) -> None:
+        row = _find(tx, number)
+        state = "retired" if retired else "known"
+        if not tx.write("systems.set_state", id=number, state=state, now=ctx.now):
+            raise Refused(f"{row['name']} is {state} already.", "Load the page again.")
+        audit(tx, ctx, "system changed", _obj(number), f"{row['name']} is {state}")
+        changed(tx, ctx, "systems", number)
+
+    ctx.db.transact(work)
+
+
+def as_csv(ctx: Ctx) -> bytes:
+    """All systems as a list that `bring` takes again."""
+    head = [*(words[0] for words in HEADS.values()), "state", *USED_WORDS]
+    rows = [
+        (
+            row["name"],
+            row["access"],
+            row["owner_mail"] or "",
+            row["test_system"],
+            row["note"],
+            row["state"],
+            row["ideas"],
+            row["routines"],
+        )
+        for row in listed(ctx)
+    ]
+    return csv_file(head, rows)
+
+
+def look(ctx: Ctx, data: bytes) -> list[dict[str, Any]]:
+    """What each line of a list would do: enter, change, leave as it is, or what is wrong with it."""
+    ctx.require("system.change")
+    lines = read_lines(data, HEADS, ("name", "access"))
+    return ctx.db.transact(lambda tx: _looked(tx, lines))
+
+
+def _looked(tx: Tx, lines: list[tuple[int, dict[str, str]]]) -> list[dict[str, Any]]:
+    known = {row["name"].lower(): row for row in tx.all("systems.listed", words="%")}
+    first: dict[str, int] = {}
+    found = []
+    for number, cells in lines:
+        faults, given = _line(tx, cells)
+        before = first.setdefault(cells["name"].lower(), number)
+        if before != number:
+            faults.append(f"system “{cells['name'][:60]}”: stands in line {before} already")
+        old = known.get(cells["name"].lower())
+        state = "not as it is" if faults else _state(old, given)
+        found.append({"line": number, "name": cells["name"][:90], "state": state, "faults": faults})
+        found[-1]["given"] = given
+        found[-1]["id"] = old["id"] if old else None
+    return found
+
+
+def _line(tx: Tx, cells: Mapping[str, str]) -> tuple[list[str], Given]:
+    faults = []
+    owner = None
+    if cells["owner"]:
+        person = tx.one("people.any_by_email", email=cells["owner"].lower())
+        if person is None:
+            faults.append(f"owner “{cells['owner'][:60]}”: nobody here has this mail address")
+        owner = person["id"] if person else None
+    access = next((one for one in ACCESS_DAYS if one.lower() == cells["access"].lower()), cells["access"])
+    test = cells["test"].lower() or "not known"
+    given = Given(cells["name"], access, owner, test, cells["note"])
+    try:
+        given = check(given)
+    except InputFaults as error:
+        heads = {"name": "system", "test_system": "test system"}
+        faults += [f"{heads.get(f.field, f.field)} “{f.value}”: {f.message}" for f in error.faults]
+    return faults, given
+
+
+def _state(old: Row | None, given: Given) -> str:
+    if old is None:
+        return "to be entered"
+    same = all(old[key] == value for key, value in vars(given).items())
+    return "here already" if same and old["state"] == "known" else "to be changed"
+
+
+def bring(ctx: Ctx, data: bytes) -> dict[str, int]:
+    """Enters and changes what a list says; lines with faults are left out. Gives how many of each.
+
+    Sent again it changes nothing.
+    """
+    ctx.require("system.change")
+    lines = read_lines(data, HEADS, ("name", "access"))
+
+    def work(tx: Tx) -> dict[str, int]:
+        counts = {"entered": 0, "changed": 0, "here": 0, "left_out": 0}
+        for row in _looked(tx, lines):
+            given: Given = row["given"]
+            if row["state"] == "to be entered":
+                _add(tx, ctx, given, "known")
+                counts["entered"] += 1
+            elif row["state"] == "to be changed":
+                tx.write("systems.change", id=row["id"], **vars(given), now=ctx.now)
+                audit(tx, ctx, "system changed", _obj(row["id"]), f"{given.name}, by a list")
+                counts["changed"] += 1
+            else:
+                counts["here" if not row["faults"] else "left_out"] += 1
+        changed(tx, ctx, "systems")
+        return counts
+
+    return ctx.db.transact(work)

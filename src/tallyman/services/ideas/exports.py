@@ -1,0 +1,121 @@
+"""What a list of ideas shows, taken out whole: as CSV and as a spreadsheet; and the map by stage."""
+
+from __future__ import annotations
+
+import statistics
+from datetime import datetime, timedelta
+from typing import Any
+
+from tallyman.core.ideas import way
+from tallyman.formats.csv_file import csv_file
+from tallyman.formats.xlsx_file import xlsx_file
+from tallyman.services.context import Ctx, company_day
+from tallyman.services.ideas import rules
+from tallyman.services.ideas.page import Wanted, page_of_ideas
+from tallyman.store import lists
+from tallyman.store.db import Row, Tx
+
+MOST_EXPORTED = 10_000
+# Key of a row, its head; the columns that a list offers are the same.
+COLUMNS = {
+    "id": "number",
+    "title": "title",
+    "what": "description",
+    "stage": "stage",
+    "building": "building",
+    "proposer": "proposer",
+    "owner": "work owner",
+    "division": "division",
+    "source": "came in by",
+    "route": "route",
+    "hours_low": "hours in reach from",
+    "hours_high": "hours in reach to",
+    "worth": "worth",
+    "effort_days": "build effort, days",
+    "due_on": "next move due",
+    "days_late": "days late",
+    "changed_at": "last changed, UTC",
+}
+
+
+def _rows(ctx: Ctx, wanted: Wanted, sort: str) -> list[list[Any]]:
+    found: list[list[Any]] = []
+    after: str | None = None
+    while len(found) < MOST_EXPORTED:
+        part = page_of_ideas(ctx, wanted, sort=sort, after=after, limit=lists.MOST_ROWS)
+        found += [[row[key] for key in COLUMNS] for row in part["rows"]]
+        after = part["next"]
+        if after is None:
+            break
+    return found
+
+
+def as_csv(ctx: Ctx, wanted: Wanted, sort: str = "newest") -> bytes:
+    """The ideas that a list shows, whole, as CSV; at most `MOST_EXPORTED`."""
+    return csv_file(list(COLUMNS.values()), _rows(ctx, wanted, sort))
+
+
+def as_xlsx(ctx: Ctx, wanted: Wanted, sort: str = "newest") -> bytes:
+    """The ideas that a list shows, whole, as a spreadsheet; at most `MOST_EXPORTED`."""
+    return xlsx_file("Ideas", list(COLUMNS.values()), _rows(ctx, wanted, sort))
+
+
+SINCE_DAYS = 90
+
+
+def stage_map(ctx: Ctx) -> dict[str, Any]:
+    """How the ideas that the actor may see stand along their way, and where they get stuck.
+
+    For each stage: how many ideas, their median and greatest age in days, how many are past the lead's
+    limit, how many came in and left in the last 90 days, and the median days that those that left stayed.
+    """
+    ctx.require("idea.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        scope = ctx.scope("idea.see")
+        today = company_day(tx, ctx)
+        since = ctx.now - timedelta(days=SINCE_DAYS)
+        standing = tx.all("ideas.standing_by_stage", **scope, today=today)
+        moved = tx.all("ideas.moved_since", **scope, since=since)
+        limits = rules.stage_rules(tx)
+        stages = [*way.PATH[1:-1], *way.OFF_THE_WAY]
+        rows = [_stage_row(ctx.now, stage, standing, moved, limits) for stage in stages]
+        return {"stages": rows, "days": SINCE_DAYS, "words": _stuck_words(rows)}
+
+    return ctx.db.transact(work)
+
+
+def _stage_row(
+    now: datetime,
+    stage: str,
+    standing: list[Row],
+    moved: list[Row],
+    limits: dict[str, way.StageRule],
+) -> dict[str, Any]:
+    here = [row for row in standing if row["stage"] == stage]
+    ages = [max(0, (now - row["stage_since"]).days) for row in here]
+    left = [row for row in moved if row["from_stage"] == stage]
+    stays = [row["stayed_days"] for row in left if row["stayed_days"] is not None]
+    return {
+        "stage": stage,
+        "ideas": len(here),
+        "late": sum(bool(row["late"]) for row in here),
+        "asked": sum(bool(row["asked"]) for row in here),
+        "median_age": statistics.median_low(ages) if ages else None,
+        "oldest_age": max(ages, default=None),
+        "oldest_id": min(here, key=lambda row: row["stage_since"])["id"] if here else None,
+        "limit": limits[stage].days if stage in limits else None,
+        "came": sum(row["stage"] == stage for row in moved),
+        "left": len(left),
+        "median_stay": statistics.median_low(stays) if stays else None,
+    }
+
+
+def _stuck_words(rows: list[dict[str, Any]]) -> str:
+    """Where the way is stuck, in a sentence."""
+    late = max(rows, key=lambda row: (row["late"], row["ideas"]))
+    if not late["late"]:
+        return "Nothing is past its limit."
+    number = "1 idea is" if late["late"] == 1 else f"{late['late']} ideas are"
+    words = f"Most is stuck at {late['stage']}: {number} past the limit of {late['limit']} working days"
+    return f"{words}; in {SINCE_DAYS} days {late['came']} came in there and {late['left']} left."

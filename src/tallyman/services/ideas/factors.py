@@ -1,0 +1,206 @@
+"""Changing the factors of the first look: what a change does to today's order, and reckoning anew on
+purpose."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from functools import partial
+from typing import Any
+
+from tallyman.core.exact import exact, text_of
+from tallyman.core.ideas import factors as factors_
+from tallyman.core.ideas import first_look, questions
+from tallyman.core.ideas.factors import Factors, Ranked
+from tallyman.errors import Refused
+from tallyman.services.context import Ctx, audit, calendar_of, changed, working_days_a_year
+from tallyman.services.house import rule_sets
+from tallyman.services.ideas import rules
+from tallyman.services.ideas.base import look_at, obj
+from tallyman.services.upkeep import Piece, Rows, Work, errands
+from tallyman.store.db import Row, Tx
+
+FIRST_LOOKS = Work("first looks", "a first look reckoned anew", most_tries=3)
+
+ERRAND = "first looks anew"
+IDEAS_A_PIECE = 50
+MOST_SHOWN = 200
+
+
+def view(ctx: Ctx) -> dict[str, Any]:
+    """The factors in force, their versions, and how many open ideas still stand by other ones."""
+    ctx.require_at("house.change", None)
+
+    def work(tx: Tx) -> dict[str, Any]:
+        now = rules.factors(tx)
+        return {
+            "version": now.version,
+            "name": now.name,
+            "groups": _groups(now),
+            "versions": versions(tx, rules.FACTORS),
+            "by_others": tx.value("ideas.count_by_other_factors", version=now.version),
+        }
+
+    return ctx.db.transact(work)
+
+
+def _groups(now: Factors) -> list[dict[str, Any]]:
+    content = factors_.as_content(now)
+    standard = factors_.as_content(factors_.STANDARD)
+    return [
+        {
+            "key": group,
+            "title": factors_.TITLES[group],
+            "rows": [
+                {"name": name, "value": _short(value), "standard": _short(standard[group][name])}
+                for name, value in rows.items()
+            ],
+        }
+        for group, rows in content.items()
+    ]
+
+
+def _short(value: str) -> str:
+    return value.rstrip("0").rstrip(".") if "." in value else value
+
+
+def versions(tx: Tx, kind: str) -> list[dict[str, Any]]:
+    """The versions of a rule set: when, by whom, and why."""
+    return [
+        {key: row[key] for key in ("version", "note", "made_at", "person")}
+        for row in rule_sets.versions(tx, kind)
+    ]
+
+
+def _inputs(tx: Tx, ctx: Ctx, ideas: list[Row]) -> dict[int, dict[str, Any]]:
+    """What the first look of each idea is reckoned from, read in few statements."""
+    ids = tuple(row["id"] for row in ideas) or (0,)
+    answers: dict[int, dict[str, Any]] = {}
+    for row in tx.all("ideas.answers_of_many", ids=ids):
+        answers.setdefault(row["idea_id"], {})[row["question"]] = row["value"]
+    kinds: dict[int, set[str]] = {}
+    for row in tx.all("ideas.file_kinds_of_many", ids=ids):
+        kinds.setdefault(row["idea_id"], set()).add(row["kind"])
+    volumes: dict[int, list[dict[str, str]]] = {}
+    for row in tx.all("ideas.volumes_of_many", ids=ids):
+        volumes.setdefault(row["idea_id"], []).append(row["volume"])
+    days = working_days_a_year(calendar_of(tx), ctx.now.year)
+    found = {}
+    for idea in ideas:
+        number = idea["id"]
+        evidence = [kind for kind in first_look.EVIDENCE if kind in kinds.get(number, ())]
+        if idea["owner_confirmed_at"] is not None:
+            evidence.append("owner confirmed")
+        found[number] = questions.look_input(answers.get(number, {}), evidence, days, volumes.get(number, []))
+    return found
+
+
+def preview(ctx: Ctx, content: dict[str, Any]) -> dict[str, Any]:
+    """What other factors would do to today's order: each idea that moves, with its place and low end
+    before and after. Raises InputFaults."""
+    ctx.require_at("house.change", None)
+    proposed = factors_.read_content(content, 0)
+
+    def work(tx: Tx) -> dict[str, Any]:
+        ideas = tx.all("ideas.ranked_open")
+        inputs = _inputs(tx, ctx, ideas)
+        now = {row["id"]: _exactly(row["hours_low"]) for row in ideas}
+        then = {
+            number: first_look.look(first_look.read_answers(given, proposed)).hours_low
+            for number, given in inputs.items()
+        }
+        before = factors_.order([Ranked(number, low) for number, low in now.items()])
+        after = factors_.order([Ranked(number, low) for number, low in then.items()])
+        rows = [
+            {
+                "id": row["id"],
+                "title": row["title"],
+                "stage": row["stage"],
+                "place_now": before.get(row["id"]),
+                "place_then": after.get(row["id"]),
+                "low_now": text_of(now[row["id"]], 0),
+                "low_then": text_of(then[row["id"]], 0),
+            }
+            for row in ideas
+        ]
+        moved = [row for row in rows if row["place_now"] != row["place_then"]]
+        moved.sort(key=lambda row: (-abs((row["place_then"] or 0) - (row["place_now"] or 0)), row["id"]))
+        differ = sum(row["low_now"] != row["low_then"] for row in rows)
+        return {"ideas": len(rows), "moved": len(moved), "differ": differ, "rows": moved[:MOST_SHOWN]}
+
+    return ctx.db.transact(work)
+
+
+def _exactly(value: Any) -> Fraction | None:
+    return None if value is None else exact(value)
+
+
+def keep(ctx: Ctx, content: dict[str, Any], note: str, seen: int) -> int:
+    """A new version of the factors; what was reckoned by former ones stays until it is reckoned anew."""
+    read = factors_.read_content(content, 0)
+    kept = factors_.as_content(read)
+    return ctx.db.transact(lambda tx: rule_sets.keep(tx, ctx, rules.FACTORS, kept, note, seen))
+
+
+def begin_anew(ctx: Ctx) -> int:
+    """Begins to reckon every open idea's first look by the factors in force; gives the errand."""
+    ctx.require_at("house.change", None)
+
+    def work(tx: Tx) -> int:
+        now = rules.factors(tx)
+        total = tx.value("ideas.count_by_other_factors", version=now.version)
+        if not total:
+            raise Refused("Every open idea stands by the factors in force.", "There is nothing to reckon.")
+        audit(tx, ctx, "first looks anew", f"rules:{rules.FACTORS}", f"{total} ideas by {now.name}")
+        return errands.add(tx, ctx, ERRAND, total, {"version": now.version})
+
+    return ctx.db.transact(work)
+
+
+def carry_on(ctx: Ctx, errand: Row) -> Piece:
+    """Reckons the next ideas anew, each in a transaction of its own."""
+    version = errand["input"]["version"]
+
+    def rest(tx: Tx) -> tuple[list[Row], int, int]:
+        rows = tx.all("ideas.by_other_factors", version=version, after=0, most=IDEAS_A_PIECE, now=ctx.now)
+        waiting = tx.all("hitches.waiting", work=FIRST_LOOKS.name, now=ctx.now)
+        mine = [row for row in waiting if row["row_key"].startswith(f"{version}:")]
+        return (
+            rows,
+            tx.value("ideas.count_by_other_factors", version=version),
+            sum(row["stuck"] for row in mine),
+        )
+
+    rows = ctx.db.transact(rest)[0]
+    turn = Rows(ctx, FIRST_LOOKS)
+    for row in rows:
+        act = partial(ctx.db.transact, partial(_anew, ctx=ctx, idea_id=row["id"], version=version))
+        turn.go(f"{version}:{row['id']}", act, obj=obj(row["id"]))
+    _, left, stuck = ctx.db.transact(rest)
+    done = max(errand["total"] - left, 0)
+    words = f"{done:,} of {errand['total']:,} ideas reckoned anew"
+    if stuck:
+        words += f"; {stuck:,} could not be, which Health shows with the reason"
+    return Piece(done, words, left <= stuck)
+
+
+def _anew(tx: Tx, ctx: Ctx, idea_id: int, version: int) -> int:
+    tx.one("ideas.lock", id=idea_id)
+    idea = tx.one("ideas.by_id", id=idea_id)
+    if idea is None or idea["factors_version"] == version:
+        return 0
+    seen = look_at(tx, ctx, {**idea, "factors_version": version})
+    tx.write(
+        "ideas.set_look",
+        id=idea_id,
+        fit_low=seen.fit_low,
+        fit_high=seen.fit_high,
+        hours_low=seen.hours_low,
+        hours_high=seen.hours_high,
+        factors=version,
+    )
+    before = {"hours_low": text_of(_exactly(idea["hours_low"]), 1), "factors": idea["factors_version"]}
+    after = {"hours_low": text_of(seen.hours_low, 1), "factors": version}
+    words = f"First look reckoned anew by first look {version + 1}"
+    audit(tx, ctx, "first look anew", obj(idea_id), words, before, after)
+    changed(tx, ctx, "ideas", idea_id)
+    return 1

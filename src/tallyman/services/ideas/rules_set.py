@@ -1,0 +1,140 @@
+"""The lead sets what ideas are asked and moved by: interviews, stages, and what thanks are given for."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.core.faults import Fault, InputFaults
+from tallyman.core.ideas import interviews, way
+from tallyman.core.ideas.interviews import Interview
+from tallyman.core.ideas.questions import OWN_KINDS
+from tallyman.errors import NotFound
+from tallyman.services.context import Ctx
+from tallyman.services.house import rule_sets
+from tallyman.services.ideas import rules, thanks
+from tallyman.services.ideas.factors import versions
+from tallyman.store.db import Tx
+
+OWN_KIND_WORDS = {
+    "line": "a line of text",
+    "text": "several lines",
+    "figure": "a number",
+    "choice": "one of some choices",
+}
+assert set(OWN_KIND_WORDS) == set(OWN_KINDS)
+
+
+def listed(ctx: Ctx) -> list[dict[str, Any]]:
+    """Every interview in force: its steps, who is asked it, and its versions."""
+    ctx.require_at("house.change", None)
+    return ctx.db.transact(lambda tx: [_shown(tx, one) for one in rules.all_interviews(tx)])
+
+
+def offered(ctx: Ctx) -> list[dict[str, str]]:
+    """The interviews that an idea can begin with."""
+    ctx.require("idea.make")
+    return ctx.db.transact(
+        lambda tx: [
+            {"kind": one.kind, "title": one.title, "about": one.about}
+            for one in rules.all_interviews(tx)
+            if one.offered
+        ]
+    )
+
+
+def _shown(tx: Tx, found: Interview) -> dict[str, Any]:
+    content = interviews.as_content(found)
+    for step, kept in zip(found.steps, content["steps"], strict=True):
+        for question, row in zip(step.questions, kept["questions"], strict=True):
+            row |= {"kind": question.kind, "standard": "choices" not in row}
+            row.setdefault("choices", [words for _, words in question.choices])
+    return {
+        **content,
+        "kind": found.kind,
+        "version": found.version,
+        "left_out": [
+            {"key": one.key, "text": one.text, "help": one.help} for one in interviews.left_out(found)
+        ],
+        "versions": versions(tx, rules.INTERVIEW + found.kind),
+    }
+
+
+def keep_interview(ctx: Ctx, kind: str, content: dict[str, Any], note: str, seen: int) -> int:
+    """A new version of an interview, or a new one; drafts are asked by it from now on. Gives its number."""
+    if not interviews.KIND.fullmatch(kind):
+        raise InputFaults(
+            [Fault("kind", kind, "give 2 to 19 small letters, digits and dashes, such as desk")]
+        )
+    found = interviews.read_content(kind, content, seen + 1)
+
+    def work(tx: Tx) -> int:
+        others = [one for one in rules.all_interviews(tx) if one.kind != kind and one.offered]
+        if not found.offered and not others:
+            raise InputFaults([Fault("offered", False, "ideas need one interview to begin with; keep it")])
+        return rule_sets.keep(tx, ctx, rules.INTERVIEW + kind, interviews.as_content(found), note, seen)
+
+    return ctx.db.transact(work)
+
+
+def stages(ctx: Ctx) -> dict[str, Any]:
+    """Age limits and needed fields by stage, what can be needed, and the versions."""
+    ctx.require_at("house.change", None)
+
+    def work(tx: Tx) -> dict[str, Any]:
+        _, version = rule_sets.newest(tx, rules.STAGES)
+        return {
+            "version": version,
+            "stages": [
+                {"stage": stage, "days": rule.days, "needs": list(rule.needs)}
+                for stage, rule in rules.stage_rules(tx).items()
+            ],
+            "can_need": [{"value": key, "words": words} for key, words in rules.CAN_NEED.items()],
+            "versions": versions(tx, rules.STAGES),
+        }
+
+    return ctx.db.transact(work)
+
+
+def keep_stages(ctx: Ctx, given: dict[str, Any], note: str, seen: int) -> int:
+    """A new version of the stage rules; due days already set stay. Raises InputFaults."""
+    read = way.read_stage_rules(given, rules.CAN_NEED)
+    kept = way.rules_as_content(read)
+    return ctx.db.transact(lambda tx: rule_sets.keep(tx, ctx, rules.STAGES, kept, note, seen))
+
+
+def thanks_given(ctx: Ctx) -> dict[str, Any]:
+    """What thanks are given for, and what they could be given for."""
+    ctx.require_at("house.change", None)
+
+    def work(tx: Tx) -> dict[str, Any]:
+        _, version = rule_sets.newest(tx, thanks.SET)
+        given = thanks.kinds_given(tx)
+        return {
+            "version": version,
+            "kinds": [
+                {"value": kind, "words": words, "given": kind in given}
+                for kind, words in thanks.KINDS.items()
+            ],
+            "versions": versions(tx, thanks.SET),
+        }
+
+    return ctx.db.transact(work)
+
+
+def keep_thanks(ctx: Ctx, kinds: list[str], note: str, seen: int) -> int:
+    """A new version of what thanks are given for."""
+    kept = thanks.check_kinds(kinds)
+    return ctx.db.transact(lambda tx: rule_sets.keep(tx, ctx, thanks.SET, kept, note, seen))
+
+
+VERSIONED = ("factors", "stages", "thanks")
+
+
+def version_of(ctx: Ctx, kind: str, version: int) -> dict[str, Any]:
+    """The content of one version of a rule set."""
+    ctx.require_at("house.change", None)
+    known = kind in VERSIONED or kind.startswith(rules.INTERVIEW)
+    content = ctx.db.transact(lambda tx: rule_sets.at(tx, kind, version)) if known else None
+    if content is None:
+        raise NotFound("There is no such version.", "Load the page again.")
+    return content

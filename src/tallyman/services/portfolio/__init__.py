@@ -1,0 +1,1 @@
+"""What to build first."""

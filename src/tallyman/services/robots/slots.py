@@ -1,0 +1,32 @@
+"""The places a run takes while it works: a robot, a seat of its host, its routine's limit, its locks."""
+
+from __future__ import annotations
+
+from tallyman.services.context import WORK, Ctx, changed
+from tallyman.store.db import Tx
+
+
+class Taken(Exception):
+    """Another transaction was faster: undo everything and try the next run."""
+
+
+def take(tx: Tx, kind: str, owner: int, run_id: int) -> None:
+    """Takes one free place by a conditional write; Taken if there is none."""
+    n = tx.value("robots.free_slot", kind=kind, owner=owner)
+    if n is None or not tx.write("robots.take_slot", kind=kind, owner=owner, n=n, run=run_id):
+        raise Taken
+
+
+def take_all(tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int) -> None:
+    """Every place of a run, always in the same order; Taken if one is gone."""
+    take(tx, "robot", robot_id, run_id)
+    take(tx, "seat", host_id, run_id)
+    take(tx, "limit", routine_id, run_id)
+    for lock in tx.all("routines.locks_of", routine=routine_id):
+        take(tx, "lock", lock["id"], run_id)
+
+
+def free(tx: Tx, ctx: Ctx, run_id: int) -> None:
+    """Gives back every place of a run; runners that wait for work look again."""
+    tx.write("robots.free_slots_of", run=run_id)
+    changed(tx, ctx, WORK)

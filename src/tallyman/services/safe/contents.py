@@ -1,0 +1,411 @@
+"""The safe: every secret sealed under a key of its own, shown to nobody, with who used it when for what."""
+
+from __future__ import annotations
+
+import contextlib
+import re
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+from tallyman.config import add_key, drop_keys, key_ring
+from tallyman.core.alerts import kinds
+from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, Unavailable
+from tallyman.formats.envelope import CannotOpen, Sealed, rewrap, seal, unseal
+from tallyman.formats.redact import Redactor
+from tallyman.services.alerts import tell
+from tallyman.services.context import Ctx, audit, changed, company_day, unseen
+from tallyman.services.upkeep import Work, each
+from tallyman.store.db import Row, Tx
+
+SECRETS = Work("secrets", "a secret that ends soon")
+
+# The kinds of which people put secrets in here; the others come from the settings they belong to.
+SHORTEST = 6
+OF_PEOPLE = {"package": "value for packages", "run-as": "password of a run-as account"}
+KINDS = {**OF_PEOPLE, "mail": "sign-in at the mail server", "identity": "sign-in at the identity provider"}
+PRIVATE = "second factor"
+NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
+LONGEST_VALUE = 8000
+LONGEST_ABOUT = 300
+EARLY = timedelta(days=14)
+AN_HOUR = timedelta(hours=1)
+MISSING = NotFound("There is no such secret.", "Load the page again.")
+
+
+@dataclass(frozen=True)
+class Given:
+    """A secret as somebody puts it into the safe."""
+
+    name: str
+    kind: str
+    value: str
+    area_id: int | None = None
+    about: str = ""
+    expires_on: date | None = None
+
+
+def _bound(kind: str, name: str) -> str:
+    """What a sealed value belongs to, so that it opens as nothing else."""
+    return f"{kind}:{name}"
+
+
+def put(tx: Tx, ctx: Ctx, given: Given) -> int:
+    """Keeps a secret, checked already; gives its number. Raises Clash for a name that is taken."""
+    sealed = seal(key_ring(), given.value.encode(), _bound(given.kind, given.name))
+    return tx.insert(
+        "safe.put",
+        name=given.name,
+        kind=given.kind,
+        area=given.area_id,
+        about=given.about,
+        key=sealed.key_id,
+        wrapped=sealed.wrapped,
+        sealed=sealed.body,
+        expires=given.expires_on,
+        by=ctx.actor.person_id,
+        now=ctx.now,
+    )
+
+
+def put_or_replace(tx: Tx, ctx: Ctx, kind: str, name: str, value: str) -> int:
+    """Keeps a secret of a setting, in place of the one so far; gives its number."""
+    row = tx.one("safe.by_name", kind=kind, name=name)
+    if row is None:
+        return put(tx, ctx, Given(name, kind, value))
+    _replace(tx, ctx, row, value, row["version"])
+    return int(row["id"])
+
+
+def _replace(tx: Tx, ctx: Ctx, row: Row, value: str, version: int) -> None:
+    sealed = seal(key_ring(), value.encode(), _bound(row["kind"], row["name"]))
+    done = tx.write(
+        "safe.replace",
+        id=row["id"],
+        key=sealed.key_id,
+        wrapped=sealed.wrapped,
+        sealed=sealed.body,
+        now=ctx.now,
+        version=version,
+    )
+    if not done:
+        raise _stale(row)
+
+
+def _stale(row: Row) -> Conflict:
+    return Conflict(
+        f"Somebody changed the secret {row['name']} meanwhile.",
+        "Look at it now, then try again.",
+        theirs={},
+        yours={},
+        version=row["version"],
+    )
+
+
+def open_secret(tx: Tx, ctx: Ctx, kind: str, name: str, what: str, who: str = "") -> str | None:
+    """A secret's value for use, which is noted; None if there is none. Unavailable if it stays shut."""
+    row = tx.one("safe.by_name", kind=kind, name=name)
+    if row is None:
+        return None
+    value = _open(row)
+    tx.write(
+        "safe.add_use",
+        id=row["id"],
+        who=(who or ctx.actor.name)[:120],
+        what=what[:200],
+        now=ctx.now,
+        since=ctx.now - AN_HOUR,
+    )
+    return value
+
+
+def _open(row: Row) -> str:
+    sealed = Sealed(row["key_id"], row["wrapped"], row["sealed"])
+    try:
+        # The ring is read after the row, so that a key added meanwhile is on it.
+        return unseal(key_ring(), sealed, _bound(row["kind"], row["name"])).decode()
+    except CannotOpen as error:
+        raise Unavailable(
+            f"The secret {row['name']} cannot be opened: {error}.",
+            "Put the file of keys back that it was sealed with, or put the secret in again.",
+        ) from None
+
+
+def drop(tx: Tx, ctx: Ctx, secret_id: int) -> bool:
+    """Takes a secret out of use; its value is gone at once."""
+    return bool(tx.write("safe.retire", id=secret_id, now=ctx.now))
+
+
+# ---- for packages ------------------------------------------------------------------------------------
+
+
+def _of_people(tx: Tx, name: str) -> Row | None:
+    """A secret that people put in, of whichever kind; a name stands for one."""
+    found = (tx.one("safe.by_name", kind=kind, name=name) for kind in OF_PEOPLE)
+    return next((row for row in found if row is not None), None)
+
+
+def for_routine(tx: Tx, names: list[str], area_path: frozenset[int]) -> dict[str, Row | None]:
+    """The secrets of some names that a routine of an area may use; None where there is none."""
+    found: dict[str, Row | None] = {}
+    for name in names:
+        row = _of_people(tx, name)
+        usable = row is not None and (row["area_id"] is None or row["area_id"] in area_path)
+        found[name] = row if usable else None
+    return found
+
+
+def values_for_run(
+    tx: Tx, ctx: Ctx, names: list[str], area_path: frozenset[int], what: str
+) -> dict[str, str]:
+    """The values that a run's package declares, each use noted. Raises Refused naming what is not there."""
+    rows = for_routine(tx, names, area_path)
+    lacking = [name for name, row in rows.items() if row is None]
+    if lacking:
+        raise Refused(
+            f"The safe holds no secret {', '.join(lacking)} for this routine's area.",
+            "Put it in under House rules, Secrets.",
+        )
+    return {
+        name: open_secret(tx, ctx, row["kind"], name, what) or ""
+        for name, row in rows.items()
+        if row is not None
+    }
+
+
+def redactor(tx: Tx, names: list[str]) -> Redactor:
+    """What takes the values of some secrets out of texts that arrive; nothing counts as a use of them.
+
+    A secret that will not open was not given out either; what arrives is kept all the same.
+    """
+    rows = [_of_people(tx, name) for name in names]
+    values = []
+    for row in rows:
+        with contextlib.suppress(Unavailable):
+            values += [_open(row)] if row is not None else []
+    return Redactor(values)
+
+
+# ---- for people --------------------------------------------------------------------------------------
+
+
+def listed(ctx: Ctx) -> dict[str, Any]:
+    """The secrets that the actor may know of, never their values."""
+    ctx.require("secret.see")
+
+    def work(tx: Tx) -> dict[str, Any]:
+        rows = tx.all("safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
+        today = company_day(tx, ctx)
+        for row in rows:
+            row["kind_words"] = KINDS[row["kind"]]
+            row["of_people"] = row["kind"] in OF_PEOPLE
+            row["ends"] = _ends(row["expires_on"], today)
+            row["may_change"] = row["of_people"] and ctx.actor.may_at("secret.change", row["area_id"])
+            row["may_retire"] = row["of_people"] and ctx.actor.may_at("secret.retire", row["area_id"])
+        keys = tx.all("safe.keys") if ctx.actor.areas("secret.see") is None else []
+        return {
+            "secrets": rows,
+            "kinds": [{"kind": kind, "words": words} for kind, words in OF_PEOPLE.items()],
+            "may_make": ctx.actor.may("secret.make"),
+            "early_days": EARLY.days,
+            "keys": [{**row, "current": row["key_id"] == key_ring().current} for row in keys],
+        }
+
+    return ctx.db.transact(work)
+
+
+def _ends(expires_on: date | None, today: date) -> str:
+    if expires_on is None:
+        return ""
+    if expires_on < today:
+        return "over"
+    return "soon" if expires_on - today <= EARLY else "later"
+
+
+def _check(given: Given) -> None:
+    faults = []
+    if given.kind not in OF_PEOPLE:
+        faults.append(Fault("kind", given.kind, f"allowed: {', '.join(OF_PEOPLE)}"))
+    if not NAME.match(given.name):
+        faults.append(Fault("name", given.name[:80], "small letters, digits and -, such as billing-login"))
+    faults += _value_faults(given.value, given.kind) + _about_faults(given.about)
+    if faults:
+        raise InputFaults(faults)
+
+
+def _value_faults(value: str, kind: str) -> list[Fault]:
+    if kind == "package" and len(value.strip()) < SHORTEST:
+        message = f"at least {SHORTEST} characters: a shorter one cannot be told from other words in a log"
+        return [Fault("value", "…", message)]
+    # The value itself is never repeated.
+    if not 1 <= len(value.encode()) <= LONGEST_VALUE or "\x00" in value:
+        return [Fault("value", "…", f"1 to {LONGEST_VALUE:,} bytes of text")]
+    return []
+
+
+def _about_faults(about: str) -> list[Fault]:
+    if len(about) > LONGEST_ABOUT:
+        return [Fault("about", about[:40] + "…", f"up to {LONGEST_ABOUT} characters")]
+    return []
+
+
+def make(ctx: Ctx, given: Given) -> int:
+    """Puts a secret into the safe; from now on nobody can read it. Gives its number."""
+    ctx.require("secret.make")
+    _check(given)
+
+    def work(tx: Tx) -> int:
+        if given.area_id is not None and tx.one("areas.area", id=given.area_id) is None:
+            raise InputFaults([Fault("area", given.area_id, "there is no such area; choose one")])
+        ctx.require_at("secret.make", given.area_id)
+        taken = Fault("name", given.name, "a secret of this name is in the safe already; choose another name")
+        if _of_people(tx, given.name) is not None:
+            raise InputFaults([taken])
+        try:
+            number = put(tx, ctx, given)
+        except Clash:
+            raise InputFaults([taken]) from None
+        words = f"Put the secret {given.name} into the safe ({OF_PEOPLE[given.kind]})"
+        audit(
+            tx, ctx, "secret made", f"secret:{number}", words, None, _audited(given.about, given.expires_on)
+        )
+        changed(tx, ctx, "safe", number)
+        return number
+
+    return ctx.db.transact(work)
+
+
+def _audited(about: str, expires_on: date | None) -> dict[str, Any]:
+    return {"about": about, "expires_on": expires_on.isoformat() if expires_on else None}
+
+
+def _find(tx: Tx, ctx: Ctx, secret_id: int, permission: str) -> Row:
+    row = tx.one("safe.one", id=secret_id)
+    if row is None or row["kind"] == PRIVATE or not ctx.actor.may_at("secret.see", row["area_id"]):
+        raise unseen(ctx, "secret.see", row is not None and row["kind"] != PRIVATE, MISSING)
+    ctx.require_at(permission, row["area_id"])
+    if permission != "secret.see" and row["kind"] not in OF_PEOPLE:
+        raise Refused(
+            f"{row['name']} belongs to the settings of {row['kind']}.", "Change it there, under House rules."
+        )
+    return row
+
+
+def change(
+    ctx: Ctx, secret_id: int, value: str | None, about: str, expires_on: date | None, version: int
+) -> None:
+    """Another value (None keeps the one there is), purpose or end of a secret."""
+    if faults := _about_faults(about):
+        raise InputFaults(faults)
+
+    def work(tx: Tx) -> None:
+        row = _find(tx, ctx, secret_id, "secret.change")
+        if value is not None and (wrong := _value_faults(value, row["kind"])):
+            raise InputFaults(wrong)
+        if not tx.write("safe.change", id=secret_id, about=about, expires=expires_on, version=version):
+            raise _stale(row)
+        if value is not None:
+            _replace(tx, ctx, row, value, version + 1)
+        words = f"Changed the secret {row['name']}" + (": another value" if value is not None else "")
+        before, after = _audited(row["about"], row["expires_on"]), _audited(about, expires_on)
+        audit(tx, ctx, "secret changed", f"secret:{secret_id}", words, before, after)
+        changed(tx, ctx, "safe", secret_id)
+
+    ctx.db.transact(work)
+
+
+def retire(ctx: Ctx, secret_id: int) -> None:
+    """Takes a secret out of the safe; its value is gone, its uses stay on record."""
+
+    def work(tx: Tx) -> None:
+        row = _find(tx, ctx, secret_id, "secret.retire")
+        if row["kind"] in OF_PEOPLE:
+            using = tx.all("safe.routines_using", name=row["name"])
+            if using:
+                names = ", ".join(one["name"] for one in using[:5])
+                raise Refused(f"{row['name']} is asked for by {names}.", "Change those routines first.")
+        drop(tx, ctx, secret_id)
+        audit(tx, ctx, "secret retired", f"secret:{secret_id}", f"Took {row['name']} out of the safe")
+        changed(tx, ctx, "safe", secret_id)
+
+    ctx.db.transact(work)
+
+
+def one(ctx: Ctx, secret_id: int) -> dict[str, Any]:
+    """Who used a secret when for what, and which routines would miss it."""
+
+    def work(tx: Tx) -> dict[str, Any]:
+        row = _find(tx, ctx, secret_id, "secret.see")
+        using = tx.all("safe.routines_using", name=row["name"]) if row["kind"] in OF_PEOPLE else []
+        seen = [one for one in using if ctx.actor.may_at("routine.see", one["area_id"])]
+        return {"uses": tx.all("safe.uses", id=secret_id), "routines": seen, "unseen": len(using) - len(seen)}
+
+    return ctx.db.transact(work)
+
+
+# ---- for the engine and the command line -------------------------------------------------------------
+
+
+def tell_ending(ctx: Ctx) -> int:
+    """Tells who can change a secret that it ends soon, and again when it ended; gives how many."""
+
+    def ending(tx: Tx) -> tuple[date, list[Row]]:
+        today = company_day(tx, ctx)
+        return today, tx.all("safe.ending", soon=today + EARLY, today=today, now=ctx.now)
+
+    today, rows = ctx.db.transact(ending)
+    return each(ctx, SECRETS, rows, lambda tx, row: _tell_ending(tx, ctx, row, today), "secret")
+
+
+def _tell_ending(tx: Tx, ctx: Ctx, row: Row, today: date) -> bool:
+    # Whoever writes it first tells; a second engine finds it told.
+    if not tx.write("safe.told", id=row["id"], today=today):
+        return False
+    over = row["expires_on"] <= today
+    what = f"The secret {row['name']} {'ended' if over else 'ends'} on {row['expires_on']:%d %b %Y}"
+    tell(tx, ctx, kinds.SECRET_ENDS, row, what=what)
+    return True
+
+
+def rotate(ctx: Ctx) -> dict[str, Any]:
+    """Adds a key, makes it the current one, and wraps every secret's own key by it; values stay sealed.
+
+    Everything goes on meanwhile: readers find both keys on the ring, and a secret changed in between is
+    left as it then is. Gives the new key's name and how many were wrapped anew.
+    """
+    name = add_key()
+    return {"key": name, "wrapped": rewrap_all(ctx)}
+
+
+def rewrap_all(ctx: Ctx) -> int:
+    """Wraps by the current key whatever another one wraps; gives how many. Can be cut short and repeated."""
+
+    def work(tx: Tx) -> int:
+        ring = key_ring()
+        rows = tx.all("safe.of_other_keys", key=ring.current)
+        for row in rows:
+            fresh = rewrap(ring, Sealed(row["key_id"], row["wrapped"], b""), _bound(row["kind"], row["name"]))
+            tx.write(
+                "safe.rewrap",
+                id=row["id"],
+                key=fresh.key_id,
+                wrapped=fresh.wrapped,
+                old=row["key_id"],
+                version=row["version"],
+            )
+        return len(rows)
+
+    total = 0
+    while batch := ctx.db.transact(work):
+        total += batch
+    return total
+
+
+def forget_former_keys(ctx: Ctx) -> list[str]:
+    """Takes those keys off the ring that wrap nothing any more; gives their names."""
+    rewrap_all(ctx)
+    ring = key_ring()
+    used = {row["key_id"] for row in ctx.db.transact(lambda tx: tx.all("safe.keys"))}
+    former = {name for name in ring.keys if name != ring.current and name not in used}
+    drop_keys(former)
+    return sorted(former)

@@ -1,0 +1,7 @@
+"""What a person sees across all subjects: Today, and the house rules gathered."""
+
+from __future__ import annotations
+
+from tallyman.services.today import house_rules
+
+__all__ = ["house_rules"]

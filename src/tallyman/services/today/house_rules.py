@@ -1,0 +1,205 @@
+"""House rules gathered: what is set where; the first steps of an installation, what its entrance offers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tallyman.services.access import requests
+from tallyman.services.context import Ctx
+from tallyman.services.people import first_run, single_sign_on
+from tallyman.services.rates import OF_CASES
+from tallyman.store.db import Tx
+
+
+def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
+    """Every house rule: where it is, what it is for, how it stands, and what seeing it asks for."""
+
+    def rule(title: str, words: str, fact: str, link: str, permission: str) -> dict[str, Any]:
+        shown = {"title": title, "words": words, "fact": fact, "link": link}
+        return {**shown, "may": ctx.actor.may(permission), "permission": permission}
+
+    def number(count: int, one: str, many: str) -> str:
+        return f"{count:,} {one if count == 1 else many}"
+
+    areas = number(counts["areas"], "area", "areas")
+    closed = number(counts["closed_days"], "closed day", "closed days")
+    persons = number(counts["people"], "person", "people")
+    groups = number(counts["groups_there"], "group", "groups")
+    return [
+        rule(
+            "Company",
+            "Name, zone, currency, divisions",
+            number(counts["divisions"], "division", "divisions"),
+            "/house/company",
+            "house.change",
+        ),
+        rule(
+            "Cost tables",
+            "What an hour, a seat, software and a day of building cost, for whom, from when",
+            f"{counts['rates']} of {len(OF_CASES)} needed kinds, {counts['rows']:,} rows",
+            "/value/rates",
+            "rate.see",
+        ),
+        rule(
+            "How ideas come in and move",
+            "Interviews, factors of the first look, limits and needs of stages, thanks",
+            number(counts["rule_versions"], "change made", "changes made")
+            if counts["rule_versions"]
+            else "as Tallyman comes",
+            "/house/ideas",
+            "house.change",
+        ),
+        rule(
+            "Calendar",
+            "On which days nobody works: plans, rhythms and a robot's year rest on it",
+            closed,
+            "/house/calendar",
+            "area.see",
+        ),
+        rule(
+            "Systems",
+            "What the work touches, how a robot gets at it, what breaks if it changes",
+            number(counts["systems"], "system", "systems"),
+            "/house/systems",
+            "system.see",
+        ),
+        rule(
+            "Areas", "What is worked in common, and their own closed days", areas, "/house/areas", "area.see"
+        ),
+        rule(
+            "People and groups",
+            "Who is here, invitations, lists in and out",
+            f"{persons}, {groups}",
+            "/house/people",
+            "person.see",
+        ),
+        rule(
+            "Roles",
+            "What each role allows, and who holds it for what",
+            f"{counts['roles'] - counts['own_roles']} built in, {counts['own_roles']} own",
+            "/house/roles",
+            "role.see",
+        ),
+        rule(
+            "Access asked for",
+            "Requests that wait for an answer",
+            f"{counts['requests']} open",
+            "/house/access",
+            "role.decide",
+        ),
+        rule(
+            "Sign-in",
+            "Single sign-on by the company's identity provider",
+            "on" if counts["outside"] else "off: people sign in with a password",
+            "/house/sign-in",
+            "house.change",
+        ),
+        rule(
+            "Secrets",
+            "Passwords and values that robots and settings use, shown to nobody",
+            number(counts["secrets"], "secret", "secrets"),
+            "/house/secrets",
+            "secret.see",
+        ),
+        rule(
+            "Tokens for programs",
+            "What programs of people may do, until when",
+            number(counts["tokens"], "open token", "open tokens"),
+            "/house/tokens",
+            "token.see",
+        ),
+        rule(
+            "Mail",
+            "The mail server, and what was sent to whom",
+            number(counts["mails_waiting"], "mail waits", "mails wait"),
+            "/house/mail",
+            "mail.see",
+        ),
+        rule(
+            "Audit trail",
+            "Who changed what, from what to what",
+            "sealed in a chain",
+            "/house/trail",
+            "audit.see",
+        ),
+    ]
+
+
+def gathered(ctx: Ctx) -> list[dict[str, Any]]:
+    """The house rules that the actor may see, each with how it stands."""
+
+    def work(tx: Tx) -> list[dict[str, Any]]:
+        areas, secrets = ctx.scope("area.see"), ctx.scope("secret.see")
+        counts = (
+            tx.one(
+                "house.counts",
+                now=ctx.now,
+                kinds=OF_CASES,
+                all_areas=areas["everywhere"],
+                areas=areas["areas"],
+                all_secrets=secrets["everywhere"],
+                secret_areas=secrets["areas"],
+            )
+            or {}
+        )
+        counts["requests"] = len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0
+        outside = tx.one("safe.setting", name="identity")
+        counts["outside"] = bool(outside and outside["value"]["on"])
+        return [row for row in _rules(ctx, counts) if row["may"]]
+
+    return ctx.db.transact(work)
+
+
+def first_steps(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+    """The five steps of a new installation, each done or not; none once all are done, or for others."""
+    if not ctx.actor.may("house.change"):
+        return []
+    row = tx.one("house.first_steps", kinds=OF_CASES) or {}
+    others = row["people"] - 1
+    steps = [
+        {
+            "title": "Invite people",
+            "words": "somebody who sizes ideas and proposes rates, somebody who builds; or send a list",
+            "fact": f"{others} beside you" if others else "nobody beside you yet",
+            "done": others > 0,
+            "link": "/house/people",
+        },
+        {
+            "title": "Say what work costs",
+            "words": "an hour, a robot hour, a builder's day; one proposes, another approves",
+            "fact": f"{row['rates']} of {len(OF_CASES)} rates approved",
+            "done": row["rates"] == len(OF_CASES),
+            "link": "/value/rates",
+        },
+        {
+            "title": "Hand in a first idea",
+            "words": "it takes five minutes and ends on the hours in reach",
+            "fact": f"I-{row['idea']}" if row["idea"] else "none yet",
+            "done": row["idea"] is not None,
+            "link": f"/ideas/{row['idea']}" if row["idea"] else "/ideas/new",
+        },
+        {
+            "title": "Connect a first robot",
+            "words": "add an area, a host and a robot, and start the runner with the host's code",
+            "fact": "connected" if row["robot"] else "none heard from yet",
+            "done": row["robot"] is not None,
+            "link": "/robots",
+        },
+        {
+            "title": "See a first trial run work",
+            "words": "release a package, set it up as a routine, start it",
+            "fact": f"R-{row['run']} worked" if row["run"] else "none yet",
+            "done": row["run"] is not None,
+            "link": f"/runs/{row['run']}" if row["run"] else "/workshop",
+        },
+    ]
+    return [] if all(step["done"] for step in steps) else steps
+
+
+def entrance(ctx: Ctx) -> dict[str, Any]:
+    """What the sign-in page offers: the first run, or single sign-on beside the password."""
+
+    def work(tx: Tx) -> dict[str, Any]:
+        return {"first_run": first_run.needed(tx), "outside": single_sign_on.offered(tx)}
+
+    return ctx.db.transact(work)

@@ -1,0 +1,222 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, watch } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import { useMe } from '@/app/session'
+import Figure from '@/shared/Figure.vue'
+import { number, share } from '@/shared/format'
+import Loaded from '@/shared/Loaded.vue'
+import Problem from '@/shared/Problem.vue'
+import ArrivesField from '@/ideas/ArrivesField.vue'
+import AskExpert from './AskExpert.vue'
+import Clash from '@/ideas/Clash.vue'
+import Corrections from './Corrections.vue'
+import FactField from './FactField.vue'
+import MendsField from './MendsField.vue'
+import PeaksField from './PeaksField.vue'
+import SizingAgreement from './SizingAgreement.vue'
+import SizingRanges from './SizingRanges.vue'
+import { GROUPS, OPTIONAL, type SizingField } from './sizingFields'
+import SystemsField from './SystemsField.vue'
+import { usePreview } from './usePreview'
+import { useWantedField } from './useWantedField'
+import { useFacts, type Fact } from './useFacts'
+
+/** Sizing: the expert's facts, what follows from them, and a second person's agreement. */
+const props = defineProps<{ idea: Schemas['Idea'] }>()
+const { currency } = useMe()
+const query = useQuery({
+  queryKey: ['ideas', 'sizing', () => props.idea.id],
+  queryFn: () =>
+    ask(api.GET('/api/v1/ideas/{number}/sizing', { params: { path: { number: props.idea.id } } })),
+})
+const sizing = computed(() => query.data.value)
+const preview = usePreview(() => props.idea.id)
+// While something is typed, the figures are those of what stands in the fields.
+const results = computed(() => preview.live.value?.results ?? sizing.value?.results)
+const ranges = computed(() => preview.live.value?.ranges ?? sizing.value?.ranges)
+const facts = useFacts(
+  () => props.idea.id,
+  () => sizing.value?.fields ?? [],
+)
+const fact = (field: string): Fact =>
+  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
+const locked = computed(() => !props.idea.may.size)
+const showWanted = useWantedField()
+watch(
+  () => query.isSuccess.value,
+  (there) => there && void showWanted(),
+)
+const peaks = computed(() => (facts.value('peaks') || null) as string[] | null)
+const mends = computed(() => (facts.value('mends') || null) as Record<string, number> | null)
+const points = computed(() =>
+  Object.fromEntries(
+    (sizing.value?.points ?? []).filter((one) => !one.met_at).map((one) => [one.field, one.words]),
+  ),
+)
+function keep(field: string, now: string, seen?: number) {
+  void facts.typedOver(field, now, seen).then(() => preview.left(field))
+}
+const choices = (one: SizingField): readonly string[] | undefined =>
+  one.field === 'role' ? sizing.value?.roles : one.choices
+/** Takes a correction over: the fact, and for what is computed the reason beside it. */
+async function take(one: Schemas['CorrectionOut']) {
+  const reason = `× ${one.factor}, the middle of ${one.sample} delivered ideas (${one.of})`
+  await facts.keep(one.field, one.corrected, reason)
+  if (one.reason_field) await facts.keep(one.reason_field, reason)
+}
+</script>
+
+<template>
+  <Loaded :pending="query.isPending.value" :error="query.error.value">
+    <div v-if="sizing && results && ranges" class="stack">
+      <div class="row figures" :class="{ live: preview.live.value }">
+        <Figure
+          name="volume"
+          label="Volume a year"
+          large
+          :working="results.working.volume"
+          :text="number(results.volume_per_year)"
+        >
+          {{
+            results.hours_per_year
+              ? `${number(results.hours_per_year)} h by hand`
+              : 'hours need volume and minutes'
+          }}
+        </Figure>
+        <Figure
+          name="share"
+          label="Automatable share"
+          large
+          :working="results.working.share"
+          :text="share(results.automatable_share, 1)"
+        >
+          <template v-if="results.computed_share !== results.automatable_share">
+            by judgement; computed {{ share(results.computed_share, 1) }}:
+            {{ facts.value('share_reason') || 'no reason given' }}
+          </template>
+        </Figure>
+        <Figure
+          name="effort"
+          label="Build effort"
+          large
+          :working="results.working.effort"
+          :text="results.effort_days ? `${number(results.effort_days, 1)} days` : '–'"
+        >
+          {{
+            results.band ??
+            'missing: ' + (results.working.effort?.missing ?? []).join(', ').replaceAll('_', ' ')
+          }}
+          <template v-if="results.computed_effort !== results.effort_days && results.effort_days">
+            by judgement; computed
+            {{ results.computed_effort ? `${number(results.computed_effort, 1)} days` : 'not yet' }}:
+            {{ facts.value('effort_reason') || 'no reason given' }}
+          </template>
+        </Figure>
+        <p v-if="preview.live.value" class="quiet">As typed; kept when you leave the field.</p>
+      </div>
+      <p v-if="results.missing.length" class="note care">
+        Missing:
+        <template v-for="(lack, n) in results.missing" :key="lack.field"
+          ><template v-if="n">, </template
+          ><router-link :to="{ query: { sheet: 'sizing', field: lack.field } }">{{
+            lack.label
+          }}</router-link></template
+        >
+      </p>
+      <div v-if="ranges.asks.length" class="note care stack tight">
+        <p v-for="one in ranges.asks" :key="one.field + one.words">
+          {{ one.words }}
+          <router-link :to="{ query: { sheet: 'sizing', field: one.field } }">Look at it</router-link>
+        </p>
+      </div>
+      <SizingRanges :ranges="ranges" :currency="currency" />
+      <SizingAgreement :idea="idea" :sizing="sizing" />
+      <Clash :clash="facts.clash.value" @settle="facts.settle" />
+      <Problem :error="facts.error.value" />
+      <section v-for="group in GROUPS" :key="group.name">
+        <h2>{{ group.name }}</h2>
+        <div class="fields">
+          <FactField
+            v-for="one in group.fields"
+            :key="one.field"
+            :fact="fact(one.field)"
+            :value="facts.value(one.field)"
+            :fault="facts.faults[one.field] ?? preview.fault(one.field)"
+            :unit="one.unit"
+            :disabled="locked"
+            :optional="OPTIONAL.includes(one.field)"
+            :kind="one.kind"
+            :choices="choices(one)"
+            :point="points[one.field]"
+            :about="one.about"
+            @typing="(now) => preview.type(one.field, now)"
+            @keep="(now, seen) => keep(one.field, now, seen)"
+          />
+        </div>
+      </section>
+      <section>
+        <h2>How the year goes</h2>
+        <PeaksField
+          :value="peaks"
+          :months="ranges.months"
+          :disabled="locked"
+          :fault="facts.faults.peaks"
+          @keep="(now: string[] | null) => facts.keep('peaks', now)"
+        />
+      </section>
+      <section class="two">
+        <div class="stack tight">
+          <h2>Systems it touches</h2>
+          <SystemsField
+            :value="(facts.value('systems') || []) as { name: string; access: string }[]"
+            :known="sizing.systems"
+            :disabled="locked"
+            :fault="facts.faults.systems"
+            :version="fact('systems').version"
+            @keep="(now, seen) => facts.typedOver('systems', now, seen)"
+          />
+          <h2>What it arrives as, by parts</h2>
+          <ArrivesField :facts="facts" :disabled="locked" />
+        </div>
+        <div class="stack tight">
+          <h2>What it should mend</h2>
+          <MendsField
+            :value="mends"
+            :disabled="locked"
+            :fault="facts.faults.mends"
+            @keep="(now) => facts.keep('mends', now)"
+          />
+        </div>
+      </section>
+      <Corrections :corrections="sizing.corrections" :disabled="locked" @take="take" />
+      <AskExpert :idea="idea" :sizing="sizing" />
+      <p class="quiet" role="status">
+        {{
+          facts.busy.value
+            ? 'Keeping …'
+            : locked
+              ? 'You read this sheet; analysts and experts change it while it is open.'
+              : 'Each fact is kept when you leave its field.'
+        }}
+      </p>
+    </div>
+  </Loaded>
+</template>
+
+<style scoped>
+.figures {
+  gap: 48px;
+  align-items: flex-start;
+}
+.live {
+  border-left: 3px double var(--rule);
+  padding-left: 12px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: 12px 20px;
+  margin-top: 8px;
+}
+</style>

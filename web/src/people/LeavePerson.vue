@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, ask } from '@/api/client'
+import PickPerson from './PickPerson.vue'
+import { useAction } from '@/shared/action'
+import Problem from '@/shared/Problem.vue'
+
+/** Shows what somebody leaves open before they are deactivated, and hands it over. */
+const props = defineProps<{ person: number }>()
+const emit = defineEmits<{ done: []; leave: [] }>()
+const heir = ref<number | null>(null)
+const query = useQuery({
+  queryKey: ['people', 'leaving', props.person],
+  queryFn: () =>
+    ask(api.GET('/api/v1/people/{number}/leaving', { params: { path: { number: props.person } } })),
+})
+const open = computed(() => query.data.value?.work ?? [])
+const needed = computed(() => open.value.some((one) => one.hands_over))
+const go = useAction(async () => {
+  await ask(
+    api.POST('/api/v1/people/{number}/leaving', {
+      params: { path: { number: props.person } },
+      body: { to: heir.value },
+    }),
+  )
+  emit('done')
+})
+/** A sentence by number: none, one, or the number before the words. */
+function counted(number: number, none: string, one: string, many: string): string {
+  if (number === 0) return none
+  return number === 1 ? one : `${number} ${many}`
+}
+</script>
+
+<template>
+  <div v-if="query.data.value" class="note stack tight">
+    <h2>Before {{ query.data.value.name }} is deactivated</h2>
+    <p v-if="!open.length">There is no open work.</p>
+    <table v-else class="ledger">
+      <tbody>
+        <tr v-for="one in open" :key="one.words + one.id">
+          <td>{{ one.words }}</td>
+          <td>
+            <router-link :to="`/ideas/${one.id}`">I-{{ one.id }} {{ one.title }}</router-link>
+          </td>
+          <td class="quiet">{{ one.stage }}{{ one.hands_over ? '' : ', stays with their name' }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <template v-if="needed">
+      <p>Who takes it over?</p>
+      <PickPerson v-model="heir" :but="[person]" label="Who takes it over" />
+    </template>
+    <p class="quiet">
+      {{
+        counted(
+          query.data.value.sessions,
+          'No sign-in is open.',
+          'One open sign-in ends.',
+          'open sign-ins end.',
+        )
+      }}
+      {{
+        counted(
+          query.data.value.roles.length,
+          '',
+          `The role ${query.data.value.roles[0]} is taken away.`,
+          `roles are taken away: ${query.data.value.roles.join(', ')}.`,
+        )
+      }}
+      {{ query.data.value.groups.length ? `They leave ${query.data.value.groups.join(', ')}.` : '' }}
+      What they did stays under their name.
+    </p>
+    <Problem :error="go.error.value ?? query.error.value" />
+    <p class="row">
+      <button class="filled" :disabled="go.busy.value || (needed && !heir)" @click="go.go()">
+        Deactivate
+      </button>
+      <button @click="emit('leave')">Leave it</button>
+    </p>
+  </div>
+</template>

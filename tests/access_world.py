@@ -102,7 +102,7 @@ class Everybody:
         self.run = runs.start(sol, self.routine, "table")
         self.trigger = triggers.add(sol, self.routine, triggers.Given({"expr": "0 6 * * *"}, "UTC"))
         self.robot = world.row("SELECT MIN(id) AS id FROM robot")["id"]
-        self.host = self.host_row["id"]
+        self.host = self.host_row.id
         self.open = world.noted("Burst-main notices to homes")
         helpers.set_area(world.ctx("Tom Okafor"), self.open, self.area)
         self.file = drafts.attach(world.ctx("Ada Pell"), self.open, "how.png", "how-to", picture())

@@ -11,8 +11,9 @@ from typing import Any
 from PIL import Image
 
 from tallyman.core.access.permissions import permissions_of
+from tallyman.core.ideas.matching import Text
 from tallyman.engine import loops
-from tallyman.engine.loops import ERRANDS
+from tallyman.engine.wiring import ERRANDS
 from tallyman.formats.package_zip import pack
 from tallyman.services import people, robots, runs
 from tallyman.services.cases import business_case, fact_keeping, promises, sizing
@@ -21,7 +22,7 @@ from tallyman.services.house import areas
 from tallyman.services.ideas import drafts, review
 from tallyman.services.people import hash_password
 from tallyman.services.rates import rates
-from tallyman.services.robots import host_tokens
+from tallyman.services.robots import HostByToken, host_tokens
 from tallyman.services.runs import dispatch, reports
 from tallyman.services.upkeep import errands
 from tallyman.services.workshop import packages, routines
@@ -104,7 +105,7 @@ class World:
     number: int
     run: int
     second: int
-    host: Row
+    host: HostByToken
 
     def __init__(self, db: Database, now: datetime) -> None:
         self.db = db
@@ -235,7 +236,8 @@ class World:
     def _matches(self, idea: int) -> list[int]:
         ctx = self.ctx("Tom Okafor")
         row = self.row("SELECT id, title, what FROM idea WHERE id = %(i)s", i=idea)
-        return [one["id"] for one in self.db.transact(lambda tx: review.close_matches(tx, ctx, row))]
+        text = Text(row["id"], row["title"], row["what"])
+        return [one["id"] for one in self.db.transact(lambda tx: review.close_matches(tx, ctx, text))]
 
     FACTS: dict[str, Any] = {
         "unsuitable_share": "0.05",
@@ -266,7 +268,7 @@ class World:
         business_case.take_up(self.ctx("Jonas Lindqvist"), idea)
         return idea
 
-    def machine(self, seats: int = 1, robots_: int = 1, tags: tuple[str, ...] = ()) -> Row:
+    def machine(self, seats: int = 1, robots_: int = 1, tags: tuple[str, ...] = ()) -> HostByToken:
         """An area, a connected host and its robots; gives the host's row."""
         ctx = self.ctx("Sol Marin")
         self.area = areas.add_area(ctx, "Metering", None)
@@ -288,7 +290,7 @@ class World:
     def start(self, routine: int, key: str = "k", later: timedelta = timedelta()) -> int:
         return runs.start(self.ctx("Sol Marin", later), routine, f"{key} of {routine}")
 
-    def take(self, host: Row, later: timedelta = timedelta()) -> dict[str, Any]:
+    def take(self, host: HostByToken, later: timedelta = timedelta()) -> dict[str, Any]:
         if later:
             dispatch.heartbeat(self.program(later), host, dispatch.Beat(self.now + later, []))
         found = dispatch.take(self.program(later), host)
@@ -297,7 +299,7 @@ class World:
 
     def finish(
         self,
-        host: Row,
+        host: HostByToken,
         work: dict[str, Any],
         state: str = "done",
         later: timedelta = timedelta(minutes=2),
@@ -314,7 +316,7 @@ class World:
             reports.Outcome(state, worked, "", outputs or {}, counts or {}),
         )
 
-    def live(self, basis: str = "count") -> tuple[Row, int, int]:
+    def live(self, basis: str = "count") -> tuple[HostByToken, int, int]:
         """An idea in service: its host, idea and routine."""
         idea = self.building()
         host = self.machine()

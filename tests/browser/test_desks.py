@@ -19,6 +19,7 @@ from tallyman.services.context import Ctx
 from tallyman.services.robots import host_tokens
 from tallyman.services.runs import dispatch, reports
 from tallyman.store.db import Tx
+from tallyman.store.records.ideas import IdeasFacts
 from tests.browser.conftest import Page
 from tests.serving import wait_for
 from tests.world import World, package
@@ -358,5 +359,5 @@ def test_a_sizing_shows_its_range_and_the_year_is_drawn(page: Page, live: World)
 
 
 def facts(world: World, idea: int) -> dict[str, Any]:
-    rows = world.db.transact(lambda tx: tx.all("ideas.facts", idea=idea))
-    return {row["field"]: row["value"] for row in rows}
+    rows = world.db.transact(lambda tx: tx.all(IdeasFacts, "ideas.facts", idea=idea))
+    return {row.field: row.value for row in rows}

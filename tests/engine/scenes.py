@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 
 from tallyman.core.alerts.kinds import Kind
-from tallyman.engine import loops
+from tallyman.engine import loops, wiring
 from tallyman.services import alerts, robots, runs, safe
 from tallyman.services.alerts import tell, telling
 from tallyman.services.context import Ctx
@@ -187,7 +187,7 @@ HANDLERS: dict[str, errands.Handler] = {"work": lambda ctx, errand: errands.Piec
 
 def spoil_errand(patch: pytest.MonkeyPatch, bad: str, error: BaseException) -> None:
     def work(ctx: Ctx, errand: Any) -> errands.Piece:
-        if str(errand["id"]) == bad:
+        if str(errand.id) == bad:
             raise error
         return errands.Piece(1, "all", whole=True)
 
@@ -268,7 +268,7 @@ SCENES = [
         effects.EFFECTS,
         lay_effects,
         loops.effects,
-        patched(effects, "_one", lambda tx, ctx, effect, carriers: effect["object"]),
+        patched(effects, "_one", lambda tx, ctx, effect, carriers: effect.object),
         column("SELECT e.object FROM notification n JOIN effect e ON e.id = n.effect_id"),
     ),
     Scene(
@@ -289,14 +289,14 @@ SCENES = [
         posting.MONTH_ENDS,
         lay_month_ends,
         posting.month_ends,
-        patched(posting, "_post_idea_costs", lambda tx, ctx, month, row: row["idea_id"]),
+        patched(posting, "_post_idea_costs", lambda tx, ctx, month, row: row.idea_id),
         column("SELECT idea_id FROM tally_entry WHERE line = 'support' AND idea_id IS NOT NULL"),
     ),
     Scene(
         contents.SECRETS,
         lay_secrets,
         safe.tell_ending,
-        patched(contents, "_tell_ending", lambda tx, ctx, row, today: row["id"]),
+        patched(contents, "_tell_ending", lambda tx, ctx, row, today: row.id),
         column("SELECT SUBSTRING_INDEX(object, ':', -1) FROM effect WHERE object LIKE 'secret:%%'"),
     ),
     Scene(
@@ -317,15 +317,15 @@ SCENES = [
     Scene(
         sheets.SHEET_LINES,
         lay_lines,
-        lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS, actor_of),
-        patched(sheets, "_bring_in", lambda tx, ctx, sheet, columns, known, row: row["line"]),
+        lambda ctx: errands.carry_on(ctx, "a" * 32, wiring.ERRANDS, actor_of),
+        patched(sheets, "_bring_in", lambda tx, ctx, sheet, columns, known, row: row.line),
         column("SELECT l.line FROM idea_line l JOIN idea i ON i.id = l.idea_id WHERE l.state = 'in'"),
         ends_by_itself=True,
     ),
     Scene(
         factors.FIRST_LOOKS,
         lay_first_looks,
-        lambda ctx: errands.carry_on(ctx, "a" * 32, loops.ERRANDS, actor_of),
+        lambda ctx: errands.carry_on(ctx, "a" * 32, wiring.ERRANDS, actor_of),
         patched(factors, "_anew", lambda tx, ctx, idea_id, version: idea_id),
         column("SELECT SUBSTRING_INDEX(object, ':', -1) FROM audit WHERE action = 'first look anew'"),
     ),
@@ -333,7 +333,7 @@ SCENES = [
         file_views.FILES,
         lay_files,
         file_views.look_into,
-        patched(file_views, "_one", lambda ctx, row: row["id"]),
+        patched(file_views, "_one", lambda ctx, row: row.id),
         column("SELECT id FROM idea_file WHERE looked_into"),
     ),
     Scene(

@@ -20,7 +20,7 @@ from tallyman.services.house import mail_server, mails
 from tallyman.services.ideas import factors, sheets
 from tallyman.services.runs import dispatch
 from tallyman.services.upkeep import errands, health
-from tallyman.services.workshop.wants import Wants
+from tallyman.services.workshop.wants import Ask, Wants
 from tallyman.store.db import Database
 from tests.conftest import NOW, Databases
 from tests.engine.scenes import MINUTE, NAMES, SCENES, Scene
@@ -176,14 +176,14 @@ def test_a_run_that_cannot_be_handed_out_keeps_no_other_waiting(
     first, second = world.start(bad), world.start(good, later=MINUTE)
     real = Wants.of
 
-    def fail(self: Wants, row: Any, due: Any) -> Any:
-        if row["routine_id"] == bad and (where == "routine" or "id" in row):
+    def fail(self: Wants, ask: Ask, due: Any) -> Any:
+        if ask.routine_id == bad and (where == "routine" or ask.run_id is not None):
             raise TypeError("anything")
-        return real(self, row, due)
+        return real(self, ask, due)
 
     monkeypatch.setattr(Wants, "of", fail)
     dispatch.heartbeat(world.program(MINUTE), host, dispatch.Beat(NOW + MINUTE, []))
-    assert dispatch.who_may_take(world.program(MINUTE), {host["id"]}) == {host["id"]}
+    assert dispatch.who_may_take(world.program(MINUTE), {host.id}) == {host.id}
     assert world.take(host, MINUTE)["run"] == second
     key = f"routine:{bad}" if where == "routine" else f"run:{first}"
     assert [(row["work"], row["row_key"]) for row in world.rows("SELECT work, row_key FROM hitch")] == [

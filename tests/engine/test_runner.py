@@ -89,7 +89,7 @@ def test_a_package_runs_and_its_steps_log_outputs_and_counts_arrive(bench: Bench
     run = bench.start(CODE)
     found = bench.ended(run)
     assert (found["state"], found["outputs"], found["counts"]) == ("done", {"rows": 3}, {"rows": "3"})
-    assert [(step["name"], step["data_out"]) for step in found["steps"]] == [("Count", {"counted": 3})]
+    assert [(step.name, step.data_out) for step in found["steps"]] == [("Count", {"counted": 3})]
     assert bench.log(run) == ["3 rows"]
     assert found["robot"] in ("Dipper 1", "Dipper 2")
 
@@ -103,7 +103,7 @@ def test_a_fault_of_the_package_fails_the_run_with_its_words(bench: Bench) -> No
     found = bench.ended(bench.start(FAULTY))
     assert found["state"] == "failed"
     assert "the list has no column pH" in found["reason"]
-    assert "SystemExit" in found["steps"][0]["fault"]
+    assert "SystemExit" in found["steps"][0].fault
 
 
 def test_a_file_given_as_input_is_read_on_the_host(bench: Bench) -> None:
@@ -188,14 +188,14 @@ def test_a_run_is_paused_and_goes_on_with_its_saved_state(bench: Bench) -> None:
     assert operator.post(f"/runs/{run}/pause").status_code == 200
     held = bench.ended(run, "held")
     assert held["reason"] == "paused at a checkpoint; its state is saved"
-    assert [one["ended_as"] for one in held["segments"]] == ["held"]
+    assert [one.ended_as for one in held["segments"]] == ["held"]
     assert bench.world.rows("SELECT 1 FROM slot WHERE run_id = %(r)s", r=run) == []
     assert operator.post(f"/runs/{run}/continue").status_code == 200
     operator.close()
     found = bench.ended(run)
     assert (found["state"], found["outputs"], found["counts"]) == ("done", {"rows": 1}, {"rows": "3"})
-    assert [one["ended_as"] for one in found["segments"]] == ["held", "done"]
-    assert [step["name"] for step in found["steps"]] == ["Item 0", "Item 1", "Item 2"]
+    assert [one.ended_as for one in found["segments"]] == ["held", "done"]
+    assert [step.name for step in found["steps"]] == ["Item 0", "Item 1", "Item 2"]
     assert (
         len(bench.world.rows("SELECT run_id FROM run_report WHERE run_id = %(r)s AND fence = 2", r=run)) > 0
     )

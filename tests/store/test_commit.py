@@ -12,6 +12,7 @@ import pytest
 from tallyman.errors import Unavailable
 from tallyman.store import db as store
 from tallyman.store.db import Database, Tx
+from tallyman.store.records.house import AreaBelow
 from tests.conftest import Databases
 
 
@@ -87,7 +88,7 @@ def test_while_nobody_can_tell_it_says_so(
 
 
 def test_a_transaction_that_only_reads_leaves_no_mark(db: Database) -> None:
-    db.transact(lambda tx: tx.all("areas.all"))
+    db.transact(lambda tx: tx.all(AreaBelow, "areas.all"))
     assert db.transact(lambda tx: tx.execute("SELECT token FROM commit_mark").fetchall()) == ()
     db.transact(add)
     assert len(db.transact(lambda tx: tx.execute("SELECT token FROM commit_mark").fetchall())) == 1

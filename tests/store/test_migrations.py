@@ -19,6 +19,7 @@ from tallyman.errors import Unavailable
 from tallyman.launcher import mariadb
 from tallyman.services import runs, tally
 from tallyman.services.context import PROGRAM, Ctx
+from tallyman.services.robots import HostByToken
 from tallyman.services.runs import dispatch, reports
 from tallyman.services.starts import kinds
 from tallyman.store import migrate as module
@@ -193,9 +194,10 @@ def test_the_release_before_goes_on_working_while_and_after_the_database_is_migr
 
 def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     upgrade(old)
-    host = old.row(
-        "SELECT id, name, heard_at, silent_told, NULL AS accounts, leaving_at, machine, token_at FROM host"
+    host = old.app.transact(
+        lambda tx: tx.one(HostByToken, "robots.host_by_token", token="x", next="", machine="", address="")
     )
+    assert host is not None
     now = Ctx(old.app, NOW + timedelta(hours=1), PROGRAM)
     dispatch.heartbeat(now, host, dispatch.Beat(now.now, []))
     # The new engine starts what the old release set up.

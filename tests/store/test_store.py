@@ -1,7 +1,9 @@
 from __future__ import annotations
 
+import ast
 import re
 import threading
+from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -10,9 +12,12 @@ import pytest
 
 from tallyman.core.faults import InputFaults
 from tallyman.errors import NAMES, Clash
+from tallyman.services.access.why import SUBJECTS
 from tallyman.store import files, lists
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import FOLDER, migrate, pending
+from tallyman.store.records import GIVES
+from tallyman.store.records.upkeep import OnceFound
 from tallyman.store.statements import FOLDER as SQL
 from tallyman.store.statements import HEAD, STATEMENTS
 from tests.conftest import NOW, Databases
@@ -21,11 +26,24 @@ from tests.world import World
 SOURCE = Path(__file__).parents[2] / "src" / "tallyman"
 
 
-ASKED = re.compile(r'(?:\b(?:all|kept|one|value|write|insert|many)|_note)\(\s*(?:ctx, )?"([a-z_]+\.[a-z_]+)"')
+VERBS = ("all", "kept", "one", "value", "values", "count", "write", "insert", "many", "_note")
+
+
+def calls() -> Iterator[tuple[str, str, str]]:
+    """Every statement that is asked for by name: by which verb, which one, and as what."""
+    for path in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if not isinstance(node, ast.Call):
+                continue
+            verb = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
+            names = [one.value for one in node.args[:2] if isinstance(one, ast.Constant)]
+            for name in names:
+                if verb in VERBS and isinstance(name, str) and re.fullmatch(r"[a-z_]+\.[a-z_]+", name):
+                    yield verb, name, ast.unparse(node.args[0])
 
 
 def asked_for() -> set[str]:
-    return {name for path in SOURCE.rglob("*.py") for name in ASKED.findall(path.read_text())}
+    return {name for _, name, _ in calls()} | {statement for _, statement, _ in SUBJECTS.values()}
 
 
 def test_every_statement_has_a_purpose() -> None:
@@ -36,6 +54,22 @@ def test_every_statement_has_a_purpose() -> None:
 
 def test_statements_and_those_who_ask_for_them_agree() -> None:
     assert asked_for() == set(STATEMENTS)
+
+
+def test_every_row_is_read_as_the_record_of_its_statement() -> None:
+    wrong = [
+        f"{verb} {name} as {record}"
+        for verb, name, record in calls()
+        if (verb in ("all", "one", "kept"))
+        != (name in GIVES and verb not in ("write", "insert", "many", "_note"))
+        or (verb in ("all", "one", "kept") and GIVES[name].__name__ != record)
+    ]
+    assert wrong == []
+
+
+def test_no_record_stands_unused() -> None:
+    asked = {name for _, name, _ in calls()} | {statement for _, statement, _ in SUBJECTS.values()}
+    assert {name for name in GIVES if not name.startswith("list.")} <= asked
 
 
 def test_migrations_run_twice_and_change_nothing(databases: Databases) -> None:
@@ -77,7 +111,7 @@ def test_a_fault_undoes_the_whole_transaction(db: Database) -> None:
 
     with pytest.raises(LookupError):
         db.transact(work)
-    assert db.transact(lambda tx: tx.value("common.last_change")) == 0
+    assert db.transact(lambda tx: tx.value(int, "common.last_change")) == 0
 
 
 def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> None:
@@ -85,8 +119,10 @@ def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> N
     gate = threading.Barrier(4)
 
     def add(tx: Tx) -> None:
-        old = tx.value("once.found", key="n")
-        tx.execute("UPDATE started_once SET object = %(o)s WHERE start_key = 'n'", {"o": str(int(old) + 1)})
+        old = tx.one(OnceFound, "once.found", key="n")
+        assert old is not None
+        given = {"o": str(int(old.object) + 1)}
+        tx.execute("UPDATE started_once SET object = %(o)s WHERE start_key = 'n'", given)
 
     def many() -> None:
         gate.wait()
@@ -98,7 +134,9 @@ def test_two_that_change_one_row_are_done_one_after_the_other(db: Database) -> N
         thread.start()
     for thread in threads:
         thread.join()
-    assert db.transact(lambda tx: tx.value("once.found", key="n")) == "20"
+    found = db.transact(lambda tx: tx.one(OnceFound, "once.found", key="n"))
+    assert found is not None
+    assert found.object == "20"
 
 
 def test_clashes_are_named_in_our_words(world: World) -> None:
@@ -138,7 +176,7 @@ def test_pages_show_every_idea_once_in_order(world: World, sort: str) -> None:
     mark: str | None = None
     while True:
         rows, mark = world.db.transact(lambda tx, mark=mark: lists.page(tx, lists.IDEAS, {}, sort, mark, 2))
-        seen += [row["id"] for row in rows]
+        seen += [row.id for row in rows]
         if mark is None:
             break
     assert sorted(seen) == made
@@ -225,7 +263,7 @@ def filled(databases: Databases) -> Databases:
 @pytest.mark.parametrize("name", sorted(NO_FULL_SCAN))
 def test_queries_of_loops_and_pages_use_an_index(filled: Databases, name: str) -> None:
     rows = filled.owner.transact(
-        lambda tx: tx.execute(f"EXPLAIN {STATEMENTS[name]}", NO_FULL_SCAN[name]).fetchall()
+        lambda tx: tx.execute(f"EXPLAIN {STATEMENTS[name].sql}", NO_FULL_SCAN[name]).fetchall()
     )
     large = [
         row
@@ -242,13 +280,13 @@ SAID = re.compile(r"\b(at once|the first|latest|newest|last|next|some)\b")
 
 
 def test_no_statement_cuts_its_rows_without_saying_so() -> None:
-    silent = []
-    for subject in sorted(SQL.rglob("*.sql")):
-        for part in subject.read_text(encoding="utf-8").split("-- name: ")[1:]:
-            name, purpose, sql = part.split("\n", 2)
-            cut = re.search(r"LIMIT ([2-9]|\d{2,})\s*;", sql)
-            if cut and sql.startswith(("SELECT", "WITH")) and not SAID.search(purpose):
-                silent.append(f"{subject.stem}.{name}: {purpose}")
+    silent = [
+        f"{name}: {one.purpose}"
+        for name, one in STATEMENTS.items()
+        if re.search(r"LIMIT ([2-9]|\d{2,})\s*$", one.sql)
+        and one.sql.startswith(("SELECT", "WITH"))
+        and not SAID.search(one.purpose)
+    ]
     assert silent == []
 
 

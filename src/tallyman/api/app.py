@@ -6,6 +6,7 @@ import asyncio
 import contextlib
 import hmac
 from collections.abc import AsyncIterator
+from datetime import datetime
 from pathlib import Path
 
 from fastapi import FastAPI, Request, Response
@@ -119,7 +120,7 @@ def create_app(db: Database | None = None) -> FastAPI:
     @app.get("/readyz", include_in_schema=False)
     def readyz() -> dict[str, str]:
         if db is not None:
-            db.transact(lambda tx: tx.value("common.database_now"))
+            db.transact(lambda tx: tx.value(datetime, "common.database_now"))
         return {"state": "ready"}
 
     requests = Requests()

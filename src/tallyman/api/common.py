@@ -14,7 +14,7 @@ from tallyman.errors import Fault, InputFaults, NotSignedIn, TallymanError
 from tallyman.services import people
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.people import tokens
-from tallyman.services.robots import host_tokens
+from tallyman.services.robots import HostByToken, host_tokens
 
 PREFIX = "/api/v1"
 COOKIE = "tallyman_session"
@@ -27,7 +27,7 @@ MOST = 2_000_000_000
 class Model(BaseModel):
     """Answers: exactly the fields named, nothing that a service may add by accident."""
 
-    model_config = ConfigDict(extra="ignore")
+    model_config = ConfigDict(extra="ignore", from_attributes=True)
 
 
 class In(BaseModel):
@@ -234,14 +234,14 @@ def runner_host(
     request: Request,
     authorization: Annotated[str, Header(max_length=300)] = "",
     x_tallyman_machine: Annotated[str, Header(max_length=200)] = "",
-) -> tuple[Ctx, dict[str, Any]]:
+) -> tuple[Ctx, HostByToken]:
     """The context of a runner and its host, by the token in the Authorization header."""
     ctx = context(request)
     kind, _, token = authorization.partition(" ")
     if kind != "Bearer" or not token:
         raise NotSignedIn("A runner's token is needed.", "Connect with a one-time code first.")
     host = host_tokens.host_of(ctx, token, x_tallyman_machine)
-    actor = Actor(None, f"host {host['name']}", address=ctx.actor.address)
+    actor = Actor(None, f"host {host.name}", address=ctx.actor.address)
     return Ctx(ctx.db, ctx.now, actor), host
 
 
@@ -267,7 +267,7 @@ BarelySignedIn = Annotated[Ctx, Depends(barely_signed_in)]
 BarelyBySelf = Annotated[Ctx, Depends(barely_by_self)]
 SignedIn = Annotated[Ctx, Depends(signed_in)]
 BySelf = Annotated[Ctx, Depends(by_self)]
-Runner = Annotated[tuple[Ctx, dict[str, Any]], Depends(runner_host)]
+Runner = Annotated[tuple[Ctx, HostByToken], Depends(runner_host)]
 VersionSeen = Annotated[int, Depends(version_seen)]
 StartKey = Annotated[str, Depends(start_key)]
 Number = Annotated[int, Field(ge=1, le=MOST)]

@@ -9,7 +9,8 @@ from tallyman.demo.past import Past
 from tallyman.services.cases import asked, delivered, fact_keeping, promises, sizing, variants
 from tallyman.services.context import Ctx
 from tallyman.services.house import systems
-from tallyman.store.db import Row
+from tallyman.store.records.common import DemoIdeasAt
+from tallyman.store.records.ideas import Promise
 
 # System, access, owner, whether there is a test system, and what one should know of it.
 SYSTEMS = (
@@ -50,8 +51,8 @@ def write(loader: Past) -> None:
 
 def _stages(loader: Past, stage: str, state: str = "", first: str = "id") -> list[int]:
     """Ideas at a stage, the latest (or those of the most worth) first."""
-    rows = loader.db.transact(lambda tx: tx.all("demo.ideas_at", stage=stage, state=state))
-    return [row["id"] for row in sorted(rows, key=lambda row: -(row[first] or 0))]
+    rows = loader.db.transact(lambda tx: tx.all(DemoIdeasAt, "demo.ideas_at", stage=stage, state=state))
+    return [row.id for row in sorted(rows, key=lambda row: -(getattr(row, first) or 0))]
 
 
 def _cases(loader: Past) -> None:
@@ -101,10 +102,10 @@ def _delivered(loader: Past) -> None:
     for n, (_, index, *_rest) in enumerate(world.ROUTINES):
         idea = loader.ideas[index]
         row = _promise(loader, idea)
-        for phase, days in zip(row["plan"]["phases"], SPENT[n], strict=False):
+        for phase, days in zip(row.plan["phases"], SPENT[n], strict=False):
             ended = date.fromisoformat(phase["end"]) + timedelta(days=2)
             delivered.spend(jonas, idea, phase["name"], days, ended, 0)
-        _months(loader, idea, CAME[n], float(row["input"]["volume_per_year"]))
+        _months(loader, idea, CAME[n], float(row.input["volume_per_year"]))
     ines = Ctx(loader.db, loader.now - timedelta(days=20), loader.actors["Ines Varga"])
     idea = loader.ideas[world.ROUTINES[-1][1]]
     fact_keeping.keep(
@@ -117,8 +118,8 @@ def _delivered(loader: Past) -> None:
     promises.promise_anew(ines, idea, "More certificates are handed back since the new form", 1)
 
 
-def _promise(loader: Past, idea: int) -> Row:
-    row = loader.db.transact(lambda tx: tx.one("ideas.promise", idea=idea))
+def _promise(loader: Past, idea: int) -> Promise:
+    row = loader.db.transact(lambda tx: tx.one(Promise, "ideas.promise", idea=idea))
     assert row is not None
     return row
 

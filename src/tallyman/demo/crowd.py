@@ -15,6 +15,7 @@ from tallyman.services.context import Actor, Ctx, Database
 from tallyman.services.house import views
 from tallyman.services.ideas import drafts, moves, review, sheets, talk, team_entry
 from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea
 
 # Where an idea waits, it came there some days ago: never longer than this, so that most are in time.
 WAITS = {"noted": 9, "screened": 24, "sized": 26, "backed": 12, "building": 60, "stuck": 75}
@@ -138,9 +139,9 @@ class Crowd:
         ctx = self.ctx("Tom Okafor", day)
 
         def matches(tx: Tx) -> list[int]:
-            idea = tx.one("ideas.by_id", id=number)
+            idea = tx.one(Idea, "ideas.by_id", id=number)
             assert idea is not None
-            return [one["id"] for one in review.close_matches(tx, ctx, idea)]
+            return [one["id"] for one in review.matches_of(tx, ctx, idea)]
 
         for other in self.db.transact(matches):
             review.settle(ctx, number, other, "other")

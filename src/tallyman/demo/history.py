@@ -17,7 +17,9 @@ from tallyman.demo import world
 from tallyman.services.context import Database
 from tallyman.services.rates import costs, rates
 from tallyman.services.tally import posting
-from tallyman.store.db import Row, Tx, dump
+from tallyman.store.db import Tx, dump
+from tallyman.store.records.common import DemoRobotsFor, DemoToPost
+from tallyman.store.records.runs import RunsForPosting
 
 BATCH = 1000
 OUTAGE = (92, 83)
@@ -148,7 +150,7 @@ def write(db: Database, plans: list[Plan], now: datetime) -> None:
         robots = _robots(db, plan)
         for row in found:
             robot = chance.choice(robots)
-            row["robot"], row["host"] = robot["id"], robot["host_id"]
+            row["robot"], row["host"] = robot.id, robot.host_id
         rows += found
     rows.sort(key=lambda row: row["began"])
     for start in range(0, len(rows), BATCH):
@@ -162,8 +164,8 @@ def _add_runs(db: Database, rows: list[dict[str, Any]]) -> None:
     db.transact(lambda tx: tx.many("demo.add_run", rows))
 
 
-def _robots(db: Database, plan: Plan) -> list[Row]:
-    return db.transact(lambda tx: tx.all("demo.robots_for", routine=plan.routine_id))
+def _robots(db: Database, plan: Plan) -> list[DemoRobotsFor]:
+    return db.transact(lambda tx: tx.all(DemoRobotsFor, "demo.robots_for", routine=plan.routine_id))
 
 
 class _Rates:
@@ -188,7 +190,7 @@ def _post(db: Database, routine_id: int) -> None:
         known = _Rates(tx)
         entries: list[dict[str, Any]] = []
         sums: dict[tuple[str, int, str], list[Decimal]] = defaultdict(lambda: [Decimal(0)] * 4)
-        for row in tx.all("demo.to_post", routine=routine_id):
+        for row in tx.all(DemoToPost, "demo.to_post", routine=routine_id):
             entries += _entries(row, known, sums)
         for month in sorted({key[0] for key in sums}):
             tx.write("tally.open_month", month=month)
@@ -213,32 +215,46 @@ def _post(db: Database, routine_id: int) -> None:
     db.transact(work)
 
 
+def _for_posting(row: DemoToPost) -> RunsForPosting:
+    """A run of the past as those of today are reckoned: nobody corrected it, and it ran in one piece."""
+    return RunsForPosting(
+        **row.as_dict(),
+        fixed_units=None,
+        fixed_back=None,
+        fixed_why=None,
+        fixed_by=None,
+        worked_micros=Decimal(0),
+        segments=0,
+    )
+
+
 def _entries(
-    row: Row, known: _Rates, sums: dict[tuple[str, int, str], list[Decimal]]
+    row: DemoToPost, known: _Rates, sums: dict[tuple[str, int, str], list[Decimal]]
 ) -> list[dict[str, Any]]:
-    at: datetime = row["ended_at"]
+    assert row.ended_at is not None
+    at = row.ended_at
     day = at.astimezone(ZoneInfo(world.ZONE)).date()
-    hour, robot_hour = known.of("hour_cost", day, row["idea_id"]), known.of("robot_hour", day)
+    hour, robot_hour = known.of("hour_cost", day, row.idea_id), known.of("robot_hour", day)
     assert hour is not None and robot_hour is not None
-    minutes = known.of(rates.MINUTES_BY_HAND, day, row["idea_id"])
+    minutes = known.of(rates.MINUTES_BY_HAND, day, row.idea_id)
     month = tally_rules.month_of(at, world.ZONE)
     found = []
-    for entry in tally_rules.post(posting.facts_of(row), minutes, hour, robot_hour).entries:
+    for entry in tally_rules.post(posting.facts_of(_for_posting(row)), minutes, hour, robot_hour).entries:
         amounts = [rounded(Fraction(getattr(entry, name)), 6) for name in ("units", "hours", "money")]
-        key = (month, row["idea_id"], entry.line)
+        key = (month, row.idea_id, entry.line)
         old = sums[key]
         sums[key] = [*(a + b for a, b in zip(old, amounts, strict=False)), old[3] + 1]
         found.append(
             {
-                "source": f"run:{row['id']}",
+                "source": f"run:{row.id}",
                 "line": entry.line,
                 "correction": 0,
                 "month": month,
                 "belongs_to": month,
-                "idea": row["idea_id"],
-                "routine": row["routine_id"],
-                "run": row["id"],
-                "area": row["area_id"],
+                "idea": row.idea_id,
+                "routine": row.routine_id,
+                "run": row.id,
+                "area": row.area_id,
                 "units": amounts[0],
                 "hours": amounts[1],
                 "money": amounts[2],

@@ -24,6 +24,9 @@ from tallyman.services.people import hash_password
 from tallyman.services.starts import routine_page, triggers
 from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea
+from tallyman.store.records.people import PeopleDirectory
+from tallyman.store.records.tally import TallyMonths, TallyNewestMinutesRate
 
 PACKAGES = Path(__file__).parent / "packages"
 # Files of evidence need some content; these are what a proposer might have scribbled.
@@ -194,7 +197,7 @@ class Loader(Past):
 
     def _answer(self, tale: world.Tale, idea_id: int, day: float) -> None:
         ctx = self.ctx(tale.proposer, day)
-        division = next(row["id"] for row in people.divisions(ctx) if row["name"] == tale.division)
+        division = next(row.id for row in people.divisions(ctx) if row.name == tale.division)
         owner = self.actors[tale.owner].person_id if tale.owner else None
         values: dict[str, Any] = {
             "title": tale.title,
@@ -220,9 +223,9 @@ class Loader(Past):
         ctx = self.ctx("Tom Okafor", day)
 
         def matches(tx: Tx) -> list[int]:
-            idea = tx.one("ideas.by_id", id=idea_id)
+            idea = tx.one(Idea, "ideas.by_id", id=idea_id)
             assert idea is not None
-            return [one["id"] for one in review.close_matches(tx, ctx, idea)]
+            return [one["id"] for one in review.matches_of(tx, ctx, idea)]
 
         for other in self.db.transact(matches):
             review.settle(ctx, idea_id, other, "other")
@@ -296,9 +299,9 @@ class Loader(Past):
         at = self.now - timedelta(days=days_ago)
 
         def work(tx: Tx) -> None:
-            rate = tx.one("tally.newest_minutes_rate", idea=idea_id)
+            rate = tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=idea_id)
             assert rate is not None
-            tx.write("tally.settle_rate", id=rate["id"], state="approved", person=ines, now=at)
+            tx.write("tally.settle_rate", id=rate.id, state="approved", person=ines, now=at)
 
         self.db.transact(work)
 
@@ -306,9 +309,9 @@ class Loader(Past):
         """All months but the last two are signed off."""
         first = self.now.date().replace(day=1)
         last = (first - timedelta(days=20)).strftime("%Y-%m")
-        for row in self.db.transact(lambda tx: tx.all("tally.months")):
-            if row["month"] < last:
-                tally.close_month(self.ctx("Ruth Abernathy", 0), row["month"])
+        for row in self.db.transact(lambda tx: tx.all(TallyMonths, "tally.months")):
+            if row.month < last:
+                tally.close_month(self.ctx("Ruth Abernathy", 0), row.month)
         while tally.month_ends(self.ctx("Ines Varga", 0)):
             pass
 
@@ -374,9 +377,11 @@ def outsiders() -> list[dict[str, Any]]:
 def single_sign_on(db: Database, now: datetime, issuer: str, client: str, secret: str) -> None:
     """Single sign-on by the identity stand-in, set up by the lead; one set up otherwise since is left."""
     lead = next(
-        row for row in db.transact(lambda tx: tx.all("people.directory")) if row["name"] == "Ines Varga"
+        row
+        for row in db.transact(lambda tx: tx.all(PeopleDirectory, "people.directory"))
+        if row.name == "Ines Varga"
     )
-    actor = db.transact(lambda tx: people.actor_of(tx, Ctx(db, now), lead["id"]))
+    actor = db.transact(lambda tx: people.actor_of(tx, Ctx(db, now), lead.id))
     ctx = Ctx(db, now, actor)
     kept = people.single_sign_on.shown(ctx)
     if kept["version"] and not kept["issuer"].startswith("http://127.0.0.1:"):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+from datetime import datetime
 
 from tallyman.config import settings
 from tallyman.engine.wiring import EFFECTS, ERRANDS, TIDIED
@@ -26,7 +27,7 @@ def check_clock(ctx: Ctx) -> None:
     """Raises Unavailable when this process's clock and the database's differ by over two seconds."""
     if settings().clock_file:
         return
-    theirs = ctx.db.transact(lambda tx: tx.value("common.database_now"))
+    theirs = ctx.db.transact(lambda tx: tx.value(datetime, "common.database_now")) or ctx.now
     apart = abs((ctx.now - theirs).total_seconds())
     if apart > MOST_CLOCK_DIFFERENCE:
         raise Unavailable(

@@ -14,12 +14,14 @@ from tallyman.core.house.seals import content_digest
 from tallyman.core.house.workdays import Calendar
 from tallyman.errors import Forbidden, NotFound, TallymanError
 from tallyman.services.holding import people_with, scope
-from tallyman.store.db import Database, Row, Tx, dump
+from tallyman.store.db import Database, Tx, dump
+from tallyman.store.records.common import ChangeNote, CommonClosedDays, CommonClosedDaysOf, Company
 
 __all__ = [
     "PROGRAM",
     "WORK",
     "Actor",
+    "ChangeNote",
     "Ctx",
     "Database",
     "audit",
@@ -199,14 +201,16 @@ def changed(tx: Tx, ctx: Ctx, subject: str, number: int | None = None) -> None:
 
 def everyone_with(tx: Tx, permission: str, area_id: int | None = None) -> list[int]:
     """The people who hold a permission at an area, or for the whole company."""
-    return [row["id"] for row in people_with(tx, permission, area_id)]
+    return [row.id for row in people_with(tx, permission, area_id)]
 
 
 def calendar_of(tx: Tx, area_id: int | None = None) -> Calendar:
     """The company's working days; for an area without its own closed days and those of areas above it."""
-    closed = frozenset(row["day"] for row in tx.kept("common.closed_days"))
+    closed = frozenset(row.day for row in tx.kept(CommonClosedDays, "common.closed_days"))
     if area_id is not None:
-        closed |= frozenset(row["day"] for row in tx.kept("common.closed_days_of", area=area_id))
+        closed |= frozenset(
+            row.day for row in tx.kept(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
+        )
     return Calendar(WEEKEND, closed)
 
 
@@ -217,12 +221,12 @@ def working_days_a_year(calendar: Calendar, year: int) -> int:
     return sum(calendar.is_open(first + timedelta(days=n)) for n in range(days))
 
 
-def company_of(tx: Tx) -> Row:
+def company_of(tx: Tx) -> Company:
     """The company's name, zone and currency; before it is set up, neutral ones."""
-    rows = tx.kept("common.company")
-    return rows[0] if rows else {"name": "Tallyman", "zone": "UTC", "currency": "EUR"}
+    rows = tx.kept(Company, "common.company")
+    return rows[0] if rows else Company("Tallyman", "UTC", "EUR")
 
 
 def company_day(tx: Tx, ctx: Ctx) -> date:
     """Today in the company's zone."""
-    return ctx.today(company_of(tx)["zone"])
+    return ctx.today(company_of(tx).zone)

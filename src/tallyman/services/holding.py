@@ -3,31 +3,42 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Any
+from typing import Any, Protocol
 
 from tallyman.core.access.permissions import ROLES, Held, by_area, reach
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.access import AccessBelow, AccessHeldBy, AccessPeopleWith, AccessRoles
 
 
-def permissions_of_role(row: Row) -> frozenset[str]:
-    """What a role allows: built-in ones say so in the code, others in their row."""
-    if row["built_in"]:
-        return ROLES[row["role"] if "role" in row else row["name"]]
-    return frozenset(row["permissions"])
+class Allowing(Protocol):
+    """A row that says what a role allows."""
+
+    @property
+    def built_in(self) -> bool:
+        """Whether the role comes with Tallyman."""
+
+    @property
+    def permissions(self) -> Any:
+        """What a role of the house's own allows."""
+
+
+def permissions_of_role(name: str, row: Allowing) -> frozenset[str]:
+    """What a role of a name allows: built-in ones say so in the code, others in their row."""
+    return ROLES[name] if row.built_in else frozenset(row.permissions)
 
 
 def held_of(tx: Tx, person_id: int) -> list[Held]:
     """The roles a person holds, in person and by groups."""
     return [
         Held(
-            row["role"],
-            permissions_of_role(row),
-            row["area_id"],
-            row["area"] or "",
-            row["grp"],
-            bool(row["second_factor"]),
+            row.role,
+            permissions_of_role(row.role, row),
+            row.area_id,
+            row.area or "",
+            row.grp,
+            bool(row.second_factor),
         )
-        for row in tx.all("access.held_by", person=person_id)
+        for row in tx.all(AccessHeldBy, "access.held_by", person=person_id)
     ]
 
 
@@ -35,8 +46,8 @@ def below(tx: Tx, area_ids: Iterable[int]) -> dict[int, frozenset[int]]:
     """Some areas, each with itself and all below it."""
     wanted = tuple(set(area_ids))
     found: dict[int, set[int]] = {}
-    for row in tx.all("access.below", areas=wanted) if wanted else []:
-        found.setdefault(row["above_id"], set()).add(row["area_id"])
+    for row in tx.all(AccessBelow, "access.below", areas=wanted) if wanted else []:
+        found.setdefault(row.above_id, set()).add(row.area_id)
     return {area: frozenset(all_below) for area, all_below in found.items()}
 
 
@@ -44,7 +55,7 @@ def path(tx: Tx, area_id: int | None) -> tuple[int, ...]:
     """An area and all above it; nothing for the whole company."""
     if area_id is None:
         return ()
-    return tuple(row["above_id"] for row in tx.all("robots.path", id=area_id))
+    return tuple(row for row in tx.values(int, "robots.path", id=area_id))
 
 
 def reach_of(tx: Tx, held: list[Held]) -> dict[str, frozenset[int] | None]:
@@ -53,17 +64,19 @@ def reach_of(tx: Tx, held: list[Held]) -> dict[str, frozenset[int] | None]:
     return reach(held, below(tx, areas))
 
 
-def roles_holding(tx: Tx, permission: str) -> list[Row]:
+def roles_holding(tx: Tx, permission: str) -> list[AccessRoles]:
     """Every role in use that holds a permission."""
-    rows = tx.all("access.roles")
-    return [row for row in rows if row["retired_at"] is None and permission in permissions_of_role(row)]
+    rows = tx.all(AccessRoles, "access.roles")
+    return [
+        row for row in rows if row.retired_at is None and permission in permissions_of_role(row.name, row)
+    ]
 
 
-def people_with(tx: Tx, permission: str, area_id: int | None = None) -> list[Row]:
+def people_with(tx: Tx, permission: str, area_id: int | None = None) -> list[AccessPeopleWith]:
     """Active people who hold a permission at an area, or (None) for the whole company."""
-    roles = tuple(row["id"] for row in roles_holding(tx, permission)) or (0,)
+    roles = tuple(row.id for row in roles_holding(tx, permission)) or (0,)
     areas = path(tx, area_id) if by_area(permission) else ()
-    return tx.all("access.people_with", roles=roles, areas=areas or (0,))
+    return tx.all(AccessPeopleWith, "access.people_with", roles=roles, areas=areas or (0,))
 
 
 def scope(areas: frozenset[int] | None) -> dict[str, Any]:

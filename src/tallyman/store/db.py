@@ -7,7 +7,7 @@ import json
 import queue
 import secrets
 import threading
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from datetime import UTC, datetime
 from decimal import Decimal
 from fractions import Fraction
@@ -16,7 +16,7 @@ from typing import Any, TypeVar
 import pymysql
 from pymysql.constants import FIELD_TYPE
 from pymysql.converters import conversions
-from pymysql.cursors import DictCursor
+from pymysql.cursors import Cursor, DictCursor
 from tenacity import (
     RetryCallState,
     Retrying,
@@ -28,10 +28,14 @@ from tenacity import (
 
 from tallyman.core.exact import rounded
 from tallyman.errors import Away, Clash, Unavailable
+from tallyman.store.record import Record
+from tallyman.store.records import GIVES
 from tallyman.store.statements import STATEMENTS
 
 Row = dict[str, Any]
 T = TypeVar("T")
+R = TypeVar("R", bound=Record)
+V = TypeVar("V")
 # Deadlock, lock wait, snapshot conflict: the same work done again may succeed.
 TRY_AGAIN = (1213, 1205, 1020)
 # The connection is gone, or its node of a cluster left: another connection may do.
@@ -85,22 +89,27 @@ READERS: dict[Any, Any] = {key: value for key, value in CONVERSIONS.items() if i
 WRITERS: dict[Any, Any] = {key: value for key, value in CONVERSIONS.items() if not isinstance(key, int)}
 
 
-def _shaped(row: Row) -> Row:
-    """Decodes JSON columns: `tags_json` becomes `tags`."""
-    if not any(key.endswith("_json") for key in row):
-        return row
-    shaped: Row = {}
-    for key, value in row.items():
-        if key.endswith("_json"):
-            shaped[key[:-5]] = None if value is None else json.loads(value)
-        else:
-            shaped[key] = value
-    return shaped
-
-
 def _kept(params: Mapping[str, Any]) -> dict[str, Any]:
     """Objects and lists go into JSON columns; a tuple is a list of values for IN."""
     return {key: dump(value) if isinstance(value, dict | list) else value for key, value in params.items()}
+
+
+def _given(record: type[R], name: str) -> Callable[[Sequence[Any]], R]:
+    """How rows of a statement are read; raises TypeError for a record that the statement does not give."""
+    if GIVES[name] is not record:
+        raise TypeError(f"{name} gives {GIVES[name].__name__}, not {record.__name__}")
+    return record.read
+
+
+def _value(kind: type[V], name: str, value: Any) -> V:
+    """A plain value of the kind that was asked for; raises TypeError for one of another kind."""
+    if kind is bool:
+        value = bool(value)
+    elif kind in (dict, list) and isinstance(value, str):
+        value = json.loads(value)
+    if not isinstance(value, kind):
+        raise TypeError(f"{name} gives {type(value).__name__}, not {kind.__name__}")
+    return value
 
 
 class Tx:
@@ -109,7 +118,7 @@ class Tx:
     def __init__(self, connection: pymysql.connections.Connection[DictCursor]) -> None:
         self._connection = connection
         self._wrote = False
-        self._kept: dict[tuple[str, str], list[Row]] = {}
+        self._kept: dict[tuple[str, str], list[Any]] = {}
 
     @property
     def wrote(self) -> bool:
@@ -117,7 +126,7 @@ class Tx:
         return self._wrote
 
     def _run(self, name: str, params: Mapping[str, Any]) -> DictCursor:
-        return self.execute(STATEMENTS[name], _kept(params))
+        return self.execute(STATEMENTS[name].sql, _kept(params))
 
     def execute(self, sql: str, params: Mapping[str, Any] | None = None) -> DictCursor:
         """Runs SQL text; only the store itself may hand in text."""
@@ -128,27 +137,54 @@ class Tx:
             raise Clash.from_database(error.args) from error
         return cursor
 
-    def all(self, name: str, /, **params: Any) -> list[Row]:
-        """Every row of a named statement."""
-        return [_shaped(row) for row in self._run(name, params).fetchall()]
+    def _read(self, name: str, params: Mapping[str, Any]) -> Cursor:
+        cursor = self._connection.cursor(Cursor)
+        cursor.execute(STATEMENTS[name].sql, _kept(params))
+        return cursor
 
-    def one(self, name: str, /, **params: Any) -> Row | None:
+    def all(self, record: type[R], name: str, /, **params: Any) -> list[R]:
+        """Every row of a named statement, as the record that it gives."""
+        read = _given(record, name)
+        return [read(row) for row in self._read(name, params).fetchall()]
+
+    def one(self, record: type[R], name: str, /, **params: Any) -> R | None:
         """The only row of a named statement, or None."""
-        row = self._run(name, params).fetchone()
-        return None if row is None else _shaped(row)
+        row = self._read(name, params).fetchone()
+        return None if row is None else _given(record, name)(row)
 
-    def kept(self, name: str, /, **params: Any) -> list[Row]:
+    def count(self, name: str, /, **params: Any) -> int:
+        """The number that a statement counts, which is never missing."""
+        return self.value(int, name, **params) or 0
+
+    def values(self, kind: type[V], name: str, /, **params: Any) -> list[V]:
+        """The only column of every row of a named statement."""
+        return [_value(kind, name, row[0]) for row in self._read(name, params).fetchall()]
+
+    def kept(self, record: type[R], name: str, /, **params: Any) -> list[R]:
         """Every row of a named statement, read once however often it is asked for in this transaction,
-        until something is written. The rows are shared: nobody changes them."""
+        until something is written."""
         key = (name, repr(sorted(params.items())))
         if key not in self._kept:
-            self._kept[key] = self.all(name, **params)
+            self._kept[key] = self.all(record, name, **params)
         return self._kept[key]
 
-    def value(self, name: str, /, **params: Any) -> Any:
-        """The first column of the first row, or None."""
-        row = self._run(name, params).fetchone()
-        return None if row is None else next(iter(row.values()))
+    def value(self, kind: type[V], name: str, /, **params: Any) -> V | None:
+        """The only column of the only row, or None."""
+        row = self._read(name, params).fetchone()
+        return None if row is None or row[0] is None else _value(kind, name, row[0])
+
+    def composed(self, sql: str, params: Mapping[str, Any]) -> list[tuple[Any, ...]]:
+        """Rows of SQL that the store has put together, as they come."""
+        cursor = self._connection.cursor(Cursor)
+        cursor.execute(sql, params)
+        return list(cursor.fetchall())
+
+    def describe(self, sql: str) -> tuple[Any, ...]:
+        """The columns of what a statement would give, as the driver describes them."""
+        cursor = self._connection.cursor(Cursor)
+        cursor.execute(sql)
+        result: Any = getattr(cursor, "_result")  # noqa: B009 - the driver shows it nowhere else
+        return tuple(result.fields) if result else ()
 
     def _writes(self) -> None:
         self._wrote = True
@@ -167,7 +203,7 @@ class Tx:
     def many(self, name: str, rows: Iterable[Mapping[str, Any]]) -> None:
         """Inserts many rows by the same statement."""
         self._writes()
-        self._connection.cursor().executemany(STATEMENTS[name], [_kept(row) for row in rows])
+        self._connection.cursor().executemany(STATEMENTS[name].sql, [_kept(row) for row in rows])
 
 
 class _Conflict(Exception):

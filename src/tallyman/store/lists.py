@@ -8,22 +8,30 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Generic, TypeVar
 
 from tallyman.core.faults import Fault, InputFaults, unknown_word
-from tallyman.store.db import Row, Tx, plain
+from tallyman.store.db import Tx, plain
+from tallyman.store.record import Record
+from tallyman.store.records.house import ListMails, ListTrail
+from tallyman.store.records.ideas import ListIdeas
+from tallyman.store.records.runs import ListRuns
 
+R = TypeVar("R", bound=Record)
 MOST_ROWS = 200
 
 
 @dataclass(frozen=True)
-class Listing:
+class Listing(Generic[R]):
     """What a list may be asked: its SELECT without WHERE, conditions by name, sorts by name.
 
     A condition uses its own name as parameter, or several when its value is a mapping. A sort is
     (column, descending).
     """
 
+    room: str
+    purpose: str
+    record: type[R]
     select: str
     filters: Mapping[str, str]
     sorts: Mapping[str, tuple[str, bool]]
@@ -68,7 +76,7 @@ def _beyond(column: str, key: str, down: bool, value: Any) -> str:
     return f"({column} {sign} %(mark)s OR {tie}{last})"
 
 
-def _used(listing: Listing, filters: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:
+def _used(listing: Listing[R], filters: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:
     """The parameters and conditions of the filters that are set."""
     used: dict[str, Any] = {}
     conditions = []
@@ -82,12 +90,12 @@ def _used(listing: Listing, filters: Mapping[str, Any]) -> tuple[dict[str, Any],
 
 def page(
     tx: Tx,
-    listing: Listing,
+    listing: Listing[R],
     filters: Mapping[str, Any],
     sort: str,
     after: str | None = None,
     limit: int = 50,
-) -> tuple[list[Row], str | None]:
+) -> tuple[list[R], str | None]:
     """One page of a list and the mark of the next, or None on the last page.
 
     Raises InputFaults for an unknown sort or a broken page mark.
@@ -103,16 +111,15 @@ def page(
     direction = "DESC" if down else "ASC"
     where = f" WHERE {' AND '.join(conditions)}" if conditions else ""
     sql = (
-        f"{listing.select.replace('SELECT ', f'SELECT {column} AS sort_mark, ', 1)}{where} "
+        f"{listing.select.replace(' FROM ', f', {column} AS sort_mark FROM ', 1)}{where} "
         f"ORDER BY {column} {direction}, {listing.key} {direction} LIMIT {limit + 1}"
     )
-    rows = list(tx.execute(sql, used).fetchall())
+    rows = tx.composed(sql, used)
     more = len(rows) > limit
     rows = rows[:limit]
-    mark = _cursor(rows[-1]["sort_mark"], rows[-1]["id"]) if more else None
-    for row in rows:
-        row.pop("sort_mark")
-    return rows, mark
+    # Every list begins with the number of its rows; the sort mark stands last.
+    mark = _cursor(rows[-1][-1], int(rows[-1][0])) if more else None
+    return [listing.record.read(row[:-1]) for row in rows], mark
 
 
 # Whoever has a part in an idea sees it, whatever their roles.
@@ -128,6 +135,9 @@ HANDED_IN = (
     "WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')))"
 )
 IDEAS = Listing(
+    "ideas",
+    "Ideas in a list.",
+    ListIdeas,
     "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, "
     "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, "
     "i.sized_by, i.changed_at, "
@@ -172,6 +182,9 @@ IDEAS = Listing(
 )
 
 RUNS = Listing(
+    "runs",
+    "Runs in a list.",
+    ListRuns,
     "SELECT r.id, r.routine_id, o.name AS routine, a.name AS area, r.state, r.outcome, r.reason, r.trial, "
     "r.started_words, r.due_at, r.made_at, r.started_at, r.ended_at, r.robot_id, b.name AS robot, "
     "r.cancel_at, r.again_of, r.changed_at FROM run r JOIN routine o ON o.id = r.routine_id "
@@ -188,6 +201,9 @@ RUNS = Listing(
 )
 
 TRAIL = Listing(
+    "house",
+    "The audit trail.",
+    ListTrail,
     "SELECT u.id, u.at, u.who, u.address, u.action, u.object, u.words, u.before_json, u.after_json, "
     "u.erased_at FROM audit u",
     {
@@ -202,6 +218,9 @@ TRAIL = Listing(
 )
 
 MAILS = Listing(
+    "house",
+    "The outbox.",
+    ListMails,
     "SELECT m.id, m.to_address, m.subject, m.kind, m.made_at, m.sent_at, m.due_at, m.tries, m.answer, "
     "p.name AS person FROM mail m LEFT JOIN person p ON p.id = m.person_id",
     {
@@ -211,3 +230,5 @@ MAILS = Listing(
     {"newest": ("m.id", True)},
     "m.id",
 )
+
+LISTINGS: dict[str, Listing[Any]] = {"ideas": IDEAS, "runs": RUNS, "trail": TRAIL, "mails": MAILS}

@@ -69,12 +69,12 @@ def ada(tree: Tree) -> Ctx:
 def test_lists_hold_only_what_lies_in_ones_areas(tree: Tree, ada: Ctx) -> None:
     assert [row["name"] for row in routines.listed(ada)] == ["Check readings"]
     found = runs.page_of_runs(ada, state=None, routine=None, robot=None, after=None, limit=50)
-    assert [row["id"] for row in found["rows"]] == [tree.run]
+    assert [row.id for row in found["rows"]] == [tree.run]
     assert found["open"] == {"waiting": 1}
     view = robots.view(ada)
     assert [row["name"] for row in view["robots"]] == ["Dipper"]
     assert [row["name"] for row in view["hosts"]] == ["Weir"]
-    assert {row["name"] for row in view["areas"]} == {"Merrowdale", "Metering", "Meter letters"}
+    assert {row.name for row in view["areas"]} == {"Merrowdale", "Metering", "Meter letters"}
 
 
 REFUSED: list[tuple[str, Callable[[Ctx, Tree], Any]]] = [
@@ -232,14 +232,14 @@ def test_a_request_is_asked_once_answered_once_and_told(tree: Tree) -> None:
     ada, lead = tree.world.ctx("Ada Pell"), tree.world.ctx("Ines Varga")
     first = access.ask(ada, "run.see", tree.metering, "I look after the letters")
     assert access.ask(ada, "run.see", tree.metering, "again") == first
-    assert [row["words"] for row in access.waiting(lead)] == ["I look after the letters"]
+    assert [row.words for row in access.waiting(lead)] == ["I look after the letters"]
     assert any(row["kind"] == "access" for row in desk.view(lead)["waits"])
     access.decide(lead, first, tree.role("operator"), tree.metering, "welcome")
     with pytest.raises(Refused, match="granted already"):
         access.decide(lead, first, None, None, "no")
-    assert access.mine(ada)[0]["state"] == "granted"
+    assert access.mine(ada)[0].state == "granted"
     tree.world.settle()
-    texts = [row["text"] for row in alerts.notifications(ada)]
+    texts = [row.text for row in alerts.notifications(ada)]
     assert any("granted your request" in text for text in texts)
     assert [row["name"] for row in routines.listed(tree.seen("Ada Pell"))] == ["Check readings"]
 
@@ -253,7 +253,7 @@ def test_nobody_answers_their_own_request_and_a_refusal_says_why(tree: Tree) -> 
     with pytest.raises(InputFaults, match="say why"):
         access.decide(lead, other, None, None, " ")
     access.decide(lead, other, None, None, "Ask Sol first")
-    assert access.mine(ada)[0]["answer"] == "Ask Sol first"
+    assert access.mine(ada)[0].answer == "Ask Sol first"
 
 
 def test_may_they_and_why(tree: Tree, ada: Ctx) -> None:
@@ -326,7 +326,7 @@ def test_moving_an_area_shows_first_who_gains_and_loses(tree: Tree, ada: Ctx) ->
     areas.move(lead, tree.meters, tree.street, before["version"])
     with pytest.raises(Conflict):
         areas.move(lead, tree.meters, tree.metering, before["version"])
-    assert {row["name"] for row in robots.view(tree.seen("Ada Pell"))["areas"]} == {"Merrowdale", "Metering"}
+    assert {row.name for row in robots.view(tree.seen("Ada Pell"))["areas"]} == {"Merrowdale", "Metering"}
     rows = tree.world.rows("SELECT above_id, depth FROM area_above WHERE area_id = %(a)s", a=tree.meters)
     assert {(row["above_id"], row["depth"]) for row in rows} == {
         (tree.meters, 0),
@@ -390,7 +390,7 @@ def test_a_reviewer_chooses_among_those_who_size_where_the_idea_belongs(tree: Tr
     tree.give("Corin Dahl", "expert", tree.street)
     tree.give("Ada Pell", "expert", tree.metering)
     experts = page.one(world.ctx("Tom Okafor"), idea)["experts"]
-    assert {one["name"] for one in experts} == {"Mei Tanaka", "Corin Dahl"}
+    assert {one.name for one in experts} == {"Mei Tanaka", "Corin Dahl"}
     assert page.one(world.ctx("Mei Tanaka"), idea)["experts"] == []
 
 

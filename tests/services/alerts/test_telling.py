@@ -39,7 +39,7 @@ def test_at_once_each_comes_by_itself(world: World) -> None:
 
 def test_never_means_in_the_application_only(world: World) -> None:
     assert told(world, "none") == []
-    assert [row["text"] for row in alerts.notifications(world.ctx("Ada Pell"))] == ["News 2", "News 1"]
+    assert [row.text for row in alerts.notifications(world.ctx("Ada Pell"))] == ["News 2", "News 1"]
     assert alerts.digests(world.program(timedelta(days=2))) == 0
 
 
@@ -68,11 +68,11 @@ def test_the_morning_is_that_of_the_zone_also_when_clocks_change(zone: str, morn
 def test_the_outbox_shows_to_whom_and_with_what_answer_but_no_bodies(world: World) -> None:
     told(world, "at once")
     lead = world.ctx("Ines Varga")
-    assert [row["subject"] for row in outbox.page(lead, None, True, None, 50)["rows"]] == ["News 2", "News 1"]
+    assert [row.subject for row in outbox.page(lead, None, True, None, 50)["rows"]] == ["News 2", "News 1"]
     mails.send_mails(world.program(), lambda *_: "250 taken")
     assert outbox.page(lead, None, True, None, 50)["rows"] == []
     row = outbox.page(lead, "ada.pell", False, None, 50)["rows"][0]
-    assert (row["person"], row["answer"]) == ("Ada Pell", "250 taken")
-    assert "body" not in row
+    assert (row.person, row.answer) == ("Ada Pell", "250 taken")
+    assert not hasattr(row, "body")
     with pytest.raises(Forbidden):
         outbox.page(world.ctx("Sol Marin"), None, False, None, 50)

@@ -365,20 +365,20 @@ def test_a_system_that_a_sizing_names_is_entered_as_new(world: World) -> None:
     idea = world.offered()
     mei, ines = world.ctx("Mei Tanaka"), world.ctx("Ines Varga")
     row = systems.listed(ines)[0]
-    assert (row["name"], row["access"], row["state"], row["ideas"]) == ("Fettlebook", "web", "new", 1)
+    assert (row.name, row.access, row.state, row.ideas) == ("Fettlebook", "web", "new", 1)
     corin = world.actors["Corin Dahl"].person_id
-    systems.change(ines, row["id"], systems.Given("Fettle book", "desktop", corin, "yes"), row["version"])
+    systems.change(ines, row.id, systems.Given("Fettle book", "desktop", corin, "yes"), row.version)
     with pytest.raises(Conflict):
-        systems.change(ines, row["id"], systems.Given("Other", "web"), row["version"])
+        systems.change(ines, row.id, systems.Given("Other", "web"), row.version)
     kept = next(one for one in ranges.view(mei, idea)["fields"] if one["field"] == "systems")
     assert kept["value"] == [{"name": "Fettle book", "access": "web"}]
-    one = systems.one(ines, row["id"])
-    assert (one["state"], one["ideas"][0]["id"], one["owner"]) == ("known", idea, "Corin Dahl")
+    one = systems.one(ines, row.id)
+    assert (one["state"], one["ideas"][0].id, one["owner"]) == ("known", idea, "Corin Dahl")
 
 
 def test_what_breaks_if_a_system_changes_names_its_routines(world: World) -> None:
     world.live()
-    number = systems.listed(world.ctx("Ines Varga"))[0]["id"]
+    number = systems.listed(world.ctx("Ines Varga"))[0].id
     one = systems.one(world.ctx("Ines Varga"), number)
     assert (one["all_routines"], len(one["routines"])) == (1, 1)
     seen = systems.one(world.ctx("Mei Tanaka"), number)
@@ -418,7 +418,7 @@ def test_a_list_of_systems_is_looked_at_and_brought_in_once(world: World) -> Non
 def test_a_retired_system_is_no_more_offered(world: World) -> None:
     idea = world.offered()
     ines = world.ctx("Ines Varga")
-    number = systems.listed(ines)[0]["id"]
+    number = systems.listed(ines)[0].id
     systems.retire(ines, number, True)
     assert ranges.view(ines, idea)["systems"] == []
     with pytest.raises(Refused):

@@ -148,10 +148,10 @@ def test_the_page_is_a_pdf_with_the_figures(world: World) -> None:
         errands.file_of(ines, number)
     world.work_off()
     made = errands.file_of(ines, number)
-    assert (made["name"], made["media_type"]) == (f"case-I-{idea}.pdf", "application/pdf")
+    assert (made.name, made.media_type) == (f"case-I-{idea}.pdf", "application/pdf")
     with pytest.raises(NotFound, match="no such work of yours"):
         errands.file_of(world.ctx("Mei Tanaka"), number)
-    data = made["data"]
+    data = made.data
     document = pypdfium2.PdfDocument(data)
     text = " ".join(page.get_textpage().get_text_bounded() for page in document)
     result = exports.as_json(world.ctx("Ines Varga"), idea)["result"]

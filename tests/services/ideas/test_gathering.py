@@ -108,7 +108,7 @@ def test_an_amendment_names_what_it_changes_and_can_become_an_idea_of_its_own(wo
     for question, value in ANSWERS.items():
         drafts.answer(ada, number, question, value, None)
     drafts.hand_in(ada, number)
-    assert [one["id"] for one in page.one(tom, live)["amendments"]] == [number]
+    assert [one.id for one in page.one(tom, live)["amendments"]] == [number]
     with pytest.raises(Forbidden):
         team_entry.amend(ada, number, None)
     team_entry.amend(tom, number, None)

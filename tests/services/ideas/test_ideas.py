@@ -22,7 +22,7 @@ def stage(world: World, idea: int) -> str:
 
 def told(world: World, name: str) -> list[str]:
     world.settle()
-    return [row["text"] for row in alerts.notifications(world.ctx(name))]
+    return [row.text for row in alerts.notifications(world.ctx(name))]
 
 
 def test_beginning_twice_with_one_key_gives_one_draft(world: World) -> None:

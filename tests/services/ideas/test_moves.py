@@ -85,7 +85,7 @@ def test_a_parked_idea_comes_back_by_itself_on_its_day(world: World) -> None:
     assert moves.come_back(world.program(timedelta(days=30))) == 0
     back = look(world, idea)
     assert (back["stage"], back["parked_until"]) == ("screened", None)
-    assert back["way"][-1]["person"] == "Tallyman"
+    assert back["way"][-1].person == "Tallyman"
     assert any("is back" in text for text in told(world, "Ada Pell", timedelta(days=31)))
 
 
@@ -103,7 +103,7 @@ def test_a_declined_idea_goes_back_to_where_it_stood(world: World) -> None:
         moves.reopen(world.ctx("Tom Okafor"), idea, " ")
     moves.reopen(world.ctx("Tom Okafor"), idea, "the volume has doubled")
     assert look(world, idea)["stage"] == "screened"
-    assert [step["stage"] for step in look(world, idea)["way"]][-2:] == ["declined", "screened"]
+    assert [step.stage for step in look(world, idea)["way"]][-2:] == ["declined", "screened"]
     assert any("the volume has doubled" in text for text in told(world, "Ada Pell"))
 
 
@@ -157,7 +157,7 @@ def test_a_merged_idea_goes_on_in_another_with_its_voices_and_volume(world: Worl
     assert (seen["stage"], seen["merged_into"]) == ("merged", first)
     assert seen["answers"]
     into = look(world, first, "Bela Kiss")
-    assert [one["id"] for one in into["merged_in"]] == [second]
+    assert [one.id for one in into["merged_in"]] == [second]
     voices = {one["name"]: one for one in into["voices"]}
     assert voices["Bela Kiss"]["volume"] == {"amount": "50", "rhythm": "week"}
     assert voices["Bela Kiss"]["from_idea_id"] == second
@@ -302,7 +302,7 @@ def test_a_stranger_joins_from_a_draft_like_it_with_a_volume_of_their_own(world:
         look(world, draft)
     rows = page.page_of_ideas(world.ctx("Tom Okafor"), page.Wanted(), sort="newest", after=None, limit=50)
     assert draft not in [row["id"] for row in rows["rows"]]
-    assert "withdrawn" not in [row["stage"] for row in rows["stages"]]
+    assert "withdrawn" not in [row.stage for row in rows["stages"]]
     talk.leave(bela, idea)
     assert look(world, idea)["hours_low"] == pytest.approx(before)
     with pytest.raises(NotFound):

@@ -95,10 +95,10 @@ def test_a_picture_is_made_anew_and_says_nothing_of_its_maker(world: World) -> N
     idea = world.noted("Valve list")
     file = attach(world, idea, "photo.png", picture(width=1600) + b"secret trailer")
     tom = world.ctx("Tom Okafor")
-    assert page.one(tom, idea)["files"][0]["view"] == "making"
+    assert page.one(tom, idea)["files"][0].view == "making"
     look_into(world)
     row = page.one(tom, idea)["files"][0]
-    assert (row["view"], bool(row["pictured"])) == ("ready", True)
+    assert (row.view, bool(row.pictured)) == ("ready", True)
     made = file_views.picture(tom, idea, file)
     assert made.startswith(b"\x89PNG") and b"secret trailer" not in made
     with pytest.raises(NotFound):
@@ -118,7 +118,7 @@ def test_a_broken_file_is_said_to_be_so_and_stays_to_be_downloaded(world: World)
     idea = world.noted("Valve list")
     file = attach(world, idea, "a.pdf", b"%PDF-1.7 nothing more")
     look_into(world)
-    assert page.one(world.ctx("Tom Okafor"), idea)["files"][0]["view"] == "failed"
+    assert page.one(world.ctx("Tom Okafor"), idea)["files"][0].view == "failed"
     assert drafts.download(world.ctx("Tom Okafor"), idea, file)[1].startswith(b"%PDF")
 
 
@@ -138,7 +138,7 @@ def test_a_file_is_described_anew(world: World) -> None:
     file = attach(world, idea, "a.md", b"x")
     drafts.describe(world.ctx("Ada Pell"), idea, file, "drawing", "The way", "as of spring")
     row = page.one(world.ctx("Tom Okafor"), idea)["files"][0]
-    assert (row["kind"], row["title"], row["remark"]) == ("drawing", "The way", "as of spring")
+    assert (row.kind, row.title, row.remark) == ("drawing", "The way", "as of spring")
     with pytest.raises(InputFaults) as caught:
         drafts.describe(world.ctx("Ada Pell"), idea, file, "poem", "x" * 201, "")
     assert {fault.field for fault in caught.value.faults} == {"kind", "title"}
@@ -157,7 +157,7 @@ def test_filters_narrow_together(world: World) -> None:
         mei, first, {"systems": [{"name": "Fettlebook", "access": "web"}], "steps": "8"}, {}, "talk"
     )
     assert found(world, system="Fettlebook") == ["Valve list"]
-    assert page.systems(mei) == [{"name": "Fettlebook", "ideas": 1}]
+    assert [(one.name, one.ideas) for one in page.systems(mei)] == [("Fettlebook", 1)]
     fact_keeping.keep(mei, first, {"systems": []}, {"systems": 1}, "talk")
     assert found(world, system="Fettlebook") == []
     low = world.row("SELECT hours_low FROM idea WHERE id = %(i)s", i=first)["hours_low"]

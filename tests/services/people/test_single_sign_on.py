@@ -16,6 +16,7 @@ from tallyman.services import access, people
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.people import provider, single_sign_on
 from tallyman.standins.identity import Provider, server
+from tallyman.store.records.access import AccessMembers
 from tests.conftest import free_port
 from tests.world import World
 
@@ -91,8 +92,8 @@ def come(world: World, sub: str) -> single_sign_on.Entered:
 
 
 def members(world: World, group: int) -> list[str]:
-    rows = world.db.transact(lambda tx: tx.all("access.members", group=group))
-    return [row["name"] for row in rows]
+    rows = world.db.transact(lambda tx: tx.all(AccessMembers, "access.members", group=group))
+    return [row.name for row in rows]
 
 
 def test_a_newcomer_is_made_with_the_chosen_role_and_the_groups_of_the_claims(

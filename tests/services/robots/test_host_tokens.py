@@ -6,7 +6,7 @@ import pytest
 
 from tallyman.errors import NotSignedIn
 from tallyman.services import robots
-from tallyman.services.robots import host_tokens
+from tallyman.services.robots import HostByToken, host_tokens
 from tallyman.services.runs import dispatch
 from tests.world import World
 
@@ -23,14 +23,12 @@ def bound(world: World) -> World:
     return world
 
 
-def used(
-    world: World, machine: str = MINE, later: timedelta = timedelta(), token: str = ""
-) -> dict[str, object]:
+def used(world: World, machine: str = MINE, later: timedelta = timedelta(), token: str = "") -> HostByToken:
     return host_tokens.host_of(world.program(later), token or world.token, machine)
 
 
 def test_a_token_works_on_its_machine_only_and_other_uses_are_told(bound: World) -> None:
-    assert used(bound)["name"] == "Weir"
+    assert used(bound).name == "Weir"
     for machine in (OTHER, ""):
         with pytest.raises(NotSignedIn, match="given to another machine"):
             used(bound, machine)
@@ -43,10 +41,10 @@ def test_a_token_works_on_its_machine_only_and_other_uses_are_told(bound: World)
 
 def test_a_runner_of_the_release_before_is_bound_to_nothing(world: World) -> None:
     host = world.machine()
-    assert host_tokens.host_of(world.program(), world.token, "")["id"] == host["id"]
+    assert host_tokens.host_of(world.program(), world.token, "").id == host.id
 
 
-def beat(world: World, host: dict[str, object], later: timedelta) -> str | None:
+def beat(world: World, host: HostByToken, later: timedelta) -> str | None:
     at = world.program(later)
     return dispatch.heartbeat(at, host, dispatch.Beat(at.now, []))["token"]
 
@@ -55,13 +53,13 @@ def test_a_token_is_changed_every_day_and_both_work_until_the_new_one_is_used(bo
     assert beat(bound, used(bound, later=HOUR), HOUR) is None
     new = beat(bound, used(bound, later=25 * HOUR), 25 * HOUR)
     assert new
-    assert used(bound, later=25 * HOUR)["name"] == "Weir"
+    assert used(bound, later=25 * HOUR).name == "Weir"
     # The answer was lost: another is given, and the one that was lost works no more.
     newer = beat(bound, used(bound, later=26 * HOUR), 26 * HOUR)
     assert newer and newer != new
     with pytest.raises(NotSignedIn):
         used(bound, later=26 * HOUR, token=new)
-    assert used(bound, later=26 * HOUR, token=newer)["name"] == "Weir"
+    assert used(bound, later=26 * HOUR, token=newer).name == "Weir"
     with pytest.raises(NotSignedIn):
         used(bound, later=26 * HOUR)
     assert beat(bound, used(bound, later=27 * HOUR, token=newer), 27 * HOUR) is None

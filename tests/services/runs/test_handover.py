@@ -44,7 +44,7 @@ def test_a_claim_waits_until_its_runner_begins(handed: World) -> None:
         "fence": 1,
         "segment": 0,
         "started_at": None,
-        "host_id": handed.host["id"],
+        "host_id": handed.host.id,
     }
     assert "begins it in a moment" in runs.one(handed.ctx("Sol Marin"), handed.run)["waits_for"]
     assert handed.work["segment"] == 1
@@ -83,7 +83,7 @@ def test_what_nobody_begins_waits_again_after_seconds_without_an_attempt_used(ha
 
 
 def test_one_that_cannot_be_taken_back_stops_no_other(handed: World, monkeypatch: pytest.MonkeyPatch) -> None:
-    robots.set_seats(handed.ctx("Sol Marin"), handed.host["id"], 2)
+    robots.set_seats(handed.ctx("Sol Marin"), handed.host.id, 2)
     other = handed.start(handed.routine("Another", handed.release("2.0.0")), "other")
     found = dispatch.take(handed.program(), handed.host, "b" * 32, begins=True)
     assert found is not None and found["run"] == other
@@ -151,6 +151,6 @@ def test_a_runner_may_give_back_and_nobody_elses(handed: World) -> None:
     token = host_tokens.connect(handed.program(), made["code"], 1, "robot", {})["token"]
     other = host_tokens.host_of(handed.program(), token)
     handover.give_back(handed.program(SECOND), other, handed.run, 1)
-    assert row(handed)["host_id"] == handed.host["id"]
+    assert row(handed)["host_id"] == handed.host.id
     handover.give_back(handed.program(SECOND), handed.host, handed.run, 1)
     assert row(handed)["host_id"] is None

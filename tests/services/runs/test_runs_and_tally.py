@@ -12,11 +12,11 @@ import pytest
 from tallyman.errors import NotFound, Refused
 from tallyman.services import robots, runs, tally
 from tallyman.services.house import mails
-from tallyman.services.robots import host_tokens
+from tallyman.services.robots import HostByToken, host_tokens
 from tallyman.services.runs import dispatch, reports
 from tallyman.services.today import desk
 from tallyman.services.upkeep import hitches
-from tallyman.store.db import Row
+from tallyman.store.records.runs import LockedRun
 from tests.conftest import NOW
 from tests.world import World
 
@@ -31,7 +31,7 @@ def waits_for(world: World, run: int, later: timedelta = timedelta()) -> str:
     return str(runs.one(world.ctx("Sol Marin", later), run)["waits_for"])
 
 
-def beat(world: World, host: Row, later: timedelta, *held: dict[str, Any]) -> dict[str, Any]:
+def beat(world: World, host: HostByToken, later: timedelta, *held: dict[str, Any]) -> dict[str, Any]:
     ctx = world.program(later)
     return dispatch.heartbeat(ctx, host, dispatch.Beat(ctx.now, [(one["run"], one["fence"]) for one in held]))
 
@@ -128,7 +128,7 @@ def test_a_repeated_report_changes_nothing(world: World) -> None:
     found = runs.log(world.ctx("Sol Marin"), work["run"], 0)
     assert (found["total"], found["lines"][0]["text"]) == (1, "once")
     steps = runs.one(world.ctx("Sol Marin"), work["run"])["steps"]
-    assert [(one["name"], one["data_out"]) for one in steps] == [("Count", {"rows": 3})]
+    assert [(one.name, one.data_out) for one in steps] == [("Count", {"rows": 3})]
 
 
 def test_a_repeated_outcome_changes_nothing(world: World) -> None:
@@ -430,7 +430,7 @@ def test_the_answer_to_an_outcome_is_the_state_that_is_kept(
     host = world.machine()
     run = world.start(world.routine())
     work = world.take(host)
-    stale = world.db.transact(lambda tx: tx.one("runs.lock", id=run))
+    stale = world.db.transact(lambda tx: tx.one(LockedRun, "runs.lock", id=run))
     assert world.finish(host, work) == "done"
     # As a second web process sees it, which looked before the first one kept it.
     monkeypatch.setattr(reports, "_mine", lambda *_: stale)

@@ -68,7 +68,7 @@ def test_a_pause_is_passed_on_held_and_continued_by_any_robot(world: World) -> N
     assert reports.body(world.program(2 * MINUTE), host, DIGEST) == STATE
     world.finish(host, second, later=4 * MINUTE)
     found = runs.one(world.ctx("Sol Marin"), run)
-    assert [(one["n"], one["ended_as"]) for one in found["segments"]] == [(1, "held"), (2, "done")]
+    assert [(one.n, one.ended_as) for one in found["segments"]] == [(1, "held"), (2, "done")]
     assert tally.verify(world.program(5 * MINUTE)) == []
 
 
@@ -256,12 +256,12 @@ def test_ten_thousand_waiting_runs_of_a_full_routine_do_not_hold_up_another(worl
 def test_a_host_outside_its_hours_takes_no_work(world: World) -> None:
     host = world.machine()
     sol = world.ctx("Sol Marin")
-    robots.set_hours(sol, host["id"], "18:00", "06:00", "Europe/Lisbon")
+    robots.set_hours(sol, host.id, "18:00", "06:00", "Europe/Lisbon")
     run = world.start(world.routine())
     assert dispatch.take(world.program(), host) is None
     found = runs.one(sol, run)
     assert found["waits_for"] == "within the hours of its host: Weir works 18:00 to 06:00 (Europe/Lisbon)"
-    robots.set_hours(sol, host["id"], None, None, "Europe/Lisbon")
+    robots.set_hours(sol, host.id, None, None, "Europe/Lisbon")
     assert world.take(host)["run"] == run
 
 
@@ -278,7 +278,7 @@ def test_a_host_outside_its_hours_takes_no_work(world: World) -> None:
 def test_wrong_hours_are_named(world: World, start: str, end: str | None, zone: str, field: str) -> None:
     host = world.machine()
     with pytest.raises(InputFaults) as refused:
-        robots.set_hours(world.ctx("Sol Marin"), host["id"], start, end, zone)
+        robots.set_hours(world.ctx("Sol Marin"), host.id, start, end, zone)
     assert refused.value.faults[0].field == field
 
 
@@ -357,7 +357,7 @@ def test_a_release_keeps_the_wheels_it_requires(world: World) -> None:
         packages.release(jonas, pack(files), "")
     with pytest.raises(InputFaults, match="is no wheel"):
         packages.add_wheel(jonas, "valvemath.zip", wheel)
-    assert [one["name"] for one in packages.wheels(jonas)] == ["valvemath-1.2.0-py3-none-any.whl"]
+    assert [one.name for one in packages.wheels(jonas)] == ["valvemath-1.2.0-py3-none-any.whl"]
 
 
 def test_an_ask_whose_answer_was_lost_gets_the_same_run_again(world: World) -> None:

@@ -57,7 +57,7 @@ def test_uses_are_noted_by_whom_for_what_once_within_the_hour(world: World) -> N
     later = world.program(timedelta(hours=2))
     world.db.transact(lambda tx: safe.open_secret(tx, later, "package", "billing-login", "a test"))
     uses = safe.one(world.ctx("Ines Varga"), number)["uses"]
-    assert [(row["who"], row["what"]) for row in uses] == [("Tallyman", "a test")] * 2
+    assert [(row.who, row.what) for row in uses] == [("Tallyman", "a test")] * 2
 
 
 @pytest.mark.parametrize(
@@ -247,7 +247,7 @@ def test_the_runs_own_host_gets_the_values_and_the_use_is_noted(world: World) ->
     runner = Ctx(world.db, NOW, world.program().actor)
     assert reports.secrets_of(runner, host, work["run"], work["fence"]) == {"billing-login": VALUE}
     uses = safe.one(world.ctx("Ines Varga"), number)["uses"]
-    assert uses[0]["what"] == f"R-{work['run']} of Count rows"
+    assert uses[0].what == f"R-{work['run']} of Count rows"
     world.finish(host, work, outputs={"rows": 3})
     with pytest.raises(Exception, match="not this host's"):
         reports.secrets_of(runner, host, work["run"], work["fence"])

@@ -14,6 +14,7 @@ from tallyman.services import runs
 from tallyman.services.runs import dispatch
 from tallyman.services.starts import clock, kinds, triggers
 from tallyman.services.starts.triggers import Given
+from tallyman.store.records.starts import TriggersDue
 from tests.conftest import NOW
 from tests.world import NUMBERS, World
 
@@ -37,7 +38,7 @@ def fire(world: World, later: timedelta) -> int:
 
 def history(world: World, number: int) -> list[tuple[str, str, str]]:
     found = triggers.history(world.ctx("Sol Marin"), world.number, number, None)
-    return [(f"{row['nominal_at']:%d %H:%M}", row["what"], row["why"]) for row in reversed(found["rows"])]
+    return [(f"{row.nominal_at:%d %H:%M}", row.what, row.why) for row in reversed(found["rows"])]
 
 
 def test_each_nominal_time_starts_once_and_is_noted_with_its_run(clocked: World) -> None:
@@ -47,7 +48,7 @@ def test_each_nominal_time_starts_once_and_is_noted_with_its_run(clocked: World)
     assert fire(clocked, 2 * HOUR) == 1
     assert history(clocked, number) == [("10 10:00", "started", ""), ("10 11:00", "started", "")]
     found = triggers.history(clocked.ctx("Sol Marin"), clocked.number, number, None)["rows"]
-    assert [row["run_state"] for row in found] == ["waiting", "waiting"]
+    assert [row.run_state for row in found] == ["waiting", "waiting"]
 
 
 def test_missed_starts_are_made_up_for_by_one(clocked: World) -> None:
@@ -247,7 +248,7 @@ def test_ten_thousand_triggers_are_kept_and_only_the_due_ones_looked_at(clocked:
             {"t": number, "at": NOW + timedelta(days=1)},
         )
     )
-    assert len(clocked.db.transact(lambda tx: tx.all("triggers.due", now=NOW + 4 * HOUR))) == 1
+    assert len(clocked.db.transact(lambda tx: tx.all(TriggersDue, "triggers.due", now=NOW + 4 * HOUR))) == 1
     assert fire(clocked, 4 * HOUR) == 1
 
 

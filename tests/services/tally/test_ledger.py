@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from typing import Any
@@ -11,6 +12,8 @@ import pytest
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import runs, tally
 from tallyman.services.cases import fact_keeping, promises
+from tallyman.services.tally import posting
+from tallyman.store.records.runs import RunsForPosting
 from tests.world import World
 
 MINUTE = timedelta(minutes=1)
@@ -57,7 +60,7 @@ def test_a_correction_reverses_and_posts_anew(world: World) -> None:
     assert row["units"] == Decimal(4)
     assert tally.verify(world.program(6 * MINUTE)) == []
     found = runs.one(world.ctx("Ines Varga"), run)
-    assert (found["fix"]["units"], found["fix"]["person"]) == (Decimal(4), "Ines Varga")
+    assert (found["fix"].units, found["fix"].person) == (Decimal(4), "Ines Varga")
 
 
 def test_a_correction_asked_twice_posts_once(world: World) -> None:
@@ -226,25 +229,30 @@ def test_the_proof_finds_what_is_wrong(world: World, databases: Any, sql: str, w
     assert any(words in line for line in tally.verify(world.program(5 * MINUTE)))
 
 
-def test_robot_time_counts_segments_not_pauses(world: World) -> None:
-    facts = {
-        "id": 1,
-        "state": "done",
-        "outcome": "worked",
-        "counts": {},
-        "input": None,
-        "fixed_units": None,
-        "idea_id": None,
-        "trial": False,
-        "basis": None,
-        "count_name": None,
-        "started_at": datetime(2026, 3, 1, 9, tzinfo=UTC),
-        "ended_at": datetime(2026, 3, 1, 12, tzinfo=UTC),
-    }
-    from tallyman.services.tally.posting import facts_of
-
-    assert facts_of({**facts, "segments": 2, "worked_micros": 600_000_000}).robot_minutes == 10
-    assert facts_of({**facts, "segments": 0, "worked_micros": 0}).robot_minutes == 180
+def test_robot_time_counts_segments_not_pauses() -> None:
+    run = RunsForPosting(
+        id=1,
+        routine_id=1,
+        state="done",
+        outcome="worked",
+        trial=False,
+        counts={},
+        started_at=datetime(2026, 3, 1, 9, tzinfo=UTC),
+        ended_at=datetime(2026, 3, 1, 12, tzinfo=UTC),
+        area_id=1,
+        idea_id=None,
+        basis=None,
+        count_name=None,
+        input=None,
+        fixed_units=None,
+        fixed_back=None,
+        fixed_why=None,
+        fixed_by=None,
+        worked_micros=Decimal(600_000_000),
+        segments=2,
+    )
+    assert posting.facts_of(run).robot_minutes == 10
+    assert posting.facts_of(replace(run, segments=0, worked_micros=Decimal(0))).robot_minutes == 180
 
 
 JUNE = timedelta(days=100)

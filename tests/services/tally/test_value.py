@@ -19,6 +19,7 @@ from tallyman.services.runs import reports
 from tallyman.services.starts import routine_page, triggers
 from tallyman.services.today import desk
 from tallyman.services.workshop import routines
+from tallyman.store.records.runs import RunsReports
 from tests.conftest import NOW
 from tests.world import NUMBERS, World
 
@@ -59,11 +60,11 @@ def busy(world: World) -> World:
     ],
 )
 def test_runs_are_listed_by_state(busy: World, state: str | None, states: list[str]) -> None:
-    assert [row["state"] for row in runs_of(busy, state=state)["rows"]] == states
+    assert [row.state for row in runs_of(busy, state=state)["rows"]] == states
 
 
 def test_runs_are_listed_by_routine(busy: World) -> None:
-    assert {row["routine"] for row in runs_of(busy, routine=busy.second)["rows"]} == {"Second"}
+    assert {row.routine for row in runs_of(busy, routine=busy.second)["rows"]} == {"Second"}
 
 
 def test_runs_come_in_pages(busy: World) -> None:
@@ -81,7 +82,7 @@ def test_a_running_run_shows_its_step_in_the_list(busy: World) -> None:
     work = busy.take(host)
     step = {"n": 3, "name": "Write the letters", "started_at": NOW}
     reports.report(busy.program(), host, work["run"], work["fence"], 1, [], [step])
-    assert runs_of(busy, state="running")["rows"][0]["reason"] == "step 3: Write the letters"
+    assert runs_of(busy, state="running")["rows"][0].reason == "step 3: Write the letters"
 
 
 def test_a_usual_length_is_known_from_the_third_run_on(busy: World) -> None:
@@ -126,7 +127,9 @@ def test_the_end_of_a_log_of_thousands_of_batches_is_read_without_the_rest(busy:
         (3002, "it broke"),
     ]
     assert found["total"] == 3002
-    unpacked = busy.db.transact(lambda tx: tx.all("runs.reports", run=work["run"], after=2999, upto=3999))
+    unpacked = busy.db.transact(
+        lambda tx: tx.all(RunsReports, "runs.reports", run=work["run"], after=2999, upto=3999)
+    )
     assert len(unpacked) == 3
 
 
@@ -154,7 +157,7 @@ def test_routines_show_last_run_and_next_start(busy: World) -> None:
     assert rows["First"]["next_at"] == NOW.replace(hour=10)
     assert rows["Second"]["next_at"] is None
     coming = desk.view(busy.ctx("Sol Marin"))["coming"]
-    assert [row["routine"] for row in coming] == ["First"]
+    assert [row.routine for row in coming] == ["First"]
 
 
 def test_a_routine_shows_its_triggers_as_sentences(busy: World) -> None:
@@ -168,7 +171,7 @@ def test_a_routine_shows_its_triggers_as_sentences(busy: World) -> None:
 
 def test_histories_name_who_did_what(busy: World) -> None:
     found = people.history(busy.ctx("Sol Marin"), "routine", busy.number)
-    assert [(one["who"], one["words"]) for one in found] == [("Sol Marin", "Set up First")]
+    assert [(one.who, one.words) for one in found] == [("Sol Marin", "Set up First")]
 
 
 def runs_list(ctx: Any) -> Any:

@@ -17,6 +17,7 @@ from tallyman.services.holding import scope
 from tallyman.services.ideas import page, sheets
 from tallyman.services.portfolio import ranking
 from tallyman.services.today import desk
+from tallyman.store.records.ideas import IdeasByStage
 from tests.conftest import NOW, Databases
 
 
@@ -39,8 +40,8 @@ def test_nothing_is_wrong_with_it(demo: tuple[Database, load.Loader]) -> None:
 
 
 def test_ideas_stand_in_every_stage(demo: tuple[Database, load.Loader]) -> None:
-    rows = demo[0].transact(lambda tx: tx.all("ideas.by_stage", **scope(None)))
-    stages = {row["stage"] for row in rows}
+    rows = demo[0].transact(lambda tx: tx.all(IdeasByStage, "ideas.by_stage", **scope(None)))
+    stages = {row.stage for row in rows}
     # Drafts are nobody's business but their proposers', so they are not counted.
     assert set(PATH) - stages == {"retired", "draft"}
     assert {"declined", "parked", "merged"} <= stages
@@ -62,7 +63,7 @@ def test_there_are_a_hundred_and_twenty_ideas_from_every_way_in(demo: tuple[Data
 
 
 def test_a_list_waits_to_be_brought_in(demo: tuple[Database, load.Loader]) -> None:
-    mine = sheets.mine(ctx(demo, "Tom Okafor"))[0]["id"]
+    mine = sheets.mine(ctx(demo, "Tom Okafor"))[0].id
     counts = sheets.view(ctx(demo, "Tom Okafor"), mine)["counts"]
     assert counts == {"in": 4, "here": 0, "repeat": 1, "fault": 4}
 
@@ -92,8 +93,8 @@ def test_the_cause_can_be_found_in_what_was_handed_back(demo: tuple[Database, lo
 
 def test_runs_of_two_years_lie_in_the_order_of_time(demo: tuple[Database, load.Loader]) -> None:
     found = runs.page_of_runs(ctx(demo), state=None, routine=None, robot=None, after=None, limit=200)["rows"]
-    ended = [row["ended_at"] for row in found]
-    assert [row["started_at"] for row in found] == sorted((row["started_at"] for row in found), reverse=True)
+    ended = [row.ended_at for row in found]
+    assert [row.started_at for row in found] == sorted((row.started_at for row in found), reverse=True)
     assert max(ended) < NOW
 
 

@@ -20,6 +20,7 @@ from tallyman.services.today import desk
 from tallyman.services.upkeep import health
 from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Tx
+from tallyman.store.records.common import CommonClosedDays
 from tests.world import World
 
 
@@ -130,9 +131,9 @@ def test_what_does_not_change_is_read_once_in_a_transaction(
 
 def test_rows_that_are_kept_are_read_anew_after_a_change(world: World) -> None:
     def work(tx: Tx) -> list[int]:
-        before = len(tx.kept("common.closed_days"))
-        same = len(tx.kept("common.closed_days"))
+        before = len(tx.kept(CommonClosedDays, "common.closed_days"))
+        same = len(tx.kept(CommonClosedDays, "common.closed_days"))
         tx.write("common.add_closed_day", day=world.now.date(), name="a fair")
-        return [before, same, len(tx.kept("common.closed_days"))]
+        return [before, same, len(tx.kept(CommonClosedDays, "common.closed_days"))]
 
     assert world.db.transact(work) == [0, 0, 1]

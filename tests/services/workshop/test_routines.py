@@ -78,8 +78,8 @@ def test_a_seat_in_use_is_not_taken_away(world: World) -> None:
     world.start(world.routine())
     world.take(host)
     with pytest.raises(Refused, match="in use"):
-        robots.set_seats(world.ctx("Sol Marin"), host["id"], 0)
-    robots.set_seats(world.ctx("Sol Marin"), host["id"], 3)
+        robots.set_seats(world.ctx("Sol Marin"), host.id, 0)
+    robots.set_seats(world.ctx("Sol Marin"), host.id, 3)
     assert world.row("SELECT seats FROM host")["seats"] == 3
 
 

@@ -13,7 +13,7 @@ import structlog
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.config import read_clock
-from tallyman.services.context import WORK, Ctx, Database
+from tallyman.services.context import WORK, ChangeNote, Ctx, Database
 from tallyman.services.runs import dispatch
 from tallyman.services.upkeep import reason
 
@@ -49,18 +49,18 @@ class Hub:
         self._fault = ""
         self._loop: asyncio.AbstractEventLoop | None = None
 
-    async def _ask(self) -> list[dict[str, Any]]:
+    async def _ask(self) -> list[ChangeNote]:
         if self._last < 0:
             self._last = await run_in_threadpool(
-                self._db.transact, lambda tx: int(tx.value("common.last_change"))
+                self._db.transact, lambda tx: int(tx.count("common.last_change"))
             )
             return []
         after = max(0, self._last - OVERLAP)
-        rows: list[dict[str, Any]] = await run_in_threadpool(
-            self._db.transact, lambda tx: tx.all("common.changes_since", after=after)
+        rows = await run_in_threadpool(
+            self._db.transact, lambda tx: tx.all(ChangeNote, "common.changes_since", after=after)
         )
         known = set(self._told)
-        return [row for row in rows if row["id"] not in known]
+        return [row for row in rows if row.id not in known]
 
     async def _poll(self) -> None:
         pause = POLL_SECONDS
@@ -83,12 +83,12 @@ class Hub:
     async def _turn(self) -> None:
         first = self._last < 0
         for row in await self._ask():
-            self._told.append(row["id"])
-            self._last = max(self._last, row["id"])
-            if row["subject"] == WORK:
+            self._told.append(row.id)
+            self._last = max(self._last, row.id)
+            if row.subject == WORK:
                 self._work = True
             else:
-                self._tell(Hint(row["subject"], row["object_id"]))
+                self._tell(Hint(row.subject, row.object_id))
         if self._work:
             await self._wake_hosts()
         if first:
@@ -112,9 +112,9 @@ class Hub:
     async def _skip_known(self) -> None:
         after = max(0, self._last - OVERLAP)
         rows = await run_in_threadpool(
-            self._db.transact, lambda tx: tx.all("common.changes_since", after=after)
+            self._db.transact, lambda tx: tx.all(ChangeNote, "common.changes_since", after=after)
         )
-        self._told.extend(row["id"] for row in rows if row["id"] <= self._last)
+        self._told.extend(row.id for row in rows if row.id <= self._last)
 
     def _tell(self, hint: Hint) -> None:
         for listener in self._listeners:

@@ -314,8 +314,8 @@ def errand(number: Number, ctx: BySelf) -> ErrandOut:
 def errand_file(number: Number, ctx: BySelf) -> Response:
     """The file that some long work of one's own made."""
     made = errands.file_of(ctx, number)
-    heads = {"Content-Disposition": f'attachment; filename="{made["name"]}"'}
-    return Response(made["data"], media_type=made["media_type"], headers=heads)
+    heads = {"Content-Disposition": f'attachment; filename="{made.name}"'}
+    return Response(made.data, media_type=made.media_type, headers=heads)
 
 
 @router.delete("/errands/{number}")

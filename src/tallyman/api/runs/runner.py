@@ -17,7 +17,7 @@ from tallyman.api.workshop import WheelName
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx
-from tallyman.services.robots import host_tokens
+from tallyman.services.robots import HostByToken, host_tokens
 from tallyman.services.runs import dispatch, handover, reports, uploads
 
 router = APIRouter(prefix="/runner", tags=["runner"])
@@ -195,7 +195,7 @@ def heartbeat(given: Heartbeat, runner: Runner, request: Request) -> HeartbeatAn
     beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving)
     answer = HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, beat))
     if given.leaving:
-        request.app.state.hub.host_leaves(host["id"])
+        request.app.state.hub.host_leaves(host.id)
     return answer
 
 
@@ -220,7 +220,7 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
             "Set the clocks right.",
         )
     hub: Hub = request.app.state.hub
-    listener = hub.listen(host["id"])
+    listener = hub.listen(host.id)
     try:
         ask = given or Ask()
         key = ask.key
@@ -241,7 +241,7 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
 
 
 async def _take(
-    request: Request, ctx: Ctx, host: dict[str, Any], ask: Ask, ends: float
+    request: Request, ctx: Ctx, host: HostByToken, ask: Ask, ends: float
 ) -> dict[str, Any] | None:
     """Looks for a run, few hosts at a time: a hint wakes all that wait, and one run is for one of them.
 

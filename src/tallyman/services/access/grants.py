@@ -12,23 +12,26 @@ from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.holding import held_of, permissions_of_role, roles_holding
 from tallyman.store.db import Row, Tx
+from tallyman.store.records.access import AccessHeld, AccessHolders, Group
+from tallyman.store.records.house import Area
+from tallyman.store.records.people import Person
 
 LAST = "Then nobody could give roles for the whole company any more."
 
 
-def _where(row: Row) -> str:
-    return f"the area {row['area']}" if row["area_id"] is not None else "the whole company"
+def _where(row: AccessHeld | AccessHolders) -> str:
+    return f"the area {row.area}" if row.area_id is not None else "the whole company"
 
 
 def holders(ctx: Ctx) -> list[Row]:
     """Who holds which role for what, as far as the actor sees roles."""
     ctx.require("role.see")
     areas = ctx.actor.areas("role.see")
-    rows = ctx.db.transact(lambda tx: tx.all("access.holders"))
+    rows = ctx.db.transact(lambda tx: tx.all(AccessHolders, "access.holders"))
     return [
-        {**row, "where": _where(row), "may_take": ctx.actor.may_at("role.decide", row["area_id"])}
+        {**row.as_dict(), "where": _where(row), "may_take": ctx.actor.may_at("role.decide", row.area_id)}
         for row in rows
-        if areas is None or row["area_id"] in areas
+        if areas is None or row.area_id in areas
     ]
 
 
@@ -37,14 +40,14 @@ def _holder(tx: Tx, person_id: int | None, group_id: int | None) -> tuple[str, s
     if (person_id is None) == (group_id is None):
         raise InputFaults([Fault("person", person_id, "name one person or one group")])
     if person_id is not None:
-        person = tx.one("people.by_id", id=person_id)
-        if person is None or person["state"] not in ("active", "invited"):
+        person = tx.one(Person, "people.by_id", id=person_id)
+        if person is None or person.state not in ("active", "invited"):
             raise InputFaults([Fault("person", person_id, "there is no such person; choose one")])
-        return f"person:{person_id}", str(person["name"])
-    group = tx.one("access.group", id=group_id)
+        return f"person:{person_id}", str(person.name)
+    group = tx.one(Group, "access.group", id=group_id)
     if group is None:
         raise InputFaults([Fault("group", group_id, "there is no such group; choose one")])
-    return f"group:{group_id}", f"the group {group['name']}"
+    return f"group:{group_id}", f"the group {group.name}"
 
 
 def _no_more_than_own(ctx: Ctx, role: str, permissions: frozenset[str], area_id: int | None) -> None:
@@ -68,14 +71,14 @@ def give_in(
     role = find_role(tx, role_id)
     area = None
     if area_id is not None:
-        area = tx.one("areas.area", id=area_id)
+        area = tx.one(Area, "areas.area", id=area_id)
         if area is None:
             raise InputFaults([Fault("area", area_id, "there is no such area; choose one")])
-        if not any(access.by_area(one) for one in permissions_of_role(role) - access.EVERYONE):
+        if not any(access.by_area(one) for one in permissions_of_role(role.name, role) - access.EVERYONE):
             message = "nothing that this role allows lies in an area; give it for the whole company"
-            raise InputFaults([Fault("area", area["name"], message)])
+            raise InputFaults([Fault("area", area.name, message)])
     holder, name = _holder(tx, person_id, group_id)
-    _no_more_than_own(ctx, role["name"], permissions_of_role(role), area_id)
+    _no_more_than_own(ctx, role.name, permissions_of_role(role.name, role), area_id)
     try:
         number = tx.insert(
             "access.give",
@@ -88,12 +91,12 @@ def give_in(
             now=ctx.now,
         )
     except Clash:
-        raise InputFaults([Fault("role", role["name"], f"{name} holds it there already")]) from None
-    where = f"the area {area['name']}" if area else "the whole company"
-    words = f"{name} holds the role {role['name']} for {where}"
-    audit(tx, ctx, "role given", holder, words, None, {"role": role["name"], "for": where})
+        raise InputFaults([Fault("role", role.name, f"{name} holds it there already")]) from None
+    where = f"the area {area.name}" if area else "the whole company"
+    words = f"{name} holds the role {role.name} for {where}"
+    audit(tx, ctx, "role given", holder, words, None, {"role": role.name, "for": where})
     if person_id is not None:
-        tell(tx, ctx, kinds.ROLE_GIVEN, {"id": person_id}, [person_id], role=role["name"], where=where)
+        tell(tx, ctx, kinds.ROLE_GIVEN, {"id": person_id}, [person_id], role=role.name, where=where)
     changed(tx, ctx, "access")
     return number
 
@@ -118,8 +121,8 @@ def breaches_of(tx: Tx, person_id: int) -> list[str]:
 
 def keep_a_giver(tx: Tx, *, but: int = 0, but_person: int = 0) -> None:
     """Raises Refused when nobody would be left who gives roles for the whole company."""
-    roles = tuple(row["id"] for row in roles_holding(tx, "role.decide")) or (0,)
-    if not tx.value("access.others_deciding", roles=roles, but=but, but_person=but_person):
+    roles = tuple(row.id for row in roles_holding(tx, "role.decide")) or (0,)
+    if not tx.count("access.others_deciding", roles=roles, but=but, but_person=but_person):
         raise Refused(LAST, "Give the role lead for the whole company to somebody else first.")
 
 
@@ -127,21 +130,21 @@ def take_away(ctx: Ctx, held_id: int) -> None:
     """Takes a role away; the last one who gives roles keeps theirs."""
 
     def work(tx: Tx) -> None:
-        row = tx.one("access.held", id=held_id)
+        row = tx.one(AccessHeld, "access.held", id=held_id)
         if row is None:
             raise NotFound("This role is not held any more.", "Load the page again.")
-        ctx.require_at("role.decide", row["area_id"])
-        role = find_role(tx, row["role_id"])
-        if row["area_id"] is None and "role.decide" in permissions_of_role(role):
+        ctx.require_at("role.decide", row.area_id)
+        role = find_role(tx, row.role_id)
+        if row.area_id is None and "role.decide" in permissions_of_role(role.name, role):
             keep_a_giver(tx, but=held_id)
         tx.write("access.take_away", id=held_id)
-        name = row["person"] or f"the group {row['grp']}"
-        holder = f"person:{row['person_id']}" if row["person_id"] else f"group:{row['group_id']}"
-        words = f"{name} holds the role {row['role']} for {_where(row)} no more"
-        audit(tx, ctx, "role taken away", holder, words, {"role": row["role"], "for": _where(row)})
-        if row["person_id"]:
-            held = {"role": row["role"], "where": _where(row)}
-            tell(tx, ctx, kinds.ROLE_TAKEN, {"id": row["person_id"]}, [row["person_id"]], **held)
+        name = row.person or f"the group {row.grp}"
+        holder = f"person:{row.person_id}" if row.person_id else f"group:{row.group_id}"
+        words = f"{name} holds the role {row.role} for {_where(row)} no more"
+        audit(tx, ctx, "role taken away", holder, words, {"role": row.role, "for": _where(row)})
+        if row.person_id:
+            held = {"role": row.role, "where": _where(row)}
+            tell(tx, ctx, kinds.ROLE_TAKEN, {"id": row.person_id}, [row.person_id], **held)
         changed(tx, ctx, "access")
 
     ctx.db.transact(work)

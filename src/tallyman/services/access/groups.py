@@ -6,19 +6,21 @@ from typing import Any
 
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.context import Ctx, audit, changed
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.access import AccessGroups, AccessHolders, AccessMembers, Group
+from tallyman.store.records.people import Person
 
 LONGEST = 80
 
 
-def groups(ctx: Ctx) -> list[Row]:
+def groups(ctx: Ctx) -> list[AccessGroups]:
     """Every group with how many are in it."""
     ctx.require("person.see")
-    return ctx.db.transact(lambda tx: tx.all("access.groups"))
+    return ctx.db.transact(lambda tx: tx.all(AccessGroups, "access.groups"))
 
 
-def _find(tx: Tx, group_id: int) -> Row:
-    row = tx.one("access.group", id=group_id)
+def _find(tx: Tx, group_id: int) -> Group:
+    row = tx.one(Group, "access.group", id=group_id)
     if row is None:
         raise NotFound("There is no such group.", "Load the page again.")
     return row
@@ -29,8 +31,8 @@ def one_group(ctx: Ctx, group_id: int) -> dict[str, Any]:
     ctx.require("person.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        members = tx.all("access.members", group=group_id)
-        return {**_find(tx, group_id), "people": members}
+        members = tx.all(AccessMembers, "access.members", group=group_id)
+        return {**_find(tx, group_id).as_dict(), "people": members}
 
     return ctx.db.transact(work)
 
@@ -50,20 +52,20 @@ def _check(name: str, about: str, claim: str) -> dict[str, Any]:
 
 def _members(tx: Tx, ctx: Ctx, group_id: int, people: list[int]) -> tuple[list[str], list[str]]:
     """Makes these people the members by hand; gives who came and who went."""
-    now = {row["id"]: row for row in tx.all("access.members", group=group_id)}
+    now = {row.id: row for row in tx.all(AccessMembers, "access.members", group=group_id)}
     came, went = [], []
     for person_id in dict.fromkeys(people):
         if person_id in now:
             continue
-        person = tx.one("people.by_id", id=person_id)
-        if person is None or person["state"] not in ("active", "invited"):
+        person = tx.one(Person, "people.by_id", id=person_id)
+        if person is None or person.state not in ("active", "invited"):
             raise InputFaults([Fault("people", person_id, "there is no such person; choose one")])
         tx.write("access.join", group=group_id, person=person_id, by_claim=False, now=ctx.now)
-        came.append(person["name"])
+        came.append(person.name)
     for person_id, row in now.items():
-        if person_id not in people and not row["by_claim"]:
+        if person_id not in people and not row.by_claim:
             tx.write("access.leave", group=group_id, person=person_id)
-            went.append(row["name"])
+            went.append(row.name)
     return came, went
 
 
@@ -101,11 +103,11 @@ def change_group(
             raise InputFaults([Fault("name", name, error.message)]) from None
         if not done:
             raise Conflict(
-                f"Somebody changed the group {old['name']} meanwhile.",
+                f"Somebody changed the group {old.name} meanwhile.",
                 "Look at both, then save yours again.",
-                theirs={"name": old["name"], "about": old["about"]},
+                theirs={"name": old.name, "about": old.about},
                 yours={"name": name, "about": about},
-                version=old["version"],
+                version=old.version,
             )
         came, went = _members(tx, ctx, group_id, people)
         words = f"Changed the group {kept['name']}: {len(came)} came, {len(went)} went"
@@ -121,11 +123,11 @@ def retire_group(ctx: Ctx, group_id: int) -> None:
 
     def work(tx: Tx) -> None:
         group = _find(tx, group_id)
-        held = [row["role"] for row in tx.all("access.holders") if row["group_id"] == group_id]
+        held = [row.role for row in tx.all(AccessHolders, "access.holders") if row.group_id == group_id]
         if held:
-            raise Refused(f"{group['name']} holds {', '.join(held)}.", "Take the roles away first.")
+            raise Refused(f"{group.name} holds {', '.join(held)}.", "Take the roles away first.")
         tx.write("access.retire_group", id=group_id, now=ctx.now)
-        audit(tx, ctx, "group retired", f"group:{group_id}", f"Took the group {group['name']} out of use")
+        audit(tx, ctx, "group retired", f"group:{group_id}", f"Took the group {group.name} out of use")
         changed(tx, ctx, "access")
 
     ctx.db.transact(work)

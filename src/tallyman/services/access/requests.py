@@ -10,7 +10,9 @@ from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.access.grants import give_in
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.access import AccessRequest, AccessRequests, AccessRequestsOf
+from tallyman.store.records.house import Area
 
 LONGEST = 500
 
@@ -26,13 +28,13 @@ def ask(ctx: Ctx, permission: str, area_id: int | None, words: str) -> int:
         raise InputFaults(faults)
 
     def work(tx: Tx) -> int:
-        tx.one("people.hold", id=ctx.actor.person_id)
+        tx.value(int, "people.hold", id=ctx.actor.person_id)
         known = tx.value(
-            "access.same_request", person=ctx.actor.person_id, permission=permission, area=area_id
+            int, "access.same_request", person=ctx.actor.person_id, permission=permission, area=area_id
         )
         if known is not None:
             return int(known)
-        if area_id is not None and tx.one("areas.area", id=area_id) is None:
+        if area_id is not None and tx.one(Area, "areas.area", id=area_id) is None:
             raise InputFaults([Fault("area", area_id, "there is no such area; choose one")])
         number = tx.insert(
             "access.add_request",
@@ -50,22 +52,24 @@ def ask(ctx: Ctx, permission: str, area_id: int | None, words: str) -> int:
     return ctx.db.transact(work)
 
 
-def mine(ctx: Ctx) -> list[Row]:
+def mine(ctx: Ctx) -> list[AccessRequestsOf]:
     """What the actor asked for, and what came of it."""
-    return ctx.db.transact(lambda tx: tx.all("access.requests_of", person=ctx.actor.person_id))
+    return ctx.db.transact(
+        lambda tx: tx.all(AccessRequestsOf, "access.requests_of", person=ctx.actor.person_id)
+    )
 
 
-def rows_waiting(tx: Tx, ctx: Ctx) -> list[Row]:
+def rows_waiting(tx: Tx, ctx: Ctx) -> list[AccessRequests]:
     """Open requests that the actor can answer; one for no area can be answered by all who give roles."""
     areas = ctx.actor.areas("role.decide")
     return [
         row
-        for row in tx.all("access.requests", state="open")
-        if row["person_id"] != ctx.actor.person_id and (areas is None or row["area_id"] in areas)
+        for row in tx.all(AccessRequests, "access.requests", state="open")
+        if row.person_id != ctx.actor.person_id and (areas is None or row.area_id in areas)
     ]
 
 
-def waiting(ctx: Ctx) -> list[Row]:
+def waiting(ctx: Ctx) -> list[AccessRequests]:
     """The open requests that wait for the actor, oldest first."""
     ctx.require("role.decide")
     return ctx.db.transact(lambda tx: rows_waiting(tx, ctx))
@@ -80,12 +84,12 @@ def decide(
         raise InputFaults([Fault("answer", answer, "say why not, and what would help")])
 
     def work(tx: Tx) -> dict[str, Any]:
-        row = tx.one("access.request", id=request_id)
+        row = tx.one(AccessRequest, "access.request", id=request_id)
         if row is None:
             raise NotFound("There is no such request.", "Load the page again.")
-        if row["person_id"] == ctx.actor.person_id:
+        if row.person_id == ctx.actor.person_id:
             raise Refused("This is your own request.", "Somebody else who gives roles answers it.")
-        ctx.require_at("role.decide", row["area_id"] if role_id is None else area_id)
+        ctx.require_at("role.decide", row.area_id if role_id is None else area_id)
         state = "refused" if role_id is None else "granted"
         done = tx.write(
             "access.decide_request",
@@ -96,13 +100,13 @@ def decide(
             answer=answer.strip()[:LONGEST],
         )
         if not done:
-            raise Refused(f"This request is {row['state']} already.", "Load the page again.")
+            raise Refused(f"This request is {row.state} already.", "Load the page again.")
         if role_id is not None:
-            give_in(tx, ctx, role_id, row["person_id"], None, area_id)
-        obj = f"person:{row['person_id']}"
-        audit(tx, ctx, f"access {state}", obj, f"Request {state}: {row['words']}. {answer.strip()}".strip())
+            give_in(tx, ctx, role_id, row.person_id, None, area_id)
+        obj = f"person:{row.person_id}"
+        audit(tx, ctx, f"access {state}", obj, f"Request {state}: {row.words}. {answer.strip()}".strip())
         said = f": {answer.strip()}" if answer else ""
-        tell(tx, ctx, kinds.ACCESS_ANSWERED, {**row, "id": request_id}, state=state, answer=said)
+        tell(tx, ctx, kinds.ACCESS_ANSWERED, {**row.as_dict(), "id": request_id}, state=state, answer=said)
         changed(tx, ctx, "access")
         return {"state": state}
 

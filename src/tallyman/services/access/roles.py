@@ -10,7 +10,8 @@ from tallyman.core import access
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.holding import permissions_of_role
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.access import AccessHolders, AccessRoles, Role
 
 LONGEST_NAME = 60
 LONGEST_ABOUT = 300
@@ -38,18 +39,18 @@ def _check(given: RoleGiven) -> None:
         raise InputFaults(faults)
 
 
-def _shown(row: Row) -> dict[str, Any]:
+def _shown(row: AccessRoles) -> dict[str, Any]:
     """A role with what it allows, in words, and the duties it defeats."""
-    permissions = permissions_of_role(row)
+    permissions = permissions_of_role(row.name, row)
     return {
-        "id": row["id"],
-        "name": row["name"],
-        "about": access.ABOUT[row["name"]] if row["built_in"] else row["about"],
-        "built_in": bool(row["built_in"]),
-        "second_factor": bool(row["second_factor"]),
-        "copied_from": row["copied_from"],
-        "version": row["version"],
-        "holders": row.get("holders", 0),
+        "id": row.id,
+        "name": row.name,
+        "about": access.ABOUT[row.name] if row.built_in else row.about,
+        "built_in": bool(row.built_in),
+        "second_factor": bool(row.second_factor),
+        "copied_from": row.copied_from,
+        "version": row.version,
+        "holders": row.holders,
         "permissions": sorted(permissions),
         "words": access.in_words(permissions),
         "breaches": [duty.words for duty in access.breaches(permissions)],
@@ -60,14 +61,14 @@ def _shown(row: Row) -> dict[str, Any]:
 def listed(ctx: Ctx) -> list[dict[str, Any]]:
     """Every role in use."""
     ctx.require("role.see")
-    rows = ctx.db.transact(lambda tx: tx.all("access.roles"))
-    return [_shown(row) for row in rows if row["retired_at"] is None]
+    rows = ctx.db.transact(lambda tx: tx.all(AccessRoles, "access.roles"))
+    return [_shown(row) for row in rows if row.retired_at is None]
 
 
-def find_role(tx: Tx, role_id: int) -> Row:
+def find_role(tx: Tx, role_id: int) -> Role:
     """A role in use, or NotFound."""
-    row = tx.one("access.role", id=role_id)
-    if row is None or row["retired_at"] is not None:
+    row = tx.one(Role, "access.role", id=role_id)
+    if row is None or row.retired_at is not None:
         raise NotFound("There is no such role.", "Load the page again.")
     return row
 
@@ -124,11 +125,11 @@ def change_role(ctx: Ctx, role_id: int, given: RoleGiven, version: int) -> None:
 
     def work(tx: Tx) -> None:
         old = find_role(tx, role_id)
-        before = permissions_of_role(old)
+        before = permissions_of_role(old.name, old)
         wanted = frozenset(given.permissions | access.EVERYONE)
-        if old["built_in"] and (wanted != before or given.name.strip() != old["name"]):
+        if old.built_in and (wanted != before or given.name.strip() != old.name):
             raise Refused(
-                f"{old['name']} is built in; what it allows and its name stay.",
+                f"{old.name} is built in; what it allows and its name stay.",
                 "Copy it, and change the copy.",
             )
         try:
@@ -145,11 +146,11 @@ def change_role(ctx: Ctx, role_id: int, given: RoleGiven, version: int) -> None:
             raise _named(given.name, error) from None
         if not done:
             raise Conflict(
-                f"Somebody changed the role {old['name']} meanwhile.",
+                f"Somebody changed the role {old.name} meanwhile.",
                 "Look at both, then save yours again.",
-                theirs={"name": old["name"], "permissions": sorted(before)},
+                theirs={"name": old.name, "permissions": sorted(before)},
                 yours={"name": given.name, "permissions": sorted(wanted)},
-                version=old["version"],
+                version=old.version,
             )
         added, gone = sorted(wanted - before), sorted(before - wanted)
         words = f"Changed the role {given.name.strip()}: {len(added)} more, {len(gone)} fewer permissions"
@@ -165,16 +166,14 @@ def retire_role(ctx: Ctx, role_id: int) -> None:
 
     def work(tx: Tx) -> None:
         role = find_role(tx, role_id)
-        if role["built_in"]:
-            raise Refused(f"{role['name']} is built in and stays.", "Nobody has to hold it.")
-        holding = [row for row in tx.all("access.holders") if row["role_id"] == role_id]
+        if role.built_in:
+            raise Refused(f"{role.name} is built in and stays.", "Nobody has to hold it.")
+        holding = [row for row in tx.all(AccessHolders, "access.holders") if row.role_id == role_id]
         if holding:
-            names = ", ".join(str(row["person"] or row["grp"]) for row in holding[:5])
-            raise Refused(
-                f"{role['name']} is held by {len(holding)}: {names}.", "Take it away from them first."
-            )
+            names = ", ".join(str(row.person or row.grp) for row in holding[:5])
+            raise Refused(f"{role.name} is held by {len(holding)}: {names}.", "Take it away from them first.")
         tx.write("access.retire_role", id=role_id, now=ctx.now)
-        audit(tx, ctx, "role retired", f"role:{role_id}", f"Took the role {role['name']} out of use")
+        audit(tx, ctx, "role retired", f"role:{role_id}", f"Took the role {role.name} out of use")
         changed(tx, ctx, "access")
 
     ctx.db.transact(work)

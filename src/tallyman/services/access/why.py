@@ -13,21 +13,28 @@ from tallyman.services.access.grants import breaches_of
 from tallyman.services.context import Ctx
 from tallyman.services.holding import people_with
 from tallyman.store.db import Row, Tx
+from tallyman.store.record import Record
+from tallyman.store.records.access import AccessMembers
+from tallyman.store.records.house import Area, AreaBelow
+from tallyman.store.records.ideas import Idea
+from tallyman.store.records.people import Person
+from tallyman.store.records.runs import Run
+from tallyman.store.records.workshop import Routine
 
 MOST_NAMES = 5
 # The area of an object by its kind, and what seeing it asks for.
-SUBJECTS = {
-    "idea": ("ideas.by_id", "idea.see"),
-    "routine": ("routines.routine", "routine.see"),
-    "run": ("runs.one", "run.see"),
-    "area": ("areas.area", "area.see"),
+SUBJECTS: dict[str, tuple[type[Record], str, str]] = {
+    "idea": (Idea, "ideas.by_id", "idea.see"),
+    "routine": (Routine, "routines.routine", "routine.see"),
+    "run": (Run, "runs.one", "run.see"),
+    "area": (Area, "areas.area", "area.see"),
 }
 
 
 def givers(ctx: Ctx, area_id: int | None = None) -> list[str]:
     """The names of those who can give roles at an area, or for the whole company."""
     rows = ctx.db.transact(lambda tx: people_with(tx, "role.decide", area_id))
-    return [row["name"] for row in rows[:MOST_NAMES]]
+    return [row.name for row in rows[:MOST_NAMES]]
 
 
 def _granted(held: Iterable[Held]) -> list[dict[str, Any]]:
@@ -38,22 +45,23 @@ def _parts(tx: Tx, idea: Row, person_id: int) -> list[str]:
     """The parts somebody has in an idea, which let them see it whatever their roles."""
     named = (("proposed it", "proposer_id"), ("owns the work", "owner_id"), ("is its expert", "expert_id"))
     parts = [words for words, key in (*named, ("builds it", "builder_id")) if idea[key] == person_id]
-    if tx.value("ideas.has_part", id=idea["id"], person=person_id) is not None:
+    if tx.value(int, "ideas.has_part", id=idea["id"], person=person_id) is not None:
         parts.append("helps with it")
     return parts
 
 
 def _object(tx: Tx, subject: str, number: int) -> Row:
-    statement, _ = SUBJECTS[subject]
-    row = tx.one(statement, id=number)
+    record, statement, _ = SUBJECTS[subject]
+    row: Record | None = tx.one(record, statement, id=number)
     if row is None:
         raise NotFound(f"There is no {subject} {number}.", "Check the number.")
-    return {**row, "area_id": row["id"] if subject == "area" else row["area_id"]}
+    found = row.as_dict()
+    return found | {"area_id": found["id"] if subject == "area" else found["area_id"]}
 
 
 def _name(tx: Tx, area_id: int | None) -> str:
-    row = None if area_id is None else tx.one("areas.area", id=area_id)
-    return str(row["name"]) if row else ""
+    row = None if area_id is None else tx.one(Area, "areas.area", id=area_id)
+    return str(row.name) if row else ""
 
 
 def why(
@@ -67,7 +75,7 @@ def why(
         raise InputFaults([Fault("subject", subject, f"allowed: {', '.join(SUBJECTS)}")])
 
     def work(tx: Tx) -> dict[str, Any]:
-        person = tx.one("people.by_id", id=person_id)
+        person = tx.one(Person, "people.by_id", id=person_id)
         if person is None:
             raise NotFound("There is no such person.", "Choose one.")
         held = holding.held_of(tx, person_id)
@@ -85,20 +93,20 @@ def why(
             parts = _parts(tx, found, person_id)
         if permission in access.EVERYONE:
             parts.append("everybody may")
-        active = person["state"] == "active"
+        active = person.state == "active"
         elsewhere = [one for one in held if permission in one.permissions and one not in granted]
-        names = [row["name"] for row in people_with(tx, "role.decide", area_id)[:MOST_NAMES]]
+        names = [row.name for row in people_with(tx, "role.decide", area_id)[:MOST_NAMES]]
         return {
-            "person": person["name"],
+            "person": person.name,
             "permission": permission,
             "words": access.PERMISSIONS[permission],
             "object": _words_of(subject, number, found, _name(tx, area_id)),
             "may": active and bool(granted or parts),
-            "state": person["state"],
+            "state": person.state,
             "granted": _granted(granted),
             "parts": parts,
             "elsewhere": _granted(elsewhere),
-            "roles_with": [row["name"] for row in holding.roles_holding(tx, permission)],
+            "roles_with": [row.name for row in holding.roles_holding(tx, permission)],
             "givers": names,
         }
 
@@ -121,7 +129,7 @@ def of_person(ctx: Ctx, person_id: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         held = holding.held_of(tx, person_id)
         reach = holding.reach_of(tx, held)
-        names = {row["id"]: row["name"] for row in tx.all("areas.all")}
+        names = {row.id: row.name for row in tx.all(AreaBelow, "areas.all")}
         lines = []
         for name, subject in access.SUBJECTS.items():
             may = [
@@ -142,9 +150,9 @@ def of_person(ctx: Ctx, person_id: int) -> dict[str, Any]:
         return {
             "held": _granted(held),
             "lines": lines,
-            "groups": [row["name"] for row in tx.all("access.groups_of", person=person_id)],
+            "groups": [row.name for row in tx.all(AccessMembers, "access.groups_of", person=person_id)],
             "breaches": breaches_of(tx, person_id),
-            "givers": [row["name"] for row in people_with(tx, "role.decide")[:MOST_NAMES]],
+            "givers": [row.name for row in people_with(tx, "role.decide")[:MOST_NAMES]],
         }
 
     return ctx.db.transact(work)

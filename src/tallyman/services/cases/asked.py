@@ -15,7 +15,11 @@ from tallyman.services.cases.sizing import as_dict, compute, sizing_sheet
 from tallyman.services.context import Actor, Ctx, audit, changed, company_of
 from tallyman.services.ideas import find_to, obj, ref, tell_of
 from tallyman.services.people import links
-from tallyman.store.db import Row, Tx, dump
+from tallyman.store.db import Tx, dump
+from tallyman.store.records.cases import AskedByLink, AskedOfIdea
+from tallyman.store.records.house import SystemsNames
+from tallyman.store.records.ideas import Idea, IdeasFacts, IdeasLock
+from tallyman.store.records.people import Person
 
 ASKED_FOR = timedelta(days=14)
 KIND = "sizing"
@@ -34,17 +38,17 @@ def send(ctx: Ctx, idea_id: int, person_id: int, words: str, fields: Sequence[st
         raise InputFaults(faults)
 
     def work(tx: Tx) -> int:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "sizing.make")
         _still_open(idea)
-        person = tx.one("people.by_id", id=person_id)
-        if person is None or person["state"] not in ("active", "invited"):
+        person = tx.one(Person, "people.by_id", id=person_id)
+        if person is None or person.state not in ("active", "invited"):
             raise InputFaults([Fault("person", person_id, "there is no such person; choose one")])
-        there = tx.all("asked.of_idea", idea=idea_id)
-        if any(row["person_id"] == person_id and row["state"] == "open" for row in there):
+        there = tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id)
+        if any(row.person_id == person_id and row.state == "open" for row in there):
             message = "is asked already; take that back to ask anew"
-            raise InputFaults([Fault("person", person["name"], message)])
-        if sum(row["state"] == "open" for row in there) >= MOST_OPEN:
+            raise InputFaults([Fault("person", person.name, message)])
+        if sum(row.state == "open" for row in there) >= MOST_OPEN:
             raise Refused(f"{MOST_OPEN} people are asked already.", "Take one back first.")
         link = _mail(tx, ctx, idea, person, words, fields)
         number = tx.insert(
@@ -57,31 +61,31 @@ def send(ctx: Ctx, idea_id: int, person_id: int, words: str, fields: Sequence[st
             link=link,
             now=ctx.now,
         )
-        audit(tx, ctx, "expert asked", obj(idea_id), f"Asked {person['name']} for facts of the sizing")
+        audit(tx, ctx, "expert asked", obj(idea_id), f"Asked {person.name} for facts of the sizing")
         changed(tx, ctx, "ideas", idea_id)
         return number
 
     return ctx.db.transact(work)
 
 
-def _mail(tx: Tx, ctx: Ctx, idea: Row, person: Row, words: str, fields: Sequence[str]) -> int:
+def _mail(tx: Tx, ctx: Ctx, idea: Idea, person: Person, words: str, fields: Sequence[str]) -> int:
     what = f"{len(fields)} facts" if fields else "what you know"
     said = f"{ctx.actor.name} writes: {words}\n\n" if words else ""
     body = (
-        f"{person['name']},\n\n{ctx.actor.name} asks you for {what} about {ref(idea['id'])} {idea['title']}: "
+        f"{person.name},\n\n{ctx.actor.name} asks you for {what} about {ref(idea.id)} {idea.title}: "
         "how often it is done, how long it takes, what goes off the usual way.\n\n"
         f"{said}The sheet opens here, without signing in:\n\n{{link}}\n\n"
         f"Each answer is kept as you type it, under your name. The link is yours alone and works for "
         f"{ASKED_FOR.days} days.\n"
     )
-    subject = f"{ctx.actor.name} asks you about {ref(idea['id'])} {idea['title']}"
-    return links.send(tx, ctx, KIND, person, ASKED_FOR, subject, body, only=False)
+    subject = f"{ctx.actor.name} asks you about {ref(idea.id)} {idea.title}"
+    return links.send(tx, ctx, KIND, person.id, person.email, ASKED_FOR, subject, body, only=False)
 
 
-def _still_open(idea: Row) -> None:
-    if idea["stage"] != "screened":
+def _still_open(idea: Idea) -> None:
+    if idea.stage != "screened":
         raise Refused(
-            f"{ref(idea['id'])} is {idea['stage']}; experts are asked while it is being sized.",
+            f"{ref(idea.id)} is {idea.stage}; experts are asked while it is being sized.",
             "Its sizing is open from screening until it is agreed.",
         )
 
@@ -92,54 +96,55 @@ def take_back(ctx: Ctx, idea_id: int, number: int) -> None:
 
     def work(tx: Tx) -> None:
         find_to(tx, ctx, idea_id, "sizing.make")
-        row = next((one for one in tx.all("asked.of_idea", idea=idea_id) if one["id"] == number), None)
+        row = next(
+            (one for one in tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id) if one.id == number), None
+        )
         if row is None:
             raise NotFound("There is no such request.", "Load the page again.")
         if not _end(tx, ctx, row, "taken back", ""):
-            raise Refused(f"{row['person']} was asked; it is {row['state']} by now.", "Load the page again.")
-        audit(tx, ctx, "expert asked", obj(idea_id), f"Took the question to {row['person']} back")
+            raise Refused(f"{row.person} was asked; it is {row.state} by now.", "Load the page again.")
+        audit(tx, ctx, "expert asked", obj(idea_id), f"Took the question to {row.person} back")
         changed(tx, ctx, "ideas", idea_id)
 
     ctx.db.transact(work)
 
 
-def _end(tx: Tx, ctx: Ctx, row: Row, state: str, remark: str) -> bool:
-    done = tx.write("asked.end", id=row["id"], state=state, remark=remark, now=ctx.now)
-    tx.write("links.use", id=row["link_id"], now=ctx.now)
+def _end(tx: Tx, ctx: Ctx, row: AskedOfIdea | AskedByLink, state: str, remark: str) -> bool:
+    done = tx.write("asked.end", id=row.id, state=state, remark=remark, now=ctx.now)
+    tx.write("links.use", id=row.link_id, now=ctx.now)
     return bool(done)
 
 
 def of_idea(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
     """Who was asked what, and which facts each gave since, with when."""
-    rows = tx.all("asked.of_idea", idea=idea_id)
-    given = tx.all("ideas.facts", idea=idea_id) if rows else []
-    for row in rows:
-        row["answered"] = [
-            {"field": fact["field"], "label": LABELS[fact["field"]], "at": fact["at"]}
-            for fact in given
-            if fact["person_id"] == row["person_id"]
-            and fact["at"] >= row["asked_at"]
-            and fact["field"] in SIZING
-        ]
-        row["labels"] = [LABELS[name] for name in row["fields"]]
-    return rows
+    rows = tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id)
+    given = tx.all(IdeasFacts, "ideas.facts", idea=idea_id) if rows else []
+    return [
+        row.as_dict(
+            answered=[
+                {"field": fact.field, "label": LABELS[fact.field], "at": fact.at}
+                for fact in given
+                if fact.person_id == row.person_id and fact.at >= row.asked_at and fact.field in SIZING
+            ],
+            labels=[LABELS[name] for name in row.fields],
+        )
+        for row in rows
+    ]
 
 
-def _request(tx: Tx, ctx: Ctx, token: str) -> tuple[Row, Row]:
+def _request(tx: Tx, ctx: Ctx, token: str) -> tuple[AskedByLink, Idea]:
     """The request that a link stands for, and its idea. Raises NotFound for any link that is not open."""
     link = links.open_link(tx, ctx, KIND, token)
-    row = tx.one("asked.by_link", link=link["id"])
-    idea = tx.one("ideas.by_id", id=row["idea_id"]) if row else None
-    if row is None or idea is None or row["state"] != "open":
+    row = tx.one(AskedByLink, "asked.by_link", link=link.id)
+    idea = tx.one(Idea, "ideas.by_id", id=row.idea_id) if row else None
+    if row is None or idea is None or row.state != "open":
         raise NotFound("This link does not work any more.", "Ask whoever sent it for a new one.")
     return row, idea
 
 
-def _as(ctx: Ctx, row: Row) -> Ctx:
+def _as(ctx: Ctx, row: AskedByLink) -> Ctx:
     """The expert, who may do nothing but answer this sheet."""
-    return Ctx(
-        ctx.db, ctx.now, Actor(row["person_id"], row["person"], row["zone"], address=ctx.actor.address)
-    )
+    return Ctx(ctx.db, ctx.now, Actor(row.person_id, row.person, row.zone, address=ctx.actor.address))
 
 
 def look(ctx: Ctx, token: str) -> dict[str, Any]:
@@ -148,24 +153,24 @@ def look(ctx: Ctx, token: str) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         row, idea = _request(tx, ctx, token)
         sheet = sizing_sheet(tx, idea)
-        wanted = row["fields"] or list(SIZING)
+        wanted = row.fields or list(SIZING)
         found = as_dict(compute(tx, ctx, sheet))
         found.pop("working")
         return {
-            "idea": idea["id"],
-            "title": idea["title"],
-            "what": idea["what"],
-            "person": row["person"],
-            "asker": row["asker"],
-            "words": row["words"],
-            "asked_at": row["asked_at"],
-            "zone": row["zone"],
-            "company": company_of(tx)["name"],
-            "open": idea["stage"] == "screened",
-            "wanted": row["fields"],
+            "idea": idea.id,
+            "title": idea.title,
+            "what": idea.what,
+            "person": row.person,
+            "asker": row.asker,
+            "words": row.words,
+            "asked_at": row.asked_at,
+            "zone": row.zone,
+            "company": company_of(tx).name,
+            "open": idea.stage == "screened",
+            "wanted": row.fields,
             "fields": as_rows(sheet, {name: LABELS[name] for name in SIZING if name in wanted}),
             "results": found,
-            "systems": tx.all("systems.names"),
+            "systems": tx.all(SystemsNames, "systems.names"),
         }
 
     return ctx.db.transact(work)
@@ -177,14 +182,14 @@ def answer(ctx: Ctx, token: str, given: Mapping[str, Any], seen: Mapping[str, in
 
     def work(tx: Tx) -> None:
         row, idea = _request(tx, ctx, token)
-        asked = set(row["fields"] or SIZING)
+        asked = set(row.fields or SIZING)
         foreign = [Fault(name, None, "you were not asked for this") for name in kept if name not in asked]
         if foreign:
             raise InputFaults(foreign)
-        tx.one("ideas.lock", id=idea["id"])
+        tx.one(IdeasLock, "ideas.lock", id=idea.id)
         _still_open(idea)
         fact_keeping.keep_in(tx, _as(ctx, row), idea, kept, seen, "asked by link")
-        tx.write("asked.opened", id=row["id"], now=ctx.now)
+        tx.write("asked.opened", id=row.id, now=ctx.now)
 
     ctx.db.transact(work)
 
@@ -199,9 +204,9 @@ def done(ctx: Ctx, token: str, remark: str) -> None:
         row, idea = _request(tx, ctx, token)
         expert = _as(ctx, row)
         _end(tx, expert, row, "answered", remark)
-        words = f"{row['person']} answered" + (f": {remark}" if remark else "")
-        audit(tx, expert, "expert answered", obj(idea["id"]), words)
-        tell_of(tx, expert, kinds.EXPERT_ANSWERED, idea, row["asked_by"])
-        changed(tx, expert, "ideas", idea["id"])
+        words = f"{row.person} answered" + (f": {remark}" if remark else "")
+        audit(tx, expert, "expert answered", obj(idea.id), words)
+        tell_of(tx, expert, kinds.EXPERT_ANSWERED, idea, row.asked_by)
+        changed(tx, expert, "ideas", idea.id)
 
     ctx.db.transact(work)

@@ -18,7 +18,8 @@ from tallyman.services.cases.inputs import Inputs, case_input
 from tallyman.services.context import Ctx, changed, company_day
 from tallyman.services.ideas import find_to, move, tell_of
 from tallyman.services.rates import rates
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasFormerPromises, IdeasLock, Promise
 
 SIZING_LINKS = {
     "volume_per_year": "volume",
@@ -188,7 +189,7 @@ def _months(tx: Tx, inputs: Inputs, case: CaseInput, idea_id: int) -> dict[str, 
     }
 
 
-def _tables(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any]:
+def _tables(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs, figures: Case) -> dict[str, Any]:
     """The rows of the cost tables that the case used, and what today's would change."""
     today = company_day(tx, ctx)
     now = case_input(tx, ctx, idea, today) if inputs.day != today else inputs
@@ -224,10 +225,10 @@ def _tables(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs, figures: Case) -> dict[
     }
 
 
-def _promises(tx: Tx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any]:
+def _promises(tx: Tx, idea: Idea, inputs: Inputs, figures: Case) -> dict[str, Any]:
     """The promise, those before it, and promised, now expected and delivered side by side."""
-    promise = tx.one("ideas.promise", idea=idea["id"])
-    former = tx.all("ideas.former_promises", idea=idea["id"])
+    promise = tx.one(Promise, "ideas.promise", idea=idea.id)
+    former = tx.all(IdeasFormerPromises, "ideas.former_promises", idea=idea.id)
     return {
         "promise": promise_view(promise),
         "former": [promise_view(row) for row in former],
@@ -235,20 +236,20 @@ def _promises(tx: Tx, idea: Row, inputs: Inputs, figures: Case) -> dict[str, Any
     }
 
 
-def promise_view(promise: Row | None) -> dict[str, Any] | None:
+def promise_view(promise: IdeasFormerPromises | Promise | None) -> dict[str, Any] | None:
     """A promise as a page shows it."""
     if promise is None:
         return None
     return {
-        "number": promise["number"],
-        "reason": promise["reason"],
-        "at": promise["at"],
-        "by": promise["person"],
-        "figures": promise["result"],
-        "plan": promise["plan"],
-        "rules_version": promise["rules_version"],
-        "start_on": promise["start_on"],
-        "go_live_on": promise["go_live_on"],
+        "number": promise.number,
+        "reason": promise.reason,
+        "at": promise.at,
+        "by": promise.person,
+        "figures": promise.result,
+        "plan": promise.plan,
+        "rules_version": promise.rules_version,
+        "start_on": promise.start_on,
+        "go_live_on": promise.go_live_on,
     }
 
 
@@ -262,8 +263,8 @@ BESIDE = (
 )
 
 
-def _beside(tx: Tx, idea: Row, promise: Row, inputs: Inputs, figures: Case) -> list[dict[str, Any]]:
-    now, promised = business_case.as_texts(figures), promise["result"]
+def _beside(tx: Tx, idea: Idea, promise: Promise, inputs: Inputs, figures: Case) -> list[dict[str, Any]]:
+    now, promised = business_case.as_texts(figures), promise.result
     done = delivered.so_far(tx, idea)
     rows = [
         {
@@ -281,9 +282,9 @@ def _beside(tx: Tx, idea: Row, promise: Row, inputs: Inputs, figures: Case) -> l
         "name": "go_live",
         "label": "Go-live",
         "unit": "date",
-        "promised": promise["go_live_on"].isoformat(),
+        "promised": promise.go_live_on.isoformat(),
         "expected": inputs.given["go_live"],
-        "delivered": None if idea["live_on"] is None else idea["live_on"].isoformat(),
+        "delivered": None if idea.live_on is None else idea.live_on.isoformat(),
         "note": "",
     }
     return [*rows, go_live]
@@ -295,7 +296,7 @@ def _text(value: Any) -> str | None:
 
 def keep_worth(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """Keeps worth (NPV) and effort as last computed, for ranking."""
-    idea = tx.one("ideas.by_id", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
     assert idea is not None
     inputs = case_input(tx, ctx, idea)
     _, figures = figures_of(inputs)
@@ -307,7 +308,7 @@ def take_up(ctx: Ctx, idea_id: int) -> None:
     ctx.require("build.make")
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "build.make")
         move(tx, ctx, idea, "building", building="taken up")
         tx.write("ideas.take_up", id=idea_id, person=ctx.actor.person_id)

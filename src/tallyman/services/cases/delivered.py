@@ -15,7 +15,21 @@ from tallyman.core.volume import by_month as over_months
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.ideas import find_to, obj, ref
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.cases import (
+    DeliveredAllDemand,
+    DeliveredDemand,
+    DeliveredDemandOf,
+    DeliveredFunctions,
+    DeliveredMinutes,
+    DeliveredPromised,
+    DeliveredSpent,
+    DeliveredSpentOf,
+    DeliveredSpentWhole,
+    DeliveredUnits,
+)
+from tallyman.store.records.ideas import Idea, IdeasLock, Promise
+from tallyman.store.records.tally import TallySumsOfIdea
 
 LINES_SAVED = ("time saved", "handed back")
 LINE_BUILD = "build"
@@ -32,14 +46,14 @@ def by_month(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
         empty = {"month": name, "came": None, "source": "", "by": "", "version": 0}
         return found.setdefault(name, {**empty, "robots": None, "handed_back": None})
 
-    for row in tx.all("delivered.demand", idea=idea_id):
-        one = month(row["month"])
-        one.update(came=_plain(row["items"]), source=row["source"], by=row["person"], version=row["version"])
-    for row in tx.all("tally.sums_of_idea", idea=idea_id):
-        if row["line"] == "time saved":
-            month(row["month"])["robots"] = _plain(row["units"])
-        elif row["line"] == "handed back":
-            month(row["month"])["handed_back"] = _plain(row["units"])
+    for row in tx.all(DeliveredDemand, "delivered.demand", idea=idea_id):
+        one = month(row.month)
+        one.update(came=_plain(row.items), source=row.source, by=row.person, version=row.version)
+    for line in tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea_id):
+        if line.line == "time saved":
+            month(line.month)["robots"] = _plain(line.units)
+        elif line.line == "handed back":
+            month(line.month)["handed_back"] = _plain(line.units)
     return [found[name] for name in sorted(found)][-24:]
 
 
@@ -47,12 +61,12 @@ def _plain(value: Decimal | Fraction) -> str:
     return plain(Fraction(value), 2)
 
 
-def so_far(tx: Tx, idea: Row) -> dict[str, dict[str, str]]:
+def so_far(tx: Tx, idea: Idea) -> dict[str, dict[str, str]]:
     """What was delivered, by the figure of the case that it stands beside, each with a note."""
     found: dict[str, dict[str, str]] = {}
     sums: dict[str, Fraction] = {}
-    for row in tx.all("tally.sums_of_idea", idea=idea["id"]):
-        sums[row["line"]] = sums.get(row["line"], Fraction(0)) + Fraction(row["money"])
+    for row in tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea.id):
+        sums[row.line] = sums.get(row.line, Fraction(0)) + Fraction(row.money)
     saved = [sums[line] for line in LINES_SAVED if line in sums]
     if saved:
         found["saving_per_year"] = {"value": text_of(sum(saved, Fraction(0)), 2) or "", "note": "to date"}
@@ -62,13 +76,13 @@ def so_far(tx: Tx, idea: Row) -> dict[str, dict[str, str]]:
             "value": text_of(-sum(costs, Fraction(0)), 2) or "",
             "note": "to date",
         }
-    spent = tx.all("delivered.spent", idea=idea["id"])
+    spent = tx.all(DeliveredSpent, "delivered.spent", idea=idea.id)
     if spent:
-        days = sum((Fraction(row["person_days"]) for row in spent), Fraction(0))
-        rates = _day_rates(tx, idea["id"])
-        known = all(row["phase"] in rates for row in spent)
+        days = sum((Fraction(row.person_days) for row in spent), Fraction(0))
+        rates = _day_rates(tx, idea.id)
+        known = all(row.phase in rates for row in spent)
         money = sum(
-            (Fraction(row["person_days"]) * rates.get(row["phase"], Fraction(0)) for row in spent),
+            (Fraction(row.person_days) * rates.get(row.phase, Fraction(0)) for row in spent),
             Fraction(0),
         )
         note = f"{_plain(days)} person-days"
@@ -79,13 +93,14 @@ def so_far(tx: Tx, idea: Row) -> dict[str, dict[str, str]]:
 def spent_of(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
     """Person-days by phase, as recorded."""
     return [
-        {**row, "person_days": _plain(row["person_days"])} for row in tx.all("delivered.spent", idea=idea_id)
+        {**row.as_dict(), "person_days": _plain(row.person_days)}
+        for row in tx.all(DeliveredSpent, "delivered.spent", idea=idea_id)
     ]
 
 
 def _day_rates(tx: Tx, idea_id: int) -> dict[str, Fraction]:
-    promise = tx.one("ideas.promise", idea=idea_id)
-    rows = promise["input"].get("phases") or [] if promise else []
+    promise = tx.one(Promise, "ideas.promise", idea=idea_id)
+    rows = promise.input.get("phases") or [] if promise else []
     return {row["name"]: exact(row["day_rate"]) for row in rows if row.get("day_rate") not in (None, "")}
 
 
@@ -99,25 +114,27 @@ def _number(field: str, value: Any, most: int) -> Fraction:
     return number
 
 
-def _promised_idea(tx: Tx, ctx: Ctx, idea_id: int, permission: str = "sizing.make") -> Row:
-    tx.one("ideas.lock", id=idea_id)
+def _promised_idea(tx: Tx, ctx: Ctx, idea_id: int, permission: str = "sizing.make") -> Idea:
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = find_to(tx, ctx, idea_id, permission)
-    if idea["stage"] not in AFTER_BACKING:
+    if idea.stage not in AFTER_BACKING:
         raise Refused(
-            f"{ref(idea_id)} is {idea['stage']}; nothing was delivered of it yet.",
+            f"{ref(idea_id)} is {idea.stage}; nothing was delivered of it yet.",
             "What happened is recorded once an idea is backed.",
         )
     return idea
 
 
-def _unchanged(old: Row | None, seen: int, what: str, value: Any, yours: Any) -> None:
-    if old is not None and old["version"] != seen:
+def _unchanged(
+    old: DeliveredDemandOf | DeliveredSpentOf | None, seen: int, what: str, value: str, yours: Any
+) -> None:
+    if old is not None and old.version != seen:
         raise Conflict(
-            f"{old['person']} changed {what} meanwhile.",
+            f"{old.person} changed {what} meanwhile.",
             "Look at both, then save yours again or keep theirs.",
-            theirs=str(old[value]),
+            theirs=str(getattr(old, value)),
             yours=yours,
-            version=old["version"],
+            version=old.version,
         )
 
 
@@ -130,14 +147,14 @@ def spend(ctx: Ctx, idea_id: int, phase: str, days: Any, ended_on: date | None, 
 
     def work(tx: Tx) -> None:
         _promised_idea(tx, ctx, idea_id, permission)
-        promise = tx.one("ideas.promise", idea=idea_id)
-        names = [row["name"] for row in (promise["plan"]["phases"] if promise else [])]
+        promise = tx.one(Promise, "ideas.promise", idea=idea_id)
+        names = [row["name"] for row in (promise.plan["phases"] if promise else [])]
         if phase not in names:
             raise InputFaults([Fault("phase", phase, f"the promised plan has {', '.join(names) or 'none'}")])
         today = company_day(tx, ctx)
         if ended_on is not None and ended_on > today:
             raise InputFaults([Fault("ended_on", ended_on.isoformat(), "this day has not come yet")])
-        old = tx.one("delivered.spent_of", idea=idea_id, phase=phase)
+        old = tx.one(DeliveredSpentOf, "delivered.spent_of", idea=idea_id, phase=phase)
         _unchanged(old, seen, f"“{phase}”", "person_days", str(days))
         tx.write(
             "delivered.put_spent",
@@ -165,7 +182,7 @@ def count_month(ctx: Ctx, idea_id: int, month: str, items: Any, source: str, see
         _promised_idea(tx, ctx, idea_id)
         if month > company_day(tx, ctx).strftime("%Y-%m"):
             raise InputFaults([Fault("month", month, "this month has not come yet")])
-        old = tx.one("delivered.demand_of", idea=idea_id, month=month)
+        old = tx.one(DeliveredDemandOf, "delivered.demand_of", idea=idea_id, month=month)
         _unchanged(old, seen, f"the items of {month}", "items", str(items))
         tx.write(
             "delivered.put_demand",
@@ -186,15 +203,15 @@ NOWHERE = "no division"
 
 
 def _functions(tx: Tx) -> dict[int | None, str]:
-    return {row["id"]: row["top"] for row in tx.all("delivered.functions")}
+    return {row.id: row.top for row in tx.all(DeliveredFunctions, "delivered.functions")}
 
 
 def records(tx: Tx, functions: dict[int | None, str]) -> list[Record]:
     """Every idea in service with what is known of actual against estimated."""
     spent, demand, units, minutes = _actuals(tx)
     found = []
-    for row in tx.all("delivered.promised"):
-        number, given, sizing = row["idea_id"], row["input"], row["sizing"]
+    for row in tx.all(DeliveredPromised, "delivered.promised"):
+        number, given, sizing = row.idea_id, row.input, row.sizing
         months = demand.get(number, {})
         ratios = {
             "effort": delivered.ratio(spent.get(number), _days_promised(given)),
@@ -204,9 +221,7 @@ def records(tx: Tx, functions: dict[int | None, str]) -> list[Record]:
         }
         known = {what: one for what, one in ratios.items() if one is not None}
         if known:
-            found.append(
-                Record(number, functions.get(row["division_id"], NOWHERE), row["sizer"] or "", known)
-            )
+            found.append(Record(number, functions.get(row.division_id, NOWHERE), row.sizer or "", known))
     return found
 
 
@@ -216,14 +231,14 @@ Months = dict[str, Fraction]
 def _actuals(
     tx: Tx,
 ) -> tuple[dict[int, Fraction], dict[int, Months], dict[int, Months], dict[int, Fraction]]:
-    spent = {row["idea_id"]: Fraction(row["days"]) for row in tx.all("delivered.spent_whole")}
+    spent = {row.idea_id: Fraction(row.days) for row in tx.all(DeliveredSpentWhole, "delivered.spent_whole")}
     demand: dict[int, Months] = {}
-    for row in tx.all("delivered.all_demand"):
-        demand.setdefault(row["idea_id"], {})[row["month"]] = Fraction(row["items"])
+    for row in tx.all(DeliveredAllDemand, "delivered.all_demand"):
+        demand.setdefault(row.idea_id, {})[row.month] = Fraction(row.items)
     units: dict[int, Months] = {}
-    for row in tx.all("delivered.units"):
-        units.setdefault(row["idea_id"], {})[row["month"]] = Fraction(row["units"])
-    minutes = {row["idea_id"]: Fraction(row["value"]) for row in tx.all("delivered.minutes")}
+    for one in tx.all(DeliveredUnits, "delivered.units"):
+        units.setdefault(one.idea_id, {})[one.month] = Fraction(one.units)
+    minutes = {row.idea_id: Fraction(row.value) for row in tx.all(DeliveredMinutes, "delivered.minutes")}
     return spent, demand, units, minutes
 
 
@@ -259,8 +274,8 @@ def _shares(months: Months, units: Months, given: dict[str, Any]) -> tuple[Fract
     return done / came, promised
 
 
-def corrections_for(tx: Tx, idea: Row, estimator: str) -> list[Correction]:
+def corrections_for(tx: Tx, idea: Idea, estimator: str) -> list[Correction]:
     """What delivered ideas say of estimates like this one's."""
     functions = _functions(tx)
-    function = functions.get(idea["division_id"], NOWHERE)
+    function = functions.get(idea.division_id, NOWHERE)
     return delivered.corrections(records(tx, functions), function, estimator)

@@ -26,7 +26,9 @@ from tallyman.services.cases.inputs import Inputs, case_input, phase_days, plain
 from tallyman.services.context import Ctx, audit, calendar_of, company_of, working_days_a_year
 from tallyman.services.ideas import find_to, obj, ref
 from tallyman.services.upkeep import Piece, errands
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, Promise
+from tallyman.store.records.upkeep import Errand
 
 INPUTS = (
     ("cost_per_hour", "money an hour"),
@@ -62,12 +64,12 @@ SIZING_CELLS = (
 class _Taken:
     """A case as it is taken out."""
 
-    idea: Row
+    idea: Idea
     inputs: Inputs
     figures: Case
     missing: list[dict[str, str]]
     company: str
-    promise: Row | None
+    promise: Promise | None
     working_days: int
     closed: list[date]
 
@@ -83,8 +85,8 @@ def _take(tx: Tx, ctx: Ctx, idea_id: int, form: str) -> _Taken:
         inputs,
         figures,
         missing_rows(case.missing, inputs.sized),
-        company_of(tx)["name"],
-        tx.one("ideas.promise", idea=idea_id),
+        company_of(tx).name,
+        tx.one(Promise, "ideas.promise", idea=idea_id),
         working_days_a_year(calendar, ctx.now.year),
         sorted(calendar.closed),
     )
@@ -103,7 +105,7 @@ def as_json(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         tree = workings.workings(case, taken.figures, taken.inputs.sources)
         return {
             "idea": ref(idea_id),
-            "title": taken.idea["title"],
+            "title": taken.idea.title,
             "taken_out_at": ctx.now.isoformat(),
             "rules_version": business_case.RULES_VERSION,
             "input": {name: value for name, value in given.items() if name in wanted},
@@ -114,7 +116,7 @@ def as_json(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "result": business_case.as_texts(taken.figures),
             "missing": taken.missing,
             "benefit_lines": taken.inputs.benefits,
-            "promise": taken.promise["result"] if taken.promise else None,
+            "promise": taken.promise.result if taken.promise else None,
             "working": {name: one.as_dict() for name, one in tree.items()},
         }
 
@@ -131,17 +133,17 @@ def as_workbook(ctx: Ctx, idea_id: int) -> bytes:
 def _about(taken: _Taken) -> list[tuple[str, str]]:
     idea, promise = taken.idea, taken.promise
     rows = [
-        ("Idea", f"{ref(idea['id'])} {idea['title']}, {idea['stage']}"),
+        ("Idea", f"{ref(idea.id)} {idea.title}, {idea.stage}"),
         ("Company", taken.company),
         ("Currency", taken.inputs.given["currency"]),
         ("Cost tables as of", f"{taken.inputs.day.isoformat()} ({taken.inputs.sheet['costs_on'].source})"),
         ("Reckoned by", business_case.RULES_VERSION),
     ]
-    if idea["sizer"]:
-        agreed = f", agreed by {idea['agreer']}" if idea["agreer"] else ", not agreed yet"
-        rows.append(("Sized by", f"{idea['sizer']}{agreed}"))
+    if idea.sizer:
+        agreed = f", agreed by {idea.agreer}" if idea.agreer else ", not agreed yet"
+        rows.append(("Sized by", f"{idea.sizer}{agreed}"))
     if promise is not None:
-        rows.append(("Promised", f"by {promise['person']} on {promise['at'].date().isoformat()}"))
+        rows.append(("Promised", f"by {promise.person} on {promise.at.date().isoformat()}"))
     if taken.missing:
         rows.append(("Missing", ", ".join(row["label"] for row in taken.missing)))
     return rows
@@ -166,7 +168,7 @@ def _book(taken: _Taken) -> CaseBook:
     follow = bool(phases and not phases.own)
     named = [row.get("currency") for row in (*inputs.lines, *inputs.benefits)]
     return CaseBook(
-        title=f"{ref(taken.idea['id'])} {taken.idea['title']}: the business case",
+        title=f"{ref(taken.idea.id)} {taken.idea.title}: the business case",
         about=_about(taken),
         inputs=[
             _cell(taken, "volume_per_year", "items", "Volume a year", VOLUME),
@@ -348,13 +350,13 @@ def begin_page(ctx: Ctx, idea_id: int) -> int:
     return ctx.db.transact(work)
 
 
-def carry_on(ctx: Ctx, errand: Row) -> Piece:
+def carry_on(ctx: Ctx, errand: Errand) -> Piece:
     """Lays the page out and keeps it for whoever asked for it."""
-    idea_id = errand["input"]["idea"]
+    idea_id = errand.input["idea"]
     page = ctx.db.transact(lambda tx: _page(_take(tx, ctx, idea_id, "PDF"), ctx))
     answer = apart.run("case page", json.dumps(asdict(page)).encode(), str(settings().web_dist / "assets"))
     data = base64.b64decode(answer["pdf"])
-    errands.keep_file(ctx, errand["id"], f"case-I-{idea_id}.pdf", "application/pdf", data)
+    errands.keep_file(ctx, errand.id, f"case-I-{idea_id}.pdf", "application/pdf", data)
     return Piece(1, "the page is ready", whole=True)
 
 
@@ -367,7 +369,7 @@ def _page(taken: _Taken, ctx: Ctx) -> CasePage:
         if name in inputs.sheet and inputs.sheet[name].value
     ]
     return CasePage(
-        title=f"{ref(taken.idea['id'])} {taken.idea['title']}",
+        title=f"{ref(taken.idea.id)} {taken.idea.title}",
         about=[*_about(taken), ("Printed", f"{ctx.today(ctx.actor.zone).isoformat()} by {ctx.actor.name}")],
         currency=given["currency"],
         figures=[(label, _text(texts[name]), unit) for name, label, unit in PAGE_FIGURES],

@@ -14,7 +14,8 @@ from tallyman.services.cases.sizing import compute, set_state, sizing_sheet
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.house import meet_system
 from tallyman.services.ideas import find_to, move, obj, ref
-from tallyman.store.db import Row, Tx, dump
+from tallyman.store.db import Tx, dump
+from tallyman.store.records.ideas import Idea, IdeasFact, IdeasLock
 
 # A sizing that somebody looks at, or agreed to, is open again as soon as it is changed.
 FROZEN_BY = ("offered", "agreed")
@@ -44,11 +45,11 @@ def keep(ctx: Ctx, idea_id: int, given: Mapping[str, Any], seen: Mapping[str, in
     kept = checked(given)
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "sizing.make")
-        if idea["stage"] not in OPEN_STAGES:
+        if idea.stage not in OPEN_STAGES:
             raise Refused(
-                f"{ref(idea_id)} is {idea['stage']}; its sizing and case are not open to change.",
+                f"{ref(idea_id)} is {idea.stage}; its sizing and case are not open to change.",
                 "They are open from screening on; what is changed once an idea is backed changes what is now "
                 "expected, never the promise.",
             )
@@ -58,17 +59,17 @@ def keep(ctx: Ctx, idea_id: int, given: Mapping[str, Any], seen: Mapping[str, in
 
 
 def keep_in(
-    tx: Tx, ctx: Ctx, idea: Row, kept: Mapping[str, Any], seen: Mapping[str, int], source: str
+    tx: Tx, ctx: Ctx, idea: Idea, kept: Mapping[str, Any], seen: Mapping[str, int], source: str
 ) -> None:
     """As `keep`, within a transaction that locked the idea; the facts are checked already."""
     check_ends(tx, idea, kept)
     for field, value in kept.items():
         _keep_one(tx, ctx, idea, field, value, seen.get(field, 0), source)
-        tx.write("points.met", idea=idea["id"], field=field, person=ctx.actor.person_id, now=ctx.now)
+        tx.write("points.met", idea=idea.id, field=field, person=ctx.actor.person_id, now=ctx.now)
     if "systems" in kept:
-        keep_systems(tx, ctx, idea["id"], kept["systems"] or [])
+        keep_systems(tx, ctx, idea.id, kept["systems"] or [])
     _after_change(tx, ctx, idea, any(field in SIZING for field in kept))
-    changed(tx, ctx, "ideas", idea["id"])
+    changed(tx, ctx, "ideas", idea.id)
 
 
 # The points of an item that have to rise.
@@ -80,7 +81,7 @@ RISING = (
 )
 
 
-def check_ends(tx: Tx, idea: Row, kept: Mapping[str, Any]) -> None:
+def check_ends(tx: Tx, idea: Idea, kept: Mapping[str, Any]) -> None:
     """Raises InputFaults for an end that lies on the wrong side of the other end, naming both."""
     touched = [names for names in RISING if any(name in kept for name in (names[0], names[2]))]
     if not touched:
@@ -106,39 +107,39 @@ def keep_systems(tx: Tx, ctx: Ctx, idea_id: int, systems: list[dict[str, Any]]) 
         tx.write("search.add_system", idea=idea_id, name=row["name"])
 
 
-def _keep_one(tx: Tx, ctx: Ctx, idea: Row, field: str, value: Any, seen: int, source: str) -> None:
-    old = tx.one("ideas.fact", idea=idea["id"], field=field)
-    if old and old["version"] != seen and old["value"] != value:
+def _keep_one(tx: Tx, ctx: Ctx, idea: Idea, field: str, value: Any, seen: int, source: str) -> None:
+    old = tx.one(IdeasFact, "ideas.fact", idea=idea.id, field=field)
+    if old and old.version != seen and old.value != value:
         raise Conflict(
-            f"{old['person']} changed “{LABELS[field]}” meanwhile.",
+            f"{old.person} changed “{LABELS[field]}” meanwhile.",
             "Look at both values, then save yours again or keep theirs.",
             field=field,
-            theirs=old["value"],
+            theirs=old.value,
             yours=value,
-            version=old["version"],
+            version=old.version,
         )
     if value is None:
-        tx.write("ideas.drop_fact", idea=idea["id"], field=field)
+        tx.write("ideas.drop_fact", idea=idea.id, field=field)
     else:
         tx.write(
             "ideas.put_fact",
-            idea=idea["id"],
+            idea=idea.id,
             field=field,
             value=dump(value),
             source=source[:200],
             person=ctx.actor.person_id,
             now=ctx.now,
         )
-    before = {field: old["value"]} if old else None
-    audit(tx, ctx, "fact given", obj(idea["id"]), LABELS[field], before, {field: value})
+    before = {field: old.value} if old else None
+    audit(tx, ctx, "fact given", obj(idea.id), LABELS[field], before, {field: value})
 
 
-def _after_change(tx: Tx, ctx: Ctx, idea: Row, sizing_changed: bool) -> None:
+def _after_change(tx: Tx, ctx: Ctx, idea: Idea, sizing_changed: bool) -> None:
     """Recomputes worth and effort; a changed sizing is no longer agreed."""
     sheet = sizing_sheet(tx, idea)
     compute(tx, ctx, sheet)
-    if sizing_changed and idea["stage"] in ("screened", "sized") and idea["sizing_state"] in FROZEN_BY:
+    if sizing_changed and idea.stage in ("screened", "sized") and idea.sizing_state in FROZEN_BY:
         set_state(tx, ctx, idea, "open", None)
-        if idea["stage"] == "sized":
+        if idea.stage == "sized":
             move(tx, ctx, idea, "screened", "The sizing was changed, so it has to be agreed again")
-    keep_worth(tx, ctx, idea["id"])
+    keep_worth(tx, ctx, idea.id)

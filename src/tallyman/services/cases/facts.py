@@ -7,19 +7,20 @@ from typing import Any
 
 from tallyman.core.known import Known, Sheet
 from tallyman.store.db import Tx
+from tallyman.store.records.ideas import IdeasFacts
 
 
 def known_facts(tx: Tx, idea_id: int) -> dict[str, Known]:
     """The facts given on an idea by field."""
     return {
-        row["field"]: Known(
-            row["value"],
-            f"{row['source']}, {row['person']}" if row["source"] else row["person"],
-            row["at"].date().isoformat(),
+        row.field: Known(
+            row.value,
+            f"{row.source}, {row.person}" if row.source else row.person,
+            row.at.date().isoformat(),
             True,
-            row["version"],
+            row.version,
         )
-        for row in tx.kept("ideas.facts", idea=idea_id)
+        for row in tx.kept(IdeasFacts, "ideas.facts", idea=idea_id)
     }
 
 

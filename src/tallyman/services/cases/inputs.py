@@ -21,7 +21,8 @@ from tallyman.services.cases import sizing as sizing_service
 from tallyman.services.cases.facts import known_facts
 from tallyman.services.context import Ctx, calendar_of, company_of
 from tallyman.services.rates import costs
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, Promise
 
 # How the build effort is spread over phases until somebody says otherwise.
 PHASE_SHARES = (("Describe", Fraction(1, 5)), ("Build", Fraction(3, 5)), ("Try out", Fraction(1, 5)))
@@ -83,24 +84,24 @@ def _phases(effort: Fraction | None, day_rate: Known | None) -> Known | None:
     return Known(rows, "build effort, a fifth, three fifths, a fifth", day_rate.date if day_rate else "")
 
 
-def costs_day(ctx: Ctx, idea: Row, facts: dict[str, Known], zone: str) -> Known:
+def costs_day(ctx: Ctx, idea: Idea, facts: dict[str, Known], zone: str) -> Known:
     """The day whose rows of the cost tables a case takes.
 
     Until it is backed a case keeps the rows of the day on which its sizing was agreed, unless another day is
     given; what is expected once it is backed takes today's.
     """
-    if idea["stage"] in BEFORE_BACKING:
+    if idea.stage in BEFORE_BACKING:
         if "costs_on" in facts:
             return facts["costs_on"]
-        if idea["sizing_state"] == "agreed" and idea["agreed_at"] is not None:
-            agreed = idea["agreed_at"].astimezone(ZoneInfo(zone)).date().isoformat()
+        if idea.sizing_state == "agreed" and idea.agreed_at is not None:
+            agreed = idea.agreed_at.astimezone(ZoneInfo(zone)).date().isoformat()
             return Known(agreed, "the day of agreement", agreed)
     today = ctx.today(zone).isoformat()
     return Known(today, "today", today)
 
 
 def case_input(
-    tx: Tx, ctx: Ctx, idea: Row, costs_on: date | None = None, typed: Mapping[str, Known] | None = None
+    tx: Tx, ctx: Ctx, idea: Idea, costs_on: date | None = None, typed: Mapping[str, Known] | None = None
 ) -> Inputs:
     """Gathers what a case is reckoned from.
 
@@ -109,24 +110,24 @@ def case_input(
     company = company_of(tx)
     sized_sheet = sizing_service.sizing_sheet(tx, idea, typed)
     sized = sizing_service.compute(tx, ctx, sized_sheet)
-    facts = known_facts(tx, idea["id"]) | dict(typed or {})
-    day_known = costs_day(ctx, idea, facts, company["zone"])
+    facts = known_facts(tx, idea.id) | dict(typed or {})
+    day_known = costs_day(ctx, idea, facts, company.zone)
     day = costs_on or date.fromisoformat(day_known.value)
-    who = costs.whom(tx, idea, _value(sized_sheet, "role"), _value(facts, "seat_kind"))
+    who = costs.whom(tx, idea.division_id, _value(sized_sheet, "role"), _value(facts, "seat_kind"))
     tables = costs.house_rows(tx)
     rows = costs.case_rows(tables, day, who)
-    sheet = costs.robot_time(tx, idea["area_id"], ctx.today(company["zone"])) | costs.known_of(rows)
+    sheet = costs.robot_time(tx, idea.area_id, ctx.today(company.zone)) | costs.known_of(rows)
     sheet.pop("robot_hour", None)
     phases = _phases(sized.effort_days, sheet.pop("day_rate", None))
     if phases is not None:
         sheet["phases"] = phases
-    _defaults(tx, ctx, idea, sheet, company["zone"])
+    _defaults(tx, ctx, idea, sheet, company.zone)
     sheet |= {field: known for field, known in facts.items() if field in CASE}
     sheet["costs_on"] = day_known
     exchange = costs.exchange_on(tables, day)
     plan = _plan(tx, sheet)
     inputs = Inputs(
-        {"currency": company["currency"]},
+        {"currency": company.currency},
         plan,
         {},
         sheet,
@@ -142,9 +143,9 @@ def case_input(
     )
     inputs.given.update(_given(inputs))
     inputs.sources.update(_sources(inputs, idea))
-    if idea["live_on"] is not None:
-        inputs.given["go_live"] = idea["live_on"].isoformat()
-        inputs.sources["go_live"] = ("went live", idea["live_on"].isoformat(), "go_live")
+    if idea.live_on is not None:
+        inputs.given["go_live"] = idea.live_on.isoformat()
+        inputs.sources["go_live"] = ("went live", idea.live_on.isoformat(), "go_live")
     return _with_lines(inputs, exchange)
 
 
@@ -152,13 +153,13 @@ def _value(sheet: dict[str, Known], field: str) -> Any:
     return sheet[field].value if field in sheet else None
 
 
-def _defaults(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], zone: str) -> None:
+def _defaults(tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], zone: str) -> None:
     today = ctx.today(zone)
-    promise = None if idea["stage"] in BEFORE_BACKING else tx.one("ideas.promise", idea=idea["id"])
+    promise = None if idea.stage in BEFORE_BACKING else tx.one(Promise, "ideas.promise", idea=idea.id)
     if promise is not None:
         # What was promised has begun; it does not begin anew with each day.
-        made = promise["at"].date().isoformat()
-        sheet["plan_start"] = Known(promise["start_on"].isoformat(), "the promise", made)
+        made = promise.at.date().isoformat()
+        sheet["plan_start"] = Known(promise.start_on.isoformat(), "the promise", made)
     else:
         first = calendar_of(tx).on_or_after(today + timedelta(days=14))
         sheet["plan_start"] = Known(first.isoformat(), "two weeks from today", today.isoformat())
@@ -214,7 +215,7 @@ def _given(inputs: Inputs) -> dict[str, Any]:
     return given
 
 
-def _sources(inputs: Inputs, idea: Row) -> Sources:
+def _sources(inputs: Inputs, idea: Idea) -> Sources:
     sources = {field: (known.source, known.date, field) for field, known in inputs.sheet.items()}
     for name, field in (
         ("handling_minutes", "handling_minutes"),
@@ -224,8 +225,8 @@ def _sources(inputs: Inputs, idea: Row) -> Sources:
     ):
         fact = inputs.sized_sheet.get(field)
         sources[name] = (fact.source if fact else "", fact.date if fact else "", field)
-    day = idea["agreed_at"] or idea["sized_at"]
-    by = f"sizing, {idea['sizer']}" if idea["sizer"] else "sizing"
+    day = idea.agreed_at or idea.sized_at
+    by = f"sizing, {idea.sizer}" if idea.sizer else "sizing"
     sources["automatable_share"] = (by, day.date().isoformat() if day else "", "judged_share")
     start = inputs.sheet["plan_start"]
     sources["start"] = (start.source, start.date, "plan_start")

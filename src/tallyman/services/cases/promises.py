@@ -14,7 +14,8 @@ from tallyman.services.cases.business_case import figures_of, missing_rows
 from tallyman.services.cases.inputs import Inputs, case_input
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.ideas import find_to, move, obj, ref, tell_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasLock, Promise
 
 LONGEST_REASON = 1000
 
@@ -24,11 +25,11 @@ def back(ctx: Ctx, idea_id: int, words: str) -> None:
     ctx.require("case.decide")
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "case.decide")
-        if idea["stage"] != "sized" or idea["sizing_state"] != "agreed":
+        if idea.stage != "sized" or idea.sizing_state != "agreed":
             raise Refused(
-                f"{ref(idea_id)} is {idea['stage']} and its sizing {idea['sizing_state']}; "
+                f"{ref(idea_id)} is {idea.stage} and its sizing {idea.sizing_state}; "
                 "it can be backed once its sizing is agreed.",
                 "See on its page what comes next.",
             )
@@ -39,14 +40,14 @@ def back(ctx: Ctx, idea_id: int, words: str) -> None:
     ctx.db.transact(work)
 
 
-def freeze(tx: Tx, ctx: Ctx, idea: Row, number: int = 1, reason: str = "") -> None:
+def freeze(tx: Tx, ctx: Ctx, idea: Idea, number: int = 1, reason: str = "") -> None:
     """Writes the promise, in the place of one before; raises InputFaults naming what the case still lacks."""
     inputs = case_input(tx, ctx, idea)
     given = inputs.given
     case, figures = figures_of(inputs)
     if number > 1:
-        tx.write("ideas.keep_promise", idea=idea["id"])
-        tx.write("ideas.drop_promise", idea=idea["id"])
+        tx.write("ideas.keep_promise", idea=idea.id)
+        tx.write("ideas.drop_promise", idea=idea.id)
     if case.missing:
         rows = missing_rows(case.missing, inputs.sized)
         faults = [Fault(row["field"], None, f"{row['label']} is missing in the case") for row in rows]
@@ -55,7 +56,7 @@ def freeze(tx: Tx, ctx: Ctx, idea: Row, number: int = 1, reason: str = "") -> No
     result = business_case.as_texts(figures)
     tx.write(
         "ideas.freeze",
-        idea=idea["id"],
+        idea=idea.id,
         number=number,
         reason=reason,
         now=ctx.now,
@@ -70,7 +71,7 @@ def freeze(tx: Tx, ctx: Ctx, idea: Row, number: int = 1, reason: str = "") -> No
         go_live=date.fromisoformat(given["go_live"]),
     )
     words = "Froze the case as the promise" if number == 1 else f"Promised anew: {reason}"
-    audit(tx, ctx, "promise frozen", obj(idea["id"]), words, None, result)
+    audit(tx, ctx, "promise frozen", obj(idea.id), words, None, result)
 
 
 def _rows(inputs: Inputs) -> list[dict[str, Any]]:
@@ -93,19 +94,17 @@ def promise_anew(ctx: Ctx, idea_id: int, reason: str, seen: int) -> None:
         raise InputFaults([Fault("reason", reason[:40], message)])
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "case.decide")
-        promise = tx.one("ideas.promise", idea=idea_id)
-        if promise is None or idea["stage"] not in PROMISED_STAGES:
+        promise = tx.one(Promise, "ideas.promise", idea=idea_id)
+        if promise is None or idea.stage not in PROMISED_STAGES:
             raise Refused(
-                f"{ref(idea_id)} is {idea['stage']}; nothing is promised of it that could be promised anew.",
+                f"{ref(idea_id)} is {idea.stage}; nothing is promised of it that could be promised anew.",
                 "A promise is made when an idea is backed.",
             )
-        if promise["number"] != seen:
-            raise Refused(
-                f"{promise['person']} promised {ref(idea_id)} anew meanwhile.", "Load the page again."
-            )
-        freeze(tx, ctx, idea, promise["number"] + 1, reason)
+        if promise.number != seen:
+            raise Refused(f"{promise.person} promised {ref(idea_id)} anew meanwhile.", "Load the page again.")
+        freeze(tx, ctx, idea, promise.number + 1, reason)
         tell_of(tx, ctx, kinds.PROMISED_ANEW, idea, why=reason)
         changed(tx, ctx, "ideas", idea_id)
         changed(tx, ctx, "tally", idea_id)

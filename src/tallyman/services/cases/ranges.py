@@ -25,7 +25,10 @@ from tallyman.services.cases.inputs import Inputs, case_input
 from tallyman.services.context import Ctx, company_day
 from tallyman.services.ideas import find_to
 from tallyman.services.rates import rates
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.house import SystemsNames
+from tallyman.store.records.ideas import Idea, PointsOfIdea
+from tallyman.store.records.rates import CostsUsedNames
 
 WITHIN = (12, 24, 36)
 NAMES = {
@@ -47,19 +50,22 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "fields": as_rows(sheet, SIZING),
             "results": sizing_service.as_dict(sized),
             "ranges": of(tx, ctx, idea, case_input(tx, ctx, idea)),
-            "state": idea["sizing_state"],
-            "sized_by": idea["sizer"],
-            "sized_at": idea["sized_at"],
-            "agreed_by": idea["agreer"],
-            "agreed_at": idea["agreed_at"],
-            "note": idea["sizing_note"],
+            "state": idea.sizing_state,
+            "sized_by": idea.sizer,
+            "sized_at": idea.sized_at,
+            "agreed_by": idea.agreer,
+            "agreed_at": idea.agreed_at,
+            "note": idea.sizing_note,
             "points": [
-                {**row, "label": LABELS[row["field"]]} for row in tx.all("points.of_idea", idea=idea_id)
+                {**row.as_dict(), "label": LABELS[row.field]}
+                for row in tx.all(PointsOfIdea, "points.of_idea", idea=idea_id)
             ],
             "asked": asked.of_idea(tx, idea_id),
             "corrections": _corrections(tx, ctx, idea, sheet, sized),
-            "systems": tx.all("systems.names"),
-            "roles": [row["what"] for row in tx.all("costs.used_names") if row["kind"] == "hour_cost"],
+            "systems": tx.all(SystemsNames, "systems.names"),
+            "roles": [
+                row.what for row in tx.all(CostsUsedNames, "costs.used_names") if row.kind == "hour_cost"
+            ],
         }
 
     return ctx.db.transact(work)
@@ -74,7 +80,7 @@ CORRECTS = {
 }
 
 
-def _corrections(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], sized: Sized) -> list[dict[str, Any]]:
+def _corrections(tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], sized: Sized) -> list[dict[str, Any]]:
     """What delivered ideas say of these estimates: offered with its sample, never applied in silence."""
     volume, minutes = sheet.get("volume"), sheet.get("handling_minutes")
     now = {
@@ -84,7 +90,7 @@ def _corrections(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], sized: Si
         "volume": exact(volume.value) if volume else None,
     }
     rows = []
-    for one in delivered.corrections_for(tx, idea, idea["sizer"] or ctx.actor.name):
+    for one in delivered.corrections_for(tx, idea, idea.sizer or ctx.actor.name):
         value = now[one.what]
         if value is None:
             continue
@@ -111,7 +117,7 @@ def _corrections(tx: Tx, ctx: Ctx, idea: Row, sheet: dict[str, Known], sized: Si
     return rows
 
 
-def of(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs) -> dict[str, Any]:
+def of(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs) -> dict[str, Any]:
     """What the sizing sheet shows beside its figures; parts that cannot be reckoned yet are None."""
     sized = inputs.sized
     facts = {field: known.value for field, known in inputs.sized_sheet.items()}
@@ -135,7 +141,7 @@ def of(tx: Tx, ctx: Ctx, idea: Row, inputs: Inputs) -> dict[str, Any]:
         "payback": None,
         "chances": [],
         "case_missing": list(case.missing),
-        "seed": idea["id"],
+        "seed": idea.id,
         "draws": sampling.DRAWS,
     }
     person = rates.in_force(tx, rates.HOURS_A_YEAR, company_day(tx, ctx))
@@ -220,8 +226,8 @@ def _moves(three: dict[str, Three], figure: Any, digits: int) -> list[dict[str, 
     ]
 
 
-def _sampled(idea: Row, three: dict[str, Three], money: Money | None) -> dict[str, Any]:
-    drawn = sampling.draw(three, idea["id"])
+def _sampled(idea: Idea, three: dict[str, Three], money: Money | None) -> dict[str, Any]:
+    drawn = sampling.draw(three, idea.id)
     likely = {name: point.likely for name, point in three.items()}
     hours = sampling.yearly_hours(drawn)
     found: dict[str, Any] = {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import datetime
 from fractions import Fraction
 from typing import Any
@@ -24,23 +25,24 @@ from tallyman.services.context import (
     working_days_a_year,
 )
 from tallyman.services.ideas import find_to, move, obj, ref, tell_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasAnswers, IdeasLock
 
 DEFAULTS = {"languages": "1", "variants": "1", "reused_parts": "0"}
 NEEDED = ("volume", "rhythm", "handling_minutes")
 
 
-def sizing_sheet(tx: Tx, idea: Row, typed: Mapping[str, Known] | None = None) -> dict[str, Known]:
+def sizing_sheet(tx: Tx, idea: Idea, typed: Mapping[str, Known] | None = None) -> dict[str, Known]:
     """The sizing facts: those given, else what the interview answered; `typed` goes before what is kept."""
     sheet: dict[str, Known] = {}
-    answers = {row["question"]: row for row in tx.all("ideas.answers", idea=idea["id"])}
+    answers = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id)}
 
     def from_answer(field: str, question: str, value: Any) -> None:
         row = answers[question]
-        sheet[field] = Known(value, f"interview, {row['person']}", row["at"].date().isoformat())
+        sheet[field] = Known(value, f"interview, {row.person}", row.at.date().isoformat())
 
     def value_of(question: str) -> Any:
-        return answers[question]["value"] if question in answers else None
+        return answers[question].value if question in answers else None
 
     volume = value_of("volume")
     if volume:
@@ -55,31 +57,31 @@ def sizing_sheet(tx: Tx, idea: Row, typed: Mapping[str, Known] | None = None) ->
         from_answer("arrives", "arrives", value_of("arrives"))
     for field, value in DEFAULTS.items():
         sheet[field] = Known(value, "taken unless said otherwise", "")
-    facts = known_facts(tx, idea["id"]) | dict(typed or {})
+    facts = known_facts(tx, idea.id) | dict(typed or {})
     sheet.update({k: v for k, v in facts.items() if k in SIZING})
     return sheet
 
 
-def counted_until(idea: Row) -> datetime | None:
+def counted_until(idea: Idea) -> datetime | None:
     """Who joins after a sizing was offered moves nothing in it, until it is open again."""
-    return idea["sized_at"] if idea["sizing_state"] in ("offered", "agreed") else None
+    return idea.sized_at if idea.sizing_state in ("offered", "agreed") else None
 
 
-def joined_since(tx: Tx, idea: Row) -> int:
+def joined_since(tx: Tx, idea: Idea) -> int:
     """How many joined with a volume of their own since the sizing was offered."""
     until = counted_until(idea)
     if until is None:
         return 0
-    every, counted = (len(tx.all("talk.volumes", idea=idea["id"], until=one)) for one in (None, until))
+    every, counted = (len(tx.values(dict, "talk.volumes", idea=idea.id, until=one)) for one in (None, until))
     return every - counted
 
 
-def _with_those_who_joined(tx: Tx, idea: Row, sheet: dict[str, Known], volume: dict[str, str]) -> None:
+def _with_those_who_joined(tx: Tx, idea: Idea, sheet: dict[str, Known], volume: dict[str, str]) -> None:
     """Whoever joined with a volume of their own counts in the sizing as in the first look."""
-    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"], until=counted_until(idea))]
+    joined = tx.values(dict, "talk.volumes", idea=idea.id, until=counted_until(idea))
     if not joined:
         return
-    days = working_days_a_year(calendar_of(tx), idea["made_at"].year)
+    days = working_days_a_year(calendar_of(tx), idea.made_at.year)
     yearly = sum((volume_a_year(one, days) for one in (volume, *joined)), Fraction(0))
     times = times_a_year(volume["rhythm"], days)
     one = sheet["volume"]
@@ -112,24 +114,24 @@ def as_dict(found: sizing.Sized) -> dict[str, Any]:
     }
 
 
-def set_state(tx: Tx, ctx: Ctx, idea: Row, state: str, note: str | None, *, agreed: bool = False) -> None:
+def set_state(tx: Tx, ctx: Ctx, idea: Idea, state: str, note: str | None, *, agreed: bool = False) -> None:
     """Writes the state of a sizing, unless somebody else just did."""
     offered = state == "offered"
     keeps = agreed or state == "sent back"
     done = tx.write(
         "ideas.set_sizing",
-        id=idea["id"],
+        id=idea.id,
         state=state,
-        from_state=idea["sizing_state"],
-        sized_by=ctx.actor.person_id if offered else (idea["sized_by"] if keeps else None),
-        sized_at=ctx.now if offered else (idea["sized_at"] if keeps else None),
+        from_state=idea.sizing_state,
+        sized_by=ctx.actor.person_id if offered else (idea.sized_by if keeps else None),
+        sized_at=ctx.now if offered else (idea.sized_at if keeps else None),
         agreed_by=ctx.actor.person_id if agreed else None,
         agreed_at=ctx.now if agreed else None,
         note=note,
         now=ctx.now,
     )
     if not done:
-        raise Refused(f"Somebody else has just changed the sizing of {ref(idea['id'])}.", "Load again.")
+        raise Refused(f"Somebody else has just changed the sizing of {ref(idea.id)}.", "Load again.")
 
 
 def offer(ctx: Ctx, idea_id: int) -> None:
@@ -137,9 +139,9 @@ def offer(ctx: Ctx, idea_id: int) -> None:
     ctx.require("sizing.make")
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "sizing.make")
-        if idea["stage"] != "screened" or idea["sizing_state"] == "offered":
+        if idea.stage != "screened" or idea.sizing_state == "offered":
             raise Refused(f"The sizing of {ref(idea_id)} is not open.", "Load the page again.")
         found = compute(tx, ctx, sizing_sheet(tx, idea))
         if found.missing:
@@ -203,11 +205,11 @@ def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str, points: Sequence[tup
         note = f"{len(points)} {'point' if len(points) == 1 else 'points'} to be looked at again"
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "sizing.decide")
-        if idea["sizing_state"] != "offered" or idea["stage"] != "screened":
+        if idea.sizing_state != "offered" or idea.stage != "screened":
             raise Refused(f"The sizing of {ref(idea_id)} does not wait for agreement.", "Load again.")
-        if idea["sized_by"] == ctx.actor.person_id:
+        if idea.sized_by == ctx.actor.person_id:
             raise Refused(
                 "You sized this idea yourself, so somebody else has to agree.",
                 "Ask another analyst or the lead.",
@@ -220,7 +222,7 @@ def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str, points: Sequence[tup
         words = "agreed to the sizing" if agreed else f"sent the sizing back: {note}{named}"
         audit(tx, ctx, "sizing settled", obj(idea_id), words)
         if agreed:
-            move(tx, ctx, {**idea, "stage": "screened"}, "sized")
+            move(tx, ctx, replace(idea, stage="screened"), "sized")
         if agreed:
             tell_of(tx, ctx, kinds.SIZING_AGREED, idea)
         else:

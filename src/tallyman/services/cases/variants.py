@@ -16,7 +16,9 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refus
 from tallyman.services.cases.inputs import Inputs, case_input, wanted_lines
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.ideas import find_to, obj
-from tallyman.store.db import Row, Tx, dump
+from tallyman.store.db import Tx, dump
+from tallyman.store.records.cases import VariantsOfIdea
+from tallyman.store.records.ideas import IdeasLock
 
 MOST = 8
 LONGEST_NAME = 60
@@ -69,12 +71,12 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             return with_lines(given, lines, inputs.exchange)[0]
 
         ends = ends_of(inputs)
-        own = tx.all("variants.of_idea", idea=idea_id)
+        own = tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id)
         wanted: list[tuple[str, dict[str, str]]] = [
             (SIZED, {}),
             (CAUTIOUS, rules.from_ends(ends, bold=False)),
             (BOLD, rules.from_ends(ends, bold=True)),
-            *((row["name"], row["input"]) for row in own),
+            *((row.name, row.input) for row in own),
         ]
         found = [rules.variant(name, inputs.given, changes, complete) for name, changes in wanted]
         return {
@@ -87,7 +89,7 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             "no_range": [
                 rules.INPUTS[name] for name, (low, high) in ends.items() if low is None and high is None
             ],
-            "may_change": ctx.actor.may_at("sizing.make", idea["area_id"]),
+            "may_change": ctx.actor.may_at("sizing.make", idea.area_id),
         }
 
     return ctx.db.transact(work)
@@ -101,13 +103,13 @@ def _base(inputs: Inputs, name: str) -> str | None:
     return None if value is None else str(value)
 
 
-def _shown(one: Variant, own: list[Row]) -> dict[str, Any]:
-    row = next((row for row in own if row["name"] == one.name), None)
+def _shown(one: Variant, own: list[VariantsOfIdea]) -> dict[str, Any]:
+    row = next((row for row in own if row.name == one.name), None)
     texts = business_case.as_texts(one.figures)
     return {
-        "id": row["id"] if row else None,
-        "version": row["version"] if row else 0,
-        "by": row["person"] if row else "",
+        "id": row.id if row else None,
+        "version": row.version if row else 0,
+        "by": row.person if row else "",
         "name": one.name,
         "changes": one.changes,
         "figures": [
@@ -148,12 +150,12 @@ def put(
     name, kept = _checked(name, changes)
 
     def work(tx: Tx) -> int:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "sizing.make")
         inputs = case_input(tx, ctx, idea)
         rules.variant(name, inputs.given, kept, lambda given: given)
-        there = tx.all("variants.of_idea", idea=idea_id)
-        row = next((one for one in there if one["id"] == number), None)
+        there = tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id)
+        row = next((one for one in there if one.id == number), None)
         words = {"name": name, "input": dump(kept), "person": ctx.actor.person_id, "now": ctx.now}
         try:
             if number is None:
@@ -162,13 +164,13 @@ def put(
                 made = tx.insert("variants.add", idea=idea_id, **words)
             elif row is None:
                 raise NotFound("There is no such variant.", "Load the page again.")
-            elif row["version"] != version:
+            elif row.version != version:
                 raise Conflict(
-                    f"{row['person']} changed this variant meanwhile.",
+                    f"{row.person} changed this variant meanwhile.",
                     "Look at both, then save yours again or keep theirs.",
-                    theirs=row["input"],
+                    theirs=row.input,
                     yours=kept,
-                    version=row["version"],
+                    version=row.version,
                 )
             else:
                 made = number
@@ -181,7 +183,7 @@ def put(
             "variant kept",
             obj(idea_id),
             f"Kept the variant {name}",
-            row["input"] if row else None,
+            row.input if row else None,
             kept,
         )
         changed(tx, ctx, "ideas", idea_id)
@@ -196,7 +198,10 @@ def drop(ctx: Ctx, idea_id: int, number: int) -> None:
 
     def work(tx: Tx) -> None:
         find_to(tx, ctx, idea_id, "sizing.make")
-        row = next((one for one in tx.all("variants.of_idea", idea=idea_id) if one["id"] == number), None)
+        row = next(
+            (one for one in tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id) if one.id == number),
+            None,
+        )
         if row is None:
             raise NotFound("There is no such variant.", "Load the page again.")
         tx.write("variants.drop", id=number)
@@ -205,8 +210,8 @@ def drop(ctx: Ctx, idea_id: int, number: int) -> None:
             ctx,
             "variant taken away",
             obj(idea_id),
-            f"Took the variant {row['name']} away",
-            row["input"],
+            f"Took the variant {row.name} away",
+            row.input,
             None,
         )
         changed(tx, ctx, "ideas", idea_id)

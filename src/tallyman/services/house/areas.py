@@ -11,7 +11,18 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refus
 from tallyman.services.context import WORK, Ctx, audit, changed, unseen
 from tallyman.services.holding import path, permissions_of_role
 from tallyman.services.naming import clean_name, named
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.common import CommonClosedDays
+from tallyman.store.records.house import (
+    Area,
+    AreaBelow,
+    AreasClosedDays,
+    AreasHeldAbove,
+    AreasLockAll,
+    AreasOne,
+    AreasRobotsAbove,
+    AreasTree,
+)
 
 LONGEST_NAME = 80
 
@@ -30,10 +41,10 @@ def sees_area(tx: Tx, ctx: Ctx, area_id: int) -> bool:
     return shared is None or area_id in shared
 
 
-def areas_seen(tx: Tx, ctx: Ctx) -> list[Row]:
+def areas_seen(tx: Tx, ctx: Ctx) -> list[AreaBelow]:
     """The areas that the actor may see, with those above them."""
     shared = areas_around(tx, ctx, "area.see")
-    return [row for row in tx.all("areas.all") if shared is None or row["id"] in shared]
+    return [row for row in tx.all(AreaBelow, "areas.all") if shared is None or row.id in shared]
 
 
 def add_area(ctx: Ctx, name: str, parent_id: int | None) -> int:
@@ -42,7 +53,7 @@ def add_area(ctx: Ctx, name: str, parent_id: int | None) -> int:
     name = clean_name("name", name)
 
     def work(tx: Tx) -> int:
-        if parent_id is not None and tx.one("areas.area", id=parent_id) is None:
+        if parent_id is not None and tx.one(Area, "areas.area", id=parent_id) is None:
             raise InputFaults([Fault("parent", parent_id, "there is no such area; choose one")])
         area_id = named(lambda: tx.insert("areas.add", name=name, parent=parent_id), "name", name)
         tx.write("areas.add_above", id=area_id, parent=parent_id)
@@ -58,14 +69,18 @@ def tree(ctx: Ctx) -> dict[str, Any]:
     ctx.require("area.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        seen = {row["id"] for row in areas_seen(tx, ctx)}
-        rows = [row for row in tx.all("areas.tree") if row["id"] in seen]
-        for row in rows:
-            row["may_change"] = ctx.actor.may_at("area.change", row["id"])
-            row["days"] = tx.all("areas.closed_days", id=row["id"]) if row["closed_days"] else []
+        seen = {row.id for row in areas_seen(tx, ctx)}
+        rows = [
+            row.as_dict(
+                may_change=ctx.actor.may_at("area.change", row.id),
+                days=tx.all(AreasClosedDays, "areas.closed_days", id=row.id) if row.closed_days else [],
+            )
+            for row in tx.all(AreasTree, "areas.tree")
+            if row.id in seen
+        ]
         return {
             "areas": rows,
-            "closed_days": tx.all("common.closed_days"),
+            "closed_days": tx.all(CommonClosedDays, "common.closed_days"),
             "may_make": ctx.actor.may_at("area.make", None),
             "may_close": ctx.actor.may("house.change"),
         }
@@ -73,23 +88,23 @@ def tree(ctx: Ctx) -> dict[str, Any]:
     return ctx.db.transact(work)
 
 
-def _find(tx: Tx, ctx: Ctx, area_id: int) -> Row:
+def _find(tx: Tx, ctx: Ctx, area_id: int) -> AreasOne:
     """An area, locked, that the actor may change."""
-    row = tx.one("areas.one", id=area_id)
-    if row is None or area_id not in {one["id"] for one in areas_seen(tx, ctx)}:
+    row = tx.one(AreasOne, "areas.one", id=area_id)
+    if row is None or area_id not in {one.id for one in areas_seen(tx, ctx)}:
         missing = NotFound("There is no such area.", "Load the page again.")
         raise unseen(ctx, "area.see", row is not None, missing)
     ctx.require_at("area.change", area_id)
     return row
 
 
-def _stale(row: Row) -> TallymanError:
+def _stale(row: AreasOne) -> TallymanError:
     return Conflict(
-        f"Somebody changed the area {row['name']} meanwhile.",
+        f"Somebody changed the area {row.name} meanwhile.",
         "Look at it now, then try again.",
-        theirs={"name": row["name"], "parent": row["parent_id"]},
+        theirs={"name": row.name, "parent": row.parent_id},
         yours={},
-        version=row["version"],
+        version=row.version,
     )
 
 
@@ -107,45 +122,49 @@ def rename(ctx: Ctx, area_id: int, name: str, version: int) -> None:
             raise InputFaults([Fault("name", name, error.message)]) from None
         if not done:
             raise _stale(row)
-        words = f"{row['name']} is called {name} now"
-        audit(tx, ctx, "area renamed", f"area:{area_id}", words, {"name": row["name"]}, {"name": name})
+        words = f"{row.name} is called {name} now"
+        audit(tx, ctx, "area renamed", f"area:{area_id}", words, {"name": row.name}, {"name": name})
         changed(tx, ctx, "robots")
         changed(tx, ctx, "routines")
 
     ctx.db.transact(work)
 
 
-def _check_move(tx: Tx, ctx: Ctx, area: Row, parent_id: int | None) -> None:
+def _check_move(tx: Tx, ctx: Ctx, area: AreasOne, parent_id: int | None) -> None:
     """Raises Forbidden, InputFaults or Refused unless the area may go there."""
-    ctx.require_at("area.change", area["parent_id"])
+    ctx.require_at("area.change", area.parent_id)
     ctx.require_at("area.change", parent_id)
-    if parent_id == area["parent_id"]:
+    if parent_id == area.parent_id:
         where = "there" if parent_id is not None else "at the top"
-        raise Refused(f"{area['name']} is {where} already.", "Choose another place.")
+        raise Refused(f"{area.name} is {where} already.", "Choose another place.")
     if parent_id is None:
         return
-    if tx.one("areas.area", id=parent_id) is None:
+    if tx.one(Area, "areas.area", id=parent_id) is None:
         raise InputFaults([Fault("parent", parent_id, "there is no such area; choose one")])
-    if area["id"] in path(tx, parent_id):
+    if area.id in path(tx, parent_id):
         raise InputFaults([Fault("parent", parent_id, "an area cannot lie below itself")])
 
 
-def _effect(tx: Tx, area: Row, parent_id: int | None) -> dict[str, Any]:
+def _effect(tx: Tx, area: AreasOne, parent_id: int | None) -> dict[str, Any]:
     """Who and which robots gain and lose what in an area when it moves."""
-    before = set(path(tx, area["parent_id"]))
+    before = set(path(tx, area.parent_id))
     after = set(path(tx, parent_id))
-    found: dict[str, Any] = {"area": area["name"], "gain": [], "lose": [], "robots": [], "robots_lost": []}
+    found: dict[str, Any] = {"area": area.name, "gain": [], "lose": [], "robots": [], "robots_lost": []}
     for key, robots, areas in (
         ("gain", "robots", after - before),
         ("lose", "robots_lost", before - after),
     ):
         if not areas:
             continue
-        for row in tx.all("areas.held_above", areas=tuple(areas)):
-            allowed = [one for one in permissions_of_role(row) - access.EVERYONE if access.by_area(one)]
-            by = f"{row['role']} for {row['area']}" + (f", by the group {row['grp']}" if row["grp"] else "")
-            found[key].append({"person": row["person"], "by": by, "what": access.in_words(allowed)})
-        found[robots] = [row["name"] for row in tx.all("areas.robots_above", areas=tuple(areas))]
+        for row in tx.all(AreasHeldAbove, "areas.held_above", areas=tuple(areas)):
+            allowed = [
+                one for one in permissions_of_role(row.role, row) - access.EVERYONE if access.by_area(one)
+            ]
+            by = f"{row.role} for {row.area}" + (f", by the group {row.grp}" if row.grp else "")
+            found[key].append({"person": row.person, "by": by, "what": access.in_words(allowed)})
+        found[robots] = [
+            row.name for row in tx.all(AreasRobotsAbove, "areas.robots_above", areas=tuple(areas))
+        ]
     return found
 
 
@@ -155,7 +174,7 @@ def before_move(ctx: Ctx, area_id: int, parent_id: int | None) -> dict[str, Any]
     def work(tx: Tx) -> dict[str, Any]:
         area = _find(tx, ctx, area_id)
         _check_move(tx, ctx, area, parent_id)
-        return {**_effect(tx, area, parent_id), "version": area["version"]}
+        return {**_effect(tx, area, parent_id), "version": area.version}
 
     return ctx.db.transact(work)
 
@@ -165,7 +184,7 @@ def move(ctx: Ctx, area_id: int, parent_id: int | None, version: int) -> dict[st
 
     def work(tx: Tx) -> dict[str, Any]:
         # All moves lock every area in the same order, so that two at once cannot make a circle.
-        tx.all("areas.lock_all")
+        tx.all(AreasLockAll, "areas.lock_all")
         area = _find(tx, ctx, area_id)
         _check_move(tx, ctx, area, parent_id)
         found = _effect(tx, area, parent_id)
@@ -174,9 +193,9 @@ def move(ctx: Ctx, area_id: int, parent_id: int | None, version: int) -> dict[st
         tx.write("areas.cut", id=area_id)
         if parent_id is not None:
             tx.write("areas.graft", id=area_id, parent=parent_id)
-        above = tx.one("areas.area", id=parent_id) if parent_id is not None else None
-        words = f"{area['name']} lies {'below ' + above['name'] if above else 'at the top'} now"
-        before, after = {"parent": area["parent_id"]}, {"parent": parent_id}
+        above = tx.one(Area, "areas.area", id=parent_id) if parent_id is not None else None
+        words = f"{area.name} lies {'below ' + above.name if above else 'at the top'} now"
+        before, after = {"parent": area.parent_id}, {"parent": parent_id}
         audit(tx, ctx, "area moved", f"area:{area_id}", words, before, after)
         changed(tx, ctx, "robots")
         changed(tx, ctx, "access")
@@ -197,9 +216,9 @@ def _change_day(tx: Tx, area_id: int | None, day: date, name: str | None) -> Non
         tx.write("areas.close_day", id=area_id, day=day, name=name)
 
 
-def find_seen(tx: Tx, ctx: Ctx, area_id: int) -> Row:
+def find_seen(tx: Tx, ctx: Ctx, area_id: int) -> Area:
     """The area, if the actor may see it. Raises NotFound."""
-    row = tx.one("areas.area", id=area_id)
+    row = tx.one(Area, "areas.area", id=area_id)
     if row is None or not ctx.actor.may_at("area.see", area_id):
         raise NotFound("There is no such area that you may see.", "Choose one of the list.")
     return row
@@ -227,7 +246,7 @@ def change_days(ctx: Ctx, area_id: int | None, days: Sequence[tuple[date, str | 
             ctx.require("house.change")
             where, obj = "the company", "house:closed days"
         else:
-            where, obj = _find(tx, ctx, area_id)["name"], f"area:{area_id}"
+            where, obj = _find(tx, ctx, area_id).name, f"area:{area_id}"
         for day, name in days:
             _change_day(tx, area_id, day, name)
             words = f"{where} is closed on {day}: {name}" if name else f"{where} works on {day} again"

@@ -13,7 +13,10 @@ from tallyman.formats import apart, closed_days
 from tallyman.services.context import Ctx, calendar_of, company_day, company_of
 from tallyman.services.house import areas
 from tallyman.services.rates import costs
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.common import CommonClosedDays, CommonClosedDaysOf
+from tallyman.store.records.house import Area, AreasTree
+from tallyman.store.records.rates import CostsHostHours
 
 FIRST_YEAR, LAST_YEAR = 2000, 2100
 MOST_DAYS = 400
@@ -25,7 +28,7 @@ def _check_year(year: int) -> None:
         raise InputFaults([Fault("year", year, f"allowed: {FIRST_YEAR} to {LAST_YEAR}")])
 
 
-def _area(tx: Tx, ctx: Ctx, area_id: int | None) -> Row | None:
+def _area(tx: Tx, ctx: Ctx, area_id: int | None) -> Area | None:
     return None if area_id is None else areas.find_seen(tx, ctx, area_id)
 
 
@@ -42,26 +45,33 @@ def year_of(ctx: Ctx, area_id: int | None, year: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         area = _area(tx, ctx, area_id)
         calendar = calendar_of(tx, area_id)
-        days = [{**row, "own": area is None, "of": "the company"} for row in tx.all("common.closed_days")]
+        days = [
+            {**row.as_dict(), "own": area is None, "of": "the company"}
+            for row in tx.all(CommonClosedDays, "common.closed_days")
+        ]
         if area is not None:
-            names = {row["id"]: row["name"] for row in tx.all("areas.tree")}
+            names = {row.id: row.name for row in tx.all(AreasTree, "areas.tree")}
             days += [
-                {**row, "own": row["area_id"] == area_id, "of": names.get(row["area_id"], "an area above")}
-                for row in tx.all("common.closed_days_of", area=area_id)
+                {
+                    **row.as_dict(),
+                    "own": row.area_id == area_id,
+                    "of": names.get(row.area_id, "an area above"),
+                }
+                for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
             ]
         months = [_open_days(calendar, year, month) for month in range(1, 13)]
         known = costs.robot_time(tx, area_id, date(year, 1, 1))
         hours = known.get("robot_hours_per_day")
         return {
             "year": year,
-            "area": area["name"] if area else None,
+            "area": area.name if area else None,
             "days": [row for row in days if row["day"].year == year],
             "months": months,
             "working_days": sum(months),
             "weekend": sorted(calendar.weekend),
             "hours_a_day": hours.value if hours else None,
             "hours_how": hours.source if hours else "",
-            "hosts": [_host(row) for row in tx.all("costs.host_hours")],
+            "hosts": [_host(row) for row in tx.all(CostsHostHours, "costs.host_hours")],
             "may_change": ctx.actor.may("house.change")
             if area is None
             else ctx.actor.may_at("area.change", area_id),
@@ -72,9 +82,9 @@ def year_of(ctx: Ctx, area_id: int | None, year: int) -> dict[str, Any]:
     return ctx.db.transact(work)
 
 
-def _host(row: Row) -> dict[str, Any]:
-    day = HostDay(row["name"], row["hours_from"], row["hours_to"], row["seats"])
-    return {"name": row["name"], "seats": row["seats"], "hours": text_of(hours_of(day), 1)}
+def _host(row: CostsHostHours) -> dict[str, Any]:
+    day = HostDay(row.name, row.hours_from, row.hours_to, row.seats)
+    return {"name": row.name, "seats": row.seats, "hours": text_of(hours_of(day), 1)}
 
 
 def _open_days(calendar: Any, year: int, month: int) -> int:
@@ -118,10 +128,12 @@ def as_calendar(ctx: Ctx, area_id: int | None) -> bytes:
 
     def work(tx: Tx) -> bytes:
         area = _area(tx, ctx, area_id)
-        days = {row["day"]: row["name"] for row in tx.all("common.closed_days")}
+        days = {row.day: row.name for row in tx.all(CommonClosedDays, "common.closed_days")}
         if area_id is not None:
-            days |= {row["day"]: row["name"] for row in tx.all("common.closed_days_of", area=area_id)}
-        name = f"Closed days, {area['name'] if area else company_of(tx)['name']}"
+            days |= {
+                row.day: row.name for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
+            }
+        name = f"Closed days, {area.name if area else company_of(tx).name}"
         return closed_days.as_calendar(name, sorted(days.items()), ctx.now)
 
     return ctx.db.transact(work)

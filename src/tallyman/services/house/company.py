@@ -8,7 +8,9 @@ from typing import Any
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound
 from tallyman.services.context import Ctx, audit, changed, company_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.house import Area, HouseDivisionCounts
+from tallyman.store.records.people import PeopleDivisions
 
 
 def company(ctx: Ctx) -> dict[str, Any]:
@@ -16,9 +18,13 @@ def company(ctx: Ctx) -> dict[str, Any]:
     ctx.require("house.change")
 
     def work(tx: Tx) -> dict[str, Any]:
-        counts = {row["id"]: row for row in tx.all("house.division_counts")}
-        rows = [{**counts[row["id"]], **row} for row in tx.all("people.divisions") if row["id"] in counts]
-        return {**company_of(tx), "divisions": rows}
+        counts = {row.id: row for row in tx.all(HouseDivisionCounts, "house.division_counts")}
+        rows = [
+            {**counts[row.id].as_dict(), **row.as_dict()}
+            for row in tx.all(PeopleDivisions, "people.divisions")
+            if row.id in counts
+        ]
+        return {**company_of(tx).as_dict(), "divisions": rows}
 
     return ctx.db.transact(work)
 
@@ -46,7 +52,7 @@ def set_company(ctx: Ctx, name: str, zone: str, currency: str, seen: str) -> Non
     check_company(name, zone, currency)
 
     def work(tx: Tx) -> None:
-        before = dict(company_of(tx))
+        before = company_of(tx).as_dict()
         if seen != before["name"]:
             raise Conflict(
                 "Somebody changed the company meanwhile.",
@@ -55,7 +61,7 @@ def set_company(ctx: Ctx, name: str, zone: str, currency: str, seen: str) -> Non
                 yours={"name": name, "zone": zone, "currency": currency},
                 version=0,
             )
-        posted = tx.value("tally.anything_posted")
+        posted = tx.value(int, "tally.anything_posted")
         if currency != before["currency"] and posted is not None:
             message = f"entries are posted in {before['currency']} already, so it stays"
             raise InputFaults([Fault("currency", currency, message)])
@@ -77,9 +83,9 @@ def _division_name(name: str) -> str:
 TAKEN = "there is one of this name in the same place already"
 
 
-def _division(tx: Tx, number: int, field: str = "") -> Row:
+def _division(tx: Tx, number: int, field: str = "") -> Area:
     """A division in use. Raises NotFound, or InputFaults where it is what a field names."""
-    row = tx.one("house.division", id=number)
+    row = tx.one(Area, "house.division", id=number)
     if row is None and field:
         raise InputFaults([Fault(field, number, "there is no such division; choose one")])
     if row is None:
@@ -106,7 +112,7 @@ def add_division(ctx: Ctx, name: str, parent_id: int | None = None) -> int:
             number = tx.insert("people.add_division", name=clean, parent=parent_id)
         except Clash:
             raise InputFaults([Fault("division", clean, TAKEN)]) from None
-        where = f" below {above['name']}" if above else ""
+        where = f" below {above.name}" if above else ""
         _note(tx, ctx, "division added", number, f"Added the division {clean}{where}")
         return number
 
@@ -124,8 +130,8 @@ def rename_division(ctx: Ctx, number: int, name: str) -> None:
             tx.write("house.rename_division", id=number, name=clean)
         except Clash:
             raise InputFaults([Fault("division", clean, TAKEN)]) from None
-        words = f"The division {row['name']} is called {clean} now"
-        _note(tx, ctx, "division renamed", number, words, {"name": row["name"]}, {"name": clean})
+        words = f"The division {row.name} is called {clean} now"
+        _note(tx, ctx, "division renamed", number, words, {"name": row.name}, {"name": clean})
 
     ctx.db.transact(work)
 
@@ -135,19 +141,17 @@ def move_division(ctx: Ctx, number: int, parent_id: int | None) -> None:
     ctx.require("house.change")
 
     def work(tx: Tx) -> None:
-        tx.all("house.lock_divisions")
+        tx.values(int, "house.lock_divisions")
         row = _division(tx, number)
         above = _division(tx, parent_id, "parent") if parent_id is not None else None
-        if parent_id in {one["id"] for one in tx.all("house.divisions_below", id=number)}:
-            raise InputFaults(
-                [Fault("parent", above and above["name"], "a division cannot lie below itself")]
-            )
+        if parent_id in {one for one in tx.values(int, "house.divisions_below", id=number)}:
+            raise InputFaults([Fault("parent", above and above.name, "a division cannot lie below itself")])
         try:
             tx.write("house.move_division", id=number, parent=parent_id)
         except Clash:
-            raise InputFaults([Fault("parent", row["name"], TAKEN)]) from None
-        words = f"{row['name']} lies {'below ' + above['name'] if above else 'at the top'} now"
-        before, after = {"parent": row["parent_id"]}, {"parent": parent_id}
+            raise InputFaults([Fault("parent", row.name, TAKEN)]) from None
+        words = f"{row.name} lies {'below ' + above.name if above else 'at the top'} now"
+        before, after = {"parent": row.parent_id}, {"parent": parent_id}
         _note(tx, ctx, "division moved", number, words, before, after)
 
     ctx.db.transact(work)
@@ -158,11 +162,11 @@ def merge_division(ctx: Ctx, number: int, into_id: int) -> None:
     ctx.require("house.change")
 
     def work(tx: Tx) -> None:
-        tx.all("house.lock_divisions")
+        tx.values(int, "house.lock_divisions")
         row, into = _division(tx, number), _division(tx, into_id, "into")
-        if into_id in {one["id"] for one in tx.all("house.divisions_below", id=number)}:
+        if into_id in {one for one in tx.values(int, "house.divisions_below", id=number)}:
             message = "it is this division or lies below it; choose another"
-            raise InputFaults([Fault("into", into["name"], message)])
+            raise InputFaults([Fault("into", into.name, message)])
         ends = {"id": number, "into": into_id}
         ideas = tx.write("house.merge_ideas", **ends)
         tx.write("house.merge_answers", into=into_id, id_json=str(number), into_json=str(into_id))
@@ -171,9 +175,9 @@ def merge_division(ctx: Ctx, number: int, into_id: int) -> None:
             tx.write("house.merge_children", **ends)
         except Clash:
             message = "both have a division of the same name below them; rename one first"
-            raise InputFaults([Fault("into", into["name"], message)]) from None
+            raise InputFaults([Fault("into", into.name, message)]) from None
         tx.write("house.merge_division", **ends)
-        words = f"{row['name']} went into {into['name']}, with {ideas} ideas and {people} people"
-        _note(tx, ctx, "division merged", number, words, {"name": row["name"]}, {"into": into["name"]})
+        words = f"{row.name} went into {into.name}, with {ideas} ideas and {people} people"
+        _note(tx, ctx, "division merged", number, words, {"name": row.name}, {"into": into.name})
 
     ctx.db.transact(work)

@@ -17,6 +17,7 @@ from tallyman.services import safe
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.house import outgoing, settings
 from tallyman.store.db import Tx
+from tallyman.store.records.safe import SafeByName
 
 SETTING = "mail"
 SECRET = "mail-server"
@@ -115,7 +116,7 @@ def shown(ctx: Ctx) -> dict[str, Any]:
         return {
             **found,
             "version": version,
-            "has_password": tx.one("safe.by_name", kind="mail", name=SECRET) is not None,
+            "has_password": tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET) is not None,
             "securities": [{"value": key, "words": words} for key, words in SECURITY.items()],
             "may_change": ctx.actor.may("mail.change"),
         }
@@ -167,9 +168,9 @@ def keep(ctx: Ctx, given: Server, version: int) -> None:
         if whole.user and given.password:
             safe.put_or_replace(tx, ctx, "mail", SECRET, given.password)
         if not given.user:
-            row = tx.one("safe.by_name", kind="mail", name=SECRET)
+            row = tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET)
             if row is not None:
-                safe.drop(tx, ctx, row["id"])
+                safe.drop(tx, ctx, row.id)
         audit(tx, ctx, "mail settings changed", "setting:mail", f"Mails leave by {given.host}", before, value)
         changed(tx, ctx, "house")
 

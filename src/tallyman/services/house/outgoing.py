@@ -21,6 +21,7 @@ from tallyman import config
 from tallyman.errors import Fault, InputFaults, SlowDown, Unavailable
 from tallyman.services.context import Ctx
 from tallyman.store.db import Tx
+from tallyman.store.records.people import PeopleTries
 
 SECONDS = 10
 MOST_TRIES = 10
@@ -123,7 +124,7 @@ def slow_down(tx: Tx, ctx: Ctx, what: str) -> None:
     """Counts a try of a connection by whoever asks. Raises SlowDown beyond ten in a quarter of an hour."""
     who = f"{what}:{ctx.actor.person_id}"
     tx.write("people.try_failed", who=who, now=ctx.now, forget=ctx.now - WITHIN)
-    row = tx.one("people.tries", who=who)
-    if row is not None and row["failures"] > MOST_TRIES:
+    row = tx.one(PeopleTries, "people.tries", who=who)
+    if row is not None and row.failures > MOST_TRIES:
         words = "Ten tests within a quarter of an hour are enough."
         raise SlowDown(words, "Wait, then test again.", seconds=900)

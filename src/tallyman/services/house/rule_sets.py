@@ -7,31 +7,32 @@ from typing import Any
 
 from tallyman.errors import Clash, Conflict, Fault, InputFaults
 from tallyman.services.context import Ctx, audit, changed
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.house import RuleSetsNewest, RuleSetsVersions
 
 LONGEST_NOTE = 500
 
 
 def newest(tx: Tx, kind: str) -> tuple[dict[str, Any] | None, int]:
     """Content and version in force; None and 0 while nobody changed what Tallyman comes with."""
-    rows = tx.kept("rule_sets.newest", kind=kind)
-    return (rows[0]["content"], rows[0]["version"]) if rows else (None, 0)
+    rows = tx.kept(RuleSetsNewest, "rule_sets.newest", kind=kind)
+    return (rows[0].content, rows[0].version) if rows else (None, 0)
 
 
 def at(tx: Tx, kind: str, version: int) -> dict[str, Any] | None:
     """The content of one version; None for version 0 and for what is not there."""
-    row = tx.one("rule_sets.at", kind=kind, version=version) if version else None
-    return row["content"] if row else None
+    row = tx.one(RuleSetsNewest, "rule_sets.at", kind=kind, version=version) if version else None
+    return row.content if row else None
 
 
-def versions(tx: Tx, kind: str) -> list[Row]:
+def versions(tx: Tx, kind: str) -> list[RuleSetsVersions]:
     """All versions made here, the newest first."""
-    return tx.all("rule_sets.versions", kind=kind)
+    return tx.all(RuleSetsVersions, "rule_sets.versions", kind=kind)
 
 
 def kinds(tx: Tx, begins: str) -> list[str]:
     """The kinds of rule sets that begin so."""
-    return [row["kind"] for row in tx.all("rule_sets.kinds", begins=f"{begins}%")]
+    return [row for row in tx.values(str, "rule_sets.kinds", begins=f"{begins}%")]
 
 
 def keep(tx: Tx, ctx: Ctx, kind: str, content: Mapping[str, Any], note: str, seen: int) -> int:

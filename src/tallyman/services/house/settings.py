@@ -8,12 +8,13 @@ from typing import Any
 from tallyman.errors import Clash, Conflict
 from tallyman.services.context import Ctx
 from tallyman.store.db import Tx
+from tallyman.store.records.safe import SafeSetting
 
 
 def read(tx: Tx, name: str) -> tuple[dict[str, Any] | None, int]:
     """A setting's value and version; None and 0 while nobody made it."""
-    row = tx.one("safe.setting", name=name)
-    return (row["value"], row["version"]) if row else (None, 0)
+    row = tx.one(SafeSetting, "safe.setting", name=name)
+    return (row.value, row.version) if row else (None, 0)
 
 
 def keep(tx: Tx, ctx: Ctx, name: str, value: Mapping[str, Any], version: int) -> None:

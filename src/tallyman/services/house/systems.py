@@ -13,7 +13,18 @@ from tallyman.formats.columns import read_lines
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
-from tallyman.store.db import Row, Tx, dump
+from tallyman.store.db import Tx, dump
+from tallyman.store.records.house import (
+    System,
+    SystemsByName,
+    SystemsFacts,
+    SystemsIdeas,
+    SystemsListed,
+    SystemsNames,
+    SystemsRoutines,
+    SystemsUse,
+)
+from tallyman.store.records.people import PeopleAnyByEmail, Person
 
 TESTS = ("yes", "no", "not known")
 LONGEST_NAME = 80
@@ -61,20 +72,22 @@ def check(given: Given) -> Given:
     return Given(name, given.access, given.owner_id, given.test_system, note)
 
 
-def listed(ctx: Ctx, words: str = "") -> list[dict[str, Any]]:
+def listed(ctx: Ctx, words: str = "") -> list[SystemsListed]:
     """The systems whose name, note or owner has the words, with how much uses each."""
     ctx.require("system.see")
-    return ctx.db.transact(lambda tx: tx.all("systems.listed", words=f"%{_escaped(words.strip()[:80])}%"))
+    return ctx.db.transact(
+        lambda tx: tx.all(SystemsListed, "systems.listed", words=f"%{_escaped(words.strip()[:80])}%")
+    )
 
 
 def _escaped(words: str) -> str:
     return words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
 
 
-def names(ctx: Ctx) -> list[dict[str, Any]]:
+def names(ctx: Ctx) -> list[SystemsNames]:
     """Names and access kinds, for choosing one on a sizing."""
     ctx.require("idea.make")
-    return ctx.db.transact(lambda tx: tx.all("systems.names"))
+    return ctx.db.transact(lambda tx: tx.all(SystemsNames, "systems.names"))
 
 
 def one(ctx: Ctx, number: int) -> dict[str, Any]:
@@ -84,25 +97,26 @@ def one(ctx: Ctx, number: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         row = _find(tx, number)
         ideas, runs = ctx.scope("idea.see"), ctx.scope("routine.see")
+        use = tx.one(SystemsUse, "systems.use", name=row.name)
         return {
-            **row,
-            "ideas": tx.all("systems.ideas", name=row["name"], **ideas),
-            "routines": tx.all("systems.routines", name=row["name"], **runs),
-            **(tx.one("systems.use", name=row["name"]) or {}),
+            **row.as_dict(),
+            "ideas": tx.all(SystemsIdeas, "systems.ideas", name=row.name, **ideas),
+            "routines": tx.all(SystemsRoutines, "systems.routines", name=row.name, **runs),
+            **(use.as_dict() if use else {}),
         }
 
     return ctx.db.transact(work)
 
 
-def _find(tx: Tx, number: int) -> Row:
-    row = tx.one("systems.one", id=number)
+def _find(tx: Tx, number: int) -> System:
+    row = tx.one(System, "systems.one", id=number)
     if row is None:
         raise NotFound("There is no such system.", "Load the page again.")
     return row
 
 
 def _owner(tx: Tx, owner_id: int | None) -> None:
-    if owner_id is not None and tx.one("people.by_id", id=owner_id) is None:
+    if owner_id is not None and tx.one(Person, "people.by_id", id=owner_id) is None:
         raise InputFaults([Fault("owner_id", owner_id, "there is no such person; choose one")])
 
 
@@ -131,7 +145,7 @@ def _add(tx: Tx, ctx: Ctx, given: Given, state: str) -> int:
 
 def meet_system(tx: Tx, ctx: Ctx, name: str, access: str) -> None:
     """Enters a system that a sizing names and the inventory lacks, marked new until somebody looks at it."""
-    if tx.one("systems.by_name", name=name) is not None:
+    if tx.one(SystemsByName, "systems.by_name", name=name) is not None:
         return
     try:
         number = _add(tx, ctx, Given(name, access), "new")
@@ -149,22 +163,22 @@ def change(ctx: Ctx, number: int, given: Given, version: int) -> None:
     def work(tx: Tx) -> None:
         old = _find(tx, number)
         _owner(tx, clean.owner_id)
-        if old["version"] != version:
+        if old.version != version:
             raise Conflict(
-                f"Somebody changed {old['name']} meanwhile.",
+                f"Somebody changed {old.name} meanwhile.",
                 "Look at both, then save yours again or keep theirs.",
-                theirs={key: old[key] for key in vars(clean)},
+                theirs={key: getattr(old, key) for key in vars(clean)},
                 yours=vars(clean),
-                version=old["version"],
+                version=old.version,
             )
         try:
             tx.write("systems.change", id=number, **vars(clean), now=ctx.now)
         except Clash:
             message = "there is a system of this name already"
             raise InputFaults([Fault("name", clean.name, message)]) from None
-        if clean.name != old["name"]:
-            _rename(tx, old["name"], clean.name)
-        before = {key: old[key] for key in vars(clean)}
+        if clean.name != old.name:
+            _rename(tx, old.name, clean.name)
+        before = {key: getattr(old, key) for key in vars(clean)}
         audit(tx, ctx, "system changed", _obj(number), clean.name, before, vars(clean))
         changed(tx, ctx, "systems", number)
 
@@ -173,9 +187,9 @@ def change(ctx: Ctx, number: int, given: Given, version: int) -> None:
 
 def _rename(tx: Tx, old: str, new: str) -> None:
     """Every sizing that names a system names it anew; promises stay as they were frozen."""
-    for row in tx.all("systems.facts", name=old):
-        value = [{**one, "name": new if one["name"] == old else one["name"]} for one in row["value"]]
-        tx.write("systems.rename_in_fact", idea=row["idea_id"], value=dump(value))
+    for row in tx.all(SystemsFacts, "systems.facts", name=old):
+        value = [{**one, "name": new if one["name"] == old else one["name"]} for one in row.value]
+        tx.write("systems.rename_in_fact", idea=row.idea_id, value=dump(value))
     tx.write("systems.rename_in_ideas", old=old, new=new)
 
 
@@ -187,8 +201,8 @@ def retire(ctx: Ctx, number: int, retired: bool) -> None:
         row = _find(tx, number)
         state = "retired" if retired else "known"
         if not tx.write("systems.set_state", id=number, state=state, now=ctx.now):
-            raise Refused(f"{row['name']} is {state} already.", "Load the page again.")
-        audit(tx, ctx, "system changed", _obj(number), f"{row['name']} is {state}")
+            raise Refused(f"{row.name} is {state} already.", "Load the page again.")
+        audit(tx, ctx, "system changed", _obj(number), f"{row.name} is {state}")
         changed(tx, ctx, "systems", number)
 
     ctx.db.transact(work)
@@ -199,14 +213,14 @@ def as_csv(ctx: Ctx) -> bytes:
     head = [*(words[0] for words in HEADS.values()), "state", *USED_WORDS]
     rows = [
         (
-            row["name"],
-            row["access"],
-            row["owner_mail"] or "",
-            row["test_system"],
-            row["note"],
-            row["state"],
-            row["ideas"],
-            row["routines"],
+            row.name,
+            row.access,
+            row.owner_mail or "",
+            row.test_system,
+            row.note,
+            row.state,
+            row.ideas,
+            row.routines,
         )
         for row in listed(ctx)
     ]
@@ -221,7 +235,7 @@ def look(ctx: Ctx, data: bytes) -> list[dict[str, Any]]:
 
 
 def _looked(tx: Tx, lines: list[tuple[int, dict[str, str]]]) -> list[dict[str, Any]]:
-    known = {row["name"].lower(): row for row in tx.all("systems.listed", words="%")}
+    known = {row.name.lower(): row for row in tx.all(SystemsListed, "systems.listed", words="%")}
     first: dict[str, int] = {}
     found = []
     for number, cells in lines:
@@ -233,7 +247,7 @@ def _looked(tx: Tx, lines: list[tuple[int, dict[str, str]]]) -> list[dict[str, A
         state = "not as it is" if faults else _state(old, given)
         found.append({"line": number, "name": cells["name"][:90], "state": state, "faults": faults})
         found[-1]["given"] = given
-        found[-1]["id"] = old["id"] if old else None
+        found[-1]["id"] = old.id if old else None
     return found
 
 
@@ -241,10 +255,10 @@ def _line(tx: Tx, cells: Mapping[str, str]) -> tuple[list[str], Given]:
     faults = []
     owner = None
     if cells["owner"]:
-        person = tx.one("people.any_by_email", email=cells["owner"].lower())
+        person = tx.one(PeopleAnyByEmail, "people.any_by_email", email=cells["owner"].lower())
         if person is None:
             faults.append(f"owner “{cells['owner'][:60]}”: nobody here has this mail address")
-        owner = person["id"] if person else None
+        owner = person.id if person else None
     access = next((one for one in ACCESS_DAYS if one.lower() == cells["access"].lower()), cells["access"])
     test = cells["test"].lower() or "not known"
     given = Given(cells["name"], access, owner, test, cells["note"])
@@ -256,11 +270,11 @@ def _line(tx: Tx, cells: Mapping[str, str]) -> tuple[list[str], Given]:
     return faults, given
 
 
-def _state(old: Row | None, given: Given) -> str:
+def _state(old: SystemsListed | None, given: Given) -> str:
     if old is None:
         return "to be entered"
-    same = all(old[key] == value for key, value in vars(given).items())
-    return "here already" if same and old["state"] == "known" else "to be changed"
+    same = all(getattr(old, key) == value for key, value in vars(given).items())
+    return "here already" if same and old.state == "known" else "to be changed"
 
 
 def bring(ctx: Ctx, data: bytes) -> dict[str, int]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
@@ -14,7 +13,8 @@ from tallyman.errors import Clash
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.context import Ctx
 from tallyman.store import lists
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx, dump
+from tallyman.store.records.house import TrailLastSeal, TrailLease, TrailSeals, TrailSummary, TrailUnsealed
 
 # A transaction that took a number may still be on its way to its commit; none takes this long.
 SETTLED_AFTER = timedelta(minutes=2)
@@ -24,28 +24,28 @@ LEASE_LASTS = timedelta(minutes=5)
 MOST_EXPORTED = 20_000
 
 
-def _digest_of(row: Row) -> str:
+def _digest_of(row: TrailUnsealed) -> str:
     """An entry's digest; of one from before contents had digests, its content is digested without a salt."""
-    content = row["content_digest"] or seals.content_digest(
-        row["salt"] or "",
-        row["who"],
-        row["address"],
-        row["words"],
-        row["before_text"],
-        row["after_text"],
+    content = row.content_digest or seals.content_digest(
+        row.salt or "",
+        row.who,
+        row.address,
+        row.words,
+        row.before_text,
+        row.after_text,
     )
-    at = row["at"].astimezone(UTC).isoformat()
-    return seals.entry_digest(row["id"], at, row["person_id"], row["action"], row["object"], content)
+    at = row.at.astimezone(UTC).isoformat()
+    return seals.entry_digest(row.id, at, row.person_id, row.action, row.object, content)
 
 
-def _content_stands(row: Row) -> bool:
+def _content_stands(row: TrailUnsealed) -> bool:
     """Whether what an entry says is what its digest was made of; erased ones say nothing."""
-    if row["erased_at"] is not None or row["content_digest"] is None:
+    if row.erased_at is not None or row.content_digest is None:
         return True
     found = seals.content_digest(
-        row["salt"] or "", row["who"], row["address"], row["words"], row["before_text"], row["after_text"]
+        row.salt or "", row.who, row.address, row.words, row.before_text, row.after_text
     )
-    return bool(found == row["content_digest"])
+    return bool(found == row.content_digest)
 
 
 def seal_next(ctx: Ctx, holder: str) -> int:
@@ -54,18 +54,18 @@ def seal_next(ctx: Ctx, holder: str) -> int:
     def work(tx: Tx) -> int:
         lease = {"name": LEASE, "holder": holder, "now": ctx.now, "until": ctx.now + LEASE_LASTS}
         tx.write("trail.take_lease", **lease)
-        held = tx.one("trail.lease", name=LEASE)
-        if held is None or held["holder"] != holder:
+        held = tx.one(TrailLease, "trail.lease", name=LEASE)
+        if held is None or held.holder != holder:
             return 0
-        last = tx.one("trail.last_seal")
-        after, previous = (last["last_id"], last["seal"]) if last else (0, seals.START)
+        last = tx.one(TrailLastSeal, "trail.last_seal")
+        after, previous = (last.last_id, last.seal) if last else (0, seals.START)
         settled = ctx.now - SETTLED_AFTER
-        found = tx.all("trail.unsealed", after=after, limit=BATCH)
+        found = tx.all(TrailUnsealed, "trail.unsealed", after=after, limit=BATCH)
         # Up to the first that is too young, so that no number is passed over.
-        rows = list(takewhile(lambda row: row["at"] < settled, found))
+        rows = list(takewhile(lambda row: row.at < settled, found))
         if not rows:
             return 0
-        numbers = [row["id"] for row in rows]
+        numbers = [row.id for row in rows]
         batch = seals.root([_digest_of(row) for row in rows])
         at = ctx.now.astimezone(UTC).isoformat()
         tx.insert(
@@ -88,11 +88,11 @@ def seal_next(ctx: Ctx, holder: str) -> int:
         return 0
 
 
-def _all_seals(tx: Tx) -> Iterator[Row]:
+def _all_seals(tx: Tx) -> Iterator[TrailSeals]:
     after = 0
-    while rows := tx.all("trail.seals", after=after):
+    while rows := tx.all(TrailSeals, "trail.seals", after=after):
         yield from rows
-        after = rows[-1]["id"]
+        after = rows[-1].id
 
 
 def faults(ctx: Ctx) -> list[str]:
@@ -101,26 +101,22 @@ def faults(ctx: Ctx) -> list[str]:
     def work(tx: Tx) -> list[str]:
         found, previous, last = [], seals.START, 0
         for one in _all_seals(tx):
-            name = f"seal {one['id']} (entries {one['first_id']} to {one['last_id']})"
-            if one["previous"] != previous:
+            name = f"seal {one.id} (entries {one.first_id} to {one.last_id})"
+            if one.previous != previous:
                 found.append(f"{name} does not follow the seal before it")
-            at = one["at"].astimezone(UTC).isoformat()
-            wanted = seals.seal(
-                one["previous"], one["first_id"], one["last_id"], one["entries"], one["root"], at
-            )
-            if wanted != one["seal"]:
+            at = one.at.astimezone(UTC).isoformat()
+            wanted = seals.seal(one.previous, one.first_id, one.last_id, one.entries, one.root, at)
+            if wanted != one.seal:
                 found.append(f"{name} was changed")
-            rows = tx.all("trail.entries_between", first=one["first_id"], last=one["last_id"])
-            if [row["id"] for row in rows] != seals.numbers_in(one["ids"]):
+            rows = tx.all(TrailUnsealed, "trail.entries_between", first=one.first_id, last=one.last_id)
+            if [row.id for row in rows] != seals.numbers_in(one.ids):
                 found.append(f"{name}: entries were added or taken away")
-            elif seals.root([_digest_of(row) for row in rows]) != one["root"]:
+            elif seals.root([_digest_of(row) for row in rows]) != one.root:
                 found.append(f"{name}: an entry was changed")
-            found += [
-                f"entry {row['id']}: what it says was changed" for row in rows if not _content_stands(row)
-            ]
-            if one["first_id"] <= last:
+            found += [f"entry {row.id}: what it says was changed" for row in rows if not _content_stands(row)]
+            if one.first_id <= last:
                 found.append(f"{name} overlaps the one before it")
-            previous, last = one["seal"], one["last_id"]
+            previous, last = one.seal, one.last_id
         return found
 
     return ctx.db.transact(work)
@@ -153,15 +149,15 @@ def page(ctx: Ctx, asked: Asked, after: str | None, limit: int) -> dict[str, Any
 
     def work(tx: Tx) -> dict[str, Any]:
         rows, following = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, limit)
-        summary = tx.one("trail.summary") or {}
-        sealed = summary.get("last_id") or 0
-        for row in rows:
-            row["sealed"] = row["id"] <= sealed
-            for key in ("before", "after"):
-                kept = row.pop(f"{key}_json")
-                row[key] = json.loads(kept) if kept else None
-        actions = [row["action"] for row in tx.all("trail.actions")]
-        return {"rows": rows, "next": following, "summary": summary, "actions": actions}
+        summary = tx.one(TrailSummary, "trail.summary")
+        sealed = (summary.last_id if summary else None) or 0
+        shown = [row.as_dict(sealed=row.id <= sealed) for row in rows]
+        return {
+            "rows": shown,
+            "next": following,
+            "summary": summary or {},
+            "actions": tx.values(str, "trail.actions"),
+        }
 
     return ctx.db.transact(work)
 
@@ -170,8 +166,13 @@ def check(ctx: Ctx) -> dict[str, Any]:
     """The chain checked now, with what does not hold."""
     ctx.require("audit.see")
     found = faults(ctx)
-    summary = ctx.db.transact(lambda tx: tx.one("trail.summary")) or {}
-    return {"faults": found, "seals": summary.get("seals", 0), "entries": summary.get("entries", 0)}
+    summary = ctx.db.transact(lambda tx: tx.one(TrailSummary, "trail.summary"))
+    seals, entries = (summary.seals, summary.entries) if summary else (0, 0)
+    return {"faults": found, "seals": seals, "entries": entries}
+
+
+def _as_text(kept: Any) -> str | None:
+    return None if kept is None else dump(kept)
 
 
 def as_csv(ctx: Ctx, asked: Asked) -> bytes:
@@ -185,9 +186,9 @@ def as_csv(ctx: Ctx, asked: Asked) -> bytes:
         while len(found) < MOST_EXPORTED:
             rows, after = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, lists.MOST_ROWS)
             for row in rows:
-                at = row["at"].astimezone(UTC).isoformat(timespec="seconds")
-                cells = [row["id"], at, row["who"], row["address"], row["action"], row["object"]]
-                found.append([*cells, row["words"], row["before_json"], row["after_json"]])
+                at = row.at.astimezone(UTC).isoformat(timespec="seconds")
+                cells = [row.id, at, row.who, row.address, row.action, row.object]
+                found.append([*cells, row.words, _as_text(row.before), _as_text(row.after)])
             if after is None:
                 break
         return found
@@ -201,13 +202,13 @@ def exported_seals(ctx: Ctx) -> list[dict[str, Any]]:
     return ctx.db.transact(
         lambda tx: [
             {
-                "seal": one["seal"],
-                "previous": one["previous"],
-                "first": one["first_id"],
-                "last": one["last_id"],
-                "entries": one["entries"],
-                "root": one["root"],
-                "at": one["at"],
+                "seal": one.seal,
+                "previous": one.previous,
+                "first": one.first_id,
+                "last": one.last_id,
+                "entries": one.entries,
+                "root": one.root,
+                "at": one.at,
             }
             for one in _all_seals(tx)
         ]

@@ -9,6 +9,7 @@ from tallyman.core.faults import unknown_word
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store.db import Tx
+from tallyman.store.records.house import ViewsOne, ViewsSeen
 
 LISTS = ("ideas",)
 LONGEST_NAME = 60
@@ -19,8 +20,8 @@ MISSING = NotFound("There is no such view of yours.", "Load the list again.")
 def listed(ctx: Ctx, of: str) -> list[dict[str, Any]]:
     """The views of a list that the actor made, and those that others share."""
     me = ctx.actor.person_id
-    rows = ctx.db.transact(lambda tx: tx.all("views.seen", list=of, person=me))
-    return [{**row, "shared": bool(row["shared"]), "mine": row["person_id"] == me} for row in rows]
+    rows = ctx.db.transact(lambda tx: tx.all(ViewsSeen, "views.seen", list=of, person=me))
+    return [{**row.as_dict(), "shared": bool(row.shared), "mine": row.person_id == me} for row in rows]
 
 
 def _checked(of: str, name: str, query: str) -> tuple[str, str]:
@@ -64,8 +65,8 @@ def change(ctx: Ctx, number: int, of: str, name: str, query: str, shared: bool) 
     clean, kept = _checked(of, name, query)
 
     def work(tx: Tx) -> None:
-        before = tx.one("views.one", id=number)
-        if before is None or before["person_id"] != ctx.actor.person_id:
+        before = tx.one(ViewsOne, "views.one", id=number)
+        if before is None or before.person_id != ctx.actor.person_id:
             raise MISSING
         given = {"name": clean, "query": kept, "shared": shared}
         try:
@@ -74,7 +75,7 @@ def change(ctx: Ctx, number: int, of: str, name: str, query: str, shared: bool) 
             raise InputFaults(
                 [Fault("name", clean, "you have a view of this name; choose another")]
             ) from None
-        audit(tx, ctx, "view changed", f"view:{number}", f"Changed the view {clean}", before, given)
+        audit(tx, ctx, "view changed", f"view:{number}", f"Changed the view {clean}", before.as_dict(), given)
         changed(tx, ctx, "views")
 
     ctx.db.transact(work)
@@ -84,10 +85,17 @@ def drop(ctx: Ctx, number: int) -> None:
     """Takes a view of one's own away."""
 
     def work(tx: Tx) -> None:
-        before = tx.one("views.one", id=number)
+        before = tx.one(ViewsOne, "views.one", id=number)
         if before is None or not tx.write("views.drop", id=number, person=ctx.actor.person_id):
             raise MISSING
-        audit(tx, ctx, "view taken away", f"view:{number}", f"Took the view {before['name']} away", before)
+        audit(
+            tx,
+            ctx,
+            "view taken away",
+            f"view:{number}",
+            f"Took the view {before.name} away",
+            before.as_dict(),
+        )
         changed(tx, ctx, "views")
 
     ctx.db.transact(work)

@@ -13,7 +13,8 @@ from tallyman.services.context import Ctx, audit, calendar_of, changed, company_
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.search import keep_text
 from tallyman.services.ideas.thanks import thank_for_stage
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasAnswers, IdeasFiles
 
 
 def ref(idea_id: int) -> str:
@@ -26,29 +27,29 @@ def obj(idea_id: int) -> str:
     return f"idea:{idea_id}"
 
 
-def may_see(tx: Tx, ctx: Ctx, idea: Row) -> bool:
+def may_see(tx: Tx, ctx: Ctx, idea: Idea) -> bool:
     """Whoever has a part in it, always; others with idea.see at its area, once it is handed in."""
-    if ctx.actor.is_or_stands_in_for(idea["proposer_id"], idea["owner_id"]):
+    if ctx.actor.is_or_stands_in_for(idea.proposer_id, idea.owner_id):
         return True
-    if idea["stage"] == "draft" or never_handed_in(tx, idea):
+    if idea.stage == "draft" or never_handed_in(tx, idea):
         return False
-    if ctx.actor.may_at("idea.see", idea["area_id"]):
+    if ctx.actor.may_at("idea.see", idea.area_id):
         return True
     if not ctx.actor.for_ideas:
         return False
-    part = ctx.actor.is_or_stands_in_for(idea["expert_id"], idea["builder_id"])
-    part = part or ctx.actor.is_or_stands_in_for(idea["measure_owner_id"])
-    return part or tx.value("ideas.has_part", id=idea["id"], person=ctx.actor.person_id) is not None
+    part = ctx.actor.is_or_stands_in_for(idea.expert_id, idea.builder_id)
+    part = part or ctx.actor.is_or_stands_in_for(idea.measure_owner_id)
+    return part or tx.value(int, "ideas.has_part", id=idea.id, person=ctx.actor.person_id) is not None
 
 
-def never_handed_in(tx: Tx, idea: Row) -> bool:
+def never_handed_in(tx: Tx, idea: Idea) -> bool:
     """Whether an idea was withdrawn as a draft: nobody but its proposer ever saw it."""
-    return bool(idea["stage"] == "withdrawn" and tx.value("ideas.came_from", idea=idea["id"]) == "draft")
+    return bool(idea.stage == "withdrawn" and tx.value(str, "ideas.came_from", idea=idea.id) == "draft")
 
 
-def find(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+def find(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     """The idea, if the actor may see it; otherwise NotFound, so that nothing leaks."""
-    idea = tx.one("ideas.by_id", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
     if idea is None or not may_see(tx, ctx, idea):
         raise NotFound(
             f"There is no idea {ref(idea_id)} that you may see.",
@@ -57,29 +58,29 @@ def find(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
     return idea
 
 
-def find_to(tx: Tx, ctx: Ctx, idea_id: int, permission: str) -> Row:
+def find_to(tx: Tx, ctx: Ctx, idea_id: int, permission: str) -> Idea:
     """The idea, if the actor may see it and holds a permission where it belongs."""
     idea = find(tx, ctx, idea_id)
-    ctx.require_at(permission, idea["area_id"])
+    ctx.require_at(permission, idea.area_id)
     return idea
 
 
-def own(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+def own(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     """The idea, if the actor proposed it."""
     idea = find(tx, ctx, idea_id)
-    if idea["proposer_id"] != ctx.actor.person_id:
+    if idea.proposer_id != ctx.actor.person_id:
         raise Forbidden(
-            f"Only {idea['proposer']}, who proposed it, changes the answers of {ref(idea_id)}.",
-            f"Ask {idea['proposer']}, or send the answer back with a question.",
+            f"Only {idea.proposer}, who proposed it, changes the answers of {ref(idea_id)}.",
+            f"Ask {idea.proposer}, or send the answer back with a question.",
         )
     return idea
 
 
-def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: str | None = None) -> None:
+def move(tx: Tx, ctx: Ctx, idea: Idea, stage: str, reason: str = "", building: str | None = None) -> None:
     """Moves an idea on, recorded; raises Refused if it stands elsewhere by now."""
-    if not way.may_move(idea["stage"], stage):
+    if not way.may_move(idea.stage, stage):
         raise Refused(
-            f"{ref(idea['id'])} is {idea['stage']}; from there it does not become {stage}.",
+            f"{ref(idea.id)} is {idea.stage}; from there it does not become {stage}.",
             "Load the page again to see where it stands.",
         )
     check_needs(tx, idea, stage)
@@ -88,38 +89,38 @@ def move(tx: Tx, ctx: Ctx, idea: Row, stage: str, reason: str = "", building: st
     due = way.next_of(stage, today, calendar, rules.stage_rules(tx)).due
     moved = tx.write(
         "ideas.move",
-        id=idea["id"],
+        id=idea.id,
         stage=stage,
         building=building,
-        from_stage=idea["stage"],
+        from_stage=idea.stage,
         due=due,
         now=ctx.now,
     )
     if not moved:
-        raise Refused(f"Somebody else has just moved {ref(idea['id'])} on.", "Load the page again.")
+        raise Refused(f"Somebody else has just moved {ref(idea.id)} on.", "Load the page again.")
     tx.write(
         "ideas.add_stage",
-        idea=idea["id"],
-        from_stage=idea["stage"],
+        idea=idea.id,
+        from_stage=idea.stage,
         stage=stage,
         now=ctx.now,
         person=ctx.actor.person_id,
         reason=reason,
     )
-    words = f"{idea['stage']} → {stage}" + (f": {reason}" if reason else "")
-    audit(tx, ctx, "idea moved", obj(idea["id"]), words, {"stage": idea["stage"]}, {"stage": stage})
-    changed(tx, ctx, "ideas", idea["id"])
+    words = f"{idea.stage} → {stage}" + (f": {reason}" if reason else "")
+    audit(tx, ctx, "idea moved", obj(idea.id), words, {"stage": idea.stage}, {"stage": stage})
+    changed(tx, ctx, "ideas", idea.id)
     tell_followers(tx, ctx, kinds.MOVED_ON, idea, stage=stage)
     thank_for_stage(tx, ctx, idea, stage)
 
 
-def check_needs(tx: Tx, idea: Row, stage: str) -> None:
+def check_needs(tx: Tx, idea: Idea, stage: str) -> None:
     """Raises Refused naming each answer or fact that an idea needs before it reaches a stage."""
     lacking = rules.lacking(tx, idea, stage)
     if lacking:
         named = "; ".join(one["words"] for one in lacking)
         raise Refused(
-            f"{ref(idea['id'])} cannot become {stage} yet: {len(lacking)} needed "
+            f"{ref(idea.id)} cannot become {stage} yet: {len(lacking)} needed "
             f"{'point is' if len(lacking) == 1 else 'points are'} missing.",
             f"Give first: {named}. House rules say what a stage needs.",
             needs=[one["key"] for one in lacking],
@@ -127,50 +128,52 @@ def check_needs(tx: Tx, idea: Row, stage: str) -> None:
         )
 
 
-def named(idea: Row) -> str:
+def named(idea: Idea) -> str:
     """An idea in a sentence: its reference and title."""
-    return f"{ref(idea['id'])} {idea['title']}"
+    return f"{ref(idea.id)} {idea.title}"
 
 
-def tell_of(tx: Tx, ctx: Ctx, kind: kinds.Kind, idea: Row, *to: int | None, **values: object) -> None:
+def tell_of(tx: Tx, ctx: Ctx, kind: kinds.Kind, idea: Idea, *to: int | None, **values: object) -> None:
     """Tells of something about an idea, whose name and reference the words may use."""
-    tell(tx, ctx, kind, idea, to, idea=named(idea), ref=ref(idea["id"]), **values)
+    tell(tx, ctx, kind, idea, to, idea=named(idea), ref=ref(idea.id), **values)
 
 
-def tell_followers(tx: Tx, ctx: Ctx, kind: kinds.Kind, idea: Row, *but: int | None, **values: object) -> None:
+def tell_followers(
+    tx: Tx, ctx: Ctx, kind: kinds.Kind, idea: Idea, *but: int | None, **values: object
+) -> None:
     """Tells whoever follows an idea or joined it; its proposer and owner are told by each move themselves."""
-    people = [row["id"] for row in tx.all("talk.followers", idea=idea["id"])]
-    left_out = (idea["proposer_id"], idea["owner_id"], *but)
-    tell(tx, ctx, kind, idea, people, left_out, idea=named(idea), ref=ref(idea["id"]), **values)
+    people = [row for row in tx.values(int, "talk.followers", idea=idea.id)]
+    left_out = (idea.proposer_id, idea.owner_id, *but)
+    tell(tx, ctx, kind, idea, people, left_out, idea=named(idea), ref=ref(idea.id), **values)
 
 
 def answers_of(tx: Tx, idea_id: int) -> dict[str, Any]:
     """The values of all answers by question."""
-    return {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea_id)}
+    return {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
 
 
-def evidence_of(tx: Tx, idea: Row) -> list[str]:
+def evidence_of(tx: Tx, idea: Idea) -> list[str]:
     """The kinds of evidence on file."""
-    kinds = {row["kind"] for row in tx.all("ideas.files", idea=idea["id"])}
-    found = [kind for kind in first_look.EVIDENCE if kind in kinds]
-    if idea["owner_confirmed_at"] is not None:
+    kept: set[str] = {row.kind for row in tx.all(IdeasFiles, "ideas.files", idea=idea.id)}
+    found = [kind for kind in first_look.EVIDENCE if kind in kept]
+    if idea.owner_confirmed_at is not None:
         found.append("owner confirmed")
     return found
 
 
-def look_at(tx: Tx, ctx: Ctx, idea: Row) -> first_look.FirstLook:
+def look_at(tx: Tx, ctx: Ctx, idea: Idea) -> first_look.FirstLook:
     """The first look computed from the answers and evidence on file."""
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
-    joined = [row["volume"] for row in tx.all("talk.volumes", idea=idea["id"], until=None)]
-    given = questions.look_input(answers_of(tx, idea["id"]), evidence_of(tx, idea), days, joined)
+    joined = tx.values(dict, "talk.volumes", idea=idea.id, until=None)
+    given = questions.look_input(answers_of(tx, idea.id), evidence_of(tx, idea), days, joined)
     # What was handed in keeps the factors of its day until somebody recomputes it on purpose.
-    version = None if idea["stage"] == "draft" else idea["factors_version"]
+    version = None if idea.stage == "draft" else idea.factors_version
     return first_look.look(first_look.read_answers(given, rules.factors(tx, version)))
 
 
 def keep_look(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """Computes the first look anew and keeps its ends for ranking; gathers what is written about the idea."""
-    idea = tx.one("ideas.by_id", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
     assert idea is not None
     seen = look_at(tx, ctx, idea)
     keep_text(tx, idea_id)
@@ -187,21 +190,20 @@ def keep_look(tx: Tx, ctx: Ctx, idea_id: int) -> None:
 
 def ask_back(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """The age stands still from the first question to the proposer on, and goes on with the last answer."""
-    idea = tx.one("ideas.by_id", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
     assert idea is not None
-    open_ones = any(row["state"] == "sent back" for row in tx.all("ideas.answers", idea=idea_id))
+    open_ones = any(row.state == "sent back" for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id))
     today = company_day(tx, ctx)
-    if open_ones and idea["asked_on"] is None:
-        tx.write("ideas.set_asked", id=idea_id, asked=today, due=idea["due_on"])
-    elif not open_ones and idea["asked_on"] is not None:
-        due = way.resumed(idea["due_on"], idea["asked_on"], today, calendar_of(tx))
+    if open_ones and idea.asked_on is None:
+        tx.write("ideas.set_asked", id=idea_id, asked=today, due=idea.due_on)
+    elif not open_ones and idea.asked_on is not None:
+        due = way.resumed(idea.due_on, idea.asked_on, today, calendar_of(tx))
         tx.write("ideas.set_asked", id=idea_id, asked=None, due=due)
 
 
-def days_late(today: date, idea: Row) -> int:
+def days_late(today: date, due: date | None, asked_on: date | None) -> int:
     """By how many days the next move of an idea is overdue on a day of the company; 0 if it is not."""
-    due = idea.get("due_on")
     # While the proposer is asked back, the age stands still.
-    if idea.get("asked_on") is not None:
+    if asked_on is not None:
         return 0
     return 0 if due is None else max(0, (today - due) // timedelta(days=1))

@@ -10,6 +10,7 @@ from tallyman.errors import InputFaults, NotFound
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import drafts
 from tallyman.store.db import Tx
+from tallyman.store.records.ideas import IdeasAnswers
 
 
 def listed(ctx: Ctx, kind: str | None, touches: str | None) -> dict[str, Any]:
@@ -57,7 +58,7 @@ def begin(ctx: Ctx, key: str, start_key: str) -> int:
 
     def work(tx: Tx) -> int:
         number = drafts.start_in(tx, ctx, start_key, what="candidate", said=key)
-        given = {row["question"] for row in tx.all("ideas.answers", idea=number)}
+        given = {row.question for row in tx.all(IdeasAnswers, "ideas.answers", idea=number)}
         for question, value in (("title", one.title), ("what", one.what)):
             if question not in given:
                 drafts.answer_in(tx, ctx, number, question, value)

@@ -25,7 +25,9 @@ from tallyman.services.ideas.base import (
 from tallyman.services.ideas.thanks import thank_for_answer
 from tallyman.services.upkeep import Once
 from tallyman.store import files
-from tallyman.store.db import Row, Tx, dump
+from tallyman.store.db import Tx, dump
+from tallyman.store.records.ideas import Idea, IdeaFile, IdeasAnswers, IdeasFiles, IdeasLock
+from tallyman.store.records.people import PeopleDivisions, Person
 
 FILE_KINDS = ("how-to", "drawing", "example in", "example out", "something else")
 MOST_FILES = 40
@@ -61,7 +63,7 @@ def start_in(
     known = once.known(tx, ctx)
     if known is not None:
         return known
-    untouched = tx.value("ideas.untouched_draft", person=ctx.actor.person_id)
+    untouched = tx.value(int, "ideas.untouched_draft", person=ctx.actor.person_id)
     if untouched is not None and amends is None and not source:
         tx.write("ideas.set_interview", id=untouched, interview=interview_kind)
         return int(untouched)
@@ -86,7 +88,7 @@ def start_in(
     audit(tx, ctx, "idea begun", obj(idea_id), "Began the interview")
     if amended is not None:
         # What is known of the thing to be changed is not asked again.
-        for question, value in (("division", amended["division_id"]), ("owner", amended["owner_id"])):
+        for question, value in (("division", amended.division_id), ("owner", amended.owner_id)):
             if value is not None:
                 answer_in(tx, ctx, idea_id, question, value)
     return idea_id
@@ -99,13 +101,13 @@ def _check_offered(tx: Tx, kind: str) -> None:
         raise InputFaults([unknown_word("interview", kind, known)])
 
 
-def check_amended(tx: Tx, ctx: Ctx, amended: int) -> Row:
+def check_amended(tx: Tx, ctx: Ctx, amended: int) -> Idea:
     """The idea in service that another wants changed. Raises InputFaults for one that is not."""
-    idea = tx.one("ideas.by_id", id=amended)
+    idea = tx.one(Idea, "ideas.by_id", id=amended)
     if idea is None or not may_see(tx, ctx, idea):
         raise InputFaults([Fault("amends", ref(amended), "there is no such idea that you may see")])
-    if idea["stage"] != "in service":
-        message = f"it is {idea['stage']}; only what is in service can be amended"
+    if idea.stage != "in service":
+        message = f"it is {idea.stage}; only what is in service can be amended"
         raise InputFaults([Fault("amends", ref(amended), message)])
     return idea
 
@@ -116,7 +118,7 @@ def choose_interview(ctx: Ctx, idea_id: int, kind: str) -> None:
     def work(tx: Tx) -> None:
         idea = own(tx, ctx, idea_id)
         _check_offered(tx, kind)
-        if not tx.write("ideas.set_interview", id=idea_id, interview=kind) and idea["stage"] != "draft":
+        if not tx.write("ideas.set_interview", id=idea_id, interview=kind) and idea.stage != "draft":
             raise Refused(f"{ref(idea_id)} is handed in already.", "Its answers can still be changed.")
         changed(tx, ctx, "ideas", idea_id)
 
@@ -126,9 +128,11 @@ def choose_interview(ctx: Ctx, idea_id: int, kind: str) -> None:
 def _check_links(tx: Tx, question: str, value: Any) -> None:
     if value is None:
         return
-    if question == "division" and value not in {row["id"] for row in tx.all("people.divisions")}:
+    if question == "division" and value not in {
+        row.id for row in tx.all(PeopleDivisions, "people.divisions")
+    }:
         raise InputFaults([Fault(question, value, "there is no such division; choose one")])
-    if question in ("owner", "knows") and tx.one("people.by_id", id=value) is None:
+    if question in ("owner", "knows") and tx.one(Person, "people.by_id", id=value) is None:
         raise InputFaults([Fault(question, value, "there is no such person; choose one")])
 
 
@@ -143,17 +147,17 @@ def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None
 
 def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None = None) -> None:
     """As `answer`, within a transaction."""
-    tx.one("ideas.lock", id=idea_id)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = own(tx, ctx, idea_id)
     asked = rules.known_question(tx, idea, question)
     kept = questions.check_answer(question, value, asked)
-    if idea["stage"] not in CHANGEABLE:
+    if idea.stage not in CHANGEABLE:
         raise Refused(
-            f"{ref(idea_id)} is {idea['stage']}; its answers are settled by now.",
+            f"{ref(idea_id)} is {idea.stage}; its answers are settled by now.",
             "Tell the analyst what has changed; the sizing holds today's figures.",
         )
     _check_links(tx, question, kept)
-    before = {row["question"]: row for row in tx.all("ideas.answers", idea=idea_id)}
+    before = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
     old = before.get(question)
     tx.write(
         "ideas.put_answer",
@@ -166,48 +170,48 @@ def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, value: Any, remark:
     )
     _copy_heads(tx, ctx, idea, question, kept)
     ask_back(tx, ctx, idea_id)
-    if idea["stage"] != "draft":
+    if idea.stage != "draft":
         audit(
             tx,
             ctx,
             "answer changed",
             obj(idea_id),
             f"Answered anew: {asked.text if asked else question}",
-            {question: old["value"] if old else None},
+            {question: old.value if old else None},
             {question: kept},
         )
-        if old and old["state"] == "sent back":
+        if old and old.state == "sent back":
             thank_for_answer(tx, ctx, idea)
             tell_of(tx, ctx, kinds.ANSWERED_AGAIN, idea)
     keep_look(tx, ctx, idea_id)
     changed(tx, ctx, "ideas", idea_id)
 
 
-def _copy_heads(tx: Tx, ctx: Ctx, idea: Row, question: str, value: Any) -> None:
+def _copy_heads(tx: Tx, ctx: Ctx, idea: Idea, question: str, value: Any) -> None:
     """Title, description, division and owner stand on the idea itself, for lists."""
     heads = {
-        "title": idea["title"],
-        "what": idea["what"],
-        "division": idea["division_id"],
-        "owner": idea["owner_id"],
-        "knows": idea["knows_id"],
+        "title": idea.title,
+        "what": idea.what,
+        "division": idea.division_id,
+        "owner": idea.owner_id,
+        "knows": idea.knows_id,
     }
     if question not in heads:
         return
     heads[question] = value if value is not None or question in ("division", "owner", "knows") else ""
-    area = tx.value("house.area_of_division", id=heads["division"]) if heads["division"] else None
-    tx.write("ideas.set_heads", id=idea["id"], now=ctx.now, area=area, **heads)
+    area = tx.value(int, "house.area_of_division", id=heads["division"]) if heads["division"] else None
+    tx.write("ideas.set_heads", id=idea.id, now=ctx.now, area=area, **heads)
 
 
 def hand_in(ctx: Ctx, idea_id: int) -> None:
     """Draft → noted; the reviewers are told. Names every needed answer that is missing."""
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = own(tx, ctx, idea_id)
-        if idea["stage"] != "draft":
+        if idea.stage != "draft":
             return
-        given = {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea_id)}
+        given = {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
         needed = {one.key: one.text for one in rules.of_idea(tx, idea).questions if one.needed}
         lacking = {key: words for key, words in needed.items() if given.get(key) is None}
         lacking |= {one["key"]: one["words"] for one in rules.lacking(tx, idea, "noted")}
@@ -228,9 +232,9 @@ def confirm(ctx: Ctx, idea_id: int) -> None:
 
     def work(tx: Tx) -> None:
         idea = find(tx, ctx, idea_id)
-        if not ctx.actor.is_or_stands_in_for(idea["owner_id"]):
+        if not ctx.actor.is_or_stands_in_for(idea.owner_id):
             raise Forbidden(
-                f"Only the work owner, {idea['owner'] or 'nobody named yet'}, confirms it.",
+                f"Only the work owner, {idea.owner or 'nobody named yet'}, confirms it.",
                 "The proposer can name another owner in the answers.",
             )
         if tx.write("ideas.confirm_owner", id=idea_id, now=ctx.now):
@@ -241,9 +245,9 @@ def confirm(ctx: Ctx, idea_id: int) -> None:
     ctx.db.transact(work)
 
 
-def _may_attach(ctx: Ctx, idea: Row) -> bool:
-    mine = ctx.actor.person_id in (idea["proposer_id"], idea["owner_id"])
-    area = idea["area_id"]
+def _may_attach(ctx: Ctx, idea: Idea) -> bool:
+    mine = ctx.actor.person_id in (idea.proposer_id, idea.owner_id)
+    area = idea.area_id
     return mine or ctx.actor.may_at("idea.decide", area) or ctx.actor.may_at("sizing.make", area)
 
 
@@ -267,7 +271,7 @@ def describe(ctx: Ctx, idea_id: int, file_id: int, kind: str, title: str, remark
         idea = find(tx, ctx, idea_id)
         if not _may_attach(ctx, idea):
             raise Forbidden("Only its proposer, owner and the team describe files.", "Ask one of them.")
-        found = tx.one("ideas.file", id=file_id, idea=idea_id)
+        found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
         if found is None:
             raise NotFound("There is no such file on this idea.", "Load the page again.")
         tx.write(
@@ -278,7 +282,7 @@ def describe(ctx: Ctx, idea_id: int, file_id: int, kind: str, title: str, remark
             title=title.strip(),
             remark=remark.strip(),
         )
-        words = f"{found['name']} is “{title.strip() or found['name']}” ({kind})"
+        words = f"{found.name} is “{title.strip() or found.name}” ({kind})"
         audit(tx, ctx, "file described", obj(idea_id), words)
         keep_look(tx, ctx, idea_id)
         changed(tx, ctx, "ideas", idea_id)
@@ -297,7 +301,7 @@ def attach(
         idea = find(tx, ctx, idea_id)
         if not _may_attach(ctx, idea):
             raise Forbidden("Only its proposer, owner and the team attach files.", "Ask one of them.")
-        if len(tx.all("ideas.files", idea=idea_id)) >= MOST_FILES:
+        if len(tx.all(IdeasFiles, "ideas.files", idea=idea_id)) >= MOST_FILES:
             raise Refused(f"There are {MOST_FILES} files already.", "Take one off first.")
         file_id = tx.insert(
             "ideas.add_file",
@@ -326,9 +330,9 @@ def detach(ctx: Ctx, idea_id: int, file_id: int) -> None:
         idea = find(tx, ctx, idea_id)
         if not _may_attach(ctx, idea):
             raise Forbidden("Only its proposer, owner and the team take files off.", "Ask one of them.")
-        found = tx.one("ideas.file", id=file_id, idea=idea_id)
+        found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
         if found and tx.write("ideas.remove_file", id=file_id, idea=idea_id, now=ctx.now):
-            audit(tx, ctx, "file taken off", obj(idea_id), f"Took off {found['name']}")
+            audit(tx, ctx, "file taken off", obj(idea_id), f"Took off {found.name}")
             keep_look(tx, ctx, idea_id)
             changed(tx, ctx, "ideas", idea_id)
 
@@ -340,10 +344,10 @@ def download(ctx: Ctx, idea_id: int, file_id: int) -> tuple[str, bytes]:
 
     def work(tx: Tx) -> tuple[str, bytes]:
         find(tx, ctx, idea_id)
-        found = tx.one("ideas.file", id=file_id, idea=idea_id)
-        data = files.get(tx, found["digest"]) if found else None
+        found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
+        data = files.get(tx, found.digest) if found else None
         if found is None or data is None:
             raise NotFound("There is no such file on this idea.", "Load the page again.")
-        return found["name"], data
+        return found.name, data
 
     return ctx.db.transact(work)

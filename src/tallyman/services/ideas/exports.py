@@ -13,7 +13,8 @@ from tallyman.services.context import Ctx, company_day
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.page import Wanted, page_of_ideas
 from tallyman.store import lists
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import IdeasMovedSince, IdeasStandingByStage
 
 MOST_EXPORTED = 10_000
 # Key of a row, its head; the columns that a list offers are the same.
@@ -75,8 +76,8 @@ def stage_map(ctx: Ctx) -> dict[str, Any]:
         scope = ctx.scope("idea.see")
         today = company_day(tx, ctx)
         since = ctx.now - timedelta(days=SINCE_DAYS)
-        standing = tx.all("ideas.standing_by_stage", **scope, today=today)
-        moved = tx.all("ideas.moved_since", **scope, since=since)
+        standing = tx.all(IdeasStandingByStage, "ideas.standing_by_stage", **scope, today=today)
+        moved = tx.all(IdeasMovedSince, "ideas.moved_since", **scope, since=since)
         limits = rules.stage_rules(tx)
         stages = [*way.PATH[1:-1], *way.OFF_THE_WAY]
         rows = [_stage_row(ctx.now, stage, standing, moved, limits) for stage in stages]
@@ -88,24 +89,24 @@ def stage_map(ctx: Ctx) -> dict[str, Any]:
 def _stage_row(
     now: datetime,
     stage: str,
-    standing: list[Row],
-    moved: list[Row],
+    standing: list[IdeasStandingByStage],
+    moved: list[IdeasMovedSince],
     limits: dict[str, way.StageRule],
 ) -> dict[str, Any]:
-    here = [row for row in standing if row["stage"] == stage]
-    ages = [max(0, (now - row["stage_since"]).days) for row in here]
-    left = [row for row in moved if row["from_stage"] == stage]
-    stays = [row["stayed_days"] for row in left if row["stayed_days"] is not None]
+    here = [row for row in standing if row.stage == stage]
+    ages = [max(0, (now - row.stage_since).days) for row in here]
+    left = [row for row in moved if row.from_stage == stage]
+    stays = [row.stayed_days for row in left if row.stayed_days is not None]
     return {
         "stage": stage,
         "ideas": len(here),
-        "late": sum(bool(row["late"]) for row in here),
-        "asked": sum(bool(row["asked"]) for row in here),
+        "late": sum(bool(row.late) for row in here),
+        "asked": sum(bool(row.asked) for row in here),
         "median_age": statistics.median_low(ages) if ages else None,
         "oldest_age": max(ages, default=None),
-        "oldest_id": min(here, key=lambda row: row["stage_since"])["id"] if here else None,
+        "oldest_id": min(here, key=lambda row: row.stage_since).id if here else None,
         "limit": limits[stage].days if stage in limits else None,
-        "came": sum(row["stage"] == stage for row in moved),
+        "came": sum(row.stage == stage for row in moved),
         "left": len(left),
         "median_stay": statistics.median_low(stays) if stays else None,
     }

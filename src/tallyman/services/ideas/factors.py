@@ -3,6 +3,7 @@ purpose."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 from functools import partial
 from typing import Any
@@ -17,7 +18,16 @@ from tallyman.services.house import rule_sets
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.base import look_at, obj
 from tallyman.services.upkeep import Piece, Rows, Work, errands
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import (
+    Idea,
+    IdeasAnswersOfMany,
+    IdeasFileKindsOfMany,
+    IdeasLock,
+    IdeasRankedOpen,
+    IdeasVolumesOfMany,
+)
+from tallyman.store.records.upkeep import Errand, HitchesWaiting
 
 FIRST_LOOKS = Work("first looks", "a first look reckoned anew", most_tries=3)
 
@@ -37,7 +47,7 @@ def view(ctx: Ctx) -> dict[str, Any]:
             "name": now.name,
             "groups": _groups(now),
             "versions": versions(tx, rules.FACTORS),
-            "by_others": tx.value("ideas.count_by_other_factors", version=now.version),
+            "by_others": tx.count("ideas.count_by_other_factors", version=now.version),
         }
 
     return ctx.db.transact(work)
@@ -66,29 +76,29 @@ def _short(value: str) -> str:
 def versions(tx: Tx, kind: str) -> list[dict[str, Any]]:
     """The versions of a rule set: when, by whom, and why."""
     return [
-        {key: row[key] for key in ("version", "note", "made_at", "person")}
+        {key: getattr(row, key) for key in ("version", "note", "made_at", "person")}
         for row in rule_sets.versions(tx, kind)
     ]
 
 
-def _inputs(tx: Tx, ctx: Ctx, ideas: list[Row]) -> dict[int, dict[str, Any]]:
+def _inputs(tx: Tx, ctx: Ctx, ideas: list[IdeasRankedOpen]) -> dict[int, dict[str, Any]]:
     """What the first look of each idea is reckoned from, read in few statements."""
-    ids = tuple(row["id"] for row in ideas) or (0,)
+    ids = tuple(row.id for row in ideas) or (0,)
     answers: dict[int, dict[str, Any]] = {}
-    for row in tx.all("ideas.answers_of_many", ids=ids):
-        answers.setdefault(row["idea_id"], {})[row["question"]] = row["value"]
+    for row in tx.all(IdeasAnswersOfMany, "ideas.answers_of_many", ids=ids):
+        answers.setdefault(row.idea_id, {})[row.question] = row.value
     kinds: dict[int, set[str]] = {}
-    for row in tx.all("ideas.file_kinds_of_many", ids=ids):
-        kinds.setdefault(row["idea_id"], set()).add(row["kind"])
+    for file in tx.all(IdeasFileKindsOfMany, "ideas.file_kinds_of_many", ids=ids):
+        kinds.setdefault(file.idea_id, set()).add(file.kind)
     volumes: dict[int, list[dict[str, str]]] = {}
-    for row in tx.all("ideas.volumes_of_many", ids=ids):
-        volumes.setdefault(row["idea_id"], []).append(row["volume"])
+    for one in tx.all(IdeasVolumesOfMany, "ideas.volumes_of_many", ids=ids):
+        volumes.setdefault(one.idea_id, []).append(one.volume)
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
     found = {}
     for idea in ideas:
-        number = idea["id"]
+        number = idea.id
         evidence = [kind for kind in first_look.EVIDENCE if kind in kinds.get(number, ())]
-        if idea["owner_confirmed_at"] is not None:
+        if idea.owner_confirmed_at is not None:
             evidence.append("owner confirmed")
         found[number] = questions.look_input(answers.get(number, {}), evidence, days, volumes.get(number, []))
     return found
@@ -101,24 +111,24 @@ def preview(ctx: Ctx, content: dict[str, Any]) -> dict[str, Any]:
     proposed = factors_.read_content(content, 0)
 
     def work(tx: Tx) -> dict[str, Any]:
-        ideas = tx.all("ideas.ranked_open")
+        ideas = tx.all(IdeasRankedOpen, "ideas.ranked_open")
         inputs = _inputs(tx, ctx, ideas)
-        now = {row["id"]: _exactly(row["hours_low"]) for row in ideas}
+        now = {row.id: _exactly(row.hours_low) for row in ideas}
         then = {
             number: first_look.look(first_look.read_answers(given, proposed)).hours_low
             for number, given in inputs.items()
         }
         before = factors_.order([Ranked(number, low) for number, low in now.items()])
         after = factors_.order([Ranked(number, low) for number, low in then.items()])
-        rows = [
+        rows: list[dict[str, Any]] = [
             {
-                "id": row["id"],
-                "title": row["title"],
-                "stage": row["stage"],
-                "place_now": before.get(row["id"]),
-                "place_then": after.get(row["id"]),
-                "low_now": text_of(now[row["id"]], 0),
-                "low_then": text_of(then[row["id"]], 0),
+                "id": row.id,
+                "title": row.title,
+                "stage": row.stage,
+                "place_now": before.get(row.id),
+                "place_then": after.get(row.id),
+                "low_now": text_of(now[row.id], 0),
+                "low_then": text_of(then[row.id], 0),
             }
             for row in ideas
         ]
@@ -147,7 +157,7 @@ def begin_anew(ctx: Ctx) -> int:
 
     def work(tx: Tx) -> int:
         now = rules.factors(tx)
-        total = tx.value("ideas.count_by_other_factors", version=now.version)
+        total = tx.count("ideas.count_by_other_factors", version=now.version)
         if not total:
             raise Refused("Every open idea stands by the factors in force.", "There is nothing to reckon.")
         audit(tx, ctx, "first looks anew", f"rules:{rules.FACTORS}", f"{total} ideas by {now.name}")
@@ -156,39 +166,41 @@ def begin_anew(ctx: Ctx) -> int:
     return ctx.db.transact(work)
 
 
-def carry_on(ctx: Ctx, errand: Row) -> Piece:
+def carry_on(ctx: Ctx, errand: Errand) -> Piece:
     """Reckons the next ideas anew, each in a transaction of its own."""
-    version = errand["input"]["version"]
+    version = errand.input["version"]
 
-    def rest(tx: Tx) -> tuple[list[Row], int, int]:
-        rows = tx.all("ideas.by_other_factors", version=version, after=0, most=IDEAS_A_PIECE, now=ctx.now)
-        waiting = tx.all("hitches.waiting", work=FIRST_LOOKS.name, now=ctx.now)
-        mine = [row for row in waiting if row["row_key"].startswith(f"{version}:")]
+    def rest(tx: Tx) -> tuple[list[int], int, int]:
+        rows = tx.values(
+            int, "ideas.by_other_factors", version=version, after=0, most=IDEAS_A_PIECE, now=ctx.now
+        )
+        waiting = tx.all(HitchesWaiting, "hitches.waiting", work=FIRST_LOOKS.name, now=ctx.now)
+        mine = [row for row in waiting if row.row_key.startswith(f"{version}:")]
         return (
             rows,
-            tx.value("ideas.count_by_other_factors", version=version),
-            sum(row["stuck"] for row in mine),
+            tx.count("ideas.count_by_other_factors", version=version),
+            sum(row.stuck for row in mine),
         )
 
     rows = ctx.db.transact(rest)[0]
     turn = Rows(ctx, FIRST_LOOKS)
     for row in rows:
-        act = partial(ctx.db.transact, partial(_anew, ctx=ctx, idea_id=row["id"], version=version))
-        turn.go(f"{version}:{row['id']}", act, obj=obj(row["id"]))
+        act = partial(ctx.db.transact, partial(_anew, ctx=ctx, idea_id=row, version=version))
+        turn.go(f"{version}:{row}", act, obj=obj(row))
     _, left, stuck = ctx.db.transact(rest)
-    done = max(errand["total"] - left, 0)
-    words = f"{done:,} of {errand['total']:,} ideas reckoned anew"
+    done = max(errand.total - left, 0)
+    words = f"{done:,} of {errand.total:,} ideas reckoned anew"
     if stuck:
         words += f"; {stuck:,} could not be, which Health shows with the reason"
     return Piece(done, words, left <= stuck)
 
 
 def _anew(tx: Tx, ctx: Ctx, idea_id: int, version: int) -> int:
-    tx.one("ideas.lock", id=idea_id)
-    idea = tx.one("ideas.by_id", id=idea_id)
-    if idea is None or idea["factors_version"] == version:
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
+    if idea is None or idea.factors_version == version:
         return 0
-    seen = look_at(tx, ctx, {**idea, "factors_version": version})
+    seen = look_at(tx, ctx, replace(idea, factors_version=version))
     tx.write(
         "ideas.set_look",
         id=idea_id,
@@ -198,7 +210,7 @@ def _anew(tx: Tx, ctx: Ctx, idea_id: int, version: int) -> int:
         hours_high=seen.hours_high,
         factors=version,
     )
-    before = {"hours_low": text_of(_exactly(idea["hours_low"]), 1), "factors": idea["factors_version"]}
+    before = {"hours_low": text_of(_exactly(idea.hours_low), 1), "factors": idea.factors_version}
     after = {"hours_low": text_of(seen.hours_low, 1), "factors": version}
     words = f"First look reckoned anew by first look {version + 1}"
     audit(tx, ctx, "first look anew", obj(idea_id), words, before, after)

@@ -14,7 +14,8 @@ from tallyman.services.ideas import search
 from tallyman.services.ideas.base import find
 from tallyman.services.upkeep import Rows, Work
 from tallyman.store import files
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import SearchPictureOf, SearchUnseenFiles, SearchView
 
 FILES = Work("files", "looking into an attached file")
 
@@ -24,22 +25,22 @@ SHOWN_TEXT = 4000
 def look_into(ctx: Ctx) -> int:
     """Looks into files that nobody looked into yet; gives how many. Safe to be done twice."""
     turn, done = Rows(ctx, FILES), 0
-    for row in ctx.db.transact(lambda tx: tx.all("search.unseen_files", now=ctx.now)):
+    for row in ctx.db.transact(lambda tx: tx.all(SearchUnseenFiles, "search.unseen_files", now=ctx.now)):
         act = partial(_one, ctx, row)
-        done += turn.go(str(row["id"]), act, about=row["name"], obj=f"idea:{row['idea_id']}").done
+        done += turn.go(str(row.id), act, about=row.name, obj=f"idea:{row.idea_id}").done
     return done + search.gather_missing(ctx)
 
 
-def _one(ctx: Ctx, row: Row) -> int:
+def _one(ctx: Ctx, row: SearchUnseenFiles) -> int:
     def known(tx: Tx) -> tuple[bool, bytes]:
-        there = tx.one("search.view", digest=row["digest"]) is not None
-        return there, b"" if there else files.get(tx, row["digest"]) or b""
+        there = tx.one(SearchView, "search.view", digest=row.digest) is not None
+        return there, b"" if there else files.get(tx, row.digest) or b""
 
     there, data = ctx.db.transact(known)
     picture, text, state = None, "", "none"
     if not there:
         try:
-            seen = apart.run("view", data, row["name"].rpartition(".")[2].lower())
+            seen = apart.run("view", data, row.name.rpartition(".")[2].lower())
             picture = base64.b64decode(seen["picture"]) if seen["picture"] else None
             text = seen["text"]
             state = "ready" if picture or text else "none"
@@ -49,19 +50,19 @@ def _one(ctx: Ctx, row: Row) -> int:
     return 1
 
 
-def _keep(tx: Tx, ctx: Ctx, row: Row, state: str, picture: bytes | None, text: str) -> None:
+def _keep(tx: Tx, ctx: Ctx, row: SearchUnseenFiles, state: str, picture: bytes | None, text: str) -> None:
     tx.write(
         "search.keep_view",
-        digest=row["digest"],
+        digest=row.digest,
         state=state,
         picture=files.put(tx, picture, ctx.now) if picture else None,
         text=text,
         now=ctx.now,
     )
-    tx.write("search.looked_into", id=row["id"])
-    for idea in tx.all("search.shown_with", digest=row["digest"]):
-        search.keep_text(tx, idea["idea_id"])
-        changed(tx, ctx, "ideas", idea["idea_id"])
+    tx.write("search.looked_into", id=row.id)
+    for idea in tx.values(int, "search.shown_with", digest=row.digest):
+        search.keep_text(tx, idea)
+        changed(tx, ctx, "ideas", idea)
 
 
 def picture(ctx: Ctx, idea_id: int, file_id: int) -> bytes:
@@ -69,8 +70,8 @@ def picture(ctx: Ctx, idea_id: int, file_id: int) -> bytes:
 
     def work(tx: Tx) -> bytes:
         find(tx, ctx, idea_id)
-        row = tx.one("search.picture_of", id=file_id, idea=idea_id)
-        data = files.get(tx, row["picture"]) if row and row["picture"] else None
+        row = tx.one(SearchPictureOf, "search.picture_of", id=file_id, idea=idea_id)
+        data = files.get(tx, row.picture) if row and row.picture else None
         if data is None:
             raise NotFound("There is no picture of this file.", "Download the file itself.")
         return data
@@ -83,9 +84,9 @@ def beginning(ctx: Ctx, idea_id: int, file_id: int) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         find(tx, ctx, idea_id)
-        row = tx.one("search.picture_of", id=file_id, idea=idea_id)
+        row = tx.one(SearchPictureOf, "search.picture_of", id=file_id, idea=idea_id)
         if row is None:
             raise NotFound("Nobody looked into this file yet.", "Look again in a moment.")
-        return {"text": row["text"][:SHOWN_TEXT], "more": len(row["text"]) > SHOWN_TEXT}
+        return {"text": row.text[:SHOWN_TEXT], "more": len(row.text) > SHOWN_TEXT}
 
     return ctx.db.transact(work)

@@ -6,25 +6,28 @@ from tallyman.core.alerts import kinds
 from tallyman.errors import Fault, Forbidden, InputFaults
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.ideas.base import find, obj, ref, tell_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.house import Area
+from tallyman.store.records.ideas import Idea
+from tallyman.store.records.people import Person
 
 LONGEST_TASK = 300
 
 
-def may_ask_helpers(ctx: Ctx, idea: Row) -> bool:
+def may_ask_helpers(ctx: Ctx, idea: Idea) -> bool:
     """Its proposer and owner, and whoever changes ideas where it belongs."""
-    mine = ctx.actor.is_or_stands_in_for(idea["proposer_id"], idea["owner_id"])
-    return mine or ctx.actor.may_at("idea.change", idea["area_id"])
+    mine = ctx.actor.is_or_stands_in_for(idea.proposer_id, idea.owner_id)
+    return mine or ctx.actor.may_at("idea.change", idea.area_id)
 
 
-def _asked_by(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+def _asked_by(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     idea = find(tx, ctx, idea_id)
     if not may_ask_helpers(ctx, idea):
         raise Forbidden(
             f"You may not say who helps with {ref(idea_id)}: the permission idea.change is missing.",
-            f"{idea['proposer']} or {idea['owner'] or 'its owner'} may, too.",
+            f"{idea.proposer} or {idea.owner or 'its owner'} may, too.",
             permission="idea.change",
-            area=idea["area_id"],
+            area=idea.area_id,
         )
     return idea
 
@@ -36,8 +39,8 @@ def add_helper(ctx: Ctx, idea_id: int, person_id: int, task: str) -> None:
 
     def work(tx: Tx) -> None:
         idea = _asked_by(tx, ctx, idea_id)
-        person = tx.one("people.by_id", id=person_id)
-        if person is None or person["state"] not in ("active", "invited"):
+        person = tx.one(Person, "people.by_id", id=person_id)
+        if person is None or person.state not in ("active", "invited"):
             raise InputFaults([Fault("person", person_id, "there is no such person; choose one")])
         tx.write(
             "ideas.add_helper",
@@ -47,7 +50,7 @@ def add_helper(ctx: Ctx, idea_id: int, person_id: int, task: str) -> None:
             by=ctx.actor.person_id,
             now=ctx.now,
         )
-        words = f"{person['name']} helps: {task.strip() or 'no task named'}"
+        words = f"{person.name} helps: {task.strip() or 'no task named'}"
         audit(tx, ctx, "helper asked", obj(idea_id), words)
         named_task = f": {task.strip()}" if task.strip() else ""
         tell_of(tx, ctx, kinds.HELP_ASKED, idea, person_id, task=named_task)
@@ -65,8 +68,8 @@ def drop_helper(ctx: Ctx, idea_id: int, person_id: int) -> None:
         else:
             _asked_by(tx, ctx, idea_id)
         if tx.write("ideas.drop_helper", idea=idea_id, person=person_id):
-            person = tx.one("people.by_id", id=person_id)
-            words = f"{person['name'] if person else person_id} helps no more"
+            person = tx.one(Person, "people.by_id", id=person_id)
+            words = f"{person.name if person else person_id} helps no more"
             audit(tx, ctx, "helper let go", obj(idea_id), words)
             changed(tx, ctx, "ideas", idea_id)
 
@@ -78,13 +81,13 @@ def set_area(ctx: Ctx, idea_id: int, area_id: int | None) -> None:
 
     def work(tx: Tx) -> None:
         idea = find(tx, ctx, idea_id)
-        ctx.require_at("idea.change", idea["area_id"])
-        area = None if area_id is None else tx.one("areas.area", id=area_id)
+        ctx.require_at("idea.change", idea.area_id)
+        area = None if area_id is None else tx.one(Area, "areas.area", id=area_id)
         if area_id is not None and area is None:
             raise InputFaults([Fault("area", area_id, "there is no such area; choose one")])
         tx.write("ideas.set_area", id=idea_id, area=area_id, now=ctx.now)
-        words = f"Belongs to {area['name'] if area else 'the whole company'}"
-        before, after = {"area": idea["area_id"]}, {"area": area_id}
+        words = f"Belongs to {area.name if area else 'the whole company'}"
+        before, after = {"area": idea.area_id}, {"area": area_id}
         audit(tx, ctx, "idea placed", obj(idea_id), words, before, after)
         changed(tx, ctx, "ideas", idea_id)
 

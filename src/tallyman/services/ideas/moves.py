@@ -23,7 +23,9 @@ from tallyman.services.ideas.base import (
 )
 from tallyman.services.ideas.search import keep_text
 from tallyman.services.upkeep import Work, each
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasAnswers, IdeasLock
+from tallyman.store.records.people import Person
 
 PARKED = Work("parked", "a parked idea whose day has come")
 
@@ -41,14 +43,14 @@ def _words(field: str, text: str, asked: str) -> str:
     return clean
 
 
-def _open(tx: Tx, ctx: Ctx, idea_id: int, stages: tuple[str, ...] = way.OPEN) -> Row:
+def _open(tx: Tx, ctx: Ctx, idea_id: int, stages: tuple[str, ...] = way.OPEN) -> Idea:
     """An idea, locked, that the actor reviews and that stands in one of some stages."""
     ctx.require("idea.decide")
-    tx.one("ideas.lock", id=idea_id)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = find_to(tx, ctx, idea_id, "idea.decide")
-    if idea["stage"] not in stages:
+    if idea.stage not in stages:
         raise Refused(
-            f"{ref(idea_id)} is {idea['stage']}; this is for ideas that are {', '.join(stages)}.",
+            f"{ref(idea_id)} is {idea.stage}; this is for ideas that are {', '.join(stages)}.",
             "Load the page again to see where it stands.",
         )
     return idea
@@ -77,17 +79,17 @@ def park(ctx: Ctx, idea_id: int, until: date, why: str) -> None:
 def come_back(ctx: Ctx) -> int:
     """Brings back the parked ideas whose day has come; gives how many."""
 
-    def due(tx: Tx) -> list[Row]:
-        return tx.all("ideas.due_back", today=company_day(tx, ctx), now=ctx.now)
+    def due(tx: Tx) -> list[int]:
+        return tx.values(int, "ideas.due_back", today=company_day(tx, ctx), now=ctx.now)
 
-    return each(ctx, PARKED, ctx.db.transact(due), lambda tx, row: _come_back(tx, ctx, row["id"]), "idea")
+    return each(ctx, PARKED, ctx.db.transact(due), lambda tx, row: _come_back(tx, ctx, row), "idea")
 
 
 def _come_back(tx: Tx, ctx: Ctx, idea_id: int) -> int:
-    tx.one("ideas.lock", id=idea_id)
-    idea = tx.one("ideas.by_id", id=idea_id)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
     # A second engine finds it back already.
-    if idea is None or idea["stage"] != "parked":
+    if idea is None or idea.stage != "parked":
         return 0
     _reopen(tx, ctx, idea, "the day until which it was parked has come")
     tell_of(tx, ctx, kinds.COME_BACK, idea)
@@ -97,16 +99,16 @@ def _come_back(tx: Tx, ctx: Ctx, idea_id: int) -> int:
 # ---- reopened, withdrawn -----------------------------------------------------------------------------
 
 
-def _reopen(tx: Tx, ctx: Ctx, idea: Row, why: str) -> str:
-    came_from = tx.value("ideas.came_from", idea=idea["id"])
-    stage = way.reopened(idea["stage"], came_from)
+def _reopen(tx: Tx, ctx: Ctx, idea: Idea, why: str) -> str:
+    came_from = tx.value(str, "ideas.came_from", idea=idea.id)
+    stage = way.reopened(idea.stage, came_from)
     if stage is None:
         raise Refused(
-            f"{ref(idea['id'])} is {idea['stage']} and does not come back.",
-            "Open the idea it was merged into." if idea["stage"] == "merged" else "Hand in a new one.",
+            f"{ref(idea.id)} is {idea.stage} and does not come back.",
+            "Open the idea it was merged into." if idea.stage == "merged" else "Hand in a new one.",
         )
     move(tx, ctx, idea, stage, why)
-    tx.write("ideas.set_parked", id=idea["id"], until=None)
+    tx.write("ideas.set_parked", id=idea.id, until=None)
     return stage
 
 
@@ -116,11 +118,11 @@ def reopen(ctx: Ctx, idea_id: int, why: str) -> None:
     why = _words("why", why, "say why it comes back")
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find(tx, ctx, idea_id)
-        mine = idea["stage"] == "withdrawn" and idea["proposer_id"] == ctx.actor.person_id
+        mine = idea.stage == "withdrawn" and idea.proposer_id == ctx.actor.person_id
         if not mine:
-            ctx.require_at("idea.decide", idea["area_id"])
+            ctx.require_at("idea.decide", idea.area_id)
         stage = _reopen(tx, ctx, idea, why)
         tell_of(tx, ctx, kinds.REOPENED, idea, stage=stage, why=why)
 
@@ -131,9 +133,9 @@ def withdraw(ctx: Ctx, idea_id: int, why: str) -> None:
     """Gives up an idea that one proposed; it stays readable, and can come back."""
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = own(tx, ctx, idea_id)
-        draft = idea["stage"] == "draft"
+        draft = idea.stage == "draft"
         reason = why.strip() if draft else _words("why", why, "say why, for those who worked on it")
         move(tx, ctx, idea, "withdrawn", reason[:LONGEST_WORDS])
         if not draft:
@@ -157,46 +159,46 @@ def merge(ctx: Ctx, idea_id: int, into_id: int, why: str) -> None:
     def work(tx: Tx) -> None:
         # Locked in the order of their numbers, so that two that are merged into each other meet here.
         for number in sorted((idea_id, into_id)):
-            tx.one("ideas.lock", id=number)
+            tx.one(IdeasLock, "ideas.lock", id=number)
         idea = _open(tx, ctx, idea_id)
         into = find(tx, ctx, into_id)
-        if into["stage"] not in way.TAKES_IN:
-            message = f"it is {into['stage']}; choose one that is alive"
+        if into.stage not in way.TAKES_IN:
+            message = f"it is {into.stage}; choose one that is alive"
             raise InputFaults([Fault("into", ref(into_id), message)])
-        reason = f"into {ref(into_id)} {into['title']}. {why.strip()}".strip()[:LONGEST_WORDS]
+        reason = f"into {ref(into_id)} {into.title}. {why.strip()}".strip()[:LONGEST_WORDS]
         move(tx, ctx, idea, "merged", reason)
         tx.write("ideas.set_merged", id=idea_id, into=into_id)
         _carry_over(tx, ctx, idea, into)
-        words = f"{ref(idea_id)} {idea['title']} by {idea['proposer']} went into it"
+        words = f"{ref(idea_id)} {idea.title} by {idea.proposer} went into it"
         audit(tx, ctx, "idea took another in", obj(into_id), words)
         changed(tx, ctx, "ideas", into_id)
         tell_of(tx, ctx, kinds.MERGED, idea, into=named(into), into_id=into_id)
-        came: dict[str, object] = {"other": named(idea), "by": idea["proposer"]}
+        came: dict[str, object] = {"other": named(idea), "by": idea.proposer}
         tell_of(tx, ctx, kinds.TOOK_IN, into, **came)
-        tell_followers(tx, ctx, kinds.FOLLOWED_TOOK_IN, into, idea["proposer_id"], **came)
+        tell_followers(tx, ctx, kinds.FOLLOWED_TOOK_IN, into, idea.proposer_id, **came)
 
     ctx.db.transact(work)
 
 
-def _carry_over(tx: Tx, ctx: Ctx, idea: Row, into: Row) -> None:
+def _carry_over(tx: Tx, ctx: Ctx, idea: Idea, into: Idea) -> None:
     """Voices, volumes and followers move over; the proposer becomes one who does the work as well."""
-    ends = {"idea": idea["id"], "into": into["id"]}
-    tx.write("talk.move_voices", **ends, proposer=into["proposer_id"])
+    ends = {"idea": idea.id, "into": into.id}
+    tx.write("talk.move_voices", **ends, proposer=into.proposer_id)
     tx.write("talk.move_followers", **ends, now=ctx.now)
-    if idea["proposer_id"] != into["proposer_id"]:
-        given = {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea["id"])}
+    if idea.proposer_id != into.proposer_id:
+        given = {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id)}
         tx.write(
             "talk.join",
-            idea=into["id"],
-            person=idea["proposer_id"],
+            idea=into.id,
+            person=idea.proposer_id,
             does_it=True,
             volume=given.get("volume"),
-            note=idea["what"][:LONGEST_WORDS],
-            source=idea["id"],
+            note=idea.what[:LONGEST_WORDS],
+            source=idea.id,
             now=ctx.now,
         )
-    if into["stage"] in way.OPEN:
-        keep_look(tx, ctx, into["id"])
+    if into.stage in way.OPEN:
+        keep_look(tx, ctx, into.id)
 
 
 # ---- another route -----------------------------------------------------------------------------------
@@ -216,8 +218,8 @@ def take_route(ctx: Ctx, idea_id: int, route: str, measure: str, owner_id: int, 
 
     def work(tx: Tx) -> None:
         idea = _open(tx, ctx, idea_id)
-        person = tx.one("people.by_id", id=owner_id)
-        if person is None or person["state"] not in ("active", "invited"):
+        person = tx.one(Person, "people.by_id", id=owner_id)
+        if person is None or person.state not in ("active", "invited"):
             raise InputFaults([Fault("owner", owner_id, "there is no such person; choose one")])
         if due <= company_day(tx, ctx):
             raise InputFaults([Fault("due", due.isoformat(), "choose a day after today")])
@@ -238,23 +240,23 @@ def take_route(ctx: Ctx, idea_id: int, route: str, measure: str, owner_id: int, 
     ctx.db.transact(work)
 
 
-def _may_build(ctx: Ctx, idea: Row) -> bool:
+def _may_build(ctx: Ctx, idea: Idea) -> bool:
     """Whoever builds it, answers for its measure, or takes up builds where it belongs."""
-    mine = ctx.actor.is_or_stands_in_for(idea["builder_id"], idea["measure_owner_id"])
-    return mine or ctx.actor.may_at("build.make", idea["area_id"])
+    mine = ctx.actor.is_or_stands_in_for(idea.builder_id, idea.measure_owner_id)
+    return mine or ctx.actor.may_at("build.make", idea.area_id)
 
 
-def _being_built(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
-    tx.one("ideas.lock", id=idea_id)
+def _being_built(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = find(tx, ctx, idea_id)
     if not _may_build(ctx, idea):
-        who = idea["measure_owner"] or idea["builder"] or "nobody yet"
+        who = idea.measure_owner or idea.builder or "nobody yet"
         raise Forbidden(
             f"Only {who}, who sees to it, and those who take up builds say how {ref(idea_id)} stands.",
             "Tell them in the talk.",
         )
-    if idea["stage"] != "building":
-        raise Refused(f"{ref(idea_id)} is {idea['stage']}, not being built.", "Load the page again.")
+    if idea.stage != "building":
+        raise Refused(f"{ref(idea_id)} is {idea.stage}, not being built.", "Load the page again.")
     return idea
 
 
@@ -266,13 +268,13 @@ def set_stuck(ctx: Ctx, idea_id: int, why: str) -> None:
 
     def work(tx: Tx) -> None:
         idea = _being_built(tx, ctx, idea_id)
-        if not words and idea["building"] != "stuck":
+        if not words and idea.building != "stuck":
             raise Refused(f"{ref(idea_id)} is not stuck.", "Load the page again.")
-        on = "taken up" if idea["builder_id"] or idea["route"] != way.ROBOT else "open"
+        on = "taken up" if idea.builder_id or idea.route != way.ROBOT else "open"
         state = "stuck" if words else on
         tx.write("ideas.set_stuck", id=idea_id, building=state, why=words, now=ctx.now)
         said = f"stuck: {words}" if words else "goes on"
-        before = {"building": idea["building"]}
+        before = {"building": idea.building}
         audit(
             tx,
             ctx,
@@ -294,7 +296,7 @@ def measure_done(ctx: Ctx, idea_id: int, words: str) -> None:
 
     def work(tx: Tx) -> None:
         idea = _being_built(tx, ctx, idea_id)
-        if idea["route"] == way.ROBOT:
+        if idea.route == way.ROBOT:
             raise Refused(
                 f"{ref(idea_id)} goes the way of a robot.", "It is in service when its routine goes live."
             )
@@ -311,10 +313,10 @@ def retire(ctx: Ctx, idea_id: int, why: str) -> None:
     said = _words("why", why, "say why it ends, in a sentence")
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "case.decide")
-        if idea["stage"] != "in service":
-            raise Refused(f"{ref(idea_id)} is {idea['stage']}, not in service.", "Load the page again.")
+        if idea.stage != "in service":
+            raise Refused(f"{ref(idea_id)} is {idea.stage}, not in service.", "Load the page again.")
         move(tx, ctx, idea, "retired", said)
         tx.write("ideas.set_retired", id=idea_id, day=company_day(tx, ctx))
         tell_of(tx, ctx, kinds.RETIRED, idea, said=said)
@@ -322,20 +324,20 @@ def retire(ctx: Ctx, idea_id: int, why: str) -> None:
     ctx.db.transact(work)
 
 
-def choices(tx: Tx, ctx: Ctx, idea: Row) -> dict[str, Any]:
+def choices(tx: Tx, ctx: Ctx, idea: Idea) -> dict[str, Any]:
     """What may be done about where an idea stands, for its page."""
-    reviewer = ctx.actor.may_at("idea.decide", idea["area_id"])
-    mine = idea["proposer_id"] == ctx.actor.person_id
-    off = idea["stage"] in ("parked", "declined", "withdrawn")
+    reviewer = ctx.actor.may_at("idea.decide", idea.area_id)
+    mine = idea.proposer_id == ctx.actor.person_id
+    off = idea.stage in ("parked", "declined", "withdrawn")
     return {
-        "park": reviewer and way.may_move(idea["stage"], "parked"),
-        "merge": reviewer and way.may_move(idea["stage"], "merged"),
-        "decline": reviewer and idea["stage"] in way.OPEN,
-        "route": reviewer and idea["stage"] in way.OPEN,
-        "reopen": off and (reviewer or (mine and idea["stage"] == "withdrawn")),
-        "amend": idea["stage"] in ("draft", *way.OPEN) and (reviewer or (mine and idea["stage"] == "draft")),
-        "withdraw": mine and way.may_move(idea["stage"], "withdrawn"),
-        "stuck": idea["stage"] == "building" and _may_build(ctx, idea),
-        "measure": idea["stage"] == "building" and idea["route"] != way.ROBOT and _may_build(ctx, idea),
-        "retire": idea["stage"] == "in service" and ctx.actor.may_at("case.decide", idea["area_id"]),
+        "park": reviewer and way.may_move(idea.stage, "parked"),
+        "merge": reviewer and way.may_move(idea.stage, "merged"),
+        "decline": reviewer and idea.stage in way.OPEN,
+        "route": reviewer and idea.stage in way.OPEN,
+        "reopen": off and (reviewer or (mine and idea.stage == "withdrawn")),
+        "amend": idea.stage in ("draft", *way.OPEN) and (reviewer or (mine and idea.stage == "draft")),
+        "withdraw": mine and way.may_move(idea.stage, "withdrawn"),
+        "stuck": idea.stage == "building" and _may_build(ctx, idea),
+        "measure": idea.stage == "building" and idea.route != way.ROBOT and _may_build(ctx, idea),
+        "retire": idea.stage == "in service" and ctx.actor.may_at("case.decide", idea.area_id),
     }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -16,9 +17,23 @@ from tallyman.services.holding import people_with
 from tallyman.services.ideas import moves, rules, search, talk
 from tallyman.services.ideas.base import days_late, find, look_at
 from tallyman.services.ideas.helpers import may_ask_helpers
-from tallyman.services.ideas.review import close_matches
+from tallyman.services.ideas.review import matches_of
 from tallyman.store import lists
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.house import AreasTree
+from tallyman.store.records.ideas import (
+    Idea,
+    IdeasAmendments,
+    IdeasAnswers,
+    IdeasByStage,
+    IdeasFiles,
+    IdeasHelpers,
+    IdeasMergedIn,
+    IdeasOfPerson,
+    IdeasStages,
+    IdeasStanding,
+    SearchNamesOfSystems,
+)
 
 THREAD = ("noted", "screened", "sized", "backed", "building", "in service")
 
@@ -50,13 +65,13 @@ class Wanted:
         ctx.require_for_ideas()
         me = ctx.actor.person_id
         areas = ctx.actor.areas("idea.see")
-        below = tx.all("house.divisions_below", id=self.division) if self.division else []
+        below = tx.values(int, "house.divisions_below", id=self.division) if self.division else []
         return {
             "stage": self.stage,
             "not_drafts_of_others": me,
             "text": search.looked_for(self.text) if self.text and self.text.strip() else None,
             "proposer": me if self.mine else None,
-            "division": tuple(row["id"] for row in below) or (0,) if self.division else None,
+            "division": tuple(row for row in below) or (0,) if self.division else None,
             "owner": self.owner,
             "route": self.route,
             "reach_from": self.reach_from,
@@ -82,20 +97,19 @@ def page_of_ideas(
     def work(tx: Tx) -> dict[str, Any]:
         rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
         today = company_day(tx, ctx)
-        for row in rows:
-            row["days_late"] = days_late(today, row)
+        shown = [row.as_dict(days_late=days_late(today, row.due_on, row.asked_on)) for row in rows]
         # Counted once, with the first page.
         counted = ctx.actor.may("idea.see") and after is None
-        counts = tx.all("ideas.by_stage", **ctx.scope("idea.see")) if counted else []
-        return {"rows": rows, "next": following, "stages": counts}
+        counts = tx.all(IdeasByStage, "ideas.by_stage", **ctx.scope("idea.see")) if counted else []
+        return {"rows": shown, "next": following, "stages": counts}
 
     return ctx.db.transact(work)
 
 
-def systems(ctx: Ctx) -> list[Row]:
+def systems(ctx: Ctx) -> list[SearchNamesOfSystems]:
     """The systems that ideas name, for whoever sees ideas."""
     ctx.require("idea.see")
-    return ctx.db.transact(lambda tx: tx.all("search.names_of_systems"))
+    return ctx.db.transact(lambda tx: tx.all(SearchNamesOfSystems, "search.names_of_systems"))
 
 
 def mine(ctx: Ctx) -> list[dict[str, Any]]:
@@ -104,11 +118,11 @@ def mine(ctx: Ctx) -> list[dict[str, Any]]:
 
     def work(tx: Tx) -> list[dict[str, Any]]:
         rows, today = [], company_day(tx, ctx)
-        for row in tx.all("ideas.of_person", person=ctx.actor.person_id):
-            needs = row["stage"] == "draft" or row["asked_on"] is not None
-            alive = row["stage"] in way.TAKES_IN and row["stage"] != "in service"
+        for row in tx.all(IdeasOfPerson, "ideas.of_person", person=ctx.actor.person_id):
+            needs = row.stage == "draft" or row.asked_on is not None
+            alive = row.stage in way.TAKES_IN and row.stage != "in service"
             group = "needs you" if needs else ("moving" if alive else "resting")
-            rows.append({**row, "group": group, "words": _next(row, today)["words"]})
+            rows.append({**row.as_dict(), "group": group, "words": _next(row, today)["words"]})
         return rows
 
     return ctx.db.transact(work)
@@ -117,41 +131,40 @@ def mine(ctx: Ctx) -> list[dict[str, Any]]:
 def _standing(tx: Tx, low: Any) -> str:
     if low is None:
         return ""
-    row = tx.one("ideas.standing", low=low) or {"ahead": 0, "ideas": 0}
-    place, total = int(row["ahead"]) + 1, max(int(row["ideas"]), int(row["ahead"]) + 1)
+    row = tx.one(IdeasStanding, "ideas.standing", low=low)
+    ahead, ideas = (int(row.ahead or 0), int(row.ideas)) if row else (0, 0)
+    place, total = ahead + 1, max(ideas, ahead + 1)
     return f"By the low end it stands {place} of {total} among the ideas not yet being built."
 
 
-def _thread(tx: Tx, idea: Row) -> list[dict[str, Any]]:
+def _thread(tx: Tx, idea: Idea) -> list[dict[str, Any]]:
     """The stages on the path: reached when and by whom, or what is still to come."""
-    reached: dict[str, Row] = {}
-    for row in tx.all("ideas.stages", idea=idea["id"]):
-        reached[row["stage"]] = row
+    reached: dict[str, IdeasStages] = {}
+    for row in tx.all(IdeasStages, "ideas.stages", idea=idea.id):
+        reached[row.stage] = row
     path = list(THREAD)
-    if idea["stage"] not in (*THREAD, "draft"):
+    if idea.stage not in (*THREAD, "draft"):
         known = [stage for stage in path if stage in reached]
-        path = [*known, idea["stage"]]
+        path = [*known, idea.stage]
     rows = []
     for stage in path:
         step = reached.get(stage)
         passed = step is not None and (
-            stage not in THREAD
-            or idea["stage"] not in THREAD
-            or THREAD.index(stage) <= THREAD.index(idea["stage"])
+            stage not in THREAD or idea.stage not in THREAD or THREAD.index(stage) <= THREAD.index(idea.stage)
         )
         rows.append(
             {
                 "stage": stage,
-                "at": step["at"] if step and passed else None,
-                "by": step["person"] if step and passed else None,
-                "reason": step["reason"] if step and passed else "",
-                "now": stage == idea["stage"],
+                "at": step.at if step and passed else None,
+                "by": step.person if step and passed else None,
+                "reason": step.reason if step and passed else "",
+                "now": stage == idea.stage,
             }
         )
     return rows
 
 
-def _asked(tx: Tx, idea: Row, given: dict[str, Row]) -> list[tuple[Question, str]]:
+def _asked(tx: Tx, idea: Idea, given: Mapping[str, IdeasAnswers]) -> list[tuple[Question, str]]:
     """The questions to show with the step each stands in: those of the interview; once it is handed in
     also the standard ones it left out, and those that are asked no more."""
     found = rules.of_idea(tx, idea)
@@ -159,18 +172,18 @@ def _asked(tx: Tx, idea: Row, given: dict[str, Row]) -> list[tuple[Question, str
     asked = {question.key for question in found.questions}
     former = {key for key in given if key not in asked and key not in BY_KEY}
     rows += [(one, "Asked no more") for one in rules.former_questions(tx, idea, former)]
-    if idea["stage"] == "draft":
+    if idea.stage == "draft":
         return rows + [(one, "Answered before") for one in left_out(found) if one.key in given]
     return rows + [(one, "Not asked in its interview") for one in left_out(found)]
 
 
-def _answers(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
-    given = {row["question"]: row for row in tx.all("ideas.answers", idea=idea["id"])}
-    names = {"division": idea["division"], "owner": idea["owner"], "knows": idea["knows"]}
+def _answers(tx: Tx, ctx: Ctx, idea: Idea) -> list[dict[str, Any]]:
+    given = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id)}
+    names = {"division": idea.division, "owner": idea.owner, "knows": idea.knows}
     rows = []
     for question, step in _asked(tx, idea, given):
-        row = given.get(question.key, {})
-        value = row.get("value")
+        row = given.get(question.key)
+        value = row.value if row else None
         rows.append(
             {
                 "key": question.key,
@@ -182,48 +195,48 @@ def _answers(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
                 "choices": [{"value": v, "words": w} for v, w in question.choices],
                 "value": value,
                 "shown": names.get(question.key, value),
-                "remark": row.get("remark"),
-                "state": row.get("state"),
-                "note": row.get("state_note"),
-                "by": row.get("person"),
-                "at": row.get("at"),
+                "remark": row.remark if row else None,
+                "state": row.state if row else None,
+                "note": row.state_note if row else None,
+                "by": row.person if row else None,
+                "at": row.at if row else None,
             }
         )
     return rows
 
 
-def _next(idea: Row, today: date) -> dict[str, Any]:
-    words, permission = way.next_words(idea["stage"])
-    if idea["stage"] == "screened" and idea["sizing_state"] == "offered":
-        words = f"Somebody other than {idea['sizer']} agrees to the sizing, or sends it back"
-    if idea["asked_on"] is not None:
-        words = f"{idea['proposer']} answers what was asked back; the age stands still meanwhile"
-    if idea["stage"] == "building":
+def _next(idea: IdeasOfPerson | Idea, today: date) -> dict[str, Any]:
+    words, permission = way.next_words(idea.stage)
+    if idea.stage == "screened" and idea.sizing_state == "offered":
+        words = f"Somebody other than {idea.sizer} agrees to the sizing, or sends it back"
+    if idea.asked_on is not None:
+        words = f"{idea.proposer} answers what was asked back; the age stands still meanwhile"
+    if idea.stage == "building":
         words = _next_of_build(idea, words)
-    if idea["stage"] == "parked" and idea["parked_until"] is not None:
-        words = f"It comes back by itself on {idea['parked_until']:%d %b %Y}"
-    if idea["stage"] == "merged" and idea["merged_into"] is not None:
-        words = f"It goes on in I-{idea['merged_into']} {idea['merged_title']}"
+    if idea.stage == "parked" and idea.parked_until is not None:
+        words = f"It comes back by itself on {idea.parked_until:%d %b %Y}"
+    if idea.stage == "merged" and idea.merged_into is not None:
+        words = f"It goes on in I-{idea.merged_into} {idea.merged_title}"
     return {
         "words": words,
         "permission": permission,
-        "due": idea["due_on"],
-        "days_late": days_late(today, idea),
+        "due": idea.due_on,
+        "days_late": days_late(today, idea.due_on, idea.asked_on),
     }
 
 
-def _areas_to_choose(tx: Tx, ctx: Ctx, idea: Row) -> list[Row]:
+def _areas_to_choose(tx: Tx, ctx: Ctx, idea: Idea) -> list[AreasTree]:
     """Where an idea may be placed: the areas where the actor says so, and where it lies now."""
-    rows = tx.all("areas.tree")
-    return [row for row in rows if row["id"] == idea["area_id"] or ctx.actor.may_at("idea.change", row["id"])]
+    rows = tx.all(AreasTree, "areas.tree")
+    return [row for row in rows if row.id == idea.area_id or ctx.actor.may_at("idea.change", row.id)]
 
 
-def _next_of_build(idea: Row, words: str) -> str:
-    if idea["building"] == "stuck":
-        return f"It is stuck: {idea['stuck_why']}"
-    if idea["route"] != way.ROBOT:
-        return f"{idea['measure_owner']} sees to it: {idea['measure']}"
-    return "Trial runs are watched; then the routine goes live" if idea["building"] == "on trial" else words
+def _next_of_build(idea: IdeasOfPerson | Idea, words: str) -> str:
+    if idea.building == "stuck":
+        return f"It is stuck: {idea.stuck_why}"
+    if idea.route != way.ROBOT:
+        return f"{idea.measure_owner} sees to it: {idea.measure}"
+    return "Trial runs are watched; then the routine goes live" if idea.building == "on trial" else words
 
 
 def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
@@ -232,63 +245,60 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         idea = find(tx, ctx, idea_id)
         seen = look_at(tx, ctx, idea)
-        me, area = ctx.actor.person_id, idea["area_id"]
+        me, area = ctx.actor.person_id, idea.area_id
 
         def may(permission: str) -> bool:
             return ctx.actor.may_at(permission, area)
 
-        reviewing = may("idea.decide") and idea["stage"] == "noted"
+        reviewing = may("idea.decide") and idea.stage == "noted"
         return {
-            **{key: idea[key] for key in SHOWN},
+            **{key: getattr(idea, key) for key in SHOWN},
             "thread": _thread(tx, idea),
             "next": _next(idea, company_day(tx, ctx)),
             "answers": _answers(tx, ctx, idea),
-            "files": tx.all("ideas.files", idea=idea_id),
-            "helpers": tx.all("ideas.helpers", idea=idea_id),
+            "files": tx.all(IdeasFiles, "ideas.files", idea=idea_id),
+            "helpers": tx.all(IdeasHelpers, "ideas.helpers", idea=idea_id),
             "areas": _areas_to_choose(tx, ctx, idea) if may("idea.change") else [],
             "look": working(seen, _standing(tx, seen.hours_low)).as_dict(),
             "comments": talk.comments(tx, ctx, idea),
             "voices": talk.voices(tx, idea),
-            "follows": tx.value("talk.follows", idea=idea_id, person=me) is not None,
-            "merged_in": tx.all("ideas.merged_in", id=idea_id),
-            "amendments": tx.all("ideas.amendments", id=idea_id),
+            "follows": tx.value(bool, "talk.follows", idea=idea_id, person=me) is not None,
+            "merged_in": tx.all(IdeasMergedIn, "ideas.merged_in", id=idea_id),
+            "amendments": tx.all(IdeasAmendments, "ideas.amendments", id=idea_id),
             "interviews": _interviews(tx, idea),
             "moves": moves.choices(tx, ctx, idea),
-            "way": tx.all("ideas.stages", idea=idea_id),
-            "matches": close_matches(tx, ctx, idea, seen_only=True) if reviewing else [],
+            "way": tx.all(IdeasStages, "ideas.stages", idea=idea_id),
+            "matches": matches_of(tx, ctx, idea, seen_only=True) if reviewing else [],
             "experts": people_with(tx, "sizing.make", area) if reviewing else [],
             "may": {
-                "answer": idea["proposer_id"] == me and idea["stage"] in ("draft", "noted", "screened"),
+                "answer": idea.proposer_id == me and idea.stage in ("draft", "noted", "screened"),
                 "review": reviewing,
-                "confirm": ctx.actor.is_or_stands_in_for(idea["owner_id"])
-                and idea["owner_confirmed_at"] is None,
-                "size": may("sizing.make") and idea["stage"] in OPEN_STAGES,
-                "record": (may("sizing.make") or may("build.make")) and idea["stage"] in AFTER_BACKING,
-                "promise": may("case.decide") and idea["stage"] in PROMISED_STAGES,
+                "confirm": ctx.actor.is_or_stands_in_for(idea.owner_id) and idea.owner_confirmed_at is None,
+                "size": may("sizing.make") and idea.stage in OPEN_STAGES,
+                "record": (may("sizing.make") or may("build.make")) and idea.stage in AFTER_BACKING,
+                "promise": may("case.decide") and idea.stage in PROMISED_STAGES,
                 "see_case": may("idea.see"),
-                "agree": may("sizing.decide")
-                and idea["sizing_state"] == "offered"
-                and idea["sized_by"] != me,
-                "back": may("case.decide") and idea["stage"] == "sized",
-                "build": may("build.make") and idea["stage"] == "backed",
+                "agree": may("sizing.decide") and idea.sizing_state == "offered" and idea.sized_by != me,
+                "back": may("case.decide") and idea.stage == "sized",
+                "build": may("build.make") and idea.stage == "backed",
                 "see_tally": may("value.see"),
                 "place": may("idea.change"),
                 "ask_helpers": may_ask_helpers(ctx, idea),
             },
-            "company_zone": company_of(tx)["zone"],
+            "company_zone": company_of(tx).zone,
         }
 
     return ctx.db.transact(work)
 
 
-def _interviews(tx: Tx, idea: Row) -> list[dict[str, str]]:
+def _interviews(tx: Tx, idea: Idea) -> list[dict[str, str]]:
     """The interviews that a draft can be asked by."""
-    if idea["stage"] != "draft":
+    if idea.stage != "draft":
         return []
     return [
         {"kind": one.kind, "title": one.title, "about": one.about}
         for one in rules.all_interviews(tx)
-        if one.offered or one.kind == idea["interview"]
+        if one.offered or one.kind == idea.interview
     ]
 
 

@@ -13,37 +13,44 @@ from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.base import ask_back, find, find_to, may_see, move, obj, ref, tell_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasAlike, IdeasAnswers, IdeasLock, IdeasMatches
 
 LONGEST_NOTE = 1000
 
 
-def close_matches(tx: Tx, ctx: Ctx, idea: Row, *, seen_only: bool = False) -> list[dict[str, Any]]:
-    """The closest other ideas, with what was settled about each.
+def matches_of(tx: Tx, ctx: Ctx, idea: Idea, *, seen_only: bool = False) -> list[dict[str, Any]]:
+    """The closest other ideas, with what was settled about each; not the one that an amendment changes."""
+    mine = matching.Text(idea.id, idea.title, idea.what)
+    return close_matches(tx, ctx, mine, idea.amends_id, seen_only=seen_only)
+
+
+def close_matches(
+    tx: Tx, ctx: Ctx, mine: matching.Text, but: int | None = None, *, seen_only: bool = False
+) -> list[dict[str, Any]]:
+    """The closest other ideas to a text, with what was settled about each.
 
     `seen_only`: among those that the actor may see, as only these can be settled by them.
     """
-    mine = matching.Text(idea["id"], idea["title"], idea["what"])
     beginnings = matching.beginnings(mine)
-    rows = tx.all("ideas.alike", words=beginnings) if beginnings else []
-    # What an amendment changes is another thing than the change.
-    apart = {idea["id"], idea.get("amends_id")}
-    others = {row["id"]: row for row in rows if row["id"] not in apart}
-    texts = [matching.Text(row["id"], row["title"], row["what"]) for row in others.values()]
+    rows = tx.all(IdeasAlike, "ideas.alike", words=beginnings) if beginnings else []
+    apart = {mine.number, but}
+    others = {row.id: row for row in rows if row.id not in apart}
+    texts = [matching.Text(row.id, row.title, row.what) for row in others.values()]
     found = matching.closest(mine, texts, most=len(texts))
     if seen_only:
         found = list(islice((one for one in found if _is_seen(tx, ctx, one.number)), matching.MOST))
-    settled = {row["other_id"]: row for row in tx.all("ideas.matches", idea=idea["id"])}
+    settled = {row.other_id: row for row in tx.all(IdeasMatches, "ideas.matches", idea=mine.number)}
     return [
         {
             "id": one.number,
-            "title": others[one.number]["title"],
-            "what": others[one.number]["what"],
-            "stage": others[one.number]["stage"],
+            "title": others[one.number].title,
+            "what": others[one.number].what,
+            "stage": others[one.number].stage,
             "score": one.score,
             "words": list(one.words),
-            "verdict": settled.get(one.number, {}).get("verdict"),
-            "by": settled.get(one.number, {}).get("person"),
+            "verdict": settled[one.number].verdict if one.number in settled else None,
+            "by": settled[one.number].person if one.number in settled else None,
         }
         for one in found[: matching.MOST]
     ]
@@ -52,7 +59,7 @@ def close_matches(tx: Tx, ctx: Ctx, idea: Row, *, seen_only: bool = False) -> li
 def _is_seen(tx: Tx, ctx: Ctx, idea_id: int) -> bool:
     if ctx.actor.may_at("idea.see", None):
         return True
-    idea = tx.one("ideas.by_id", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
     return idea is not None and may_see(tx, ctx, idea)
 
 
@@ -64,14 +71,14 @@ def similar(ctx: Ctx, title: str, what: str, but: int) -> list[dict[str, Any]]:
     ctx.require("idea.make")
 
     def work(tx: Tx) -> list[dict[str, Any]]:
-        found = close_matches(tx, ctx, {"id": but, "title": title, "what": what})
+        found = close_matches(tx, ctx, matching.Text(but, title, what))
         return [_as_typing(tx, ctx, one) for one in found]
 
     return ctx.db.transact(work)
 
 
 def _as_typing(tx: Tx, ctx: Ctx, one: dict[str, Any]) -> dict[str, Any]:
-    idea = tx.one("ideas.by_id", id=one["id"])
+    idea = tx.one(Idea, "ideas.by_id", id=one["id"])
     seen = idea is not None and may_see(tx, ctx, idea)
     return {
         "id": one["id"],
@@ -82,12 +89,12 @@ def _as_typing(tx: Tx, ctx: Ctx, one: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     ctx.require("idea.decide")
-    tx.one("ideas.lock", id=idea_id)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = find_to(tx, ctx, idea_id, "idea.decide")
-    if idea["stage"] != "noted":
-        raise Refused(f"{ref(idea_id)} is {idea['stage']}, not waiting for a review.", "Load again.")
+    if idea.stage != "noted":
+        raise Refused(f"{ref(idea_id)} is {idea.stage}, not waiting for a review.", "Load again.")
     return idea
 
 
@@ -126,7 +133,7 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
 
     def work(tx: Tx) -> None:
         idea = _noted(tx, ctx, idea_id)
-        given = {row["question"]: row for row in tx.all("ideas.answers", idea=idea_id)}
+        given = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
         known = rules.known_question(tx, idea, question)
         if known is None and question not in given:
             raise InputFaults([Fault("question", question, f"allowed: {', '.join(BY_KEY)}")])
@@ -137,7 +144,7 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
                 question=question,
                 value=None,
                 remark=None,
-                person=idea["proposer_id"],
+                person=idea.proposer_id,
                 now=ctx.now,
             )
         state = "accepted" if accepted else "sent back"
@@ -152,17 +159,17 @@ def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: st
     ctx.db.transact(work)
 
 
-def _asked(tx: Tx, idea: Row, key: str) -> str:
+def _asked(tx: Tx, idea: Idea, key: str) -> str:
     known = rules.known_question(tx, idea, key)
     return known.text if known else key
 
 
-def _open_points(tx: Tx, ctx: Ctx, idea: Row) -> list[str]:
+def _open_points(tx: Tx, ctx: Ctx, idea: Idea) -> list[str]:
     """What a reviewer must settle before screening."""
-    matches = close_matches(tx, ctx, idea, seen_only=True)
+    matches = matches_of(tx, ctx, idea, seen_only=True)
     points = [f"settle {ref(one['id'])} {one['title']}" for one in matches if not one["verdict"]]
-    back = [row for row in tx.all("ideas.answers", idea=idea["id"]) if row["state"] == "sent back"]
-    points += [f"wait for the answer to “{_asked(tx, idea, row['question'])}”" for row in back]
+    back = [row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id) if row.state == "sent back"]
+    points += [f"wait for the answer to “{_asked(tx, idea, row.question)}”" for row in back]
     same = [one for one in matches if one["verdict"] == "same"]
     points += [f"merge it into {ref(one['id'])}, which is the same work" for one in same]
     points += [f"give “{one['words']}”" for one in rules.lacking(tx, idea, "screened")]
@@ -181,7 +188,7 @@ def screen(ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
             )
         move(tx, ctx, idea, "screened")
         tell_of(tx, ctx, kinds.SCREENED, idea)
-        sizers = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea["area_id"])
+        sizers = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea.area_id)
         tell_of(tx, ctx, kinds.TO_SIZE, idea, *sizers)
 
     ctx.db.transact(work)
@@ -202,7 +209,7 @@ def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
 
     def work(tx: Tx) -> None:
         ctx.require("idea.decide")
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find_to(tx, ctx, idea_id, "idea.decide")
         move(tx, ctx, idea, "declined", f"{reason}. {words}")
         tell_of(tx, ctx, kinds.DECLINED, idea, reason=reason, why=words)

@@ -11,7 +11,8 @@ from tallyman.core.ideas.factors import Factors
 from tallyman.core.ideas.interviews import Interview
 from tallyman.core.ideas.questions import BY_KEY, QUESTIONS, Question
 from tallyman.services.house import rule_sets
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasAnswers, IdeasFacts, IdeasFiles
 
 INTERVIEW = "interview:"
 FACTORS = "factors"
@@ -43,21 +44,21 @@ def all_interviews(tx: Tx) -> list[Interview]:
     return [found for kind in kinds if (found := interview(tx, kind)) is not None]
 
 
-def of_idea(tx: Tx, idea: Row) -> Interview:
+def of_idea(tx: Tx, idea: Idea) -> Interview:
     """The interview that an idea is asked by."""
-    return interview(tx, idea["interview"]) or interviews.STANDARD["full"]
+    return interview(tx, idea.interview) or interviews.STANDARD["full"]
 
 
-def known_question(tx: Tx, idea: Row, key: str) -> Question | None:
+def known_question(tx: Tx, idea: Idea, key: str) -> Question | None:
     """A question that an idea may have an answer to: a standard one, or one of its interview."""
     return of_idea(tx, idea).question(key) or BY_KEY.get(key)
 
 
-def former_questions(tx: Tx, idea: Row, keys: set[str]) -> list[Question]:
+def former_questions(tx: Tx, idea: Idea, keys: set[str]) -> list[Question]:
     """Questions that were answered once and are asked no more, as they were asked last."""
     found: dict[str, Question] = {}
-    for row in rule_sets.versions(tx, INTERVIEW + idea["interview"]) if keys else []:
-        former = interviews.read_content(idea["interview"], row["content"], row["version"])
+    for row in rule_sets.versions(tx, INTERVIEW + idea.interview) if keys else []:
+        former = interviews.read_content(idea.interview, row.content, row.version)
         for question in former.questions:
             if question.key in keys:
                 found.setdefault(question.key, question)
@@ -70,14 +71,14 @@ def stage_rules(tx: Tx) -> dict[str, way.StageRule]:
     return way.STAGE_RULES if content is None else way.read_stage_rules(content, CAN_NEED)
 
 
-def lacking(tx: Tx, idea: Row, stage: str) -> list[dict[str, Any]]:
+def lacking(tx: Tx, idea: Idea, stage: str) -> list[dict[str, Any]]:
     """What an idea still needs before it may reach a stage: key and words of each."""
     rule = stage_rules(tx).get(stage)
     if rule is None or not rule.needs:
         return []
-    answers = {row["question"]: row["value"] for row in tx.all("ideas.answers", idea=idea["id"])}
-    facts = {row["field"] for row in tx.all("ideas.facts", idea=idea["id"])}
+    answers = {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id)}
+    facts = {row.field for row in tx.all(IdeasFacts, "ideas.facts", idea=idea.id)}
     there = {key for key, value in answers.items() if value is not None} | facts
-    if tx.all("ideas.files", idea=idea["id"]):
+    if tx.all(IdeasFiles, "ideas.files", idea=idea.id):
         there.add("files")
     return [{"key": key, "words": CAN_NEED[key]} for key in rule.needs if key not in there]

@@ -8,7 +8,8 @@ from typing import Any
 from tallyman.services.context import Ctx
 from tallyman.services.upkeep import Work, each
 from tallyman.store import lists
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import SearchAnswers, SearchFiles, SearchHeads
 
 TEXTS = Work("texts", "gathering an idea's words for finding")
 
@@ -25,15 +26,15 @@ NUMBER = re.compile(r"(?i)\s*(?:i-)?(\d{1,10})\s*")
 
 def keep_text(tx: Tx, idea_id: int) -> None:
     """Gathers everything that is written about an idea, from its title to the text in its files."""
-    head = tx.one("search.heads", idea=idea_id)
+    head = tx.one(SearchHeads, "search.heads", idea=idea_id)
     if head is None:
         return
-    parts = [head["title"], head["what"], head["measure"], head["division"] or ""]
-    for row in tx.all("search.answers", idea=idea_id):
-        parts += [*_words_in(row["value"]), row["remark"] or ""]
-    parts += [row["text"] for row in tx.all("search.talk", idea=idea_id)]
-    for row in tx.all("search.files", idea=idea_id):
-        parts += [row["name"], row["title"], row["remark"], (row["text"] or "")[:LONGEST_FILE]]
+    parts = [head.title, head.what, head.measure, head.division or ""]
+    for row in tx.all(SearchAnswers, "search.answers", idea=idea_id):
+        parts += [*_words_in(row.value), row.remark or ""]
+    parts += tx.values(str, "search.talk", idea=idea_id)
+    for file in tx.all(SearchFiles, "search.files", idea=idea_id):
+        parts += [file.name, file.title, file.remark or "", (file.text or "")[:LONGEST_FILE]]
     tx.write("search.keep", idea=idea_id, text="\n".join(part for part in parts if part))
 
 
@@ -43,12 +44,12 @@ def _words_in(value: Any) -> list[str]:
 
 def gather_missing(ctx: Ctx) -> int:
     """Gathers the text of ideas that came in before there was a place for it; gives how many."""
-    rows = ctx.db.transact(lambda tx: tx.all("search.without", now=ctx.now))
+    rows = ctx.db.transact(lambda tx: tx.values(int, "search.without", now=ctx.now))
     return each(ctx, TEXTS, rows, _gather, "idea")
 
 
-def _gather(tx: Tx, row: Row) -> int:
-    keep_text(tx, row["id"])
+def _gather(tx: Tx, idea_id: int) -> int:
+    keep_text(tx, idea_id)
     return 1
 
 

@@ -9,22 +9,26 @@ from tallyman.core.alerts import kinds
 from tallyman.core.ideas import way
 from tallyman.core.ideas.questions import check_volume
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
+from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.ideas.base import (
     find,
     keep_look,
     may_see,
     move,
+    named,
     obj,
     own,
     ref,
     tell_followers,
     tell_of,
 )
-from tallyman.services.ideas.review import close_matches
+from tallyman.services.ideas.review import matches_of
 from tallyman.services.ideas.search import keep_text
 from tallyman.services.people import actor_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Comment, Idea, IdeasLock, TalkComments, TalkVoices
+from tallyman.store.records.people import Person
 
 LONGEST_COMMENT = 4000
 LONGEST_NOTE = 1000
@@ -42,28 +46,28 @@ def _text(text: str) -> str:
     return clean
 
 
-def _mentioned(tx: Tx, ctx: Ctx, idea: Row, people: list[int]) -> list[int]:
+def _mentioned(tx: Tx, ctx: Ctx, idea: Idea, people: list[int]) -> list[int]:
     """The people mentioned, each of whom may see the idea. Raises InputFaults naming who may not."""
     faults = []
     wanted = sorted(set(people))
     if len(wanted) > MOST_MENTIONS:
         faults.append(Fault("mentions", len(wanted), f"at most {MOST_MENTIONS} people"))
     for number in wanted[:MOST_MENTIONS]:
-        person = tx.one("people.by_id", id=number)
-        if person is None or person["state"] not in ("active", "invited"):
+        person = tx.one(Person, "people.by_id", id=number)
+        if person is None or person.state not in ("active", "invited"):
             faults.append(Fault("mentions", number, "there is no such person"))
         elif not may_see(tx, Ctx(ctx.db, ctx.now, actor_of(tx, ctx, number)), idea):
             message = "may not see this idea; ask them to help with it first"
-            faults.append(Fault("mentions", person["name"], message))
+            faults.append(Fault("mentions", person.name, message))
     if faults:
         raise InputFaults(faults)
     return wanted
 
 
-def comments(tx: Tx, ctx: Ctx, idea: Row) -> list[dict[str, Any]]:
+def comments(tx: Tx, ctx: Ctx, idea: Idea) -> list[dict[str, Any]]:
     """What was said about an idea, as its page shows it."""
-    rows = tx.all("talk.comments", idea=idea["id"])
-    return [{**row, "mine": row["person_id"] == ctx.actor.person_id} for row in rows]
+    rows = tx.all(TalkComments, "talk.comments", idea=idea.id)
+    return [{**row.as_dict(), "mine": row.person_id == ctx.actor.person_id} for row in rows]
 
 
 def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
@@ -74,13 +78,13 @@ def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
     clean = _text(text)
 
     def work(tx: Tx) -> int:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find(tx, ctx, idea_id)
         since = ctx.now - SAID_AGAIN
-        said = tx.value("talk.same", idea=idea_id, person=ctx.actor.person_id, text=clean, since=since)
+        said = tx.value(int, "talk.same", idea=idea_id, person=ctx.actor.person_id, text=clean, since=since)
         if said is not None:
             return int(said)
-        if len(tx.all("talk.comments", idea=idea_id)) >= MOST_COMMENTS:
+        if len(tx.all(TalkComments, "talk.comments", idea=idea_id)) >= MOST_COMMENTS:
             raise Refused(f"There are {MOST_COMMENTS:,} comments already.", "Go on in a meeting.")
         people = _mentioned(tx, ctx, idea, mentions)
         number = tx.insert(
@@ -100,26 +104,23 @@ def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
     return ctx.db.transact(work)
 
 
-def _tell_of(tx: Tx, ctx: Ctx, idea: Row, text: str, mentioned: list[int]) -> None:
+def _tell_of(tx: Tx, ctx: Ctx, idea: Idea, text: str, mentioned: list[int]) -> None:
     """Who is mentioned is asked; proposer, owner, builder and followers hear of it."""
     short = text if len(text) <= 160 else text[:159] + "…"
     said: dict[str, object] = {"text": short}
     tell_of(tx, ctx, kinds.MENTIONED, idea, *mentioned, **said)
-    parts = {idea["proposer_id"], idea["owner_id"], idea["builder_id"]} - {None}
-    tell_of(
-        tx, ctx, kinds.SAID, {**idea, **dict.fromkeys(kinds.SAID.parts)}, *(parts - set(mentioned)), **said
-    )
-    tell_followers(tx, ctx, kinds.FOLLOWED_TALK, idea, *mentioned, *parts, **said)
+    tell(tx, ctx, kinds.SAID, idea, (), mentioned, idea=named(idea), **said)
+    tell_followers(tx, ctx, kinds.FOLLOWED_TALK, idea, *mentioned, idea.builder_id, **said)
 
 
-def _own_comment(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> Row:
+def _own_comment(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> Comment:
     find(tx, ctx, idea_id)
-    row = tx.one("talk.comment", id=number, idea=idea_id)
+    row = tx.one(Comment, "talk.comment", id=number, idea=idea_id)
     if row is None:
         raise NotFound("There is no such comment on this idea.", "Load the page again.")
-    if row["person_id"] != ctx.actor.person_id:
+    if row.person_id != ctx.actor.person_id:
         raise Forbidden("Only who wrote a comment changes it.", "Answer it instead.")
-    if row["taken_back_at"] is not None:
+    if row.taken_back_at is not None:
         raise Refused("This comment was taken back.", "Write a new one.")
     return row
 
@@ -133,7 +134,7 @@ def edit(ctx: Ctx, idea_id: int, number: int, text: str, mentions: list[int]) ->
         idea = find(tx, ctx, idea_id)
         people = _mentioned(tx, ctx, idea, mentions)
         tx.write("talk.edit", id=number, text=clean, mentions=people, now=ctx.now)
-        before, after = {"text": row["text"]}, {"text": clean}
+        before, after = {"text": row.text}, {"text": clean}
         audit(tx, ctx, "comment edited", obj(idea_id), "Edited a comment", before, after)
         keep_text(tx, idea_id)
         changed(tx, ctx, "ideas", idea_id)
@@ -157,16 +158,19 @@ def take_back(ctx: Ctx, idea_id: int, number: int) -> None:
 # ---- voices ------------------------------------------------------------------------------------------
 
 
-def voices(tx: Tx, idea: Row) -> list[dict[str, Any]]:
+def voices(tx: Tx, idea: Idea) -> list[dict[str, Any]]:
     """Who joined an idea, how much of the work they do, and why."""
-    return [{**row, "does_it": bool(row["does_it"])} for row in tx.all("talk.voices", idea=idea["id"])]
+    return [
+        {**row.as_dict(), "does_it": bool(row.does_it)}
+        for row in tx.all(TalkVoices, "talk.voices", idea=idea.id)
+    ]
 
 
-def _may_join(tx: Tx, ctx: Ctx, idea: Row, draft: Row | None) -> bool:
+def _may_join(tx: Tx, ctx: Ctx, idea: Idea, draft: Idea | None) -> bool:
     """Whoever may see an idea, and whoever is just writing one like it."""
     if may_see(tx, ctx, idea):
         return True
-    return draft is not None and idea["id"] in {one["id"] for one in close_matches(tx, ctx, draft)}
+    return draft is not None and idea.id in {one["id"] for one in matches_of(tx, ctx, draft)}
 
 
 def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = None) -> None:
@@ -181,13 +185,13 @@ def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = 
         raise InputFaults([Fault("note", note[:40] + "…", f"up to {LONGEST_NOTE:,} characters")])
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
-        idea = tx.one("ideas.by_id", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
+        idea = tx.one(Idea, "ideas.by_id", id=idea_id)
         draft = own(tx, ctx, draft_id) if draft_id is not None else None
-        open_to_join = idea is not None and idea["stage"] in way.TAKES_IN
+        open_to_join = idea is not None and idea.stage in way.TAKES_IN
         if idea is None or not open_to_join or not _may_join(tx, ctx, idea, draft):
             raise NotFound(f"There is no idea {ref(idea_id)} to join.", "Load the page again.")
-        if idea["proposer_id"] == ctx.actor.person_id:
+        if idea.proposer_id == ctx.actor.person_id:
             raise Refused(f"You proposed {ref(idea_id)} yourself.", "Your volume stands in its answers.")
         tx.write(
             "talk.join",
@@ -204,8 +208,8 @@ def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = 
         _counted_anew(tx, ctx, idea)
         tell_of(tx, ctx, kinds.JOINED, idea, how=words)
         changed(tx, ctx, "ideas", idea_id)
-        if draft is not None and draft["stage"] == "draft":
-            move(tx, ctx, draft, "withdrawn", f"joined {ref(idea_id)} {idea['title']} instead")
+        if draft is not None and draft.stage == "draft":
+            move(tx, ctx, draft, "withdrawn", f"joined {ref(idea_id)} {idea.title} instead")
 
     ctx.db.transact(work)
 
@@ -214,7 +218,7 @@ def leave(ctx: Ctx, idea_id: int) -> None:
     """Takes one's voice back."""
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find(tx, ctx, idea_id)
         if tx.write("talk.leave", idea=idea_id, person=ctx.actor.person_id):
             audit(tx, ctx, "idea left", obj(idea_id), f"{ctx.actor.name} took their voice back")
@@ -224,10 +228,10 @@ def leave(ctx: Ctx, idea_id: int) -> None:
     ctx.db.transact(work)
 
 
-def _counted_anew(tx: Tx, ctx: Ctx, idea: Row) -> None:
+def _counted_anew(tx: Tx, ctx: Ctx, idea: Idea) -> None:
     """Volumes of those who joined count as long as the answers do; later the sizing's facts hold."""
-    if idea["stage"] in way.OPEN:
-        keep_look(tx, ctx, idea["id"])
+    if idea.stage in way.OPEN:
+        keep_look(tx, ctx, idea.id)
 
 
 def follow(ctx: Ctx, idea_id: int, on: bool) -> None:

@@ -15,7 +15,8 @@ from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.ideas import drafts, rules
 from tallyman.services.ideas.base import check_needs, find, move, named, obj, ref, tell_of
 from tallyman.services.upkeep import Once
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, IdeasLock
 
 LONGEST_WHY = 1000
 LONGEST_RUNS_ON = 200
@@ -87,16 +88,16 @@ def enter_in(tx: Tx, ctx: Ctx, entry: Entry, key: str) -> int:
     for question, value in entry.answers.items():
         drafts.answer_in(tx, ctx, number, question, value, entry.remarks.get(question))
     idea = find(tx, ctx, number)
-    ctx.require_at(ENTER, idea["area_id"])
+    ctx.require_at(ENTER, idea.area_id)
     if entry.proposer_id is not None and entry.proposer_id != ctx.actor.person_id:
         tx.write("ideas.set_proposer", id=number, person=entry.proposer_id)
-    _place(tx, ctx, tx.one("ideas.by_id", id=number) or idea, entry)
+    _place(tx, ctx, tx.one(Idea, "ideas.by_id", id=number) or idea, entry)
     return number
 
 
-def _place(tx: Tx, ctx: Ctx, idea: Row, entry: Entry) -> None:
+def _place(tx: Tx, ctx: Ctx, idea: Idea, entry: Entry) -> None:
     """Moves an entered idea to where it begins, and tells whom it concerns."""
-    number = idea["id"]
+    number = idea.id
     by = f"entered by {ctx.actor.name}"
     if entry.stage == "noted":
         check_needs(tx, idea, "noted")
@@ -119,32 +120,26 @@ def amend(ctx: Ctx, idea_id: int, amended: int | None) -> None:
     """Says that an idea is a wanted change to something in service; with None, an idea of its own again."""
 
     def work(tx: Tx) -> None:
-        tx.one("ideas.lock", id=idea_id)
+        tx.one(IdeasLock, "ideas.lock", id=idea_id)
         idea = find(tx, ctx, idea_id)
-        mine = idea["proposer_id"] == ctx.actor.person_id and idea["stage"] == "draft"
-        if not mine and not ctx.actor.may_at("idea.decide", idea["area_id"]):
+        mine = idea.proposer_id == ctx.actor.person_id and idea.stage == "draft"
+        if not mine and not ctx.actor.may_at("idea.decide", idea.area_id):
             raise Forbidden(
                 f"Only reviewers say what {ref(idea_id)} amends, once it is handed in.",
                 "Say it in the talk; the permission idea.decide comes with the role reviewer.",
                 permission="idea.decide",
             )
-        if idea["stage"] not in ("draft", "noted", "screened", "sized"):
-            raise Refused(f"{ref(idea_id)} is {idea['stage']}; what it amends is settled.", "Load again.")
+        if idea.stage not in ("draft", "noted", "screened", "sized"):
+            raise Refused(f"{ref(idea_id)} is {idea.stage}; what it amends is settled.", "Load again.")
         if amended == idea_id:
             raise InputFaults([Fault("amends", ref(idea_id), "an idea does not amend itself")])
         other = drafts.check_amended(tx, ctx, amended) if amended else None
         if tx.write("ideas.set_amends", id=idea_id, amends=amended, now=ctx.now):
-            words = (
-                f"Is an amendment to {ref(other['id'])} {other['title']}"
-                if other
-                else "Is an idea of its own"
-            )
-            audit(
-                tx, ctx, "amends set", obj(idea_id), words, {"amends": idea["amends_id"]}, {"amends": amended}
-            )
+            words = f"Is an amendment to {ref(other.id)} {other.title}" if other else "Is an idea of its own"
+            audit(tx, ctx, "amends set", obj(idea_id), words, {"amends": idea.amends_id}, {"amends": amended})
             changed(tx, ctx, "ideas", idea_id)
-            if other and other["owner_id"]:
-                tell_of(tx, ctx, kinds.CHANGE_WANTED, idea, other["owner_id"], other=named(other))
+            if other and other.owner_id:
+                tell_of(tx, ctx, kinds.CHANGE_WANTED, idea, other.owner_id, other=named(other))
 
     ctx.db.transact(work)
 

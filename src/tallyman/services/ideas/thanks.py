@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from datetime import UTC, date, datetime, time
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -13,7 +14,8 @@ from tallyman.errors import Fault, InputFaults
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day, company_of
 from tallyman.services.house import rule_sets
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea, ThanksBetween, ThanksMonths, ThanksOfPerson
 
 SET = "thanks"
 # What thanks are given for; useful ideas count, not many.
@@ -40,38 +42,37 @@ def kinds_given(tx: Tx) -> tuple[str, ...]:
     return tuple(KINDS) if content is None else tuple(kind for kind in KINDS if kind in content["kinds"])
 
 
-def thank(tx: Tx, ctx: Ctx, kind: str, idea: Row, people: list[int | None]) -> None:
+def thank(tx: Tx, ctx: Ctx, kind: str, idea: Idea, people: Sequence[int | None]) -> None:
     """Gives a notch for an idea to each of these people, once; a first one is told."""
     if kind not in kinds_given(tx):
         return
     for person in sorted({one for one in people if one}):
-        params = {"person": person, "kind": kind, "idea": idea["id"]}
-        if tx.write("thanks.add", **params, now=ctx.now) and tx.value("thanks.was_first", **params):
-            what = {"what": FIRST_WORDS[kind], "idea": f"I-{idea['id']} {idea['title']}"}
+        params = {"person": person, "kind": kind, "idea": idea.id}
+        if tx.write("thanks.add", **params, now=ctx.now) and tx.value(bool, "thanks.was_first", **params):
+            what = {"what": FIRST_WORDS[kind], "idea": f"I-{idea.id} {idea.title}"}
             # Told by nobody, so that also whoever did it just now hears of it.
             tell(tx, Ctx(ctx.db, ctx.now), kinds.FIRST_NOTCH, {"id": f"{person}:{kind}"}, [person], **what)
     changed(tx, ctx, "thanks")
 
 
-def thank_for_answer(tx: Tx, ctx: Ctx, idea: Row) -> None:
+def thank_for_answer(tx: Tx, ctx: Ctx, idea: Idea) -> None:
     """Thanks for an answer that came soon after it was asked for."""
-    asked = idea["asked_on"]
+    asked = idea.asked_on
     today = company_day(tx, ctx)
     if asked is not None and (today - asked).days <= ANSWER_DAYS:
         thank(tx, ctx, "answered", idea, [ctx.actor.person_id])
 
 
-def thank_for_stage(tx: Tx, ctx: Ctx, idea: Row, stage: str) -> None:
+def thank_for_stage(tx: Tx, ctx: Ctx, idea: Idea, stage: str) -> None:
     """Thanks that come with a stage."""
     if stage == "screened":
-        thank(tx, ctx, "screened", idea, [idea["proposer_id"]])
-        shown = [row["id"] for row in tx.all("thanks.evidence_by", idea=idea["id"])]
-        thank(tx, ctx, "evidence", idea, shown)
+        thank(tx, ctx, "screened", idea, [idea.proposer_id])
+        thank(tx, ctx, "evidence", idea, tx.values(int, "thanks.evidence_by", idea=idea.id))
     if stage == "in service":
-        helpers = [row["id"] for row in tx.all("thanks.helpers_of", idea=idea["id"])]
-        named = [idea["proposer_id"], idea["owner_id"], idea["builder_id"], *helpers]
+        helpers = tx.values(int, "thanks.helpers_of", idea=idea.id)
+        named = [idea.proposer_id, idea.owner_id, idea.builder_id, *helpers]
         thank(tx, ctx, "in service", idea, named)
-        joined = [row["id"] for row in tx.all("thanks.joined", idea=idea["id"])]
+        joined = tx.values(int, "thanks.joined", idea=idea.id)
         thank(tx, ctx, "joined", idea, [one for one in joined if one not in named])
 
 
@@ -89,27 +90,28 @@ def page(ctx: Ctx, month: str | None = None) -> dict[str, Any]:
     """The thanks of a month by division and person, and one's own notches."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        zone = company_of(tx)["zone"]
+        zone = company_of(tx).zone
         shown = month or f"{ctx.today(zone):%Y-%m}"
         since, until = _span(zone, shown)
         people: dict[int, dict[str, Any]] = {}
-        for row in tx.all("thanks.between", since=since, until=until):
+        for row in tx.all(ThanksBetween, "thanks.between", since=since, until=until):
             person = people.setdefault(
-                row["id"], {"name": row["name"], "division": row["division"] or "", "notches": []}
+                row.id, {"name": row.name, "division": row.division or "", "notches": []}
             )
-            person["notches"].append(
-                {"kind": row["kind"], "number": row["notches"], "first": bool(row["first"])}
-            )
-        ends = tx.one("thanks.months") or {"oldest": None, "newest": None}
+            person["notches"].append({"kind": row.kind, "number": row.notches, "first": bool(row.first)})
+        ends = tx.one(ThanksMonths, "thanks.months")
         me = ctx.actor.person_id
         return {
             "month": shown,
-            "oldest": f"{ends['oldest']:%Y-%m}" if ends["oldest"] else shown,
-            "newest": f"{ends['newest']:%Y-%m}" if ends["newest"] else shown,
+            "oldest": f"{ends.oldest:%Y-%m}" if ends and ends.oldest else shown,
+            "newest": f"{ends.newest:%Y-%m}" if ends and ends.newest else shown,
             "people": sorted(people.values(), key=lambda one: (one["division"], one["name"])),
             "kinds": [{"value": kind, "words": KINDS[kind]} for kind in kinds_given(tx)],
-            "mine": [{**row, "first": bool(row["first"])} for row in tx.all("thanks.of_person", person=me)],
-            "hidden": bool(tx.value("thanks.hidden", person=me)),
+            "mine": [
+                {**row.as_dict(), "first": bool(row.first)}
+                for row in tx.all(ThanksOfPerson, "thanks.of_person", person=me)
+            ],
+            "hidden": bool(tx.value(bool, "thanks.hidden", person=me)),
         }
 
     return ctx.db.transact(work)

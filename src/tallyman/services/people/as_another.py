@@ -11,6 +11,7 @@ from tallyman.services.access import find_role
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.people.sessions import actor_of
 from tallyman.store.db import Tx
+from tallyman.store.records.house import Area
 
 
 def seen_as(ctx: Ctx, spec: str) -> Actor:
@@ -29,18 +30,20 @@ def seen_as(ctx: Ctx, spec: str) -> Actor:
         if kind == "person":
             return replace(actor_of(tx, ctx, number), read_only=ctx.actor.name)
         role = find_role(tx, number)
-        area = tx.one("areas.area", id=area_id) if area_id is not None else None
+        area = tx.one(Area, "areas.area", id=area_id) if area_id is not None else None
         if area_id is not None and area is None:
             raise NotFound("There is no such area.", "Choose one.")
-        held = Held(role["name"], holding.permissions_of_role(role), area_id, area["name"] if area else "")
+        held = Held(
+            role.name, holding.permissions_of_role(role.name, role), area_id, area.name if area else ""
+        )
         reach = holding.reach_of(tx, [held])
-        name = f"somebody with the role {role['name']} for {held.where}"
+        name = f"somebody with the role {role.name} for {held.where}"
         return Actor(
             0,
             name,
             ctx.actor.zone,
             "",
-            (role["name"],),
+            (role.name,),
             frozenset(reach),
             ctx.actor.address,
             reach,

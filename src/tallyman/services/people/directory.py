@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from tallyman.services.context import Ctx, company_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.common import CommonHistory
+from tallyman.store.records.people import PeopleDirectory, PeopleDivisions
 
 
-def directory(ctx: Ctx) -> list[Row]:
+def directory(ctx: Ctx) -> list[PeopleDirectory]:
     """Everyone who can be picked; their roles for those who may see them."""
-    rows = ctx.db.transact(lambda tx: tx.all("people.directory"))
-    return rows if ctx.actor.may("person.see") else [{**row, "roles": None} for row in rows]
+    rows = ctx.db.transact(lambda tx: tx.all(PeopleDirectory, "people.directory"))
+    return rows if ctx.actor.may("person.see") else [replace(row, roles=None) for row in rows]
 
 
-def divisions(ctx: Ctx) -> list[Row]:
+def divisions(ctx: Ctx) -> list[PeopleDivisions]:
     """Where work belongs."""
-    return ctx.db.transact(lambda tx: tx.all("people.divisions"))
+    return ctx.db.transact(lambda tx: tx.all(PeopleDivisions, "people.divisions"))
 
 
 def me(ctx: Ctx) -> dict[str, Any]:
@@ -33,18 +36,18 @@ def me(ctx: Ctx) -> dict[str, Any]:
             "seen_by": ctx.actor.read_only,
             "locale": ctx.actor.locale,
             "factor_for": list(ctx.actor.factor_for),
-            "requests": tx.value("access.open_requests", person=ctx.actor.person_id),
+            "requests": tx.count("access.open_requests", person=ctx.actor.person_id),
             "permissions": sorted(ctx.actor.permissions),
             "everywhere": sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
-            "unread": tx.value("alerts.unread", person=ctx.actor.person_id),
-            "company": company["name"],
-            "currency": company["currency"],
-            "company_zone": company["zone"],
+            "unread": tx.count("alerts.unread", person=ctx.actor.person_id),
+            "company": company.name,
+            "currency": company.currency,
+            "company_zone": company.zone,
         }
 
     return ctx.db.transact(look)
 
 
-def history(ctx: Ctx, subject: str, number: int) -> list[Row]:
+def history(ctx: Ctx, subject: str, number: int) -> list[CommonHistory]:
     """What happened to an object; whoever asks must be allowed to see the object first."""
-    return ctx.db.transact(lambda tx: tx.all("common.history", object=f"{subject}:{number}"))
+    return ctx.db.transact(lambda tx: tx.all(CommonHistory, "common.history", object=f"{subject}:{number}"))

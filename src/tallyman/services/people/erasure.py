@@ -10,6 +10,7 @@ from tallyman.services.context import Ctx, audit
 from tallyman.services.people.second_factor import drop_factor
 from tallyman.store.db import Tx
 from tallyman.store.lists import like
+from tallyman.store.records.people import PeopleAnyByEmail
 
 
 def erase(ctx: Ctx, email: str) -> str:
@@ -19,28 +20,28 @@ def erase(ctx: Ctx, email: str) -> str:
     """
 
     def work(tx: Tx) -> str:
-        person = tx.one("people.any_by_email", email=email.strip().lower())
-        if person is None or person["state"] == "erased":
+        person = tx.one(PeopleAnyByEmail, "people.any_by_email", email=email.strip().lower())
+        if person is None or person.state == "erased":
             raise NotFound(f"There is nobody with the address {email}", "Check the address")
-        if person["state"] != "left":
+        if person.state != "left":
             raise Refused(
-                f"{person['name']} is still {person['state']}",
+                f"{person.name} is still {person.state}",
                 "Deactivate them first, under House rules, People, where their open work is handed over",
             )
-        number, shown = person["id"], f"erased person {person['id']}"
+        number, shown = person.id, f"erased person {person.id}"
         params = {
             "id": number,
-            "name": person["name"],
+            "name": person.name,
             "shown": shown,
             "email": email.strip().lower(),
-            "like": like(person["name"]),
+            "like": like(person.name),
             "email_like": like(email.strip().lower()),
             "object": f"person:{number}",
             "now": ctx.now,
         }
-        if tx.value("erasure.open_effects", **params):
+        if tx.count("erasure.open_effects", **params):
             raise Refused(
-                f"Something that names {person['name']} is still to be carried out",
+                f"Something that names {person.name} is still to be carried out",
                 "Try again in a minute, with the engine running",
             )
         drop_factor(tx, ctx, number)

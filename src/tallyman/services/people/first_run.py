@@ -37,7 +37,7 @@ class Given:
 
 def needed(tx: Tx) -> bool:
     """Whether nobody is here yet."""
-    return tx.value("people.anybody") is None
+    return tx.value(int, "people.anybody") is None
 
 
 def code(ctx: Ctx) -> str | None:

@@ -17,7 +17,8 @@ from datetime import datetime, timedelta
 from tallyman.config import key_ring
 from tallyman.errors import SlowDown
 from tallyman.services.context import Ctx
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.people import PeopleTries
 
 FORGET = timedelta(minutes=15)
 KNOWN_FOR = timedelta(days=180)
@@ -37,12 +38,12 @@ class Counter:
         """As it is kept; long names by their digest, exact to the last character."""
         return hashlib.sha256(self.who.encode("utf-8", "replace")).hexdigest()
 
-    def wait(self, row: Row | None, now: datetime) -> timedelta:
+    def wait(self, row: PeopleTries | None, now: datetime) -> timedelta:
         """How long until the next try: doubling once the free ones are used."""
-        if row is None or now - row["last_at"] > FORGET or row["failures"] < self.free:
+        if row is None or now - row.last_at > FORGET or row.failures < self.free:
             return timedelta()
-        pause = timedelta(seconds=2 ** min(row["failures"] - self.free + 1, 12))
-        last: datetime = row["last_at"]
+        pause = timedelta(seconds=2 ** min(row.failures - self.free + 1, 12))
+        last: datetime = row.last_at
         return max(timedelta(), last + min(pause, self.longest) - now)
 
 
@@ -70,7 +71,7 @@ def book(tx: Tx, ctx: Ctx, counters: list[Counter]) -> None:
     wait = timedelta()
     for counter in sorted(counters, key=lambda one: one.key):
         tx.write("people.hold_try", who=counter.key, now=ctx.now)
-        wait = max(wait, counter.wait(tx.one("people.tries", who=counter.key), ctx.now))
+        wait = max(wait, counter.wait(tx.one(PeopleTries, "people.tries", who=counter.key), ctx.now))
     if wait:
         seconds = int(wait.total_seconds()) + 1
         words = f"Too many failed tries; the next is allowed in {seconds} s."

@@ -14,7 +14,15 @@ from tallyman.services.access import give_in
 from tallyman.services.context import Ctx, audit, changed, company_of, effect
 from tallyman.services.people import guesses, links
 from tallyman.services.people.sessions import hash_password
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.people import (
+    LinksLatest,
+    PeopleAnyByEmail,
+    PeopleByEmail,
+    PeopleDivisions,
+    Person,
+)
+from tallyman.store.records.upkeep import DueEffect
 
 INVITED_FOR = timedelta(days=7)
 # The kind of effect by which a link for a new password is sent.
@@ -73,15 +81,15 @@ def check_password(password: str, *known: str) -> None:
         raise InputFaults([Fault("password", "…", message)])
 
 
-def _send_invitation(tx: Tx, ctx: Ctx, person: Row) -> None:
-    company = company_of(tx)["name"]
+def _send_invitation(tx: Tx, ctx: Ctx, person: Person) -> None:
+    company = company_of(tx).name
     subject = f"{ctx.actor.name} invites you to Tallyman at {company}"
     body = (
-        f"{person['name']},\n\n{ctx.actor.name} invites you to Tallyman, where {company} gathers ideas for "
+        f"{person.name},\n\n{ctx.actor.name} invites you to Tallyman, where {company} gathers ideas for "
         "automation and follows what they bring.\n\nAccept here; the page asks for your name, a password and "
         f"your time zone:\n\n{{link}}\n\nThe link is yours alone and works for {INVITED_FOR.days} days.\n"
     )
-    links.send(tx, ctx, "invitation", person, INVITED_FOR, subject, body)
+    links.send(tx, ctx, "invitation", person.id, person.email, INVITED_FOR, subject, body)
 
 
 def invite(ctx: Ctx, given: Invited) -> int:
@@ -100,30 +108,30 @@ def invite(ctx: Ctx, given: Invited) -> int:
 
 def invite_in(tx: Tx, ctx: Ctx, given: Invited, email: str, name: str) -> int:
     """As `invite`, within a transaction; address and name are checked already."""
-    known = tx.one("people.any_by_email", email=email)
+    known = tx.one(PeopleAnyByEmail, "people.any_by_email", email=email)
     if known is not None:
-        how = {"invited": "invited already", "left": "no longer active"}.get(known["state"], "here already")
-        raise InputFaults([Fault("email", email, f"{known['name']} is {how}; choose them by name")])
+        how = {"invited": "invited already", "left": "no longer active"}.get(known.state, "here already")
+        raise InputFaults([Fault("email", email, f"{known.name} is {how}; choose them by name")])
     since = ctx.now - timedelta(days=1)
     if not ctx.actor.may("person.make"):
-        sent = tx.value("people.invited_by", person=ctx.actor.person_id, since=since)
+        sent = tx.count("people.invited_by", person=ctx.actor.person_id, since=since)
         if sent >= MOST_INVITATIONS_A_DAY:
             raise Refused(
                 f"You invited {sent} people within a day.", "Ask the lead to import them as a list."
             )
     if given.division_id is not None and given.division_id not in {
-        row["id"] for row in tx.all("people.divisions")
+        row.id for row in tx.all(PeopleDivisions, "people.divisions")
     }:
         raise InputFaults([Fault("division", given.division_id, "there is no such division; choose one")])
     number = tx.insert(
         "people.invite",
         name=name,
         email=email,
-        zone=company_of(tx)["zone"],
+        zone=company_of(tx).zone,
         division=given.division_id,
         now=ctx.now,
     )
-    person = tx.one("people.by_id", id=number)
+    person = tx.one(Person, "people.by_id", id=number)
     assert person is not None
     _send_invitation(tx, ctx, person)
     audit(tx, ctx, "person invited", f"person:{number}", f"Invited {name} <{email}>")
@@ -138,14 +146,14 @@ def invite_again(ctx: Ctx, person_id: int) -> None:
     ctx.require("idea.make")
 
     def work(tx: Tx) -> None:
-        person = tx.one("people.by_id", id=person_id)
-        latest = tx.one("links.made_by", kind="invitation", person=person_id)
-        if latest is None or latest["made_by"] != ctx.actor.person_id:
+        person = tx.one(Person, "people.by_id", id=person_id)
+        latest = tx.value(int, "links.made_by", kind="invitation", person=person_id)
+        if latest is None or latest != ctx.actor.person_id:
             ctx.require("person.make")
-        if person is None or person["state"] != "invited":
+        if person is None or person.state != "invited":
             raise Refused("Only somebody who has not accepted yet is invited again.", "Load the page again.")
         _send_invitation(tx, ctx, person)
-        audit(tx, ctx, "person invited again", f"person:{person_id}", f"Invited {person['name']} again")
+        audit(tx, ctx, "person invited again", f"person:{person_id}", f"Invited {person.name} again")
         changed(tx, ctx, "people", person_id)
 
     ctx.db.transact(work)
@@ -158,11 +166,11 @@ def look(ctx: Ctx, kind: str, token: str) -> dict[str, Any]:
         row = links.open_link(tx, ctx, kind, token)
         company = company_of(tx)
         return {
-            "name": row["name"],
-            "email": row["email"],
-            "zone": row["zone"],
-            "company": company["name"],
-            "ends_at": row["ends_at"],
+            "name": row.name,
+            "email": row.email,
+            "zone": row.zone,
+            "company": company.name,
+            "ends_at": row.ends_at,
         }
 
     return ctx.db.transact(work)
@@ -177,17 +185,17 @@ def accept(ctx: Ctx, token: str, name: str, password: str, zone: str) -> str:
 
     def work(tx: Tx) -> str:
         row = links.open_link(tx, ctx, "invitation", token)
-        check_password(password, clean, row["email"])
-        if not tx.write("links.use", id=row["id"], now=ctx.now):
+        check_password(password, clean, row.email)
+        if not tx.write("links.use", id=row.id, now=ctx.now):
             raise NotFound("This link does not work any more.", "Ask for a new one.")
         done = tx.write(
-            "people.accept", id=row["person_id"], name=clean, zone=zone, password=hash_password(password)
+            "people.accept", id=row.person_id, name=clean, zone=zone, password=hash_password(password)
         )
         if not done:
             raise Refused("This invitation was accepted already.", "Sign in.")
-        audit(tx, ctx, "invitation accepted", f"person:{row['person_id']}", f"{clean} accepted")
-        changed(tx, ctx, "people", row["person_id"])
-        return str(row["email"])
+        audit(tx, ctx, "invitation accepted", f"person:{row.person_id}", f"{clean} accepted")
+        changed(tx, ctx, "people", row.person_id)
+        return str(row.email)
 
     return ctx.db.transact(work)
 
@@ -205,26 +213,26 @@ def forgot(ctx: Ctx, email: str) -> None:
     ctx.db.transact(lambda tx: effect(tx, ctx, FORGOTTEN, f"forgotten:{key}", email=clean))
 
 
-def carry(tx: Tx, ctx: Ctx, effect: Row) -> None:
+def carry(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
     """Sends the link for a new password that somebody asked for."""
-    send_reset(tx, ctx, effect["payload"]["email"])
+    send_reset(tx, ctx, effect.payload["email"])
 
 
 def send_reset(tx: Tx, ctx: Ctx, email: str) -> None:
     """Sends a link for a new password to a person who may sign in by that address; nothing to others."""
-    person = tx.one("people.by_email", email=email)
+    person = tx.one(PeopleByEmail, "people.by_email", email=email)
     if person is None:
         return
-    latest = tx.all("links.latest", kind="password", people=(person["id"],))
-    if latest and ctx.now - latest[0]["made_at"] < RESET_AGAIN:
+    latest = tx.all(LinksLatest, "links.latest", kind="password", people=(person.id,))
+    if latest and ctx.now - latest[0].made_at < RESET_AGAIN:
         return
     body = (
-        f"{person['name']},\n\nsomebody asked for a new password for your sign-in at Tallyman. If it was "
+        f"{person.name},\n\nsomebody asked for a new password for your sign-in at Tallyman. If it was "
         "you, choose one here:\n\n{link}\n\nThe link works once and for an hour. If it was not you, do "
         "nothing: your password stays.\n"
     )
-    links.send(tx, ctx, "password", person, RESET_FOR, "A new password for Tallyman", body)
-    audit(tx, ctx, "password forgotten", f"person:{person['id']}", "Asked for a new password by mail")
+    links.send(tx, ctx, "password", person.id, person.email, RESET_FOR, "A new password for Tallyman", body)
+    audit(tx, ctx, "password forgotten", f"person:{person.id}", "Asked for a new password by mail")
 
 
 def reset(ctx: Ctx, token: str, password: str) -> None:
@@ -232,11 +240,11 @@ def reset(ctx: Ctx, token: str, password: str) -> None:
 
     def work(tx: Tx) -> None:
         row = links.open_link(tx, ctx, "password", token)
-        check_password(password, row["name"], row["email"])
-        if not tx.write("links.use", id=row["id"], now=ctx.now):
+        check_password(password, row.name, row.email)
+        if not tx.write("links.use", id=row.id, now=ctx.now):
             raise NotFound("This link does not work any more.", "Ask for a new one.")
-        tx.write("people.set_password", id=row["person_id"], password=hash_password(password))
-        tx.write("people.end_sessions_of", person=row["person_id"], but="")
-        audit(tx, ctx, "password changed", f"person:{row['person_id']}", "Chose a new password by mail")
+        tx.write("people.set_password", id=row.person_id, password=hash_password(password))
+        tx.write("people.end_sessions_of", person=row.person_id, but="")
+        audit(tx, ctx, "password changed", f"person:{row.person_id}", "Chose a new password by mail")
 
     ctx.db.transact(work)

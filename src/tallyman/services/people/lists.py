@@ -13,7 +13,11 @@ from tallyman.services.access import give_in
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.people.invitations import Invited, check_address, check_name, invite_in
 from tallyman.services.upkeep import Piece, Rows, Work, errands
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.access import AccessGroups, AccessRoles
+from tallyman.store.records.house import AreasTree
+from tallyman.store.records.people import PeopleAnyByEmail, PeopleDivisions
+from tallyman.store.records.upkeep import Errand
 
 PEOPLE_LINES = Work("people lines", "a line of a list of people", most_tries=1)
 
@@ -29,16 +33,16 @@ class _Known:
     """What the lines of a list may name."""
 
     def __init__(self, tx: Tx) -> None:
-        places = tx.all("people.divisions")
+        places = tx.all(PeopleDivisions, "people.divisions")
         # By its own name, where no other is called so, or with the names above it.
-        own = Counter(row["own"].lower() for row in places)
-        self.divisions = {row["own"].lower(): row["id"] for row in places if own[row["own"].lower()] == 1}
-        self.divisions |= {row["name"].lower(): row["id"] for row in places}
-        self.groups = {row["name"].lower(): row["id"] for row in tx.all("access.groups")}
+        own = Counter(row.own.lower() for row in places)
+        self.divisions = {row.own.lower(): row.id for row in places if own[row.own.lower()] == 1}
+        self.divisions |= {row.name.lower(): row.id for row in places}
+        self.groups = {row.name.lower(): row.id for row in tx.all(AccessGroups, "access.groups")}
         self.roles = {
-            row["name"].lower(): row["id"] for row in tx.all("access.roles") if not row["retired_at"]
+            row.name.lower(): row.id for row in tx.all(AccessRoles, "access.roles") if not row.retired_at
         }
-        self.areas = {row["name"].lower(): row["id"] for row in tx.all("areas.tree")}
+        self.areas = {row.name.lower(): row.id for row in tx.all(AreasTree, "areas.tree")}
 
 
 def _role(known: _Known, text: str) -> tuple[int, int | None] | str:
@@ -80,7 +84,7 @@ def look(ctx: Ctx, data: bytes) -> dict[str, Any]:
         known = _Known(tx)
         before: dict[str, int] = {}
         asked = tuple({line.email.lower() for line in lines}) or ("",)
-        here = {row["email"].lower() for row in tx.all("people.here_by_email", emails=asked)}
+        here = {row.lower() for row in tx.values(str, "people.here_by_email", emails=asked)}
         rows = [_looked_at(known, line, before, here) for line in lines]
         return {
             "rows": rows,
@@ -121,19 +125,19 @@ def begin(ctx: Ctx, data: bytes) -> int:
     return ctx.db.transact(lambda tx: errands.add(tx, ctx, ERRAND, len(lines), {"lines": lines}))
 
 
-def carry_on(ctx: Ctx, errand: Row) -> Piece:
+def carry_on(ctx: Ctx, errand: Errand) -> Piece:
     """Invites the people of the next lines, each in a step of their own."""
     _check(ctx)
-    lines = [Line(**one) for one in errand["input"]["lines"]]
+    lines = [Line(**one) for one in errand.input["lines"]]
     known: _Known = ctx.db.transact(_Known)
-    result = errand["result"] or {"invited": 0, "here": 0, "left_out": []}
-    begun, done = errand["done"], min(errand["done"] + LINES_A_PIECE, len(lines))
+    result = errand.result or {"invited": 0, "here": 0, "left_out": []}
+    begun, done = errand.done, min(errand.done + LINES_A_PIECE, len(lines))
     before: dict[str, int] = {}
     for line in lines[:begun]:
         before.setdefault(line.email.lower(), line.number)
     turn = Rows(ctx, PEOPLE_LINES)
     for line in lines[begun:done]:
-        faults = _faults(line, known, before) or _brought_in(ctx, turn, errand["id"], known, line, result)
+        faults = _faults(line, known, before) or _brought_in(ctx, turn, errand.id, known, line, result)
         if faults:
             result["left_out"].append({"line": line.number, "name": line.name[:120], "faults": faults})
     words = f"{result['invited']:,} invited, {result['here']:,} were here already"
@@ -170,14 +174,14 @@ def _brought_in(
 def outcome(ctx: Ctx, number: int) -> dict[str, Any]:
     """How a list that the actor sent stands, and what became of its lines so far. Raises NotFound."""
     row = errands.one(ctx, number)
-    if row["kind"] != ERRAND:
+    if row.kind != ERRAND:
         raise NotFound("There is no such list of yours.", "Load the page again.")
-    result = row["result"] or {"invited": 0, "here": 0, "left_out": []}
-    return {**row, **result, "words": row["words"] or ""}
+    result = row.result or {"invited": 0, "here": 0, "left_out": []}
+    return {**row.as_dict(), **result, "words": row.words or ""}
 
 
 def _invite(tx: Tx, ctx: Ctx, known: _Known, line: Line) -> bool:
-    if tx.one("people.any_by_email", email=line.email.lower()) is not None:
+    if tx.one(PeopleAnyByEmail, "people.any_by_email", email=line.email.lower()) is not None:
         return False
     email, name = check_address(line.email), check_name(line.name)
     division = known.divisions.get(line.division.lower()) if line.division else None

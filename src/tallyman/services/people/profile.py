@@ -13,7 +13,8 @@ from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.people import guesses, second_factor
 from tallyman.services.people.invitations import check_name, check_password
 from tallyman.services.people.sessions import away_for, hash_password, matches, token_digest
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.people import PeopleSessionsOf, Person
 
 LOCALES = {
     "en-GB": "1,234.5 and 23 Nov 2026",
@@ -25,8 +26,8 @@ LOCALES = {
 }
 
 
-def _me(tx: Tx, ctx: Ctx) -> Row:
-    person = tx.one("people.by_id", id=ctx.actor.person_id)
+def _me(tx: Tx, ctx: Ctx) -> Person:
+    person = tx.one(Person, "people.by_id", id=ctx.actor.person_id)
     assert person is not None
     return person
 
@@ -37,29 +38,29 @@ def profile(ctx: Ctx, token: str) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         person = _me(tx, ctx)
-        chosen = person["mail"] or {}
-        sessions = tx.all("people.sessions_of", person=person["id"], now=ctx.now)
-        stand_in = tx.one("people.by_id", id=person["stand_in_id"]) if person["stand_in_id"] else None
+        chosen = person.mail or {}
+        sessions = tx.all(PeopleSessionsOf, "people.sessions_of", person=person.id, now=ctx.now)
+        stand_in = tx.one(Person, "people.by_id", id=person.stand_in_id) if person.stand_in_id else None
         return {
-            "name": person["name"],
-            "email": person["email"],
-            "zone": person["zone"],
-            "locale": person["locale"],
+            "name": person.name,
+            "email": person.email,
+            "zone": person.zone,
+            "locale": person.locale,
             "locales": [{"value": key, "words": words} for key, words in LOCALES.items()],
             "mail": [
                 {"kind": kind, "words": words, "how": chosen.get(kind, "at once")}
                 for kind, words in TOPICS.items()
             ],
-            "away_from": person["away_from"],
-            "away_until": person["away_until"],
-            "stand_in": {"id": stand_in["id"], "name": stand_in["name"]} if stand_in else None,
-            "version": person["version"],
+            "away_from": person.away_from,
+            "away_until": person.away_until,
+            "stand_in": {"id": stand_in.id, "name": stand_in.name} if stand_in else None,
+            "version": person.version,
             "second_factor": {
-                **second_factor.status(tx, person["id"]),
-                "asked_by": second_factor.roles_asking(tx, person["id"]),
+                **second_factor.status(tx, person.id),
+                "asked_by": second_factor.roles_asking(tx, person.id),
             },
-            "sessions": [{**row, "this": row["handle"] == mine} for row in sessions],
-            "stands_in_for": [row["name"] for row in away_for(tx, ctx, person["id"])],
+            "sessions": [{**row.as_dict(), "this": row.handle == mine} for row in sessions],
+            "stands_in_for": [row.name for row in away_for(tx, ctx, person.id)],
         }
 
     return ctx.db.transact(work)
@@ -81,7 +82,7 @@ def change_profile(ctx: Ctx, name: str, zone: str, locale: str, mail: dict[str, 
         old = _me(tx, ctx)
         done = tx.write(
             "people.change_profile",
-            id=old["id"],
+            id=old.id,
             name=clean,
             zone=zone,
             locale=locale,
@@ -92,14 +93,14 @@ def change_profile(ctx: Ctx, name: str, zone: str, locale: str, mail: dict[str, 
             raise Conflict(
                 "Your profile was changed in another window meanwhile.",
                 "Look at it now, then save yours again.",
-                theirs={"name": old["name"], "zone": old["zone"]},
+                theirs={"name": old.name, "zone": old.zone},
                 yours={"name": clean, "zone": zone},
-                version=old["version"],
+                version=old.version,
             )
-        before = {key: old[key] for key in ("name", "zone", "locale", "mail")}
+        before = {key: getattr(old, key) for key in ("name", "zone", "locale", "mail")}
         after = {"name": clean, "zone": zone, "locale": locale, "mail": mail}
-        audit(tx, ctx, "profile changed", f"person:{old['id']}", "Changed the profile", before, after)
-        changed(tx, ctx, "people", old["id"])
+        audit(tx, ctx, "profile changed", f"person:{old.id}", "Changed the profile", before, after)
+        changed(tx, ctx, "people", old.id)
 
     ctx.db.transact(work)
 
@@ -121,15 +122,15 @@ def set_away(ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | 
         if end is not None and end < company_day(tx, ctx):
             raise InputFaults([Fault("away_until", end.isoformat(), "it is over already")])
         if stand_in_id is not None:
-            other = tx.one("people.by_id", id=stand_in_id)
-            if other is None or other["state"] != "active":
+            other = tx.one(Person, "people.by_id", id=stand_in_id)
+            if other is None or other.state != "active":
                 raise InputFaults([Fault("stand_in", stand_in_id, "choose somebody who is active")])
-        tx.write("people.set_away", id=me["id"], start=start, end=end, stand_in=stand_in_id)
+        tx.write("people.set_away", id=me.id, start=start, end=end, stand_in=stand_in_id)
         words = f"Away until {end}" if end else "Back again"
-        audit(tx, ctx, "away", f"person:{me['id']}", words)
+        audit(tx, ctx, "away", f"person:{me.id}", words)
         if stand_in_id is not None and end is not None:
-            tell(tx, ctx, kinds.STANDS_IN, {"id": me["id"]}, [stand_in_id], until=end)
-        changed(tx, ctx, "people", me["id"])
+            tell(tx, ctx, kinds.STANDS_IN, {"id": me.id}, [stand_in_id], until=end)
+        changed(tx, ctx, "people", me.id)
 
     ctx.db.transact(work)
 
@@ -141,7 +142,7 @@ def change_password(ctx: Ctx, old: str, new: str, token: str) -> None:
     guesses.tried(ctx, counters)
 
     def work(tx: Tx) -> None:
-        kept = tx.value("people.password_of", id=ctx.actor.person_id)
+        kept = tx.value(str, "people.password_of", id=ctx.actor.person_id)
         if not matches(str(kept or ""), old):
             raise InputFaults([Fault("old", "…", "this is not your password")])
         guesses.was_right(tx, counters)

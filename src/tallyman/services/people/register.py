@@ -12,7 +12,16 @@ from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.holding import permissions_of_role
 from tallyman.services.people.invitations import check_name
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.access import AccessHeldBy, AccessMembers
+from tallyman.store.records.people import (
+    LinksLatest,
+    PeopleDivisions,
+    PeopleListed,
+    PeopleOpenWork,
+    PeopleSessionsOf,
+    Person,
+)
 
 PARTS = {
     "owns": "work owner of",
@@ -30,15 +39,20 @@ def listed(ctx: Ctx, state: str | None) -> list[dict[str, Any]]:
     ctx.require("person.see")
 
     def work(tx: Tx) -> list[dict[str, Any]]:
-        rows = tx.all("people.listed", state=state)
-        invited = tuple(row["id"] for row in rows if row["state"] == "invited") or (0,)
-        links = {row["person_id"]: row for row in tx.all("links.latest", kind="invitation", people=invited)}
+        rows = tx.all(PeopleListed, "people.listed", state=state)
+        invited = tuple(row.id for row in rows if row.state == "invited") or (0,)
+        links = {
+            row.person_id: row
+            for row in tx.all(LinksLatest, "links.latest", kind="invitation", people=invited)
+        }
         today = company_day(tx, ctx)
-        for row in rows:
-            link = links.get(row["id"])
-            row["invited_until"] = link["ends_at"] if link else None
-            row["away"] = row["away_until"] is not None and row["away_until"] >= today
-        return rows
+        return [
+            row.as_dict(
+                invited_until=links[row.id].ends_at if row.id in links else None,
+                away=row.away_until is not None and row.away_until >= today,
+            )
+            for row in rows
+        ]
 
     return ctx.db.transact(work)
 
@@ -61,10 +75,10 @@ def as_csv(ctx: Ctx) -> bytes:
     return csv_file(head, rows)
 
 
-def find_person(tx: Tx, person_id: int) -> Row:
+def find_person(tx: Tx, person_id: int) -> Person:
     """A person who was not erased, or NotFound."""
-    row = tx.one("people.by_id", id=person_id)
-    if row is None or row["state"] == "erased":
+    row = tx.one(Person, "people.by_id", id=person_id)
+    if row is None or row.state == "erased":
         raise NotFound("There is no such person.", "Choose one in the list.")
     return row
 
@@ -76,19 +90,21 @@ def change_person(ctx: Ctx, person_id: int, name: str, division_id: int | None, 
 
     def work(tx: Tx) -> None:
         old = find_person(tx, person_id)
-        if division_id is not None and division_id not in {row["id"] for row in tx.all("people.divisions")}:
+        if division_id is not None and division_id not in {
+            row.id for row in tx.all(PeopleDivisions, "people.divisions")
+        }:
             raise InputFaults([Fault("division", division_id, "there is no such division; choose one")])
         if not tx.write(
             "people.change_person", id=person_id, name=clean, division=division_id, version=version
         ):
             raise Conflict(
-                f"Somebody changed {old['name']} meanwhile.",
+                f"Somebody changed {old.name} meanwhile.",
                 "Look at both, then save yours again.",
-                theirs={"name": old["name"], "division": old["division_id"]},
+                theirs={"name": old.name, "division": old.division_id},
                 yours={"name": clean, "division": division_id},
-                version=old["version"],
+                version=old.version,
             )
-        before = {"name": old["name"], "division": old["division_id"]}
+        before = {"name": old.name, "division": old.division_id}
         after = {"name": clean, "division": division_id}
         audit(tx, ctx, "person changed", f"person:{person_id}", f"Changed {clean}", before, after)
         changed(tx, ctx, "people", person_id)
@@ -98,8 +114,8 @@ def change_person(ctx: Ctx, person_id: int, name: str, division_id: int | None, 
 
 def _open_work(tx: Tx, person_id: int) -> list[dict[str, Any]]:
     rows = []
-    for row in tx.all("people.open_work", person=person_id):
-        rows.append({**row, "words": PARTS[row["part"]], "hands_over": row["part"] != STAYS})
+    for row in tx.all(PeopleOpenWork, "people.open_work", person=person_id):
+        rows.append({**row.as_dict(), "words": PARTS[row.part], "hands_over": row.part != STAYS})
     return rows
 
 
@@ -119,16 +135,16 @@ def before_leaving(ctx: Ctx, person_id: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         person = find_person(tx, person_id)
         return {
-            "name": person["name"],
-            "state": person["state"],
+            "name": person.name,
+            "state": person.state,
             "work": _open_work(tx, person_id),
             "roles": [
-                row["role"] + (f" for {row['area']}" if row["area"] else "")
-                for row in tx.all("access.held_by", person=person_id)
-                if row["grp"] is None
+                row.role + (f" for {row.area}" if row.area else "")
+                for row in tx.all(AccessHeldBy, "access.held_by", person=person_id)
+                if row.grp is None
             ],
-            "groups": [row["name"] for row in tx.all("access.groups_of", person=person_id)],
-            "sessions": len(tx.all("people.sessions_of", person=person_id, now=ctx.now)),
+            "groups": [row.name for row in tx.all(AccessMembers, "access.groups_of", person=person_id)],
+            "sessions": len(tx.all(PeopleSessionsOf, "people.sessions_of", person=person_id, now=ctx.now)),
         }
 
     return ctx.db.transact(work)
@@ -144,12 +160,12 @@ def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
         person = find_person(tx, person_id)
         left = _open_work(tx, person_id)
         wanted = [row for row in left if row["hands_over"]]
-        heir = tx.one("people.by_id", id=to_id) if to_id is not None else None
-        if wanted and (heir is None or heir["state"] != "active" or to_id == person_id):
+        heir = tx.one(Person, "people.by_id", id=to_id) if to_id is not None else None
+        if wanted and (heir is None or heir.state != "active" or to_id == person_id):
             message = f"{len(wanted)} open pieces of work need somebody active who takes them over"
             raise InputFaults([Fault("to", to_id, message)])
-        own = [row for row in tx.all("access.held_by", person=person_id) if row["grp"] is None]
-        if any(row["area_id"] is None and "role.decide" in permissions_of_role(row) for row in own):
+        own = [row for row in tx.all(AccessHeldBy, "access.held_by", person=person_id) if row.grp is None]
+        if any(row.area_id is None and "role.decide" in permissions_of_role(row.role, row) for row in own):
             keep_a_giver(tx, but_person=person_id)
         if wanted:
             _hand_over(tx, ctx, person_id, to_id)
@@ -159,12 +175,12 @@ def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
         tx.write("tokens.revoke_of", person=person_id, now=ctx.now)
         tx.write("people.drop_roles", person=person_id)
         tx.write("people.drop_groups", person=person_id)
-        words = f"Deactivated {person['name']}"
+        words = f"Deactivated {person.name}"
         if heir and wanted:
-            words += f"; {heir['name']} takes over {len(wanted)}"
-            taken = {"count": len(wanted), "name": person["name"]}
-            tell(tx, ctx, kinds.TAKES_OVER, {"id": person_id}, [heir["id"]], **taken)
-        before = {"roles": [row["role"] for row in own], "work": [row["id"] for row in wanted]}
+            words += f"; {heir.name} takes over {len(wanted)}"
+            taken = {"count": len(wanted), "name": person.name}
+            tell(tx, ctx, kinds.TAKES_OVER, {"id": person_id}, [heir.id], **taken)
+        before = {"roles": [row.role for row in own], "work": [row["id"] for row in wanted]}
         audit(tx, ctx, "person deactivated", f"person:{person_id}", words, before, {"to": to_id})
         changed(tx, ctx, "people", person_id)
         changed(tx, ctx, "access")
@@ -180,10 +196,8 @@ def reactivate(ctx: Ctx, person_id: int) -> None:
     def work(tx: Tx) -> None:
         person = find_person(tx, person_id)
         if not tx.write("people.come_back", id=person_id):
-            raise Refused(f"{person['name']} is {person['state']}.", "Only who left comes back.")
-        audit(
-            tx, ctx, "person reactivated", f"person:{person_id}", f"{person['name']} is back, without roles"
-        )
+            raise Refused(f"{person.name} is {person.state}.", "Only who left comes back.")
+        audit(tx, ctx, "person reactivated", f"person:{person_id}", f"{person.name} is back, without roles")
         changed(tx, ctx, "people", person_id)
 
     ctx.db.transact(work)

@@ -16,7 +16,9 @@ from tallyman.services import safe
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_of
 from tallyman.services.people import guesses
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.access import AccessHeldBy
+from tallyman.store.records.people import Person, SecondFactorOfPerson
 
 SECONDS = 30
 # A code is taken one step early or late, for clocks that differ.
@@ -36,11 +38,11 @@ def _digest(code: str) -> str:
 
 def status(tx: Tx, person_id: int) -> dict[str, Any]:
     """Since when a person's second factor is on, and how many recovery codes are left."""
-    row = tx.one("second_factor.of_person", person=person_id)
-    on = row is not None and row["on_since"] is not None
+    row = tx.one(SecondFactorOfPerson, "second_factor.of_person", person=person_id)
+    on = row is not None and row.on_since is not None
     return {
-        "on_since": row["on_since"] if row is not None and on else None,
-        "codes_left": row["codes_left"] if row is not None and on else 0,
+        "on_since": row.on_since if row is not None and on else None,
+        "codes_left": row.codes_left if row is not None and on else 0,
     }
 
 
@@ -60,7 +62,7 @@ def begin(ctx: Ctx) -> dict[str, str]:
             raise Refused("Your second factor is on already.", "Turn it off first to set up another.")
         number = safe.put_or_replace(tx, ctx, safe.PRIVATE, _name(me.person_id or 0), value)
         tx.write("second_factor.begin", person=me.person_id, secret=number)
-        return str(company_of(tx)["name"])
+        return str(company_of(tx).name)
 
     company = ctx.db.transact(work)
     uri = pyotp.TOTP(value).provisioning_uri(name=me.email, issuer_name=f"Tallyman {company}")
@@ -75,8 +77,8 @@ def confirm(ctx: Ctx, code: str) -> list[str]:
     counters = _book(ctx)
 
     def work(tx: Tx) -> list[str]:
-        row = tx.one("second_factor.of_person", person=person_id)
-        if row is None or row["on_since"] is not None:
+        row = tx.one(SecondFactorOfPerson, "second_factor.of_person", person=person_id)
+        if row is None or row.on_since is not None:
             raise Refused("There is nothing to confirm.", "Begin anew.")
         step = _step_of(tx, ctx, row, code)
         if step is None:
@@ -127,14 +129,14 @@ def take_from(ctx: Ctx, person_id: int) -> None:
     ctx.require("person.change")
 
     def work(tx: Tx) -> None:
-        person = tx.one("people.by_id", id=person_id)
-        if person is None or person["state"] == "erased":
+        person = tx.one(Person, "people.by_id", id=person_id)
+        if person is None or person.state == "erased":
             raise NotFound("There is no such person.", "Choose one under House rules, People.")
         if not is_on(tx, person_id):
-            raise Refused(f"{person['name']} has no second factor.", "Load the page again.")
+            raise Refused(f"{person.name} has no second factor.", "Load the page again.")
         drop_factor(tx, ctx, person_id)
         tx.write("people.end_sessions_of", person=person_id, but="")
-        words = f"Took away the second factor of {person['name']}"
+        words = f"Took away the second factor of {person.name}"
         audit(tx, ctx, "second factor taken away", f"person:{person_id}", words)
         tell(tx, ctx, kinds.FACTOR_TAKEN, {"id": person_id}, [person_id])
         changed(tx, ctx, "people", person_id)
@@ -144,14 +146,14 @@ def take_from(ctx: Ctx, person_id: int) -> None:
 
 def roles_asking(tx: Tx, person_id: int) -> list[str]:
     """The roles a person holds that ask for a second factor."""
-    rows = tx.all("access.held_by", person=person_id)
-    return sorted({row["role"] for row in rows if row["second_factor"]})
+    rows = tx.all(AccessHeldBy, "access.held_by", person=person_id)
+    return sorted({row.role for row in rows if row.second_factor})
 
 
 def accepts(tx: Tx, ctx: Ctx, person_id: int, code: str) -> str:
     """Uses a code up: "code", "spare code", or nothing if it does not fit."""
-    row = tx.one("second_factor.of_person", person=person_id)
-    if row is None or row["on_since"] is None:
+    row = tx.one(SecondFactorOfPerson, "second_factor.of_person", person=person_id)
+    if row is None or row.on_since is None:
         return ""
     clean = "".join(code.split()).replace("-", "").upper()
     if clean.isdigit() and len(clean) == 6:
@@ -160,7 +162,7 @@ def accepts(tx: Tx, ctx: Ctx, person_id: int, code: str) -> str:
         return "code" if used else ""
     if not tx.write("second_factor.use_code", person=person_id, code=_digest(clean), now=ctx.now):
         return ""
-    left = row["codes_left"] - 1
+    left = (row.codes_left or 1) - 1
     tell(tx, _by_nobody(ctx), kinds.SPARE_CODE_USED, {"id": person_id}, [person_id], left=left)
     return "spare code"
 
@@ -183,16 +185,16 @@ def _prove(tx: Tx, ctx: Ctx, code: str, counters: list[guesses.Counter]) -> None
     guesses.was_right(tx, counters)
 
 
-def _step_of(tx: Tx, ctx: Ctx, row: Row, code: str) -> int | None:
+def _step_of(tx: Tx, ctx: Ctx, row: SecondFactorOfPerson, code: str) -> int | None:
     """The step of time a code belongs to, if it fits and is later than the last one used."""
-    name = _name(row["person_id"])
+    name = _name(row.person_id)
     value = safe.open_secret(tx, ctx, safe.PRIVATE, name, "second factor of a sign-in")
     if value is None:
         return None
     totp = pyotp.TOTP(value)
     now = int(ctx.now.timestamp()) // SECONDS
     for step in range(now - STEPS_APART, now + STEPS_APART + 1):
-        if hmac.compare_digest(totp.generate_otp(step), code.strip()) and step > row["last_step"]:
+        if hmac.compare_digest(totp.generate_otp(step), code.strip()) and step > row.last_step:
             return step
     return None
 
@@ -209,8 +211,8 @@ def _fresh_codes(tx: Tx, person_id: int) -> list[str]:
 
 def drop_factor(tx: Tx, ctx: Ctx, person_id: int) -> None:
     """Nothing of a person's second factor is left, its secret included."""
-    row = tx.one("second_factor.of_person", person=person_id)
+    row = tx.one(SecondFactorOfPerson, "second_factor.of_person", person=person_id)
     tx.write("second_factor.turn_off", person=person_id)
     tx.write("second_factor.drop_codes", person=person_id)
     if row is not None:
-        safe.drop(tx, ctx, row["secret_id"])
+        safe.drop(tx, ctx, row.secret_id)

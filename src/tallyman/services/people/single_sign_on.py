@@ -20,7 +20,9 @@ from tallyman.services.house import outgoing, settings
 from tallyman.services.people import provider
 from tallyman.services.people.invitations import LONGEST_NAME, check_address
 from tallyman.services.people.sessions import open_session, token_digest
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.people import SingleSignOnBegun, SingleSignOnGroupsByClaim, SingleSignOnPerson
+from tallyman.store.records.safe import SafeByName
 
 SETTING = "identity"
 SECRET = "sign-in-client"
@@ -67,13 +69,13 @@ def shown(ctx: Ctx) -> dict[str, Any]:
             "groups_claim": "groups",
             "role_id": None,
         }
-        groups = tx.all("single_sign_on.groups_by_claim")
+        groups = tx.all(SingleSignOnGroupsByClaim, "single_sign_on.groups_by_claim")
         return {
             **(value or empty),
             "version": version,
-            "has_secret": tx.one("safe.by_name", kind=SETTING, name=SECRET) is not None,
+            "has_secret": tx.one(SafeByName, "safe.by_name", kind=SETTING, name=SECRET) is not None,
             "back": f"{address()}{BACK}",
-            "groups": [{"name": row["name"], "claim": row["claim"]} for row in groups],
+            "groups": [{"name": row.name, "claim": row.claim} for row in groups],
         }
 
     return ctx.db.transact(work)
@@ -129,7 +131,7 @@ def keep(ctx: Ctx, given: Given, version: int) -> None:
             "leave": endpoints.get("end_session_endpoint"),
         }
         moved = before is not None and before["issuer"] != issuer
-        if moved and not given.secret and tx.one("safe.by_name", kind=SETTING, name=SECRET):
+        if moved and not given.secret and tx.one(SafeByName, "safe.by_name", kind=SETTING, name=SECRET):
             raise InputFaults([Fault("secret", None, "type it: the one kept is for the issuer before only")])
         settings.keep(tx, ctx, SETTING, value, version)
         if given.secret:
@@ -180,41 +182,41 @@ def come_back(ctx: Ctx, state: str, kept: str, code: str, agent: str) -> Entered
     Raises NotSignedIn, Forbidden or Unavailable, in words for the sign-in page.
     """
 
-    def begun(tx: Tx) -> tuple[Row, provider.Provider, dict[str, Any]]:
-        row = tx.one("single_sign_on.begun", state=token_digest(state), now=ctx.now)
+    def begun(tx: Tx) -> tuple[SingleSignOnBegun, provider.Provider, dict[str, Any]]:
+        row = tx.one(SingleSignOnBegun, "single_sign_on.begun", state=token_digest(state), now=ctx.now)
         if row is None or not hmac.compare_digest(state.encode(), kept.encode()):
             raise NotSignedIn("This sign-in took too long or began in another browser.", "Sign in again.")
         tx.write("single_sign_on.end", state=token_digest(state))
         return row, *_provider(tx, ctx)
 
     row, found, value = ctx.db.transact(begun)
-    said, raw = provider.claims(found, f"{address()}{BACK}", code, row["nonce"], row["verifier"], ctx.now)
+    said, raw = provider.claims(found, f"{address()}{BACK}", code, row.nonce, row.verifier, ctx.now)
 
     def enter(tx: Tx) -> Entered:
         person = _person(tx, ctx, said, value)
         _follow_claims(tx, ctx, person, said.get(found.groups_claim))
         kept_token = raw if len(raw) <= LONGEST_TOKEN else None
-        token, ends = open_session(tx, ctx, person, agent, HOW, kept_token)
-        return Entered(token, ends, row["back"])
+        token, ends = open_session(tx, ctx, person.id, person.name, agent, HOW, kept_token)
+        return Entered(token, ends, row.back)
 
     return ctx.db.transact(enter)
 
 
-def _person(tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any]) -> Row:
+def _person(tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any]) -> SingleSignOnPerson:
     """Who the provider's claims stand for: known by its identity, by a proved address, or new."""
     source = hashlib.sha256(value["issuer"].encode()).hexdigest()[:16]
     outside = f"{source}:{said['sub']}"[:190]
-    person = tx.one("single_sign_on.person", outside=outside)
+    person = tx.one(SingleSignOnPerson, "single_sign_on.person", outside=outside)
     if person is None:
         email = _address(said)
-        person = tx.one("single_sign_on.by_email", email=email)
-        if person is not None and person["active"]:
-            tx.write("single_sign_on.bind", id=person["id"], outside=outside)
-            words = f"{person['name']} is known by single sign-on from now on"
-            audit(tx, _as(ctx, person), "single sign-on bound", f"person:{person['id']}", words)
+        person = tx.one(SingleSignOnPerson, "single_sign_on.by_email", email=email)
+        if person is not None and person.active:
+            tx.write("single_sign_on.bind", id=person.id, outside=outside)
+            words = f"{person.name} is known by single sign-on from now on"
+            audit(tx, _as(ctx, person), "single sign-on bound", f"person:{person.id}", words)
         elif person is None:
             return _new(tx, ctx, said, value, outside, email)
-    if not person["active"] or person["state"] not in ("active", "invited"):
+    if not person.active or person.state not in ("active", "invited"):
         raise Forbidden(
             "Your account at Tallyman is not active any more.", "Ask the lead to take you back in."
         )
@@ -236,10 +238,12 @@ def _address(said: dict[str, Any]) -> str:
         ) from None
 
 
-def _new(tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any], outside: str, email: str) -> Row:
+def _new(
+    tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any], outside: str, email: str
+) -> SingleSignOnPerson:
     """A person who came by single sign-on for the first time, with the role chosen for them."""
     name = " ".join(str(said.get("name") or email.partition("@")[0]).split())[:LONGEST_NAME]
-    zone = company_of(tx)["zone"]
+    zone = company_of(tx).zone
     try:
         number = tx.insert(
             "single_sign_on.add", name=name, email=email, zone=zone, outside=outside, now=ctx.now
@@ -248,13 +252,13 @@ def _new(tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any], outside:
         raise Forbidden(
             "Your mail address belongs to another account here.", "Ask the lead to put this right."
         ) from None
-    person = {"id": number, "name": name, "email": email, "state": "active", "active": True}
+    person = SingleSignOnPerson(number, name, email, "active", True)
     audit(tx, _as(ctx, person), "person came", f"person:{number}", f"{name} came by single sign-on")
     if value["role_id"] is not None:
         role = find_role(tx, value["role_id"])
         tx.insert(
             "access.give",
-            role=role["id"],
+            role=role.id,
             person=number,
             group=None,
             area=None,
@@ -262,38 +266,38 @@ def _new(tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any], outside:
             by=None,
             now=ctx.now,
         )
-        words = f"{name} holds the role {role['name']}, as the settings of single sign-on say"
-        audit(tx, ctx, "role given", f"person:{number}", words, None, {"role": role["name"]})
+        words = f"{name} holds the role {role.name}, as the settings of single sign-on say"
+        audit(tx, ctx, "role given", f"person:{number}", words, None, {"role": role.name})
     tell(tx, ctx, kinds.CAME_IN, {"id": number}, name=name)
     changed(tx, ctx, "people", number)
     return person
 
 
-def _follow_claims(tx: Tx, ctx: Ctx, person: Row, said: Any) -> None:
+def _follow_claims(tx: Tx, ctx: Ctx, person: SingleSignOnPerson, said: Any) -> None:
     """Puts a person into the groups that the claims name, and out of those they name no more.
 
     Who was put into a group by hand stays in it.
     """
     named = {str(one) for one in said[:MOST_GROUPS]} if isinstance(said, list) else set()
-    groups = {row["id"]: row for row in tx.all("single_sign_on.groups_by_claim")}
-    wanted = {number for number, row in groups.items() if row["claim"] in named}
-    before = {row["group_id"] for row in tx.all("single_sign_on.claimed", person=person["id"])}
+    groups = {row.id: row for row in tx.all(SingleSignOnGroupsByClaim, "single_sign_on.groups_by_claim")}
+    wanted = {number for number, row in groups.items() if row.claim in named}
+    before = {row for row in tx.values(int, "single_sign_on.claimed", person=person.id)}
     for number in sorted(wanted - before):
-        if tx.write("access.join", group=number, person=person["id"], by_claim=True, now=ctx.now):
-            _audit_group(tx, ctx, person, number, f"{person['name']} is in {groups[number]['name']} by claim")
+        if tx.write("access.join", group=number, person=person.id, by_claim=True, now=ctx.now):
+            _audit_group(tx, ctx, person, number, f"{person.name} is in {groups[number].name} by claim")
     for number in sorted(before - wanted):
-        tx.write("access.leave", group=number, person=person["id"])
-        name = groups[number]["name"] if number in groups else "a group"
-        _audit_group(tx, ctx, person, number, f"{person['name']} is in {name} no more: the claim is gone")
+        tx.write("access.leave", group=number, person=person.id)
+        name = groups[number].name if number in groups else "a group"
+        _audit_group(tx, ctx, person, number, f"{person.name} is in {name} no more: the claim is gone")
 
 
-def _audit_group(tx: Tx, ctx: Ctx, person: Row, group_id: int, words: str) -> None:
+def _audit_group(tx: Tx, ctx: Ctx, person: SingleSignOnPerson, group_id: int, words: str) -> None:
     audit(tx, _as(ctx, person), "group followed claim", f"group:{group_id}", words)
     changed(tx, ctx, "access")
 
 
-def _as(ctx: Ctx, person: Row) -> Ctx:
-    return Ctx(ctx.db, ctx.now, Actor(person["id"], person["name"], address=ctx.actor.address))
+def _as(ctx: Ctx, person: SingleSignOnPerson) -> Ctx:
+    return Ctx(ctx.db, ctx.now, Actor(person.id, person.name, address=ctx.actor.address))
 
 
 def sign_out_address(ctx: Ctx, token: str) -> str | None:
@@ -302,7 +306,9 @@ def sign_out_address(ctx: Ctx, token: str) -> str | None:
         return None
 
     def look(tx: Tx) -> tuple[str | None, dict[str, Any] | None]:
-        return tx.value("single_sign_on.token_of", token=token_digest(token)), settings.read(tx, SETTING)[0]
+        return tx.value(str, "single_sign_on.token_of", token=token_digest(token)), settings.read(
+            tx, SETTING
+        )[0]
 
     raw, value = ctx.db.transact(look)
     if not raw or value is None:

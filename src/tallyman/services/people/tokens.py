@@ -15,7 +15,8 @@ from tallyman.services.alerts import tell
 from tallyman.services.context import Actor, Ctx, audit, changed
 from tallyman.services.people import actor_of, token_digest
 from tallyman.services.people.second_factor import is_on
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.people import Token, TokensByHash, TokensOfPerson
 
 LONGEST = timedelta(days=366)
 MOST_OPEN = 50
@@ -48,7 +49,7 @@ def make(ctx: Ctx, name: str, scope: list[str], ends_on: date) -> dict[str, Any]
     ends = datetime.combine(ends_on + timedelta(days=1), time(), ZoneInfo(ctx.actor.zone))
 
     def work(tx: Tx) -> int:
-        if tx.value("tokens.open_of", person=ctx.actor.person_id, now=ctx.now) >= MOST_OPEN:
+        if tx.count("tokens.open_of", person=ctx.actor.person_id, now=ctx.now) >= MOST_OPEN:
             raise Refused(f"You have {MOST_OPEN} tokens already.", "Revoke those that are not used.")
         number = tx.insert(
             "tokens.add",
@@ -67,16 +68,16 @@ def make(ctx: Ctx, name: str, scope: list[str], ends_on: date) -> dict[str, Any]
     return {"id": ctx.db.transact(work), "token": token}
 
 
-def _shown(ctx: Ctx, row: Row) -> dict[str, Any]:
-    state = "revoked" if row["revoked_at"] else ("over" if row["ends_at"] <= ctx.now else "open")
-    mine = row["person_id"] == ctx.actor.person_id
+def _shown(ctx: Ctx, row: TokensOfPerson) -> dict[str, Any]:
+    state = "revoked" if row.revoked_at else ("over" if row.ends_at <= ctx.now else "open")
+    mine = row.person_id == ctx.actor.person_id
     may = state == "open" and (mine or ctx.actor.may("token.retire"))
-    return {**row, "state": state, "words": in_words(row["scope"]), "may_revoke": may}
+    return {**row.as_dict(), "state": state, "words": in_words(row.scope), "may_revoke": may}
 
 
 def mine(ctx: Ctx) -> dict[str, Any]:
     """One's own tokens, and what one could give a program."""
-    rows = ctx.db.transact(lambda tx: tx.all("tokens.of_person", person=ctx.actor.person_id))
+    rows = ctx.db.transact(lambda tx: tx.all(TokensOfPerson, "tokens.of_person", person=ctx.actor.person_id))
     held = sorted(ctx.actor.permissions - NOT_FOR_PROGRAMS, key=list(PERMISSIONS).index)
     return {
         "tokens": [_shown(ctx, row) for row in rows],
@@ -91,23 +92,23 @@ def mine(ctx: Ctx) -> dict[str, Any]:
 def everybodys(ctx: Ctx) -> list[dict[str, Any]]:
     """Everybody's tokens."""
     ctx.require("token.see")
-    return [_shown(ctx, row) for row in ctx.db.transact(lambda tx: tx.all("tokens.all"))]
+    return [_shown(ctx, row) for row in ctx.db.transact(lambda tx: tx.all(TokensOfPerson, "tokens.all"))]
 
 
 def revoke(ctx: Ctx, token_id: int) -> None:
     """A token works no more: one's own, or anybody's with token.retire; its owner is told."""
 
     def work(tx: Tx) -> None:
-        row = tx.one("tokens.one", id=token_id)
-        if row is None or row["person_id"] != ctx.actor.person_id:
+        row = tx.one(Token, "tokens.one", id=token_id)
+        if row is None or row.person_id != ctx.actor.person_id:
             ctx.require("token.retire")
         if row is None:
             raise NotFound("There is no such token.", "Load the page again.")
         if not tx.write("tokens.revoke", id=token_id, now=ctx.now):
             raise Refused("This token was revoked already.", "Load the page again.")
-        audit(tx, ctx, "token revoked", f"token:{token_id}", f"Revoked the token {row['name']}")
-        owner = row["person_id"]
-        tell(tx, ctx, kinds.TOKEN_REVOKED, {"id": owner}, [owner], name=row["name"])
+        audit(tx, ctx, "token revoked", f"token:{token_id}", f"Revoked the token {row.name}")
+        owner = row.person_id
+        tell(tx, ctx, kinds.TOKEN_REVOKED, {"id": owner}, [owner], name=row.name)
         changed(tx, ctx, "tokens", token_id)
 
     ctx.db.transact(work)
@@ -117,24 +118,24 @@ def who_is(ctx: Ctx, token: str) -> Actor:
     """The person a program works for, with no more than the token's scope. Raises NotSignedIn."""
 
     def look(tx: Tx) -> Actor:
-        row = tx.one("tokens.by_hash", token=token_digest(token), now=ctx.now)
+        row = tx.one(TokensByHash, "tokens.by_hash", token=token_digest(token), now=ctx.now)
         if row is None:
             raise NotSignedIn(
                 "This token is not known, was revoked, or has run out.", "Make another in your profile."
             )
-        used = row["used_at"]
-        if used is None or ctx.now - used > timedelta(minutes=1) or row["used_from"] != ctx.actor.address:
-            tx.write("tokens.used", id=row["id"], now=ctx.now, address=ctx.actor.address)
-        actor = actor_of(tx, ctx, row["person_id"])
-        scope = frozenset(row["scope"]) - NOT_FOR_PROGRAMS
+        used = row.used_at
+        if used is None or ctx.now - used > timedelta(minutes=1) or row.used_from != ctx.actor.address:
+            tx.write("tokens.used", id=row.id, now=ctx.now, address=ctx.actor.address)
+        actor = actor_of(tx, ctx, row.person_id)
+        scope = frozenset(row.scope) - NOT_FOR_PROGRAMS
         held = {one: areas for one, areas in (actor.reach or {}).items() if one in scope}
         return replace(
             actor,
-            name=f"{actor.name} by {row['name']}"[:120],
+            name=f"{actor.name} by {row.name}"[:120],
             permissions=frozenset(held),
             reach=held,
-            program=row["name"],
-            factor_for=() if is_on(tx, row["person_id"]) else actor.factor_for,
+            program=row.name,
+            factor_for=() if is_on(tx, row.person_id) else actor.factor_for,
             stands_in_for=(),
         )
 

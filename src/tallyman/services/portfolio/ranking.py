@@ -11,12 +11,13 @@ from tallyman.core.working import Used, Working
 from tallyman.errors import Forbidden
 from tallyman.services.context import Ctx, company_of
 from tallyman.services.holding import scope
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import IdeasRanked
 
 
-def _rank(row: Row) -> tuple[Fraction | None, Working]:
+def _rank(row: IdeasRanked) -> tuple[Fraction | None, Working]:
     """Worth for each person-day of building; None without both."""
-    worth, effort = row["worth"], row["effort_days"]
+    worth, effort = row.worth, row.effort_days
     per_day = None
     if worth is not None and effort:
         per_day = Fraction(worth) / Fraction(effort)
@@ -63,23 +64,23 @@ def view(ctx: Ctx) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         rows = []
-        for row in tx.all("ideas.ranked", **_scope(ctx)):
+        for row in tx.all(IdeasRanked, "ideas.ranked", **_scope(ctx)):
             per_day, working = _rank(row)
             rows.append(
                 {
-                    **row,
-                    "worth": text_of(row["worth"], 2),
-                    "effort_days": text_of(row["effort_days"], 1),
+                    **row.as_dict(),
+                    "worth": text_of(row.worth, 2),
+                    "effort_days": text_of(row.effort_days, 1),
                     "per_day": text_of(per_day, 2),
-                    "band": None if row["effort_days"] is None else band_of(Fraction(row["effort_days"])),
+                    "band": None if row.effort_days is None else band_of(Fraction(row.effort_days)),
                     "working": working.as_dict(),
-                    "may_back": ctx.actor.may_at("case.decide", row["area_id"])
-                    and row["stage"] == "sized"
-                    and row["sizing_state"] == "agreed",
-                    "order": (per_day is None, -(per_day or 0), row["id"]),
+                    "may_back": ctx.actor.may_at("case.decide", row.area_id)
+                    and row.stage == "sized"
+                    and row.sizing_state == "agreed",
+                    "order": (per_day is None, -(per_day or 0), row.id),
                 }
             )
         rows.sort(key=lambda row: row.pop("order"))
-        return {"rows": rows, "currency": company_of(tx)["currency"]}
+        return {"rows": rows, "currency": company_of(tx).currency}
 
     return ctx.db.transact(work)

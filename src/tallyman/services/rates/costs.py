@@ -15,7 +15,8 @@ from tallyman.core.rates.costs import CostRow, HostDay
 from tallyman.core.tally import Rate
 from tallyman.services.context import calendar_of, working_days_a_year
 from tallyman.services.rates import rates
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.rates import CostsHostHours, CostsPeopleOf, CostsRows
 
 
 @dataclass(frozen=True)
@@ -29,19 +30,19 @@ class For:
 
 def house_rows(tx: Tx) -> list[CostRow]:
     """All approved rows of the cost tables."""
-    return _as_rows(tx.kept("costs.rows"))
+    return _as_rows(tx.kept(CostsRows, "costs.rows"))
 
 
-def _as_rows(rows: Sequence[Row]) -> list[CostRow]:
+def _as_rows(rows: Sequence[CostsRows]) -> list[CostRow]:
     return [
         CostRow(
-            row["id"],
-            row["kind"],
-            row["what"],
-            row["division_id"],
-            Fraction(row["value"]),
-            row["since"],
-            row["person"],
+            row.id,
+            row.kind,
+            row.what,
+            row.division_id,
+            Fraction(row.value),
+            row.since,
+            row.person,
         )
         for row in rows
     ]
@@ -51,12 +52,12 @@ def divisions_of(tx: Tx, division_id: int | None) -> tuple[int, ...]:
     """A division and all above it, the nearest first."""
     if division_id is None:
         return ()
-    return tuple(row["id"] for row in tx.all("costs.divisions_above", division=division_id))
+    return tuple(row for row in tx.values(int, "costs.divisions_above", division=division_id))
 
 
-def whom(tx: Tx, idea: Row, role: Any, seat: Any) -> For:
+def whom(tx: Tx, division_id: int | None, role: Any, seat: Any) -> For:
     """Whom an idea's costs are for."""
-    return For(str(role or ""), divisions_of(tx, idea["division_id"]), str(seat or ""))
+    return For(str(role or ""), divisions_of(tx, division_id), str(seat or ""))
 
 
 def _what(kind: str, who: For) -> str:
@@ -114,8 +115,8 @@ def offers(rows: Sequence[CostRow], on: date) -> list[dict[str, str]]:
 def robot_time(tx: Tx, area_id: int | None, on: date) -> dict[str, Known]:
     """Hours a day and days a year of a robot, from the hosts' hours and the calendar."""
     hosts = [
-        HostDay(row["name"], row["hours_from"], row["hours_to"], row["seats"])
-        for row in tx.all("costs.host_hours")
+        HostDay(row.name, row.hours_from, row.hours_to, row.seats)
+        for row in tx.all(CostsHostHours, "costs.host_hours")
     ]
     days = working_days_a_year(calendar_of(tx, area_id), on.year)
     words = f"working days of {on.year} by the calendar"
@@ -130,10 +131,10 @@ def hour_cost(tx: Tx, on: date, idea_id: int | None) -> Rate | None:
     """What an hour of an idea's people costs on a day: its role and division, else the house's."""
     who = For()
     if idea_id is not None:
-        idea = tx.one("costs.people_of", idea=idea_id)
+        idea = tx.one(CostsPeopleOf, "costs.people_of", idea=idea_id)
         if idea is not None:
-            who = whom(tx, idea, idea["role"], "")
-    rows = tx.all("costs.hour_costs", on=on, roles=("", who.role), divisions=(0, *who.divisions))
+            who = whom(tx, idea.division_id, idea.role, "")
+    rows = tx.all(CostsRows, "costs.hour_costs", on=on, roles=("", who.role), divisions=(0, *who.divisions))
     row = costs.pick(_as_rows(rows), "hour_cost", on, who.role, who.divisions)
     if row is None:
         return None

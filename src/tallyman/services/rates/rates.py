@@ -14,6 +14,9 @@ from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, unseen
 from tallyman.store.db import Tx
+from tallyman.store.records.house import Area
+from tallyman.store.records.ideas import Idea
+from tallyman.store.records.tally import TallyRate, TallyRateInForce, TallyRates
 
 HOURS_A_YEAR = "person_hours_year"
 MINUTES_BY_HAND = "minutes_by_hand"
@@ -63,32 +66,33 @@ KINDS = {
 
 def in_force(tx: Tx, kind: str, on: date, idea_id: int = 0) -> Rate | None:
     """The approved rate of a kind in force on a day, or None."""
-    row = tx.one("tally.rate_in_force", kind=kind, idea=idea_id, day=on)
+    row = tx.one(TallyRateInForce, "tally.rate_in_force", kind=kind, idea=idea_id, day=on)
     if row is None:
         return None
     return Rate(
-        row["id"],
+        row.id,
         KINDS[kind].name,
-        Fraction(row["value"]),
+        Fraction(row.value),
         KINDS[kind].unit,
-        row["since"].isoformat(),
+        row.since.isoformat(),
     )
 
 
 def listed(ctx: Ctx) -> list[dict[str, Any]]:
     """All rates, the newest first within a kind."""
     ctx.require("rate.see")
-    rows = ctx.db.transact(lambda tx: tx.all("tally.rates", **ctx.scope("rate.see")))
-    for row in rows:
-        row["name"] = KINDS[row["kind"]].name
-        row["unit"] = _unit(row["kind"], row["what"])
-        row["group"] = KINDS[row["kind"]].group
-        row["may_approve"] = (
-            row["state"] == "proposed"
-            and ctx.actor.may_at("rate.decide", row["area_id"])
-            and row["made_by"] != ctx.actor.person_id
+    rows = ctx.db.transact(lambda tx: tx.all(TallyRates, "tally.rates", **ctx.scope("rate.see")))
+    return [
+        row.as_dict(
+            name=KINDS[row.kind].name,
+            unit=_unit(row.kind, row.what),
+            group=KINDS[row.kind].group,
+            may_approve=row.state == "proposed"
+            and ctx.actor.may_at("rate.decide", row.area_id)
+            and row.made_by != ctx.actor.person_id,
         )
-    return rows
+        for row in rows
+    ]
 
 
 def _unit(kind: str, what: str) -> str:
@@ -179,7 +183,7 @@ def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, wanted: W
 
     def work(tx: Tx) -> int:
         ctx.require_at("rate.make", _area_of(tx, wanted.idea_id))
-        if wanted.division_id and tx.one("house.division", id=wanted.division_id) is None:
+        if wanted.division_id and tx.one(Area, "house.division", id=wanted.division_id) is None:
             raise InputFaults([Fault("division_id", wanted.division_id, "there is no such division")])
         return add(tx, ctx, kind, number, since, source, wanted)
 
@@ -188,8 +192,8 @@ def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, wanted: W
 
 def _area_of(tx: Tx, idea_id: int) -> int | None:
     """Where the idea of a rate belongs; rates of the house belong to the whole company."""
-    idea = tx.one("ideas.by_id", id=idea_id) if idea_id else None
-    return None if idea is None else idea["area_id"]
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id) if idea_id else None
+    return None if idea is None else idea.area_id
 
 
 def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, wanted: Wanted) -> int:
@@ -224,12 +228,12 @@ def settle(ctx: Ctx, rate_id: int, approved: bool) -> None:
     ctx.require("rate.decide")
 
     def work(tx: Tx) -> None:
-        row = tx.one("tally.rate", id=rate_id)
-        if row is None or not (row["idea_id"] == 0 or ctx.actor.may_at("rate.see", row["area_id"])):
+        row = tx.one(TallyRate, "tally.rate", id=rate_id)
+        if row is None or not (row.idea_id == 0 or ctx.actor.may_at("rate.see", row.area_id)):
             missing = NotFound("There is no such rate.", "Load the page again.")
             raise unseen(ctx, "rate.see", row is not None, missing)
-        ctx.require_at("rate.decide", row["area_id"])
-        if row["made_by"] == ctx.actor.person_id:
+        ctx.require_at("rate.decide", row.area_id)
+        if row.made_by == ctx.actor.person_id:
             raise Refused(
                 "You proposed this rate yourself, so somebody else approves it.",
                 "Ask another lead.",
@@ -238,8 +242,8 @@ def settle(ctx: Ctx, rate_id: int, approved: bool) -> None:
         if not tx.write(
             "tally.settle_rate", id=rate_id, state=state, person=ctx.actor.person_id, now=ctx.now
         ):
-            raise Refused(f"This rate is {row['state']} already.", "Load the page again.")
-        words = f"{KINDS[row['kind']].name} {row['value']} from {row['since']}: {state}"
+            raise Refused(f"This rate is {row.state} already.", "Load the page again.")
+        words = f"{KINDS[row.kind].name} {row.value} from {row.since}: {state}"
         audit(tx, ctx, f"rate {state}", f"rate:{rate_id}", words)
         tell(tx, ctx, RATE_SETTLED, row, state=state, rate=words)
         changed(tx, ctx, "rates", rate_id)

@@ -18,9 +18,11 @@ from tallyman.services.robots.hosts import (
     tell_silent,
     view,
 )
+from tallyman.store.records.robots import HostByToken
 
 __all__ = [
     "CODE_LASTS",
+    "HostByToken",
     "add_host",
     "add_robot",
     "change_robot",

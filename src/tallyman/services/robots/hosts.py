@@ -17,6 +17,17 @@ from tallyman.services.naming import clean_name, named
 from tallyman.services.people import token_digest
 from tallyman.services.upkeep import Work, each
 from tallyman.store.db import Row, Tx
+from tallyman.store.records.house import AreaBelow
+from tallyman.store.records.robots import (
+    Host,
+    HostSeen,
+    Robot,
+    RobotSeen,
+    RobotsLockHost,
+    RobotsRobotAreas,
+    RobotsRobotAreasOfHost,
+    RobotsSilentHosts,
+)
 
 SILENCE = Work("silence", "a host that fell silent")
 
@@ -39,47 +50,47 @@ def check_tags(tags: list[str]) -> list[str]:
     return clean
 
 
-def _areas_of(tx: Tx, robots: list[Row]) -> dict[int, list[Row]]:
+def _areas_of(tx: Tx, robots: Sequence[RobotSeen | Robot]) -> dict[int, list[Row]]:
     """The areas each of some robots is allowed in."""
-    known = {robot["id"] for robot in robots}
+    known = {robot.id for robot in robots}
     found: dict[int, list[Row]] = {number: [] for number in known}
-    for row in tx.all("robots.robot_areas"):
-        if row["robot_id"] in known:
-            found[row["robot_id"]].append({"id": row["area_id"], "name": row["name"]})
+    for row in tx.all(RobotsRobotAreas, "robots.robot_areas"):
+        if row.robot_id in known:
+            found[row.robot_id].append({"id": row.area_id, "name": row.name})
     return found
 
 
-def _seen_robots(tx: Tx, ctx: Ctx) -> list[Row]:
+def _seen_robots(tx: Tx, ctx: Ctx) -> list[RobotSeen]:
     """The robots that may work in an area whose robots the actor may see."""
-    rows, shared = tx.all("robots.robots"), areas_around(tx, ctx, "robot.see")
+    rows, shared = tx.all(RobotSeen, "robots.robots"), areas_around(tx, ctx, "robot.see")
     if shared is None:
         return rows
     allowed = _areas_of(tx, rows)
-    return [row for row in rows if any(area["id"] in shared for area in allowed[row["id"]])]
+    return [row for row in rows if any(area["id"] in shared for area in allowed[row.id])]
 
 
 def _sees_host(tx: Tx, ctx: Ctx, host_id: int) -> bool:
     """A host is seen by whoever sees one of its robots, or every robot."""
     everywhere = ctx.actor.areas("robot.see") is None
-    return everywhere or any(row["host_id"] == host_id for row in _seen_robots(tx, ctx))
+    return everywhere or any(row.host_id == host_id for row in _seen_robots(tx, ctx))
 
 
-def _host(tx: Tx, ctx: Ctx, host_id: int) -> Row:
+def _host(tx: Tx, ctx: Ctx, host_id: int) -> RobotsLockHost:
     """A host's row, locked; to be changed by who may change robots in every area its robots work in."""
-    host = tx.one("robots.lock_host", id=host_id)
+    host = tx.one(RobotsLockHost, "robots.lock_host", id=host_id)
     if host is None or not _sees_host(tx, ctx, host_id):
         missing = NotFound("There is no such host.", "Load the page again.")
         raise unseen(ctx, "robot.see", host is not None, missing)
-    robots = [row for row in tx.all("robots.robots") if row["host_id"] == host_id]
+    robots = [row for row in tx.all(RobotSeen, "robots.robots") if row.host_id == host_id]
     areas = [area["id"] for rows in _areas_of(tx, robots).values() for area in rows]
     _may_allow(ctx, "robot.change", areas or [None])
     return host
 
 
-def _robot(tx: Tx, ctx: Ctx, robot_id: int) -> Row:
+def _robot(tx: Tx, ctx: Ctx, robot_id: int) -> Robot:
     """A robot, to be changed by who may change robots in every area it works in."""
-    robot = tx.one("robots.robot", id=robot_id)
-    seen = any(row["id"] == robot_id for row in _seen_robots(tx, ctx))
+    robot = tx.one(Robot, "robots.robot", id=robot_id)
+    seen = any(row.id == robot_id for row in _seen_robots(tx, ctx))
     if robot is None or not seen:
         missing = NotFound("There is no such robot.", "Load the page again.")
         raise unseen(ctx, "robot.see", robot is not None, missing)
@@ -132,7 +143,7 @@ def new_code(ctx: Ctx, host_id: int) -> dict[str, Any]:
     def work(tx: Tx) -> None:
         host = _host(tx, ctx, host_id)
         tx.write("robots.new_code", id=host_id, code=token_digest(code), until=ctx.now + CODE_LASTS)
-        audit(tx, ctx, "host code made", f"host:{host_id}", f"Made a new code for {host['name']}")
+        audit(tx, ctx, "host code made", f"host:{host_id}", f"Made a new code for {host.name}")
         changed(tx, ctx, "robots")
 
     ctx.db.transact(work)
@@ -145,7 +156,7 @@ def _set_seats(tx: Tx, host_id: int, seats: int) -> None:
     for n in range(seats):
         tx.write("robots.add_slot", kind="seat", owner=host_id, n=n)
     tx.write("robots.drop_slots", kind="seat", owner=host_id, n=seats)
-    if tx.value("robots.count_slots", kind="seat", owner=host_id) > seats:
+    if tx.count("robots.count_slots", kind="seat", owner=host_id) > seats:
         raise Refused("A seat that would go is in use.", "Wait for its run to end, or take away fewer seats.")
     tx.write("robots.set_seats", id=host_id, seats=seats)
 
@@ -157,8 +168,8 @@ def set_seats(ctx: Ctx, host_id: int, seats: int) -> None:
     def work(tx: Tx) -> None:
         host = _host(tx, ctx, host_id)
         _set_seats(tx, host_id, seats)
-        words = f"{host['name']}: {host['seats']} → {seats} seats"
-        before, after = {"seats": host["seats"]}, {"seats": seats}
+        words = f"{host.name}: {host.seats} → {seats} seats"
+        before, after = {"seats": host.seats}, {"seats": seats}
         audit(tx, ctx, "seats changed", f"host:{host_id}", words, before, after)
         changed(tx, ctx, "robots")
         changed(tx, ctx, "runs")
@@ -190,7 +201,7 @@ def set_hours(ctx: Ctx, host_id: int, start: str | None, end: str | None, zone: 
     def work(tx: Tx) -> None:
         host = _host(tx, ctx, host_id)
         tx.write("robots.set_hours", id=host_id, start=start, end=end, zone=zone if start else None)
-        words = f"{host['name']} works {f'{start} to {end} ({zone})' if start else 'at any hour'}"
+        words = f"{host.name} works {f'{start} to {end} ({zone})' if start else 'at any hour'}"
         audit(tx, ctx, "hours changed", f"host:{host_id}", words)
         changed(tx, ctx, "robots")
         changed(tx, ctx, "runs")
@@ -207,7 +218,7 @@ def add_robot(
 
     def work(tx: Tx) -> int:
         _may_allow(ctx, "robot.make", area_ids or [None])
-        if tx.one("robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
+        if tx.one(Host, "robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
             raise InputFaults([Fault("host", host_id, "there is no such host that you may see; choose one")])
         robot_id = named(
             lambda: tx.insert(
@@ -227,7 +238,7 @@ def add_robot(
 
 
 def _allow(tx: Tx, robot_id: int, area_ids: list[int]) -> None:
-    known = {row["id"] for row in tx.all("areas.all")}
+    known = {row.id for row in tx.all(AreaBelow, "areas.all")}
     wrong = [area for area in area_ids if area not in known]
     if wrong:
         raise InputFaults([Fault("areas", area, "there is no such area") for area in wrong])
@@ -248,64 +259,65 @@ def change_robot(
         _may_allow(ctx, "robot.change", area_ids)
         if not tx.write("robots.change_robot", id=robot_id, tags=tags, account=account, version=version):
             raise Conflict(
-                f"Somebody changed {robot['name']} meanwhile.",
+                f"Somebody changed {robot.name} meanwhile.",
                 "Look at its tags and areas now, then save yours again.",
-                theirs={"tags": robot["tags"]},
+                theirs={"tags": robot.tags},
                 yours={"tags": tags},
-                version=robot["version"],
+                version=robot.version,
             )
         _allow(tx, robot_id, area_ids)
-        before, after = {"tags": robot["tags"]}, {"tags": tags, "areas": area_ids}
-        audit(tx, ctx, "robot changed", f"robot:{robot_id}", f"Changed {robot['name']}", before, after)
+        before, after = {"tags": robot.tags}, {"tags": tags, "areas": area_ids}
+        audit(tx, ctx, "robot changed", f"robot:{robot_id}", f"Changed {robot.name}", before, after)
         changed(tx, ctx, "robots")
         changed(tx, ctx, "runs")
 
     ctx.db.transact(work)
 
 
-def _account_fault(row: Row) -> str:
+def _account_fault(row: RobotSeen) -> str:
     """Why packages of a robot cannot work under its account, or one made for it; empty if they can."""
-    known = row["accounts"] or {}
-    if not row["account"]:
+    known = row.accounts or {}
+    if not row.account:
         # Runners of the release before say nothing of that.
         return str(known.get("", ""))
-    if row["account"] == row["runner_account"] and "" not in known:
+    if row.account == row.runner_account and "" not in known:
         return ""
-    return str(known.get(row["account"], f"its runner has not looked at the account {row['account']} yet"))
+    return str(known.get(row.account, f"its runner has not looked at the account {row.account} yet"))
 
 
-def _works_as_runner(row: Row) -> bool:
+def _works_as_runner(row: RobotSeen) -> bool:
     """Whether packages of a robot work as the runner itself."""
-    told = (row["facts"] or {}).get("as_runner") == "yes"
-    return told and row["account"] in ("", row["runner_account"])
+    told = (row.facts or {}).get("as_runner") == "yes"
+    return told and row.account in ("", row.runner_account)
 
 
 def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
     """The robots in work (of one host, or all) as the rules want them."""
-    if host_id is None:
-        rows, allowed = tx.all("robots.robots"), tx.all("robots.robot_areas")
-    else:
-        rows = tx.all("robots.robots_of_host", host=host_id)
-        allowed = tx.all("robots.robot_areas_of_host", host=host_id)
     areas: dict[int, set[int]] = {}
-    for row in allowed:
-        areas.setdefault(row["robot_id"], set()).add(row["area_id"])
+    if host_id is None:
+        rows = tx.all(RobotSeen, "robots.robots")
+        for one in tx.all(RobotsRobotAreas, "robots.robot_areas"):
+            areas.setdefault(one.robot_id, set()).add(one.area_id)
+    else:
+        rows = tx.all(RobotSeen, "robots.robots_of_host", host=host_id)
+        for allowed in tx.all(RobotsRobotAreasOfHost, "robots.robot_areas_of_host", host=host_id):
+            areas.setdefault(allowed.robot_id, set()).add(allowed.area_id)
     return [
         RobotFacts(
-            row["id"],
-            row["name"],
-            row["host_id"],
-            row["host"],
-            row["heard_at"],
-            frozenset(areas.get(row["id"], set())),
-            frozenset(row["tags"]),
-            row["busy_with"],
-            row["seats"],
-            row["seats_used"],
-            row["account"],
+            row.id,
+            row.name,
+            row.host_id,
+            row.host,
+            row.heard_at,
+            frozenset(areas.get(row.id, set())),
+            frozenset(row.tags),
+            row.busy_with,
+            row.seats,
+            row.seats_used,
+            row.account,
             _account_fault(row),
-            read_hours(row["hours_from"], row["hours_to"], row["hours_zone"]),
-            row["leaving_at"] is not None,
+            read_hours(row.hours_from, row.hours_to, row.hours_zone),
+            row.leaving_at is not None,
             _works_as_runner(row),
         )
         for row in rows
@@ -318,21 +330,21 @@ def check_seen(ctx: Ctx, kind: str, number: int) -> None:
 
     def work(tx: Tx) -> bool:
         if kind == "area":
-            return any(row["id"] == number for row in areas_seen(tx, ctx))
+            return any(row.id == number for row in areas_seen(tx, ctx))
         rows = hosts_seen(tx, ctx) if kind == "host" else _seen_robots(tx, ctx)
-        return any(row["id"] == number for row in rows)
+        return any(row.id == number for row in rows)
 
     if not ctx.db.transact(work):
         missing = NotFound(f"There is no such {kind}.", "Load the page again.")
         raise unseen(ctx, "area.see" if kind == "area" else "robot.see", False, missing)
 
 
-def hosts_seen(tx: Tx, ctx: Ctx) -> list[Row]:
+def hosts_seen(tx: Tx, ctx: Ctx) -> list[HostSeen]:
     """The hosts that the actor may see, by way of their robots."""
     if ctx.actor.areas("robot.see") is None:
-        return tx.all("robots.hosts")
-    seen = {robot["host_id"] for robot in _seen_robots(tx, ctx)}
-    return [row for row in tx.all("robots.hosts") if row["id"] in seen]
+        return tx.all(HostSeen, "robots.hosts")
+    seen = {robot.host_id for robot in _seen_robots(tx, ctx)}
+    return [row for row in tx.all(HostSeen, "robots.hosts") if row.id in seen]
 
 
 def view(ctx: Ctx) -> dict[str, Any]:
@@ -343,17 +355,23 @@ def view(ctx: Ctx) -> dict[str, Any]:
         robots = _seen_robots(tx, ctx)
         areas = _areas_of(tx, robots)
         hosts = hosts_seen(tx, ctx)
-        for host in hosts:
-            host["connected"] = bool(host["connected"])
-            host["bound"] = bool(host["bound"])
-            host["silent"] = host["connected"] and is_silent(host["heard_at"], ctx.now)
-            host["code_open"] = host["code_until"] is not None and host["code_until"] > ctx.now
-        for robot in robots:
-            robot["areas"] = [area for area in areas[robot["id"]] if sees_area(tx, ctx, area["id"])]
-            robot["silent"] = is_silent(robot["heard_at"], ctx.now)
-            robot["account_fault"] = _account_fault(robot)
-            robot["as_runner"] = _works_as_runner(robot)
-        return {"areas": areas_seen(tx, ctx), "hosts": hosts, "robots": robots, "now": ctx.now}
+        shown = [
+            host.as_dict(
+                silent=host.connected and is_silent(host.heard_at, ctx.now),
+                code_open=host.code_until is not None and host.code_until > ctx.now,
+            )
+            for host in hosts
+        ]
+        working = [
+            robot.as_dict(
+                areas=[area for area in areas[robot.id] if sees_area(tx, ctx, area["id"])],
+                silent=is_silent(robot.heard_at, ctx.now),
+                account_fault=_account_fault(robot),
+                as_runner=_works_as_runner(robot),
+            )
+            for robot in robots
+        ]
+        return {"areas": areas_seen(tx, ctx), "hosts": shown, "robots": working, "now": ctx.now}
 
     return ctx.db.transact(work)
 
@@ -361,15 +379,17 @@ def view(ctx: Ctx) -> dict[str, Any]:
 def tell_silent(ctx: Ctx) -> int:
     """Notes hosts that fell silent, once each, so that pages show it. Gives how many."""
 
-    def work(tx: Tx, row: Row) -> bool:
-        if not tx.write("robots.told_silent", id=row["id"]):
+    def work(tx: Tx, row: RobotsSilentHosts) -> bool:
+        if not tx.write("robots.told_silent", id=row.id):
             return False
-        words = f"{row['name']} not heard from since {row['heard_at']:%H:%M:%S} UTC"
-        audit(tx, ctx, "host silent", f"host:{row['id']}", words)
+        words = f"{row.name} not heard from since {row.heard_at:%H:%M:%S} UTC"
+        audit(tx, ctx, "host silent", f"host:{row.id}", words)
         changed(tx, ctx, "robots")
         changed(tx, ctx, "runs")
         return True
 
     before = ctx.now - SILENT_AFTER
-    rows = ctx.db.transact(lambda tx: tx.all("robots.silent_hosts", before=before, now=ctx.now))
+    rows = ctx.db.transact(
+        lambda tx: tx.all(RobotsSilentHosts, "robots.silent_hosts", before=before, now=ctx.now)
+    )
     return each(ctx, SILENCE, rows, work, "host")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from tallyman.services.context import WORK, Ctx, changed
 from tallyman.store.db import Tx
+from tallyman.store.records.workshop import RoutinesLocksOf
 
 
 class Taken(Exception):
@@ -12,7 +13,7 @@ class Taken(Exception):
 
 def take(tx: Tx, kind: str, owner: int, run_id: int) -> None:
     """Takes one free place by a conditional write; Taken if there is none."""
-    n = tx.value("robots.free_slot", kind=kind, owner=owner)
+    n = tx.value(int, "robots.free_slot", kind=kind, owner=owner)
     if n is None or not tx.write("robots.take_slot", kind=kind, owner=owner, n=n, run=run_id):
         raise Taken
 
@@ -22,8 +23,8 @@ def take_all(tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int) 
     take(tx, "robot", robot_id, run_id)
     take(tx, "seat", host_id, run_id)
     take(tx, "limit", routine_id, run_id)
-    for lock in tx.all("routines.locks_of", routine=routine_id):
-        take(tx, "lock", lock["id"], run_id)
+    for lock in tx.all(RoutinesLocksOf, "routines.locks_of", routine=routine_id):
+        take(tx, "lock", lock.id, run_id)
 
 
 def free(tx: Tx, ctx: Ctx, run_id: int) -> None:

@@ -9,15 +9,12 @@ from tallyman.services.runs.life import (
     cancel,
     go_on,
     lapse,
-    log,
     lose_silent,
-    one,
-    page_of_runs,
     pause,
-    since_yesterday,
     start,
     waiting_reasons,
 )
+from tallyman.services.runs.page import log, one, page_of_runs, since_yesterday
 from tallyman.services.runs.tidying import TIDIED, repair
 
 __all__ = [

@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from decimal import Decimal
 from functools import partial
 from typing import Any
 
@@ -14,8 +15,18 @@ from tallyman.services.context import Ctx, changed
 from tallyman.services.robots import host_tokens, robot_facts, slots
 from tallyman.services.runs import handover
 from tallyman.services.upkeep import Rows, Work
-from tallyman.services.workshop import Wants
-from tallyman.store.db import ENDS_TRANSACTION, Row, Tx
+from tallyman.services.workshop import Ask, Wants, ask_of
+from tallyman.store.db import ENDS_TRANSACTION, Tx
+from tallyman.store.records.robots import HostByToken
+from tallyman.store.records.runs import (
+    LockedRun,
+    RunsAsked,
+    RunsDueByRoutine,
+    RunsOfHost,
+    RunsWaitingFirst,
+    RunsWaitingRoutines,
+)
+from tallyman.store.records.workshop import Release, Routine
 
 CLAIMS = Work("claims", "handing a run to a robot")
 
@@ -45,7 +56,7 @@ class Beat:
     leaving: bool = False
 
 
-def heartbeat(ctx: Ctx, host: Row, beat: Beat) -> dict[str, Any]:
+def heartbeat(ctx: Ctx, host: HostByToken, beat: Beat) -> dict[str, Any]:
     """Renews the leases of what the runner still works on; says what to pause, cancel or drop."""
 
     def work(tx: Tx) -> dict[str, Any]:
@@ -53,11 +64,11 @@ def heartbeat(ctx: Ctx, host: Row, beat: Beat) -> dict[str, Any]:
         ahead = max(-(10**12), min(10**12, ahead))
         if _worth_noting(ctx, host, ahead, beat.leaving or beat.fresh):
             leaving = ctx.now if beat.leaving else None
-            tx.write("robots.heard", id=host["id"], now=ctx.now, ahead=ahead, leaving=leaving)
-        if beat.accounts is not None and beat.accounts != host["accounts"]:
-            tx.write("robots.set_accounts", id=host["id"], accounts=beat.accounts)
+            tx.write("robots.heard", id=host.id, now=ctx.now, ahead=ahead, leaving=leaving)
+        if beat.accounts is not None and beat.accounts != host.accounts:
+            tx.write("robots.set_accounts", id=host.id, accounts=beat.accounts)
             changed(tx, ctx, "robots")
-        if host["silent_told"] or host["heard_at"] is None or beat.fresh or beat.leaving:
+        if host.silent_told or host.heard_at is None or beat.fresh or beat.leaving:
             changed(tx, ctx, "robots")
             changed(tx, ctx, "runs")
         if beat.fresh or beat.leaving:
@@ -65,33 +76,33 @@ def heartbeat(ctx: Ctx, host: Row, beat: Beat) -> dict[str, Any]:
         kept: list[dict[str, Any]] = []
         stop: list[int] = []
         for run_id, fence in beat.runs:
-            if tx.write("runs.renew", id=run_id, fence=fence, host=host["id"], now=ctx.now):
+            if tx.write("runs.renew", id=run_id, fence=fence, host=host.id, now=ctx.now):
                 kept.append({"run": run_id, "fence": fence})
             else:
                 stop.append(run_id)
         mine = {one["run"] for one in kept}
-        working = [row for row in tx.all("runs.of_host", host=host["id"]) if row["id"] in mine]
+        working = [row for row in tx.all(RunsOfHost, "runs.of_host", host=host.id) if row.id in mine]
         return {
             "at": ctx.now,
             "kept": kept,
-            "cancel": [row["id"] for row in working if row["cancel_at"] is not None],
-            "pause": [row["id"] for row in working if row["pause_at"] is not None],
+            "cancel": [row.id for row in working if row.cancel_at is not None],
+            "pause": [row.id for row in working if row.pause_at is not None],
             "stop": stop,
-            "accounts": [row["account"] for row in tx.all("robots.accounts_of_host", host=host["id"])],
+            "accounts": [row for row in tx.values(str, "robots.accounts_of_host", host=host.id)],
             "token": host_tokens.rotated(tx, ctx, host),
         }
 
     return ctx.db.transact(work)
 
 
-def _worth_noting(ctx: Ctx, host: Row, ahead: int, moved: bool) -> bool:
+def _worth_noting(ctx: Ctx, host: HostByToken, ahead: int, moved: bool) -> bool:
     """Whether a heartbeat is to be written: not each one, as 200 idle hosts would keep the disk busy."""
-    if host["heard_at"] is None or host["silent_told"] or ctx.now < host["heard_at"]:
+    if host.heard_at is None or host.silent_told or ctx.now < host.heard_at:
         return True
-    if moved or host["leaving_at"] is not None:
+    if moved or host.leaving_at is not None:
         return True
-    drifted = abs(ahead - (host.get("clock_ahead_ms") or 0)) > NOTED_DRIFT_MS
-    return drifted or ctx.now - host["heard_at"] > NOTED_AFTER
+    drifted = abs(ahead - (host.clock_ahead_ms or 0)) > NOTED_DRIFT_MS
+    return drifted or ctx.now - host.heard_at > NOTED_AFTER
 
 
 def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:
@@ -103,38 +114,44 @@ def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:
         return set()
 
     def work(tx: Tx) -> set[int]:
-        due = {row["routine_id"]: row["runs"] for row in tx.all("runs.due_by_routine", now=ctx.now)}
+        due = {
+            row.routine_id: row.runs for row in tx.all(RunsDueByRoutine, "runs.due_by_routine", now=ctx.now)
+        }
         if not due:
             return set()
         robots = [one for one in robot_facts(tx) if one.host_id in listening and one.busy_with is None]
         found: set[int] = set()
         # A routine that cannot be looked at wakes nobody; whoever asks for work notes why.
-        routines = tx.all("runs.waiting_routines")
-        wants = Wants(tx, routines)
+        routines = tx.all(RunsWaitingRoutines, "runs.waiting_routines")
+        asks = {row.routine_id: ask_of(row) for row in routines}
+        wants = Wants(tx, asks.values())
         for row in routines:
-            able = {one.host_id for one in _eligible(wants, ctx, row, ctx.now, robots, {})} - found
-            most = 2 * min(due.get(row["routine_id"], 0), row["run_limit"] - row["active"])
+            ask = asks[row.routine_id]
+            able = {one.host_id for one in _eligible(wants, ctx, ask, ctx.now, robots, {}, "")} - found
+            most = 2 * min(due.get(row.routine_id, 0), row.run_limit - row.active)
             found |= set(random.sample(sorted(able), min(most, len(able))))
         return found
 
     return ctx.db.transact(work)
 
 
-def asked(ctx: Ctx, host: Row, key: str | None) -> dict[str, Any] | None:
+def asked(ctx: Ctx, host: HostByToken, key: str | None) -> dict[str, Any] | None:
     """What this ask was given before, if its answer was lost on the way."""
 
     def work(tx: Tx) -> dict[str, Any] | None:
-        row = None if key is None else tx.one("runs.asked", host=host["id"], key=key)
+        row = None if key is None else tx.one(RunsAsked, "runs.asked", host=host.id, key=key)
         if row is None:
             return None
-        run = tx.one("runs.lock", id=row["run_id"])
-        robot = next((one for one in robot_facts(tx, host["id"]) if one.robot_id == row["robot_id"]), None)
+        run = tx.one(LockedRun, "runs.lock", id=row.run_id)
+        robot = next((one for one in robot_facts(tx, host.id) if one.robot_id == row.robot_id), None)
         return None if run is None or robot is None else _work_of(tx, run, robot)
 
     return ctx.db.transact(work)
 
 
-def take(ctx: Ctx, host: Row, key: str | None = None, *, begins: bool = False) -> dict[str, Any] | None:
+def take(
+    ctx: Ctx, host: HostByToken, key: str | None = None, *, begins: bool = False
+) -> dict[str, Any] | None:
     """The first waiting run that a free robot of this host may take, or None. A host that leaves gets none.
 
     A runner that `begins` what it is handed says so itself; for one of the release before, which does
@@ -166,7 +183,7 @@ class _Claim:
     """One try to take one run. `answer` is what the runner is told, once there is something to tell."""
 
     def __init__(
-        self, ctx: Ctx, host: Row, run_id: int, robot: RobotFacts, key: str | None, begins: bool
+        self, ctx: Ctx, host: HostByToken, run_id: int, robot: RobotFacts, key: str | None, begins: bool
     ) -> None:
         self._give = partial(_give, ctx=ctx, host=host, run_id=run_id, robot=robot, key=key, begins=begins)
         self._ctx, self._host, self._key = ctx, host, key
@@ -194,23 +211,24 @@ def _fails(error: BaseException) -> int:
 def _eligible(
     wants: Wants,
     ctx: Ctx,
-    row: Row,
+    ask: Ask,
     due: datetime,
     robots: list[RobotFacts],
     faulty: dict[str, BaseException],
+    obj: str,
 ) -> list[RobotFacts]:
     """The robots that may take a routine's or a run's work; none, and why, if it cannot be looked at."""
     try:
-        return eligible(wants.of(row, due), robots, ctx.now)
+        return eligible(wants.of(ask, due), robots, ctx.now)
     except ENDS_TRANSACTION:
         raise
     except Exception as error:
-        faulty[f"run:{row['id']}" if "id" in row else f"routine:{row['routine_id']}"] = error
+        faulty[obj] = error
         return []
 
 
 def _choose(
-    tx: Tx, ctx: Ctx, host: Row, tried: set[int], faulty: dict[str, BaseException]
+    tx: Tx, ctx: Ctx, host: HostByToken, tried: set[int], faulty: dict[str, BaseException]
 ) -> tuple[int, RobotFacts, bool] | None:
     """The first run in the order of rules §7 that a free robot of this host may take now.
 
@@ -219,23 +237,25 @@ def _choose(
     """
     faulty.clear()
     # Asked now, as its runner may have said so since it asked for work.
-    if tx.value("robots.leaving", id=host["id"]) is not None:
+    if tx.value(datetime, "robots.leaving", id=host.id) is not None:
         return None
     # Most hosts have nothing to do most of the time; that must cost next to nothing.
-    if tx.value("runs.anything_for_host", host=host["id"]) is None:
+    if tx.value(int, "runs.anything_for_host", host=host.id) is None:
         return None
-    robots = [robot for robot in robot_facts(tx, host["id"]) if robot.busy_with is None]
+    robots = [robot for robot in robot_facts(tx, host.id) if robot.busy_with is None]
     if not robots:
         return None
-    able = {}
-    routines = tx.all("runs.waiting_routines")
-    wants = Wants(tx, routines)
-    for row in routines:
-        if _eligible(wants, ctx, row, ctx.now, robots, faulty):
-            able[row["routine_id"]] = row
+    asks = {row.routine_id: ask_of(row) for row in tx.all(RunsWaitingRoutines, "runs.waiting_routines")}
+    wants = Wants(tx, asks.values())
+    able = {
+        number: ask
+        for number, ask in asks.items()
+        if _eligible(wants, ctx, ask, ctx.now, robots, faulty, f"routine:{number}")
+    }
     order, after, most = EARLIEST, 0, LOOKED_AT_FIRST
     while able:
         rows = tx.all(
+            RunsWaitingFirst,
             "runs.waiting_first",
             routines=tuple(able),
             now=ctx.now,
@@ -244,22 +264,22 @@ def _choose(
             limit=most,
         )
         for row in rows:
-            if row["id"] in tried:
+            if row.id in tried:
                 continue
-            whole = {**able[row["routine_id"]], **row}
-            found = _eligible(wants, ctx, whole, row["due_at"], robots, faulty)
+            ask = able[row.routine_id].for_run(row)
+            found = _eligible(wants, ctx, ask, row.due_at, robots, faulty, f"run:{row.id}")
             if found:
-                return row["id"], found[0], bool(row["failed_before"])
+                return row.id, found[0], bool(row.failed_before)
         if len(rows) < most:
             break
-        order, after, most = rows[-1]["order_at"], rows[-1]["id"], LOOKED_AT
+        order, after, most = rows[-1].order_at, rows[-1].id, LOOKED_AT
     return None
 
 
 def _give(
     tx: Tx,
     ctx: Ctx,
-    host: Row,
+    host: HostByToken,
     run_id: int,
     robot: RobotFacts,
     key: str | None = None,
@@ -267,46 +287,46 @@ def _give(
 ) -> dict[str, Any]:
     """Takes the run and every place by conditional writes; any that is gone undoes all."""
     until = ctx.now + handover.BEGINS_WITHIN
-    claim = {"robot": robot.robot_id, "host": host["id"], "until": until, "now": ctx.now}
+    claim = {"robot": robot.robot_id, "host": host.id, "until": until, "now": ctx.now}
     if not tx.write("runs.claim", id=run_id, **claim):
         raise slots.Taken
-    run = tx.one("runs.lock", id=run_id)
+    run = tx.one(LockedRun, "runs.lock", id=run_id)
     assert run is not None
     if key is not None:
-        tx.write("runs.add_ask", host=host["id"], key=key, run=run_id, fence=run["fence"], now=ctx.now)
-    slots.take_all(tx, run_id, robot.robot_id, host["id"], run["routine_id"])
+        tx.write("runs.add_ask", host=host.id, key=key, run=run_id, fence=run.fence, now=ctx.now)
+    slots.take_all(tx, run_id, robot.robot_id, host.id, run.routine_id)
     changed(tx, ctx, "runs", run_id)
     if not begins:
-        handover.begin_in(tx, ctx, host, run_id, run["fence"])
-        run = tx.one("runs.lock", id=run_id)
+        handover.begin_in(tx, ctx, host, run_id, run.fence)
+        run = tx.one(LockedRun, "runs.lock", id=run_id)
         assert run is not None
     return _work_of(tx, run, robot)
 
 
-def _work_of(tx: Tx, run: Row, robot: RobotFacts) -> dict[str, Any]:
+def _work_of(tx: Tx, run: LockedRun, robot: RobotFacts) -> dict[str, Any]:
     """What the runner is told of a run it took."""
-    release = tx.one("packages.release", id=run["release_id"])
-    routine = tx.one("routines.routine", id=run["routine_id"])
+    release = tx.one(Release, "packages.release", id=run.release_id)
+    routine = tx.one(Routine, "routines.routine", id=run.routine_id)
     assert release is not None and routine is not None
-    worked = int(tx.value("runs.worked_seconds", run=run["id"]))
+    worked = int(tx.value(Decimal, "runs.worked_seconds", run=run.id) or 0)
     return {
-        "run": run["id"],
-        "fence": run["fence"],
+        "run": run.id,
+        "fence": run.fence,
         # Counted when it is begun.
-        "segment": run["segment"] + (run["state"] == "waiting"),
+        "segment": run.segment + (run.state == "waiting"),
         "robot": robot.name,
         "robot_id": robot.robot_id,
         "account": robot.account,
-        "package": release["package"],
-        "version": release["version"],
-        "entry": release["entry"],
-        "digest": release["digest"],
-        "wheels": release["wheels"] or [],
-        "saved": run["saved_digest"],
-        "inputs": run["inputs"],
-        "input_schema": release["inputs"],
-        "limit_seconds": max(1, routine["limit_minutes"] * 60 - worked),
-        "lease_seconds": routine["lease_minutes"] * 60,
-        "memory_mb": routine["memory_mb"],
-        "secrets": release["secrets"] or [],
+        "package": release.package,
+        "version": release.version,
+        "entry": release.entry,
+        "digest": release.digest,
+        "wheels": release.wheels or [],
+        "saved": run.saved_digest,
+        "inputs": run.inputs,
+        "input_schema": release.inputs,
+        "limit_seconds": max(1, routine.limit_minutes * 60 - worked),
+        "lease_seconds": routine.lease_minutes * 60,
+        "memory_mb": routine.memory_mb,
+        "secrets": release.secrets or [],
     }

@@ -15,7 +15,9 @@ from tallyman.services.context import Ctx, changed
 from tallyman.services.robots import slots
 from tallyman.services.runs.life import lose
 from tallyman.services.upkeep import Work, each
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.robots import HostByToken
+from tallyman.store.records.runs import LockedRun, RunsHandedTooLong, RunsOfHost
 
 HANDED = Work("handed", "taking back a run that no runner began")
 
@@ -25,45 +27,45 @@ BEGINS_WITHIN = timedelta(seconds=10)
 LEASE_AT_FIRST = timedelta(minutes=1)
 
 
-def begin_in(tx: Tx, ctx: Ctx, host: Row, run_id: int, fence: int) -> None:
+def begin_in(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> None:
     """The runner begins what it was handed; said again, it changes nothing.
 
     Raises NotFound when the run is not this claim's any more.
     """
     lease = ctx.now + LEASE_AT_FIRST
-    mine = {"id": run_id, "fence": fence, "host": host["id"], "now": ctx.now}
+    mine = {"id": run_id, "fence": fence, "host": host.id, "now": ctx.now}
     if tx.write("runs.begin", **mine, lease=lease):
-        run = tx.one("runs.lock", id=run_id)
+        run = tx.one(LockedRun, "runs.lock", id=run_id)
         assert run is not None
         tx.write(
             "runs.begin_segment",
             run=run_id,
-            n=run["segment"],
+            n=run.segment,
             fence=fence,
-            robot=run["robot_id"],
-            host=host["id"],
+            robot=run.robot_id,
+            host=host.id,
             now=ctx.now,
         )
         tx.write("runs.renew", **mine)
         changed(tx, ctx, "runs", run_id)
         return
-    run = tx.one("runs.lock", id=run_id)
-    known = run is not None and (run["fence"], run["host_id"], run["state"]) == (fence, host["id"], "running")
+    run = tx.one(LockedRun, "runs.lock", id=run_id)
+    known = run is not None and (run.fence, run.host_id, run.state) == (fence, host.id, "running")
     if not known:
         raise NotFound("This run was taken back, or is not this host's.", "Drop it, and ask for work.")
 
 
-def begin(ctx: Ctx, host: Row, run_id: int, fence: int) -> None:
+def begin(ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> None:
     """As `begin_in`, in a transaction of its own."""
     ctx.db.transact(lambda tx: begin_in(tx, ctx, host, run_id, fence))
 
 
-def give_back(ctx: Ctx, host: Row, run_id: int, fence: int) -> None:
+def give_back(ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> None:
     """A runner that will not begin what it was handed gives it back at once."""
 
     def work(tx: Tx) -> None:
-        run = tx.one("runs.lock", id=run_id)
-        if run is not None and run["host_id"] == host["id"]:
+        run = tx.one(LockedRun, "runs.lock", id=run_id)
+        if run is not None and run.host_id == host.id:
             take_back(tx, ctx, run_id, fence, "given back")
 
     ctx.db.transact(work)
@@ -81,28 +83,28 @@ def take_back(tx: Tx, ctx: Ctx, run_id: int, fence: int, why: str) -> bool:
 
 def take_back_late(ctx: Ctx) -> int:
     """Takes back what no runner began in time, each in a transaction of its own. Gives how many."""
-    rows = ctx.db.transact(lambda tx: tx.all("runs.handed_too_long", now=ctx.now))
+    rows = ctx.db.transact(lambda tx: tx.all(RunsHandedTooLong, "runs.handed_too_long", now=ctx.now))
     return each(
         ctx,
         HANDED,
         rows,
-        lambda tx, row: take_back(tx, ctx, row["id"], row["fence"], "not begun in time"),
+        lambda tx, row: take_back(tx, ctx, row.id, row.fence, "not begun in time"),
         "run",
     )
 
 
-def settle_with(tx: Tx, ctx: Ctx, host: Row, held: set[tuple[int, int]], *, all_told: bool) -> None:
+def settle_with(tx: Tx, ctx: Ctx, host: HostByToken, held: set[tuple[int, int]], *, all_told: bool) -> None:
     """What a host was handed and does not know of is taken back.
 
     `all_told`: the runner has just started, so what it does not name as running is lost for good.
     """
-    for row in tx.all("runs.handed_to", host=host["id"]):
-        take_back(tx, ctx, row["id"], row["fence"], "its runner leaves, or knows nothing of it")
+    for row in tx.all(RunsHandedTooLong, "runs.handed_to", host=host.id):
+        take_back(tx, ctx, row.id, row.fence, "its runner leaves, or knows nothing of it")
     if not all_told:
         return
-    for row in tx.all("runs.of_host", host=host["id"]):
-        if (row["id"], row["fence"]) not in held:
+    for run in tx.all(RunsOfHost, "runs.of_host", host=host.id):
+        if (run.id, run.fence) not in held:
             over = ctx.now - timedelta(seconds=1)
-            tx.write("runs.end_lease", id=row["id"], fence=row["fence"], over=over)
-            words = f"the runner on {host['name']} started again and knows nothing of it"
-            lose(tx, ctx, row["id"], words)
+            tx.write("runs.end_lease", id=run.id, fence=run.fence, over=over)
+            words = f"the runner on {host.name} started again and knows nothing of it"
+            lose(tx, ctx, run.id, words)

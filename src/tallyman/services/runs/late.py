@@ -10,25 +10,26 @@ from tallyman.errors import Refused
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.runs.life import find, finish, ref
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.runs import LockedRun, Run, RunsLate
 
 COUNTS_FOR = timedelta(minutes=30)
 CAME_LATE = "(its outcome came late, after it was given up as lost)"
 
 
-def is_too_late(ctx: Ctx, run: Row) -> bool:
+def is_too_late(ctx: Ctx, run: LockedRun) -> bool:
     """Whether so much time went by since a run was lost that a person must say whether its outcome counts."""
-    return run["ended_at"] is not None and ctx.now - run["ended_at"] > COUNTS_FOR
+    return run.ended_at is not None and ctx.now - run.ended_at > COUNTS_FOR
 
 
-def keep(tx: Tx, ctx: Ctx, run: Row, outcome: dict[str, Any]) -> None:
+def keep(tx: Tx, ctx: Ctx, run: LockedRun, outcome: dict[str, Any]) -> None:
     """Keeps an outcome that came too late, once, and asks those who look after runs there."""
-    if not tx.write("runs.keep_late", id=run["id"], fence=run["fence"], late=outcome, now=ctx.now):
+    if not tx.write("runs.keep_late", id=run.id, fence=run.fence, late=outcome, now=ctx.now):
         return
-    whole = tx.one("runs.one", id=run["id"])
+    whole = tx.one(Run, "runs.one", id=run.id)
     assert whole is not None
-    tell(tx, ctx, kinds.LATE_OUTCOME, whole, routine=whole["routine"])
-    changed(tx, ctx, "runs", run["id"])
+    tell(tx, ctx, kinds.LATE_OUTCOME, whole, routine=whole.routine)
+    changed(tx, ctx, "runs", run.id)
 
 
 def decide(ctx: Ctx, run_id: int, counts: bool) -> str:
@@ -37,12 +38,12 @@ def decide(ctx: Ctx, run_id: int, counts: bool) -> str:
 
     def work(tx: Tx) -> str:
         find(tx, ctx, run_id, "run.change")
-        run = tx.one("runs.late", id=run_id)
-        if run is None or run["late"] is None or run["state"] != "lost":
+        run = tx.one(RunsLate, "runs.late", id=run_id)
+        if run is None or run.late is None or run.state != "lost":
             raise Refused(f"No late outcome of {ref(run_id)} waits for a decision.", "Load the page again.")
-        if counts and tx.one("runs.later_attempt", id=run_id) is not None:
+        if counts and tx.value(int, "runs.later_attempt", id=run_id) is not None:
             raise Refused("A later attempt was made, which counts instead.", "Leave this one out.")
-        kept, by = run["late"], ctx.actor.name
+        kept, by = run.late, ctx.actor.name
         words = f"{by} let its late outcome {'count' if counts else 'not count'}"
         if counts:
             finish(

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import json
-import statistics
-import zlib
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
@@ -16,11 +13,17 @@ from tallyman.services import tally
 from tallyman.services.context import WORK, Ctx, audit, changed, unseen
 from tallyman.services.robots import robot_facts, slots
 from tallyman.services.upkeep import Once, Work, each
-from tallyman.services.workshop import Wants
+from tallyman.services.workshop import Wants, ask_of
 from tallyman.services.workshop import find as find_routine
 from tallyman.services.workshop import find_for as find_routine_for
-from tallyman.store import lists
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.runs import (
+    LockedRun,
+    Run,
+    RunsLate,
+    WantedRun,
+)
+from tallyman.store.records.workshop import Routine
 
 LEASES = Work("leases", "a run whose lease is over")
 LAPSES = Work("lapses", "a run past its latest start")
@@ -44,20 +47,20 @@ def ref(run_id: int) -> str:
     return f"R-{run_id}"
 
 
-def find(tx: Tx, ctx: Ctx, run_id: int, permission: str = "run.see") -> Row:
+def find(tx: Tx, ctx: Ctx, run_id: int, permission: str = "run.see") -> Run:
     """A run with names that the actor may see, and do something to; Forbidden or NotFound otherwise."""
-    row = tx.one("runs.one", id=run_id)
-    if row is None or not ctx.actor.may_at("run.see", row["area_id"]):
+    row = tx.one(Run, "runs.one", id=run_id)
+    if row is None or not ctx.actor.may_at("run.see", row.area_id):
         missing = NotFound(f"There is no run {ref(run_id)}.", "Choose one in the list.")
         raise unseen(ctx, "run.see", row is not None, missing)
-    ctx.require_at(permission, row["area_id"])
+    ctx.require_at(permission, row.area_id)
     return row
 
 
 def add(
     tx: Tx,
     ctx: Ctx,
-    routine: Row,
+    routine: Routine,
     words: str,
     *,
     trigger: int | None = None,
@@ -74,24 +77,24 @@ def add(
     due = due or ctx.now
     run_id = tx.insert(
         "runs.add",
-        routine=routine["id"],
-        release=routine["release_id"],
+        routine=routine.id,
+        release=routine.release_id,
         trigger=trigger,
         nominal=nominal,
         person=ctx.actor.person_id,
         words=words[:200],
         again_of=again_of,
         attempt=attempt,
-        trial=bool(routine["on_trial"]),
+        trial=bool(routine.on_trial),
         due=due,
-        order=order_key(due, routine["priority"]),
+        order=order_key(due, routine.priority),
         lapses=when.lapses,
         window_from=when.window_from,
         window_to=when.window_to,
         window_zone=when.zone,
         open_days=when.open_days,
         reason=reason,
-        inputs=routine["inputs"] if inputs is None else inputs,
+        inputs=routine.inputs if inputs is None else inputs,
         now=ctx.now,
     )
     changed(tx, ctx, "runs", run_id)
@@ -109,12 +112,12 @@ def start(ctx: Ctx, routine_id: int, key: str) -> int:
         if known is not None:
             return known
         routine = find_routine_for(tx, ctx, routine_id, "run.make")
-        if routine["retired_at"] is not None:
-            raise Refused(f"{routine['name']} is retired.", "Set up a new routine.")
-        check_inputs(routine["schema"], routine["inputs"])
+        if routine.retired_at is not None:
+            raise Refused(f"{routine.name} is retired.", "Set up a new routine.")
+        check_inputs(routine.schema, routine.inputs)
         run_id = add(tx, ctx, routine, ctx.actor.name)
         once.made(tx, ctx, run_id)
-        audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine['name']} now")
+        audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine.name} now")
         return run_id
 
     return ctx.db.transact(work)
@@ -126,23 +129,23 @@ def cancel(ctx: Ctx, run_id: int) -> str:
 
     def work(tx: Tx) -> str:
         find(tx, ctx, run_id, "run.change")
-        run = tx.one("runs.lock", id=run_id)
+        run = tx.one(LockedRun, "runs.lock", id=run_id)
         assert run is not None
         obj = f"run:{run_id}"
-        if run["state"] in ("waiting", "held"):
-            how = "while it was held" if run["state"] == "held" else "before it started"
-            if run["started_at"] is not None and run["state"] == "waiting":
+        if run.state in ("waiting", "held"):
+            how = "while it was held" if run.state == "held" else "before it started"
+            if run.started_at is not None and run.state == "waiting":
                 how = "before it went on"
             reason = f"cancelled by {ctx.actor.name} {how}"
-            _end_still(tx, ctx, run_id, run["state"], "cancelled", reason, ctx.actor.person_id)
+            _end_still(tx, ctx, run_id, run.state, "cancelled", reason, ctx.actor.person_id)
             audit(tx, ctx, "run cancelled", obj, reason)
-        elif run["state"] == "running":
+        elif run.state == "running":
             if tx.write("runs.ask_cancel", id=run_id, now=ctx.now, person=ctx.actor.person_id):
                 audit(tx, ctx, "cancel asked", obj, "Asked the runner to end it")
         else:
-            raise Refused(f"{ref(run_id)} is {run['state']} already.", "Nothing is left to cancel.")
+            raise Refused(f"{ref(run_id)} is {run.state} already.", "Nothing is left to cancel.")
         changed(tx, ctx, "runs", run_id)
-        return "running" if run["state"] == "running" else "cancelled"
+        return "running" if run.state == "running" else "cancelled"
 
     return ctx.db.transact(work)
 
@@ -169,11 +172,11 @@ def pause(ctx: Ctx, run_id: int) -> None:
 
     def work(tx: Tx) -> None:
         run = find(tx, ctx, run_id, "run.change")
-        if run["state"] != "running":
-            raise Refused(f"{ref(run_id)} is {run['state']}.", "Only a running run can be paused.")
-        if not run["checkpoints"]:
+        if run.state != "running":
+            raise Refused(f"{ref(run_id)} is {run.state}.", "Only a running run can be paused.")
+        if not run.checkpoints:
             raise Refused(
-                f"{run['package']} {run['release_version']} has no checkpoints, so it cannot be paused.",
+                f"{run.package} {run.release_version} has no checkpoints, so it cannot be paused.",
                 "Cancel it, or release a version that calls checkpoint() and says checkpoints = true.",
             )
         if tx.write("runs.ask_pause", id=run_id, now=ctx.now, person=ctx.actor.person_id):
@@ -189,13 +192,13 @@ def go_on(ctx: Ctx, run_id: int) -> None:
 
     def work(tx: Tx) -> None:
         run = find(tx, ctx, run_id, "run.change")
-        routine = find_routine(tx, run["routine_id"])
-        order = order_key(ctx.now, routine["priority"])
+        routine = find_routine(tx, run.routine_id)
+        order = order_key(ctx.now, routine.priority)
         words = f"continued by {ctx.actor.name}"
         if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words):
-            raise Refused(f"{ref(run_id)} is {run['state']}.", "Only a held run can go on.")
+            raise Refused(f"{ref(run_id)} is {run.state}.", "Only a held run can go on.")
         changed(tx, ctx, WORK)
-        audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run['segment']}")
+        audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run.segment}")
         changed(tx, ctx, "runs", run_id)
 
     ctx.db.transact(work)
@@ -204,7 +207,7 @@ def go_on(ctx: Ctx, run_id: int) -> None:
 def finish(
     tx: Tx,
     ctx: Ctx,
-    run: Row,
+    run: RunsLate | LockedRun,
     state: str,
     *,
     outcome: str | None = None,
@@ -213,26 +216,26 @@ def finish(
     counts: dict[str, str] | None = None,
 ) -> bool:
     """Ends a run, gives back its places, and writes down that it is to be tallied."""
-    if not may_become(run["state"], state):
+    if not may_become(run.state, state):
         return False
     done = tx.write(
         "runs.finish",
-        id=run["id"],
-        fence=run["fence"],
-        from_state=run["state"],
+        id=run.id,
+        fence=run.fence,
+        from_state=run.state,
         state=state,
         outcome=outcome,
         reason=reason[:1000],
         outputs=outputs,
         counts=counts,
         # What came late belongs to the time when it was given up.
-        ended=run["ended_at"] if run["state"] == "lost" else ctx.now,
+        ended=run.ended_at if run.state == "lost" else ctx.now,
         now=ctx.now,
     )
     if not done:
         return False
-    tx.write("runs.end_segment", run=run["id"], fence=run["fence"], now=ctx.now, state=state)
-    _ended(tx, ctx, run["id"])
+    tx.write("runs.end_segment", run=run.id, fence=run.fence, now=ctx.now, state=state)
+    _ended(tx, ctx, run.id)
     return True
 
 
@@ -244,26 +247,24 @@ def _ended(tx: Tx, ctx: Ctx, run_id: int) -> None:
 
 def lose_silent(ctx: Ctx) -> int:
     """Runs whose lease has ended are lost, each by itself; tried again if their routine says so."""
-    rows = ctx.db.transact(lambda tx: tx.all("runs.leases_ended", now=ctx.now))
-    return each(ctx, LEASES, rows, lambda tx, row: lose(tx, ctx, row["id"]), "run")
+    rows = ctx.db.transact(lambda tx: tx.values(int, "runs.leases_ended", now=ctx.now))
+    return each(ctx, LEASES, rows, lambda tx, run_id: lose(tx, ctx, run_id), "run")
 
 
 def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
     """A run whose lease is over is lost; gives whether it was. Robots worked on it until then, not longer."""
     run = find(tx, ctx, run_id)
-    until = run["lease_until"]
-    if run["state"] != "running" or until is None or until >= ctx.now:
+    until = run.lease_until
+    if run.state != "running" or until is None or until >= ctx.now:
         return False
-    why = why or (
-        f"{run['host']} did not renew the lease, which ended at {until:%H:%M:%S} UTC on {until:%d %b}"
-    )
-    routine = find_routine(tx, run["routine_id"])
+    why = why or (f"{run.host} did not renew the lease, which ended at {until:%H:%M:%S} UTC on {until:%d %b}")
+    routine = find_routine(tx, run.routine_id)
     again, words = _next_attempt(run, routine)
-    reason = f"{why}; what {run['robot']} did by then is in the log{words}"[:1000]
-    if not tx.write("runs.lose", id=run_id, fence=run["fence"], now=ctx.now, reason=reason):
+    reason = f"{why}; what {run.robot} did by then is in the log{words}"[:1000]
+    if not tx.write("runs.lose", id=run_id, fence=run.fence, now=ctx.now, reason=reason):
         return False
     ended = min(until, ctx.now)
-    tx.write("runs.end_segment", run=run_id, fence=run["fence"], now=ended, state="lost")
+    tx.write("runs.end_segment", run=run_id, fence=run.fence, now=ended, state="lost")
     _ended(tx, ctx, run_id)
     if again is not None:
         add(
@@ -272,19 +273,19 @@ def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
             routine,
             f"again after {ref(run_id)} was lost",
             again_of=run_id,
-            attempt=run["attempt"] + 1,
-            inputs=run["inputs"],
+            attempt=run.attempt + 1,
+            inputs=run.inputs,
             due=ctx.now + again,
-            reason=f"attempt {run['attempt'] + 1} of {routine['most_attempts']}",
+            reason=f"attempt {run.attempt + 1} of {routine.most_attempts}",
         )
     return True
 
 
-def _next_attempt(run: Row, routine: Row) -> tuple[timedelta | None, str]:
+def _next_attempt(run: Run, routine: Routine) -> tuple[timedelta | None, str]:
     """After which pause a lost run is tried again, if it is; and what its reason says of that."""
-    if not routine["again_after_lost"] or run["cancel_at"] is not None:
+    if not routine.again_after_lost or run.cancel_at is not None:
         return None, ""
-    attempt, most = run["attempt"], routine["most_attempts"]
+    attempt, most = run.attempt, routine.most_attempts
     if attempt >= most:
         return None, f"; it was attempt {attempt} of {most}, so it is not tried again by itself"
     return pause_before(attempt + 1), f"; attempt {attempt + 1} of {most} follows"
@@ -293,16 +294,16 @@ def _next_attempt(run: Row, routine: Row) -> tuple[timedelta | None, str]:
 def lapse(ctx: Ctx) -> int:
     """Waiting runs past their latest start lapse, each by itself."""
 
-    def work(tx: Tx, row: Row) -> bool:
-        latest = tx.value("runs.lapses", id=row["id"])
+    def work(tx: Tx, run_id: int) -> bool:
+        latest = tx.value(datetime, "runs.lapses", id=run_id)
         if latest is None or latest >= ctx.now:
             return False
-        why = waiting_reasons(tx, ctx, [row["id"]]).get(row["id"], {}).get("first", "")
+        why = waiting_reasons(tx, ctx, [run_id]).get(run_id, {}).get("first", "")
         reason = f"not started by its latest start, {latest:%d %b %H:%M} UTC; it waited for: {why}"
-        _end_still(tx, ctx, row["id"], "waiting", "lapsed", reason)
+        _end_still(tx, ctx, run_id, "waiting", "lapsed", reason)
         return True
 
-    rows = ctx.db.transact(lambda tx: tx.all("runs.lapsed", now=ctx.now))
+    rows = ctx.db.transact(lambda tx: tx.values(int, "runs.lapsed", now=ctx.now))
     return each(ctx, LAPSES, rows, work, "run")
 
 
@@ -312,182 +313,23 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, dict[str,
         return {}
     robots = robot_facts(tx)
     found = {}
-    waiting = tx.all("runs.wanted", ids=tuple(run_ids))
-    wants = Wants(tx, waiting)
+    waiting = tx.all(WantedRun, "runs.wanted", ids=tuple(run_ids))
+    asks = {row.id: ask_of(row) for row in waiting}
+    wants = Wants(tx, asks.values())
     for row in waiting:
-        wanted = wants.of(row, row["due_at"])
+        wanted = wants.of(asks[row.id], row.due_at)
         rows = needs(wanted, robots, ctx.now)
         first = first_unmet(rows)
-        if row["handed_until"] is not None:
-            first = f"handed to {row['robot']}; {row['host']} begins it in a moment, or it waits again"
+        if row.handed_until is not None:
+            first = f"handed to {row.robot}; {row.host} begins it in a moment, or it waits again"
         elif not first and eligible(wanted, robots, ctx.now):
             first = "nothing is lacking; the next free robot takes it in a moment"
         elif not first:
             first = "no one robot meets all needs at once"
-        found[row["id"]] = {"first": first, "needs": [vars(need) for need in rows]}
+        found[row.id] = {"first": first, "needs": [vars(need) for need in rows]}
     return found
-
-
-def page_of_runs(
-    ctx: Ctx,
-    *,
-    state: str | None,
-    routine: int | None,
-    robot: int | None,
-    after: str | None,
-    limit: int,
-) -> dict[str, Any]:
-    """One page of runs, the newest first; waiting ones say for what."""
-    ctx.require("run.see")
-
-    def work(tx: Tx) -> dict[str, Any]:
-        areas = ctx.actor.areas("run.see")
-        filters: dict[str, Any] = {"routine": routine, "robot": robot}
-        if areas is not None:
-            filters["in_areas"] = tuple(areas) or (0,)
-        if state == "open":
-            filters["states"] = OPEN
-        elif state == "ended badly":
-            filters["states"] = ("failed", "lost", "lapsed")
-        else:
-            filters["state"] = state
-        rows, following = lists.page(tx, lists.RUNS, filters, "newest", after, limit)
-        waiting = [row["id"] for row in rows if row["state"] == "waiting"]
-        reasons = waiting_reasons(tx, ctx, waiting)
-        running = [row["id"] for row in rows if row["state"] == "running"]
-        steps = {row["run_id"]: row for row in tx.all("runs.current_steps", ids=tuple(running) or (0,))}
-        for row in rows:
-            row["trial"] = bool(row["trial"])
-            if row["id"] in reasons:
-                row["reason"] = reasons[row["id"]]["first"]
-            elif row["id"] in steps:
-                row["reason"] = f"step {steps[row['id']]['n']}: {steps[row['id']]['name']}"
-        counts = {row["state"]: row["runs"] for row in tx.all("runs.counts_by_state", **ctx.scope("run.see"))}
-        return {"rows": rows, "next": following, "open": counts, "now": ctx.now}
-
-    return ctx.db.transact(work)
-
-
-def log_lines(tx: Tx, run_id: int, after: int, limit: int) -> tuple[list[dict[str, Any]], int]:
-    """The log lines of a run after a line number, and how many there are. Only their batches are unpacked."""
-    lines: list[dict[str, Any]] = []
-    for row in tx.all("runs.reports", run=run_id, after=after, upto=after + limit):
-        batch = enumerate(json.loads(zlib.decompress(row["lines_packed"])), int(row["lines_before"]) + 1)
-        lines += [{"n": n, **line} for n, line in batch if after < n <= after + limit]
-    return lines, int(tx.value("runs.lines_so_far", run=run_id))
-
-
-def _usual_seconds(tx: Tx, routine_id: int) -> int | None:
-    rows = tx.all("runs.usual_minutes", routine=routine_id)
-    return int(statistics.median(row["seconds"] for row in rows)) if len(rows) >= 3 else None
-
-
-def one(ctx: Ctx, run_id: int) -> dict[str, Any]:
-    """A run as its page shows it: state, needs, steps, inputs, outputs, entries."""
-    ctx.require("run.see")
-
-    def work(tx: Tx) -> dict[str, Any]:
-        run = find(tx, ctx, run_id)
-        reasons = {}
-        if run["state"] == "waiting":
-            reasons = waiting_reasons(tx, ctx, [run_id]).get(run_id, {})
-        entries = tx.all("tally.entries_of_run", run=run_id)
-        idea_area = tx.value("runs.idea_area", routine=run["routine_id"])
-        sees_value = ctx.actor.may_at("value.see", idea_area)
-        return {
-            **{key: run[key] for key in SHOWN},
-            "trial": bool(run["trial"]),
-            "waits_for": reasons.get("first", ""),
-            "needs": reasons.get("needs", []),
-            "steps": tx.all("runs.steps", run=run_id),
-            "entries": entries if sees_value else [],
-            "caution": tx.value("tally.caution_of_run", run=run_id) if sees_value else None,
-            "fix": tx.one("tally.fix_of_run", run=run_id) if sees_value else None,
-            "usual_seconds": _usual_seconds(tx, run["routine_id"]),
-            "segments": tx.all("runs.segments", run=run_id),
-            "late": run["late"],
-            "unusual": tally.unusual.of_run(tx, run_id) if sees_value else None,
-            "may": _may(ctx, run, any(entry["idea_id"] for entry in entries), idea_area),
-            "now": ctx.now,
-        }
-
-    return ctx.db.transact(work)
-
-
-def _may(ctx: Ctx, run: Row, counted: bool, idea_area: int | None) -> dict[str, Any]:
-    """What can be done with a run now; why it cannot be paused, if that is not plain."""
-    allowed, state = ctx.actor.may_at("run.change", run["area_id"]), run["state"]
-    why = ""
-    if state == "running" and not run["checkpoints"]:
-        why = f"{run['package']} {run['release_version']} has no checkpoints"
-    elif state == "running" and run["cancel_at"] is not None:
-        why = "it is being cancelled"
-    return {
-        "cancel": allowed and state in OPEN and run["cancel_at"] is None,
-        "pause": allowed and state == "running" and not why and run["pause_at"] is None,
-        "why_no_pause": why,
-        "go_on": allowed and state == "held",
-        "decide_late": allowed and state == "lost" and run["late"] is not None,
-        "say_right": ctx.actor.may_at("value.change", idea_area),
-        "correct": ctx.actor.may_at("value.change", idea_area) and bool(counted),
-    }
-
-
-def log(ctx: Ctx, run_id: int, after: int) -> dict[str, Any]:
-    """Log lines after a number, at most a thousand at once."""
-    ctx.require("run.see")
-
-    def work(tx: Tx) -> dict[str, Any]:
-        find(tx, ctx, run_id)
-        lines, total = log_lines(tx, run_id, after, 1000)
-        return {"lines": lines, "total": total}
-
-    return ctx.db.transact(work)
 
 
 def check_outputs(schema: dict[str, Any], outputs: dict[str, Any]) -> str:
     """Why outputs do not fit what the package declared; empty if they do."""
     return "; ".join(f"{fault.field} {fault.message}" for fault in misfits(schema, outputs, "outputs"))
-
-
-def since_yesterday(ctx: Ctx) -> datetime:
-    """From when on something counts as recent."""
-    return ctx.now - timedelta(hours=24)
-
-
-SHOWN = (
-    "id",
-    "routine_id",
-    "routine",
-    "area",
-    "package",
-    "release_version",
-    "state",
-    "outcome",
-    "reason",
-    "robot",
-    "host",
-    "fence",
-    "started_words",
-    "due_at",
-    "made_at",
-    "started_at",
-    "ended_at",
-    "lease_until",
-    "cancel_at",
-    "canceller",
-    "pause_at",
-    "pauser",
-    "held_at",
-    "saved_at",
-    "segment",
-    "inputs",
-    "outputs",
-    "counts",
-    "again_of",
-    "attempt",
-    "late_at",
-    "tried_again_as",
-    "limit_minutes",
-    "nominal_at",
-)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import zlib
 from dataclasses import dataclass, field
+from decimal import Decimal
 from typing import Any
 
 import structlog
@@ -21,7 +22,10 @@ from tallyman.services.runs import late, uploads
 from tallyman.services.runs.life import check_outputs, finish
 from tallyman.services.workshop import inputs
 from tallyman.store import files
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.robots import HostByToken
+from tallyman.store.records.runs import LockedRun, RunsFilesOfHost, RunsSegmentOfFence
+from tallyman.store.records.workshop import Release, Routine
 
 log = structlog.get_logger()
 LEVELS = ("info", "caution", "fault", "output")
@@ -37,19 +41,19 @@ LONGEST_COUNT_NAME = 40
 UNTAKEN = (ValueError, TypeError, LookupError, ArithmeticError, RecursionError, AttributeError)
 
 
-def _allowed_files(tx: Tx, host: Row) -> set[str]:
+def _allowed_files(tx: Tx, host: HostByToken) -> set[str]:
     """The digests a host may fetch: those of the runs it works on, and nothing else."""
     allowed: set[str] = set()
-    for row in tx.all("runs.files_of_host", host=host["id"]):
-        allowed |= {row["digest"], row["saved_digest"] or ""}
-        allowed |= {wheel["digest"] for wheel in row["wheels"] or []}
-        for value in (row["inputs"] or {}).values():
+    for row in tx.all(RunsFilesOfHost, "runs.files_of_host", host=host.id):
+        allowed |= {row.digest, row.saved_digest or ""}
+        allowed |= {wheel["digest"] for wheel in row.wheels or []}
+        for value in (row.inputs or {}).values():
             if isinstance(value, str) and value.startswith(inputs.PREFIX):
                 allowed.add(value[len(inputs.PREFIX) :].partition("/")[0])
     return allowed
 
 
-def body(ctx: Ctx, host: Row, digest: str) -> bytes:
+def body(ctx: Ctx, host: HostByToken, digest: str) -> bytes:
     """A package, wheel, saved state or input file of a run that the host works on."""
 
     def work(tx: Tx) -> bytes | None:
@@ -61,42 +65,41 @@ def body(ctx: Ctx, host: Row, digest: str) -> bytes:
     return data
 
 
-def _mine(tx: Tx, host: Row, run_id: int, fence: int) -> Row:
+def _mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> LockedRun:
     """The run, locked, if this host worked on it under that fencing number."""
-    run = tx.one("runs.lock", id=run_id)
-    segment = tx.one("runs.segment_of_fence", run=run_id, fence=fence)
-    worker = run["host_id"] if run is not None and segment is None else (segment or {}).get("host_id")
-    if run is None or worker != host["id"]:
+    run = tx.one(LockedRun, "runs.lock", id=run_id)
+    segment = tx.one(RunsSegmentOfFence, "runs.segment_of_fence", run=run_id, fence=fence)
+    worker = segment.host_id if segment else (run.host_id if run else None)
+    if run is None or worker != host.id:
         raise NotFound("This run is not this host's.", "Drop it.")
     return run
 
 
-def secrets_of(ctx: Ctx, host: Row, run_id: int, fence: int) -> dict[str, str]:
+def secrets_of(ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> dict[str, str]:
     """The secrets that the package of a run declares, for the host that works on it; each use is noted."""
 
     def work(tx: Tx) -> dict[str, str]:
         run = _mine(tx, host, run_id, fence)
-        if run["fence"] != fence or run["state"] != "running":
+        if run.fence != fence or run.state != "running":
             raise NotFound("This run is not this host's any more.", "Drop it.")
-        release = tx.one("packages.release", id=run["release_id"])
-        routine = tx.one("routines.routine", id=run["routine_id"])
+        release = tx.one(Release, "packages.release", id=run.release_id)
+        routine = tx.one(Routine, "routines.routine", id=run.routine_id)
         assert release is not None and routine is not None
-        area_path = frozenset(path(tx, routine["area_id"]))
-        what = f"R-{run_id} of {routine['name']}"
-        return safe.values_for_run(tx, ctx, release["secrets"] or [], area_path, what)
+        area_path = frozenset(path(tx, routine.area_id))
+        what = f"R-{run_id} of {routine.name}"
+        return safe.values_for_run(tx, ctx, release.secrets or [], area_path, what)
 
     return ctx.db.transact(work)
 
 
-def _redactor(tx: Tx, run: Row) -> Redactor:
+def _redactor(tx: Tx, run: LockedRun) -> Redactor:
     """What takes a run's secrets out of what its runner sends, in case the runner did not."""
-    row = tx.one("packages.secrets_of", id=run["release_id"])
-    return safe.redactor(tx, (row["secrets"] if row else None) or [])
+    return safe.redactor(tx, tx.value(list, "packages.secrets_of", id=run.release_id) or [])
 
 
 def report(
     ctx: Ctx,
-    host: Row,
+    host: HostByToken,
     run_id: int,
     fence: int,
     seq: int,
@@ -113,12 +116,12 @@ def report(
 
     def work(tx: Tx) -> bool:
         run = _mine(tx, host, run_id, fence)
-        current: bool = run["fence"] == fence and run["state"] == "running"
+        current: bool = run.fence == fence and run.state == "running"
         if not current and _is_closed(tx, ctx, run, fence):
             return False
         clean = _redactor(tx, run)
         kept = [_line(clean, line) for line in lines]
-        if kept and tx.value("runs.lines_so_far", run=run_id) > MOST_LINES_A_RUN:
+        if kept and (tx.value(Decimal, "runs.lines_so_far", run=run_id) or 0) > MOST_LINES_A_RUN:
             kept = []
         packed = zlib.compress(json.dumps(kept).encode())
         new = tx.write(
@@ -130,7 +133,7 @@ def report(
             total=len(kept),
             packed=packed,
         )
-        if new and run["fence"] == fence:
+        if new and run.fence == fence:
             for step in steps:
                 tx.write("runs.put_step", run=run_id, **_step(clean, step))
         if new:
@@ -140,16 +143,16 @@ def report(
     return ctx.db.transact(work)
 
 
-def _is_closed(tx: Tx, ctx: Ctx, run: Row, fence: int) -> bool:
+def _is_closed(tx: Tx, ctx: Ctx, run: LockedRun, fence: int) -> bool:
     """Whether nothing more is kept of what is told under a fencing number.
 
     An ended run is closed. What a runner did under a former number, or before a run was given up as
     lost, may be told for a while.
     """
-    if run["state"] in ("done", "failed", "cancelled", "lapsed"):
+    if run.state in ("done", "failed", "cancelled", "lapsed"):
         return True
-    segment = tx.one("runs.segment_of_fence", run=run["id"], fence=fence)
-    over = segment["ended_at"] if segment is not None else run["ended_at"]
+    segment = tx.one(RunsSegmentOfFence, "runs.segment_of_fence", run=run.id, fence=fence)
+    over = segment.ended_at if segment is not None else run.ended_at
     return over is not None and bool(ctx.now - over > late.COUNTS_FOR)
 
 
@@ -192,7 +195,7 @@ class Outcome:
     saved: str | None = None
 
 
-def outcome(ctx: Ctx, host: Row, run_id: int, fence: int, said: Outcome) -> str:
+def outcome(ctx: Ctx, host: HostByToken, run_id: int, fence: int, said: Outcome) -> str:
     """Ends or holds a run by what the runner says. Asked again it changes nothing. Gives the state kept.
 
     Whatever it says, the run comes to its end: what cannot be taken makes it *failed*, with that reason.
@@ -206,20 +209,20 @@ def outcome(ctx: Ctx, host: Row, run_id: int, fence: int, said: Outcome) -> str:
         return ctx.db.transact(lambda tx: _outcome(tx, ctx, host, run_id, fence, plain))
 
 
-def _outcome(tx: Tx, ctx: Ctx, host: Row, run_id: int, fence: int, told: Outcome) -> str:
+def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told: Outcome) -> str:
     run = _mine(tx, host, run_id, fence)
-    if run["fence"] != fence or run["state"] not in ("running", "lost"):
-        return str(run["state"])
+    if run.fence != fence or run.state not in ("running", "lost"):
+        return str(run.state)
     clean = _redactor(tx, run)
     mender = Mender(longest_text=LARGEST_OUTPUTS)
     said = clean.text(sound(told.reason))
     given = clean.value(mender.value(told.outputs, "its outputs"))
     counts, untaken = _counts(clean, told.counts)
-    if run["state"] == "lost":
-        later = tx.one("runs.later_attempt", id=run_id) is not None
+    if run.state == "lost":
+        later = tx.value(int, "runs.later_attempt", id=run_id) is not None
         if later or told.state in ("cancelled", "held"):
             return "lost"
-    release = tx.one("packages.release", id=run["release_id"])
+    release = tx.one(Release, "packages.release", id=run.release_id)
     assert release is not None
     if told.state == "held":
         # Only a file of its own: else a digest would be enough to have any file as one's state.
@@ -234,50 +237,50 @@ def _outcome(tx: Tx, ctx: Ctx, host: Row, run_id: int, fence: int, told: Outcome
     kind = None if end != "done" else ("worked" if told.worked else "nothing")
     outputs = given if isinstance(given, dict) else {}
     ended: dict[str, Any] = {"outcome": kind, "outputs": outputs, "counts": counts}
-    if run["state"] == "lost" and late.is_too_late(ctx, run):
+    if run.state == "lost" and late.is_too_late(ctx, run):
         late.keep(tx, ctx, run, {"state": end, "reason": why[:1000], **ended})
         return "lost"
-    if run["state"] == "lost":
+    if run.state == "lost":
         why = f"{why} {late.CAME_LATE}".strip()
     return _finished(tx, ctx, run, end, why, ended)
 
 
-def _finished(tx: Tx, ctx: Ctx, run: Row, end: str, why: str, ended: dict[str, Any]) -> str:
+def _finished(tx: Tx, ctx: Ctx, run: LockedRun, end: str, why: str, ended: dict[str, Any]) -> str:
     """Ends a run; gives the state that is kept, also when that is another one by now."""
     if finish(tx, ctx, run, end, reason=why, **ended):
         return end
-    kept = tx.one("runs.lock", id=run["id"])
-    return str((kept or run)["state"])
+    kept = tx.one(LockedRun, "runs.lock", id=run.id)
+    return str((kept or run).state)
 
 
-def _misfit(release: Row, told: Outcome, given: Any) -> str:
+def _misfit(release: Release, told: Outcome, given: Any) -> str:
     """Why outputs are not what the package declares; empty if they are."""
     if not isinstance(given, dict):
         return "its outputs are no names with values"
     if len(json.dumps(given)) > LARGEST_OUTPUTS:
         return f"its outputs are larger than {LARGEST_OUTPUTS // 1_000_000} MB"
-    misfit = check_outputs(release["outputs"], given) if told.worked else ""
+    misfit = check_outputs(release.outputs, given) if told.worked else ""
     return f"the outputs do not fit what the package declares: {misfit}" if misfit else ""
 
 
-def _too_late(run: Row) -> str:
+def _too_late(run: LockedRun) -> str:
     """What was asked of a run that finished first."""
-    if run["cancel_at"] is not None:
+    if run.cancel_at is not None:
         return "it finished before the cancel took effect"
-    return "it finished before the pause took effect" if run["pause_at"] is not None else ""
+    return "it finished before the pause took effect" if run.pause_at is not None else ""
 
 
-def _hold(tx: Tx, ctx: Ctx, run: Row, release: Row, reason: str, saved: str | None) -> str:
+def _hold(tx: Tx, ctx: Ctx, run: LockedRun, release: Release, reason: str, saved: str | None) -> str:
     """A run saved its state and ended its process: it is held, and its places are free."""
-    if run["state"] != "running":
-        return str(run["state"])
-    if not release["checkpoints"] or saved is None:
+    if run.state != "running":
+        return str(run.state)
+    if not release.checkpoints or saved is None:
         return _finished(tx, ctx, run, "failed", "it stopped without a saved state to go on from", {})
     words = reason or "paused; its state is saved"
-    if tx.write("runs.hold", id=run["id"], fence=run["fence"], saved=saved, reason=words[:1000], now=ctx.now):
-        tx.write("runs.end_segment", run=run["id"], fence=run["fence"], now=ctx.now, state="held")
-        slots.free(tx, ctx, run["id"])
-        changed(tx, ctx, "runs", run["id"])
+    if tx.write("runs.hold", id=run.id, fence=run.fence, saved=saved, reason=words[:1000], now=ctx.now):
+        tx.write("runs.end_segment", run=run.id, fence=run.fence, now=ctx.now, state="held")
+        slots.free(tx, ctx, run.id)
+        changed(tx, ctx, "runs", run.id)
     return "held"
 
 

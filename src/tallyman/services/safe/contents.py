@@ -16,7 +16,18 @@ from tallyman.formats.redact import Redactor
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day, unseen
 from tallyman.services.upkeep import Work, each
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.house import Area
+from tallyman.store.records.safe import (
+    SafeByName,
+    SafeEnding,
+    SafeKeys,
+    SafeListed,
+    SafeOfOtherKeys,
+    SafeRoutinesUsing,
+    SafeUses,
+    Secret,
+)
 
 SECRETS = Work("secrets", "a secret that ends soon")
 
@@ -70,18 +81,18 @@ def put(tx: Tx, ctx: Ctx, given: Given) -> int:
 
 def put_or_replace(tx: Tx, ctx: Ctx, kind: str, name: str, value: str) -> int:
     """Keeps a secret of a setting, in place of the one so far; gives its number."""
-    row = tx.one("safe.by_name", kind=kind, name=name)
+    row = tx.one(SafeByName, "safe.by_name", kind=kind, name=name)
     if row is None:
         return put(tx, ctx, Given(name, kind, value))
-    _replace(tx, ctx, row, value, row["version"])
-    return int(row["id"])
+    _replace(tx, ctx, row, value, row.version)
+    return int(row.id)
 
 
-def _replace(tx: Tx, ctx: Ctx, row: Row, value: str, version: int) -> None:
-    sealed = seal(key_ring(), value.encode(), _bound(row["kind"], row["name"]))
+def _replace(tx: Tx, ctx: Ctx, row: SafeByName | Secret, value: str, version: int) -> None:
+    sealed = seal(key_ring(), value.encode(), _bound(row.kind, row.name))
     done = tx.write(
         "safe.replace",
-        id=row["id"],
+        id=row.id,
         key=sealed.key_id,
         wrapped=sealed.wrapped,
         sealed=sealed.body,
@@ -92,25 +103,25 @@ def _replace(tx: Tx, ctx: Ctx, row: Row, value: str, version: int) -> None:
         raise _stale(row)
 
 
-def _stale(row: Row) -> Conflict:
+def _stale(row: SafeByName | Secret) -> Conflict:
     return Conflict(
-        f"Somebody changed the secret {row['name']} meanwhile.",
+        f"Somebody changed the secret {row.name} meanwhile.",
         "Look at it now, then try again.",
         theirs={},
         yours={},
-        version=row["version"],
+        version=row.version,
     )
 
 
 def open_secret(tx: Tx, ctx: Ctx, kind: str, name: str, what: str, who: str = "") -> str | None:
     """A secret's value for use, which is noted; None if there is none. Unavailable if it stays shut."""
-    row = tx.one("safe.by_name", kind=kind, name=name)
+    row = tx.one(SafeByName, "safe.by_name", kind=kind, name=name)
     if row is None:
         return None
     value = _open(row)
     tx.write(
         "safe.add_use",
-        id=row["id"],
+        id=row.id,
         who=(who or ctx.actor.name)[:120],
         what=what[:200],
         now=ctx.now,
@@ -119,14 +130,14 @@ def open_secret(tx: Tx, ctx: Ctx, kind: str, name: str, what: str, who: str = ""
     return value
 
 
-def _open(row: Row) -> str:
-    sealed = Sealed(row["key_id"], row["wrapped"], row["sealed"])
+def _open(row: SafeByName) -> str:
+    sealed = Sealed(row.key_id, row.wrapped, row.sealed)
     try:
         # The ring is read after the row, so that a key added meanwhile is on it.
-        return unseal(key_ring(), sealed, _bound(row["kind"], row["name"])).decode()
+        return unseal(key_ring(), sealed, _bound(row.kind, row.name)).decode()
     except CannotOpen as error:
         raise Unavailable(
-            f"The secret {row['name']} cannot be opened: {error}.",
+            f"The secret {row.name} cannot be opened: {error}.",
             "Put the file of keys back that it was sealed with, or put the secret in again.",
         ) from None
 
@@ -139,18 +150,18 @@ def drop(tx: Tx, ctx: Ctx, secret_id: int) -> bool:
 # ---- for packages ------------------------------------------------------------------------------------
 
 
-def _of_people(tx: Tx, name: str) -> Row | None:
+def _of_people(tx: Tx, name: str) -> SafeByName | None:
     """A secret that people put in, of whichever kind; a name stands for one."""
-    found = (tx.one("safe.by_name", kind=kind, name=name) for kind in OF_PEOPLE)
+    found = (tx.one(SafeByName, "safe.by_name", kind=kind, name=name) for kind in OF_PEOPLE)
     return next((row for row in found if row is not None), None)
 
 
-def for_routine(tx: Tx, names: list[str], area_path: frozenset[int]) -> dict[str, Row | None]:
+def for_routine(tx: Tx, names: list[str], area_path: frozenset[int]) -> dict[str, SafeByName | None]:
     """The secrets of some names that a routine of an area may use; None where there is none."""
-    found: dict[str, Row | None] = {}
+    found: dict[str, SafeByName | None] = {}
     for name in names:
         row = _of_people(tx, name)
-        usable = row is not None and (row["area_id"] is None or row["area_id"] in area_path)
+        usable = row is not None and (row.area_id is None or row.area_id in area_path)
         found[name] = row if usable else None
     return found
 
@@ -167,7 +178,7 @@ def values_for_run(
             "Put it in under House rules, Secrets.",
         )
     return {
-        name: open_secret(tx, ctx, row["kind"], name, what) or ""
+        name: open_secret(tx, ctx, row.kind, name, what) or ""
         for name, row in rows.items()
         if row is not None
     }
@@ -194,21 +205,25 @@ def listed(ctx: Ctx) -> dict[str, Any]:
     ctx.require("secret.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        rows = tx.all("safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
+        rows = tx.all(SafeListed, "safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
         today = company_day(tx, ctx)
-        for row in rows:
-            row["kind_words"] = KINDS[row["kind"]]
-            row["of_people"] = row["kind"] in OF_PEOPLE
-            row["ends"] = _ends(row["expires_on"], today)
-            row["may_change"] = row["of_people"] and ctx.actor.may_at("secret.change", row["area_id"])
-            row["may_retire"] = row["of_people"] and ctx.actor.may_at("secret.retire", row["area_id"])
-        keys = tx.all("safe.keys") if ctx.actor.areas("secret.see") is None else []
+        shown = [
+            row.as_dict(
+                kind_words=KINDS[row.kind],
+                of_people=row.kind in OF_PEOPLE,
+                ends=_ends(row.expires_on, today),
+                may_change=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.change", row.area_id),
+                may_retire=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.retire", row.area_id),
+            )
+            for row in rows
+        ]
+        keys = tx.all(SafeKeys, "safe.keys") if ctx.actor.areas("secret.see") is None else []
         return {
-            "secrets": rows,
+            "secrets": shown,
             "kinds": [{"kind": kind, "words": words} for kind, words in OF_PEOPLE.items()],
             "may_make": ctx.actor.may("secret.make"),
             "early_days": EARLY.days,
-            "keys": [{**row, "current": row["key_id"] == key_ring().current} for row in keys],
+            "keys": [{**row.as_dict(), "current": row.key_id == key_ring().current} for row in keys],
         }
 
     return ctx.db.transact(work)
@@ -255,7 +270,7 @@ def make(ctx: Ctx, given: Given) -> int:
     _check(given)
 
     def work(tx: Tx) -> int:
-        if given.area_id is not None and tx.one("areas.area", id=given.area_id) is None:
+        if given.area_id is not None and tx.one(Area, "areas.area", id=given.area_id) is None:
             raise InputFaults([Fault("area", given.area_id, "there is no such area; choose one")])
         ctx.require_at("secret.make", given.area_id)
         taken = Fault("name", given.name, "a secret of this name is in the safe already; choose another name")
@@ -279,14 +294,14 @@ def _audited(about: str, expires_on: date | None) -> dict[str, Any]:
     return {"about": about, "expires_on": expires_on.isoformat() if expires_on else None}
 
 
-def _find(tx: Tx, ctx: Ctx, secret_id: int, permission: str) -> Row:
-    row = tx.one("safe.one", id=secret_id)
-    if row is None or row["kind"] == PRIVATE or not ctx.actor.may_at("secret.see", row["area_id"]):
-        raise unseen(ctx, "secret.see", row is not None and row["kind"] != PRIVATE, MISSING)
-    ctx.require_at(permission, row["area_id"])
-    if permission != "secret.see" and row["kind"] not in OF_PEOPLE:
+def _find(tx: Tx, ctx: Ctx, secret_id: int, permission: str) -> Secret:
+    row = tx.one(Secret, "safe.one", id=secret_id)
+    if row is None or row.kind == PRIVATE or not ctx.actor.may_at("secret.see", row.area_id):
+        raise unseen(ctx, "secret.see", row is not None and row.kind != PRIVATE, MISSING)
+    ctx.require_at(permission, row.area_id)
+    if permission != "secret.see" and row.kind not in OF_PEOPLE:
         raise Refused(
-            f"{row['name']} belongs to the settings of {row['kind']}.", "Change it there, under House rules."
+            f"{row.name} belongs to the settings of {row.kind}.", "Change it there, under House rules."
         )
     return row
 
@@ -300,14 +315,14 @@ def change(
 
     def work(tx: Tx) -> None:
         row = _find(tx, ctx, secret_id, "secret.change")
-        if value is not None and (wrong := _value_faults(value, row["kind"])):
+        if value is not None and (wrong := _value_faults(value, row.kind)):
             raise InputFaults(wrong)
         if not tx.write("safe.change", id=secret_id, about=about, expires=expires_on, version=version):
             raise _stale(row)
         if value is not None:
             _replace(tx, ctx, row, value, version + 1)
-        words = f"Changed the secret {row['name']}" + (": another value" if value is not None else "")
-        before, after = _audited(row["about"], row["expires_on"]), _audited(about, expires_on)
+        words = f"Changed the secret {row.name}" + (": another value" if value is not None else "")
+        before, after = _audited(row.about, row.expires_on), _audited(about, expires_on)
         audit(tx, ctx, "secret changed", f"secret:{secret_id}", words, before, after)
         changed(tx, ctx, "safe", secret_id)
 
@@ -319,13 +334,13 @@ def retire(ctx: Ctx, secret_id: int) -> None:
 
     def work(tx: Tx) -> None:
         row = _find(tx, ctx, secret_id, "secret.retire")
-        if row["kind"] in OF_PEOPLE:
-            using = tx.all("safe.routines_using", name=row["name"])
+        if row.kind in OF_PEOPLE:
+            using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name)
             if using:
-                names = ", ".join(one["name"] for one in using[:5])
-                raise Refused(f"{row['name']} is asked for by {names}.", "Change those routines first.")
+                names = ", ".join(one.name for one in using[:5])
+                raise Refused(f"{row.name} is asked for by {names}.", "Change those routines first.")
         drop(tx, ctx, secret_id)
-        audit(tx, ctx, "secret retired", f"secret:{secret_id}", f"Took {row['name']} out of the safe")
+        audit(tx, ctx, "secret retired", f"secret:{secret_id}", f"Took {row.name} out of the safe")
         changed(tx, ctx, "safe", secret_id)
 
     ctx.db.transact(work)
@@ -336,9 +351,15 @@ def one(ctx: Ctx, secret_id: int) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         row = _find(tx, ctx, secret_id, "secret.see")
-        using = tx.all("safe.routines_using", name=row["name"]) if row["kind"] in OF_PEOPLE else []
-        seen = [one for one in using if ctx.actor.may_at("routine.see", one["area_id"])]
-        return {"uses": tx.all("safe.uses", id=secret_id), "routines": seen, "unseen": len(using) - len(seen)}
+        using = (
+            tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name) if row.kind in OF_PEOPLE else []
+        )
+        seen = [one for one in using if ctx.actor.may_at("routine.see", one.area_id)]
+        return {
+            "uses": tx.all(SafeUses, "safe.uses", id=secret_id),
+            "routines": seen,
+            "unseen": len(using) - len(seen),
+        }
 
     return ctx.db.transact(work)
 
@@ -349,20 +370,21 @@ def one(ctx: Ctx, secret_id: int) -> dict[str, Any]:
 def tell_ending(ctx: Ctx) -> int:
     """Tells who can change a secret that it ends soon, and again when it ended; gives how many."""
 
-    def ending(tx: Tx) -> tuple[date, list[Row]]:
+    def ending(tx: Tx) -> tuple[date, list[SafeEnding]]:
         today = company_day(tx, ctx)
-        return today, tx.all("safe.ending", soon=today + EARLY, today=today, now=ctx.now)
+        return today, tx.all(SafeEnding, "safe.ending", soon=today + EARLY, today=today, now=ctx.now)
 
     today, rows = ctx.db.transact(ending)
     return each(ctx, SECRETS, rows, lambda tx, row: _tell_ending(tx, ctx, row, today), "secret")
 
 
-def _tell_ending(tx: Tx, ctx: Ctx, row: Row, today: date) -> bool:
+def _tell_ending(tx: Tx, ctx: Ctx, row: SafeEnding, today: date) -> bool:
     # Whoever writes it first tells; a second engine finds it told.
-    if not tx.write("safe.told", id=row["id"], today=today):
+    if not tx.write("safe.told", id=row.id, today=today):
         return False
-    over = row["expires_on"] <= today
-    what = f"The secret {row['name']} {'ended' if over else 'ends'} on {row['expires_on']:%d %b %Y}"
+    assert row.expires_on is not None
+    over = row.expires_on <= today
+    what = f"The secret {row.name} {'ended' if over else 'ends'} on {row.expires_on:%d %b %Y}"
     tell(tx, ctx, kinds.SECRET_ENDS, row, what=what)
     return True
 
@@ -382,16 +404,16 @@ def rewrap_all(ctx: Ctx) -> int:
 
     def work(tx: Tx) -> int:
         ring = key_ring()
-        rows = tx.all("safe.of_other_keys", key=ring.current)
+        rows = tx.all(SafeOfOtherKeys, "safe.of_other_keys", key=ring.current)
         for row in rows:
-            fresh = rewrap(ring, Sealed(row["key_id"], row["wrapped"], b""), _bound(row["kind"], row["name"]))
+            fresh = rewrap(ring, Sealed(row.key_id, row.wrapped, b""), _bound(row.kind, row.name))
             tx.write(
                 "safe.rewrap",
-                id=row["id"],
+                id=row.id,
                 key=fresh.key_id,
                 wrapped=fresh.wrapped,
-                old=row["key_id"],
-                version=row["version"],
+                old=row.key_id,
+                version=row.version,
             )
         return len(rows)
 
@@ -405,7 +427,7 @@ def forget_former_keys(ctx: Ctx) -> list[str]:
     """Takes those keys off the ring that wrap nothing any more; gives their names."""
     rewrap_all(ctx)
     ring = key_ring()
-    used = {row["key_id"] for row in ctx.db.transact(lambda tx: tx.all("safe.keys"))}
+    used = {row.key_id for row in ctx.db.transact(lambda tx: tx.all(SafeKeys, "safe.keys"))}
     former = {name for name in ring.keys if name != ring.current and name not in used}
     drop_keys(former)
     return sorted(former)

@@ -12,7 +12,9 @@ from tallyman.services import runs
 from tallyman.services.context import Ctx
 from tallyman.services.starts.starting import Kind, Occasion, note, start
 from tallyman.services.starts.triggers import schedule_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.starts import DueTrigger
+from tallyman.store.records.workshop import Routine
 
 # So that one trigger that fell far behind does not hold up the others.
 MOST_AT_ONCE = 300
@@ -20,16 +22,16 @@ MOST_SKIPPED_NOTED = 200
 JUST_BEFORE = timedelta(microseconds=1)
 
 
-def fire(tx: Tx, ctx: Ctx, trigger: Row, routine: Row | None) -> int:
+def fire(tx: Tx, ctx: Ctx, trigger: DueTrigger, routine: Routine | None) -> int:
     """A trigger on the clock: its starts up to now, each noted by its nominal time; then its next time."""
     schedule = schedule_of(tx, trigger)
-    since = trigger["handled_to"] or trigger["next_at"] - JUST_BEFORE
+    since = trigger.handled_to or (trigger.next_at or ctx.now) - JUST_BEFORE
     due = list(islice(takewhile(lambda one: one.at <= ctx.now, schedule.after(since)), MOST_AT_ONCE))
     until = due[-1].at if len(due) == MOST_AT_ONCE else ctx.now
     following = next(schedule.after(until), None)
     tx.write(
         "triggers.set_next",
-        id=trigger["id"],
+        id=trigger.id,
         next_at=following.at if following else None,
         next_nominal=following.nominal[0] if following else None,
         handled_to=until,
@@ -38,7 +40,7 @@ def fire(tx: Tx, ctx: Ctx, trigger: Row, routine: Row | None) -> int:
         return 0
     for one in islice(schedule.dropped(since, until), MOST_SKIPPED_NOTED):
         note(tx, ctx, trigger, _at(one.nominal, one.nominal), "skipped", one.why)
-    settled = settle(due, ctx.now, trigger["missed"], timedelta(hours=trigger["missed_hours"]))
+    settled = settle(due, ctx.now, trigger.missed, timedelta(hours=trigger.missed_hours))
     return sum(_carry_out(tx, ctx, trigger, routine, schedule.sentence, one) for one in settled)
 
 
@@ -49,14 +51,14 @@ def _at(nominal: datetime, at: datetime) -> Occasion:
 
 def _unsettled(tx: Tx, trigger_id: int, fired: Fired) -> list[datetime]:
     """The nominal times of a start that were not settled before, by this or an earlier form."""
-    rows = tx.all("triggers.known", trigger=trigger_id, nominal=tuple(fired.nominal))
-    known = {row["nominal_at"] for row in rows}
+    rows = tx.values(datetime, "triggers.known", trigger=trigger_id, nominal=tuple(fired.nominal))
+    known = {row for row in rows}
     return [at for at in fired.nominal if at not in known]
 
 
-def _carry_out(tx: Tx, ctx: Ctx, trigger: Row, routine: Row, sentence: str, one: Settled) -> int:
+def _carry_out(tx: Tx, ctx: Ctx, trigger: DueTrigger, routine: Routine, sentence: str, one: Settled) -> int:
     """Starts a run, or notes why none starts. Gives how many runs were made: 0 or 1."""
-    nominal = _unsettled(tx, trigger["id"], one.fired)
+    nominal = _unsettled(tx, trigger.id, one.fired)
     if not nominal:
         return 0
     if one.what != "started":
@@ -74,14 +76,14 @@ def _carry_out(tx: Tx, ctx: Ctx, trigger: Row, routine: Row, sentence: str, one:
     return 1
 
 
-def _when(trigger: Row, at: datetime) -> runs.When:
-    latest: Any = trigger["latest_minutes"]
+def _when(trigger: DueTrigger, at: datetime) -> runs.When:
+    latest: Any = trigger.latest_minutes
     return runs.When(
         None if latest is None else at + timedelta(minutes=latest),
-        trigger["window_from"],
-        trigger["window_to"],
-        trigger["zone"],
-        trigger["on_closed"] != "run",
+        trigger.window_from,
+        trigger.window_to,
+        trigger.zone,
+        trigger.on_closed != "run",
     )
 
 

@@ -15,7 +15,9 @@ from tallyman.services import runs
 from tallyman.services.context import Ctx, changed
 from tallyman.services.upkeep import Rows, Work
 from tallyman.services.workshop import find as find_routine
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.starts import DueTrigger, TriggersDue
+from tallyman.store.records.workshop import Routine
 
 TRIGGERS = Work("triggers", "a trigger")
 # As many as the statement gives at once.
@@ -31,7 +33,7 @@ class Kind:
     """
 
     name: str
-    fire: Callable[[Tx, Ctx, Row, Row | None], int]
+    fire: Callable[[Tx, Ctx, DueTrigger, Routine | None], int]
 
 
 @dataclass(frozen=True)
@@ -47,11 +49,11 @@ def start_due(ctx: Ctx, kinds: dict[str, Kind]) -> int:
     """Has every trigger looked at whose time has come. Gives how many runs were made."""
     made, moved, turn = 0, True, Rows(ctx, TRIGGERS)
     while moved:
-        due = ctx.db.transact(lambda tx: tx.all("triggers.due", now=ctx.now))
+        due = ctx.db.transact(lambda tx: tx.all(TriggersDue, "triggers.due", now=ctx.now))
         moved = False
         for row in due:
-            act = partial(ctx.db.transact, partial(_fire, ctx=ctx, trigger_id=row["id"], kinds=kinds))
-            tried = turn.go(str(row["id"]), act, obj=f"routine:{row['routine_id']}")
+            act = partial(ctx.db.transact, partial(_fire, ctx=ctx, trigger_id=row.id, kinds=kinds))
+            tried = turn.go(str(row.id), act, obj=f"routine:{row.routine_id}")
             made += tried.done
             moved = moved or not tried.nothing
         # Fewer than a whole page: nothing more is due, or what is left is another engine's just now.
@@ -61,22 +63,22 @@ def start_due(ctx: Ctx, kinds: dict[str, Kind]) -> int:
 
 def _fire(tx: Tx, ctx: Ctx, trigger_id: int, kinds: dict[str, Kind]) -> int | None:
     """One due trigger; gives how many runs were made, None if there was nothing to settle."""
-    trigger = tx.one("triggers.lock", id=trigger_id)
-    if trigger is None or trigger["next_at"] is None or trigger["next_at"] > ctx.now:
+    trigger = tx.one(DueTrigger, "triggers.lock", id=trigger_id)
+    if trigger is None or trigger.next_at is None or trigger.next_at > ctx.now:
         return None
-    routine = find_routine(tx, trigger["routine_id"])
-    used = trigger["retired_at"] is None and routine["retired_at"] is None
-    changed(tx, ctx, "routines", trigger["routine_id"])
-    return kinds[trigger["kind"]].fire(tx, ctx, trigger, routine if used else None)
+    routine = find_routine(tx, trigger.routine_id)
+    used = trigger.retired_at is None and routine.retired_at is None
+    changed(tx, ctx, "routines", trigger.routine_id)
+    return kinds[trigger.kind].fire(tx, ctx, trigger, routine if used else None)
 
 
 def note(
-    tx: Tx, ctx: Ctx, trigger: Row, occasion: Occasion, what: str, why: str, run: int | None = None
+    tx: Tx, ctx: Ctx, trigger: DueTrigger, occasion: Occasion, what: str, why: str, run: int | None = None
 ) -> bool:
     """Notes what became of an occasion; False if that was settled before."""
     done = tx.write(
         "triggers.note",
-        trigger=trigger["id"],
+        trigger=trigger.id,
         occasion=occasion.key,
         nominal=occasion.nominal,
         at=occasion.at,
@@ -89,7 +91,14 @@ def note(
 
 
 def start(
-    tx: Tx, ctx: Ctx, trigger: Row, routine: Row, occasion: Occasion, by: str, why: str, when: runs.When
+    tx: Tx,
+    ctx: Ctx,
+    trigger: DueTrigger,
+    routine: Routine,
+    occasion: Occasion,
+    by: str,
+    why: str,
+    when: runs.When,
 ) -> int:
     """Makes the run that an occasion starts, and notes it; gives its number."""
     run_id = runs.add(
@@ -97,7 +106,7 @@ def start(
         ctx,
         routine,
         by,
-        trigger=trigger["id"],
+        trigger=trigger.id,
         nominal=occasion.nominal,
         reason=why,
         due=occasion.at,

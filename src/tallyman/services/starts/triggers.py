@@ -10,7 +10,9 @@ from tallyman.core import starts
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
 from tallyman.services.context import Ctx, audit, calendar_of, changed, unseen
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.starts import DueTrigger, TriggersHistory, TriggersOfRoutine
+from tallyman.store.records.workshop import Routine
 
 NEXT_TIMES = 5
 EXPORTED_TIMES = 500
@@ -55,21 +57,19 @@ def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> starts.Schedu
         ) from None
 
 
-def given_of(row: Row) -> Given:
+def given_of(row: TriggersOfRoutine | DueTrigger) -> Given:
     """A kept trigger's row as it was given."""
     window = None
-    if row["window_from"] is not None:
-        window = {"from": row["window_from"], "to": row["window_to"]}
+    if row.window_from is not None:
+        window = {"from": row.window_from, "to": row.window_to or ""}
     # The release before kept only the code.
-    form = row["form"] or {"expr": row["expression"]}
-    return Given(
-        form, row["zone"], row["on_closed"], window, row["missed"], row["missed_hours"], row["latest_minutes"]
-    )
+    form = row.form or {"expr": row.expression}
+    return Given(form, row.zone, row.on_closed, window, row.missed, row.missed_hours, row.latest_minutes)
 
 
-def schedule_of(tx: Tx, trigger: Row) -> starts.Schedule:
+def schedule_of(tx: Tx, trigger: TriggersOfRoutine | DueTrigger) -> starts.Schedule:
     """When a trigger starts: its times and its sentence."""
-    return _schedule(tx, given_of(trigger), tx.value("routines.area_of", id=trigger["routine_id"]))
+    return _schedule(tx, given_of(trigger), tx.value(int, "routines.area_of", id=trigger.routine_id))
 
 
 def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[starts.Schedule, list[starts.Fired]]:
@@ -99,7 +99,7 @@ def preview(ctx: Ctx, given: Given, routine_id: int | None = None) -> dict[str, 
     ctx.require("routine.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        area_id = _routine(tx, ctx, routine_id)["area_id"] if routine_id is not None else None
+        area_id = _routine(tx, ctx, routine_id).area_id if routine_id is not None else None
         schedule, fired = _check(tx, ctx, given, area_id)
         return {
             "sentence": schedule.sentence,
@@ -139,12 +139,12 @@ def _kept(schedule: starts.Schedule, given: Given, following: starts.Fired) -> d
     }
 
 
-def _routine(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see") -> Row:
-    row = tx.one("routines.routine", id=routine_id)
-    if row is None or not ctx.actor.may_at("routine.see", row["area_id"]):
+def _routine(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see") -> Routine:
+    row = tx.one(Routine, "routines.routine", id=routine_id)
+    if row is None or not ctx.actor.may_at("routine.see", row.area_id):
         missing = NotFound("There is no such routine.", "Choose one in the Workshop.")
         raise unseen(ctx, "routine.see", row is not None, missing)
-    ctx.require_at(permission, row["area_id"])
+    ctx.require_at(permission, row.area_id)
     return row
 
 
@@ -154,7 +154,7 @@ def add(ctx: Ctx, routine_id: int, given: Given) -> int:
 
     def work(tx: Tx) -> int:
         routine = _routine(tx, ctx, routine_id, "routine.change")
-        schedule, fired = _check(tx, ctx, given, routine["area_id"])
+        schedule, fired = _check(tx, ctx, given, routine.area_id)
         trigger_id = tx.insert(
             "triggers.add",
             kind="clock",
@@ -163,7 +163,7 @@ def add(ctx: Ctx, routine_id: int, given: Given) -> int:
             now=ctx.now,
             **_kept(schedule, given, fired[0]),
         )
-        words = f"{routine['name']}: {schedule.sentence}"
+        words = f"{routine.name}: {schedule.sentence}"
         audit(tx, ctx, "trigger added", f"routine:{routine_id}", words, None, schedule.form.as_dict())
         changed(tx, ctx, "routines", routine_id)
         return trigger_id
@@ -181,7 +181,7 @@ def change(ctx: Ctx, routine_id: int, trigger_id: int, given: Given, version: in
     def work(tx: Tx) -> None:
         routine = _routine(tx, ctx, routine_id, "routine.change")
         old = _find(tx, routine_id, trigger_id)
-        schedule, fired = _check(tx, ctx, given, routine["area_id"])
+        schedule, fired = _check(tx, ctx, given, routine.area_id)
         kept = _kept(schedule, given, fired[0])
         if not tx.write("triggers.change", id=trigger_id, version=version, now=ctx.now, **kept):
             raise Conflict(
@@ -189,7 +189,7 @@ def change(ctx: Ctx, routine_id: int, trigger_id: int, given: Given, version: in
                 "Look at both, then save yours again.",
                 theirs={"sentence": schedule_of(tx, old).sentence},
                 yours={"sentence": schedule.sentence},
-                version=old["version"],
+                version=old.version,
             )
         before, after = given_of(old).form, schedule.form.as_dict()
         words = f"Start on the clock is now: {schedule.sentence}"
@@ -199,8 +199,8 @@ def change(ctx: Ctx, routine_id: int, trigger_id: int, given: Given, version: in
     ctx.db.transact(work)
 
 
-def _find(tx: Tx, routine_id: int, trigger_id: int) -> Row:
-    row = tx.one("triggers.one", id=trigger_id, routine=routine_id)
+def _find(tx: Tx, routine_id: int, trigger_id: int) -> TriggersOfRoutine:
+    row = tx.one(TriggersOfRoutine, "triggers.one", id=trigger_id, routine=routine_id)
     if row is None:
         raise NotFound("This start is not there any more.", "Load the page again.")
     return row
@@ -223,13 +223,13 @@ def retire(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
 def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[dict[str, Any]]:
     """The triggers of a routine, each with its sentence, next times and last start."""
     found = []
-    for row in tx.all("triggers.of_routine", id=routine_id):
+    for row in tx.all(TriggersOfRoutine, "triggers.of_routine", id=routine_id):
         given = given_of(row)
         schedule = schedule_of(tx, row)
         fired = list(islice(schedule.after(ctx.now), NEXT_TIMES))
         found.append(
             {
-                **row,
+                **row.as_dict(),
                 "form": given.form,
                 "window": given.window,
                 "sentence": schedule.sentence,
@@ -248,10 +248,12 @@ def history(ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> d
         _routine(tx, ctx, routine_id)
         _find(tx, routine_id, trigger_id)
         last = 2**62 if before is None else before
-        rows = tx.all("triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1)
+        rows = tx.all(
+            TriggersHistory, "triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1
+        )
         more = len(rows) > HISTORY_A_PAGE
         rows = rows[:HISTORY_A_PAGE]
-        return {"rows": rows, "next": rows[-1]["id"] if more else None}
+        return {"rows": rows, "next": rows[-1].id if more else None}
 
     return ctx.db.transact(work)
 
@@ -263,11 +265,11 @@ def as_calendar(ctx: Ctx, routine_id: int) -> bytes:
     def work(tx: Tx) -> bytes:
         routine = _routine(tx, ctx, routine_id)
         events = []
-        for row in tx.all("triggers.of_routine", id=routine_id):
+        for row in tx.all(TriggersOfRoutine, "triggers.of_routine", id=routine_id):
             schedule = schedule_of(tx, row)
             times = [one.at for one in islice(schedule.after(ctx.now), EXPORTED_TIMES)]
             if times:
-                events.append(Event(f"trigger-{row['id']}", routine["name"], schedule.sentence, times))
-        return calendar_file(routine["name"], events, ctx.now)
+                events.append(Event(f"trigger-{row.id}", routine.name, schedule.sentence, times))
+        return calendar_file(routine.name, events, ctx.now)
 
     return ctx.db.transact(work)

@@ -19,7 +19,10 @@ from tallyman.services.rates import costs, rates
 from tallyman.services.tally import unusual
 from tallyman.services.tally.later import post_later
 from tallyman.services.upkeep import Rows, Work
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.runs import RunsForPosting
+from tallyman.store.records.tally import TallyInService, TallyMonths, TallyPosted, TallySumOfMonth
+from tallyman.store.records.upkeep import DueEffect, HitchesWaiting
 
 MONTH_ENDS = Work("month ends", "costs of a month that is over")
 
@@ -28,40 +31,39 @@ MOST_UNITS = 10**9
 ENDED = ("done", "failed", "cancelled", "lost")
 
 
-def facts_of(row: Row) -> entries.RunFacts:
+def facts_of(row: RunsForPosting) -> entries.RunFacts:
     """A run's row as the rules want it."""
-    counts = {name: exact(value) for name, value in (row["counts"] or {}).items()}
-    case = row["input"] or {}
-    fixed = row["fixed_units"] is not None
+    counts = {name: exact(value) for name, value in (row.counts or {}).items()}
+    case = row.input or {}
     return entries.RunFacts(
-        row["id"],
-        row["state"],
-        row["outcome"],
+        row.id,
+        row.state,
+        row.outcome,
         counts,
         _robot_minutes(row),
-        bool(row["trial"]),
-        row["idea_id"] is not None,
-        row["basis"] or "run",
-        row["count_name"] or "",
+        bool(row.trial),
+        row.idea_id is not None,
+        row.basis or "run",
+        row.count_name or "",
         exact(case.get("robot_exception_minutes") or 0),
-        Fraction(row["fixed_units"]) if fixed else None,
-        Fraction(row["fixed_back"]) if fixed else None,
+        Fraction(row.fixed_units) if row.fixed_units is not None else None,
+        Fraction(row.fixed_back) if row.fixed_back is not None else None,
     )
 
 
-def _robot_minutes(row: Row) -> Fraction:
+def _robot_minutes(row: RunsForPosting) -> Fraction:
     """How long robots worked on it: its segments, or start to end where none were kept."""
-    if row["segments"]:
-        return Fraction(int(row["worked_micros"]), 60_000_000)
-    if row["started_at"] is None or row["ended_at"] is None:
+    if row.segments:
+        return Fraction(int(row.worked_micros), 60_000_000)
+    if row.started_at is None or row.ended_at is None:
         return Fraction(0)
-    micros = (row["ended_at"] - row["started_at"]) / timedelta(microseconds=1)
+    micros = (row.ended_at - row.started_at) / timedelta(microseconds=1)
     return Fraction(int(max(0, micros)), 60_000_000)
 
 
-def carry(tx: Tx, ctx: Ctx, effect: Row) -> None:
+def carry(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
     """Posts the entries of the run that ended."""
-    post_run(tx, ctx, effect["payload"]["run"])
+    post_run(tx, ctx, effect.payload["run"])
 
 
 def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
@@ -71,18 +73,18 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
     and posted anew. Gives how many entries are new. Locks the month's row first. Raises Refused when
     a house rate that every run needs is not in force.
     """
-    row = tx.one("runs.for_posting", id=run_id)
-    if row is None or row["trial"] or row["started_at"] is None:
+    row = tx.one(RunsForPosting, "runs.for_posting", id=run_id)
+    if row is None or row.trial or row.started_at is None or row.ended_at is None:
         return 0
-    zone = company_of(tx)["zone"]
-    at: datetime = row["ended_at"]
+    zone = company_of(tx).zone
+    at = row.ended_at
     day = at.astimezone(ZoneInfo(zone)).date()
-    hour, robot_hour = costs.hour_cost(tx, day, row["idea_id"]), rates.in_force(tx, "robot_hour", day)
+    hour, robot_hour = costs.hour_cost(tx, day, row.idea_id), rates.in_force(tx, "robot_hour", day)
     if hour is None or robot_hour is None:
         raise Refused(f"No rate for an hour was in force on {day}.", "Approve one under Value, Rates.")
     minutes = None
-    if row["idea_id"] is not None:
-        minutes = rates.in_force(tx, rates.MINUTES_BY_HAND, day, row["idea_id"])
+    if row.idea_id is not None:
+        minutes = rates.in_force(tx, rates.MINUTES_BY_HAND, day, row.idea_id)
     facts = facts_of(row)
     held, said = unusual.why_held(tx, ctx, row, facts)
     posting = entries.post(facts, minutes, hour, robot_hour, held=held)
@@ -93,24 +95,24 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
         "source": f"run:{run_id}",
         "month": open_month(tx, belongs),
         "belongs_to": belongs,
-        "idea": row["idea_id"],
-        "routine": row["routine_id"],
+        "idea": row.idea_id,
+        "routine": row.routine_id,
         "run": run_id,
-        "area": row["area_id"],
+        "area": row.area_id,
         "at": at,
         "now": ctx.now,
         "facts": None,
-        "person": row["fixed_by"],
+        "person": row.fixed_by,
     }
-    new = _settle(tx, base, posting.entries, row["fixed_why"] or "its outcome changed after it was posted")
+    new = _settle(tx, base, posting.entries, row.fixed_why or "its outcome changed after it was posted")
     if new:
-        changed(tx, ctx, "tally", row["idea_id"])
+        changed(tx, ctx, "tally", row.idea_id)
     return new
 
 
 def _settle(tx: Tx, base: dict[str, Any], wanted: tuple[entries.Entry, ...], why: str) -> int:
     """Makes a source's net equal what it comes to now: first entries, or reversals and new ones."""
-    posted = {row["line"]: row for row in tx.all("tally.posted", source=base["source"])}
+    posted = {row.line: row for row in tx.all(TallyPosted, "tally.posted", source=base["source"])}
     entries = {entry.line: entry for entry in wanted}
     new = 0
     for line in [*entries, *(line for line in posted if line not in entries)]:
@@ -121,10 +123,10 @@ def _settle(tx: Tx, base: dict[str, Any], wanted: tuple[entries.Entry, ...], why
             _post(tx, base, line, 0, amounts, rate_ids, "run", "")
             new += 1
             continue
-        if all(stands[name] == amounts[name] for name in AMOUNTS):
+        if all(getattr(stands, name) == amounts[name] for name in AMOUNTS):
             continue
-        number = stands["correction"] + 1
-        back = {name: -stands[name] for name in AMOUNTS}
+        number = stands.correction + 1
+        back = {name: -getattr(stands, name) for name in AMOUNTS}
         _post(tx, base, line, number, back, rate_ids, "reversal", why)
         new += 1
         if entry is not None:
@@ -160,7 +162,7 @@ def open_month(tx: Tx, belongs: str) -> str:
     month = belongs
     for _ in range(600):
         tx.write("tally.open_month", month=month)
-        if tx.value("tally.lock_month", month=month) == "open":
+        if tx.value(str, "tally.lock_month", month=month) == "open":
             return month
         month = entries.next_month(month)
     raise Refused("Every month is closed.", "Open a new one.")
@@ -188,7 +190,7 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
 
     def work(tx: Tx) -> None:
         row = unusual.counted_run(tx, ctx, run_id)
-        if row["state"] not in ENDED or row["trial"] or row["idea_id"] is None:
+        if row.state not in ENDED or row.trial or row.idea_id is None:
             raise Refused(f"R-{run_id} counts for no idea.", "Only ended runs in service are counted.")
         tx.write(
             "tally.fix",
@@ -200,7 +202,7 @@ def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -
             now=ctx.now,
         )
         tx.write("tally.settle_unusual", run=run_id, person=ctx.actor.person_id, now=ctx.now)
-        before = {"counts": row["counts"], "units": row["fixed_units"]}
+        before = {"counts": row.counts, "units": row.fixed_units}
         after = {"units": str(units), "handed_back": str(handed_back)}
         audit(
             tx, ctx, "count corrected", f"run:{run_id}", f"Counts it as {units}: {why.strip()}", before, after
@@ -217,13 +219,13 @@ def _bounds(month: str) -> tuple[date, date]:
     return first, date.fromisoformat(f"{entries.next_month(month)}-01") - timedelta(days=1)
 
 
-def _month_end_facts(row: Row, first: date, last: date) -> entries.MonthEnd:
-    given, live = row["input"], row["live_on"]
-    until = min(last, row["retired_on"] or last)
+def _month_end_facts(row: TallyInService, first: date, last: date) -> entries.MonthEnd:
+    given, live = row.input, row.live_on
+    until = min(last, row.retired_on or last)
     running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
     return entries.MonthEnd(
         (until - max(first, live)).days + 1,
-        exact(row["result"]["one_time_cost"]),
+        exact(row.result["one_time_cost"]),
         exact(given["support_share"]),
         exact(given["other_software_per_year"]),
         running,
@@ -234,13 +236,13 @@ def _month_end_facts(row: Row, first: date, last: date) -> entries.MonthEnd:
 def _open_month(tx: Tx, month: str) -> bool:
     """Locks a month's row; gives whether it is open."""
     tx.write("tally.open_month", month=month)
-    return bool(tx.value("tally.lock_month", month=month) == "open")
+    return bool(tx.value(str, "tally.lock_month", month=month) == "open")
 
 
 def _open_months_before(tx: Tx, this: str) -> None:
     """Gives every month its row, also one in which no run ended: its costs are due all the same."""
-    month: str | None = tx.value("tally.first_month")
-    known = {row["month"] for row in tx.all("tally.months")}
+    month: str | None = tx.value(str, "tally.first_month")
+    known = {row.month for row in tx.all(TallyMonths, "tally.months")}
     while month is not None and month < this:
         if month not in known:
             tx.write("tally.open_month", month=month)
@@ -250,20 +252,20 @@ def _open_months_before(tx: Tx, this: str) -> None:
 def _last_noon(tx: Tx, month: str) -> datetime:
     """The time at which the costs of a month's end stand: noon of its last day in the company's zone."""
     _, last = _bounds(month)
-    return datetime(last.year, last.month, last.day, 12, tzinfo=ZoneInfo(company_of(tx)["zone"]))
+    return datetime(last.year, last.month, last.day, 12, tzinfo=ZoneInfo(company_of(tx).zone))
 
 
-def _post_idea_costs(tx: Tx, ctx: Ctx, month: str, row: Row) -> int:
+def _post_idea_costs(tx: Tx, ctx: Ctx, month: str, row: TallyInService) -> int:
     """Posts a month's costs of one idea in service; gives how many entries are new."""
-    at, source = _last_noon(tx, month), f"month:{month}:idea:{row['idea_id']}"
+    at, source = _last_noon(tx, month), f"month:{month}:idea:{row.idea_id}"
     found = entries.month_end(_month_end_facts(row, *_bounds(month)))
-    return sum(_post_cost(tx, ctx, month, at, source, entry, row["idea_id"]) for entry in found)
+    return sum(_post_cost(tx, ctx, month, at, source, entry, row.idea_id) for entry in found)
 
 
 def _post_seat_costs(tx: Tx, ctx: Ctx, month: str) -> int:
     """Posts what a month's unused seats cost; gives how many entries are new."""
     at = _last_noon(tx, month)
-    seats = _unused_seats(tx, *_bounds(month), ZoneInfo(company_of(tx)["zone"]))
+    seats = _unused_seats(tx, *_bounds(month), ZoneInfo(company_of(tx).zone))
     return 0 if seats is None else _post_cost(tx, ctx, month, at, f"month:{month}", seats, None)
 
 
@@ -281,7 +283,7 @@ def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
     if not _open_month(tx, month):
         return 0
     first, last = _bounds(month)
-    rows = tx.all("tally.in_service", first=first, last=last)
+    rows = tx.all(TallyInService, "tally.in_service", first=first, last=last)
     new = sum(_post_idea_costs(tx, ctx, month, row) for row in rows) + _post_seat_costs(tx, ctx, month)
     _done(tx, ctx, month, new)
     return new
@@ -295,9 +297,9 @@ def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> entries.En
     since = datetime(first.year, first.month, first.day, tzinfo=zone)
     after = last + timedelta(days=1)
     until = datetime(after.year, after.month, after.day, tzinfo=zone)
-    worked = Fraction(tx.value("tally.robot_hours", since=since, until=until))
+    worked = Fraction(tx.value(Decimal, "tally.robot_hours", since=since, until=until) or 0)
     return entries.unused_seats(
-        int(tx.value("tally.seats")), seat, worked, hours, days, (last - first).days + 1
+        int(tx.value(Decimal, "tally.seats") or 0), seat, worked, hours, days, (last - first).days + 1
     )
 
 
@@ -316,7 +318,7 @@ def _robot_time(tx: Tx, kind: str, on: date) -> Rate | None:
 def _post_cost(
     tx: Tx, ctx: Ctx, month: str, at: datetime, source: str, entry: entries.Entry, idea: int | None
 ) -> int:
-    if any(row["line"] == entry.line for row in tx.all("tally.posted", source=source)):
+    if any(row.line == entry.line for row in tx.all(TallyPosted, "tally.posted", source=source)):
         return 0
     base = {
         "source": source,
@@ -344,7 +346,7 @@ def month_ends(ctx: Ctx) -> int:
     def due(tx: Tx) -> list[str]:
         this = company_day(tx, ctx).strftime("%Y-%m")
         _open_months_before(tx, this)
-        return [row["month"] for row in tx.all("tally.month_ends_due", this=this)]
+        return [row for row in tx.values(str, "tally.month_ends_due", this=this)]
 
     return sum(_post_by_parts(ctx, month) for month in ctx.db.transact(due))
 
@@ -352,18 +354,20 @@ def month_ends(ctx: Ctx) -> int:
 def _post_by_parts(ctx: Ctx, month: str) -> int:
     """A month's end, each part in a transaction of its own; it is done when every part is."""
 
-    def parts(tx: Tx) -> tuple[list[Row], set[str]]:
-        waiting = tx.all("hitches.waiting", work=MONTH_ENDS.name, now=ctx.now)
+    def parts(tx: Tx) -> tuple[list[TallyInService], set[str]]:
+        waiting = tx.all(HitchesWaiting, "hitches.waiting", work=MONTH_ENDS.name, now=ctx.now)
         first, last = _bounds(month)
-        return tx.all("tally.in_service", first=first, last=last), {row["row_key"] for row in waiting}
+        return tx.all(TallyInService, "tally.in_service", first=first, last=last), {
+            row.row_key for row in waiting
+        }
 
     def post(tx: Tx, what: Callable[[Tx], int]) -> int:
         return what(tx) if _open_month(tx, month) else 0
 
     rows, waiting = ctx.db.transact(parts)
     works: dict[str, tuple[str, Callable[[Tx], int]]] = {
-        f"{month}:{row['idea_id']}": (
-            f"idea:{row['idea_id']}",
+        f"{month}:{row.idea_id}": (
+            f"idea:{row.idea_id}",
             partial(_post_idea_costs, ctx=ctx, month=month, row=row),
         )
         for row in rows
@@ -390,16 +394,18 @@ def close_month(ctx: Ctx, month: str) -> None:
         if month >= today.strftime("%Y-%m"):
             raise Refused(f"{month} is not over yet.", "Close it when it is.")
         _open_months_before(tx, today.strftime("%Y-%m"))
-        if tx.value("tally.lock_month", month=month) == "open":
+        if tx.value(str, "tally.lock_month", month=month) == "open":
             post_month_end(tx, ctx, month)
-        sums = tx.one("tally.sum_of_month", month=month)
+        sums = tx.one(TallySumOfMonth, "tally.sum_of_month", month=month)
         assert sums is not None
-        if not tx.write("tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now, **sums):
+        if not tx.write(
+            "tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now, **sums.as_dict()
+        ):
             raise Refused(
                 f"{month} is closed already, or nothing was in service yet.", "Load the page again."
             )
-        words = f"Closed {month}: {sums['entries']} entries, {text_of(sums['money'], 2)} in money"
-        audit(tx, ctx, "month closed", f"month:{month}", words, None, sums)
+        words = f"Closed {month}: {sums.entries} entries, {text_of(sums.money, 2)} in money"
+        audit(tx, ctx, "month closed", f"month:{month}", words, None, sums.as_dict())
         changed(tx, ctx, "tally")
 
     ctx.db.transact(work)

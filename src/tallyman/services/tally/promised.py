@@ -12,7 +12,8 @@ from zoneinfo import ZoneInfo
 from tallyman.core.cases import SAVING, Promised, month_of, promised_between, promised_days
 from tallyman.core.exact import exact
 from tallyman.services.context import company_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.tally import TallyFormerPromised, TallyPromised
 
 # By line: how its promised amount a year is made, in words.
 LINES = {
@@ -25,9 +26,9 @@ LINES = {
 EVER = date(1, 1, 1)
 
 
-def _yearly(row: Row) -> dict[str, Fraction]:
+def _yearly(row: TallyFormerPromised | TallyPromised) -> dict[str, Fraction]:
     """What a promise promises a year, by line."""
-    result, given = row["result"], row["input"]
+    result, given = row.result, row.input
     one_time = exact(result["one_time_cost"])
     running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
     return {
@@ -43,7 +44,7 @@ def _yearly(row: Row) -> dict[str, Fraction]:
 class Promises:
     """Every promise of one idea, the first one first; `row` is the one in force."""
 
-    row: Row
+    row: TallyPromised
     made: tuple[Promised, ...]
 
     @property
@@ -73,22 +74,24 @@ class Promises:
     def said(self, today: date) -> str:
         """From when to when, in words."""
         if len(self.made) == 1:
-            return f"from its promised go-live {self.row['go_live_on']} to {today}"
+            return f"from its promised go-live {self.row.go_live_on} to {today}"
         said = ", ".join(
             f"{count} days by that of {one.made}" for one, count in promised_days(self.made, EVER, today)
         )
         return f"each day by the promise in force, to {today}: {said or 'no day yet'}"
 
 
-def promises_of(tx: Tx, rows: Iterable[Row]) -> list[Promises]:
+def promises_of(tx: Tx, rows: Iterable[TallyPromised]) -> list[Promises]:
     """The promises of ideas, given the one in force of each."""
     found = list(rows)
-    zone = ZoneInfo(company_of(tx)["zone"])
-    former: defaultdict[int, list[Row]] = defaultdict(list)
-    for row in tx.all("tally.former_promised", ideas=tuple(one["idea_id"] for one in found) or (0,)):
-        former[row["idea_id"]].append(row)
+    zone = ZoneInfo(company_of(tx).zone)
+    former: defaultdict[int, list[TallyFormerPromised]] = defaultdict(list)
+    for row in tx.all(
+        TallyFormerPromised, "tally.former_promised", ideas=tuple(one.idea_id for one in found) or (0,)
+    ):
+        former[row.idea_id].append(row)
 
-    def read(row: Row) -> Promised:
-        return Promised(row["at"].astimezone(zone).date(), row["go_live_on"], _yearly(row))
+    def read(row: TallyFormerPromised | TallyPromised) -> Promised:
+        return Promised(row.at.astimezone(zone).date(), row.go_live_on, _yearly(row))
 
-    return [Promises(row, tuple(read(one) for one in (*former[row["idea_id"]], row))) for row in found]
+    return [Promises(row, (*map(read, former[row.idea_id]), read(row))) for row in found]

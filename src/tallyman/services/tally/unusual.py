@@ -14,7 +14,9 @@ from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, unseen
 from tallyman.services.house import settings
 from tallyman.services.tally.later import post_later
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.runs import RunsForPosting
+from tallyman.store.records.tally import TallyUnusual
 
 SETTING = "counts"
 HELD = "held"
@@ -31,14 +33,14 @@ def choice(tx: Tx) -> str:
     return str(value["unusual"]) if value else HELD
 
 
-def _before(tx: Tx, row: Row) -> list[Fraction]:
+def _before(tx: Tx, row: RunsForPosting) -> list[Fraction]:
     """What the routine counted in its last runs, the newest first."""
-    name = row["count_name"]
-    rows = tx.all("tally.usual_counts", routine=row["routine_id"], run=row["id"])
-    return [exact(one["counts"][name]) for one in rows if one["counts"] and name in one["counts"]]
+    name = row.count_name
+    rows = tx.values(dict, "tally.usual_counts", routine=row.routine_id, run=row.id)
+    return [exact(one[name]) for one in rows if one and name in one]
 
 
-def why_held(tx: Tx, ctx: Ctx, row: Row, facts: entries.RunFacts) -> tuple[str, str]:
+def why_held(tx: Tx, ctx: Ctx, row: RunsForPosting, facts: entries.RunFacts) -> tuple[str, str]:
     """Why a run's count is not posted yet, and what is to be said of it though it is; mostly neither.
 
     Notes a count that is far from the usual, and tells those who may correct it, once.
@@ -46,50 +48,48 @@ def why_held(tx: Tx, ctx: Ctx, row: Row, facts: entries.RunFacts) -> tuple[str, 
     if not facts.counting or facts.fixed_units is not None or facts.basis != "count":
         return "", ""
     units, _ = entries.units_of(facts)
-    case = row["input"] or {}
+    case = row.input or {}
     a_year = exact(case["volume_per_year"]) if case.get("volume_per_year") else None
     most = entries.usual_most(_before(tx, row), a_year)
     if most is None or units <= most:
         return "", ""
-    known = tx.one("tally.unusual", run=row["id"])
+    known = tx.one(TallyUnusual, "tally.unusual", run=row.id)
     if known is None:
         known = _note(tx, ctx, row, units, most)
-    words = (
-        f"{plain(units)} {row['count_name']} are far from the usual: at most {plain(most)} by what is known"
-    )
-    if known["held"] and known["settled_at"] is None:
+    words = f"{plain(units)} {row.count_name} are far from the usual: at most {plain(most)} by what is known"
+    if known.held and known.settled_at is None:
         return f"{words}; nothing of it is posted until somebody says that it is right", ""
-    return "", f"{words}; it is posted" + (", as somebody said it is right" if known["settled_at"] else "")
+    return "", f"{words}; it is posted" + (", as somebody said it is right" if known.settled_at else "")
 
 
-def _note(tx: Tx, ctx: Ctx, row: Row, units: Fraction, most: Fraction) -> Row:
+def _note(tx: Tx, ctx: Ctx, row: RunsForPosting, units: Fraction, most: Fraction) -> TallyUnusual:
     held = choice(tx) == HELD
     shown = {"units": plain(units), "usual": plain(most)}
-    tx.write("tally.note_unusual", run=row["id"], **shown, held=held, now=ctx.now)
-    area = tx.value("runs.idea_area", routine=row["routine_id"])
+    tx.write("tally.note_unusual", run=row.id, **shown, held=held, now=ctx.now)
+    area = tx.value(int, "runs.idea_area", routine=row.routine_id)
     ask = ": is it right?" if held else "; it is posted"
-    counted = {"units": shown["units"], "counted": row["count_name"], "ask": ask}
-    tell(tx, ctx, kinds.UNUSUAL_COUNT, {"id": row["id"], "area_id": area}, **counted)
-    found = tx.one("tally.unusual", run=row["id"])
+    counted = {"units": shown["units"], "counted": row.count_name, "ask": ask}
+    tell(tx, ctx, kinds.UNUSUAL_COUNT, {"id": row.id, "area_id": area}, **counted)
+    found = tx.one(TallyUnusual, "tally.unusual", run=row.id)
     assert found is not None
     return found
 
 
 def of_run(tx: Tx, run_id: int) -> dict[str, Any] | None:
     """What was noted of a run's count, if it waits for a yes."""
-    row = tx.one("tally.unusual", run=run_id)
-    if row is None or not row["held"] or row["settled_at"] is not None:
+    row = tx.one(TallyUnusual, "tally.unusual", run=run_id)
+    if row is None or not row.held or row.settled_at is not None:
         return None
-    return {"units": row["units"], "usual": row["usual"], "noted_at": row["noted_at"]}
+    return {"units": row.units, "usual": row.usual, "noted_at": row.noted_at}
 
 
-def counted_run(tx: Tx, ctx: Ctx, run_id: int) -> Row:
+def counted_run(tx: Tx, ctx: Ctx, run_id: int) -> RunsForPosting:
     """What of a run is reckoned, for whoever may correct the tally there; Forbidden or NotFound otherwise."""
-    row = tx.one("runs.for_posting", id=run_id)
+    row = tx.one(RunsForPosting, "runs.for_posting", id=run_id)
     if row is None:
         missing = NotFound(f"There is no run R-{run_id}.", "Choose one in the list.")
         raise unseen(ctx, "value.change", False, missing)
-    ctx.require_at("value.change", tx.value("runs.idea_area", routine=row["routine_id"]))
+    ctx.require_at("value.change", tx.value(int, "runs.idea_area", routine=row.routine_id))
     return row
 
 

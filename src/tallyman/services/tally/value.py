@@ -16,7 +16,18 @@ from tallyman.services.ideas import find as find_idea
 from tallyman.services.ideas import ref as idea_ref
 from tallyman.services.rates import rates
 from tallyman.services.tally.promised import Promises, promises_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.ideas import Idea
+from tallyman.store.records.tally import (
+    TallyEntriesOfMonth,
+    TallyMonths,
+    TallyPromised,
+    TallyRatesByIds,
+    TallySumsByMonth,
+    TallySumsOfAll,
+    TallySumsOfIdea,
+)
+from tallyman.store.records.workshop import RoutinesCountingOfIdea
 
 BENEFIT = ("time saved", "handed back")
 COSTS = ("robot time", "support", "software", "running lines", "build", "unused seats")
@@ -29,6 +40,9 @@ DELIVERS = {
     "running lines": ("running lines",),
 }
 ENTRIES_A_PAGE = 100
+
+
+Summed = TallySumsByMonth | TallySumsOfIdea | TallySumsOfAll
 
 
 def _month_range(first: str, last: str) -> list[str]:
@@ -44,23 +58,23 @@ def _money(value: Fraction | Decimal | int) -> str:
     return text_of(Fraction(value), 2) or "0.00"
 
 
-def _lines(rows: list[Row], key: str) -> dict[str, dict[str, Row]]:
-    found: dict[str, dict[str, Row]] = defaultdict(dict)
+def _lines(rows: list[TallySumsByMonth | TallySumsOfIdea], key: str) -> dict[str, dict[str, Summed]]:
+    found: dict[str, dict[str, Summed]] = defaultdict(dict)
     for row in rows:
-        found[row[key]][row["line"]] = row
+        found[getattr(row, key)][row.line] = row
     return found
 
 
-def _figures(lines: dict[str, Row]) -> dict[str, Decimal]:
+def _figures(lines: dict[str, Summed]) -> dict[str, Decimal]:
     zero = Decimal(0)
     benefit = [lines[name] for name in BENEFIT if name in lines]
     costs = [lines[name] for name in COSTS if name in lines]
     return {
-        "costs": sum((row["money"] for row in costs), zero),
-        "units": lines["time saved"]["units"] if "time saved" in lines else zero,
-        "hours": sum((row["hours"] for row in benefit), zero),
-        "saved": sum((row["money"] for row in benefit), zero),
-        "robot_time": lines["robot time"]["money"] if "robot time" in lines else zero,
+        "costs": sum((row.money for row in costs), zero),
+        "units": lines["time saved"].units if "time saved" in lines else zero,
+        "hours": sum((row.hours for row in benefit), zero),
+        "saved": sum((row.money for row in benefit), zero),
+        "robot_time": lines["robot time"].money if "robot time" in lines else zero,
     }
 
 
@@ -78,15 +92,15 @@ def _shown(figures: dict[str, Decimal], promised: Fraction) -> dict[str, str]:
 
 
 def _sum_working(
-    name: str, figures: dict[str, Decimal], lines: dict[str, Row], promised: Fraction, said: str
+    name: str, figures: dict[str, Decimal], lines: dict[str, Summed], promised: Fraction, said: str
 ) -> dict[str, Any]:
     parts = [
-        Part(line, _money(row["money"]), "1 entry" if row["entries"] == 1 else f"{row['entries']} entries")
+        Part(line, _money(row.money), "1 entry" if row.entries == 1 else f"{row.entries} entries")
         for line, row in lines.items()
         if line in BENEFIT
     ]
     costs = [
-        Part(line, _money(row["money"]), "1 entry" if row["entries"] == 1 else f"{row['entries']} entries")
+        Part(line, _money(row.money), "1 entry" if row.entries == 1 else f"{row.entries} entries")
         for line, row in lines.items()
         if line in COSTS
     ]
@@ -119,8 +133,8 @@ def _sum_working(
 
 
 def _promises_seen(tx: Tx, ctx: Ctx) -> list[Promises]:
-    rows = tx.all("tally.promised")
-    return promises_of(tx, (row for row in rows if ctx.actor.may_at("value.see", row["area_id"])))
+    rows = tx.all(TallyPromised, "tally.promised")
+    return promises_of(tx, (row for row in rows if ctx.actor.may_at("value.see", row.area_id)))
 
 
 def overview(ctx: Ctx) -> dict[str, Any]:
@@ -130,23 +144,23 @@ def overview(ctx: Ctx) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         today = company_day(tx, ctx)
         this_month = today.strftime("%Y-%m")
-        sums = _by_idea(tx.all("tally.sums_of_all"))
+        sums = _by_idea(tx.all(TallySumsOfAll, "tally.sums_of_all"))
         rows = []
         totals: dict[str, Fraction] = defaultdict(Fraction)
         for promises in _promises_seen(tx, ctx):
             promise = promises.row
-            lines = sums.get(promise["idea_id"], {})
+            lines = sums.get(promise.idea_id, {})
             figures = _figures(lines)
             promised, said = promises.to(today), promises.said(today)
-            name = f"{idea_ref(promise['idea_id'])} {promise['title']}: delivered − promised"
+            name = f"{idea_ref(promise.idea_id)} {promise.title}: delivered − promised"
             rows.append(
                 {
-                    "idea_id": promise["idea_id"],
-                    "title": promise["title"],
-                    "stage": promise["stage"],
-                    "division": promise["division"],
-                    "live_on": promise["live_on"],
-                    "go_live_on": promise["go_live_on"],
+                    "idea_id": promise.idea_id,
+                    "title": promise.title,
+                    "stage": promise.stage,
+                    "division": promise.division,
+                    "live_on": promise.live_on,
+                    "go_live_on": promise.go_live_on,
                     **_shown(figures, promised),
                     "working": _sum_working(name, figures, lines, promised, said),
                 }
@@ -170,21 +184,19 @@ def overview(ctx: Ctx) -> dict[str, Any]:
             "working": _total_workings(rows, totals),
             "rest": _rest(sums.get(0, {})),
             "months": _company_months(tx, ctx, this_month, today),
-            "currency": company_of(tx)["currency"],
+            "currency": company_of(tx).currency,
             "as_of": ctx.now,
         }
 
     return ctx.db.transact(work)
 
 
-def _rest(lines: dict[str, Row]) -> dict[str, Any] | None:
+def _rest(lines: dict[str, Summed]) -> dict[str, Any] | None:
     """What no idea bears: unused seats, and robot time of routines that count for none."""
-    parts = tuple(
-        Part(line, _money(row["money"]), f"{row['entries']} entries") for line, row in lines.items()
-    )
+    parts = tuple(Part(line, _money(row.money), f"{row.entries} entries") for line, row in lines.items())
     if not parts:
         return None
-    money = sum((Fraction(row["money"]) for row in lines.values()), Fraction(0))
+    money = sum((Fraction(row.money) for row in lines.values()), Fraction(0))
     working = Working("Borne by no idea", _money(money), "money", "sum of the entries", parts=parts)
     return {"lines": ", ".join(lines), "money": _money(money), "working": working.as_dict()}
 
@@ -216,16 +228,16 @@ def _total_workings(rows: list[dict[str, Any]], totals: dict[str, Fraction]) -> 
     return found
 
 
-def _by_idea(rows: list[Row]) -> dict[int, dict[str, Row]]:
-    found: dict[int, dict[str, Row]] = defaultdict(dict)
+def _by_idea(rows: list[TallySumsOfAll]) -> dict[int, dict[str, Summed]]:
+    found: dict[int, dict[str, Summed]] = defaultdict(dict)
     for row in rows:
-        found[row["idea_id"]][row["line"]] = row
+        found[row.idea_id][row.line] = row
     return found
 
 
 def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[dict[str, Any]]:
-    by_month = _lines(tx.all("tally.sums_by_month", **ctx.scope("value.see")), "month")
-    states = {row["month"]: row for row in tx.all("tally.months")}
+    by_month = _lines(tx.all(TallySumsByMonth, "tally.sums_by_month", **ctx.scope("value.see")), "month")
+    states = {row.month: row for row in tx.all(TallyMonths, "tally.months")}
     promises = _promises_seen(tx, ctx)
     firsts = [one.first_month for one in promises]
     first = min([*by_month, *firsts, this_month])
@@ -233,21 +245,21 @@ def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[dict
     for month in _month_range(first, this_month):
         figures = _figures(by_month.get(month, {}))
         promised = sum((one.of_month(month, today) for one in promises), Fraction(0))
-        state = states.get(month, {})
+        state = states.get(month)
         rows.append(
             {
                 "month": month,
-                "state": state.get("state", "open"),
-                "closed_by": state.get("closed_by"),
+                "state": state.state if state else "open",
+                "closed_by": state.closed_by if state else None,
                 **_shown(figures, promised),
             }
         )
     return rows[-24:]
 
 
-def _idea(tx: Tx, ctx: Ctx, idea_id: int) -> Row:
+def _idea(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     idea = find_idea(tx, ctx, idea_id)
-    ctx.require_at("value.see", idea["area_id"])
+    ctx.require_at("value.see", idea.area_id)
     return idea
 
 
@@ -257,15 +269,17 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
 
     def work(tx: Tx) -> dict[str, Any]:
         idea = _idea(tx, ctx, idea_id)
-        promise = next(iter(promises_of(tx, tx.all("tally.promised_of_idea", idea=idea_id))), None)
-        by_month = _lines(tx.all("tally.sums_of_idea", idea=idea_id), "month")
+        promise = next(
+            iter(promises_of(tx, tx.all(TallyPromised, "tally.promised_of_idea", idea=idea_id))), None
+        )
+        by_month = _lines(tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea_id), "month")
         today = company_day(tx, ctx)
         months: list[dict[str, Any]] = []
         if promise is not None or by_month:
             firsts = list(by_month)
             if promise is not None:
                 firsts.append(promise.first_month)
-            states = {row["month"]: row["state"] for row in tx.all("tally.months")}
+            states = {row.month: row.state for row in tx.all(TallyMonths, "tally.months")}
             for month in _month_range(min(firsts), today.strftime("%Y-%m")):
                 lines = by_month.get(month, {})
                 figures = _figures(lines)
@@ -277,28 +291,28 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
                         "month": month,
                         "state": states.get(month, "open"),
                         **_shown(figures, promised),
-                        "entries": sum(row["entries"] for row in lines.values()),
+                        "entries": sum(row.entries for row in lines.values()),
                         "working": _sum_working(name, figures, lines, promised, said),
                     }
                 )
-        point = tx.one("routines.counting_of_idea", idea=idea_id)
+        point = tx.one(RoutinesCountingOfIdea, "routines.counting_of_idea", idea=idea_id)
         return {
             "months": months,
             "total": _idea_total(months),
             "working": _months_working(idea, months),
             "lines": _line_rows(promise, by_month, today),
-            "currency": company_of(tx)["currency"],
-            "routine_id": point["routine_id"] if point else None,
-            "routine": point["name"] if point else None,
-            "live_on": idea["live_on"],
-            "promised_from": promise.row["go_live_on"] if promise else None,
+            "currency": company_of(tx).currency,
+            "routine_id": point.routine_id if point else None,
+            "routine": point.name if point else None,
+            "live_on": idea.live_on,
+            "promised_from": promise.row.go_live_on if promise else None,
         }
 
     return ctx.db.transact(work)
 
 
 def _line_rows(
-    promise: Promises | None, by_month: dict[str, dict[str, Row]], today: date
+    promise: Promises | None, by_month: dict[str, dict[str, Summed]], today: date
 ) -> list[dict[str, Any]]:
     """Promised and delivered to date on the same lines, each with its working."""
     if promise is None:
@@ -307,20 +321,19 @@ def _line_rows(
     for line, names in DELIVERS.items():
         promised, said = promise.of_line(line, today)
         rows.append(_line_row(line, names, promised, by_month, said))
-    live = promise.row["go_live_on"] <= today
-    one_time = -exact(promise.row["result"]["one_time_cost"]) if live else Fraction(0)
+    live = promise.row.go_live_on <= today
+    one_time = -exact(promise.row.result["one_time_cost"]) if live else Fraction(0)
     rows.append(_line_row("build", ("build",), one_time, by_month, "− one-time cost, at go-live"))
     return rows
 
 
 def _line_row(
-    line: str, names: tuple[str, ...], promised: Fraction, by_month: dict[str, dict[str, Row]], said: str
+    line: str, names: tuple[str, ...], promised: Fraction, by_month: dict[str, dict[str, Summed]], said: str
 ) -> dict[str, Any]:
     found = [(month, lines[name]) for month, lines in by_month.items() for name in names if name in lines]
-    delivered = sum((Fraction(row["money"]) for _, row in found), Fraction(0))
+    delivered = sum((Fraction(row.money) for _, row in found), Fraction(0))
     parts = tuple(
-        Part(f"{month}: {row['line']}", _money(row["money"]), f"{row['entries']} entries")
-        for month, row in found
+        Part(f"{month}: {row.line}", _money(row.money), f"{row.entries} entries") for month, row in found
     )
     steps = (
         Working("Delivered", _money(delivered), "money", "sum of the entries of all months", parts=parts),
@@ -343,10 +356,10 @@ def _line_row(
     }
 
 
-def _months_working(idea: Row, months: list[dict[str, Any]]) -> dict[str, Any]:
+def _months_working(idea: Idea, months: list[dict[str, Any]]) -> dict[str, Any]:
     """The working of the sum over an idea's months."""
     return Working(
-        f"{idea_ref(idea['id'])}: delivered − promised, all months",
+        f"{idea_ref(idea.id)}: delivered − promised, all months",
         _idea_total(months)["difference"],
         "money",
         "sum of the months' differences",
@@ -374,6 +387,7 @@ def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> dict[str, Any]:
     def work(tx: Tx) -> dict[str, Any]:
         _idea(tx, ctx, idea_id)
         rows = tx.all(
+            TallyEntriesOfMonth,
             "tally.entries_of_month",
             idea=idea_id,
             month=month,
@@ -382,44 +396,49 @@ def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> dict[str, Any]:
         )
         more = len(rows) > ENTRIES_A_PAGE
         rows = rows[:ENTRIES_A_PAGE]
-        ids = sorted({rate for row in rows for rate in row["rates"]})
-        known = {row["id"]: row for row in tx.all("tally.rates_by_ids", ids=tuple(ids) or (0,))}
-        for row in rows:
-            row["working"] = row["facts"] or _entry_working(row, known).as_dict()
-            row["money"], row["hours"] = f"{row['money']:f}", f"{row['hours']:f}"
-            row["units"] = text_of(Fraction(row["units"]), 0)
-        return {"rows": rows, "next": rows[-1]["id"] if more else None}
+        ids = sorted({rate for row in rows for rate in row.rates})
+        known = {row.id: row for row in tx.all(TallyRatesByIds, "tally.rates_by_ids", ids=tuple(ids) or (0,))}
+        shown = [
+            row.as_dict(
+                working=row.facts or _entry_working(row, known).as_dict(),
+                money=f"{row.money:f}",
+                hours=f"{row.hours:f}",
+                units=text_of(Fraction(row.units), 0),
+            )
+            for row in rows
+        ]
+        return {"rows": shown, "next": rows[-1].id if more else None}
 
     return ctx.db.transact(work)
 
 
-def _entry_working(row: Row, known: dict[int, Row]) -> Working:
+def _entry_working(row: TallyEntriesOfMonth, known: dict[int, TallyRatesByIds]) -> Working:
     used = [
         Used(
             "Units",
-            text_of(Fraction(row["units"]), 0),
+            text_of(Fraction(row.units), 0),
             "",
-            f"run R-{row['run_id']}",
-            row["at"].date().isoformat(),
-            f"/runs/{row['run_id']}",
+            f"run R-{row.run_id}",
+            row.at.date().isoformat(),
+            f"/runs/{row.run_id}",
         )
     ]
-    for rate_id in row["rates"]:
+    for rate_id in row.rates:
         rate = known.get(rate_id)
         if rate is not None:
-            kind = rates.KINDS[rate["kind"]]
-            value = text_of(Fraction(rate["value"]), 2)
-            used.append(Used(kind.name, value, kind.unit, "rate", rate["since"].isoformat(), "/value/rates"))
+            kind = rates.KINDS[rate.kind]
+            value = text_of(Fraction(rate.value), 2)
+            used.append(Used(kind.name, value, kind.unit, "rate", rate.since.isoformat(), "/value/rates"))
     formula = (
         "− robot hours × standard price of a robot hour"
-        if row["line"] == "robot time"
+        if row.line == "robot time"
         else "units × minutes each ÷ 60 × what an hour costs"
     )
     return Working(
-        f"Entry of R-{row['run_id']}: {row['line']}{'' if row['kind'] == 'run' else ', ' + row['kind']}",
-        _money(row["money"]),
+        f"Entry of R-{row.run_id}: {row.line}{'' if row.kind == 'run' else ', ' + row.kind}",
+        _money(row.money),
         "money",
         formula,
         inputs=tuple(used),
-        note=f"Kept to six digits: {row['money']}. It belongs to {row['belongs_to']}. {row['why']}".strip(),
+        note=f"Kept to six digits: {row.money}. It belongs to {row.belongs_to}. {row.why}".strip(),
     )

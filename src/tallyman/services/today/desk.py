@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
+from typing import Any, Protocol
 
 from tallyman.core.exact import rounded, text_of
 from tallyman.core.runs import is_silent
@@ -14,52 +14,84 @@ from tallyman.services.rates import KINDS
 from tallyman.services.robots import hosts_seen
 from tallyman.services.runs import since_yesterday
 from tallyman.services.today import house_rules
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.alerts import AlertsMine
+from tallyman.store.records.ideas import (
+    IdeasMeasuresOf,
+    IdeasMine,
+    IdeasTakenUpBy,
+    IdeasToConfirm,
+    IdeasWaitingIn,
+)
+from tallyman.store.records.runs import RunsLateOpen, RunsWentWrong
+from tallyman.store.records.starts import TriggersComing
+from tallyman.store.records.tally import TallyRatesToSettle, TallyUnusualOpen
+from tallyman.store.records.workshop import RoutinesReadyToGoLive
 
 
 def _wait(kind: str, title: str, words: str, link: str, **more: Any) -> dict[str, Any]:
     return {"kind": kind, "title": title, "words": words, "link": link, "due": None, "late": 0, **more}
 
 
-def _idea_wait(today: date, kind: str, row: Row, words: str, sheet: str = "") -> dict[str, Any]:
-    link = f"/ideas/{row['id']}" + (f"?sheet={sheet}" if sheet else "")
-    title = f"I-{row['id']} {row['title']}"
-    late = days_late(today, row)
-    return _wait(kind, title, words, link, due=row.get("due_on"), late=late)
+class Waiting(Protocol):
+    """An idea that waits for somebody."""
+
+    @property
+    def id(self) -> int:
+        """The idea's number."""
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+
+    @property
+    def due_on(self) -> date | None:
+        """When its next move is due."""
+
+    @property
+    def asked_on(self) -> date | None:
+        """Since when its proposer is asked back."""
 
 
-def _reach(row: Row) -> str:
-    if row["hours_low"] is None:
+def _idea_wait(today: date, kind: str, row: Waiting, words: str, sheet: str = "") -> dict[str, Any]:
+    link = f"/ideas/{row.id}" + (f"?sheet={sheet}" if sheet else "")
+    title = f"I-{row.id} {row.title}"
+    late = days_late(today, row.due_on, row.asked_on)
+    return _wait(kind, title, words, link, due=row.due_on, late=late)
+
+
+def _reach(row: IdeasWaitingIn) -> str:
+    if row.hours_low is None:
         return "hours in reach not known yet"
-    return f"{text_of(row['hours_low'], 0)}–{text_of(row['hours_high'], 0)} h a year in reach"
+    return f"{text_of(row.hours_low, 0)}–{text_of(row.hours_high, 0)} h a year in reach"
 
 
-def _more(kind: str, rows: list[Row], stage: str) -> list[dict[str, Any]]:
+def _more(kind: str, rows: list[IdeasWaitingIn], stage: str) -> list[dict[str, Any]]:
     """What is said in place of the rows that are not shown."""
-    left = rows[0]["of_all"] - len(rows) if rows else 0
+    left = rows[0].of_all - len(rows) if rows else 0
     if not left:
         return []
     words = "the longest due stand here, the others in the list of ideas"
     return [_wait(kind, f"{left:,} more", words, f"/ideas?stage={stage}")]
 
 
-def _in_stage(tx: Tx, ctx: Ctx, stage: str, permission: str) -> list[Row]:
+def _in_stage(tx: Tx, ctx: Ctx, stage: str, permission: str) -> list[IdeasWaitingIn]:
     """Ideas in a stage, as far as a permission reaches."""
-    return tx.all("ideas.waiting_in", stage=stage, **ctx.scope(permission))
+    return tx.all(IdeasWaitingIn, "ideas.waiting_in", stage=stage, **ctx.scope(permission))
 
 
 def _screened(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     rows = []
     if ctx.actor.may("sizing.decide"):
         reach = ctx.scope("sizing.decide")
-        offered = tx.all("ideas.waiting_for_yes", me=ctx.actor.person_id or 0, **reach)
+        offered = tx.all(IdeasWaitingIn, "ideas.waiting_for_yes", me=ctx.actor.person_id or 0, **reach)
         words = "sized, waits for your agreement"
         rows += [_idea_wait(today, "agree", row, words, "sizing") for row in offered]
         rows += _more("agree", offered, "screened")
     if ctx.actor.may("sizing.make"):
-        to_size = tx.all("ideas.waiting_for_size", **ctx.scope("sizing.make"))
+        to_size = tx.all(IdeasWaitingIn, "ideas.waiting_for_size", **ctx.scope("sizing.make"))
         for row in to_size:
-            sent_back = row["sizing_state"] == "sent back"
+            sent_back = row.sizing_state == "sent back"
             words = "its sizing was sent back" if sent_back else f"{_reach(row)}; to be sized"
             rows.append(_idea_wait(today, "size", row, words, "sizing"))
         rows += _more("size", to_size, "screened")
@@ -68,85 +100,90 @@ def _screened(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
 
 def _waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     me, rows = ctx.actor.person_id, []
-    for row in tx.all("ideas.mine", person=me):
-        if row["sent_back"]:
-            words = f"{row['sent_back']} of your answers came back with a question"
+    for row in tx.all(IdeasMine, "ideas.mine", person=me):
+        if row.sent_back:
+            words = f"{row.sent_back} of your answers came back with a question"
             rows.append(_idea_wait(today, "answer", row, words))
-        elif row["stage"] == "draft":
-            title = row["title"] or "An idea without a name"
-            link = f"/ideas/new/{row['id']}"
+        elif row.stage == "draft":
+            title = row.title or "An idea without a name"
+            link = f"/ideas/new/{row.id}"
             rows.append(_wait("draft", title, "your draft, not handed in", link))
     for person in (me, *ctx.actor.stands_in_for):
-        for row in tx.all("ideas.to_confirm", person=person):
-            whom = "you" if person == me else f"{row['owner']}, who is away,"
-            words = f"{row['proposer']} named {whom} as its work owner; confirm the answers"
-            rows.append(_idea_wait(today, "confirm", row, words))
+        for one in tx.all(IdeasToConfirm, "ideas.to_confirm", person=person):
+            whom = "you" if person == me else f"{one.owner}, who is away,"
+            words = f"{one.proposer} named {whom} as its work owner; confirm the answers"
+            rows.append(_wait("confirm", f"I-{one.id} {one.title}", words, f"/ideas/{one.id}"))
     for person in (me, *ctx.actor.stands_in_for):
-        for row in tx.all("ideas.measures_of", person=person):
+        for measure in tx.all(IdeasMeasuresOf, "ideas.measures_of", person=person):
             whose = "yours to see to" if person == me else "to be seen to for somebody away"
-            stuck = " (stuck)" if row["building"] == "stuck" else ""
-            rows.append(_idea_wait(today, "measure", row, f"{whose}{stuck}: {row['measure']}"))
+            stuck = " (stuck)" if measure.building == "stuck" else ""
+            rows.append(_idea_wait(today, "measure", measure, f"{whose}{stuck}: {measure.measure}"))
     if ctx.actor.may("idea.decide"):
         noted = _in_stage(tx, ctx, "noted", "idea.decide")
-        for row in noted:
-            words = f"from {row['proposer']}; {_reach(row)}"
-            rows.append(_idea_wait(today, "review", row, words))
+        for idea in noted:
+            words = f"from {idea.proposer}; {_reach(idea)}"
+            rows.append(_idea_wait(today, "review", idea, words))
         rows += _more("review", noted, "noted")
     rows += _screened(tx, ctx, today)
     if ctx.actor.may("case.decide"):
         sized = _in_stage(tx, ctx, "sized", "case.decide")
-        for row in sized:
-            rows.append(_idea_wait(today, "decide", row, "sized and agreed; back it or not", "case"))
+        for idea in sized:
+            rows.append(_idea_wait(today, "decide", idea, "sized and agreed; back it or not", "case"))
         rows += _more("decide", sized, "sized")
     rows += _work_waits(tx, ctx, today)
     if ctx.actor.may("role.decide"):
-        for row in requests.rows_waiting(tx, ctx):
-            where = f" for {row['area']}" if row["area"] else ""
-            title = f"{row['person']} asks for access{where}"
-            rows.append(_wait("access", title, row["words"], f"/house/access?request={row['id']}"))
+        for asked in requests.rows_waiting(tx, ctx):
+            where = f" for {asked.area}" if asked.area else ""
+            title = f"{asked.person} asks for access{where}"
+            rows.append(_wait("access", title, asked.words, f"/house/access?request={asked.id}"))
     return rows
 
 
-def _taken_up(tx: Tx, ctx: Ctx) -> list[Row]:
+def _taken_up(tx: Tx, ctx: Ctx) -> list[IdeasTakenUpBy]:
     people = tuple(one for one in (ctx.actor.person_id, *ctx.actor.stands_in_for) if one is not None)
     if not people or not ctx.actor.for_ideas:
         return []
-    return tx.all("ideas.taken_up_by", people=people, **ctx.scope("build.make"))
+    return tx.all(IdeasTakenUpBy, "ideas.taken_up_by", people=people, **ctx.scope("build.make"))
 
 
 def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     rows = []
     if ctx.actor.may("build.make"):
         backed = _in_stage(tx, ctx, "backed", "build.make")
-        for row in backed:
-            rows.append(_idea_wait(today, "build", row, "backed; take it up to build it"))
+        for idea in backed:
+            rows.append(_idea_wait(today, "build", idea, "backed; take it up to build it"))
         rows += _more("build", backed, "backed")
-        for row in _taken_up(tx, ctx):
-            mine = row["builder_id"] == ctx.actor.person_id
-            whom = "you build it" if mine else f"{row['builder']}, who is away, builds it"
+        for taken in _taken_up(tx, ctx):
+            mine = taken.builder_id == ctx.actor.person_id
+            whom = "you build it" if mine else f"{taken.builder}, who is away, builds it"
             words = f"{whom}; release a package and set up a routine"
-            rows.append(_idea_wait(today, "build", row, words))
+            rows.append(_idea_wait(today, "build", taken, words))
     if ctx.actor.may("routine.decide"):
-        for row in tx.all("routines.ready_to_go_live", **ctx.scope("routine.decide")):
-            title, link = f"{row['name']}", f"/workshop/routines/{row['id']}"
-            words = f"on trial for I-{row['idea_id']}; try it, then let it go live"
+        for routine in tx.all(
+            RoutinesReadyToGoLive, "routines.ready_to_go_live", **ctx.scope("routine.decide")
+        ):
+            title, link = f"{routine.name}", f"/workshop/routines/{routine.id}"
+            words = f"on trial for I-{routine.idea_id}; try it, then let it go live"
             rows.append(_wait("go live", title, words, link))
     if ctx.actor.may("run.change"):
-        for row in tx.all("runs.late_open", **ctx.scope("run.change")):
+        for run in tx.all(RunsLateOpen, "runs.late_open", **ctx.scope("run.change")):
             words = "was lost, and its outcome came late; say whether it counts"
-            rows.append(_wait("late", f"R-{row['id']} {row['routine']}", words, f"/runs/{row['id']}"))
+            rows.append(_wait("late", f"R-{run.id} {run.routine}", words, f"/runs/{run.id}"))
     if ctx.actor.may("value.change"):
-        for row in tx.all("tally.unusual_open", **ctx.scope("value.change")):
-            counted, usual = rounded(row["units"], 0), rounded(row["usual"], 0)
+        for count in tx.all(TallyUnusualOpen, "tally.unusual_open", **ctx.scope("value.change")):
+            counted, usual = rounded(count.units, 0), rounded(count.usual, 0)
             words = f"counted {counted:,f}, usually {usual:,f} at most; is it right?"
-            rows.append(
-                _wait("count", f"R-{row['run_id']} {row['routine']}", words, f"/runs/{row['run_id']}")
-            )
+            rows.append(_wait("count", f"R-{count.run_id} {count.routine}", words, f"/runs/{count.run_id}"))
     if ctx.actor.may("rate.decide"):
-        for row in tx.all("tally.rates_to_settle", person=ctx.actor.person_id, **ctx.scope("rate.decide")):
-            about = f" of I-{row['idea_id']}" if row["idea_id"] else ""
-            title = f"{KINDS[row['kind']].name}{about}: {text_of(row['value'], 2)}"
-            words = f"{row['proposer']} proposes it from {row['since']}; approve or refuse"
+        for rate in tx.all(
+            TallyRatesToSettle,
+            "tally.rates_to_settle",
+            person=ctx.actor.person_id,
+            **ctx.scope("rate.decide"),
+        ):
+            about = f" of I-{rate.idea_id}" if rate.idea_id else ""
+            title = f"{KINDS[rate.kind].name}{about}: {text_of(rate.value, 2)}"
+            words = f"{rate.proposer} proposes it from {rate.since}; approve or refuse"
             rows.append(_wait("rate", title, words, "/value/rates"))
     return rows
 
@@ -155,26 +192,28 @@ def _wrong(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
     rows = []
     if ctx.actor.may("robot.see"):
         for host in hosts_seen(tx, ctx):
-            if host["connected"] and is_silent(host["heard_at"], ctx.now):
+            if host.connected and is_silent(host.heard_at, ctx.now):
                 words = "silent: no robot on it gets work until its runner is heard again"
                 rows.append(
                     {
                         "state": "silent",
-                        "title": f"Host {host['name']}",
+                        "title": f"Host {host.name}",
                         "words": words,
                         "link": "/robots",
-                        "at": host["heard_at"],
+                        "at": host.heard_at,
                     }
                 )
     if ctx.actor.may("run.see"):
-        for run in tx.all("runs.went_wrong", since=since_yesterday(ctx), **ctx.scope("run.see")):
+        for run in tx.all(
+            RunsWentWrong, "runs.went_wrong", since=since_yesterday(ctx), **ctx.scope("run.see")
+        ):
             rows.append(
                 {
-                    "state": run["state"],
-                    "title": f"R-{run['id']} {run['routine']}",
-                    "words": run["reason"],
-                    "link": f"/runs/{run['id']}",
-                    "at": run["ended_at"],
+                    "state": run.state,
+                    "title": f"R-{run.id} {run.routine}",
+                    "words": run.reason,
+                    "link": f"/runs/{run.id}",
+                    "at": run.ended_at,
                 }
             )
     return rows
@@ -184,15 +223,19 @@ def view(ctx: Ctx) -> dict[str, Any]:
     """The three answers of the start page, as far as the actor may see them."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        coming = tx.all("triggers.coming", **ctx.scope("routine.see")) if ctx.actor.may("routine.see") else []
+        coming = (
+            tx.all(TriggersComing, "triggers.coming", **ctx.scope("routine.see"))
+            if ctx.actor.may("routine.see")
+            else []
+        )
         waits = sorted(_waits(tx, ctx, company_day(tx, ctx)), key=lambda one: -one["late"])
         return {
             "waits": waits,
             "wrong": _wrong(tx, ctx),
             "sees_runs": ctx.actor.may("run.see"),
             "coming": coming,
-            "mine": tx.all("ideas.mine", person=ctx.actor.person_id),
-            "told": tx.all("alerts.mine", person=ctx.actor.person_id),
+            "mine": tx.all(IdeasMine, "ideas.mine", person=ctx.actor.person_id),
+            "told": tx.all(AlertsMine, "alerts.mine", person=ctx.actor.person_id),
             "steps": house_rules.first_steps(tx, ctx),
             "now": ctx.now,
         }

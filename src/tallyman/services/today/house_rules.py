@@ -9,6 +9,8 @@ from tallyman.services.context import Ctx
 from tallyman.services.people import first_run, single_sign_on
 from tallyman.services.rates import OF_CASES
 from tallyman.store.db import Tx
+from tallyman.store.records.house import HouseCounts, HouseFirstSteps
+from tallyman.store.records.safe import SafeSetting
 
 
 def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
@@ -130,21 +132,22 @@ def gathered(ctx: Ctx) -> list[dict[str, Any]]:
 
     def work(tx: Tx) -> list[dict[str, Any]]:
         areas, secrets = ctx.scope("area.see"), ctx.scope("secret.see")
-        counts = (
-            tx.one(
-                "house.counts",
-                now=ctx.now,
-                kinds=OF_CASES,
-                all_areas=areas["everywhere"],
-                areas=areas["areas"],
-                all_secrets=secrets["everywhere"],
-                secret_areas=secrets["areas"],
-            )
-            or {}
+        found = tx.one(
+            HouseCounts,
+            "house.counts",
+            now=ctx.now,
+            kinds=OF_CASES,
+            all_areas=areas["everywhere"],
+            areas=areas["areas"],
+            all_secrets=secrets["everywhere"],
+            secret_areas=secrets["areas"],
         )
-        counts["requests"] = len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0
-        outside = tx.one("safe.setting", name="identity")
-        counts["outside"] = bool(outside and outside["value"]["on"])
+        assert found is not None
+        outside = tx.one(SafeSetting, "safe.setting", name="identity")
+        counts = found.as_dict(
+            requests=len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0,
+            outside=bool(outside and outside.value["on"]),
+        )
         return [row for row in _rules(ctx, counts) if row["may"]]
 
     return ctx.db.transact(work)
@@ -154,9 +157,10 @@ def first_steps(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
     """The five steps of a new installation, each done or not; none once all are done, or for others."""
     if not ctx.actor.may("house.change"):
         return []
-    row = tx.one("house.first_steps", kinds=OF_CASES) or {}
-    others = row["people"] - 1
-    steps = [
+    row = tx.one(HouseFirstSteps, "house.first_steps", kinds=OF_CASES)
+    assert row is not None
+    others = (row.people or 1) - 1
+    steps: list[dict[str, Any]] = [
         {
             "title": "Invite people",
             "words": "somebody who sizes ideas and proposes rates, somebody who builds; or send a list",
@@ -167,30 +171,30 @@ def first_steps(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
         {
             "title": "Say what work costs",
             "words": "an hour, a robot hour, a builder's day; one proposes, another approves",
-            "fact": f"{row['rates']} of {len(OF_CASES)} rates approved",
-            "done": row["rates"] == len(OF_CASES),
+            "fact": f"{row.rates} of {len(OF_CASES)} rates approved",
+            "done": row.rates == len(OF_CASES),
             "link": "/value/rates",
         },
         {
             "title": "Hand in a first idea",
             "words": "it takes five minutes and ends on the hours in reach",
-            "fact": f"I-{row['idea']}" if row["idea"] else "none yet",
-            "done": row["idea"] is not None,
-            "link": f"/ideas/{row['idea']}" if row["idea"] else "/ideas/new",
+            "fact": f"I-{row.idea}" if row.idea else "none yet",
+            "done": row.idea is not None,
+            "link": f"/ideas/{row.idea}" if row.idea else "/ideas/new",
         },
         {
             "title": "Connect a first robot",
             "words": "add an area, a host and a robot, and start the runner with the host's code",
-            "fact": "connected" if row["robot"] else "none heard from yet",
-            "done": row["robot"] is not None,
+            "fact": "connected" if row.robot else "none heard from yet",
+            "done": row.robot is not None,
             "link": "/robots",
         },
         {
             "title": "See a first trial run work",
             "words": "release a package, set it up as a routine, start it",
-            "fact": f"R-{row['run']} worked" if row["run"] else "none yet",
-            "done": row["run"] is not None,
-            "link": f"/runs/{row['run']}" if row["run"] else "/workshop",
+            "fact": f"R-{row.run} worked" if row.run else "none yet",
+            "done": row.run is not None,
+            "link": f"/runs/{row.run}" if row.run else "/workshop",
         },
     ]
     return [] if all(step["done"] for step in steps) else steps

@@ -8,14 +8,15 @@ from functools import partial
 
 from tallyman.services.context import Ctx
 from tallyman.services.upkeep.hitches import Rows, Work
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.upkeep import DueEffect, EffectsFirst, HitchesFind
 
 
-def _drop(tx: Tx, ctx: Ctx, row: Row, why: str) -> None:
-    first = tx.one("effects.first", object=row["row_key"])
+def _drop(tx: Tx, ctx: Ctx, row: HitchesFind, why: str) -> None:
+    first = tx.one(EffectsFirst, "effects.first", object=row.row_key)
     if first is not None:
-        given = {"person": ctx.actor.person_id, "why": why, "fault": row["fault"], "now": ctx.now}
-        tx.write("effects.set_aside", id=first["id"], **given)
+        given = {"person": ctx.actor.person_id, "why": why, "fault": row.fault, "now": ctx.now}
+        tx.write("effects.set_aside", id=first.id, **given)
 
 
 EFFECTS = Work("effects", "what follows from a change", drop=_drop)
@@ -26,19 +27,19 @@ class Carrier:
     """How effects of one kind are carried out, in the transaction that marks them done; and what that is."""
 
     words: str
-    act: Callable[[Tx, Ctx, Row], None]
+    act: Callable[[Tx, Ctx, DueEffect], None]
 
 
 def carry_out(ctx: Ctx, carriers: Mapping[str, Carrier]) -> int:
     """Every open effect whose time has come, in order per object. Gives how many were done."""
     done, turn = 0, Rows(ctx, EFFECTS)
     failed: set[str] = set()
-    for effect in ctx.db.transact(lambda tx: tx.all("effects.due", now=ctx.now)):
-        obj = effect["object"]
+    for effect in ctx.db.transact(lambda tx: tx.all(DueEffect, "effects.due", now=ctx.now)):
+        obj = effect.object
         if obj in failed:
             continue
         act = partial(ctx.db.transact, partial(_one, ctx=ctx, effect=effect, carriers=carriers))
-        about = carriers[effect["kind"]].words if effect["kind"] in carriers else effect["kind"]
+        about = carriers[effect.kind].words if effect.kind in carriers else effect.kind
         tried = turn.go(obj, act, about=about, obj=obj)
         if tried.failed:
             failed.add(obj)
@@ -46,11 +47,11 @@ def carry_out(ctx: Ctx, carriers: Mapping[str, Carrier]) -> int:
     return done
 
 
-def _one(tx: Tx, ctx: Ctx, effect: Row, carriers: Mapping[str, Carrier]) -> int | None:
-    first = tx.one("effects.first", object=effect["object"])
-    if first is None or first["id"] != effect["id"]:
+def _one(tx: Tx, ctx: Ctx, effect: DueEffect, carriers: Mapping[str, Carrier]) -> int | None:
+    first = tx.one(EffectsFirst, "effects.first", object=effect.object)
+    if first is None or first.id != effect.id:
         return None
-    if not tx.write("effects.take", id=effect["id"], now=ctx.now):
+    if not tx.write("effects.take", id=effect.id, now=ctx.now):
         return None
-    carriers[effect["kind"]].act(tx, ctx, effect)
+    carriers[effect.kind].act(tx, ctx, effect)
     return 1

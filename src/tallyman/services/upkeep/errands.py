@@ -12,11 +12,12 @@ from typing import Any
 from tallyman.errors import Away, NotFound, TallymanError
 from tallyman.services.context import Actor, Ctx, changed
 from tallyman.services.upkeep.hitches import Rows, Work
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.upkeep import EffectsFirst, Errand, ErrandsFile, ErrandsOfPerson, HitchesFind
 
 
-def _drop(tx: Tx, ctx: Ctx, row: Row, why: str) -> None:
-    give_up(tx, ctx, int(row["row_key"]), why)
+def _drop(tx: Tx, ctx: Ctx, row: HitchesFind, why: str) -> None:
+    give_up(tx, ctx, int(row.row_key), why)
 
 
 ERRANDS = Work("errands", "long work that somebody began", drop=_drop)
@@ -39,7 +40,7 @@ class Piece:
 
 
 # Does the next piece of an errand, as whoever began it. Each piece is safe to be done twice.
-Handler = Callable[[Ctx, Row], Piece]
+Handler = Callable[[Ctx, Errand], Piece]
 # Finds who began it, with what they may by now.
 FindActor = Callable[[Tx, Ctx, int], Actor]
 
@@ -53,20 +54,22 @@ def add(tx: Tx, ctx: Ctx, kind: str, total: int, given: Mapping[str, Any]) -> in
     return number
 
 
-def find(tx: Tx, ctx: Ctx, number: int) -> Row:
+def find(tx: Tx, ctx: Ctx, number: int) -> Errand:
     """An errand of the actor's own. Raises NotFound."""
-    row = tx.one("errands.one", id=number)
-    if row is None or row["person_id"] != ctx.actor.person_id:
+    row = tx.one(Errand, "errands.one", id=number)
+    if row is None or row.person_id != ctx.actor.person_id:
         raise NotFound("There is no such work of yours.", "Load the page again.")
     return row
 
 
-def mine(ctx: Ctx) -> list[Row]:
+def mine(ctx: Ctx) -> list[ErrandsOfPerson]:
     """What the actor has under way, or had lately."""
-    return ctx.db.transact(lambda tx: tx.all("errands.of_person", person=ctx.actor.person_id))
+    return ctx.db.transact(
+        lambda tx: tx.all(ErrandsOfPerson, "errands.of_person", person=ctx.actor.person_id)
+    )
 
 
-def one(ctx: Ctx, number: int) -> Row:
+def one(ctx: Ctx, number: int) -> Errand:
     """How an errand of the actor's own stands, and what it came to. Raises NotFound."""
     return ctx.db.transact(lambda tx: find(tx, ctx, number))
 
@@ -77,12 +80,12 @@ def keep_file(ctx: Ctx, number: int, name: str, media_type: str, data: bytes) ->
     ctx.db.transact(lambda tx: tx.write("errands.keep_file", **given))
 
 
-def file_of(ctx: Ctx, number: int) -> Row:
+def file_of(ctx: Ctx, number: int) -> ErrandsFile:
     """The file that an errand of the actor's own made: name, media_type, data. Raises NotFound."""
 
-    def work(tx: Tx) -> Row:
+    def work(tx: Tx) -> ErrandsFile:
         find(tx, ctx, number)
-        row = tx.one("errands.file", id=number)
+        row = tx.one(ErrandsFile, "errands.file", id=number)
         if row is None:
             raise NotFound("There is no such file yet, or not any more.", "Have it made once more.")
         return row
@@ -109,13 +112,13 @@ def cancel(ctx: Ctx, number: int) -> None:
 def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler], actor_of: FindActor) -> int:
     """Takes errands that wait and does the next piece of each; gives how many pieces were done."""
     turn, done = Rows(ctx, ERRANDS), 0
-    for row in ctx.db.transact(lambda tx: tx.all("errands.open", now=ctx.now)):
-        if row["kind"] not in handlers:
+    for row in ctx.db.transact(lambda tx: tx.all(EffectsFirst, "errands.open", now=ctx.now)):
+        if row.kind not in handlers:
             continue
-        act = partial(_piece, ctx, holder, row["id"], handlers[row["kind"]], actor_of)
-        tried = turn.go(str(row["id"]), act, about=row["kind"])
+        act = partial(_piece, ctx, holder, row.id, handlers[row.kind], actor_of)
+        tried = turn.go(str(row.id), act, about=row.kind)
         if tried.stuck:
-            ctx.db.transact(partial(_say_stuck, ctx=ctx, number=row["id"], why=tried.why))
+            ctx.db.transact(partial(_say_stuck, ctx=ctx, number=row.id, why=tried.why))
         done += tried.done
     return done
 
@@ -123,16 +126,16 @@ def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler], actor_of: F
 def _piece(ctx: Ctx, holder: str, number: int, handler: Handler, actor_of: FindActor) -> int | None:
     until = ctx.now + LEASE
 
-    def take(tx: Tx) -> Row | None:
+    def take(tx: Tx) -> Errand | None:
         if not tx.write("errands.take", id=number, holder=holder, until=until, now=ctx.now):
             return None
-        return tx.one("errands.one", id=number)
+        return tx.one(Errand, "errands.one", id=number)
 
     errand = ctx.db.transact(take)
     if errand is None:
         return None
     try:
-        actor = ctx.db.transact(lambda tx: actor_of(tx, ctx, errand["person_id"]))
+        actor = ctx.db.transact(lambda tx: actor_of(tx, ctx, errand.person_id))
         piece = handler(Ctx(ctx.db, ctx.now, actor), errand)
     except Away:
         raise
@@ -141,7 +144,7 @@ def _piece(ctx: Ctx, holder: str, number: int, handler: Handler, actor_of: FindA
         return 1
     except BaseException:
         # Whoever may try it next need not wait for the lease.
-        same = Piece(errand["done"], errand["words"] or "", whole=False)
+        same = Piece(errand.done, errand.words or "", whole=False)
         ctx.db.transact(partial(_note, ctx=ctx, number=number, holder=holder, piece=same))
         raise
     ctx.db.transact(partial(_note, ctx=ctx, number=number, holder=holder, piece=piece))
@@ -160,11 +163,11 @@ def give_up(tx: Tx, ctx: Ctx, number: int, why: str) -> None:
     changed(tx, ctx, "errands", number)
 
 
-def _end(tx: Tx, ctx: Ctx, errand: Row, holder: str, words: str) -> None:
-    given = {"id": errand["id"], "holder": holder, "done": errand["done"], "words": words[:500]}
+def _end(tx: Tx, ctx: Ctx, errand: Errand, holder: str, words: str) -> None:
+    given = {"id": errand.id, "holder": holder, "done": errand.done, "words": words[:500]}
     given["result"] = None
     tx.write("errands.end", **given, state="failed", now=ctx.now)
-    changed(tx, ctx, "errands", errand["id"])
+    changed(tx, ctx, "errands", errand.id)
 
 
 def _note(tx: Tx, ctx: Ctx, number: int, holder: str, piece: Piece) -> None:

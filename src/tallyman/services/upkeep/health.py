@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from decimal import Decimal
 from typing import Any
 
 from tallyman.core.runs import is_silent
@@ -11,6 +12,19 @@ from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.upkeep import hitches
 from tallyman.store.db import Row, Tx
+from tallyman.store.records.robots import HostSeen
+from tallyman.store.records.upkeep import (
+    HealthDatabase,
+    HealthEndedLately,
+    HealthOpenEffects,
+    HealthOverdueTriggers,
+    HealthProcesses,
+    HealthRunsByState,
+    HitchesFind,
+    HitchesOpenByWork,
+    HitchesSetAsideRows,
+    OpenHitch,
+)
 
 MOST_APART_MS = 2000
 SILENT_PROCESS = timedelta(seconds=15)
@@ -36,7 +50,7 @@ def seen(ctx: Ctx, process: Process) -> int:
     """Says that a process lives; gives by how many milliseconds its clock is ahead of the database's."""
 
     def work(tx: Tx) -> int:
-        theirs: datetime = tx.value("common.database_now")
+        theirs = tx.value(datetime, "common.database_now") or ctx.now
         apart = int((ctx.now - theirs) / timedelta(milliseconds=1))
         tx.write(
             "health.seen",
@@ -72,73 +86,79 @@ def figures(ctx: Ctx) -> dict[str, Any]:
     """What the page and the metrics show, read in one transaction. Times in seconds."""
 
     def work(tx: Tx) -> dict[str, Any]:
-        effects, mails = tx.one("health.open_effects"), tx.one("health.outbox")
-        failing = {row["work"]: row for row in tx.all("hitches.open_by_work")}
-        due, database = tx.one("health.overdue_triggers", now=ctx.now), tx.one("health.database")
+        effects, mails = (
+            tx.one(HealthOpenEffects, "health.open_effects"),
+            tx.one(HealthOpenEffects, "health.outbox"),
+        )
+        failing = {row.work: row for row in tx.all(HitchesOpenByWork, "hitches.open_by_work")}
+        due, database = (
+            tx.one(HealthOverdueTriggers, "health.overdue_triggers", now=ctx.now),
+            tx.one(HealthDatabase, "health.database"),
+        )
         assert effects and mails and due and database
         since = ctx.now - timedelta(hours=1)
-        runs = {row["state"]: row for row in tx.all("health.runs_by_state")}
-        waiting = runs.get("waiting", {})
+        runs = {row.state: row for row in tx.all(HealthRunsByState, "health.runs_by_state")}
+        waiting = runs.get("waiting")
         return {
-            "processes": [_process(row, ctx.now) for row in tx.all("health.processes")],
-            "hosts": [_host(row, ctx.now) for row in tx.all("robots.hosts")],
+            "processes": [_process(row, ctx.now) for row in tx.all(HealthProcesses, "health.processes")],
+            "hosts": [_host(row, ctx.now) for row in tx.all(HostSeen, "robots.hosts")],
             "effects": {
-                "open": effects["open"],
+                "open": effects.open,
                 "failing": _failing(failing, "effects"),
-                "oldest_seconds": _age(effects["oldest"], ctx.now),
+                "oldest_seconds": _age(effects.oldest, ctx.now),
             },
             "mails": {
-                "open": mails["open"],
+                "open": mails.open,
                 "failing": _failing(failing, "mails"),
-                "oldest_seconds": _age(mails["oldest"], ctx.now),
+                "oldest_seconds": _age(mails.oldest, ctx.now),
             },
-            "triggers": {"due": due["due"], "oldest_seconds": _age(due["oldest"], ctx.now)},
-            "runs": {state: row["runs"] for state, row in runs.items()},
-            "oldest_waiting_seconds": _age(waiting.get("oldest"), ctx.now),
-            "ended_lately": {row["state"]: row["runs"] for row in tx.all("health.ended_lately", since=since)},
+            "triggers": {"due": due.due, "oldest_seconds": _age(due.oldest, ctx.now)},
+            "runs": {state: row.runs for state, row in runs.items()},
+            "oldest_waiting_seconds": _age(waiting.oldest if waiting else None, ctx.now),
+            "ended_lately": {
+                row.state: row.runs for row in tx.all(HealthEndedLately, "health.ended_lately", since=since)
+            },
             "database": {
-                "version": database["version"],
-                "uptime_seconds": int(database["uptime_seconds"] or 0),
-                "connections": int(database["connections"] or 0),
-                "most_connections": int(database["most_connections"] or 0),
-                "nodes": int(database["cluster_size"] or 0),
-                "bytes": int(tx.value("health.database_size")),
-                "migration": tx.value("health.migrations"),
+                "version": database.version,
+                "uptime_seconds": int(database.uptime_seconds or 0),
+                "connections": int(database.connections or 0),
+                "most_connections": int(database.most_connections or 0),
+                "nodes": int(database.cluster_size or 0),
+                "bytes": int(tx.value(Decimal, "health.database_size") or 0),
+                "migration": tx.value(str, "health.migrations"),
             },
-            "failing": {name: int(row["failing"]) for name, row in failing.items()},
-            "stuck": {name: int(row["stuck"]) for name, row in failing.items()},
+            "failing": {name: int(row.failing) for name, row in failing.items()},
+            "stuck": {name: int(row.stuck) for name, row in failing.items()},
             "now": ctx.now,
         }
 
     return ctx.db.transact(work)
 
 
-def _failing(by_work: dict[str, Row], work: str) -> int:
-    return int(by_work[work]["failing"]) if work in by_work else 0
+def _failing(by_work: dict[str, HitchesOpenByWork], work: str) -> int:
+    return int(by_work[work].failing) if work in by_work else 0
 
 
-def _process(row: Row, now: datetime) -> dict[str, Any]:
-    silent = now - row["seen_at"] > SILENT_PROCESS
-    apart = abs(row["apart_ms"]) > MOST_APART_MS
-    faults = [f"{name}: {loop['fault']}" for name, loop in row["loops"].items() if loop.get("fault")]
+def _process(row: HealthProcesses, now: datetime) -> dict[str, Any]:
+    silent = now - row.seen_at > SILENT_PROCESS
+    apart = abs(row.apart_ms) > MOST_APART_MS
+    faults = [f"{name}: {loop['fault']}" for name, loop in row.loops.items() if loop.get("fault")]
     says = "; ".join(faults)
     if apart:
-        says = (
-            f"its clock is {row['apart_ms'] / 1000:+.1f} s from the database's, so it starts nothing; {says}"
-        )
-    return {**row, "silent": silent, "says": says.strip("; "), "well": not silent and not says}
+        says = f"its clock is {row.apart_ms / 1000:+.1f} s from the database's, so it starts nothing; {says}"
+    return {**row.as_dict(), "silent": silent, "says": says.strip("; "), "well": not silent and not says}
 
 
-def _host(row: Row, now: datetime) -> dict[str, Any]:
+def _host(row: HostSeen, now: datetime) -> dict[str, Any]:
     return {
-        "id": row["id"],
-        "name": row["name"],
-        "heard_at": row["heard_at"],
-        "silent": bool(row["connected"]) and is_silent(row["heard_at"], now),
-        "connected": bool(row["connected"]),
-        "clock_ahead_ms": row["clock_ahead_ms"],
-        "seats": row["seats"],
-        "seats_used": row["seats_used"],
+        "id": row.id,
+        "name": row.name,
+        "heard_at": row.heard_at,
+        "silent": bool(row.connected) and is_silent(row.heard_at, now),
+        "connected": bool(row.connected),
+        "clock_ahead_ms": row.clock_ahead_ms,
+        "seats": row.seats,
+        "seats_used": row.seats_used,
     }
 
 
@@ -222,43 +242,47 @@ def page(ctx: Ctx) -> dict[str, Any]:
     found = figures(ctx)
 
     def work(tx: Tx) -> dict[str, Any]:
-        rows = [_hitch(row) for row in tx.all("hitches.open", most=MOST_SHOWN)]
+        rows = [_hitch(row) for row in tx.all(OpenHitch, "hitches.open", most=MOST_SHOWN)]
         return {
             **found,
             "points": _points(found),
             "hitches": rows,
             "hitches_more": max(0, sum(found["failing"].values()) - len(rows)),
-            "set_aside": [_worded(row) for row in tx.all("hitches.set_aside_rows")],
+            "set_aside": [
+                row.as_dict(words=_words(row.work))
+                for row in tx.all(HitchesSetAsideRows, "hitches.set_aside_rows")
+            ],
             "may_mend": ctx.actor.may("health.change"),
         }
 
     return ctx.db.transact(work)
 
 
-def _worded(row: Row) -> Row:
-    work = hitches.WORKS.get(row["work"])
-    return {**row, "words": work.words if work else row["work"]}
+def _words(work: str) -> str:
+    known = hitches.WORKS.get(work)
+    return known.words if known else work
 
 
-def _hitch(row: Row) -> Row:
-    row = _worded(row)
-    row["stuck"] = bool(row["stuck"])
-    row["behind"] = max(0, row.pop("effects") - 1)
-    row["due_at"] = None if row["stuck"] else row["due_at"]
-    return row
+def _hitch(row: OpenHitch) -> Row:
+    return row.as_dict(
+        words=_words(row.work),
+        stuck=bool(row.stuck),
+        behind=max(0, (row.effects or 1) - 1),
+        due_at=None if row.stuck else row.due_at,
+    )
 
 
-def _find(tx: Tx, number: int) -> Row:
-    row = tx.one("hitches.find", id=number)
+def _find(tx: Tx, number: int) -> HitchesFind:
+    row = tx.one(HitchesFind, "hitches.find", id=number)
     if row is None:
         raise NotFound("This is done by now, or given up.", "Load the page again.")
     return row
 
 
-def _said(row: Row) -> tuple[str, str]:
+def _said(row: HitchesFind) -> tuple[str, str]:
     """A hitch as the audit trail names it: the object, and what it is."""
-    what = _worded(row)["words"] + (f" ({row['about']})" if row["about"] else "")
-    return row["object"] or f"hitch:{row['id']}", what
+    what = _words(row.work) + (f" ({row.about})" if row.about else "")
+    return row.object or f"hitch:{row.id}", what
 
 
 def try_again(ctx: Ctx, number: int) -> None:
@@ -269,7 +293,7 @@ def try_again(ctx: Ctx, number: int) -> None:
         row = _find(tx, number)
         tx.write("hitches.try_now", id=number, now=ctx.now)
         obj, what = _said(row)
-        audit(tx, ctx, "failed work tried again", obj, f"Had {what} tried again", {"fault": row["fault"]})
+        audit(tx, ctx, "failed work tried again", obj, f"Had {what} tried again", {"fault": row.fault})
         changed(tx, ctx, "health")
 
     ctx.db.transact(work)
@@ -283,8 +307,8 @@ def set_aside(ctx: Ctx, number: int, why: str) -> None:
 
     def work(tx: Tx) -> None:
         row = _find(tx, number)
-        key = row["row_key"]
-        kind = hitches.WORKS.get(row["work"])
+        key = row.row_key
+        kind = hitches.WORKS.get(row.work)
         if kind is not None and kind.drop is not None:
             kind.drop(tx, ctx, row, why.strip())
             # The next one of the same key is another one.
@@ -293,7 +317,7 @@ def set_aside(ctx: Ctx, number: int, why: str) -> None:
         tx.write("hitches.set_aside", id=number, key=key, **given)
         obj, what = _said(row)
         words = f"Set {what} aside: {why.strip()}"
-        audit(tx, ctx, "failed work set aside", obj, words, {"fault": row["fault"]})
+        audit(tx, ctx, "failed work set aside", obj, words, {"fault": row.fault})
         changed(tx, ctx, "health")
 
     ctx.db.transact(work)

@@ -12,13 +12,15 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from functools import partial
+from typing import Protocol, TypeVar
 
 import structlog
 
 from tallyman.errors import Away, InputFaults, TallymanError
 from tallyman.formats.sound import sound
 from tallyman.services.context import Ctx, changed
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.upkeep import HitchesFind, HitchesOne
 
 log = structlog.get_logger()
 LONGEST_PAUSE = timedelta(minutes=15)
@@ -28,7 +30,7 @@ FORGOTTEN_AFTER = timedelta(hours=1)
 
 
 # Ends for good what a hitch is about, for a person's reason.
-Drop = Callable[[Tx, Ctx, Row, str], None]
+Drop = Callable[[Tx, Ctx, HitchesFind, str], None]
 # Every kind of rows by its name; each stands beside its loop.
 WORKS: dict[str, Work] = {}
 
@@ -47,6 +49,17 @@ class Work:
 
     def __post_init__(self) -> None:
         WORKS[self.name] = self
+
+
+class HasNumber(Protocol):
+    """A row with a number."""
+
+    @property
+    def id(self) -> int:
+        """The number."""
+
+
+T = TypeVar("T", bound=int | HasNumber)
 
 
 @dataclass(frozen=True)
@@ -121,9 +134,9 @@ class Rows:
     def _before(self) -> set[str]:
         if self._failed_before is None:
             rows = self._ctx.db.transact(
-                lambda tx: tx.all("hitches.of_work", work=self._work.name, now=self._ctx.now)
+                lambda tx: tx.values(str, "hitches.of_work", work=self._work.name, now=self._ctx.now)
             )
-            self._failed_before = {row["row_key"] for row in rows}
+            self._failed_before = {row for row in rows}
         return self._failed_before
 
 
@@ -136,10 +149,10 @@ def _log(work: Work, key: str, error: BaseException) -> None:
 
 def _note(tx: Tx, ctx: Ctx, work: Work, key: str, about: str, obj: str, why: str) -> bool:
     """Counts a failed try; gives whether that was the last."""
-    before = tx.one("hitches.one", work=work.name, key=key)
-    if before is not None and before["due_at"] > ctx.now:
-        return bool(before["due_at"] == NEVER)
-    tries = 1 + (before["tries"] if before else 0)
+    before = tx.one(HitchesOne, "hitches.one", work=work.name, key=key)
+    if before is not None and before.due_at > ctx.now:
+        return bool(before.due_at == NEVER)
+    tries = 1 + (before.tries if before else 0)
     stuck = tries >= work.most_tries
     tx.write(
         "hitches.note",
@@ -157,28 +170,22 @@ def _note(tx: Tx, ctx: Ctx, work: Work, key: str, about: str, obj: str, why: str
     return stuck
 
 
-def _with_row(work: Callable[[Tx, Row], int], row: Row, tx: Tx) -> int:
-    return work(tx, row)
+def each(ctx: Ctx, work: Work, rows: Iterable[T], do: Callable[[Tx, T], int], obj: str = "") -> int:
+    """Does something with each row, in a transaction of its own. Gives how much was done.
 
-
-def each(
-    ctx: Ctx,
-    work: Work,
-    rows: Iterable[Row],
-    do: Callable[[Tx, Row], int],
-    obj: str = "",
-) -> int:
-    """Does something with each row, by its `id`, in a transaction of its own. Gives how much was done.
-
-    `obj` is the subject of an object that has the row's number, such as run.
+    A row is known by its number; `obj` is the subject of an object of that number, such as run.
     """
     turn = Rows(ctx, work)
     done = 0
     for row in rows:
-        key = str(row["id"])
+        known = str(row if isinstance(row, int) else row.id)
         act = partial(ctx.db.transact, partial(_with_row, do, row))
-        done += turn.go(key, act, obj=f"{obj}:{key}" if obj else "").done
+        done += turn.go(known, act, obj=f"{obj}:{known}" if obj else "").done
     return done
+
+
+def _with_row(work: Callable[[Tx, T], int], row: T, tx: Tx) -> int:
+    return work(tx, row)
 
 
 def tidy(tx: Tx, ctx: Ctx) -> None:

@@ -10,6 +10,7 @@ from typing import Any
 from tallyman.errors import Fault, InputFaults
 from tallyman.services.context import Ctx
 from tallyman.store.db import Tx
+from tallyman.store.records.upkeep import OnceFound
 
 
 @dataclass(frozen=True)
@@ -31,13 +32,13 @@ class Once:
 
     def known(self, tx: Tx, ctx: Ctx) -> int | None:
         """What it made before; None if it is new. InputFaults if the key was used for something else."""
-        row = tx.one("once.found", key=self._key(ctx))
+        row = tx.one(OnceFound, "once.found", key=self._key(ctx))
         if row is None:
             return None
-        if row["said_digest"] != self._said():
+        if row.said_digest != self._said():
             message = "was sent with something else before; send a new key for each start"
             raise InputFaults([Fault("Idempotency-Key", self.key[:60], message)])
-        return int(row["object"])
+        return int(row.object)
 
     def made(self, tx: Tx, ctx: Ctx, number: int) -> None:
         """Notes what it made. Clash if another transaction did meanwhile."""

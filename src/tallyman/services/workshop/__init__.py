@@ -4,6 +4,6 @@ from __future__ import annotations
 
 from tallyman.services.workshop import inputs, routines
 from tallyman.services.workshop.routines import find, find_for
-from tallyman.services.workshop.wants import Wants
+from tallyman.services.workshop.wants import Ask, Wants, ask_of
 
-__all__ = ["Wants", "find", "find_for", "inputs", "routines"]
+__all__ = ["Ask", "Wants", "ask_of", "find", "find_for", "inputs", "routines"]

@@ -10,7 +10,14 @@ from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store import files
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.workshop import (
+    PackagesReleases,
+    PackagesVersions,
+    PackagesWheels,
+    PackagesWheelsByDigest,
+    Release,
+)
 
 
 def release(ctx: Ctx, data: bytes, note: str) -> int:
@@ -57,8 +64,8 @@ def release(ctx: Ctx, data: bytes, note: str) -> int:
 def _wheels_for(tx: Tx, required: tuple[Requirement, ...]) -> list[dict[str, str]]:
     """The kept wheels that serve some requirements; InputFaults names each that none serves."""
     digests = {digest for one in required for digest in one.digests}
-    rows = tx.all("packages.wheels_by_digest", digests=tuple(digests) or ("",))
-    kept = {row["digest"]: row["name"] for row in rows}
+    rows = tx.all(PackagesWheelsByDigest, "packages.wheels_by_digest", digests=tuple(digests) or ("",))
+    kept = {row.digest: row.name for row in rows}
     faults = [
         Fault(
             "requirements.txt",
@@ -94,16 +101,16 @@ def add_wheel(ctx: Ctx, name: str, data: bytes) -> str:
     return ctx.db.transact(work)
 
 
-def wheels(ctx: Ctx) -> list[Row]:
+def wheels(ctx: Ctx) -> list[PackagesWheels]:
     """The wheels that packages may require."""
     ctx.require("package.see")
-    return ctx.db.transact(lambda tx: tx.all("packages.wheels"))
+    return ctx.db.transact(lambda tx: tx.all(PackagesWheels, "packages.wheels"))
 
 
-def listed(ctx: Ctx) -> list[Row]:
+def listed(ctx: Ctx) -> list[PackagesReleases]:
     """All releases, the newest first."""
     ctx.require("package.see")
-    return ctx.db.transact(lambda tx: tx.all("packages.releases"))
+    return ctx.db.transact(lambda tx: tx.all(PackagesReleases, "packages.releases"))
 
 
 def one(ctx: Ctx, release_id: int) -> dict[str, Any]:
@@ -111,10 +118,9 @@ def one(ctx: Ctx, release_id: int) -> dict[str, Any]:
     ctx.require("package.see")
 
     def work(tx: Tx) -> dict[str, Any]:
-        row = tx.one("packages.release", id=release_id)
+        row = tx.one(Release, "packages.release", id=release_id)
         if row is None:
             raise NotFound("There is no such release.", "Choose one in the Workshop.")
-        row["versions"] = tx.all("packages.versions", name=row["package"])
-        return row
+        return row.as_dict(versions=tx.all(PackagesVersions, "packages.versions", name=row.package))
 
     return ctx.db.transact(work)

@@ -26,7 +26,22 @@ from tallyman.services.ideas import move as move_idea
 from tallyman.services.rates import rates
 from tallyman.services.robots import check_tags, robot_facts
 from tallyman.services.workshop.wants import wanted_of
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.house import Area
+from tallyman.store.records.ideas import Idea, IdeasLock, Promise
+from tallyman.store.records.tally import TallyNewestMinutesRate
+from tallyman.store.records.workshop import (
+    PackagesVersions,
+    Release,
+    Routine,
+    RoutinesCountingOfIdea,
+    RoutinesIdeasToCount,
+    RoutinesLastStates,
+    RoutinesLock,
+    RoutinesLocks,
+    RoutinesLocksOf,
+    RoutinesRoutines,
+)
 
 MOST_LOCKS = 10
 BOUNDS = {
@@ -64,24 +79,24 @@ class Given:
 MISSING = NotFound("There is no such routine.", "Choose one in the Workshop.")
 
 
-def find(tx: Tx, routine_id: int) -> Row:
+def find(tx: Tx, routine_id: int) -> Routine:
     """A routine, or NotFound."""
-    row = tx.one("routines.routine", id=routine_id)
+    row = tx.one(Routine, "routines.routine", id=routine_id)
     if row is None:
         raise MISSING
     return row
 
 
-def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see") -> Row:
+def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see") -> Routine:
     """A routine that the actor may see, and do something to; Forbidden or NotFound otherwise."""
-    row = tx.one("routines.routine", id=routine_id)
-    if row is None or not ctx.actor.may_at("routine.see", row["area_id"]):
+    row = tx.one(Routine, "routines.routine", id=routine_id)
+    if row is None or not ctx.actor.may_at("routine.see", row.area_id):
         raise unseen(ctx, "routine.see", row is not None, MISSING)
-    ctx.require_at(permission, row["area_id"])
+    ctx.require_at(permission, row.area_id)
     return row
 
 
-def _check(tx: Tx, given: Given) -> Row:
+def _check(tx: Tx, given: Given) -> Release:
     """The release of a set-up whose every field fits; raises InputFaults."""
     faults = []
     if not given.name.strip() or len(given.name) > 120 or one_line(given.name) != given.name:
@@ -97,14 +112,14 @@ def _check(tx: Tx, given: Given) -> Row:
         faults.append(Fault("basis", given.basis, "allowed: run, count"))
     if given.idea_id and given.basis == "count" and not given.count_name.strip():
         faults.append(Fault("count_name", "", "name the count that the package reports"))
-    if tx.one("areas.area", id=given.area_id) is None:
+    if tx.one(Area, "areas.area", id=given.area_id) is None:
         faults.append(Fault("area", given.area_id, "there is no such area; choose one"))
-    release = tx.one("packages.release", id=given.release_id)
+    release = tx.one(Release, "packages.release", id=given.release_id)
     if release is None:
         faults.append(Fault("release", given.release_id, "there is no such release; choose one"))
     else:
         try:
-            check_inputs(release["inputs"], given.inputs)
+            check_inputs(release.inputs, given.inputs)
         except InputFaults as error:
             faults += error.faults
     if faults or release is None:
@@ -169,17 +184,17 @@ def add(ctx: Ctx, given: Given) -> int:
 def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
     """Makes a routine the counting point of an idea, and proposes its minutes by hand."""
     assert given.idea_id is not None
-    tx.one("ideas.lock", id=given.idea_id)
-    idea = tx.one("ideas.by_id", id=given.idea_id)
+    tx.one(IdeasLock, "ideas.lock", id=given.idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=given.idea_id)
     if idea is not None and not may_see(tx, ctx, idea):
         idea = None
-    if idea is None or idea["stage"] not in ("building", "in service"):
-        stage = idea["stage"] if idea else "not there"
+    if idea is None or idea.stage not in ("building", "in service"):
+        stage = idea.stage if idea else "not there"
         message = f"it is {stage}; an idea is counted from building on"
         raise InputFaults([Fault("idea", given.idea_id, message)])
-    other = tx.one("routines.counting_of_idea", idea=given.idea_id)
+    other = tx.one(RoutinesCountingOfIdea, "routines.counting_of_idea", idea=given.idea_id)
     if other is not None:
-        message = f"{other['name']} counts for it already; nothing is counted at two points"
+        message = f"{other.name} counts for it already; nothing is counted at two points"
         raise InputFaults([Fault("idea", given.idea_id, message)])
     tx.write(
         "routines.set_counting",
@@ -192,9 +207,12 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
     tx.write("ideas.set_building", id=given.idea_id, building="on trial", now=ctx.now)
     words = f"{given.name} is the counting point, by {given.count_name or given.basis}"
     audit(tx, ctx, "counting point set", f"idea:{given.idea_id}", words)
-    promise = tx.one("ideas.promise", idea=given.idea_id)
-    if promise is not None and tx.one("tally.newest_minutes_rate", idea=given.idea_id) is None:
-        case = promise["input"]
+    promise = tx.one(Promise, "ideas.promise", idea=given.idea_id)
+    if (
+        promise is not None
+        and tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=given.idea_id) is None
+    ):
+        case = promise.input
         minutes = exact(case["handling_minutes"])
         minutes += exact(case["rework_share"]) * exact(case["rework_minutes"])
         source = "promise: handling minutes + rework share × rework minutes"
@@ -218,15 +236,15 @@ def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
             raise Conflict(
                 "Somebody changed this routine meanwhile.",
                 "Look at both, then save yours again.",
-                theirs={key: old[key] for key in ("name", "inputs", "tags", "priority")},
+                theirs={key: getattr(old, key) for key in ("name", "inputs", "tags", "priority")},
                 yours={"name": given.name, "inputs": given.inputs, "tags": given.tags},
-                version=old["version"],
+                version=old.version,
             )
         _set_limit(tx, routine_id, given.run_limit)
         _set_locks(tx, ctx, routine_id, given.locks)
-        if given.idea_id and old["idea_id"] is None:
+        if given.idea_id and old.idea_id is None:
             _count_for(tx, ctx, routine_id, given)
-        before = {key: old[key] for key in ("name", "release_version", "inputs", "tags", "priority")}
+        before = {key: getattr(old, key) for key in ("name", "release_version", "inputs", "tags", "priority")}
         after = {"name": given.name, "inputs": given.inputs, "tags": given.tags}
         words = f"Changed {given.name}"
         audit(tx, ctx, "routine changed", f"routine:{routine_id}", words, before, after)
@@ -237,11 +255,11 @@ def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
     ctx.db.transact(work)
 
 
-def pre_check(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
+def pre_check(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
     """Everything the routine needs to start this moment, each met or not, with its mend."""
     rows = []
     try:
-        check_inputs(routine["schema"], routine["inputs"])
+        check_inputs(routine.schema, routine.inputs)
         rows.append(Need("inputs", "Inputs fit the release", True, "all of them"))
     except InputFaults as error:
         fact = "; ".join(f"{fault.field} {fault.message}" for fault in error.faults)
@@ -252,9 +270,9 @@ def pre_check(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
     return rows
 
 
-def _secret_needs(tx: Tx, routine: Row, area_path: frozenset[int]) -> list[Need]:
+def _secret_needs(tx: Tx, routine: Routine, area_path: frozenset[int]) -> list[Need]:
     """The secrets that the release declares, each in the safe for this area or not."""
-    found = safe.for_routine(tx, routine["release_secrets"] or [], area_path)
+    found = safe.for_routine(tx, routine.release_secrets or [], area_path)
     if not found:
         return []
     lacking = [name for name, row in found.items() if row is None]
@@ -263,31 +281,29 @@ def _secret_needs(tx: Tx, routine: Row, area_path: frozenset[int]) -> list[Need]
     return [Need("secrets", "Its secrets are in the safe", not lacking, fact, mend, "/house/secrets")]
 
 
-def _live_needs(tx: Tx, ctx: Ctx, routine: Row) -> list[Need]:
+def _live_needs(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
     """What going live needs beside that."""
-    link = f"/ideas/{routine['idea_id']}" if routine["idea_id"] else ""
+    link = f"/ideas/{routine.idea_id}" if routine.idea_id else ""
     rows = [
         Need(
             "counting",
             "Counts for an idea",
-            routine["idea_id"] is not None,
-            f"I-{routine['idea_id']} {routine['idea']}" if routine["idea_id"] else "for none yet",
+            routine.idea_id is not None,
+            f"I-{routine.idea_id} {routine.idea}" if routine.idea_id else "for none yet",
             "Choose the idea below",
             link,
         )
     ]
-    trial = tx.value("routines.worked_trial", id=routine["id"])
+    trial = tx.value(int, "routines.worked_trial", id=routine.id)
     fact = f"R-{trial}" if trial else "none yet"
     mend = "Start it now and see it work"
     rows.append(
         Need("trial", "A trial run that worked", bool(trial), fact, mend, f"/runs/{trial}" if trial else "")
     )
-    if routine["idea_id"]:
-        rate = tx.one("tally.newest_minutes_rate", idea=routine["idea_id"])
-        approved = rate is not None and rate["state"] == "approved"
-        fact = (
-            f"{text_of(rate['value'], 2)} min from {rate['since']}, {rate['state']}" if rate else "none yet"
-        )
+    if routine.idea_id:
+        rate = tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=routine.idea_id)
+        approved = rate is not None and rate.state == "approved"
+        fact = f"{text_of(rate.value, 2)} min from {rate.since}, {rate.state}" if rate else "none yet"
         mend = "The lead approves it under Value, Rates"
         rows.append(Need("rate", "Minutes by hand approved", approved, fact, mend, "/value/rates"))
     return rows
@@ -298,62 +314,64 @@ def go_live(ctx: Ctx, routine_id: int) -> None:
     ctx.require("routine.decide")
 
     def work(tx: Tx) -> None:
-        tx.one("routines.lock", id=routine_id)
+        tx.one(RoutinesLock, "routines.lock", id=routine_id)
         routine = find_for(tx, ctx, routine_id, "routine.decide")
-        if not routine["on_trial"]:
-            raise Refused(f"{routine['name']} is in service already.", "Load the page again.")
+        if not routine.on_trial:
+            raise Refused(f"{routine.name} is in service already.", "Load the page again.")
         unmet = [need for need in _live_needs(tx, ctx, routine) if not need.met]
         if unmet:
             words = "; ".join(f"{need.words}: {need.fact}" for need in unmet)
-            raise Refused(f"{routine['name']} cannot go live yet.", f"Lacking: {words}.")
+            raise Refused(f"{routine.name} cannot go live yet.", f"Lacking: {words}.")
         tx.write("routines.go_live", id=routine_id, now=ctx.now)
-        audit(tx, ctx, "routine went live", f"routine:{routine_id}", f"{routine['name']} went live")
-        idea = tx.one("ideas.by_id", id=routine["idea_id"])
+        audit(tx, ctx, "routine went live", f"routine:{routine_id}", f"{routine.name} went live")
+        idea = tx.one(Idea, "ideas.by_id", id=routine.idea_id)
         assert idea is not None
-        if idea["stage"] == "building":
-            move_idea(tx, ctx, idea, "in service", f"{routine['name']} went live")
-            tx.write("ideas.set_live", id=idea["id"], day=company_day(tx, ctx))
-        tell_of(tx, ctx, kinds.IN_SERVICE, idea, routine=routine["name"])
+        if idea.stage == "building":
+            move_idea(tx, ctx, idea, "in service", f"{routine.name} went live")
+            tx.write("ideas.set_live", id=idea.id, day=company_day(tx, ctx))
+        tell_of(tx, ctx, kinds.IN_SERVICE, idea, routine=routine.name)
         changed(tx, ctx, "routines", routine_id)
 
     ctx.db.transact(work)
 
 
-def listed(ctx: Ctx) -> list[Row]:
+def listed(ctx: Ctx) -> list[dict[str, Any]]:
     """All routines in use, each with its last run and next start."""
     ctx.require("routine.see")
 
-    def work(tx: Tx) -> list[Row]:
-        rows = tx.all("routines.routines", **ctx.scope("routine.see"))
-        ids = [row["last_run"] for row in rows if row["last_run"]]
-        states = {row["id"]: row for row in tx.all("routines.last_states", ids=tuple(ids) or (0,))}
+    def work(tx: Tx) -> list[dict[str, Any]]:
+        rows = tx.all(RoutinesRoutines, "routines.routines", **ctx.scope("routine.see"))
+        ids = [row.last_run for row in rows if row.last_run]
+        states = {
+            row.id: row for row in tx.all(RoutinesLastStates, "routines.last_states", ids=tuple(ids) or (0,))
+        }
+        shown = []
         for row in rows:
-            last = states.get(row["last_run"])
-            row["last_state"] = last["state"] if last else None
-            row["last_at"] = (last["ended_at"] or last["made_at"]) if last else None
-            row["on_trial"] = bool(row["on_trial"])
-        return rows
+            last = states.get(row.last_run or 0)
+            at = (last.ended_at or last.made_at) if last else None
+            shown.append(row.as_dict(last_state=last.state if last else None, last_at=at))
+        return shown
 
     return ctx.db.transact(work)
 
 
-def shown(tx: Tx, ctx: Ctx, row: Row) -> dict[str, Any]:
+def shown(tx: Tx, ctx: Ctx, row: Routine) -> dict[str, Any]:
     """A routine as its page shows it, but for what starts it."""
     found = pre_check(tx, ctx, row)
-    live = _live_needs(tx, ctx, row) if row["on_trial"] else []
+    live = _live_needs(tx, ctx, row) if row.on_trial else []
     return {
-        **{key: row[key] for key in SHOWN},
-        "on_trial": bool(row["on_trial"]),
-        "again_after_lost": bool(row["again_after_lost"]),
+        **{key: getattr(row, key) for key in SHOWN},
+        "on_trial": bool(row.on_trial),
+        "again_after_lost": bool(row.again_after_lost),
         "pre_check": [vars(need) for need in found],
         "live_needs": [vars(need) for need in live],
-        "locks": [one["name"] for one in tx.all("routines.locks_of", routine=row["id"])],
-        "ideas": tx.all("routines.ideas_to_count", **ctx.scope("idea.see")),
-        "versions": tx.all("packages.versions", name=row["package"]),
+        "locks": [one.name for one in tx.all(RoutinesLocksOf, "routines.locks_of", routine=row.id)],
+        "ideas": tx.all(RoutinesIdeasToCount, "routines.ideas_to_count", **ctx.scope("idea.see")),
+        "versions": tx.all(PackagesVersions, "packages.versions", name=row.package),
         "may": {
-            "change": ctx.actor.may_at("routine.change", row["area_id"]),
-            "decide": ctx.actor.may_at("routine.decide", row["area_id"]),
-            "start": ctx.actor.may_at("run.make", row["area_id"]),
+            "change": ctx.actor.may_at("routine.change", row.area_id),
+            "decide": ctx.actor.may_at("routine.decide", row.area_id),
+            "start": ctx.actor.may_at("run.make", row.area_id),
         },
     }
 
@@ -363,9 +381,9 @@ def choices(ctx: Ctx) -> dict[str, Any]:
     ctx.require("routine.see")
     return ctx.db.transact(
         lambda tx: {
-            "areas": [row for row in areas_seen(tx, ctx) if ctx.actor.may_at("routine.make", row["id"])],
-            "ideas": tx.all("routines.ideas_to_count", **ctx.scope("idea.see")),
-            "locks": [row["name"] for row in tx.all("routines.locks")],
+            "areas": [row for row in areas_seen(tx, ctx) if ctx.actor.may_at("routine.make", row.id)],
+            "ideas": tx.all(RoutinesIdeasToCount, "routines.ideas_to_count", **ctx.scope("idea.see")),
+            "locks": [row.name for row in tx.all(RoutinesLocks, "routines.locks")],
         }
     )
 

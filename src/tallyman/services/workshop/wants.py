@@ -5,61 +5,96 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from functools import cached_property
 
 from tallyman.core.house import Calendar
 from tallyman.core.runs import LockFacts, Wanted, read_hours
 from tallyman.services.context import WEEKEND
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
+from tallyman.store.records.common import CommonClosedDays, CommonClosedDaysOfMany
+from tallyman.store.records.robots import RobotsPaths
+from tallyman.store.records.runs import RunsWaitingFirst, RunsWaitingRoutines, WantedRun
+from tallyman.store.records.workshop import Routine, RoutinesLocksOfMany
+
+
+@dataclass(frozen=True)
+class Ask:
+    """What a routine asks of a robot: its own row's, and a waiting run's window beside it."""
+
+    routine_id: int
+    area_id: int
+    area: str
+    tags: frozenset[str]
+    run_limit: int
+    active: int = 0
+    window: tuple[str | None, str | None, str | None] = (None, None, None)
+    open_days: bool = False
+    run_id: int | None = None
+
+    def for_run(self, run: RunsWaitingFirst) -> Ask:
+        """The same, within the window of one of its runs."""
+        window = (run.window_from, run.window_to, run.window_zone)
+        return replace(self, window=window, open_days=run.open_days, run_id=run.id)
+
+
+def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
+    """What a routine, or a waiting run, asks of a robot."""
+    tags = frozenset(row.tags) | frozenset(row.release_tags)
+    if isinstance(row, Routine):
+        return Ask(row.id, row.area_id, row.area, tags, row.run_limit)
+    ask = Ask(row.routine_id, row.area_id, row.area, tags, row.run_limit, row.active)
+    if isinstance(row, WantedRun):
+        window = (row.window_from, row.window_to, row.window_zone)
+        ask = replace(ask, window=window, open_days=row.open_days, run_id=row.id)
+    return ask
 
 
 class Wants:
-    """What rows of routines or runs ask; each names its area, and its routine by `routine_id` or `id`."""
+    """What routines or runs ask, with what is read for all of them at once."""
 
-    def __init__(self, tx: Tx, rows: Iterable[Row]) -> None:
-        found = list(rows)
+    def __init__(self, tx: Tx, asks: Iterable[Ask]) -> None:
+        found = list(asks)
         self._tx = tx
-        self._areas = tuple({row["area_id"] for row in found}) or (0,)
+        self._areas = tuple({one.area_id for one in found}) or (0,)
         self._paths: defaultdict[int, set[int]] = defaultdict(set)
-        for row in tx.all("robots.paths", ids=self._areas):
-            self._paths[row["area_id"]].add(row["above_id"])
+        for row in tx.all(RobotsPaths, "robots.paths", ids=self._areas):
+            self._paths[row.area_id].add(row.above_id)
         self._locks: defaultdict[int, list[LockFacts]] = defaultdict(list)
-        for row in tx.all("routines.locks_of_many", routines=tuple({_routine(row) for row in found}) or (0,)):
-            self._locks[row["routine_id"]].append(LockFacts(row["name"], row["held_by"]))
+        routines = tuple({one.routine_id for one in found}) or (0,)
+        for lock in tx.all(RoutinesLocksOfMany, "routines.locks_of_many", routines=routines):
+            self._locks[lock.routine_id].append(LockFacts(lock.name, lock.held_by))
 
     @cached_property
     def _closed(self) -> tuple[frozenset[date], dict[int, set[date]]]:
         """The company's closed days, and those of each area or the ones above it; read when first needed."""
         own: defaultdict[int, set[date]] = defaultdict(set)
-        for row in self._tx.all("common.closed_days_of_many", areas=self._areas):
-            own[row["area_id"]].add(row["day"])
-        return frozenset(row["day"] for row in self._tx.all("common.closed_days")), own
+        for row in self._tx.all(CommonClosedDaysOfMany, "common.closed_days_of_many", areas=self._areas):
+            own[row.area_id].add(row.day)
+        return frozenset(row.day for row in self._tx.all(CommonClosedDays, "common.closed_days")), own
 
     def _calendar(self, area_id: int) -> Calendar:
         company, own = self._closed
         return Calendar(WEEKEND, company | own.get(area_id, set()))
 
-    def of(self, row: Row, due: datetime) -> Wanted:
-        """What one of the rows asks, as the rules want it."""
+    def of(self, ask: Ask, due: datetime) -> Wanted:
+        """What one of them asks, as the rules want it."""
         return Wanted(
-            row["area"],
-            frozenset(self._paths[row["area_id"]]),
-            frozenset(row["tags"]) | frozenset(row["release_tags"]),
-            row["run_limit"],
-            row.get("active", 0),
+            ask.area,
+            frozenset(self._paths[ask.area_id]),
+            ask.tags,
+            ask.run_limit,
+            ask.active,
             due,
-            tuple(self._locks[_routine(row)]),
-            read_hours(row.get("window_from"), row.get("window_to"), row.get("window_zone")),
-            self._calendar(row["area_id"]) if row.get("open_days") else None,
-            row.get("window_zone") or "UTC",
+            tuple(self._locks[ask.routine_id]),
+            read_hours(*ask.window),
+            self._calendar(ask.area_id) if ask.open_days else None,
+            ask.window[2] or "UTC",
         )
 
 
-def _routine(row: Row) -> int:
-    return int(row["routine_id"] if "routine_id" in row else row["id"])
-
-
-def wanted_of(tx: Tx, row: Row, due: datetime) -> Wanted:
-    """What one routine, or one of its waiting runs, asks of a robot."""
-    return Wants(tx, [row]).of(row, due)
+def wanted_of(tx: Tx, routine: Routine, due: datetime) -> Wanted:
+    """What one routine asks of a robot."""
+    ask = ask_of(routine)
+    return Wants(tx, [ask]).of(ask, due)

@@ -19,6 +19,7 @@ INSERT INTO change_note (subject, object_id, at) VALUES (%(subject)s, %(id)s, %(
 
 -- name: changes_since
 -- Hints after a number; numbers may commit out of order, so the reader asks with an overlap; 500 at once.
+-- gives: ChangeNote
 SELECT id, subject, object_id FROM change_note WHERE id > %(after)s ORDER BY id LIMIT 500;
 
 -- name: last_change
@@ -31,6 +32,7 @@ DELETE FROM change_note WHERE at < %(before)s LIMIT 5000;
 
 -- name: company
 -- Whose installation this is, its zone and currency.
+-- gives: Company
 SELECT name, zone, currency FROM company WHERE id = 1;
 
 -- name: set_company

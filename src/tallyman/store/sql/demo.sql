@@ -19,7 +19,7 @@ WHERE o.id = %(routine)s ORDER BY b.id;
 -- name: to_post
 -- Ended runs of a routine with what is reckoned.
 SELECT r.id, r.routine_id, r.state, r.outcome, r.trial, r.counts_json, r.started_at, r.ended_at, o.area_id, c.idea_id, c.basis,
-  c.count_name, p.input_json, NULL AS fixed_units, NULL AS fixed_back, 0 AS segments, 0 AS worked_micros
+  c.count_name, p.input_json
 FROM run r JOIN routine o ON o.id = r.routine_id
 JOIN counting_point c ON c.routine_id = o.id JOIN promise p ON p.idea_id = c.idea_id
 WHERE r.routine_id = %(routine)s AND r.trial = FALSE ORDER BY r.id;

@@ -6,6 +6,7 @@ FROM role r ORDER BY r.built_in DESC, r.id;
 
 -- name: role
 -- One role.
+-- gives: Role
 SELECT id, name, about, built_in, permissions_json, copied_from, second_factor, version, retired_at FROM role WHERE id = %(id)s;
 
 -- name: add_role
@@ -26,6 +27,7 @@ WHERE id = %(id)s AND NOT built_in AND retired_at IS NULL;
 
 -- name: held_by
 -- The roles of a person, in person and by groups, each with the area it is held for.
+-- yes or no: built_in, second_factor
 SELECT h.id, r.id AS role_id, r.name AS role, r.built_in, r.permissions_json, r.second_factor, h.area_id, a.name AS area, NULL AS grp
 FROM held_role h JOIN role r ON r.id = h.role_id LEFT JOIN area a ON a.id = h.area_id
 WHERE h.person_id = %(person)s AND r.retired_at IS NULL
@@ -84,6 +86,7 @@ FROM person_group g WHERE g.retired_at IS NULL ORDER BY g.name;
 
 -- name: group
 -- One group.
+-- gives: Group
 SELECT id, name, about, claim, version FROM person_group WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: add_group

@@ -41,6 +41,7 @@ WHERE i.stage IN ('in service', 'retired') ORDER BY r.idea_id;
 
 -- name: spent_whole
 -- Person-days of ideas whose phases have all ended.
+-- always: days
 SELECT s.idea_id, SUM(s.person_days) AS days FROM phase_spent s JOIN promise r ON r.idea_id = s.idea_id
 GROUP BY s.idea_id, r.plan_json HAVING COUNT(*) >= JSON_LENGTH(r.plan_json, '$.phases') AND COUNT(s.ended_on) = COUNT(*);
 
@@ -61,6 +62,7 @@ AND r.id = (SELECT x.id FROM rate x WHERE x.kind = 'minutes_by_hand' AND x.idea_
 
 -- name: functions
 -- Every division with the top of where it belongs.
+-- always: top
 WITH RECURSIVE down AS (
   SELECT id, name AS top FROM division WHERE parent_id IS NULL
   UNION ALL SELECT d.id, u.top FROM division d JOIN down u ON d.parent_id = u.id)

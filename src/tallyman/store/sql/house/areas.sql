@@ -1,9 +1,11 @@
 -- name: all
 -- All areas with the one above.
+-- gives: AreaBelow
 SELECT a.id, a.name, a.parent_id, u.name AS above FROM area a LEFT JOIN area u ON u.id = a.parent_id ORDER BY a.name;
 
 -- name: area
 -- One area.
+-- gives: Area
 SELECT id, name, parent_id FROM area WHERE id = %(id)s;
 
 -- name: add

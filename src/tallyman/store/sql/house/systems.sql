@@ -13,6 +13,7 @@ SELECT name, access, state FROM business_system WHERE state <> 'retired' ORDER B
 
 -- name: one
 -- One system.
+-- gives: System
 SELECT s.id, s.name, s.access, s.owner_id, p.name AS owner, s.test_system, s.note, s.state, s.version, b.name AS made_by, s.made_at,
   s.changed_at FROM business_system s LEFT JOIN person p ON p.id = s.owner_id JOIN person b ON b.id = s.made_by WHERE s.id = %(id)s;
 

@@ -1,5 +1,6 @@
 -- name: by_id
 -- One idea with names.
+-- gives: Idea
 SELECT i.*, k.name AS knows, a.title AS amends_title, z.name AS area, d.name AS division, p.name AS proposer, o.name AS owner, s.name AS sizer, g.name AS agreer,
   b.name AS builder, x.name AS expert, m.name AS measure_owner, n.title AS merged_title
 FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN division d ON d.id = i.division_id
@@ -177,6 +178,7 @@ JOIN person p ON p.id = f.person_id WHERE f.idea_id = %(idea)s AND f.removed_at 
 
 -- name: file
 -- One file of an idea.
+-- gives: IdeaFile
 SELECT id, idea_id, digest, name FROM idea_file WHERE id = %(id)s AND idea_id = %(idea)s AND removed_at IS NULL;
 
 -- name: remove_file
@@ -300,6 +302,7 @@ ORDER BY r.number DESC;
 
 -- name: promise
 -- The frozen promise.
+-- gives: Promise
 SELECT r.*, p.name AS person FROM promise r JOIN person p ON p.id = r.person_id WHERE r.idea_id = %(idea)s;
 
 -- name: take_up

@@ -9,6 +9,7 @@ INSERT INTO idea_line (sheet_id, line, cells_json) VALUES (%(sheet)s, %(line)s, 
 
 -- name: one
 -- A spreadsheet, with how far bringing it in came.
+-- gives: IdeaSheet
 SELECT s.id, s.person_id, s.name, s.digest, s.page, s.head_json, s.match_json, s.errand_id, s.version, s.made_at,
   e.state AS errand_state, e.done AS errand_done, e.total AS errand_total, e.words AS errand_words
 FROM idea_sheet s LEFT JOIN errand e ON e.id = s.errand_id WHERE s.id = %(id)s;

@@ -5,6 +5,7 @@ JOIN person p ON p.id = c.person_id WHERE c.idea_id = %(idea)s ORDER BY c.id;
 
 -- name: comment
 -- One comment, locked.
+-- gives: Comment
 SELECT id, idea_id, person_id, text, taken_back_at FROM idea_comment WHERE id = %(id)s AND idea_id = %(idea)s FOR UPDATE;
 
 -- name: same

@@ -4,6 +4,7 @@ INSERT INTO link (kind, person_id, made_by, made_at, ends_at) VALUES (%(kind)s, 
 
 -- name: one
 -- A link, locked, with its person.
+-- gives: Link
 SELECT l.id, l.kind, l.person_id, l.made_at, l.ends_at, l.used_at, p.name, p.email, p.state, p.zone FROM link l
 JOIN person p ON p.id = l.person_id WHERE l.id = %(id)s FOR UPDATE;
 
@@ -17,6 +18,7 @@ UPDATE link SET used_at = %(now)s WHERE person_id = %(person)s AND kind = %(kind
 
 -- name: latest
 -- The latest link of a kind for some people.
+-- always: made_at, ends_at
 SELECT person_id, MAX(made_at) AS made_at, MAX(ends_at) AS ends_at, COUNT(*) AS sent FROM link
 WHERE kind = %(kind)s AND person_id IN %(people)s GROUP BY person_id;
 

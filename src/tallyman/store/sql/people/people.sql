@@ -4,6 +4,7 @@ SELECT id, name, email, password_hash, zone FROM person WHERE email = %(email)s 
 
 -- name: by_id
 -- A person by number.
+-- gives: Person
 SELECT id, name, email, zone, division_id, state, active, locale, mail_json, away_from, away_until, stand_in_id, left_at, version
 FROM person WHERE id = %(id)s;
 
@@ -28,6 +29,7 @@ FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.
 
 -- name: divisions
 -- Where work belongs, as a tree: each with the names above it.
+-- always: own, name
 WITH RECURSIVE tree AS (
   SELECT id, parent_id, name AS own, CAST(name AS CHAR(1000)) AS path, 0 AS depth FROM division
   WHERE parent_id IS NULL AND merged_into IS NULL
@@ -60,6 +62,7 @@ VALUES (%(token)s, %(person)s, %(now)s, %(now)s, %(ends)s, %(address)s, %(agent)
 
 -- name: session
 -- An open session with its person.
+-- gives: Session
 SELECT s.person_id, s.seen_at, s.ends_at, s.how FROM session s JOIN person p ON p.id = s.person_id
 WHERE s.token_hash = %(token)s AND s.ends_at > %(now)s AND s.seen_at > %(idle)s AND p.active AND p.state = 'active';
 

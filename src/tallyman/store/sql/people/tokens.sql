@@ -24,6 +24,7 @@ FROM program_token t JOIN person p ON p.id = t.person_id ORDER BY t.id DESC;
 
 -- name: one
 -- One token.
+-- gives: Token
 SELECT id, person_id, name FROM program_token WHERE id = %(id)s;
 
 -- name: open_of

@@ -8,6 +8,8 @@ SELECT area_id, above_id FROM area_above WHERE area_id IN %(ids)s;
 
 -- name: hosts
 -- All hosts with their seats in use.
+-- gives: HostSeen
+-- yes or no: connected, bound
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
   h.code_until, h.token_hash IS NOT NULL AS connected,
@@ -16,6 +18,7 @@ FROM host h ORDER BY h.name;
 
 -- name: host
 -- One host.
+-- gives: Host
 SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS NOT NULL AS connected FROM host WHERE id = %(id)s;
 
 -- name: lock_host
@@ -42,6 +45,7 @@ UPDATE host SET code_hash = NULL, code_until = NULL, token_hash = %(token)s, hea
 
 -- name: host_by_token
 -- The host a runner's token belongs to: the one it has, or the one that takes its place.
+-- gives: HostByToken
 SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash AS next_token, used_at, used_from,
   leaving_at FROM host WHERE token_hash = %(token)s
 UNION ALL SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash, used_at, used_from,
@@ -110,6 +114,8 @@ UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
 
 -- name: robots
 -- All robots in work with their host.
+-- gives: RobotSeen
+-- always: seats_used
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
@@ -118,6 +124,7 @@ FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY
 
 -- name: robots_of_host
 -- The robots in work on one host.
+-- always: seats_used
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
@@ -143,6 +150,7 @@ UPDATE robot SET tags_json = %(tags)s, account = %(account)s, version = version 
 
 -- name: robot
 -- One robot.
+-- gives: Robot
 SELECT id, name, host_id, tags_json, account, version FROM robot WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: allow

@@ -7,6 +7,7 @@ VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)
 
 -- name: one
 -- One run with names.
+-- gives: Run
 SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, a.name AS area, p.name AS package, l.version AS release_version,
   b.name AS robot, h.name AS host, w.name AS canceller, n.id AS tried_again_as,
   l.checkpoints, z.name AS pauser
@@ -16,6 +17,7 @@ LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by
 
 -- name: lock
 -- A run's row, locked.
+-- gives: LockedRun
 SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cancel_at, pause_at, inputs_json, started_at, due_at, lease_until,
   segment, saved_digest, handed_until, ended_at, attempt FROM run WHERE id = %(id)s FOR UPDATE;
 
@@ -28,6 +30,7 @@ WHERE b.host_id = %(host)s AND b.retired_at IS NULL LIMIT 1;
 
 -- name: waiting_routines
 -- What the routines that have waiting runs ask of a robot; few, however many runs wait.
+-- always: active
 SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = w.routine_id AND s.run_id IS NOT NULL) AS active
 FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
@@ -44,6 +47,8 @@ ORDER BY r.order_at, r.id LIMIT %(limit)s;
 
 -- name: wanted
 -- What some waiting runs ask of a robot.
+-- gives: WantedRun
+-- always: active
 SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
   r.handed_until, b.name AS robot, h.name AS host,
   o.tags_json, l.tags_json AS release_tags_json,
@@ -268,6 +273,7 @@ WHERE routine_id = %(routine)s AND state = 'done' AND started_at IS NOT NULL ORD
 
 -- name: for_posting
 -- What of an ended run is reckoned.
+-- always: worked_micros, segments
 SELECT r.id, r.routine_id, r.state, r.outcome, r.trial, r.counts_json, r.started_at, r.ended_at, o.area_id, c.idea_id, c.basis,
   c.count_name, p.input_json, x.units AS fixed_units, x.handed_back AS fixed_back, x.why AS fixed_why, x.person_id AS fixed_by,
   (SELECT COALESCE(SUM(TIMESTAMPDIFF(MICROSECOND, g.started_at, g.ended_at)), 0) FROM run_segment g

@@ -10,6 +10,7 @@ WHERE kind = %(kind)s AND name = %(name)s AND retired_at IS NULL;
 
 -- name: one
 -- A secret in use, without its value.
+-- gives: Secret
 SELECT s.id, s.name, s.kind, s.area_id, a.name AS area, s.about, s.expires_on, s.version FROM secret s
 LEFT JOIN area a ON a.id = s.area_id WHERE s.id = %(id)s AND s.retired_at IS NULL;
 

@@ -33,6 +33,7 @@ SELECT t.id, t.routine_id FROM start_trigger t WHERE t.next_at <= %(now)s
 
 -- name: lock
 -- A trigger's row, locked; one that another engine is at is passed over, which only spares work.
+-- gives: DueTrigger
 SELECT id, kind, routine_id, expression, form_json, zone, on_closed, window_from, window_to, missed, missed_hours, latest_minutes,
   next_at, handled_to, retired_at FROM start_trigger WHERE id = %(id)s FOR UPDATE SKIP LOCKED;
 

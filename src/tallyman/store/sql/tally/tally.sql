@@ -70,6 +70,7 @@ VALUES (%(source)s, %(line)s, %(correction)s, %(month)s, %(belongs_to)s, %(idea)
 
 -- name: posted
 -- What stands posted for a source: by line its net amounts and its last correction number.
+-- always: units, hours, money, correction
 SELECT line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, MAX(correction) AS correction
 FROM tally_entry WHERE source = %(source)s GROUP BY line;
 
@@ -82,15 +83,18 @@ ON DUPLICATE KEY UPDATE units = units + VALUE(units), hours = hours + VALUE(hour
 
 -- name: sums_of_idea
 -- The roll-ups of an idea by month and line.
+-- always: units, hours, money, entries
 SELECT month, line, units, hours, money, entries FROM tally_sum WHERE idea_id = %(idea)s ORDER BY month, line;
 
 -- name: sums_of_all
 -- The roll-ups of every idea over all months.
+-- always: units, hours, money, entries
 SELECT idea_id, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, SUM(entries) AS entries
 FROM tally_sum GROUP BY idea_id, line;
 
 -- name: sums_by_month
 -- The roll-ups of every month over all ideas.
+-- always: units, hours, money, entries
 SELECT month, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, SUM(entries) AS entries
 FROM tally_sum WHERE %(everywhere)s OR idea_id IN (SELECT id FROM idea WHERE area_id IN %(areas)s)
 GROUP BY month, line ORDER BY month, line;
@@ -185,6 +189,7 @@ UPDATE tally_month SET month_end_at = %(now)s WHERE month = %(month)s;
 
 -- name: in_service
 -- Promised ideas in service in a month, with what their costs are reckoned from.
+-- always: live_on
 SELECT r.idea_id, i.title, i.live_on, i.retired_on, r.input_json, r.result_json FROM promise r JOIN idea i ON i.id = r.idea_id
 WHERE i.live_on <= %(last)s AND (i.retired_on IS NULL OR i.retired_on >= %(first)s) ORDER BY r.idea_id;
 

@@ -1,5 +1,6 @@
 -- name: due
 -- Open effects whose time has come, oldest first; none of an object that waits after a failure; a hundred at once.
+-- gives: DueEffect
 SELECT e.id, e.kind, e.object, e.payload_json, e.made_at FROM effect e WHERE e.done_at IS NULL AND e.due_at <= %(now)s
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'effects' AND h.row_key = e.object AND h.due_at > %(now)s)
 ORDER BY e.id LIMIT 100;

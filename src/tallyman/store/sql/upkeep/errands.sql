@@ -4,6 +4,7 @@ INSERT INTO errand (kind, person_id, state, total, input_json, made_at) VALUES (
 
 -- name: one
 -- An errand.
+-- gives: Errand
 SELECT e.id, e.kind, e.person_id, e.state, e.done, e.total, e.words, e.input_json, e.result_json, e.made_at, e.ended_at, p.name AS person
 FROM errand e JOIN person p ON p.id = e.person_id WHERE e.id = %(id)s;
 

@@ -23,6 +23,7 @@ DELETE FROM hitch WHERE work = %(work)s AND row_key = %(key)s;
 
 -- name: open
 -- What failed and was not given up, the stuck ones first; and how many effects wait behind one of theirs.
+-- gives: OpenHitch
 SELECT h.id, h.work, h.object, h.about, h.tries, h.first_at, h.due_at, h.stuck, h.fault,
   (SELECT COUNT(*) FROM effect e WHERE h.work = 'effects' AND e.object = h.row_key AND e.done_at IS NULL) AS effects
 FROM hitch h WHERE h.aside_at IS NULL ORDER BY h.stuck DESC, h.id LIMIT %(most)s;

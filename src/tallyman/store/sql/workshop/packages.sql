@@ -17,6 +17,7 @@ FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.
 
 -- name: release
 -- One release, whole.
+-- gives: Release
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
   r.digest, r.size, r.at, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
 JOIN package p ON p.id = r.package_id

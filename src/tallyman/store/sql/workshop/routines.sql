@@ -1,5 +1,6 @@
 -- name: routine
 -- One routine with its release, area and counting point.
+-- gives: Routine
 SELECT o.*, a.name AS area, p.name AS package, r.version AS release_version, r.inputs_json AS schema_json, r.tags_json AS release_tags_json, r.secrets_json AS release_secrets_json,
   r.checkpoints,
   c.idea_id, c.basis, c.count_name, i.title AS idea, i.stage AS idea_stage, i.building AS idea_building

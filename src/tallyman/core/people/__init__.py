@@ -1,0 +1,1 @@
+"""People: what others ask of it."""

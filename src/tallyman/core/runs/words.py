@@ -1,0 +1,12 @@
+"""Runs in words."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+# Where a run stands.
+RunState = Literal["waiting", "running", "held", "done", "failed", "cancelled", "lapsed", "lost"]
+# What a done run came to: it worked, or had nothing to do.
+Outcome = Literal["worked", "nothing"]
+# What a run takes a place of while it works.
+SlotKind = Literal["robot", "seat", "limit", "lock"]

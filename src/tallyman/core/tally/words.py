@@ -1,0 +1,10 @@
+"""The tally in words."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+# What an entry is.
+EntryKind = Literal["run", "reversal", "correction", "month end"]
+# Whether a month can still change.
+MonthState = Literal["open", "closed"]

@@ -1,0 +1,178 @@
+"""Records of the room `cases`, written out by `store/shapes.py`: change the statements instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from decimal import Decimal
+from typing import Any, ClassVar
+
+from tallyman.core.cases.words import AskedState
+from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True)
+class AskedOfIdea(Record):
+    """Who was asked about an idea, the latest first."""
+
+    JSON: ClassVar[tuple[int, ...]] = (5,)
+    id: int
+    person_id: int
+    person: str
+    asker: str
+    words: str
+    fields: Any
+    link_id: int | None
+    state: AskedState
+    asked_at: datetime
+    opened_at: datetime | None
+    ended_at: datetime | None
+    remark: str
+    ends_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class AskedByLink(Record):
+    """The request that a link belongs to."""
+
+    JSON: ClassVar[tuple[int, ...]] = (8,)
+    id: int
+    idea_id: int
+    person_id: int
+    asked_by: int
+    person: str
+    zone: str
+    asker: str
+    words: str
+    fields: Any
+    state: AskedState
+    link_id: int | None
+    asked_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredDemand(Record):
+    """Items that came by month, as counted by hand."""
+
+    month: str
+    items: Decimal
+    source: str
+    version: int
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredDemandOf(Record):
+    """Items that came in one month."""
+
+    month: str
+    items: Decimal
+    version: int
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredSpent(Record):
+    """Person-days by phase, and when each ended."""
+
+    phase: str
+    person_days: Decimal
+    ended_on: date | None
+    version: int
+    at: datetime
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredSpentOf(Record):
+    """Person-days of one phase."""
+
+    phase: str
+    person_days: Decimal
+    ended_on: date | None
+    version: int
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredPromised(Record):
+    """Ideas in service with what was promised first, who sized them, and where each belongs."""
+
+    JSON: ClassVar[tuple[int, ...]] = (1, 2)
+    idea_id: int
+    input: Any
+    sizing: Any
+    sizer: str | None
+    division_id: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredSpentWhole(Record):
+    """Person-days of ideas whose phases have all ended."""
+
+    idea_id: int
+    days: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredAllDemand(Record):
+    """Items that came, of every idea by month."""
+
+    idea_id: int
+    month: str
+    items: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredUnits(Record):
+    """Units that robots finished, of every idea with counted months."""
+
+    idea_id: int
+    month: str
+    units: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredMinutes(Record):
+    """The newest approved minutes by hand of every idea."""
+
+    idea_id: int
+    value: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveredFunctions(Record):
+    """Every division with the top of where it belongs."""
+
+    id: int | None
+    top: str
+
+
+@dataclass(frozen=True, slots=True)
+class VariantsOfIdea(Record):
+    """The variants of a case that people kept."""
+
+    JSON: ClassVar[tuple[int, ...]] = (2,)
+    id: int
+    name: str
+    input: Any
+    version: int
+    at: datetime
+    person: str
+
+
+GIVES: dict[str, type[Record]] = {
+    "asked.of_idea": AskedOfIdea,
+    "asked.by_link": AskedByLink,
+    "delivered.demand": DeliveredDemand,
+    "delivered.demand_of": DeliveredDemandOf,
+    "delivered.spent": DeliveredSpent,
+    "delivered.spent_of": DeliveredSpentOf,
+    "delivered.promised": DeliveredPromised,
+    "delivered.spent_whole": DeliveredSpentWhole,
+    "delivered.all_demand": DeliveredAllDemand,
+    "delivered.units": DeliveredUnits,
+    "delivered.minutes": DeliveredMinutes,
+    "delivered.functions": DeliveredFunctions,
+    "variants.of_idea": VariantsOfIdea,
+}

@@ -1,0 +1,178 @@
+"""Records of the room `robots`, written out by `store/shapes.py`: change the statements instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, ClassVar
+
+from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True)
+class RobotsPaths(Record):
+    """Some areas, each with itself and all above it."""
+
+    area_id: int
+    above_id: int
+
+
+@dataclass(frozen=True, slots=True)
+class HostSeen(Record):
+    """All hosts with their seats in use."""
+
+    JSON: ClassVar[tuple[int, ...]] = (5, 9)
+    BOOLS: ClassVar[tuple[int, ...]] = (17, 19)
+    id: int
+    name: str
+    heard_at: datetime | None
+    connected_at: datetime | None
+    account: str | None
+    facts: Any
+    clock_ahead_ms: int | None
+    seats: int
+    made_at: datetime
+    accounts: Any
+    hours_from: str | None
+    hours_to: str | None
+    hours_zone: str | None
+    leaving_at: datetime | None
+    used_at: datetime | None
+    used_from: str
+    token_at: datetime | None
+    bound: bool
+    code_until: datetime | None
+    connected: bool
+    seats_used: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Host(Record):
+    """One host."""
+
+    JSON: ClassVar[tuple[int, ...]] = (4,)
+    BOOLS: ClassVar[tuple[int, ...]] = (7,)
+    id: int
+    name: str
+    heard_at: datetime | None
+    account: str | None
+    facts: Any
+    seats: int
+    code_until: datetime | None
+    connected: bool
+
+
+@dataclass(frozen=True, slots=True)
+class RobotsLockHost(Record):
+    """A host's row, locked."""
+
+    id: int
+    name: str
+    seats: int
+
+
+@dataclass(frozen=True, slots=True)
+class RobotsHostByCode(Record):
+    """The host a valid one-time code belongs to."""
+
+    id: int
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class HostByToken(Record):
+    """The host a runner's token belongs to: the one it has, or the one that takes its place."""
+
+    JSON: ClassVar[tuple[int, ...]] = (5,)
+    id: int
+    name: str
+    heard_at: datetime | None
+    silent_told: int
+    clock_ahead_ms: int | None
+    accounts: Any
+    machine: str
+    token_at: datetime | None
+    next_token: str | None
+    used_at: datetime | None
+    used_from: str
+    leaving_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RobotsSilentHosts(Record):
+    """Connected hosts that fell silent and were not told of yet."""
+
+    id: int
+    name: str
+    heard_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RobotSeen(Record):
+    """All robots in work with their host."""
+
+    JSON: ClassVar[tuple[int, ...]] = (7, 12, 14)
+    id: int
+    name: str
+    host_id: int
+    host: str
+    heard_at: datetime | None
+    account: str
+    runner_account: str | None
+    accounts: Any
+    hours_from: str | None
+    hours_to: str | None
+    hours_zone: str | None
+    leaving_at: datetime | None
+    facts: Any
+    seats: int
+    tags: Any
+    version: int
+    seats_used: int
+    busy_with: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class RobotsRobotAreas(Record):
+    """Which areas each robot may work in."""
+
+    robot_id: int
+    area_id: int
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class RobotsRobotAreasOfHost(Record):
+    """Which areas each robot of one host may work in."""
+
+    robot_id: int
+    area_id: int
+
+
+@dataclass(frozen=True, slots=True)
+class Robot(Record):
+    """One robot."""
+
+    JSON: ClassVar[tuple[int, ...]] = (3,)
+    id: int
+    name: str
+    host_id: int
+    tags: Any
+    account: str
+    version: int
+
+
+GIVES: dict[str, type[Record]] = {
+    "robots.paths": RobotsPaths,
+    "robots.hosts": HostSeen,
+    "robots.host": Host,
+    "robots.lock_host": RobotsLockHost,
+    "robots.host_by_code": RobotsHostByCode,
+    "robots.host_by_token": HostByToken,
+    "robots.silent_hosts": RobotsSilentHosts,
+    "robots.robots": RobotSeen,
+    "robots.robots_of_host": RobotSeen,
+    "robots.robot_areas": RobotsRobotAreas,
+    "robots.robot_areas_of_host": RobotsRobotAreasOfHost,
+    "robots.robot": Robot,
+}

@@ -1,0 +1,443 @@
+"""Records of the room `runs`, written out by `store/shapes.py`: change the statements instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from decimal import Decimal
+from typing import Any, ClassVar
+
+from tallyman.core.runs.words import Outcome, RunState, SlotKind
+from tallyman.core.workshop.words import Basis
+from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True)
+class Run(Record):
+    """One run with names."""
+
+    JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40)
+    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 52)
+    id: int
+    routine_id: int
+    release_id: int
+    trigger_id: int | None
+    nominal_at: datetime | None
+    started_by: int | None
+    started_words: str
+    again_of: int | None
+    trial: bool
+    due_at: datetime
+    order_at: datetime
+    lapses_at: datetime | None
+    state: RunState
+    outcome: Outcome | None
+    reason: str
+    robot_id: int | None
+    host_id: int | None
+    fence: int
+    lease_until: datetime | None
+    cancel_at: datetime | None
+    cancel_by: int | None
+    inputs: Any
+    outputs: Any
+    counts: Any
+    made_at: datetime
+    started_at: datetime | None
+    ended_at: datetime | None
+    changed_at: datetime
+    segment: int
+    pause_at: datetime | None
+    pause_by: int | None
+    held_at: datetime | None
+    saved_digest: str | None
+    saved_at: datetime | None
+    window_from: str | None
+    window_to: str | None
+    window_zone: str | None
+    open_days: bool
+    handed_until: datetime | None
+    attempt: int
+    late: Any
+    late_at: datetime | None
+    routine: str
+    area_id: int
+    limit_minutes: int
+    area: str
+    package: str
+    release_version: str
+    robot: str | None
+    host: str | None
+    canceller: str | None
+    tried_again_as: int | None
+    checkpoints: bool
+    pauser: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class LockedRun(Record):
+    """A run's row, locked."""
+
+    JSON: ClassVar[tuple[int, ...]] = (10,)
+    BOOLS: ClassVar[tuple[int, ...]] = (7,)
+    id: int
+    routine_id: int
+    release_id: int
+    state: RunState
+    fence: int
+    host_id: int | None
+    robot_id: int | None
+    trial: bool
+    cancel_at: datetime | None
+    pause_at: datetime | None
+    inputs: Any
+    started_at: datetime | None
+    due_at: datetime
+    lease_until: datetime | None
+    segment: int
+    saved_digest: str | None
+    handed_until: datetime | None
+    ended_at: datetime | None
+    attempt: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsWaitingRoutines(Record):
+    """What the routines that have waiting runs ask of a robot; few, however many runs wait."""
+
+    JSON: ClassVar[tuple[int, ...]] = (4, 5)
+    routine_id: int
+    area_id: int
+    area: str
+    run_limit: int
+    tags: Any
+    release_tags: Any
+    active: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsWaitingFirst(Record):
+    """Due waiting runs of some routines, after a place in the order in which they start; none that …"""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (7, 8)
+    id: int
+    routine_id: int
+    due_at: datetime
+    order_at: datetime
+    window_from: str | None
+    window_to: str | None
+    window_zone: str | None
+    open_days: bool
+    failed_before: bool
+
+
+@dataclass(frozen=True, slots=True)
+class WantedRun(Record):
+    """What some waiting runs ask of a robot."""
+
+    JSON: ClassVar[tuple[int, ...]] = (13, 14)
+    BOOLS: ClassVar[tuple[int, ...]] = (6,)
+    id: int
+    routine_id: int
+    due_at: datetime
+    window_from: str | None
+    window_to: str | None
+    window_zone: str | None
+    open_days: bool
+    area_id: int
+    area: str
+    run_limit: int
+    handed_until: datetime | None
+    robot: str | None
+    host: str | None
+    tags: Any
+    release_tags: Any
+    active: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsHandedTooLong(Record):
+    """Claims that no runner began in time; a hundred at once."""
+
+    id: int
+    fence: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsAsked(Record):
+    """The run a host was given for an ask whose answer may not have arrived, if it still works on it."""
+
+    run_id: int
+    robot_id: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsDueByRoutine(Record):
+    """How many runs of each routine wait whose time has come."""
+
+    routine_id: int
+    runs: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsSegments(Record):
+    """The segments of a run."""
+
+    n: int
+    fence: int
+    robot: str
+    host: str
+    host_id: int
+    started_at: datetime
+    ended_at: datetime | None
+    ended_as: RunState | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsSegmentOfFence(Record):
+    """Which host worked under a fencing number, until when, and how that ended."""
+
+    host_id: int
+    ended_at: datetime | None
+    ended_as: RunState | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsFilesOfHost(Record):
+    """What a host may fetch: packages, saved states and inputs of the runs it works on."""
+
+    JSON: ClassVar[tuple[int, ...]] = (1, 3)
+    digest: str
+    wheels: Any
+    saved_digest: str | None
+    inputs: Any
+
+
+@dataclass(frozen=True, slots=True)
+class RunsOfHost(Record):
+    """What a host is working on."""
+
+    id: int
+    fence: int
+    cancel_at: datetime | None
+    pause_at: datetime | None
+    lease_until: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsLate(Record):
+    """A lost run's late outcome, locked."""
+
+    JSON: ClassVar[tuple[int, ...]] = (5,)
+    id: int
+    routine_id: int
+    release_id: int
+    state: RunState
+    fence: int
+    late: Any
+    late_at: datetime | None
+    ended_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsLateOpen(Record):
+    """Outcomes that came late and wait for a person."""
+
+    id: int
+    routine: str
+    late_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsReports(Record):
+    """The batches of a run that hold the lines after a number, up to another; with how many lines …"""
+
+    lines_packed: bytes
+    lines_before: Decimal | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsSteps(Record):
+    """The steps of a run."""
+
+    JSON: ClassVar[tuple[int, ...]] = (5, 6)
+    n: int
+    name: str
+    started_at: datetime
+    ended_at: datetime | None
+    fault: str | None
+    data_in: Any
+    data_out: Any
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCurrentSteps(Record):
+    """The last step of some runs."""
+
+    run_id: int
+    n: int
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCountsByState(Record):
+    """How many runs are open now."""
+
+    state: RunState
+    runs: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsWentWrong(Record):
+    """Runs that ended badly since a time, the latest first."""
+
+    id: int
+    routine: str
+    state: RunState
+    reason: str
+    ended_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsForPosting(Record):
+    """What of an ended run is reckoned."""
+
+    JSON: ClassVar[tuple[int, ...]] = (5, 12)
+    BOOLS: ClassVar[tuple[int, ...]] = (4,)
+    id: int
+    routine_id: int
+    state: RunState
+    outcome: Outcome | None
+    trial: bool
+    counts: Any
+    started_at: datetime | None
+    ended_at: datetime | None
+    area_id: int
+    idea_id: int | None
+    basis: Basis | None
+    count_name: str | None
+    input: Any
+    fixed_units: Decimal | None
+    fixed_back: Decimal | None
+    fixed_why: str | None
+    fixed_by: int | None
+    worked_micros: Decimal
+    segments: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCheckSlots(Record):
+    """Places held by runs that do not run; the first 20."""
+
+    kind: SlotKind
+    owner_id: int
+    n: int
+    run_id: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCheckHanded(Record):
+    """Claims that are handed out but do not wait; the first 20."""
+
+    id: int
+    state: RunState
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCheckRunning(Record):
+    """Running runs that lack a place: a robot, a seat, or their routine's limit; the first 20."""
+
+    id: int
+    places: int
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCheckLocks(Record):
+    """Running runs that do not hold a lock their routine takes; the first 20."""
+
+    id: int
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCheckStuck(Record):
+    """Runs that nobody works on any more: their lease ended long ago; the first 20."""
+
+    id: int
+    lease_until: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RunsCheckStarts(Record):
+    """Starts that are noted with a run that is not theirs; the first 20."""
+
+    id: int
+    run_id: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class UploadsLock(Record):
+    """An upload, locked."""
+
+    digest: str
+    size: int
+
+
+@dataclass(frozen=True, slots=True)
+class ListRuns(Record):
+    """Runs in a list."""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (7,)
+    id: int
+    routine_id: int
+    routine: str
+    area: str
+    state: RunState
+    outcome: Outcome | None
+    reason: str
+    trial: bool
+    started_words: str
+    due_at: datetime
+    made_at: datetime
+    started_at: datetime | None
+    ended_at: datetime | None
+    robot_id: int | None
+    robot: str | None
+    cancel_at: datetime | None
+    again_of: int | None
+    changed_at: datetime
+
+
+GIVES: dict[str, type[Record]] = {
+    "runs.one": Run,
+    "runs.lock": LockedRun,
+    "runs.waiting_routines": RunsWaitingRoutines,
+    "runs.waiting_first": RunsWaitingFirst,
+    "runs.wanted": WantedRun,
+    "runs.handed_too_long": RunsHandedTooLong,
+    "runs.handed_to": RunsHandedTooLong,
+    "runs.asked": RunsAsked,
+    "runs.due_by_routine": RunsDueByRoutine,
+    "runs.segments": RunsSegments,
+    "runs.segment_of_fence": RunsSegmentOfFence,
+    "runs.files_of_host": RunsFilesOfHost,
+    "runs.of_host": RunsOfHost,
+    "runs.late": RunsLate,
+    "runs.late_open": RunsLateOpen,
+    "runs.reports": RunsReports,
+    "runs.steps": RunsSteps,
+    "runs.current_steps": RunsCurrentSteps,
+    "runs.counts_by_state": RunsCountsByState,
+    "runs.went_wrong": RunsWentWrong,
+    "runs.for_posting": RunsForPosting,
+    "runs.check_slots": RunsCheckSlots,
+    "runs.check_handed": RunsCheckHanded,
+    "runs.check_running": RunsCheckRunning,
+    "runs.check_locks": RunsCheckLocks,
+    "runs.check_states": RunsCheckHanded,
+    "runs.check_segments": RunsCheckHanded,
+    "runs.check_stuck": RunsCheckStuck,
+    "runs.check_starts": RunsCheckStarts,
+    "uploads.lock": UploadsLock,
+    "list.runs": ListRuns,
+}

@@ -1,0 +1,99 @@
+"""Records of the room `starts`, written out by `store/shapes.py`: change the statements instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, ClassVar
+
+from tallyman.core.runs.words import Outcome, RunState
+from tallyman.core.starts.words import Became, Missed, OnClosed, TriggerKind
+from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True)
+class TriggersOfRoutine(Record):
+    """The triggers of a routine."""
+
+    JSON: ClassVar[tuple[int, ...]] = (4,)
+    id: int
+    kind: TriggerKind
+    routine_id: int
+    expression: str
+    form: Any
+    zone: str
+    on_closed: OnClosed
+    window_from: str | None
+    window_to: str | None
+    missed: Missed
+    missed_hours: int
+    latest_minutes: int | None
+    next_at: datetime | None
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class TriggersDue(Record):
+    """Triggers whose time has come, but for those that wait after a failure; 200 at once."""
+
+    id: int
+    routine_id: int
+
+
+@dataclass(frozen=True, slots=True)
+class DueTrigger(Record):
+    """A trigger's row, locked; one that another engine is at is passed over, which only spares work."""
+
+    JSON: ClassVar[tuple[int, ...]] = (4,)
+    id: int
+    kind: TriggerKind
+    routine_id: int
+    expression: str
+    form: Any
+    zone: str
+    on_closed: OnClosed
+    window_from: str | None
+    window_to: str | None
+    missed: Missed
+    missed_hours: int
+    latest_minutes: int | None
+    next_at: datetime | None
+    handled_to: datetime | None
+    retired_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class TriggersHistory(Record):
+    """What became of a trigger's nominal times, the latest noted first."""
+
+    id: int
+    nominal_at: datetime | None
+    at: datetime
+    what: Became
+    why: str
+    run_id: int | None
+    run_state: RunState | None
+    run_outcome: Outcome | None
+
+
+@dataclass(frozen=True, slots=True)
+class TriggersComing(Record):
+    """What the clock starts next."""
+
+    id: int
+    routine_id: int
+    routine: str
+    expression: str
+    zone: str
+    on_closed: OnClosed
+    next_at: datetime | None
+
+
+GIVES: dict[str, type[Record]] = {
+    "triggers.of_routine": TriggersOfRoutine,
+    "triggers.one": TriggersOfRoutine,
+    "triggers.due": TriggersDue,
+    "triggers.lock": DueTrigger,
+    "triggers.history": TriggersHistory,
+    "triggers.coming": TriggersComing,
+}

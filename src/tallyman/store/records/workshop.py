@@ -1,0 +1,231 @@
+"""Records of the room `workshop`, written out by `store/shapes.py`: change the statements instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, ClassVar
+
+from tallyman.core.ideas.words import Building, Stage
+from tallyman.core.runs.words import Outcome, RunState
+from tallyman.core.workshop.words import Basis
+from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True)
+class PackagesReleases(Record):
+    """All releases, the newest first, with the routines that use each."""
+
+    JSON: ClassVar[tuple[int, ...]] = (6,)
+    id: int
+    package: str
+    version: str
+    about: str
+    note: str
+    entry: str
+    tags: Any
+    size: int
+    at: datetime
+    person: str
+    routines: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Release(Record):
+    """One release, whole."""
+
+    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 14, 15)
+    BOOLS: ClassVar[tuple[int, ...]] = (13,)
+    id: int
+    package: str
+    version: str
+    about: str
+    note: str
+    entry: str
+    inputs: Any
+    outputs: Any
+    tags: Any
+    files: Any
+    digest: str
+    size: int
+    at: datetime
+    checkpoints: bool
+    wheels: Any
+    secrets: Any
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
+class PackagesVersions(Record):
+    """The versions of a package, the newest first."""
+
+    id: int
+    version: str
+
+
+@dataclass(frozen=True, slots=True)
+class PackagesWheelsByDigest(Record):
+    """Which of some wheels are kept."""
+
+    digest: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class PackagesWheels(Record):
+    """All wheels, by name."""
+
+    digest: str
+    name: str
+    size: int
+    at: datetime
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
+class Routine(Record):
+    """One routine with its release, area and counting point."""
+
+    JSON: ClassVar[tuple[int, ...]] = (4, 5, 22, 23, 24)
+    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 25)
+    id: int
+    name: str
+    area_id: int
+    release_id: int
+    inputs: Any
+    tags: Any
+    priority: int
+    run_limit: int
+    lease_minutes: int
+    limit_minutes: int
+    again_after_lost: bool
+    on_trial: bool
+    live_at: datetime | None
+    retired_at: datetime | None
+    version: int
+    made_by: int
+    made_at: datetime
+    memory_mb: int
+    most_attempts: int
+    area: str
+    package: str
+    release_version: str
+    schema: Any
+    release_tags: Any
+    release_secrets: Any
+    checkpoints: bool
+    idea_id: int | None
+    basis: Basis | None
+    count_name: str | None
+    idea: str | None
+    idea_stage: Stage | None
+    idea_building: Building | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesRoutines(Record):
+    """All routines in use with the last run of each."""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (2,)
+    id: int
+    name: str
+    on_trial: bool
+    priority: int
+    area: str
+    package: str
+    release_version: str
+    idea_id: int | None
+    idea: str | None
+    last_run: int | None
+    next_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesLastStates(Record):
+    """The state of some runs."""
+
+    id: int
+    state: RunState
+    outcome: Outcome | None
+    ended_at: datetime | None
+    made_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesLock(Record):
+    """A routine's row, locked."""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (1,)
+    id: int
+    on_trial: bool
+    live_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesCountingOfIdea(Record):
+    """Which routine counts for an idea."""
+
+    routine_id: int
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesIdeasToCount(Record):
+    """Ideas being built that no routine counts for yet."""
+
+    id: int
+    title: str
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesLocksOf(Record):
+    """The locks a routine takes, and which run holds each now."""
+
+    id: int
+    name: str
+    held_by: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesLocksOfMany(Record):
+    """The locks that some routines take, and which run holds each now."""
+
+    routine_id: int
+    name: str
+    held_by: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesLocks(Record):
+    """All named locks."""
+
+    id: int
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class RoutinesReadyToGoLive(Record):
+    """Routines on trial that count for an idea."""
+
+    id: int
+    name: str
+    idea_id: int
+
+
+GIVES: dict[str, type[Record]] = {
+    "packages.releases": PackagesReleases,
+    "packages.release": Release,
+    "packages.versions": PackagesVersions,
+    "packages.wheels_by_digest": PackagesWheelsByDigest,
+    "packages.wheels": PackagesWheels,
+    "routines.routine": Routine,
+    "routines.routines": RoutinesRoutines,
+    "routines.last_states": RoutinesLastStates,
+    "routines.lock": RoutinesLock,
+    "routines.counting_of_idea": RoutinesCountingOfIdea,
+    "routines.ideas_to_count": RoutinesIdeasToCount,
+    "routines.locks_of": RoutinesLocksOf,
+    "routines.locks_of_many": RoutinesLocksOfMany,
+    "routines.locks": RoutinesLocks,
+    "routines.ready_to_go_live": RoutinesReadyToGoLive,
+}

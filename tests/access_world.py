@@ -77,7 +77,7 @@ class Everybody:
         self.persons: dict[tuple[str, str], int] = {}
         self._objects()
         lead = world.ctx("Ines Varga")
-        roles = {row["name"]: row["id"] for row in access.listed(lead)}
+        roles = {row.name: row.id for row in access.listed(lead)}
         for role in ROLES:
             for reach in REACHES:
                 area = {COMPANY: None, AREA: self.area, OTHER: self.far}[reach]
@@ -113,12 +113,12 @@ class Everybody:
         asker = world.stranger("Bela Kiss")
         self.asker = asker.actor.person_id
         self.request = access.ask(asker, "run.see", self.area, "to see")
-        self.held = access.give(lead, self.role, self.asker, None, self.area)["id"]
+        self.held = access.give(lead, self.role, self.asker, None, self.area).id
         self.invited = people.invite(lead, people.Invited("guest@merrowdale.example", "Guest"))
         self.secret = safe.make(lead, safe.Given("table-login", "package", "a value", self.area))
         self.divide = world.divisions["Networks"]
         self.other_division = world.divisions["Customers & Metering"]
-        self.token = tokens.make(lead, "Sender", ["idea.see"], (world.now + timedelta(days=9)).date())["id"]
+        self.token = tokens.make(lead, "Sender", ["idea.see"], (world.now + timedelta(days=9)).date()).id
         self.hitch = world.db.transact(
             lambda tx: (
                 tx.execute(

@@ -24,6 +24,7 @@ from tallyman.services.people import hash_password
 from tallyman.services.rates import rates
 from tallyman.services.robots import HostByToken, host_tokens
 from tallyman.services.runs import dispatch, reports
+from tallyman.services.runs.answers import WorkGiven
 from tallyman.services.upkeep import errands
 from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Database, Row, Tx
@@ -237,7 +238,7 @@ class World:
         ctx = self.ctx("Tom Okafor")
         row = self.row("SELECT id, title, what FROM idea WHERE id = %(i)s", i=idea)
         text = Text(row["id"], row["title"], row["what"])
-        return [one["id"] for one in self.db.transact(lambda tx: review.close_matches(tx, ctx, text))]
+        return [one.id for one in self.db.transact(lambda tx: review.close_matches(tx, ctx, text))]
 
     FACTS: dict[str, Any] = {
         "unsuitable_share": "0.05",
@@ -273,11 +274,11 @@ class World:
         ctx = self.ctx("Sol Marin")
         self.area = areas.add_area(ctx, "Metering", None)
         made = robots.add_host(ctx, "Weir", seats)
-        self.code = made["code"]
-        token = host_tokens.connect(self.program(), made["code"], 1, "robot", {})["token"]
+        self.code = made.code
+        token = host_tokens.connect(self.program(), made.code, 1, "robot", {})["token"]
         self.token = token
         for n in range(robots_):
-            robots.add_robot(ctx, f"Dipper {n + 1}", made["id"], list(tags), [self.area])
+            robots.add_robot(ctx, f"Dipper {n + 1}", made.id, list(tags), [self.area])
         return host_tokens.host_of(self.program(), token)
 
     def release(self, version: str = "1.0.0", code: str = CODE, tags: str = "") -> int:
@@ -290,7 +291,7 @@ class World:
     def start(self, routine: int, key: str = "k", later: timedelta = timedelta()) -> int:
         return runs.start(self.ctx("Sol Marin", later), routine, f"{key} of {routine}")
 
-    def take(self, host: HostByToken, later: timedelta = timedelta()) -> dict[str, Any]:
+    def take(self, host: HostByToken, later: timedelta = timedelta()) -> WorkGiven:
         if later:
             dispatch.heartbeat(self.program(later), host, dispatch.Beat(self.now + later, []))
         found = dispatch.take(self.program(later), host)
@@ -300,7 +301,7 @@ class World:
     def finish(
         self,
         host: HostByToken,
-        work: dict[str, Any],
+        work: WorkGiven,
         state: str = "done",
         later: timedelta = timedelta(minutes=2),
         counts: dict[str, str] | None = None,
@@ -311,8 +312,8 @@ class World:
         return reports.outcome(
             ctx,
             host,
-            work["run"],
-            work["fence"],
+            work.run,
+            work.fence,
             reports.Outcome(state, worked, "", outputs or {}, counts or {}),
         )
 

@@ -73,4 +73,4 @@ def test_an_ask_whose_time_is_over_takes_nothing(made: World) -> None:
     assert asyncio.run(look(-1)) is None
     assert made.row("SELECT state FROM run WHERE id = %(r)s", r=run)["state"] == "waiting"
     found = asyncio.run(look(5))
-    assert found["run"] == run
+    assert found.run == run

@@ -27,7 +27,7 @@ def all_of_them(databases: Databases, tmp_path_factory: pytest.TempPathFactory) 
 def test_a_token_for_runs_reaches_runs_and_nothing_of_its_person(all_of_them: Everybody) -> None:
     world = all_of_them.world
     ends = (world.now + timedelta(days=9)).date()
-    token = tokens.make(world.ctx("Ines Varga"), "Watcher", ["run.see"], ends)["token"]
+    token = tokens.make(world.ctx("Ines Varga"), "Watcher", ["run.see"], ends).token
     reached = set()
     for verb, path, own in variants():
         if "/runner/" in path or all_of_them.call(verb, path, "", None) != 401:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 from datetime import timedelta
-from typing import Any
 
 import pytest
 from selenium.webdriver.common.by import By
@@ -13,6 +12,7 @@ from tallyman.config import read_clock
 from tallyman.services import runs, tally
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.runs import dispatch, reports, uploads
+from tallyman.services.runs.answers import WorkGiven
 from tallyman.services.starts import triggers
 from tallyman.services.workshop import packages
 from tests.browser.conftest import Page
@@ -36,25 +36,23 @@ def now(live: World) -> Ctx:
     return Ctx(live.db, read_clock(), PROGRAM)
 
 
-def take(live: World, run: int) -> dict[str, Any]:
+def take(live: World, run: int) -> WorkGiven:
     """Takes runs, ending others at once, until the one that is meant comes."""
 
-    def one() -> dict[str, Any] | None:
+    def one() -> WorkGiven | None:
         dispatch.heartbeat(now(live), live.host, dispatch.Beat(read_clock(), []))
         work = dispatch.take(now(live), live.host)
-        if work is not None and work["run"] != run:
+        if work is not None and work.run != run:
             end(live, work)
             return None
         return work
 
-    found: dict[str, Any] = wait_for(one)
+    found: WorkGiven = wait_for(one)
     return found
 
 
-def end(live: World, work: dict[str, Any]) -> None:
-    reports.outcome(
-        now(live), live.host, work["run"], work["fence"], reports.Outcome("done", True, "", {}, {})
-    )
+def end(live: World, work: WorkGiven) -> None:
+    reports.outcome(now(live), live.host, work.run, work.fence, reports.Outcome("done", True, "", {}, {}))
 
 
 def add_start(page: Page, live: World, kind: str) -> None:
@@ -135,15 +133,13 @@ def test_a_run_is_paused_and_continued_on_its_page(page: Page, live: World) -> N
     digest = hashlib.sha256(STATE).hexdigest()
     uploads.begin(now(live), live.host, digest, len(STATE))
     uploads.put(now(live), live.host, digest, 0, STATE)
-    reports.outcome(
-        now(live), live.host, run, work["fence"], reports.Outcome("held", True, "", {}, {}, digest)
-    )
+    reports.outcome(now(live), live.host, run, work.fence, reports.Outcome("held", True, "", {}, {}, digest))
     page.see("Its robot is free; continued, any eligible robot goes on from the saved state.")
     page.see("Segment 1: Dipper 1 on Weir")
     page.click("Continue it")
     page.see("It goes on from the state saved after segment 1.")
     second = take(live, run)
-    assert second["saved"] == digest
+    assert second.saved == digest
     page.see("Segment 2: Dipper 1 on Weir")
     end(live, second)
     page.until(lambda _: page.unseen("Pause it"))
@@ -164,7 +160,7 @@ def test_a_late_outcome_and_an_unusual_count_are_decided_on_the_runs_page(page: 
     since = "UPDATE run SET ended_at = %(at)s WHERE id = %(r)s"
     live.db.transact(lambda tx: tx.execute(since, {"at": long_ago, "r": run}))
     said = reports.Outcome("done", True, "", {"rows": 3}, {"rows": "900000000"})
-    assert reports.outcome(now(live), live.host, run, work["fence"], said) == "lost"
+    assert reports.outcome(now(live), live.host, run, work.fence, said) == "lost"
     page.go("/")
     page.see("was lost, and its outcome came late; say whether it counts")
     page.go(f"/runs/{run}")
@@ -180,7 +176,7 @@ def test_a_late_outcome_and_an_unusual_count_are_decided_on_the_runs_page(page: 
 def test_a_run_that_cannot_be_paused_says_why(page: Page, live: World) -> None:
     run = runs.start(Ctx(live.db, read_clock(), live.actors["Sol Marin"]), live.number, "plain")
     work = take(live, run)
-    page.sign_in("Sol Marin", f"/runs/{work['run']}")
+    page.sign_in("Sol Marin", f"/runs/{work.run}")
     page.see("It cannot be paused: count-rows 1.0.0 has no checkpoints.")
     end(live, work)
 

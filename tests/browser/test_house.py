@@ -49,7 +49,7 @@ def desk(people: World) -> World:
     people.machine()
     lead = people.ctx("Ines Varga")
     group = access.add_group(lead, "Laboratory desk", "", "", [])
-    roles = {row["name"]: row["id"] for row in access.listed(lead)}
+    roles = {row.name: row.id for row in access.listed(lead)}
     access.give(lead, roles["operator"], None, group, people.area)
     return people
 

@@ -155,8 +155,8 @@ class Storm:
         sol = self.world.ctx("Sol Marin")
         made = robots.add_host(sol, name, 2)
         for n in range(2):
-            robots.add_robot(sol, f"{name} robot {n}", made["id"], [], [self.world.area])
-        return str(host_tokens.connect(self.ctx(), made["code"], 1, "storm", {})["token"])
+            robots.add_robot(sol, f"{name} robot {n}", made.id, [], [self.world.area])
+        return str(host_tokens.connect(self.ctx(), made.code, 1, "storm", {})["token"])
 
     def environment(self) -> dict[str, str]:
         one = self.wanted
@@ -388,7 +388,7 @@ class Storm:
         alive = {name: process.poll() for name, process in self.processes.items()}
         faults = [host.tellings.faults[-2:] for host in self.simulated]
         hosts = self.world.rows("SELECT id, name, heard_at FROM host")
-        said = {run: one["first"] for run, one in why.items()}
+        said = {run: one.first for run, one in why.items()}
         return f"stuck at {self.now()}: {rows}\n{said}\n{slots}\n{hosts}\n{alive}\n{faults}\n{words}"
 
     def open_runs(self) -> int:

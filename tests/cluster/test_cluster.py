@@ -57,9 +57,9 @@ class Load:
         self.tokens = []
         for n in range(HOSTS):
             made = robots.add_host(sol, f"Host {n}", 1)
-            robots.add_robot(sol, f"Robot {n}", made["id"], [], [self.world.area])
+            robots.add_robot(sol, f"Robot {n}", made.id, [], [self.world.area])
             ctx = Ctx(self.pools[0], read_clock(), PROGRAM)
-            self.tokens.append(host_tokens.connect(ctx, made["code"], 1, "x", {})["token"])
+            self.tokens.append(host_tokens.connect(ctx, made.code, 1, "x", {})["token"])
         self.stop = threading.Event()
         self.ahead = 0
         self.log: Counter[str] = Counter()
@@ -87,7 +87,7 @@ class Load:
         said = reports.Outcome("done", True, "", {"rows": 1}, {"rows": "2"})
         while True:
             try:
-                reports.outcome(self.ctx(n), host, work["run"], work["fence"], said)
+                reports.outcome(self.ctx(n), host, work.run, work.fence, said)
                 return True
             except TallymanError:
                 if self.stop.wait(0.1):

@@ -106,10 +106,10 @@ def lay_lapses(world: World) -> list[str]:
 def lay_hosts(world: World) -> list[str]:
     made = [robots.add_host(world.ctx("Sol Marin"), f"Weir {n}", 1) for n in range(3)]
     for one in made:
-        token = host_tokens.connect(world.program(), one["code"], 1, "robot", {})["token"]
+        token = host_tokens.connect(world.program(), one.code, 1, "robot", {})["token"]
         host = host_tokens.host_of(world.program(), token)
         dispatch.heartbeat(world.program(), host, dispatch.Beat(NOW, []))
-    return [f"host:{one['id']}" for one in made]
+    return [f"host:{one.id}" for one in made]
 
 
 def lay_effects(world: World) -> list[str]:
@@ -198,7 +198,7 @@ def lay_lines(world: World) -> list[str]:
     tom = world.ctx("Tom Okafor")
     text = b"title,what\nValve list,typed over\nMeter note,read and kept\nTank log,written down\n"
     sheet = sheets.upload(tom, "l.csv", text)
-    sheets.begin(tom, sheet, sheets.view(tom, sheet)["version"])
+    sheets.begin(tom, sheet, sheets.view(tom, sheet).version)
     return column("SELECT line FROM idea_line ORDER BY line")(world)
 
 

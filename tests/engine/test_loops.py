@@ -184,7 +184,8 @@ def test_a_run_that_cannot_be_handed_out_keeps_no_other_waiting(
     monkeypatch.setattr(Wants, "of", fail)
     dispatch.heartbeat(world.program(MINUTE), host, dispatch.Beat(NOW + MINUTE, []))
     assert dispatch.who_may_take(world.program(MINUTE), {host.id}) == {host.id}
-    assert world.take(host, MINUTE)["run"] == second
+    work = world.take(host, MINUTE)
+    assert work.run == second
     key = f"routine:{bad}" if where == "routine" else f"run:{first}"
     assert [(row["work"], row["row_key"]) for row in world.rows("SELECT work, row_key FROM hitch")] == [
         ("claims", key)
@@ -203,12 +204,13 @@ def test_a_run_whose_claim_raises_is_passed_over(world: World, monkeypatch: pyte
         return real(tx, *given, run_id=run_id, **named)
 
     monkeypatch.setattr(dispatch, "_give", fail)
-    assert world.take(host, MINUTE)["run"] == second
+    work = world.take(host, MINUTE)
+    assert work.run == second
     assert world.row("SELECT row_key FROM hitch")["row_key"] == f"run:{first}"
     # Mended, it is handed out like any other, and nothing is left of it on Health.
     monkeypatch.setattr(dispatch, "_give", real)
-    world.finish(host, {"run": second, "fence": 1}, later=2 * MINUTE)
-    assert world.take(host, 2 * MINUTE)["run"] == first
+    world.finish(host, work, later=2 * MINUTE)
+    assert world.take(host, 2 * MINUTE).run == first
     assert world.rows("SELECT id FROM hitch") == []
 
 

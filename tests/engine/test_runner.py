@@ -13,6 +13,7 @@ import pytest
 from tallyman.config import read_clock
 from tallyman.services import robots, runs
 from tallyman.services.house import areas
+from tallyman.services.runs.answers import RunWhole
 from tallyman.store.db import Database
 from tests.chaos.proxy import Proxy
 from tests.serving import Serving, serving, wait_for
@@ -53,9 +54,9 @@ class Bench:
         sol = world.ctx("Sol Marin")
         world.area = areas.add_area(sol, "Metering", None)
         made = robots.add_host(sol, "Weir", 2)
-        robots.add_robot(sol, "Dipper 1", made["id"], [], [world.area])
-        robots.add_robot(sol, "Dipper 2", made["id"], [], [world.area])
-        self.runner = one.runner(made["code"])
+        robots.add_robot(sol, "Dipper 1", made.id, [], [world.area])
+        robots.add_robot(sol, "Dipper 2", made.id, [], [world.area])
+        self.runner = one.runner(made.code)
         self.made = 0
 
     def start(self, code: str, **more: Any) -> int:
@@ -64,16 +65,16 @@ class Bench:
         routine = self.world.routine(f"Routine {self.made}", release, **more)
         return self.world.start(routine, str(self.made))
 
-    def run(self, run: int) -> dict[str, Any]:
+    def run(self, run: int) -> RunWhole:
         return runs.one(self.world.ctx("Ines Varga"), run)
 
-    def ended(self, run: int, *states: str) -> dict[str, Any]:
+    def ended(self, run: int, *states: str) -> RunWhole:
         wanted = states or ("done", "failed", "cancelled", "lost")
-        wait_for(lambda: self.run(run)["state"] in wanted)
+        wait_for(lambda: self.run(run).state in wanted)
         return self.run(run)
 
     def log(self, run: int) -> list[str]:
-        return [line["text"] for line in runs.log(self.world.ctx("Ines Varga"), run, 0)["lines"]]
+        return [line.text for line in runs.log(self.world.ctx("Ines Varga"), run, 0).lines]
 
 
 @pytest.fixture(scope="module")
@@ -88,22 +89,22 @@ def bench(databases: Any, tmp_path_factory: pytest.TempPathFactory) -> Iterator[
 def test_a_package_runs_and_its_steps_log_outputs_and_counts_arrive(bench: Bench) -> None:
     run = bench.start(CODE)
     found = bench.ended(run)
-    assert (found["state"], found["outputs"], found["counts"]) == ("done", {"rows": 3}, {"rows": "3"})
-    assert [(step.name, step.data_out) for step in found["steps"]] == [("Count", {"counted": 3})]
+    assert (found.state, found.outputs, found.counts) == ("done", {"rows": 3}, {"rows": "3"})
+    assert [(step.name, step.data_out) for step in found.steps] == [("Count", {"counted": 3})]
     assert bench.log(run) == ["3 rows"]
-    assert found["robot"] in ("Dipper 1", "Dipper 2")
+    assert found.robot in ("Dipper 1", "Dipper 2")
 
 
 def test_nothing_to_do_is_told_apart_from_work(bench: Bench) -> None:
     found = bench.ended(bench.start(IDLE))
-    assert (found["state"], found["outcome"], found["reason"]) == ("done", "nothing", "no new sheet")
+    assert (found.state, found.outcome, found.reason) == ("done", "nothing", "no new sheet")
 
 
 def test_a_fault_of_the_package_fails_the_run_with_its_words(bench: Bench) -> None:
     found = bench.ended(bench.start(FAULTY))
-    assert found["state"] == "failed"
-    assert "the list has no column pH" in found["reason"]
-    assert "SystemExit" in found["steps"][0].fault
+    assert found.state == "failed"
+    assert "the list has no column pH" in found.reason
+    assert "SystemExit" in found.steps[0].fault
 
 
 def test_a_file_given_as_input_is_read_on_the_host(bench: Bench) -> None:
@@ -116,7 +117,7 @@ def test_a_file_given_as_input_is_read_on_the_host(bench: Bench) -> None:
     routine = bench.world.routine("Reads", release, inputs={"list": kept.json()["value"]})
     run = bench.world.start(routine, "reads")
     found = bench.ended(run)
-    assert (found["state"], found["outputs"]) == ("done", {"rows": 2})
+    assert (found.state, found.outputs) == ("done", {"rows": 2})
     assert set(bench.log(run)) == {"2 rows, first MD-1", "plain words"}
     client.close()
     builder.close()
@@ -135,15 +136,15 @@ def test_cancelling_ends_the_package(bench: Bench) -> None:
     running(bench, run)
     runs.cancel(bench.world.ctx("Sol Marin"), run)
     found = bench.ended(run)
-    assert (found["state"], found["counts"]) == ("cancelled", {"rows": "2"})
+    assert (found.state, found.counts) == ("cancelled", {"rows": "2"})
 
 
 def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -> None:
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
     area = areas.add_area(sol, "Laboratory", None)
-    robots.add_robot(sol, "Heron 1", made["id"], [], [area])
-    runner = bench.one.runner(made["code"], "sluice")
+    robots.add_robot(sol, "Heron 1", made.id, [], [area])
+    runner = bench.one.runner(made.code, "sluice")
     run = bench.start(SLOW, area_id=area, lease_minutes=1)
     running(bench, run)
     packages = descendants(runner.pid)
@@ -157,8 +158,8 @@ def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -
         )
     )
     found = bench.ended(run)
-    assert found["state"] == "lost"
-    assert "Sluice did not renew the lease" in found["reason"]
+    assert found.state == "lost"
+    assert "Sluice did not renew the lease" in found.reason
 
 
 PAUSES = """
@@ -184,18 +185,18 @@ def test_a_run_is_paused_and_goes_on_with_its_saved_state(bench: Bench) -> None:
     operator = bench.one.session("Sol Marin")
     run = bench.world.start(bench.world.routine("Pauses", release), "pauses")
     wait_for(lambda: "item 1 begun" in bench.log(run))
-    assert bench.run(run)["may"]["pause"]
+    assert bench.run(run).may.pause
     assert operator.post(f"/runs/{run}/pause").status_code == 200
     held = bench.ended(run, "held")
-    assert held["reason"] == "paused at a checkpoint; its state is saved"
-    assert [one.ended_as for one in held["segments"]] == ["held"]
+    assert held.reason == "paused at a checkpoint; its state is saved"
+    assert [one.ended_as for one in held.segments] == ["held"]
     assert bench.world.rows("SELECT 1 FROM slot WHERE run_id = %(r)s", r=run) == []
     assert operator.post(f"/runs/{run}/continue").status_code == 200
     operator.close()
     found = bench.ended(run)
-    assert (found["state"], found["outputs"], found["counts"]) == ("done", {"rows": 1}, {"rows": "3"})
-    assert [one.ended_as for one in found["segments"]] == ["held", "done"]
-    assert [step.name for step in found["steps"]] == ["Item 0", "Item 1", "Item 2"]
+    assert (found.state, found.outputs, found.counts) == ("done", {"rows": 1}, {"rows": "3"})
+    assert [one.ended_as for one in found.segments] == ["held", "done"]
+    assert [step.name for step in found.steps] == ["Item 0", "Item 1", "Item 2"]
     assert (
         len(bench.world.rows("SELECT run_id FROM run_report WHERE run_id = %(r)s AND fence = 2", r=run)) > 0
     )
@@ -205,15 +206,15 @@ def test_a_runner_that_comes_back_delivers_what_the_killed_one_left(bench: Bench
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Culvert", 1)
     area = areas.add_area(sol, "Fleet", None)
-    robots.add_robot(sol, "Otter", made["id"], [], [area])
-    runner = bench.one.runner(made["code"], "culvert")
+    robots.add_robot(sol, "Otter", made.id, [], [area])
+    runner = bench.one.runner(made.code, "culvert")
     run = bench.start(SLOW, area_id=area)
     running(bench, run)
     runner.send_signal(signal.SIGKILL)
     runner.wait()
     bench.one.runner(None, "culvert")
     found = bench.ended(run)
-    assert (found["state"], found["reason"]) == (
+    assert (found.state, found.reason) == (
         "failed",
         "the runner was stopped on its host while the package ran",
     )
@@ -224,9 +225,9 @@ def test_without_a_network_the_package_works_on_and_all_is_told_afterwards(bench
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Penstock", 1)
     area = areas.add_area(sol, "Treatment", None)
-    robots.add_robot(sol, "Grebe", made["id"], [], [area])
+    robots.add_robot(sol, "Grebe", made.id, [], [area])
     proxy = Proxy(lambda: bench.one.port)
-    runner = bench.one.runner(made["code"], "penstock", f"http://127.0.0.1:{proxy.port}")
+    runner = bench.one.runner(made.code, "penstock", f"http://127.0.0.1:{proxy.port}")
     mark = bench.one.folder / "go on"
     code = f"""
 import os, time
@@ -251,10 +252,10 @@ job.count("rows", 5)
         runner.terminate()
         assert runner.stdout is not None
         raise AssertionError(f"{kept}\n{row}\n{bench.log(run)}\n{runner.stdout.read()}") from None
-    assert bench.run(run)["state"] == "running"
+    assert bench.run(run).state == "running"
     proxy.cut.clear()
     found = bench.ended(run)
-    assert (found["state"], found["counts"]) == ("done", {"rows": "5"})
+    assert (found.state, found.counts) == ("done", {"rows": "5"})
     assert "ended without a network" in bench.log(run)
     wait_for(lambda: not spool.exists())
     runner.terminate()

@@ -208,18 +208,18 @@ def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:
     second = old.do("start", routine=1, release=1, trigger=None, nominal=None, now=now.now)
     assert dispatch.take(now, host) is None
     # The old release ends the run that the new one began.
-    assert old.do("finish", id=first["run"], now=now.now + MINUTE) == 1
-    old.do("free", run=first["run"])
-    old.do("effect", run=first["run"], now=now.now)
+    assert old.do("finish", id=first.run, now=now.now + MINUTE) == 1
+    old.do("free", run=first.run)
+    old.do("effect", run=first.run, now=now.now)
     taken = dispatch.take(now, host)
     assert taken is not None
-    assert taken["run"] == second
+    assert taken.run == second
     later = Ctx(old.app, now.now + 2 * MINUTE, PROGRAM)
     reports.outcome(later, host, second, 1, reports.Outcome("done", True, "", {}, {"rows": "1"}))
     while loops.effects(later):
         pass
     posted = old.row(
-        "SELECT COUNT(*) AS n FROM tally_entry WHERE run_id IN %(runs)s", runs=(first["run"], second)
+        "SELECT COUNT(*) AS n FROM tally_entry WHERE run_id IN %(runs)s", runs=(first.run, second)
     )
     assert posted["n"] == 2
     assert any("a segment of run" in line for line in tally.verify(later))

@@ -57,49 +57,6 @@ class Problem(Model):
     more: dict[str, Any] = {}
 
 
-class UsedOut(Model):
-    """An input of a working."""
-
-    name: str
-    value: str | None
-    unit: str
-    source: str
-    date: str
-    link: str
-
-
-class PartOut(Model):
-    """A line of a working that adds up."""
-
-    name: str
-    value: str
-    note: str
-
-
-class SwingOut(Model):
-    """What would move a figure, and how far."""
-
-    name: str
-    low: str
-    high: str
-    note: str
-
-
-class WorkingOut(Model):
-    """The working of a figure: formula, lines, inputs, what is missing, what would move it."""
-
-    name: str
-    outcome: str | None
-    unit: str
-    formula: str
-    note: str
-    missing: list[str]
-    parts: list[PartOut]
-    inputs: list[UsedOut]
-    swings: list[SwingOut]
-    steps: list[WorkingOut]
-
-
 class Done(Model):
     """It is done."""
 
@@ -110,17 +67,6 @@ class Made(Model):
     """The number of what was made."""
 
     id: int
-
-
-class NeedOut(Model):
-    """One need of a start: met or not, the fact, and what mends it."""
-
-    key: str
-    words: str
-    met: bool
-    fact: str
-    mend: str
-    link: str
 
 
 def _address(request: Request) -> str:
@@ -272,17 +218,3 @@ VersionSeen = Annotated[int, Depends(version_seen)]
 StartKey = Annotated[str, Depends(start_key)]
 Number = Annotated[int, Field(ge=1, le=MOST)]
 Text = Annotated[str, Field(max_length=4000)]
-
-
-class Choice(Model):
-    """Something to choose, in words."""
-
-    value: str
-    words: str
-
-
-class AreaName(Model):
-    """An area by name."""
-
-    id: int
-    name: str

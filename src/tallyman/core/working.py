@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, ClassVar
+
+# What is described of them to programs: an answer gives every field.
+WHOLE = {"json_schema_serialization_defaults_required": True}
 
 
 @dataclass(frozen=True)
 class Used:
     """One input of a step: its name, value as text, unit, where it came from and when."""
 
+    __pydantic_config__: ClassVar[dict[str, bool]] = WHOLE
     name: str
     value: str | None
     unit: str = ""
@@ -33,6 +38,7 @@ class Used:
 class Part:
     """One line that adds up to the outcome, such as +39,520.00 or a share."""
 
+    __pydantic_config__: ClassVar[dict[str, bool]] = WHOLE
     name: str
     value: str
     note: str = ""
@@ -46,6 +52,7 @@ class Part:
 class Swing:
     """How far the outcome moves when one input moves; both ends as text in the outcome's unit."""
 
+    __pydantic_config__: ClassVar[dict[str, bool]] = WHOLE
     name: str
     low: str
     high: str
@@ -60,6 +67,7 @@ class Swing:
 class Working:
     """A named figure with its formula in words, inputs, lines that add up, and what would move it."""
 
+    __pydantic_config__: ClassVar[dict[str, bool]] = WHOLE
     name: str
     outcome: str | None
     unit: str = ""
@@ -70,6 +78,22 @@ class Working:
     missing: tuple[str, ...] = ()
     note: str = ""
     steps: tuple[Working, ...] = field(default=())
+
+    @classmethod
+    def of(cls, tree: Mapping[str, Any]) -> Working:
+        """The working of a tree that was kept as plain JSON."""
+        return cls(
+            tree["name"],
+            tree["outcome"],
+            tree.get("unit", ""),
+            tree.get("formula", ""),
+            tuple(Part(**one) for one in tree.get("parts", ())),
+            tuple(Used(**one) for one in tree.get("inputs", ())),
+            tuple(Swing(**one) for one in tree.get("swings", ())),
+            tuple(tree.get("missing", ())),
+            tree.get("note", ""),
+            tuple(cls.of(one) for one in tree.get("steps", ())),
+        )
 
     def as_dict(self) -> dict[str, Any]:
         """The whole tree as plain JSON; an empty branch is an empty list."""

@@ -141,7 +141,7 @@ class Crowd:
         def matches(tx: Tx) -> list[int]:
             idea = tx.one(Idea, "ideas.by_id", id=number)
             assert idea is not None
-            return [one["id"] for one in review.matches_of(tx, ctx, idea)]
+            return [one.id for one in review.matches_of(tx, ctx, idea)]
 
         for other in self.db.transact(matches):
             review.settle(ctx, number, other, "other")
@@ -190,8 +190,8 @@ class Crowd:
 
     def volume_of(self, number: int) -> str:
         """The items of an idea with those of whoever joined it, as its sizing has them."""
-        found = ranges.view(self.ctx("Mei Tanaka", 0), number)["fields"]
-        return str(next(row["value"] for row in found if row["field"] == "volume"))
+        found = ranges.view(self.ctx("Mei Tanaka", 0), number).fields
+        return str(next(row.value for row in found if row.field == "volume"))
 
     def other_route(self, n: int, work: Work, number: int, day: float) -> None:
         """Another remedy than a robot, carried out."""

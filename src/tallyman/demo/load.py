@@ -136,7 +136,7 @@ class Loader(Past):
         areas: dict[str, int] = {}
         for name, above in world.AREAS:
             areas[name] = add_area(ctx, name, areas.get(above) if above else None)
-        hosts = {name: robots.add_host(ctx, name, seats)["id"] for name, seats in world.HOSTS}
+        hosts = {name: robots.add_host(ctx, name, seats).id for name, seats in world.HOSTS}
         for name, host, tags, allowed in world.ROBOTS:
             robots.add_robot(ctx, name, hosts[host], list(tags), [areas[one] for one in allowed])
         self.areas = areas
@@ -153,7 +153,7 @@ class Loader(Past):
         name, role, area, members = world.GROUP
         ids = [number for one in members if (number := self.actors[one].person_id) is not None]
         group = access.add_group(lead, name, "Looks after the laboratory's robots", world.GROUP_CLAIM, ids)
-        role_id = next(row["id"] for row in access.listed(lead) if row["name"] == role)
+        role_id = next(row.id for row in access.listed(lead) if row.name == role)
         access.give(lead, role_id, None, group, self.areas[area])
 
     def secret(self) -> None:
@@ -225,7 +225,7 @@ class Loader(Past):
         def matches(tx: Tx) -> list[int]:
             idea = tx.one(Idea, "ideas.by_id", id=idea_id)
             assert idea is not None
-            return [one["id"] for one in review.matches_of(tx, ctx, idea)]
+            return [one.id for one in review.matches_of(tx, ctx, idea)]
 
         for other in self.db.transact(matches):
             review.settle(ctx, idea_id, other, "other")
@@ -286,7 +286,7 @@ class Loader(Past):
             changed = routines.Given(
                 name, self.areas[area], newer, {}, [], idea_id=idea_id, basis="count", count_name=count
             )
-            version = routine_page.one(self.ctx("Sol Marín", 150), routine_id)["version"]
+            version = routine_page.one(self.ctx("Sol Marín", 150), routine_id).version
             routines.change(self.ctx("Sol Marín", 150), routine_id, changed, version)
             triggers.add(
                 self.ctx("Sol Marín", 0), routine_id, triggers.Given({"expr": expression}, world.ZONE)
@@ -384,11 +384,11 @@ def single_sign_on(db: Database, now: datetime, issuer: str, client: str, secret
     actor = db.transact(lambda tx: people.actor_of(tx, Ctx(db, now), lead.id))
     ctx = Ctx(db, now, actor)
     kept = people.single_sign_on.shown(ctx)
-    if kept["version"] and not kept["issuer"].startswith("http://127.0.0.1:"):
+    if kept.version and not kept.issuer.startswith("http://127.0.0.1:"):
         return
-    role = next(row["id"] for row in access.listed(ctx) if row["name"] == "proposer")
+    role = next(row.id for row in access.listed(ctx) if row.name == "proposer")
     wanted = people.single_sign_on.Given(True, "Merrowdale sign-in", issuer, client, "groups", role, secret)
-    people.single_sign_on.keep(ctx, wanted, kept["version"])
+    people.single_sign_on.keep(ctx, wanted, kept.version)
 
 
 def fresh_codes(db: Database, now: datetime, names: list[str]) -> dict[str, str]:
@@ -396,7 +396,7 @@ def fresh_codes(db: Database, now: datetime, names: list[str]) -> dict[str, str]
     wanted = set(names)
     found = {}
     ctx = Ctx(db, now, PROGRAM)
-    for host in robots.view(ctx)["hosts"]:
-        if host["name"] in wanted:
-            found[host["name"]] = robots.new_code(ctx, host["id"])["code"]
+    for host in robots.view(ctx).hosts:
+        if host.name in wanted:
+            found[host.name] = robots.new_code(ctx, host.id).code
     return found

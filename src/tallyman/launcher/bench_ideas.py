@@ -42,7 +42,7 @@ def _asked(ctx: Ctx) -> dict[str, Callable[[], Any]]:
     def listed(sort: str = "reach", **wanted: Any) -> Callable[[], Any]:
         return lambda: page.page_of_ideas(ctx, page.Wanted(**wanted), sort=sort)
 
-    far = page.page_of_ideas(ctx, page.Wanted(), sort="newest", limit=200)["next"]
+    far = page.page_of_ideas(ctx, page.Wanted(), sort="newest", limit=200).next
     content = as_content(STANDARD)
     content["readiness"]["screen"] = "0.7"
     return {

@@ -15,7 +15,7 @@ from tallyman.core.house.workdays import Calendar
 from tallyman.errors import Forbidden, NotFound, TallymanError
 from tallyman.services.holding import people_with, scope
 from tallyman.store.db import Database, Tx, dump
-from tallyman.store.records.common import ChangeNote, CommonClosedDays, CommonClosedDaysOf, Company
+from tallyman.store.records.common import ChangeNote, ClosedDay, CommonClosedDaysOf, Company
 
 __all__ = [
     "PROGRAM",
@@ -206,7 +206,7 @@ def everyone_with(tx: Tx, permission: str, area_id: int | None = None) -> list[i
 
 def calendar_of(tx: Tx, area_id: int | None = None) -> Calendar:
     """The company's working days; for an area without its own closed days and those of areas above it."""
-    closed = frozenset(row.day for row in tx.kept(CommonClosedDays, "common.closed_days"))
+    closed = frozenset(row.day for row in tx.kept(ClosedDay, "common.closed_days"))
     if area_id is not None:
         closed |= frozenset(
             row.day for row in tx.kept(CommonClosedDaysOf, "common.closed_days_of", area=area_id)

@@ -36,6 +36,8 @@ TYPES = {
     FIELD_TYPE.DATETIME: "datetime",
     FIELD_TYPE.TIMESTAMP: "datetime",
 }
+# JSON columns that hold a plain list, by name, whatever their table.
+LISTS = {"tags_json": "list[str]", "mentions_json": "list[int]"}
 WHOLE_NUMBERS = (FIELD_TYPE.TINY, FIELD_TYPE.LONG, FIELD_TYPE.LONGLONG)
 HEAD = (
     '"""Records of the room `{room}`, written out by `store/shapes.py`: change the statements instead."""\n'
@@ -85,7 +87,7 @@ def _column(field: object) -> Column:
     )
     none = "" if flags & NOT_NULL else " | None"
     if name.endswith("_json"):
-        return Column(name[:-5], "Any", json=True)
+        return Column(name[:-5], LISTS.get(origin, "Any") + (none if origin in LISTS else ""), json=True)
     if f"{table}.{origin}" in WORDS:
         return Column(name, WORDS[f"{table}.{origin}"].name + none)
     if code in WHOLE_NUMBERS and length == 1:

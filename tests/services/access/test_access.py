@@ -11,6 +11,7 @@ import pytest
 from tallyman.core.access.permissions import ROLES
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused, TallymanError
 from tallyman.services import access, alerts, people, robots, runs, tally
+from tallyman.services.access.answers import GrantedOut
 from tallyman.services.access.roles import RoleGiven
 from tallyman.services.context import Ctx
 from tallyman.services.house import areas
@@ -37,14 +38,14 @@ class Tree:
         self.other = world.routine("Permit list", release, area_id=self.street)
         self.run = runs.start(sol, self.routine, "one")
         self.other_run = runs.start(sol, self.other, "two")
-        host = robots.add_host(sol, "Weir", 1)["id"]
+        host = robots.add_host(sol, "Weir", 1).id
         self.dipper = robots.add_robot(sol, "Dipper", host, [], [self.metering])
-        far = robots.add_host(sol, "Sluice", 1)["id"]
+        far = robots.add_host(sol, "Sluice", 1).id
         self.heron = robots.add_robot(sol, "Heron", far, [], [self.street])
         self.hosts = (host, far)
 
     def role(self, name: str) -> int:
-        return next(row["id"] for row in access.listed(self.world.ctx("Ines Varga")) if row["name"] == name)
+        return next(row.id for row in access.listed(self.world.ctx("Ines Varga")) if row.name == name)
 
     def give(self, who: str, role: str, area: int | None) -> None:
         person = self.world.actors[who].person_id
@@ -67,14 +68,14 @@ def ada(tree: Tree) -> Ctx:
 
 
 def test_lists_hold_only_what_lies_in_ones_areas(tree: Tree, ada: Ctx) -> None:
-    assert [row["name"] for row in routines.listed(ada)] == ["Check readings"]
+    assert [row.name for row in routines.listed(ada)] == ["Check readings"]
     found = runs.page_of_runs(ada, state=None, routine=None, robot=None, after=None, limit=50)
-    assert [row.id for row in found["rows"]] == [tree.run]
-    assert found["open"] == {"waiting": 1}
+    assert [row.id for row in found.rows] == [tree.run]
+    assert found.open == {"waiting": 1}
     view = robots.view(ada)
-    assert [row["name"] for row in view["robots"]] == ["Dipper"]
-    assert [row["name"] for row in view["hosts"]] == ["Weir"]
-    assert {row.name for row in view["areas"]} == {"Merrowdale", "Metering", "Meter letters"}
+    assert [row.name for row in view.robots] == ["Dipper"]
+    assert [row.name for row in view.hosts] == ["Weir"]
+    assert {row.name for row in view.areas} == {"Merrowdale", "Metering", "Meter letters"}
 
 
 REFUSED: list[tuple[str, Callable[[Ctx, Tree], Any]]] = [
@@ -119,7 +120,7 @@ def test_in_ones_own_area_everything_goes_on(tree: Tree, ada: Ctx) -> None:
     assert runs.start(ada, tree.routine, "again") > tree.other_run
     assert areas.add_area(ada, "Meter swaps", tree.metering)
     areas.rename(ada, tree.meters, "Letters of meters", 1)
-    assert "Check readings" in str(desk.view(ada)["coming"]) or desk.view(ada)["sees_runs"]
+    assert "Check readings" in str(desk.view(ada).coming) or desk.view(ada).sees_runs
 
 
 def test_the_company_is_seen_whole_by_who_holds_it_whole(tree: Tree) -> None:
@@ -133,9 +134,9 @@ def test_groups_give_their_roles_to_everyone_in_them(tree: Tree) -> None:
     assert ada_id is not None
     group = access.add_group(lead, "Meter desk", "", "", [ada_id])
     access.give(lead, tree.role("operator"), None, group, tree.metering)
-    assert [row["name"] for row in routines.listed(tree.seen("Ada Pell"))] == ["Check readings"]
+    assert [row.name for row in routines.listed(tree.seen("Ada Pell"))] == ["Check readings"]
     one = access.one_group(lead, group)
-    access.change_group(lead, group, "Meter desk", "", "", [], one["version"])
+    access.change_group(lead, group, "Meter desk", "", "", [], one.version)
     with pytest.raises(Forbidden):
         routines.listed(tree.seen("Ada Pell"))
     with pytest.raises(Refused, match="holds operator"):
@@ -158,11 +159,11 @@ def test_a_role_without_anything_in_areas_is_not_given_for_one(tree: Tree) -> No
 
 def test_the_last_who_gives_roles_keeps_theirs(tree: Tree) -> None:
     lead = tree.world.ctx("Ines Varga")
-    held = next(row for row in access.holders(lead) if row["role"] == "lead")
+    held = next(row for row in access.holders(lead) if row.role == "lead")
     with pytest.raises(Refused, match="nobody could give roles"):
-        access.take_away(lead, held["id"])
+        access.take_away(lead, held.id)
     tree.give("Ruth Abernathy", "lead", None)
-    access.take_away(lead, held["id"])
+    access.take_away(lead, held.id)
     with pytest.raises(Forbidden):
         access.holders(tree.seen("Ines Varga"))
 
@@ -171,15 +172,15 @@ def test_own_roles_are_made_by_copying_and_say_what_they_allow(tree: Tree) -> No
     lead = tree.world.ctx("Ines Varga")
     wanted = frozenset(ROLES["analyst"] | {"case.decide"})
     number = access.add_role(lead, RoleGiven("Chooser", "Sizes and backs", wanted), "analyst")
-    role = next(row for row in access.listed(lead) if row["id"] == number)
-    assert role["breaches"] == ["who sizes an idea should not alone back it"]
-    assert "Backing: back ideas" in role["words"]
-    assert role["copied_from"] == "analyst"
-    access.change_role(lead, number, RoleGiven("Chooser", "", ROLES["analyst"]), role["version"])
+    role = next(row for row in access.listed(lead) if row.id == number)
+    assert role.breaches == ["who sizes an idea should not alone back it"]
+    assert "Backing: back ideas" in role.words
+    assert role.copied_from == "analyst"
+    access.change_role(lead, number, RoleGiven("Chooser", "", ROLES["analyst"]), role.version)
     with pytest.raises(Conflict):
-        access.change_role(lead, number, RoleGiven("Chooser", "", wanted), role["version"])
+        access.change_role(lead, number, RoleGiven("Chooser", "", wanted), role.version)
     access.retire_role(lead, number)
-    assert number not in {row["id"] for row in access.listed(lead)}
+    assert number not in {row.id for row in access.listed(lead)}
 
 
 @pytest.mark.parametrize(
@@ -204,10 +205,10 @@ def test_built_in_roles_stay_but_may_ask_for_a_second_factor(tree: Tree) -> None
         access.change_role(lead, number, RoleGiven("lead", "", frozenset({"idea.see"})), 1)
     with pytest.raises(Refused, match="built in"):
         access.retire_role(lead, number)
-    version = next(row["version"] for row in access.listed(lead) if row["id"] == number)
+    version = next(row.version for row in access.listed(lead) if row.id == number)
     access.change_role(lead, number, RoleGiven("lead", "", ROLES["lead"], True), version)
-    assert next(row["second_factor"] for row in access.listed(lead) if row["id"] == number)
-    version = next(row["version"] for row in access.listed(lead) if row["id"] == number)
+    assert next(row.second_factor for row in access.listed(lead) if row.id == number)
+    version = next(row.version for row in access.listed(lead) if row.id == number)
     access.change_role(lead, number, RoleGiven("lead", "", ROLES["lead"], False), version)
 
 
@@ -225,7 +226,7 @@ def test_who_gives_roles_in_an_area_gives_no_more_than_they_hold_there(tree: Tre
     with pytest.raises(Forbidden):
         access.give(ada, keeper, tom, None, None)
     access.give(ada, keeper, tom, None, tree.meters)
-    assert {row["person"] for row in access.holders(ada)} == {"Ada Pell", "Tom Okafor"}
+    assert {row.person for row in access.holders(ada)} == {"Ada Pell", "Tom Okafor"}
 
 
 def test_a_request_is_asked_once_answered_once_and_told(tree: Tree) -> None:
@@ -233,7 +234,7 @@ def test_a_request_is_asked_once_answered_once_and_told(tree: Tree) -> None:
     first = access.ask(ada, "run.see", tree.metering, "I look after the letters")
     assert access.ask(ada, "run.see", tree.metering, "again") == first
     assert [row.words for row in access.waiting(lead)] == ["I look after the letters"]
-    assert any(row["kind"] == "access" for row in desk.view(lead)["waits"])
+    assert any(row.kind == "access" for row in desk.view(lead).waits)
     access.decide(lead, first, tree.role("operator"), tree.metering, "welcome")
     with pytest.raises(Refused, match="granted already"):
         access.decide(lead, first, None, None, "no")
@@ -241,7 +242,7 @@ def test_a_request_is_asked_once_answered_once_and_told(tree: Tree) -> None:
     tree.world.settle()
     texts = [row.text for row in alerts.notifications(ada)]
     assert any("granted your request" in text for text in texts)
-    assert [row["name"] for row in routines.listed(tree.seen("Ada Pell"))] == ["Check readings"]
+    assert [row.name for row in routines.listed(tree.seen("Ada Pell"))] == ["Check readings"]
 
 
 def test_nobody_answers_their_own_request_and_a_refusal_says_why(tree: Tree) -> None:
@@ -260,15 +261,15 @@ def test_may_they_and_why(tree: Tree, ada: Ctx) -> None:
     lead, person = tree.world.ctx("Ines Varga"), tree.world.actors["Ada Pell"].person_id
     assert person is not None
     yes = access.why(lead, person, "run.see", "run", tree.run)
-    assert yes["may"]
-    assert yes["granted"] == [
-        {"role": "operator", "group": None, "where": "the area Metering and those below it"}
+    assert yes.may
+    assert yes.granted == [
+        GrantedOut(role="operator", group=None, where="the area Metering and those below it")
     ]
     no = access.why(lead, person, "run.see", "run", tree.other_run)
-    assert not no["may"]
-    assert no["elsewhere"] == yes["granted"]
-    assert "Ines Varga" in no["givers"]
-    assert "operator" in no["roles_with"]
+    assert not no.may
+    assert no.elsewhere == yes.granted
+    assert "Ines Varga" in no.givers
+    assert "operator" in no.roles_with
     with pytest.raises(Forbidden):
         access.why(ada, person, "run.see")
 
@@ -276,7 +277,7 @@ def test_may_they_and_why(tree: Tree, ada: Ctx) -> None:
 def test_whoever_has_a_part_in_an_idea_sees_it(tree: Tree) -> None:
     world = tree.world
     idea = world.noted()
-    assert page.one(tree.seen("Ada Pell"), idea)["id"] == idea
+    assert page.one(tree.seen("Ada Pell"), idea).id == idea
     stranger = world.stranger("Bela Kiss")
     with pytest.raises(NotFound):
         page.one(stranger, idea)
@@ -285,11 +286,11 @@ def test_whoever_has_a_part_in_an_idea_sees_it(tree: Tree) -> None:
     with pytest.raises(NotFound):
         helpers.add_helper(stranger, idea, helper, "let me in")
     helpers.add_helper(world.ctx("Ada Pell"), idea, helper, "look at the letters")
-    assert page.one(stranger, idea)["id"] == idea
+    assert page.one(stranger, idea).id == idea
     rows = page.page_of_ideas(stranger, page.Wanted(), sort="newest", after=None, limit=9)
-    assert [row["id"] for row in rows["rows"]] == [idea]
+    assert [row.id for row in rows.rows] == [idea]
     why = access.why(world.ctx("Ines Varga"), stranger.actor.person_id or 0, "idea.see", "idea", idea)
-    assert why["parts"] == ["helps with it"]
+    assert why.parts == ["helps with it"]
     with pytest.raises(Forbidden):
         helpers.add_helper(stranger, idea, helper, "and me")
     helpers.drop_helper(stranger, idea, helper)
@@ -313,20 +314,20 @@ def test_ideas_and_value_follow_the_area_of_the_idea(tree: Tree) -> None:
     with pytest.raises(TallymanError):
         tally.of_idea(far, idea)
     access.give(lead, tree.role("analyst"), stranger.actor.person_id, None, tree.street)
-    assert page.one(world.again("Bela Kiss"), idea)["may"]["see_tally"]
+    assert page.one(world.again("Bela Kiss"), idea).may.see_tally
 
 
 def test_moving_an_area_shows_first_who_gains_and_loses(tree: Tree, ada: Ctx) -> None:
     lead = tree.world.ctx("Ines Varga")
     before = areas.before_move(lead, tree.meters, tree.street)
-    assert [row["person"] for row in before["lose"]] == ["Ada Pell"]
-    assert before["gain"] == []
-    assert before["robots"] == ["Heron"]
-    assert before["robots_lost"] == ["Dipper"]
-    areas.move(lead, tree.meters, tree.street, before["version"])
+    assert [row.person for row in before.lose] == ["Ada Pell"]
+    assert before.gain == []
+    assert before.robots == ["Heron"]
+    assert before.robots_lost == ["Dipper"]
+    areas.move(lead, tree.meters, tree.street, before.version)
     with pytest.raises(Conflict):
-        areas.move(lead, tree.meters, tree.metering, before["version"])
-    assert {row.name for row in robots.view(tree.seen("Ada Pell"))["areas"]} == {"Merrowdale", "Metering"}
+        areas.move(lead, tree.meters, tree.metering, before.version)
+    assert {row.name for row in robots.view(tree.seen("Ada Pell")).areas} == {"Merrowdale", "Metering"}
     rows = tree.world.rows("SELECT above_id, depth FROM area_above WHERE area_id = %(a)s", a=tree.meters)
     assert {(row["above_id"], row["depth"]) for row in rows} == {
         (tree.meters, 0),
@@ -350,13 +351,13 @@ def test_an_area_keeps_its_own_closed_days(tree: Tree, ada: Ctx) -> None:
     with pytest.raises(Forbidden):
         areas.close_day(ada, None, date(2026, 3, 16), "Nor this")
     given = triggers.Given({"expr": "0 6 * * *"}, "UTC", "skip")
-    days = [f"{at:%d}" for at in triggers.preview(ada, given, tree.routine)["times"]]
+    days = [f"{at:%d}" for at in triggers.preview(ada, given, tree.routine).times]
     sol = tree.world.ctx("Sol Marin")
-    others = [f"{at:%d}" for at in triggers.preview(sol, given, tree.other)["times"]]
+    others = [f"{at:%d}" for at in triggers.preview(sol, given, tree.other).times]
     assert "16" not in days
     assert "16" in others
     areas.open_day(ada, tree.metering, date(2026, 3, 16))
-    assert "16" in [f"{at:%d}" for at in triggers.preview(ada, given, tree.routine)["times"]]
+    assert "16" in [f"{at:%d}" for at in triggers.preview(ada, given, tree.routine).times]
 
 
 def test_a_lead_sees_as_a_person_or_a_role_and_changes_nothing(tree: Tree, ada: Ctx) -> None:
@@ -368,9 +369,9 @@ def test_a_lead_sees_as_a_person_or_a_role_and_changes_nothing(tree: Tree, ada: 
         people.refuse_changes(as_ada)
     role = people.seen_as(lead, f"role:{tree.role('operator')}:{tree.street}")
     seen = Ctx(lead.db, lead.now, role)
-    assert [row["name"] for row in routines.listed(seen)] == ["Permit list"]
+    assert [row.name for row in routines.listed(seen)] == ["Permit list"]
     rows = page.page_of_ideas(seen, page.Wanted(mine=True), sort="newest", after=None, limit=9)
-    assert rows["rows"] == []
+    assert rows.rows == []
     with pytest.raises(Forbidden):
         people.seen_as(ada, f"person:{lead.actor.person_id}")
 
@@ -389,9 +390,9 @@ def test_a_reviewer_chooses_among_those_who_size_where_the_idea_belongs(tree: Tr
     helpers.set_area(world.ctx("Tom Okafor"), idea, tree.street)
     tree.give("Corin Dahl", "expert", tree.street)
     tree.give("Ada Pell", "expert", tree.metering)
-    experts = page.one(world.ctx("Tom Okafor"), idea)["experts"]
+    experts = page.one(world.ctx("Tom Okafor"), idea).experts
     assert {one.name for one in experts} == {"Mei Tanaka", "Corin Dahl"}
-    assert page.one(world.ctx("Mei Tanaka"), idea)["experts"] == []
+    assert page.one(world.ctx("Mei Tanaka"), idea).experts == []
 
 
 def test_a_reviewer_of_an_area_settles_what_they_may_see_and_screens(tree: Tree) -> None:
@@ -403,7 +404,7 @@ def test_a_reviewer_of_an_area_settles_what_they_may_see_and_screens(tree: Tree)
     world.stranger("Jaro Senn")
     tree.give("Jaro Senn", "reviewer", tree.metering)
     jaro = tree.seen("Jaro Senn")
-    assert [one["id"] for one in page.one(jaro, mine)["matches"]] == [near]
+    assert [one.id for one in page.one(jaro, mine).matches] == [near]
     with pytest.raises(Refused, match="cannot be screened yet") as refused:
         review.screen(jaro, mine, None)
     assert refused.value.more["open"] == [f"settle I-{near} Leak allowance letters"]

@@ -17,7 +17,7 @@ from tests.world import World
 def told(world: World, how: str, kind: str = "idea") -> list[str]:
     """The subjects in the outbox after Ada Pell was told something of a kind."""
     ada = world.ctx("Ada Pell")
-    version = people.profile(ada, "")["version"]
+    version = people.profile(ada, "").version
     people.change_profile(ada, "Ada Pell", "Europe/Lisbon", "en-GB", {kind: how}, version)
     tom = world.ctx("Tom Okafor")
     person = ada.actor.person_id
@@ -68,10 +68,10 @@ def test_the_morning_is_that_of_the_zone_also_when_clocks_change(zone: str, morn
 def test_the_outbox_shows_to_whom_and_with_what_answer_but_no_bodies(world: World) -> None:
     told(world, "at once")
     lead = world.ctx("Ines Varga")
-    assert [row.subject for row in outbox.page(lead, None, True, None, 50)["rows"]] == ["News 2", "News 1"]
+    assert [row.subject for row in outbox.page(lead, None, True, None, 50).rows] == ["News 2", "News 1"]
     mails.send_mails(world.program(), lambda *_: "250 taken")
-    assert outbox.page(lead, None, True, None, 50)["rows"] == []
-    row = outbox.page(lead, "ada.pell", False, None, 50)["rows"][0]
+    assert outbox.page(lead, None, True, None, 50).rows == []
+    row = outbox.page(lead, "ada.pell", False, None, 50).rows[0]
     assert (row.person, row.answer) == ("Ada Pell", "250 taken")
     assert not hasattr(row, "body")
     with pytest.raises(Forbidden):

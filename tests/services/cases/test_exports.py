@@ -66,10 +66,10 @@ def test_the_workbook_reckons_the_same_cents(world: World, tmp_path: Path) -> No
     fact_keeping.keep(world.ctx("Mei Tanaka"), idea, LINES, {}, "finance")
     book = exports.as_workbook(world.ctx("Ines Varga"), idea)
     taken = exports.as_json(world.ctx("Ines Varga"), idea)
-    assert taken["result"] == {
-        key: value for key, value in business_case(taken["input"]).items() if key in taken["result"]
+    assert taken.result == {
+        key: value for key, value in business_case(taken.input).items() if key in taken.result
     }
-    same(reckoned(book, tmp_path), taken["result"])
+    same(reckoned(book, tmp_path), taken.result)
 
 
 @pytest.mark.parametrize(
@@ -88,7 +88,7 @@ def test_a_changed_input_moves_the_figures_as_the_rules_do(
     idea = world.offered()
     fact_keeping.keep(world.ctx("Mei Tanaka"), idea, LINES, {}, "finance")
     book = exports.as_workbook(world.ctx("Ines Varga"), idea)
-    given = exports.as_json(world.ctx("Ines Varga"), idea)["input"]
+    given = exports.as_json(world.ctx("Ines Varga"), idea).input
     values = reckoned(book, tmp_path, changes)
     if "volume" in changes:
         inputs = {"volume_per_year": str(values["volume_per_year"])}
@@ -108,7 +108,7 @@ def test_effort_and_share_follow_from_the_facts_in_the_workbook(world: World, tm
     fact_keeping.keep(mei, idea, {"steps": "40", "judged_share": "0.5"}, {"steps": 1}, "")
     taken = exports.as_json(mei, idea)
     assert after["build_effort"] > before["build_effort"]
-    same(after, taken["result"])
+    same(after, taken.result)
 
 
 def test_what_is_missing_gives_no_zero_in_the_workbook(world: World, tmp_path: Path) -> None:
@@ -154,7 +154,7 @@ def test_the_page_is_a_pdf_with_the_figures(world: World) -> None:
     data = made.data
     document = pypdfium2.PdfDocument(data)
     text = " ".join(page.get_textpage().get_text_bounded() for page in document)
-    result = exports.as_json(world.ctx("Ines Varga"), idea)["result"]
+    result = exports.as_json(world.ctx("Ines Varga"), idea).result
     assert f"{Decimal(result['saving_per_year']):,.0f}" in text
     assert "Fines" in text and "The form may change." in text and "interview, Ada Pell" in text
 

@@ -15,9 +15,12 @@ from tallyman.formats.people_file import read_people
 from tallyman.services import people
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.house import company, mail_server, mails, trail
+from tallyman.services.house.answers import DivisionOut
 from tallyman.services.ideas import page as ideas_page
 from tallyman.services.people import erasure, first_run, lists
+from tallyman.services.people.answers import Imported
 from tallyman.services.today import house_rules
+from tallyman.services.today.answers import EntranceOut
 from tallyman.standins.mail_catcher import Caught
 from tallyman.store.db import Database
 from tests.conftest import NOW, Databases, free_port
@@ -46,7 +49,7 @@ def come(db: Database, **more: Any) -> None:
 
 
 def test_the_first_person_becomes_lead_by_the_code_and_sees_five_steps(db: Database) -> None:
-    assert house_rules.entrance(nobody(db)) == {"first_run": True, "outside": ""}
+    assert house_rules.entrance(nobody(db)) == EntranceOut(first_run=True, outside="")
     code = first_run.code(nobody(db))
     assert code is not None
     assert code == first_run.code(nobody(db))
@@ -56,11 +59,11 @@ def test_the_first_person_becomes_lead_by_the_code_and_sees_five_steps(db: Datab
     assert actor.roles == ("lead",)
     ctx = Ctx(db, NOW, actor)
     steps = db.transact(lambda tx: house_rules.first_steps(tx, ctx))
-    assert [step["done"] for step in steps] == [False] * 5
+    assert [step.done for step in steps] == [False] * 5
     people.invite(ctx, people.Invited("mei.tanaka@merrowdale.example", "Mei Tanaka"))
     steps = db.transact(lambda tx: house_rules.first_steps(tx, ctx))
-    assert [step["done"] for step in steps] == [True, False, False, False, False]
-    assert steps[0]["fact"] == "1 beside you"
+    assert [step.done for step in steps] == [True, False, False, False, False]
+    assert steps[0].fact == "1 beside you"
     assert first_run.code(nobody(db)) is None
     with pytest.raises(Refused):
         come(db, code=code)
@@ -112,7 +115,7 @@ def test_codes_are_not_guessed(db: Database) -> None:
 def test_the_company_is_renamed_by_whoever_saw_its_newest_name(world: World) -> None:
     lead = world.ctx("Ines Varga")
     company.set_company(lead, "Merrowdale Waters", "Europe/Lisbon", "EUR", "Merrowdale Water")
-    assert company.company(lead)["name"] == "Merrowdale Waters"
+    assert company.company(lead).name == "Merrowdale Waters"
     with pytest.raises(Conflict):
         company.set_company(lead, "Other", "Europe/Lisbon", "EUR", "Merrowdale Water")
     with pytest.raises(Forbidden):
@@ -130,8 +133,8 @@ def test_the_currency_stays_once_something_is_posted(world: World) -> None:
         company.set_company(lead, "Merrowdale Water", "Europe/Lisbon", "EUR", "Merrowdale Water")
 
 
-def places(world: World) -> dict[str, dict[str, Any]]:
-    return {row["name"]: row for row in company.company(world.ctx("Ines Varga"))["divisions"]}
+def places(world: World) -> dict[str, DivisionOut]:
+    return {row.name: row for row in company.company(world.ctx("Ines Varga")).divisions}
 
 
 def test_divisions_are_added_and_renamed_once(world: World) -> None:
@@ -142,7 +145,7 @@ def test_divisions_are_added_and_renamed_once(world: World) -> None:
     with pytest.raises(InputFaults):
         company.add_division(lead, "networks")
     below = company.add_division(lead, "Networks", number)
-    assert places(world)["Fleet, Stores › Networks"]["id"] == below
+    assert places(world)["Fleet, Stores › Networks"].id == below
     with pytest.raises(NotFound):
         company.rename_division(lead, 999_999, "Any")
     with pytest.raises(InputFaults, match="parent"):
@@ -154,7 +157,7 @@ def test_a_division_moves_with_all_below_it_and_never_below_itself(world: World)
     leaks = company.add_division(lead, "Leaks", top)
     repair = company.add_division(lead, "Repair", leaks)
     company.move_division(lead, leaks, world.divisions["Customers & Metering"])
-    assert places(world)["Customers & Metering › Leaks › Repair"]["depth"] == 2
+    assert places(world)["Customers & Metering › Leaks › Repair"].depth == 2
     for parent in (leaks, repair):
         with pytest.raises(InputFaults, match="below itself"):
             company.move_division(lead, leaks, parent)
@@ -172,20 +175,20 @@ def test_a_merged_division_takes_its_ideas_people_and_places_along(world: World)
     company.merge_division(lead, top, into)
     found = places(world)
     assert "Networks" not in found
-    assert (found["Mains"]["ideas"], found["Mains"]["people"]) == (1, 8)
+    assert (found["Mains"].ideas, found["Mains"].people) == (1, 8)
     assert "Mains › Leaks" in found
     seen = ideas_page.one(world.ctx("Ada Pell"), idea)
-    assert seen["division"] == "Mains"
-    assert next(one["value"] for one in seen["answers"] if one["key"] == "division") == into
-    rows = ideas_page.page_of_ideas(lead, ideas_page.Wanted(division=into))["rows"]
-    assert [row["id"] for row in rows] == [idea]
+    assert seen.division == "Mains"
+    assert next(one.value for one in seen.answers if one.key == "division") == into
+    rows = ideas_page.page_of_ideas(lead, ideas_page.Wanted(division=into)).rows
+    assert [row.id for row in rows] == [idea]
     with pytest.raises(InputFaults, match="into"):
-        company.merge_division(lead, into, found["Mains › Leaks"]["id"])
+        company.merge_division(lead, into, found["Mains › Leaks"].id)
     company.add_division(lead, "Networks")
 
 
 def test_the_rules_gathered_are_those_one_may_see(world: World) -> None:
-    assert "Audit trail" in [row["title"] for row in house_rules.gathered(world.ctx("Ines Varga"))]
+    assert "Audit trail" in [row.title for row in house_rules.gathered(world.ctx("Ines Varga"))]
     assert house_rules.gathered(world.ctx("Ada Pell")) == []
 
 
@@ -288,19 +291,19 @@ Vera Again;vera.holm@merrowdale.example;;;
 def test_a_list_is_looked_at_line_by_line_and_changes_nothing(world: World) -> None:
     world.machine()
     found = lists.look(world.ctx("Ines Varga"), LIST.encode())
-    assert (found["new"], found["here"], found["faults"]) == (1, 1, 2)
-    bad = found["rows"][2]
-    assert bad["line"] == 4
-    assert [fault.partition(":")[0] for fault in bad["faults"]] == [
+    assert (found.new, found.here, found.faults) == (1, 1, 2)
+    bad = found.rows[2]
+    assert bad.line == 4
+    assert [fault.partition(":")[0] for fault in bad.faults] == [
         "email 'nobody'",
         "there is no division Nowhere",
         "there is no role king",
     ]
-    assert "line 2" in found["rows"][3]["faults"][0]
+    assert "line 2" in found.rows[3].faults[0]
     assert world.rows("SELECT id FROM person WHERE state = 'invited'") == []
 
 
-def brought_in(world: World, data: bytes) -> dict[str, Any]:
+def brought_in(world: World, data: bytes) -> Imported:
     """What became of a list once the engine was through with it."""
     lead = world.ctx("Ines Varga")
     number = lists.begin(lead, data)
@@ -312,9 +315,9 @@ def test_a_long_list_goes_on_piece_by_piece_and_knows_who_stood_in_it_before(wor
     people_ = [f"Person {n},p{n}@merrowdale.example" for n in range(45)]
     lines = ["name,mail address", *people_, people_[0]]
     found = brought_in(world, "\n".join(lines).encode())
-    assert (found["invited"], found["here"], found["done"]) == (45, 0, 46)
-    assert "stands in line 2" in found["left_out"][0]["faults"][0]
-    assert found["words"] == "45 invited, 0 were here already, 1 left out"
+    assert (found.invited, found.here, found.done) == (45, 0, 46)
+    assert "stands in line 2" in found.left_out[0].faults[0]
+    assert found.words == "45 invited, 0 were here already, 1 left out"
 
 
 def test_a_line_that_always_fails_is_left_out_and_the_others_come_in(
@@ -330,8 +333,8 @@ def test_a_line_that_always_fails_is_left_out_and_the_others_come_in(
     monkeypatch.setattr(lists, "invite_in", fail)
     lines = ["name,mail address", *(f"Person {n},p{n}@merrowdale.example" for n in range(3))]
     found = brought_in(world, "\n".join(lines).encode())
-    assert (found["state"], found["invited"]) == ("done", 2)
-    assert "TypeError: anything" in found["left_out"][0]["faults"][0]
+    assert (found.state, found.invited) == ("done", 2)
+    assert "TypeError: anything" in found.left_out[0].faults[0]
 
 
 def test_whose_permission_ended_meanwhile_brings_nobody_in(world: World) -> None:
@@ -342,22 +345,22 @@ def test_whose_permission_ended_meanwhile_brings_nobody_in(world: World) -> None
     )
     world.work_off()
     found = lists.outcome(lead, number)
-    assert (found["state"], found["invited"]) == ("failed", 0)
-    assert "person.make" in found["words"]
+    assert (found.state, found.invited) == ("failed", 0)
+    assert "person.make" in found.words
 
 
 def test_a_list_brings_in_who_is_new_and_again_nobody(world: World) -> None:
     world.machine()
     lead = world.ctx("Ines Varga")
     found = brought_in(world, LIST.encode())
-    assert (found["state"], found["done"], found["total"]) == ("done", 4, 4)
-    assert (found["invited"], found["here"]) == (1, 1)
-    assert [row["line"] for row in found["left_out"]] == [4, 5]
+    assert (found.state, found.done, found.total) == ("done", 4, 4)
+    assert (found.invited, found.here) == (1, 1)
+    assert [row.line for row in found.left_out] == [4, 5]
     row = next(row for row in people.listed(lead, "invited"))
-    assert (row["name"], row["division"]) == ("Vera Holm", "Networks")
-    assert set(row["roles"].split(", ")) == {"operator for Metering", "expert"}
+    assert (row.name, row.division) == ("Vera Holm", "Networks")
+    assert set(row.roles.split(", ")) == {"operator for Metering", "expert"}
     again = brought_in(world, LIST.encode())
-    assert (again["invited"], again["here"]) == (0, 2)
+    assert (again.invited, again.here) == (0, 2)
 
 
 def test_what_was_exported_can_be_brought_in_elsewhere(world: World) -> None:
@@ -365,7 +368,7 @@ def test_what_was_exported_can_be_brought_in_elsewhere(world: World) -> None:
     lines = read_people(people.as_csv(lead))
     assert len(lines) == 8
     assert {line.roles for line in lines} >= {("lead",), ("work owner",)}
-    assert lists.look(lead, people.as_csv(lead))["here"] == 8
+    assert lists.look(lead, people.as_csv(lead)).here == 8
 
 
 @pytest.mark.parametrize(

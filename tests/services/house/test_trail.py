@@ -12,6 +12,7 @@ from tallyman.errors import Forbidden
 from tallyman.services import access, people
 from tallyman.services.access import RoleGiven
 from tallyman.services.house import trail
+from tallyman.services.house.answers import Checked, Entry
 from tests.conftest import Databases
 from tests.world import World
 
@@ -33,16 +34,15 @@ def seal(world: World, later: timedelta = LATER, holder: str = HOLDER) -> int:
     return trail.seal_next(world.program(later), holder)
 
 
-def page(world: World, **asked: Any) -> list[dict[str, Any]]:
-    rows: list[dict[str, Any]] = trail.page(world.ctx("Ines Varga"), trail.Asked(**asked), None, 50)["rows"]
-    return rows
+def page(world: World, **asked: Any) -> list[Entry]:
+    return trail.page(world.ctx("Ines Varga"), trail.Asked(**asked), None, 50).rows
 
 
 def test_a_change_stands_with_before_and_after(changed: World) -> None:
     row = page(changed, action="role changed")[0]
-    assert row["who"] == "Ines Varga"
-    assert row["after"] == {"with": ["idea.see"]}
-    assert row["address"] == "-"
+    assert row.who == "Ines Varga"
+    assert row.after == {"with": ["idea.see"]}
+    assert row.address == "-"
 
 
 @pytest.mark.parametrize(
@@ -67,13 +67,13 @@ def test_young_entries_wait_and_each_is_sealed_once(changed: World) -> None:
     assert seal(changed, timedelta()) == 0
     assert seal(changed) == 3
     assert seal(changed) == 0
-    assert trail.check(changed.ctx("Ines Varga")) == {"faults": [], "seals": 1, "entries": 3}
+    assert trail.check(changed.ctx("Ines Varga")) == Checked(faults=[], seals=1, entries=3)
     people.set_away(changed.ctx("Corin Dahl", LATER), None, None, None)
     assert seal(changed, 2 * LATER) == 1
     first, second = trail.exported_seals(changed.ctx("Ines Varga"))
-    assert second["previous"] == first["seal"]
-    assert first["previous"] == seals.START
-    assert all(row["sealed"] for row in page(changed))
+    assert second.previous == first.seal
+    assert first.previous == seals.START
+    assert all(row.sealed for row in page(changed))
 
 
 def test_two_sealers_do_not_seal_the_same(changed: World) -> None:
@@ -98,7 +98,7 @@ def test_a_change_to_the_trail_is_found(
 ) -> None:
     seal(changed)
     databases.owner.transact(lambda tx: tx.execute(change))
-    found = trail.check(changed.ctx("Ines Varga"))["faults"]
+    found = trail.check(changed.ctx("Ines Varga")).faults
     assert any(words in line for line in found), found
 
 
@@ -110,7 +110,7 @@ def test_what_an_entry_says_can_be_erased_and_the_chain_holds(changed: World, da
             "salt = NULL, address = '-', erased_at = '2026-04-01' WHERE action = 'role made'"
         )
     )
-    assert trail.check(changed.ctx("Ines Varga"))["faults"] == []
+    assert trail.check(changed.ctx("Ines Varga")).faults == []
 
 
 def test_the_application_cannot_change_what_stands(changed: World) -> None:

@@ -51,8 +51,8 @@ def test_the_team_enters_an_idea_past_the_review_and_it_is_recorded(world: World
     number = team_entry.enter(tom, entry, "k1")
     assert team_entry.enter(tom, entry, "k1") == number
     idea = page.one(tom, number)
-    assert (idea["stage"], idea["source"]) == ("screened", "the team")
-    assert "past the first review: agreed on Monday" in idea["thread"][1]["reason"]
+    assert (idea.stage, idea.source) == ("screened", "the team")
+    assert "past the first review: agreed on Monday" in idea.thread[1].reason
     assert world.row("SELECT words FROM audit WHERE action = 'idea entered'")["words"].endswith(
         "agreed on Monday"
     )
@@ -64,7 +64,7 @@ def test_entering_needs_the_permission_where_the_idea_belongs(world: World) -> N
     assert caught.value.more["permission"] == "entry.make"
     lead = world.ctx("Ines Varga")
     stranger = world.stranger("Bela Kiss")
-    reviewer = next(row["id"] for row in access.listed(lead) if row["name"] == "reviewer")
+    reviewer = next(row.id for row in access.listed(lead) if row.name == "reviewer")
     assert stranger.actor.person_id is not None
     access.give(lead, reviewer, stranger.actor.person_id, None, area_of(world))
     again = world.again("Bela Kiss")
@@ -95,7 +95,7 @@ def test_what_runs_already_stands_in_service_from_its_day(world: World) -> None:
     )
     number = team_entry.enter(tom, entry, "k")
     idea = page.one(tom, number)
-    assert (idea["stage"], idea["live_on"], idea["runs_on"]) == ("in service", since, "A desk in the depot")
+    assert (idea.stage, idea.live_on, idea.runs_on) == ("in service", since, "A desk in the depot")
     with pytest.raises(InputFaults, match="lies ahead"):
         team_entry.enter(tom, replace(entry, since=(world.now + timedelta(days=9)).date()), "k2")
 
@@ -104,19 +104,19 @@ def test_an_amendment_names_what_it_changes_and_can_become_an_idea_of_its_own(wo
     _, live, _ = world.live()
     ada, tom = world.ctx("Ada Pell"), world.ctx("Tom Okafor")
     number = drafts.start(ada, "amend", "short", live)
-    assert page.one(ada, number)["amends_id"] == live
+    assert page.one(ada, number).amends_id == live
     for question, value in ANSWERS.items():
         drafts.answer(ada, number, question, value, None)
     drafts.hand_in(ada, number)
-    assert [one.id for one in page.one(tom, live)["amendments"]] == [number]
+    assert [one.id for one in page.one(tom, live).amendments] == [number]
     with pytest.raises(Forbidden):
         team_entry.amend(ada, number, None)
     team_entry.amend(tom, number, None)
-    assert page.one(tom, number)["amends_id"] is None
+    assert page.one(tom, number).amends_id is None
     with pytest.raises(InputFaults, match="only what is in service"):
         team_entry.amend(tom, number, world.noted("Another"))
     team_entry.amend(tom, number, live)
-    assert page.page_of_ideas(tom, page.Wanted(amendments=True))["rows"][0]["id"] == number
+    assert page.page_of_ideas(tom, page.Wanted(amendments=True)).rows[0].id == number
 
 
 # ---- lists -------------------------------------------------------------------------------------------
@@ -127,9 +127,9 @@ def test_five_hundred_messy_lines_come_in_once_with_their_faults_listed(world: W
     tom = world.ctx("Tom Okafor")
     sheet = sheets.upload(tom, "depot list.xlsx", made.data)
     seen = sheets.view(tom, sheet)
-    assert seen["page"] == "List 2024"
-    assert seen["head_row"] == 3
-    assert set(seen["match"]) >= {
+    assert seen.page == "List 2024"
+    assert seen.head_row == 3
+    assert set(seen.match) >= {
         "title",
         "what",
         "volume",
@@ -141,18 +141,18 @@ def test_five_hundred_messy_lines_come_in_once_with_their_faults_listed(world: W
         "arrives",
     }
     assert count(world) == 0
-    assert seen["counts"] == {"in": made.good, "here": 0, "repeat": made.repeats, "fault": len(made.bad)}
-    faults = {row["line"]: row["faults"][0]["field"] for row in seen["lines"] if row["state"] == "fault"}
+    assert seen.counts == {"in": made.good, "here": 0, "repeat": made.repeats, "fault": len(made.bad)}
+    faults = {row.line: row.faults[0].field for row in seen.lines if row.state == "fault"}
     assert faults == made.bad
-    sheets.begin(tom, sheet, seen["version"])
+    sheets.begin(tom, sheet, seen.version)
     carry_on(world)
     after = sheets.view(tom, sheet)
-    assert after["errand_state"] == "done"
-    assert f"{made.good} came in" in after["errand_words"]
+    assert after.errand_state == "done"
+    assert f"{made.good} came in" in after.errand_words
     assert count(world, "stage = 'noted' AND source = 'spreadsheet'") == made.good
     # The same file once more, and the file in CSV: nothing comes in twice.
     again = sheets.upload(tom, "again.xlsx", made.data)
-    assert sheets.view(tom, again)["counts"]["here"] == made.good + made.repeats
+    assert sheets.view(tom, again).counts["here"] == made.good + made.repeats
     sheets.begin(tom, again, 1)
     carry_on(world)
     assert count(world) == made.good
@@ -170,32 +170,32 @@ def test_what_cells_mean_is_what_comes_in(world: World) -> None:
     sheet = sheets.upload(tom, "x.xlsx", data)
     sheets.begin(tom, sheet, 1)
     carry_on(world)
-    found = page.page_of_ideas(tom, page.Wanted(), sort="title")["rows"]
-    assert [row["title"] for row in found] == ["Meter note", "Valve list"]
-    valve = page.one(tom, found[1]["id"])
-    answers = {row["key"]: row["value"] for row in valve["answers"]}
+    found = page.page_of_ideas(tom, page.Wanted(), sort="title").rows
+    assert [row.title for row in found] == ["Meter note", "Valve list"]
+    valve = page.one(tom, found[1].id)
+    answers = {row.key: row.value for row in valve.answers}
     assert answers["volume"] == {"amount": "1200", "rhythm": "month"}
     assert answers["minutes"] == "90"
-    assert valve["owner"] == "Corin Dahl"
-    assert valve["division"] == "Networks"
-    assert valve["what"] == "=HYPERLINK(1)"
-    assert "number A-1 there" in valve["thread"][0]["reason"]
+    assert valve.owner == "Corin Dahl"
+    assert valve.division == "Networks"
+    assert valve.what == "=HYPERLINK(1)"
+    assert "number A-1 there" in valve.thread[0].reason
 
 
 def test_columns_can_be_matched_otherwise_and_lines_come_in_without_what_is_unreadable(world: World) -> None:
     tom = world.ctx("Tom Okafor")
     sheet = sheets.upload(tom, "l.csv", b"X;Y;Z\nValve list;typed over;abc\n;no name;5\n")
-    assert sheets.view(tom, sheet)["match"] == {}
+    assert sheets.view(tom, sheet).match == {}
     with pytest.raises(InputFaults, match="choose the column"):
         sheets.begin(tom, sheet, 1)
     given = {"columns": {"title": 0, "what": 1, "minutes": 2}, "stage": "noted", "why": "", "lenient": False}
     sheets.set_match(tom, sheet, given, 1)
-    assert sheets.view(tom, sheet)["counts"]["fault"] == 2
+    assert sheets.view(tom, sheet).counts["fault"] == 2
     with pytest.raises(Conflict):
         sheets.set_match(tom, sheet, given, 1)
     sheets.set_match(tom, sheet, {**given, "lenient": True}, 2)
     seen = sheets.view(tom, sheet)
-    assert seen["counts"] == {"in": 1, "here": 0, "repeat": 0, "fault": 1}
+    assert seen.counts == {"in": 1, "here": 0, "repeat": 0, "fault": 1}
     left = sheets.left_out(tom, sheet).decode("utf-8-sig").splitlines()
     assert left[0] == "X,Y,Z,what is wrong"
     assert "is empty; an idea needs a name" in left[1]
@@ -225,8 +225,8 @@ def test_a_stopped_import_goes_on_where_it_was_and_a_silent_engine_is_taken_over
     errands.cancel(tom, errand)
     carry_on(world)
     assert count(world) == sheets.LINES_A_PIECE
-    assert sheets.view(tom, sheet)["errand_state"] == "cancelled"
-    sheets.begin(tom, sheet, sheets.view(tom, sheet)["version"])
+    assert sheets.view(tom, sheet).errand_state == "cancelled"
+    sheets.begin(tom, sheet, sheets.view(tom, sheet).version)
     # One engine takes it and falls silent in the middle of a piece.
     world.db.transact(
         lambda tx: tx.execute(
@@ -242,7 +242,7 @@ def test_a_stopped_import_goes_on_where_it_was_and_a_silent_engine_is_taken_over
 
 def test_what_the_person_may_not_do_is_said_by_line(world: World) -> None:
     lead = world.ctx("Ines Varga")
-    reviewer = next(row["id"] for row in access.listed(lead) if row["name"] == "reviewer")
+    reviewer = next(row.id for row in access.listed(lead) if row.name == "reviewer")
     bela = world.stranger("Bela Kiss")
     assert bela.actor.person_id is not None
     access.give(lead, reviewer, bela.actor.person_id, None, area_of(world))
@@ -250,9 +250,9 @@ def test_what_the_person_may_not_do_is_said_by_line(world: World) -> None:
     sheet = sheets.upload(bela, "l.csv", b"title,what\nValve list,typed over\n")
     sheets.begin(bela, sheet, 1)
     carry_on(world)
-    line = sheets.view(bela, sheet)["lines"][0]
-    assert line["state"] == "fault"
-    assert "entry.make" in line["faults"][0]["message"]
+    line = sheets.view(bela, sheet).lines[0]
+    assert line.state == "fault"
+    assert "entry.make" in line.faults[0].message
     assert count(world) == 0
 
 

@@ -49,7 +49,7 @@ def test_handing_in_names_every_needed_answer(world: World) -> None:
 def test_handing_in_tells_reviewers_and_owner_and_sets_the_due_day(world: World) -> None:
     idea = world.noted()
     found = page.one(world.ctx("Ada Pell"), idea)
-    assert found["next"]["due"] == date(2026, 3, 17)
+    assert found.next.due == date(2026, 3, 17)
     assert any("handed in" in text for text in told(world, "Tom Okafor"))
     assert any("work owner" in text for text in told(world, "Corin Dahl"))
 
@@ -69,15 +69,15 @@ def test_drafts_are_seen_by_nobody_else(world: World) -> None:
     with pytest.raises(NotFound):
         page.one(world.ctx("Ines Varga"), idea)
     found = page.page_of_ideas(world.ctx("Ines Varga"), page.Wanted(), sort="newest", after=None, limit=10)
-    assert found["rows"] == []
+    assert found.rows == []
 
 
 def test_a_proposer_sees_only_own_ideas(world: World) -> None:
     idea = world.noted()
     ctx = world.ctx("Ada Pell")
     listed = page.page_of_ideas(ctx, page.Wanted(), sort="newest", after=None, limit=10)
-    assert [row["id"] for row in listed["rows"]] == [idea]
-    assert listed["stages"] == []
+    assert [row.id for row in listed.rows] == [idea]
+    assert listed.stages == []
     other = drafts.start(world.ctx("Tom Okafor"), "other")
     with pytest.raises(NotFound):
         page.one(ctx, other)
@@ -90,7 +90,7 @@ def test_text_search_takes_percent_signs_as_they_are(world: World) -> None:
         found = page.page_of_ideas(
             world.ctx("Tom Okafor"), page.Wanted(text=text), sort="newest", after=None, limit=10
         )
-        return len(found["rows"])
+        return len(found.rows)
 
     assert search("hydrant") == 1
     assert search("%") == 0
@@ -159,30 +159,30 @@ def test_an_idea_is_screened_once(world: World) -> None:
 
 def test_sizing_starts_from_the_answers_with_their_source(world: World) -> None:
     idea = world.screened()
-    fields = {row["field"]: row for row in ranges.view(world.ctx("Mei Tanaka"), idea)["fields"]}
-    assert fields["volume"]["value"] == "100"
-    assert fields["judged_share"]["value"] == "0.2"
-    assert fields["volume"]["source"] == "interview, Ada Pell"
+    fields = {row.field: row for row in ranges.view(world.ctx("Mei Tanaka"), idea).fields}
+    assert fields["volume"].value == "100"
+    assert fields["judged_share"].value == "0.2"
+    assert fields["volume"].source == "interview, Ada Pell"
 
 
 def test_the_case_names_what_is_missing_and_where_to_give_it(world: World) -> None:
     idea = world.screened()
     found = business_case.view(world.ctx("Mei Tanaka"), idea)
-    lacking = {row["field"]: row["sheet"] for row in found["missing"]}
+    lacking = {row.field: row.sheet for row in found.missing}
     assert lacking["robot_minutes"] == "case"
     assert lacking["steps"] == "sizing"
-    assert found["figures"]["npv_3y"] is None
+    assert found.figures.npv_3y is None
 
 
 def test_a_whole_case_has_figures_workings_and_a_plan(world: World) -> None:
     idea = world.offered()
     found = business_case.view(world.ctx("Mei Tanaka"), idea)
-    assert found["missing"] == []
-    assert found["figures"]["npv_3y"] is not None
-    assert found["working"]["saving_per_year"]["inputs"][0]["source"] == "interview, Ada Pell"
-    assert found["plan"]["end"] == found["go_live"]
+    assert found.missing == []
+    assert found.figures.npv_3y is not None
+    assert found.working["saving_per_year"].inputs[0].source == "interview, Ada Pell"
+    assert found.plan.end == found.go_live
     world_rank = world.row("SELECT worth, effort_days FROM idea WHERE id = %(i)s", i=idea)
-    assert f"{world_rank['worth']:.2f}" == found["figures"]["npv_3y"]
+    assert f"{world_rank['worth']:.2f}" == found.figures.npv_3y
 
 
 def test_facts_are_checked_all_at_once_and_nothing_is_kept(world: World) -> None:
@@ -244,11 +244,11 @@ def test_changing_an_agreed_sizing_opens_it_again(world: World) -> None:
 
 def test_backing_freezes_the_promise_whatever_changes_later(world: World) -> None:
     idea = world.backed()
-    before = business_case.view(world.ctx("Ines Varga"), idea)["promise"]
+    before = business_case.view(world.ctx("Ines Varga"), idea).promise
     world.db.transact(lambda tx: tx.execute("UPDATE rate SET value = 99 WHERE kind = 'hour_cost'"))
     after = business_case.view(world.ctx("Ines Varga"), idea)
-    assert after["promise"] == before
-    assert after["figures"]["saving_per_year"] != before["figures"]["saving_per_year"]
+    assert after.promise == before
+    assert after.figures.saving_per_year != before.figures.saving_per_year
 
 
 def test_only_an_agreed_sizing_is_backed_and_only_by_the_lead(world: World) -> None:
@@ -264,15 +264,15 @@ def test_the_portfolio_ranks_by_worth_for_each_day_and_says_what_lacks(world: Wo
     fact_keeping.keep(world.ctx("Mei Tanaka"), poor, {"steps": "400"}, {"steps": 1}, "")
     good = world.offered("Tanker log")
     unsized = world.screened("Bore-hole returns")
-    rows = ranking.view(world.ctx("Ines Varga"))["rows"]
-    assert [row["id"] for row in rows] == [good, poor, unsized]
-    assert rows[2]["working"]["missing"] == ["worth", "build effort"]
+    rows = ranking.view(world.ctx("Ines Varga")).rows
+    assert [row.id for row in rows] == [good, poor, unsized]
+    assert rows[2].working.missing == ("worth", "build effort")
 
 
 def test_taking_up_names_the_builder_and_happens_once(world: World) -> None:
     idea = world.building()
     found = page.one(world.ctx("Ines Varga"), idea)
-    assert (found["stage"], found["building"], found["builder"]) == (
+    assert (found.stage, found.building, found.builder) == (
         "building",
         "taken up",
         "Jonas Lindqvist",
@@ -283,17 +283,17 @@ def test_taking_up_names_the_builder_and_happens_once(world: World) -> None:
 
 def test_every_stage_is_recorded_with_who_and_when(world: World) -> None:
     idea = world.building()
-    thread = {row["stage"]: row for row in page.one(world.ctx("Ines Varga"), idea)["thread"]}
-    assert thread["noted"]["by"] == "Ada Pell"
-    assert thread["screened"]["by"] == "Tom Okafor"
-    assert thread["backed"]["reason"] == "worth it"
-    assert thread["in service"]["at"] is None
+    thread = {row.stage: row for row in page.one(world.ctx("Ines Varga"), idea).thread}
+    assert thread["noted"].by == "Ada Pell"
+    assert thread["screened"].by == "Tom Okafor"
+    assert thread["backed"].reason == "worth it"
+    assert thread["in service"].at is None
 
 
 def test_overdue_moves_are_counted_in_days(world: World) -> None:
     idea = world.noted()
     found = page.one(world.ctx("Tom Okafor", timedelta(days=10)), idea)
-    assert found["next"]["days_late"] == 3
+    assert found.next.days_late == 3
     assert NOW.date() == date(2026, 3, 10)
 
 
@@ -306,8 +306,8 @@ def test_a_title_that_reads_like_a_time_does_not_break_the_next_page(world: Worl
     after = None
     while True:
         one = page.page_of_ideas(ctx, page.Wanted(), sort="title", after=after, limit=1)
-        found += [row["title"] for row in one["rows"]]
-        after = one["next"]
+        found += [row.title for row in one.rows]
+        after = one.next
         if after is None:
             break
     assert found == titles
@@ -320,12 +320,12 @@ def test_days_late_are_days_of_the_company_wherever_the_server_counts_its_own(wo
     # Noon UTC of the day it is due is the day after in Auckland.
     noon = datetime.combine(due, time(12), UTC)
     ctx = replace(world.ctx("Ines Varga"), now=noon)
-    assert page.one(ctx, idea)["next"]["days_late"] == 1
-    late = page.page_of_ideas(ctx, page.Wanted(late=True))["rows"]
-    assert [(row["id"], row["days_late"]) for row in late] == [(idea, 1)]
-    assert next(row["late"] for row in desk.view(ctx)["waits"] if row["kind"] == "review") == 1
+    assert page.one(ctx, idea).next.days_late == 1
+    late = page.page_of_ideas(ctx, page.Wanted(late=True)).rows
+    assert [(row.id, row.days_late) for row in late] == [(idea, 1)]
+    assert next(row.late for row in desk.view(ctx).waits if row.kind == "review") == 1
     before = replace(ctx, now=noon - timedelta(hours=2))
-    assert page.one(before, idea)["next"]["days_late"] == 0
+    assert page.one(before, idea).next.days_late == 0
 
 
 def test_more_that_waits_than_the_start_page_shows_is_counted(world: World) -> None:
@@ -337,5 +337,5 @@ def test_more_that_waits_than_the_start_page_shows_is_counted(world: World) -> N
             f"FROM idea JOIN {NUMBERS} s WHERE s.seq <= 60"
         )
     )
-    waits = [row for row in desk.view(world.ctx("Tom Okafor"))["waits"] if row["kind"] == "review"]
-    assert (len(waits), waits[-1]["title"], waits[-1]["link"]) == (51, "11 more", "/ideas?stage=noted")
+    waits = [row for row in desk.view(world.ctx("Tom Okafor")).waits if row.kind == "review"]
+    assert (len(waits), waits[-1].title, waits[-1].link) == (51, "11 more", "/ideas?stage=noted")

@@ -14,6 +14,7 @@ from tallyman.engine import loops
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import tally
 from tallyman.services.ideas import candidates, drafts, exports, moves, page, review, talk
+from tallyman.services.ideas.answers import IdeaWhole, Volume
 from tallyman.services.today import desk
 from tests.conftest import NOW
 from tests.world import World
@@ -22,7 +23,7 @@ WEEKDAYS = Calendar(frozenset({6, 7}), frozenset())
 OTHER = "Hydrant inspection letters"
 
 
-def look(world: World, idea: int, name: str = "Tom Okafor", **more: Any) -> dict[str, Any]:
+def look(world: World, idea: int, name: str = "Tom Okafor", **more: Any) -> IdeaWhole:
     return page.one(world.ctx(name, **more), idea)
 
 
@@ -60,14 +61,14 @@ def test_the_age_stands_still_while_the_proposer_is_asked(world: World) -> None:
     review.judge_answer(world.ctx("Tom Okafor"), idea, "minutes", False, "Really eleven?")
     weeks = timedelta(days=21)
     seen = look(world, idea, later=weeks)
-    assert seen["next"]["days_late"] == 0
-    assert "answers what was asked back" in seen["next"]["words"]
+    assert seen.next.days_late == 0
+    assert "answers what was asked back" in seen.next.words
     drafts.answer(world.ctx("Ada Pell", weeks), idea, "what", "The letters on leak allowances.", None)
-    assert look(world, idea, later=weeks)["asked_on"] is not None
+    assert look(world, idea, later=weeks).asked_on is not None
     drafts.answer(world.ctx("Ada Pell", weeks), idea, "minutes", "12", None)
     after = look(world, idea, later=weeks)
-    assert after["asked_on"] is None
-    assert (after["due_on"] - before).days == 21
+    assert after.asked_on is None
+    assert (after.next.due - before).days == 21
 
 
 # ---- parked, reopened, withdrawn ---------------------------------------------------------------------
@@ -78,14 +79,14 @@ def test_a_parked_idea_comes_back_by_itself_on_its_day(world: World) -> None:
     until = (NOW + timedelta(days=30)).date()
     moves.park(world.ctx("Tom Okafor"), idea, until, "the new ledger comes in April")
     seen = look(world, idea)
-    assert (seen["stage"], seen["parked_until"]) == ("parked", until)
-    assert "comes back by itself on 09 Apr 2026" in seen["next"]["words"]
+    assert (seen.stage, seen.parked_until) == ("parked", until)
+    assert "comes back by itself on 09 Apr 2026" in seen.next.words
     assert moves.come_back(world.program(timedelta(days=29))) == 0
     assert moves.come_back(world.program(timedelta(days=30))) == 1
     assert moves.come_back(world.program(timedelta(days=30))) == 0
     back = look(world, idea)
-    assert (back["stage"], back["parked_until"]) == ("screened", None)
-    assert back["way"][-1].person == "Tallyman"
+    assert (back.stage, back.parked_until) == ("screened", None)
+    assert back.way[-1].person == "Tallyman"
     assert any("is back" in text for text in told(world, "Ada Pell", timedelta(days=31)))
 
 
@@ -102,8 +103,8 @@ def test_a_declined_idea_goes_back_to_where_it_stood(world: World) -> None:
     with pytest.raises(InputFaults, match="why"):
         moves.reopen(world.ctx("Tom Okafor"), idea, " ")
     moves.reopen(world.ctx("Tom Okafor"), idea, "the volume has doubled")
-    assert look(world, idea)["stage"] == "screened"
-    assert [step.stage for step in look(world, idea)["way"]][-2:] == ["declined", "screened"]
+    assert look(world, idea).stage == "screened"
+    assert [step.stage for step in look(world, idea).way][-2:] == ["declined", "screened"]
     assert any("the volume has doubled" in text for text in told(world, "Ada Pell"))
 
 
@@ -113,11 +114,11 @@ def test_a_proposer_withdraws_with_a_reason_and_comes_back(world: World) -> None
     with pytest.raises(InputFaults, match="why"):
         moves.withdraw(ada, idea, "")
     moves.withdraw(ada, idea, "we do it otherwise now")
-    assert look(world, idea)["stage"] == "withdrawn"
+    assert look(world, idea).stage == "withdrawn"
     with pytest.raises(Forbidden):
         moves.withdraw(world.ctx("Tom Okafor"), idea, "no")
     moves.reopen(ada, idea, "we were wrong")
-    assert look(world, idea)["stage"] == "noted"
+    assert look(world, idea).stage == "noted"
     assert any("we do it otherwise now" in text for text in told(world, "Tom Okafor"))
 
 
@@ -151,18 +152,18 @@ def test_a_merged_idea_goes_on_in_another_with_its_voices_and_volume(world: Worl
     drafts.hand_in(bela, second)
     talk.join(world.ctx("Mei Tanaka"), second, None, "good")
     talk.follow(world.ctx("Ruth Abernathy"), second, True)
-    low = look(world, first)["hours_low"]
+    low = look(world, first).hours_low
     moves.merge(world.ctx("Tom Okafor"), second, first, "the same letters")
     seen = look(world, second, "Bela Kiss")
-    assert (seen["stage"], seen["merged_into"]) == ("merged", first)
-    assert seen["answers"]
+    assert (seen.stage, seen.merged_into) == ("merged", first)
+    assert seen.answers
     into = look(world, first, "Bela Kiss")
-    assert [one.id for one in into["merged_in"]] == [second]
-    voices = {one["name"]: one for one in into["voices"]}
-    assert voices["Bela Kiss"]["volume"] == {"amount": "50", "rhythm": "week"}
-    assert voices["Bela Kiss"]["from_idea_id"] == second
-    assert voices["Mei Tanaka"]["from_idea_id"] == second
-    assert into["hours_low"] == pytest.approx(low * 3 / 2)
+    assert [one.id for one in into.merged_in] == [second]
+    voices = {one.name: one for one in into.voices}
+    assert voices["Bela Kiss"].volume == Volume("50", "week")
+    assert voices["Bela Kiss"].from_idea_id == second
+    assert voices["Mei Tanaka"].from_idea_id == second
+    assert into.hours_low == pytest.approx(low * 3 / 2)
     assert any("goes on in" in text for text in told(world, "Bela Kiss"))
     assert any("went into" in text for text in told(world, "Ada Pell"))
     assert any("went into" in text or "is merged now" in text for text in told(world, "Ruth Abernathy"))
@@ -192,19 +193,19 @@ def test_another_route_is_followed_to_its_end(world: World) -> None:
     assert corin is not None
     moves.take_route(world.ctx("Tom Okafor"), idea, "changed procedure", "Ask once a year only", corin, due)
     seen = look(world, idea, "Corin Dahl")
-    assert (seen["stage"], seen["building"], seen["route"]) == ("building", "open", "changed procedure")
-    assert seen["next"]["words"] == "Corin Dahl sees to it: Ask once a year only"
-    waits = desk.view(world.ctx("Corin Dahl"))["waits"]
-    assert [one["kind"] for one in waits if one["link"] == f"/ideas/{idea}"][-1] == "measure"
+    assert (seen.stage, seen.building, seen.route) == ("building", "open", "changed procedure")
+    assert seen.next.words == "Corin Dahl sees to it: Ask once a year only"
+    waits = desk.view(world.ctx("Corin Dahl")).waits
+    assert [one.kind for one in waits if one.link == f"/ideas/{idea}"][-1] == "measure"
     moves.set_stuck(world.ctx("Corin Dahl"), idea, "the regulator has not answered")
-    assert "stuck: the regulator" in look(world, idea)["next"]["words"]
+    assert "stuck: the regulator" in look(world, idea).next.words
     moves.set_stuck(world.ctx("Corin Dahl"), idea, "")
-    assert look(world, idea)["building"] == "taken up"
+    assert look(world, idea).building == "taken up"
     with pytest.raises(Forbidden):
         moves.measure_done(world.ctx("Ada Pell"), idea, "done")
     moves.measure_done(world.ctx("Corin Dahl"), idea, "The procedure is changed since today")
     done = look(world, idea)
-    assert (done["stage"], done["live_on"]) == ("in service", NOW.date())
+    assert (done.stage, done.live_on) == ("in service", NOW.date())
     assert any("is in service" in text for text in told(world, "Ada Pell"))
 
 
@@ -234,9 +235,9 @@ def test_a_robots_build_is_stuck_and_goes_on_but_is_no_measure(world: World) -> 
     idea = world.building()
     jonas = world.ctx("Jonas Lindqvist")
     moves.set_stuck(jonas, idea, "no test system")
-    assert look(world, idea)["building"] == "stuck"
+    assert look(world, idea).building == "stuck"
     moves.set_stuck(jonas, idea, "")
-    assert look(world, idea)["building"] == "taken up"
+    assert look(world, idea).building == "taken up"
     with pytest.raises(Refused, match="robot"):
         moves.measure_done(jonas, idea, "done")
 
@@ -256,11 +257,11 @@ def test_a_comment_reaches_those_with_a_part_and_those_it_asks(world: World) -> 
     with pytest.raises(Forbidden):
         talk.edit(world.ctx("Ada Pell"), idea, number, "Mine now", [])
     talk.edit(world.ctx("Tom Okafor"), idea, number, "How many a month?", [])
-    seen = look(world, idea, "Ada Pell")["comments"][0]
-    assert (seen["text"], seen["edited_at"] is not None, seen["mine"]) == ("How many a month?", True, False)
+    seen = look(world, idea, "Ada Pell").comments[0]
+    assert (seen.text, seen.edited_at is not None, seen.mine) == ("How many a month?", True, False)
     talk.take_back(world.ctx("Tom Okafor"), idea, number)
-    gone = look(world, idea)["comments"][0]
-    assert (gone["text"], gone["taken_back_at"] is not None) == ("", True)
+    gone = look(world, idea).comments[0]
+    assert (gone.text, gone.taken_back_at is not None) == ("", True)
     with pytest.raises(Refused):
         talk.edit(world.ctx("Tom Okafor"), idea, number, "again", [])
 
@@ -284,7 +285,7 @@ def test_a_stranger_joins_from_a_draft_like_it_with_a_volume_of_their_own(world:
     idea = world.noted()
     far = world.noted("Tanker log to ledger", what="Copy the tanker log into the ledger.")
     bela = world.stranger("Bela Kiss")
-    before = look(world, idea)["hours_low"]
+    before = look(world, idea).hours_low
     with pytest.raises(NotFound):
         talk.join(bela, idea, {"amount": "100", "rhythm": "week"}, "")
     draft = drafts.start(bela, "mine")
@@ -294,17 +295,17 @@ def test_a_stranger_joins_from_a_draft_like_it_with_a_volume_of_their_own(world:
         talk.join(bela, far, None, "", draft)
     talk.join(bela, idea, {"amount": "100", "rhythm": "week"}, "in the south", draft)
     seen = look(world, idea, "Bela Kiss")
-    assert seen["hours_low"] == pytest.approx(before * 2)
-    assert seen["voices"][0]["volume"] == {"amount": "100", "rhythm": "week"}
-    assert look(world, draft, "Bela Kiss")["stage"] == "withdrawn"
+    assert seen.hours_low == pytest.approx(before * 2)
+    assert seen.voices[0].volume == Volume("100", "week")
+    assert look(world, draft, "Bela Kiss").stage == "withdrawn"
     assert any("does the same work and joined" in text for text in told(world, "Ada Pell"))
     with pytest.raises(NotFound):
         look(world, draft)
     rows = page.page_of_ideas(world.ctx("Tom Okafor"), page.Wanted(), sort="newest", after=None, limit=50)
-    assert draft not in [row["id"] for row in rows["rows"]]
-    assert "withdrawn" not in [row.stage for row in rows["stages"]]
+    assert draft not in [row.id for row in rows.rows]
+    assert "withdrawn" not in [row.stage for row in rows.stages]
     talk.leave(bela, idea)
-    assert look(world, idea)["hours_low"] == pytest.approx(before)
+    assert look(world, idea).hours_low == pytest.approx(before)
     with pytest.raises(NotFound):
         look(world, idea, "Bela Kiss")
 
@@ -313,9 +314,7 @@ def test_each_has_one_voice_and_not_on_their_own_idea(world: World) -> None:
     idea = world.noted()
     for note in ("good", "very good"):
         talk.join(world.ctx("Mei Tanaka"), idea, None, note)
-    assert [(one["name"], one["note"]) for one in look(world, idea)["voices"]] == [
-        ("Mei Tanaka", "very good")
-    ]
+    assert [(one.name, one.note) for one in look(world, idea).voices] == [("Mei Tanaka", "very good")]
     with pytest.raises(Refused):
         talk.join(world.ctx("Ada Pell"), idea, None, "")
     with pytest.raises(InputFaults, match=r"volume\.rhythm"):
@@ -339,7 +338,7 @@ def test_who_follows_hears_each_move_and_who_stops_does_not(world: World) -> Non
 
 def numbers(world: World, later: timedelta = timedelta(), **wanted: Any) -> list[int]:
     found = page.page_of_ideas(world.ctx("Tom Okafor", later), page.Wanted(**wanted))
-    return [row["id"] for row in found["rows"]]
+    return [row.id for row in found.rows]
 
 
 def test_the_list_is_narrowed_by_what_one_looks_for(world: World) -> None:
@@ -381,7 +380,7 @@ def test_my_ideas_stand_by_what_they_need(world: World) -> None:
     tom = world.ctx("Tom Okafor")
     review.judge_answer(tom, asked, "what", False, "Which?")
     moves.park(tom, parked, (NOW + timedelta(days=9)).date(), "waits")
-    found = {row["id"]: (row["group"], row["words"]) for row in page.mine(world.ctx("Ada Pell"))}
+    found = {row.id: (row.group, row.words) for row in page.mine(world.ctx("Ada Pell"))}
     assert {number: group for number, (group, _) in found.items()} == {
         noted: "moving",
         asked: "needs you",
@@ -396,12 +395,12 @@ def test_my_ideas_stand_by_what_they_need(world: World) -> None:
 
 def test_a_draft_begins_with_typical_work_and_keeps_what_is_typed_since(world: World) -> None:
     ada = world.ctx("Ada Pell")
-    first = candidates.listed(ada, "field", "paper")["rows"][0]
-    draft = candidates.begin(ada, first["key"], "one")
-    assert look(world, draft, "Ada Pell")["title"] == first["title"]
+    first = candidates.listed(ada, "field", "paper").rows[0]
+    draft = candidates.begin(ada, first.key, "one")
+    assert look(world, draft, "Ada Pell").title == first.title
     drafts.answer(ada, draft, "title", "Our crews' sheets", None)
-    assert candidates.begin(ada, first["key"], "one") == draft
-    assert look(world, draft, "Ada Pell")["title"] == "Our crews' sheets"
+    assert candidates.begin(ada, first.key, "one") == draft
+    assert look(world, draft, "Ada Pell").title == "Our crews' sheets"
     with pytest.raises(NotFound):
         candidates.begin(ada, "field-99", "two")
     with pytest.raises(InputFaults, match="kind"):
@@ -410,7 +409,7 @@ def test_a_draft_begins_with_typical_work_and_keeps_what_is_typed_since(world: W
 
 def test_an_idea_whose_place_nobody_knows_is_handed_in_and_found(world: World) -> None:
     idea = world.noted(division=None)
-    assert look(world, idea)["division"] is None
+    assert look(world, idea).division is None
     assert numbers(world) == [idea]
     assert numbers(world, division=world.divisions["Networks"]) == []
 
@@ -421,12 +420,12 @@ def test_an_idea_whose_place_nobody_knows_is_handed_in_and_found(world: World) -
 def test_an_idea_in_service_is_taken_out_of_it_and_costs_nothing_from_then_on(world: World) -> None:
     _, idea, _ = world.live()
     lead = world.ctx("Ines Varga", timedelta(days=10))
-    assert look(world, idea, "Ines Varga")["moves"]["retire"]
+    assert look(world, idea, "Ines Varga").moves.retire
     with pytest.raises(InputFaults, match="say why it ends"):
         moves.retire(lead, idea, " ")
     moves.retire(lead, idea, "the ledger does it itself now")
     seen = look(world, idea, "Ines Varga")
-    assert (seen["stage"], seen["moves"]["retire"]) == ("retired", False)
+    assert (seen.stage, seen.moves.retire) == ("retired", False)
     with pytest.raises(Refused, match="is retired, not in service"):
         moves.retire(lead, idea, "again")
     later = world.program(timedelta(days=100))

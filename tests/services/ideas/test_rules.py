@@ -44,9 +44,9 @@ def short(**more: Any) -> dict[str, Any]:
 def test_a_draft_is_asked_by_the_newest_version_and_own_questions_are_kept(world: World) -> None:
     lead, ada = world.ctx("Ines Varga"), world.ctx("Ada Pell")
     number = drafts.start(ada, "k", "short")
-    assert "own-form" not in {row["key"] for row in page.one(ada, number)["answers"]}
+    assert "own-form" not in {row.key for row in page.one(ada, number).answers}
     assert rules_set.keep_interview(lead, "short", short(), "the form matters", 0) == 1
-    asked = [row["key"] for row in page.one(ada, number)["answers"]]
+    asked = [row.key for row in page.one(ada, number).answers]
     assert asked == ["title", "what", "own-form", "volume", "minutes", "division"]
     for question, value in {"title": "Valve list", "what": "Typed over"}.items():
         drafts.answer(ada, number, question, value, None)
@@ -59,25 +59,25 @@ def test_a_draft_is_asked_by_the_newest_version_and_own_questions_are_kept(world
     drafts.hand_in(ada, number)
     # Taken out again, the answer stays with its idea, and can still be asked about.
     rules_set.keep_interview(lead, "short", as_content(STANDARD["short"]), "asked enough", 1)
-    rows = {row["key"]: row for row in page.one(world.ctx("Tom Okafor"), number)["answers"]}
-    assert (rows["own-form"]["value"], rows["own-form"]["step"]) == ("new", "Asked no more")
-    assert rows["judge"]["step"] == "Not asked in its interview"
+    rows = {row.key: row for row in page.one(world.ctx("Tom Okafor"), number).answers}
+    assert (rows["own-form"].value, rows["own-form"].step) == ("new", "Asked no more")
+    assert rows["judge"].step == "Not asked in its interview"
     review.judge_answer(world.ctx("Tom Okafor"), number, "judge", False, "How many?")
     drafts.answer(ada, number, "judge", "2", None)
-    assert page.page_of_ideas(world.ctx("Tom Okafor"), page.Wanted(text="since spring"))["rows"]
+    assert page.page_of_ideas(world.ctx("Tom Okafor"), page.Wanted(text="since spring")).rows
 
 
 def test_interviews_are_offered_begun_and_changed_for_a_draft(world: World) -> None:
     lead, ada = world.ctx("Ines Varga"), world.ctx("Ada Pell")
     rules_set.keep_interview(lead, "desk", short(title="For the desk", offered=False), "for the desk", 0)
-    assert [one["kind"] for one in rules_set.offered(ada)] == ["full", "short", "expert"]
+    assert [one.kind for one in rules_set.offered(ada)] == ["full", "short", "expert"]
     with pytest.raises(InputFaults, match="allowed: full, short, expert"):
         drafts.start(ada, "k", "desk")
     rules_set.keep_interview(lead, "desk", short(title="For the desk"), "now offered", 1)
     number = drafts.start(ada, "k", "full")
     drafts.answer(ada, number, "judge", "3", None)
     drafts.choose_interview(ada, number, "desk")
-    rows = {row["key"]: row["step"] for row in page.one(ada, number)["answers"]}
+    rows = {row.key: row.step for row in page.one(ada, number).answers}
     assert rows["judge"] == "Answered before"
     with pytest.raises(InputFaults, match="one interview to begin with"):
         for kind in ("full", "short", "expert", "desk"):
@@ -94,10 +94,8 @@ def test_a_version_is_never_lost_between_two_editors(world: World) -> None:
         rules_set.keep_interview(lead, "short", short(), "  ", 1)
     with pytest.raises(InputFaults, match="small letters"):
         rules_set.keep_interview(lead, "Desk 1", short(), "x", 0)
-    shown = next(one for one in rules_set.listed(lead) if one["kind"] == "short")
-    assert [(row["version"], row["note"], row["person"]) for row in shown["versions"]] == [
-        (1, "one", "Ines Varga")
-    ]
+    shown = next(one for one in rules_set.listed(lead) if one.kind == "short")
+    assert [(row.version, row.note, row.person) for row in shown.versions] == [(1, "one", "Ines Varga")]
     assert rules_set.version_of(lead, "interview:short", 1)["title"] == "The short one"
     with pytest.raises(NotFound):
         rules_set.version_of(lead, "interview:short", 9)
@@ -125,34 +123,32 @@ def two(world: World) -> tuple[int, int]:
 def test_a_preview_says_who_would_move_and_changes_nothing(world: World) -> None:
     first, second = two(world)
     lead = world.ctx("Ines Varga")
-    before = [row["id"] for row in page.page_of_ideas(lead, page.Wanted(), sort="reach")["rows"]]
+    before = [row.id for row in page.page_of_ideas(lead, page.Wanted(), sort="reach").rows]
     assert before == [first, second]
     seen = factors.preview(lead, content(screen="0.5"))
-    assert (seen["ideas"], seen["moved"], seen["differ"]) == (2, 2, 1)
-    moves = {row["id"]: (row["place_now"], row["place_then"]) for row in seen["rows"]}
+    assert (seen.ideas, seen.moved, seen.differ) == (2, 2, 1)
+    moves = {row.id: (row.place_now, row.place_then) for row in seen.rows}
     assert moves == {first: (1, 2), second: (2, 1)}
-    assert [row["id"] for row in page.page_of_ideas(lead, page.Wanted(), sort="reach")["rows"]] == before
-    assert factors.preview(lead, content())["moved"] == 0
+    assert [row.id for row in page.page_of_ideas(lead, page.Wanted(), sort="reach").rows] == before
+    assert factors.preview(lead, content()).moved == 0
 
 
 def test_old_first_looks_stay_until_they_are_reckoned_anew_on_purpose(world: World) -> None:
     first, second = two(world)
     lead = world.ctx("Ines Varga")
-    was = page.one(lead, first)["look"]["outcome"]
+    was = page.one(lead, first).look.outcome
     factors.keep(lead, content(screen="0.5"), "screens break too often", 0)
-    assert page.one(lead, first)["look"]["outcome"] == was
-    assert "first look 1" in page.one(lead, first)["look"]["note"]
-    assert factors.view(lead)["by_others"] == 2
+    assert page.one(lead, first).look.outcome == was
+    assert "first look 1" in page.one(lead, first).look.note
+    assert factors.view(lead).by_others == 2
     # A new idea is reckoned by what is in force when it is handed in.
     third = world.noted("Third", arrives=[{"kind": "screen", "part": "1"}])
-    assert "first look 2" in page.one(lead, third)["look"]["note"]
+    assert "first look 2" in page.one(lead, third).look.note
     factors.begin_anew(lead)
     anew(world)
-    assert factors.view(lead)["by_others"] == 0
-    assert page.one(lead, first)["look"]["outcome"] != was
-    order = [
-        row["id"] for row in page.page_of_ideas(lead, page.Wanted(ids=(first, second)), sort="reach")["rows"]
-    ]
+    assert factors.view(lead).by_others == 0
+    assert page.one(lead, first).look.outcome != was
+    order = [row.id for row in page.page_of_ideas(lead, page.Wanted(ids=(first, second)), sort="reach").rows]
     assert order == [second, first]
     trail = world.rows(
         "SELECT before_json FROM audit WHERE action = 'first look anew' AND object = %(o)s", o=f"idea:{first}"
@@ -166,7 +162,7 @@ def test_an_answer_given_later_keeps_the_factors_of_its_idea(world: World) -> No
     first, _ = two(world)
     factors.keep(world.ctx("Ines Varga"), content(screen="0.5"), "why not", 0)
     drafts.answer(world.ctx("Ada Pell"), first, "minutes", "13", None)
-    assert "first look 1" in page.one(world.ctx("Tom Okafor"), first)["look"]["note"]
+    assert "first look 1" in page.one(world.ctx("Tom Okafor"), first).look.note
 
 
 # ---- stages ------------------------------------------------------------------------------------------
@@ -183,7 +179,7 @@ def test_a_stage_names_what_it_needs(world: World) -> None:
     assert [fault.field for fault in caught.value.faults] == ["minutes"]
     drafts.answer(ada, number, "minutes", "9", None)
     drafts.hand_in(ada, number)
-    due = page.one(tom, number)["next"]["due"]
+    due = page.one(tom, number).next.due
     assert due is not None and (due - world.now.date()).days <= 4
     with pytest.raises(Refused) as refused:
         review.screen(tom, number, None)
@@ -191,7 +187,7 @@ def test_a_stage_names_what_it_needs(world: World) -> None:
     drafts.answer(ada, number, "knows", world.actors["Corin Dahl"].person_id, None)
     drafts.attach(ada, number, "a.md", "how-to", b"x")
     review.screen(tom, number, None)
-    assert page.one(tom, number)["stage"] == "screened"
+    assert page.one(tom, number).stage == "screened"
     with pytest.raises(InputFaults, match="did you mean 'minutes'"):
         rules_set.keep_stages(lead, {"noted": {"needs": ["minuts"]}}, "x", 1)
 
@@ -200,7 +196,7 @@ def test_a_stage_names_what_it_needs(world: World) -> None:
 
 
 def notches(world: World, name: str) -> list[tuple[str, bool]]:
-    return [(row["kind"], row["first"]) for row in thanks.page(world.ctx(name))["mine"]]
+    return [(row.kind, row.first) for row in thanks.page(world.ctx(name)).mine]
 
 
 def test_what_helped_is_thanked_for_once(world: World) -> None:
@@ -248,13 +244,13 @@ def test_the_page_shows_a_month_by_person_and_leaves_out_who_hides(world: World)
     review.screen(world.ctx("Tom Okafor"), idea, None)
     mei = world.ctx("Mei Tanaka")
     shown = thanks.page(mei, f"{world.now:%Y-%m}")
-    assert [(one["name"], one["notches"][0]["kind"]) for one in shown["people"]] == [("Ada Pell", "screened")]
-    assert thanks.page(mei, "2020-01")["people"] == []
+    assert [(one.name, one.notches[0].kind) for one in shown.people] == [("Ada Pell", "screened")]
+    assert thanks.page(mei, "2020-01").people == []
     thanks.hide(world.ctx("Ada Pell"), True)
-    assert thanks.page(mei)["people"] == []
-    assert thanks.page(world.ctx("Ada Pell"))["mine"]
+    assert thanks.page(mei).people == []
+    assert thanks.page(world.ctx("Ada Pell")).mine
     thanks.hide(world.ctx("Ada Pell"), False)
-    assert thanks.page(mei)["people"]
+    assert thanks.page(mei).people
     with pytest.raises(InputFaults, match="such as"):
         thanks.page(mei, "2026-13")
 
@@ -264,7 +260,7 @@ def test_the_lead_chooses_what_is_thanked_for(world: World) -> None:
     rules_set.keep_thanks(lead, ["in service"], "only what came to something", 0)
     review.screen(world.ctx("Tom Okafor"), world.noted("Valve list"), None)
     assert notches(world, "Ada Pell") == []
-    assert [row["given"] for row in rules_set.thanks_given(lead)["kinds"]] == [
+    assert [row.given for row in rules_set.thanks_given(lead).kinds] == [
         False,
         False,
         False,

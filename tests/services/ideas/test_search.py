@@ -13,14 +13,15 @@ from tallyman.errors import Forbidden, InputFaults, NotFound
 from tallyman.services.cases import fact_keeping
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.house import views
+from tallyman.services.house.answers import ViewOut
 from tallyman.services.ideas import bulk, drafts, exports, file_views, moves, page, review, search, talk
 from tests.services.pdf import pdf_with
 from tests.world import World, picture
 
 
 def found(world: World, name: str = "Tom Okafor", **wanted: Any) -> list[str]:
-    rows = page.page_of_ideas(world.ctx(name), page.Wanted(**wanted))["rows"]
-    return sorted(row["title"] for row in rows)
+    rows = page.page_of_ideas(world.ctx(name), page.Wanted(**wanted)).rows
+    return sorted(row.title for row in rows)
 
 
 def look_into(world: World) -> None:
@@ -95,9 +96,9 @@ def test_a_picture_is_made_anew_and_says_nothing_of_its_maker(world: World) -> N
     idea = world.noted("Valve list")
     file = attach(world, idea, "photo.png", picture(width=1600) + b"secret trailer")
     tom = world.ctx("Tom Okafor")
-    assert page.one(tom, idea)["files"][0].view == "making"
+    assert page.one(tom, idea).files[0].view == "making"
     look_into(world)
-    row = page.one(tom, idea)["files"][0]
+    row = page.one(tom, idea).files[0]
     assert (row.view, bool(row.pictured)) == ("ready", True)
     made = file_views.picture(tom, idea, file)
     assert made.startswith(b"\x89PNG") and b"secret trailer" not in made
@@ -111,14 +112,14 @@ def test_a_pdf_shows_its_first_page_and_its_text(world: World) -> None:
     look_into(world)
     tom = world.ctx("Tom Okafor")
     assert file_views.picture(tom, idea, file).startswith(b"\x89PNG")
-    assert "Culvert ledger" in file_views.beginning(tom, idea, file)["text"]
+    assert "Culvert ledger" in file_views.beginning(tom, idea, file).text
 
 
 def test_a_broken_file_is_said_to_be_so_and_stays_to_be_downloaded(world: World) -> None:
     idea = world.noted("Valve list")
     file = attach(world, idea, "a.pdf", b"%PDF-1.7 nothing more")
     look_into(world)
-    assert page.one(world.ctx("Tom Okafor"), idea)["files"][0].view == "failed"
+    assert page.one(world.ctx("Tom Okafor"), idea).files[0].view == "failed"
     assert drafts.download(world.ctx("Tom Okafor"), idea, file)[1].startswith(b"%PDF")
 
 
@@ -137,7 +138,7 @@ def test_a_file_is_described_anew(world: World) -> None:
     idea = world.noted("Valve list")
     file = attach(world, idea, "a.md", b"x")
     drafts.describe(world.ctx("Ada Pell"), idea, file, "drawing", "The way", "as of spring")
-    row = page.one(world.ctx("Tom Okafor"), idea)["files"][0]
+    row = page.one(world.ctx("Tom Okafor"), idea).files[0]
     assert (row.kind, row.title, row.remark) == ("drawing", "The way", "as of spring")
     with pytest.raises(InputFaults) as caught:
         drafts.describe(world.ctx("Ada Pell"), idea, file, "poem", "x" * 201, "")
@@ -166,7 +167,7 @@ def test_filters_narrow_together(world: World) -> None:
     assert found(world, source="interview", stage="noted") == ["Meter note"]
     assert found(world, source="spreadsheet") == []
     assert found(world, older_than=3) == []
-    later = page.page_of_ideas(world.ctx("Tom Okafor", timedelta(days=9)), page.Wanted(older_than=3))["rows"]
+    later = page.page_of_ideas(world.ctx("Tom Okafor", timedelta(days=9)), page.Wanted(older_than=3)).rows
     assert len(later) == 2
     assert found(world, ids=(first,)) == ["Valve list"]
 
@@ -174,14 +175,14 @@ def test_filters_narrow_together(world: World) -> None:
 def test_a_view_is_saved_shared_changed_and_taken_away(world: World) -> None:
     tom, mei = world.ctx("Tom Okafor"), world.ctx("Mei Tanaka")
     number = views.add(tom, "ideas", "  Late   ones ", "?late=1&sort=due", False)
-    assert views.listed(tom, "ideas")[0] | {"person": "", "person_id": 0} == {
-        "id": number, "name": "Late ones", "query": "late=1&sort=due", "shared": False, "mine": True, "person": "", "person_id": 0,
-    }  # fmt: skip
+    assert views.listed(tom, "ideas") == [
+        ViewOut(number, "Late ones", "late=1&sort=due", False, True, "Tom Okafor")
+    ]
     assert views.listed(mei, "ideas") == []
     with pytest.raises(InputFaults, match="of this name"):
         views.add(tom, "ideas", "Late ones", "", False)
     views.change(tom, number, "ideas", "Late", "late=1", True)
-    assert [(row["name"], row["mine"]) for row in views.listed(mei, "ideas")] == [("Late", False)]
+    assert [(row.name, row.mine) for row in views.listed(mei, "ideas")] == [("Late", False)]
     with pytest.raises(NotFound):
         views.change(mei, number, "ideas", "Mine now", "", False)
     with pytest.raises(NotFound):
@@ -203,12 +204,12 @@ def test_one_act_on_many_names_what_could_not_be_done(world: World) -> None:
     tom = world.ctx("Tom Okafor")
     act = bulk.Act("decline", "Too few of them", "too little volume")
     done = bulk.do(tom, [noted, other, withdrawn, 999_999], act)
-    assert done["done"] == sorted([noted, other])
-    assert [row["id"] for row in done["refused"]] == [withdrawn, 999_999]
-    assert "withdrawn" in done["refused"][0]["why"]
+    assert done.done == sorted([noted, other])
+    assert [row.id for row in done.refused] == [withdrawn, 999_999]
+    assert "withdrawn" in done.refused[0].why
     assert found(world, stage="declined") == ["Meter note", "Valve list"]
     back = bulk.do(tom, [noted], bulk.Act("reopen", "looked at again"))
-    assert back["done"] == [noted]
+    assert back.done == [noted]
 
 
 def test_what_is_wrong_with_the_act_itself_is_said_once_and_nothing_is_done(world: World) -> None:
@@ -229,7 +230,7 @@ def test_following_many(world: World) -> None:
     ideas = [world.noted("Valve list"), world.noted("Meter note")]
     mei = world.ctx("Mei Tanaka")
     bulk.do(mei, ideas, bulk.Act("follow"))
-    assert all(page.one(mei, idea)["follows"] for idea in ideas)
+    assert all(page.one(mei, idea).follows for idea in ideas)
 
 
 # ---- the map, taken out ------------------------------------------------------------------------------
@@ -239,14 +240,14 @@ def test_the_map_says_where_ideas_stand_and_where_they_are_stuck(world: World) -
     world.noted("Valve list")
     world.screened("Meter note")
     seen = exports.stage_map(world.ctx("Tom Okafor", timedelta(days=20)))
-    rows = {row["stage"]: row for row in seen["stages"]}
-    assert (rows["noted"]["ideas"], rows["noted"]["late"], rows["noted"]["limit"]) == (1, 1, 5)
-    assert rows["noted"]["oldest_age"] == 20
-    assert (rows["noted"]["came"], rows["noted"]["left"], rows["noted"]["median_stay"]) == (2, 1, 0)
-    assert rows["screened"]["late"] == 0
-    assert "stuck at noted: 1 idea is past the limit of 5 working days" in seen["words"]
+    rows = {row.stage: row for row in seen.stages}
+    assert (rows["noted"].ideas, rows["noted"].late, rows["noted"].limit) == (1, 1, 5)
+    assert rows["noted"].oldest_age == 20
+    assert (rows["noted"].came, rows["noted"].left, rows["noted"].median_stay) == (2, 1, 0)
+    assert rows["screened"].late == 0
+    assert "stuck at noted: 1 idea is past the limit of 5 working days" in seen.words
     now = exports.stage_map(world.ctx("Tom Okafor"))
-    assert now["words"] == "Nothing is past its limit."
+    assert now.words == "Nothing is past its limit."
     with pytest.raises(Forbidden):
         exports.stage_map(world.ctx("Ada Pell"))
 
@@ -254,9 +255,9 @@ def test_the_map_says_where_ideas_stand_and_where_they_are_stuck(world: World) -
 def test_the_map_counts_only_what_may_be_seen_and_stands_still_while_asked_back(world: World) -> None:
     idea = world.noted("Valve list")
     review.judge_answer(world.ctx("Tom Okafor"), idea, "minutes", False, "With the walk?")
-    rows = exports.stage_map(world.ctx("Tom Okafor", timedelta(days=20)))["stages"]
-    noted = next(row for row in rows if row["stage"] == "noted")
-    assert (noted["late"], noted["asked"]) == (0, 1)
+    rows = exports.stage_map(world.ctx("Tom Okafor", timedelta(days=20))).stages
+    noted = next(row for row in rows if row.stage == "noted")
+    assert (noted.late, noted.asked) == (0, 1)
 
 
 def test_what_is_taken_out_as_a_spreadsheet_holds_no_formula(world: World) -> None:

@@ -56,7 +56,7 @@ def test_an_invited_person_can_be_picked_accepts_and_signs_in(world: World) -> N
     mails = sent(world)
     assert mails[0][0] == "bela.kiss@merrowdale.example"
     token = token_in(mails)
-    assert people.look(nobody(world), "invitation", token)["company"] == "Merrowdale Water"
+    assert people.look(nobody(world), "invitation", token).company == "Merrowdale Water"
     with pytest.raises(NotSignedIn):
         people.sign_in(nobody(world), "bela.kiss@merrowdale.example", "")
     email = people.accept(nobody(world), token, "Béla Kiss", NEW, "Europe/Budapest")
@@ -110,14 +110,14 @@ def test_an_invitation_that_does_not_fit_is_refused(world: World, given: people.
 
 
 def test_only_who_gives_roles_invites_with_one(world: World) -> None:
-    roles = {row["name"]: row["id"] for row in access.listed(world.ctx("Ines Varga"))}
+    roles = {row.name: row.id for row in access.listed(world.ctx("Ines Varga"))}
     area = areas.add_area(world.ctx("Sol Marin"), "Metering", None)
     wanted = people.Invited("bela@merrowdale.example", "Bela", None, roles["operator"], area)
     with pytest.raises(Forbidden):
         people.invite(world.ctx("Ada Pell"), wanted)
     number = people.invite(world.ctx("Ines Varga"), wanted)
-    held = [row for row in access.holders(world.ctx("Ines Varga")) if row["person_id"] == number]
-    assert [(row["role"], row["where"]) for row in held] == [("operator", "the area Metering")]
+    held = [row for row in access.holders(world.ctx("Ines Varga")) if row.person_id == number]
+    assert [(row.role, row.where) for row in held] == [("operator", "the area Metering")]
 
 
 @pytest.mark.parametrize("password", ["short", "aaaaaaaaaaaaaaa", "bela-kiss-2026!", "x" * 201])
@@ -163,26 +163,26 @@ def test_sign_ins_are_listed_and_ended_one_by_one(world: World) -> None:
     ada, email = world.ctx("Ada Pell"), "ada.pell@merrowdale.example"
     here, _ = people.sign_in(nobody(world), email, PASSWORD, "a browser")
     there, _ = people.sign_in(nobody(world), email, PASSWORD, "another")
-    rows = people.profile(ada, here)["sessions"]
-    assert {(row["agent"], row["this"]) for row in rows} == {("a browser", True), ("another", False)}
-    people.end_session(ada, next(row["handle"] for row in rows if not row["this"]))
+    rows = people.profile(ada, here).sessions
+    assert {(row.agent, row.this) for row in rows} == {("a browser", True), ("another", False)}
+    people.end_session(ada, next(row.handle for row in rows if not row.this))
     with pytest.raises(NotSignedIn):
         people.who_is(nobody(world), there)
     with pytest.raises(NotFound):
-        people.end_session(world.ctx("Tom Okafor"), rows[0]["handle"])
+        people.end_session(world.ctx("Tom Okafor"), rows[0].handle)
     assert people.end_other_sessions(ada, here) == 0
 
 
 def test_a_profile_keeps_what_another_window_saved(world: World) -> None:
     ada = world.ctx("Ada Pell")
-    version = people.profile(ada, "")["version"]
+    version = people.profile(ada, "").version
     people.change_profile(ada, "Ada P.", "Europe/Oslo", "de-DE", {"news": "none"}, version)
     with pytest.raises(Conflict):
         people.change_profile(ada, "Ada Q.", "UTC", "en-GB", {}, version)
     kept = people.profile(ada, "")
-    assert (kept["name"], kept["zone"], kept["locale"]) == ("Ada P.", "Europe/Oslo", "de-DE")
+    assert (kept.name, kept.zone, kept.locale) == ("Ada P.", "Europe/Oslo", "de-DE")
     with pytest.raises(InputFaults) as refused:
-        people.change_profile(ada, "Ada", "Moon/Base", "xx", {"news": "shout"}, kept["version"])
+        people.change_profile(ada, "Ada", "Moon/Base", "xx", {"news": "shout"}, kept.version)
     assert {fault.field for fault in refused.value.faults} == {"zone", "locale", "mail"}
 
 
@@ -222,8 +222,8 @@ def test_who_leaves_is_signed_out_and_hands_over_open_work(world: World) -> None
     assert corin is not None
     session, _ = people.sign_in(nobody(world), "corin.dahl@merrowdale.example", PASSWORD)
     before = people.before_leaving(lead, corin)
-    assert [(row["words"], row["id"]) for row in before["work"]] == [("work owner of", idea)]
-    assert (before["roles"], before["sessions"]) == (["work owner"], 1)
+    assert [(row.words, row.id) for row in before.work] == [("work owner of", idea)]
+    assert (before.roles, before.sessions) == (["work owner"], 1)
     with pytest.raises(InputFaults, match="takes them over"):
         people.deactivate(lead, corin, None)
     assert people.deactivate(lead, corin, lena) == 1

@@ -28,7 +28,7 @@ def code_at(secret: str, when: datetime) -> str:
 
 def set_up(world: World, name: str = "Ada Pell") -> tuple[str, list[str]]:
     ctx = world.ctx(name)
-    secret = second_factor.begin(ctx)["secret"]
+    secret = second_factor.begin(ctx).secret
     return secret, second_factor.confirm(ctx, code_at(secret, NOW))
 
 
@@ -41,8 +41,8 @@ def half(world: World, later: timedelta) -> str:
 
 def test_nothing_is_asked_for_before_the_factor_is_proved(world: World) -> None:
     shown = second_factor.begin(world.ctx("Ada Pell"))
-    assert shown["uri"].startswith("otpauth://totp/Tallyman%20Merrowdale%20Water")
-    assert shown["picture"].startswith("data:image/svg+xml")
+    assert shown.uri.startswith("otpauth://totp/Tallyman%20Merrowdale%20Water")
+    assert shown.picture.startswith("data:image/svg+xml")
     token, _ = people.sign_in(nobody(world), ADA, PASSWORD)
     assert people.who_is(nobody(world), token).name == "Ada Pell"
     with pytest.raises(InputFaults):
@@ -55,7 +55,7 @@ def test_a_code_opens_the_session_and_works_once(world: World) -> None:
     code = code_at(secret, NOW + later)
     token, _ = people.sign_in_second(nobody(world, later), half(world, later), code)
     assert people.who_is(nobody(world, later), token).name == "Ada Pell"
-    how = people.profile(world.ctx("Ada Pell", later), token)["sessions"][0]["how"]
+    how = people.profile(world.ctx("Ada Pell", later), token).sessions[0].how
     assert how == "password, code"
     with pytest.raises(InputFaults):
         people.sign_in_second(nobody(world, later), half(world, later), code)
@@ -161,4 +161,4 @@ def test_the_second_factors_secret_is_in_the_safe_and_on_no_list(world: World) -
 
     secret, _ = set_up(world)
     assert secret not in str(world.rows("SELECT * FROM secret"))
-    assert safe.listed(world.ctx("Ines Varga"))["secrets"] == []
+    assert safe.listed(world.ctx("Ines Varga")).secrets == []

@@ -16,7 +16,7 @@ from tallyman.services import access, people
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.people import provider, single_sign_on
 from tallyman.standins.identity import Provider, server
-from tallyman.store.records.access import AccessMembers
+from tallyman.store.records.access import Member
 from tests.conftest import free_port
 from tests.world import World
 
@@ -73,7 +73,7 @@ def given(idp: Provider, **more: Any) -> single_sign_on.Given:
 
 def turn_on(world: World, idp: Provider, **more: Any) -> None:
     lead = world.ctx("Ines Varga")
-    single_sign_on.keep(lead, given(idp, **more), single_sign_on.shown(lead)["version"])
+    single_sign_on.keep(lead, given(idp, **more), single_sign_on.shown(lead).version)
 
 
 def choose(url: str, sub: str) -> dict[str, str]:
@@ -92,7 +92,7 @@ def come(world: World, sub: str) -> single_sign_on.Entered:
 
 
 def members(world: World, group: int) -> list[str]:
-    rows = world.db.transact(lambda tx: tx.all(AccessMembers, "access.members", group=group))
+    rows = world.db.transact(lambda tx: tx.all(Member, "access.members", group=group))
     return [row.name for row in rows]
 
 
@@ -101,7 +101,7 @@ def test_a_newcomer_is_made_with_the_chosen_role_and_the_groups_of_the_claims(
 ) -> None:
     lead = world.ctx("Ines Varga")
     group = access.add_group(lead, "Laboratory desk", "", "lab", [])
-    roles = {row["name"]: row["id"] for row in access.listed(lead)}
+    roles = {row.name: row.id for row in access.listed(lead)}
     turn_on(world, idp, role_id=roles["reviewer"])
     entered = come(world, "1")
     assert entered.back == "/ideas"
@@ -206,7 +206,7 @@ def test_it_is_turned_on_only_when_the_provider_answers_under_its_name(world: Wo
     idp.issuer = "http://127.0.0.1:1"
     with pytest.raises(Unavailable, match="it calls itself"):
         single_sign_on.keep(lead, named, 0)
-    assert single_sign_on.shown(lead)["on"] is False
+    assert single_sign_on.shown(lead).on is False
 
 
 @pytest.mark.parametrize(

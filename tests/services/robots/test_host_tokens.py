@@ -18,7 +18,7 @@ MINE, OTHER = "machine one", "machine two"
 def bound(world: World) -> World:
     sol = world.ctx("Sol Marin")
     made = robots.add_host(sol, "Weir", 1)
-    found = host_tokens.connect(world.program(), made["code"], 1, "robot", {}, MINE)
+    found = host_tokens.connect(world.program(), made.code, 1, "robot", {}, MINE)
     world.token = found["token"]
     return world
 
@@ -46,7 +46,7 @@ def test_a_runner_of_the_release_before_is_bound_to_nothing(world: World) -> Non
 
 def beat(world: World, host: HostByToken, later: timedelta) -> str | None:
     at = world.program(later)
-    return dispatch.heartbeat(at, host, dispatch.Beat(at.now, []))["token"]
+    return dispatch.heartbeat(at, host, dispatch.Beat(at.now, [])).token
 
 
 def test_a_token_is_changed_every_day_and_both_work_until_the_new_one_is_used(bound: World) -> None:
@@ -67,14 +67,14 @@ def test_a_token_is_changed_every_day_and_both_work_until_the_new_one_is_used(bo
 
 def test_where_and_when_a_token_was_used_is_seen(bound: World) -> None:
     used(bound, later=HOUR)
-    row = next(one for one in robots.view(bound.ctx("Sol Marin", HOUR))["hosts"] if one["name"] == "Weir")
-    assert row["used_at"] == bound.now + HOUR
-    assert row["used_from"] == bound.program().actor.address
-    assert row["bound"] is True
+    row = next(one for one in robots.view(bound.ctx("Sol Marin", HOUR)).hosts if one.name == "Weir")
+    assert row.used_at == bound.now + HOUR
+    assert row.used_from == bound.program().actor.address
+    assert row.bound is True
 
 
 def test_a_new_code_ends_the_former_token(bound: World) -> None:
     made = robots.new_code(bound.ctx("Sol Marin"), bound.row("SELECT id FROM host")["id"])
-    host_tokens.connect(bound.program(), made["code"], 1, "robot", {}, OTHER)
+    host_tokens.connect(bound.program(), made.code, 1, "robot", {}, OTHER)
     with pytest.raises(NotSignedIn):
         used(bound)

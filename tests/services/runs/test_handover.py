@@ -10,6 +10,7 @@ from tallyman.errors import NotFound
 from tallyman.services import robots, runs, tally
 from tallyman.services.robots import host_tokens
 from tallyman.services.runs import dispatch, handover
+from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut
 from tests.world import World
 
 SECOND = timedelta(seconds=1)
@@ -32,7 +33,7 @@ def row(world: World) -> dict[str, object]:
     )
 
 
-def beat(world: World, later: timedelta = timedelta(), **more: object) -> dict[str, object]:
+def beat(world: World, later: timedelta = timedelta(), **more: object) -> HeartbeatAnswer:
     at = world.program(later)
     said = dispatch.Beat(at.now, [], **more)  # type: ignore[arg-type]
     return dispatch.heartbeat(at, world.host, said)
@@ -46,8 +47,8 @@ def test_a_claim_waits_until_its_runner_begins(handed: World) -> None:
         "started_at": None,
         "host_id": handed.host.id,
     }
-    assert "begins it in a moment" in runs.one(handed.ctx("Sol Marin"), handed.run)["waits_for"]
-    assert handed.work["segment"] == 1
+    assert "begins it in a moment" in runs.one(handed.ctx("Sol Marin"), handed.run).waits_for
+    assert handed.work.segment == 1
     # Its places are taken, so nobody else gets it meanwhile.
     assert dispatch.take(handed.program(), handed.host, "b" * 32, begins=True) is None
     handover.begin(handed.program(SECOND), handed.host, handed.run, 1)
@@ -77,7 +78,7 @@ def test_what_nobody_begins_waits_again_after_seconds_without_an_attempt_used(ha
         handover.begin(handed.program(12 * SECOND), handed.host, handed.run, 1)
     again = dispatch.take(handed.program(12 * SECOND), handed.host, "c" * 32, begins=True)
     assert again is not None
-    assert (again["run"], again["fence"], again["segment"]) == (handed.run, 2, 1)
+    assert (again.run, again.fence, again.segment) == (handed.run, 2, 1)
     assert handed.row("SELECT attempt FROM run")["attempt"] == 1
     assert tally.verify(handed.program(12 * SECOND)) == []
 
@@ -86,7 +87,7 @@ def test_one_that_cannot_be_taken_back_stops_no_other(handed: World, monkeypatch
     robots.set_seats(handed.ctx("Sol Marin"), handed.host.id, 2)
     other = handed.start(handed.routine("Another", handed.release("2.0.0")), "other")
     found = dispatch.take(handed.program(), handed.host, "b" * 32, begins=True)
-    assert found is not None and found["run"] == other
+    assert found is not None and found.run == other
     rightly = handover.take_back
 
     def stubborn(tx: object, ctx: object, run_id: int, *more: object) -> bool:
@@ -125,7 +126,7 @@ def test_a_restarted_runner_keeps_what_it_names(handed: World) -> None:
     handover.begin(handed.program(SECOND), handed.host, handed.run, 1)
     at = handed.program(2 * SECOND)
     answer = dispatch.heartbeat(at, handed.host, dispatch.Beat(at.now, [(handed.run, 1)], fresh=True))
-    assert answer["kept"] == [{"run": handed.run, "fence": 1}]
+    assert answer.kept == [HeldOut(handed.run, 1)]
     assert row(handed)["state"] == "running"
 
 
@@ -133,7 +134,7 @@ def test_a_host_that_leaves_gets_nothing_and_says_so(handed: World) -> None:
     beat(handed, SECOND, leaving=True)
     assert row(handed)["host_id"] is None
     assert dispatch.take(handed.program(SECOND), handed.host, "e" * 32, begins=True) is None
-    assert "is leaving" in runs.one(handed.ctx("Sol Marin", SECOND), handed.run)["waits_for"]
+    assert "is leaving" in runs.one(handed.ctx("Sol Marin", SECOND), handed.run).waits_for
     beat(handed, 2 * SECOND, fresh=True)
     assert dispatch.take(handed.program(2 * SECOND), handed.host, "f" * 32, begins=True) is not None
 
@@ -148,7 +149,7 @@ def test_a_handed_run_can_be_cancelled_and_frees_its_places(handed: World) -> No
 
 def test_a_runner_may_give_back_and_nobody_elses(handed: World) -> None:
     made = robots.add_host(handed.ctx("Sol Marin"), "Sluice", 1)
-    token = host_tokens.connect(handed.program(), made["code"], 1, "robot", {})["token"]
+    token = host_tokens.connect(handed.program(), made.code, 1, "robot", {})["token"]
     other = host_tokens.host_of(handed.program(), token)
     handover.give_back(handed.program(SECOND), other, handed.run, 1)
     assert row(handed)["host_id"] == handed.host.id

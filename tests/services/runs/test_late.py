@@ -52,8 +52,8 @@ def test_an_outcome_after_that_waits_for_a_person_and_posts_nothing(lost: World)
     told = [row["text"] for row in lost.rows("SELECT text FROM notification")]
     assert any("came late: does it count?" in text for text in told)
     shown = runs.one(lost.ctx("Sol Marin", 81 * MINUTE), lost.run)
-    assert shown["late"]["state"] == "done"
-    assert shown["may"]["decide_late"]
+    assert shown.late.state == "done"
+    assert shown.may.decide_late
 
 
 def test_a_person_lets_it_count_or_not(lost: World) -> None:
@@ -85,7 +85,7 @@ def test_ended_runs_are_closed_to_reports(world: World) -> None:
     work = world.take(host)
     line = {"at": "2026-03-10T09:00:00+00:00", "level": "info", "text": "true"}
     step = {"n": 1, "name": "Count", "started_at": world.now}
-    reports.report(world.program(), host, run, work["fence"], 1, [line], [step])
+    reports.report(world.program(), host, run, work.fence, 1, [line], [step])
     world.finish(host, work)
     forged = {**line, "text": "forged"}
     for seq in (1, 2):
@@ -93,8 +93,8 @@ def test_ended_runs_are_closed_to_reports(world: World) -> None:
             world.program(3 * MINUTE), host, run, 1, seq, [forged], [{**step, "name": "Forged"}]
         )
         assert told is False
-    shown = runs.log(world.ctx("Sol Marin"), run, 0)["lines"]
-    assert [one["text"] for one in shown] == ["true"]
+    shown = runs.log(world.ctx("Sol Marin"), run, 0).lines
+    assert [one.text for one in shown] == ["true"]
     assert world.row("SELECT name FROM run_step")["name"] == "Count"
     # Nor can its outcome be told anew.
     assert reports.outcome(world.program(3 * MINUTE), host, run, 1, reports.Outcome("failed")) == "done"
@@ -104,7 +104,7 @@ def test_what_a_lost_run_tells_is_read_for_a_while_only(lost: World) -> None:
     line = {"at": "2026-03-10T09:00:00+00:00", "level": "info", "text": "late words"}
     for minutes, seq in ((30, 1), (60, 2)):
         reports.report(lost.program(minutes * MINUTE), lost.host, lost.run, 1, seq, [line], [])
-    assert len(runs.log(lost.ctx("Sol Marin"), lost.run, 0)["lines"]) == 1
+    assert len(runs.log(lost.ctx("Sol Marin"), lost.run, 0).lines) == 1
 
 
 def test_attempts_after_lost_are_bounded_with_growing_pauses_and_the_last_says_so(world: World) -> None:
@@ -142,7 +142,7 @@ def test_an_outcome_that_cannot_be_taken_ends_the_run_and_says_why(
     host = world.machine()
     run = world.start(world.routine())
     work = world.take(host)
-    assert reports.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
+    assert reports.outcome(world.program(MINUTE), host, run, work.fence, said) == "failed"
     assert words in world.row("SELECT reason FROM run WHERE id = %(r)s", r=run)["reason"]
     assert world.rows("SELECT * FROM slot WHERE run_id IS NOT NULL") == []
 
@@ -155,5 +155,5 @@ def test_a_release_whose_schema_leads_nowhere_ends_its_run_all_the_same(world: W
     schema = '{"type": "object", "properties": {"a": {"$ref": "#/$defs/none"}}}'
     world.db.transact(lambda tx: tx.execute("UPDATE package_release SET outputs_json = %(s)s", {"s": schema}))
     said = reports.Outcome("done", outputs={"a": 1})
-    assert reports.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
+    assert reports.outcome(world.program(MINUTE), host, run, work.fence, said) == "failed"
     assert "release a version without it" in world.row("SELECT reason FROM run")["reason"]

@@ -5,7 +5,6 @@ import threading
 from dataclasses import replace
 from datetime import timedelta
 from decimal import Decimal
-from typing import Any
 
 import pytest
 
@@ -14,6 +13,7 @@ from tallyman.services import robots, runs, tally
 from tallyman.services.house import mails
 from tallyman.services.robots import HostByToken, host_tokens
 from tallyman.services.runs import dispatch, reports
+from tallyman.services.runs.answers import HeartbeatAnswer, WorkGiven
 from tallyman.services.today import desk
 from tallyman.services.upkeep import hitches
 from tallyman.store.records.runs import LockedRun
@@ -28,12 +28,12 @@ def state(world: World, run: int) -> str:
 
 
 def waits_for(world: World, run: int, later: timedelta = timedelta()) -> str:
-    return str(runs.one(world.ctx("Sol Marin", later), run)["waits_for"])
+    return str(runs.one(world.ctx("Sol Marin", later), run).waits_for)
 
 
-def beat(world: World, host: HostByToken, later: timedelta, *held: dict[str, Any]) -> dict[str, Any]:
+def beat(world: World, host: HostByToken, later: timedelta, *held: WorkGiven) -> HeartbeatAnswer:
     ctx = world.program(later)
-    return dispatch.heartbeat(ctx, host, dispatch.Beat(ctx.now, [(one["run"], one["fence"]) for one in held]))
+    return dispatch.heartbeat(ctx, host, dispatch.Beat(ctx.now, [(one.run, one.fence) for one in held]))
 
 
 def test_a_double_click_starts_once(world: World) -> None:
@@ -48,11 +48,11 @@ def test_a_run_goes_from_waiting_to_done(world: World) -> None:
     run = world.start(world.routine())
     assert state(world, run) == "waiting"
     work = world.take(host)
-    assert (work["run"], work["fence"], work["robot"]) == (run, 1, "Dipper 1")
+    assert (work.run, work.fence, work.robot) == (run, 1, "Dipper 1")
     assert state(world, run) == "running"
     assert world.finish(host, work, outputs={"rows": 3}, counts={"rows": "3"}) == "done"
     found = runs.one(world.ctx("Sol Marin"), run)
-    assert (found["state"], found["outcome"], found["outputs"]) == ("done", "worked", {"rows": 3})
+    assert (found.state, found.outcome, found.outputs) == ("done", "worked", {"rows": 3})
     assert world.rows("SELECT * FROM slot WHERE run_id IS NOT NULL") == []
 
 
@@ -77,7 +77,7 @@ def test_runs_start_by_priority_and_age(world: World) -> None:
     order = []
     for _ in range(3):
         work = world.take(host)
-        order.append(world.row("SELECT routine_id FROM run WHERE id = %(r)s", r=work["run"])["routine_id"])
+        order.append(world.row("SELECT routine_id FROM run WHERE id = %(r)s", r=work.run)["routine_id"])
         world.finish(host, work)
     assert order == [low, high, low]
 
@@ -87,7 +87,7 @@ def test_a_run_goes_to_one_runner_only(world: World) -> None:
     routine = world.routine(run_limit=5)
     made = {world.start(routine, str(n)) for n in range(6)}
     gate = threading.Barrier(8)
-    taken: list[dict[str, Any]] = []
+    taken: list[WorkGiven] = []
 
     def ask() -> None:
         gate.wait()
@@ -102,9 +102,9 @@ def test_a_run_goes_to_one_runner_only(world: World) -> None:
         thread.join()
     while (work := dispatch.take(world.program(), host)) is not None:
         taken.append(work)
-    assert len({one["run"] for one in taken}) == len(taken) == 5
-    assert {one["run"] for one in taken} < made
-    assert len({one["robot"] for one in taken}) == 5
+    assert len({one.run for one in taken}) == len(taken) == 5
+    assert {one.run for one in taken} < made
+    assert len({one.robot for one in taken}) == 5
     assert tally.verify(world.program()) == []
 
 
@@ -124,10 +124,10 @@ def test_a_repeated_report_changes_nothing(world: World) -> None:
     line = {"at": NOW.isoformat(), "level": "info", "text": "once"}
     step = {"n": 1, "name": "Count", "started_at": NOW, "ended_at": NOW, "data_out": {"rows": 3}}
     for _ in range(2):
-        assert reports.report(world.program(), host, work["run"], 1, 1, [line], [step])
-    found = runs.log(world.ctx("Sol Marin"), work["run"], 0)
-    assert (found["total"], found["lines"][0]["text"]) == (1, "once")
-    steps = runs.one(world.ctx("Sol Marin"), work["run"])["steps"]
+        assert reports.report(world.program(), host, work.run, 1, 1, [line], [step])
+    found = runs.log(world.ctx("Sol Marin"), work.run, 0)
+    assert (found.total, found.lines[0].text) == (1, "once")
+    steps = runs.one(world.ctx("Sol Marin"), work.run).steps
     assert [(one.name, one.data_out) for one in steps] == [("Count", {"rows": 3})]
 
 
@@ -145,8 +145,8 @@ def test_outputs_that_do_not_fit_the_declaration_fail_the_run(world: World) -> N
     run = world.start(world.routine())
     world.finish(host, world.take(host), outputs={"rows": "three"})
     found = runs.one(world.ctx("Sol Marin"), run)
-    assert found["state"] == "failed"
-    assert "outputs.rows" in found["reason"]
+    assert found.state == "failed"
+    assert "outputs.rows" in found.reason
 
 
 def test_cancelling_before_the_start_ends_it_at_once(world: World) -> None:
@@ -162,7 +162,7 @@ def test_cancelling_a_running_run_asks_the_runner(world: World) -> None:
     run = world.start(world.routine())
     work = world.take(host)
     runs.cancel(world.ctx("Sol Marin"), run)
-    assert beat(world, host, MINUTE, work)["cancel"] == [run]
+    assert beat(world, host, MINUTE, work).cancel == [run]
     world.finish(host, work, "cancelled")
     assert state(world, run) == "cancelled"
 
@@ -174,8 +174,8 @@ def test_done_stands_when_it_finishes_before_the_cancel(world: World) -> None:
     runs.cancel(world.ctx("Sol Marin"), run)
     world.finish(host, work)
     found = runs.one(world.ctx("Sol Marin"), run)
-    assert found["state"] == "done"
-    assert "before the cancel" in found["reason"]
+    assert found.state == "done"
+    assert "before the cancel" in found.reason
 
 
 def test_heartbeats_renew_the_lease_and_silence_loses_the_run(world: World) -> None:
@@ -186,9 +186,9 @@ def test_heartbeats_renew_the_lease_and_silence_loses_the_run(world: World) -> N
     assert runs.lose_silent(world.program(24 * MINUTE)) == 0
     assert runs.lose_silent(world.program(26 * MINUTE)) == 1
     found = runs.one(world.ctx("Sol Marin"), run)
-    assert found["state"] == "lost"
-    assert "did not renew the lease" in found["reason"]
-    assert beat(world, host, 27 * MINUTE, work)["stop"] == [run]
+    assert found.state == "lost"
+    assert "did not renew the lease" in found.reason
+    assert beat(world, host, 27 * MINUTE, work).stop == [run]
     assert tally.verify(world.program()) == []
 
 
@@ -198,7 +198,7 @@ def test_a_late_outcome_counts_while_no_later_attempt_exists(world: World) -> No
     work = world.take(host)
     runs.lose_silent(world.program(16 * MINUTE))
     assert world.finish(host, work, later=20 * MINUTE) == "done"
-    assert "came late" in runs.one(world.ctx("Sol Marin"), run)["reason"]
+    assert "came late" in runs.one(world.ctx("Sol Marin"), run).reason
 
 
 def test_a_later_attempt_fences_the_earlier_one_off(world: World) -> None:
@@ -217,7 +217,7 @@ def test_another_hosts_run_is_not_ones_own(world: World) -> None:
     run = world.start(world.routine())
     work = world.take(host)
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
-    token = host_tokens.connect(world.program(), made["code"], 1, "x", {})["token"]
+    token = host_tokens.connect(world.program(), made.code, 1, "x", {})["token"]
     other = host_tokens.host_of(world.program(), token)
     with pytest.raises(NotFound):
         world.finish(other, work)
@@ -241,7 +241,7 @@ def test_a_waiting_run_lapses_with_what_it_waited_for(world: World) -> None:
     run = world.start(world.routine())
     world.db.transact(lambda tx: tx.execute("UPDATE run SET lapses_at = '2026-03-10 09:05'"))
     assert runs.lapse(world.program(6 * MINUTE)) == 1
-    assert "no robot may work there" in runs.one(world.ctx("Sol Marin"), run)["reason"]
+    assert "no robot may work there" in runs.one(world.ctx("Sol Marin"), run).reason
     assert state(world, run) == "lapsed"
 
 
@@ -266,8 +266,8 @@ def test_a_finished_run_posts_benefit_and_cost_at_the_rates_in_force(world: Worl
         "handed back": Decimal("-5.700000"),
         "robot time": Decimal("-0.200000"),
     }
-    month = tally.of_idea(world.ctx("Ines Varga"), idea)["months"][-1]
-    assert (month["saved"], month["entries"], month["units"]) == ("70.30", 3, "10")
+    month = tally.of_idea(world.ctx("Ines Varga"), idea).months[-1]
+    assert (month.saved, month.entries, month.units) == ("70.30", 3, "10")
 
 
 def test_posting_twice_posts_once(world: World) -> None:
@@ -283,7 +283,7 @@ def test_a_failed_run_posts_what_it_counted(world: World) -> None:
 
 def test_a_missing_count_is_cautioned(world: World) -> None:
     run, _ = live_run(world, {})
-    assert "did not report the count" in runs.one(world.ctx("Ines Varga"), run)["caution"]
+    assert "did not report the count" in runs.one(world.ctx("Ines Varga"), run).caution
 
 
 def test_trial_runs_post_nothing(world: World) -> None:
@@ -348,18 +348,18 @@ def test_the_rate_of_the_finish_day_counts_not_todays(world: World) -> None:
 def test_sums_of_the_overview_are_those_of_its_ideas(world: World) -> None:
     live_run(world, {"rows": "10"})
     found = tally.overview(world.ctx("Ruth Abernathy"))
-    assert found["total"]["saved"] == found["rows"][0]["saved"] == "76.00"
-    assert found["working"]["saved"]["parts"][0]["value"] == "76.00"
-    assert found["months"][-1]["saved"] == "76.00"
+    assert found.total.saved == found.rows[0].saved == "76.00"
+    assert found.working["saved"].parts[0].value == "76.00"
+    assert found.months[-1].saved == "76.00"
 
 
 def test_every_entry_shows_its_run_rates_and_working(world: World) -> None:
     run, idea = live_run(world, {"rows": "10"})
-    row = tally.entries(world.ctx("Ines Varga"), idea, "2026-03", 0)["rows"][0]
-    used = {one["name"]: one for one in row["working"]["inputs"]}
-    assert used["Units"]["source"] == f"run R-{run}"
-    assert used["Minutes by hand"]["value"] == "12.00"
-    assert used["An hour costs"]["value"] == "38.00"
+    row = tally.entries(world.ctx("Ines Varga"), idea, "2026-03", 0).rows[0]
+    used = {one.name: one for one in row.working.inputs}
+    assert used["Units"].source == f"run R-{run}"
+    assert used["Minutes by hand"].value == "12.00"
+    assert used["An hour costs"].value == "38.00"
 
 
 def test_verify_finds_a_sum_that_is_wrong(world: World) -> None:
@@ -406,7 +406,7 @@ def test_today_shows_each_person_what_waits_for_them(world: World) -> None:
     world.offered("Tanker log to ledger")
 
     def waits(name: str) -> list[str]:
-        return [one["kind"] for one in desk.view(world.ctx(name))["waits"]]
+        return [one.kind for one in desk.view(world.ctx(name)).waits]
 
     assert waits("Tom Okafor") == ["review"]
     assert waits("Ines Varga") == ["review", "agree"]
@@ -420,8 +420,8 @@ def test_today_shows_what_went_wrong_and_what_comes(world: World) -> None:
     run = world.start(world.routine())
     world.finish(host, world.take(host), "failed")
     found = desk.view(world.ctx("Sol Marin", timedelta(minutes=10)))
-    assert {one["title"] for one in found["wrong"]} == {"Host Weir", f"R-{run} Count rows"}
-    assert desk.view(world.ctx("Ada Pell", timedelta(minutes=10)))["wrong"] == []
+    assert {one.title for one in found.wrong} == {"Host Weir", f"R-{run} Count rows"}
+    assert desk.view(world.ctx("Ada Pell", timedelta(minutes=10))).wrong == []
 
 
 def test_the_answer_to_an_outcome_is_the_state_that_is_kept(
@@ -435,4 +435,4 @@ def test_the_answer_to_an_outcome_is_the_state_that_is_kept(
     # As a second web process sees it, which looked before the first one kept it.
     monkeypatch.setattr(reports, "_mine", lambda *_: stale)
     said = reports.Outcome("failed", reason="the answer to the first was lost")
-    assert reports.outcome(world.program(2 * MINUTE), host, run, work["fence"], said) == "done"
+    assert reports.outcome(world.program(2 * MINUTE), host, run, work.fence, said) == "done"

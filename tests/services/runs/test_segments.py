@@ -15,7 +15,9 @@ from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.house import areas
 from tallyman.services.robots import host_tokens, slots
 from tallyman.services.runs import dispatch, reports, uploads
+from tallyman.services.runs.answers import WorkGiven
 from tallyman.services.workshop import packages
+from tallyman.services.workshop.answers import WheelName
 from tallyman.store.db import Tx
 from tests.world import MANIFEST, NUMBERS, World, package
 
@@ -33,11 +35,9 @@ def pausing(world: World, **more: Any) -> tuple[Any, int]:
     return host, run
 
 
-def hold(world: World, host: Any, work: dict[str, Any], saved: str | None = DIGEST) -> str:
+def hold(world: World, host: Any, work: WorkGiven, saved: str | None = DIGEST) -> str:
     ctx = world.program(MINUTE)
-    return reports.outcome(
-        ctx, host, work["run"], work["fence"], reports.Outcome("held", True, "", {}, {}, saved)
-    )
+    return reports.outcome(ctx, host, work.run, work.fence, reports.Outcome("held", True, "", {}, {}, saved))
 
 
 def upload(world: World, host: Any, data: bytes = STATE) -> str:
@@ -56,7 +56,7 @@ def test_a_pause_is_passed_on_held_and_continued_by_any_robot(world: World) -> N
     work = world.take(host)
     runs.pause(world.ctx("Sol Marin"), run)
     answer = dispatch.heartbeat(world.program(), host, dispatch.Beat(world.now, [(run, 1)]))
-    assert (answer["pause"], answer["cancel"], answer["stop"]) == ([run], [], [])
+    assert (answer.pause, answer.cancel, answer.stop) == ([run], [], [])
     upload(world, host)
     assert hold(world, host, work) == "held"
     assert world.rows("SELECT 1 FROM slot WHERE run_id IS NOT NULL") == []
@@ -64,11 +64,11 @@ def test_a_pause_is_passed_on_held_and_continued_by_any_robot(world: World) -> N
         runs.pause(world.ctx("Sol Marin"), run)
     runs.go_on(world.ctx("Sol Marin", 2 * MINUTE), run)
     second = world.take(host, 2 * MINUTE)
-    assert (second["run"], second["fence"], second["segment"], second["saved"]) == (run, 2, 2, DIGEST)
+    assert (second.run, second.fence, second.segment, second.saved) == (run, 2, 2, DIGEST)
     assert reports.body(world.program(2 * MINUTE), host, DIGEST) == STATE
     world.finish(host, second, later=4 * MINUTE)
     found = runs.one(world.ctx("Sol Marin"), run)
-    assert [(one.n, one.ended_as) for one in found["segments"]] == [(1, "held"), (2, "done")]
+    assert [(one.n, one.ended_as) for one in found.segments] == [(1, "held"), (2, "done")]
     assert tally.verify(world.program(5 * MINUTE)) == []
 
 
@@ -76,8 +76,8 @@ def test_a_run_without_checkpoints_says_why_it_cannot_be_paused(world: World) ->
     host = world.machine()
     run = world.start(world.routine())
     world.take(host)
-    found = runs.one(world.ctx("Sol Marin"), run)["may"]
-    assert (found["pause"], found["why_no_pause"]) == (False, "count-rows 1.0.0 has no checkpoints")
+    found = runs.one(world.ctx("Sol Marin"), run).may
+    assert (found.pause, found.why_no_pause) == (False, "count-rows 1.0.0 has no checkpoints")
     with pytest.raises(Refused, match="no checkpoints"):
         runs.pause(world.ctx("Sol Marin"), run)
 
@@ -87,13 +87,13 @@ def test_a_run_that_ends_before_the_pause_is_done_and_says_so(world: World) -> N
     work = world.take(host)
     runs.pause(world.ctx("Sol Marin"), run)
     assert world.finish(host, work) == "done"
-    assert "before the pause took effect" in runs.one(world.ctx("Sol Marin"), run)["reason"]
+    assert "before the pause took effect" in runs.one(world.ctx("Sol Marin"), run).reason
 
 
 def test_holding_without_a_saved_state_fails_the_run(world: World) -> None:
     host, run = pausing(world)
     assert hold(world, host, world.take(host), "0" * 64) == "failed"
-    assert "without a saved state" in runs.one(world.ctx("Sol Marin"), run)["reason"]
+    assert "without a saved state" in runs.one(world.ctx("Sol Marin"), run).reason
 
 
 def test_a_held_run_can_be_cancelled_and_costs_what_it_worked(world: World) -> None:
@@ -125,7 +125,7 @@ def test_reports_of_an_earlier_segment_are_kept_and_change_nothing(world: World)
         == "running"
     )
     assert state(world, run) == "running"
-    assert "late" in [one["text"] for one in runs.log(world.ctx("Sol Marin"), run, 0)["lines"]]
+    assert "late" in [one.text for one in runs.log(world.ctx("Sol Marin"), run, 0).lines]
 
 
 def test_of_a_file_that_another_sent_nothing_is_told_and_nothing_can_be_had(world: World) -> None:
@@ -134,13 +134,13 @@ def test_of_a_file_that_another_sent_nothing_is_told_and_nothing_can_be_had(worl
     work = world.take(host)
     upload(world, host)
     made = robots.add_host(world.ctx("Sol Marin"), "Penstock", 1)
-    token = host_tokens.connect(world.program(), made["code"], 1, "robot", {})["token"]
+    token = host_tokens.connect(world.program(), made.code, 1, "robot", {})["token"]
     other = host_tokens.host_of(world.program(), token)
     assert uploads.begin(world.program(), other, DIGEST, len(STATE)) == 0
     foreign = world.row("SELECT digest FROM package_release LIMIT 1")["digest"]
     assert uploads.begin(world.program(), host, foreign, 10) == 0
     said = reports.Outcome("held", saved=foreign)
-    assert reports.outcome(world.program(MINUTE), host, run, work["fence"], said) == "failed"
+    assert reports.outcome(world.program(MINUTE), host, run, work.fence, said) == "failed"
 
 
 def test_an_earlier_host_of_a_run_is_still_known_by_its_fencing_number(world: World) -> None:
@@ -150,11 +150,11 @@ def test_an_earlier_host_of_a_run_is_still_known_by_its_fencing_number(world: Wo
     hold(world, host, work)
     sol = world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
-    robots.add_robot(sol, "Heron", made["id"], [], [world.area])
-    token = host_tokens.connect(world.program(), made["code"], 1, "robot", {})["token"]
+    robots.add_robot(sol, "Heron", made.id, [], [world.area])
+    token = host_tokens.connect(world.program(), made.code, 1, "robot", {})["token"]
     other = host_tokens.host_of(world.program(), token)
     runs.go_on(sol, run)
-    assert world.take(other)["fence"] == 2
+    assert world.take(other).fence == 2
     assert (
         reports.outcome(world.program(), host, run, 1, reports.Outcome("failed", True, "late", {}, {}))
         == "running"
@@ -169,12 +169,12 @@ def test_of_routines_with_the_same_lock_one_runs_at_a_time(world: World) -> None
     first = world.start(world.routine("First", release, locks=("Sumhall login",)), "1")
     second = world.start(world.routine("Second", release, locks=("Sumhall login", "printer")), "2")
     work = world.take(host)
-    assert work["run"] == first
+    assert work.run == first
     assert dispatch.take(world.program(), host) is None
     found = runs.one(world.ctx("Sol Marin"), second)
-    assert found["waits_for"] == f"The lock Sumhall login: held by R-{first}"
+    assert found.waits_for == f"The lock Sumhall login: held by R-{first}"
     world.finish(host, work)
-    assert world.take(host, 3 * MINUTE)["run"] == second
+    assert world.take(host, 3 * MINUTE).run == second
     assert tally.verify(world.program(3 * MINUTE)) == []
 
 
@@ -207,11 +207,11 @@ def test_many_hosts_at_once_never_exceed_limit_lock_or_seat(world: World) -> Non
     for n in range(6):
         made = robots.add_host(sol, f"Host {n}", 2)
         for m in range(3):
-            robots.add_robot(sol, f"Robot {n}/{m}", made["id"], [], [world.area])
-        token = host_tokens.connect(world.program(), made["code"], 1, "robot", {})["token"]
+            robots.add_robot(sol, f"Robot {n}/{m}", made.id, [], [world.area])
+        token = host_tokens.connect(world.program(), made.code, 1, "robot", {})["token"]
         hosts.append(host_tokens.host_of(world.program(), token))
     together = threading.Barrier(len(hosts))
-    taken: list[dict[str, Any]] = []
+    taken: list[WorkGiven] = []
 
     def work(host: Any) -> None:
         together.wait()
@@ -232,7 +232,7 @@ def test_many_hosts_at_once_never_exceed_limit_lock_or_seat(world: World) -> Non
         "SELECT routine_id, COUNT(*) AS n FROM run WHERE state = 'running' GROUP BY routine_id"
     )
     assert {row["routine_id"]: row["n"] for row in by_routine} == {limited: 3, locked: 1}
-    assert len({one["run"] for one in taken}) == len(taken) == 4
+    assert len({one.run for one in taken}) == len(taken) == 4
     assert tally.verify(world.program()) == []
 
 
@@ -250,7 +250,7 @@ def test_ten_thousand_waiting_runs_of_a_full_routine_do_not_hold_up_another(worl
         )
     )
     wanted = world.start(free, "free", 5 * MINUTE)
-    assert world.take(host, 5 * MINUTE)["run"] == wanted
+    assert world.take(host, 5 * MINUTE).run == wanted
 
 
 def test_a_host_outside_its_hours_takes_no_work(world: World) -> None:
@@ -260,9 +260,9 @@ def test_a_host_outside_its_hours_takes_no_work(world: World) -> None:
     run = world.start(world.routine())
     assert dispatch.take(world.program(), host) is None
     found = runs.one(sol, run)
-    assert found["waits_for"] == "within the hours of its host: Weir works 18:00 to 06:00 (Europe/Lisbon)"
+    assert found.waits_for == "within the hours of its host: Weir works 18:00 to 06:00 (Europe/Lisbon)"
     robots.set_hours(sol, host.id, None, None, "Europe/Lisbon")
-    assert world.take(host)["run"] == run
+    assert world.take(host).run == run
 
 
 @pytest.mark.parametrize(
@@ -285,20 +285,20 @@ def test_wrong_hours_are_named(world: World, start: str, end: str | None, zone: 
 def test_a_robot_whose_account_the_host_lacks_gets_no_work_and_says_why(world: World) -> None:
     host = world.machine()
     sol = world.ctx("Sol Marin")
-    robot = robots.view(sol)["robots"][0]
-    robots.change_robot(sol, robot["id"], [], [world.area], robot["version"], "meterbot")
+    robot = robots.view(sol).robots[0]
+    robots.change_robot(sol, robot.id, [], [world.area], robot.version, "meterbot")
     run = world.start(world.routine())
     assert dispatch.take(world.program(), host) is None
-    assert "has not looked at the account meterbot yet" in runs.one(sol, run)["waits_for"]
+    assert "has not looked at the account meterbot yet" in runs.one(sol, run).waits_for
     answer = dispatch.heartbeat(
         world.program(), host, dispatch.Beat(world.now, [], {"meterbot": "there is no account meterbot"})
     )
-    assert answer["accounts"] == ["meterbot"]
-    assert "there is no account meterbot" in runs.one(sol, run)["waits_for"]
+    assert answer.accounts == ["meterbot"]
+    assert "there is no account meterbot" in runs.one(sol, run).waits_for
     dispatch.heartbeat(world.program(), host, dispatch.Beat(world.now, [], {"meterbot": ""}))
-    assert world.take(host)["account"] == "meterbot"
+    assert world.take(host).account == "meterbot"
     with pytest.raises(InputFaults):
-        robots.change_robot(sol, robot["id"], [], [], 2, "not an account!")
+        robots.change_robot(sol, robot.id, [], [], 2, "not an account!")
 
 
 def test_an_upload_goes_on_where_it_was_cut(world: World) -> None:
@@ -350,7 +350,7 @@ def test_a_release_keeps_the_wheels_it_requires(world: World) -> None:
     from tallyman.formats.package_zip import pack
 
     release = packages.one(jonas, packages.release(jonas, pack(files), ""))
-    assert release["wheels"] == [{"name": "valvemath-1.2.0-py3-none-any.whl", "digest": digest}]
+    assert release.wheels == [WheelName("valvemath-1.2.0-py3-none-any.whl", digest)]
     files["package.toml"] = MANIFEST.format(version="1.0.1", tags="").encode()
     files["requirements.txt"] = b"valvemath==1.2.1 --hash=sha256:" + b"0" * 64
     with pytest.raises(InputFaults, match="no wheel of it is kept"):
@@ -370,7 +370,7 @@ def test_an_ask_whose_answer_was_lost_gets_the_same_run_again(world: World) -> N
     assert dispatch.asked(world.program(), host, key) == given
     other = dispatch.take(world.program(), host, "b" * 32)
     assert other is not None
-    assert (given["run"], other["run"]) == (first, second)
+    assert (given.run, other.run) == (first, second)
     world.finish(host, given)
     # What it was given has ended: there is nothing to give again.
     assert dispatch.asked(world.program(), host, key) is None
@@ -382,9 +382,9 @@ def test_as_many_hosts_are_woken_as_there_is_work_for(world: World) -> None:
     hosts = set()
     for n in range(8):
         made = robots.add_host(sol, f"Host {n}", 1)
-        robots.add_robot(sol, f"Robot {n}", made["id"], [], [world.area])
-        host_tokens.connect(world.program(), made["code"], 1, "robot", {})
-        hosts.add(made["id"])
+        robots.add_robot(sol, f"Robot {n}", made.id, [], [world.area])
+        host_tokens.connect(world.program(), made.code, 1, "robot", {})
+        hosts.add(made.id)
     routine = world.routine(run_limit=2)
     assert dispatch.who_may_take(world.program(), hosts) == set()
     world.start(routine, "1")
@@ -412,6 +412,6 @@ def test_two_processes_asked_with_one_key_give_one_run(world: World) -> None:
         thread.start()
     for thread in threads:
         thread.join()
-    assert len({one["run"] for one in taken if one}) == 1
+    assert len({one.run for one in taken if one}) == 1
     assert len(world.rows("SELECT id FROM run WHERE state = 'running'")) == 1
     assert tally.verify(world.program()) == []

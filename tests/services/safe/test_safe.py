@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 
 from tallyman import config
+from tallyman.core.runs import Need
 from tallyman.errors import Conflict, Forbidden, InputFaults, Refused, Unavailable
 from tallyman.formats.envelope import CannotOpen, Sealed, new_key, seal, unseal
 from tallyman.services import safe
@@ -56,7 +57,7 @@ def test_uses_are_noted_by_whom_for_what_once_within_the_hour(world: World) -> N
     opened(world)
     later = world.program(timedelta(hours=2))
     world.db.transact(lambda tx: safe.open_secret(tx, later, "package", "billing-login", "a test"))
-    uses = safe.one(world.ctx("Ines Varga"), number)["uses"]
+    uses = safe.one(world.ctx("Ines Varga"), number).uses
     assert [(row.who, row.what) for row in uses] == [("Tallyman", "a test")] * 2
 
 
@@ -215,27 +216,27 @@ def ask(world: World) -> tuple[Any, int]:
     return host, world.routine(release=release)
 
 
-def pre_check(world: World, routine: int) -> dict[str, Any]:
-    found = routine_page.one(world.ctx("Sol Marin"), routine)["pre_check"]
-    return next(need for need in found if need["key"] == "secrets")
+def pre_check(world: World, routine: int) -> Need:
+    found = routine_page.one(world.ctx("Sol Marin"), routine).pre_check
+    return next(need for need in found if need.key == "secrets")
 
 
 def test_the_pre_check_names_secrets_that_are_not_there(world: World) -> None:
     _, routine = ask(world)
-    assert not pre_check(world, routine)["met"]
+    assert not pre_check(world, routine).met
     put(world, area_id=world.area)
-    assert pre_check(world, routine)["met"]
+    assert pre_check(world, routine).met
 
 
 def test_a_secret_of_another_area_is_not_given_out(world: World) -> None:
 
     host, routine = ask(world)
     put(world, area_id=areas.add_area(world.ctx("Ines Varga"), "Laboratory", None))
-    assert not pre_check(world, routine)["met"]
+    assert not pre_check(world, routine).met
     world.start(routine)
     work = world.take(host)
     with pytest.raises(Refused, match="billing-login"):
-        reports.secrets_of(world.program(), host, work["run"], work["fence"])
+        reports.secrets_of(world.program(), host, work.run, work.fence)
 
 
 def test_the_runs_own_host_gets_the_values_and_the_use_is_noted(world: World) -> None:
@@ -243,14 +244,14 @@ def test_the_runs_own_host_gets_the_values_and_the_use_is_noted(world: World) ->
     number = put(world)
     world.start(routine)
     work = world.take(host)
-    assert work["secrets"] == ["billing-login"]
+    assert work.secrets == ["billing-login"]
     runner = Ctx(world.db, NOW, world.program().actor)
-    assert reports.secrets_of(runner, host, work["run"], work["fence"]) == {"billing-login": VALUE}
-    uses = safe.one(world.ctx("Ines Varga"), number)["uses"]
-    assert uses[0].what == f"R-{work['run']} of Count rows"
+    assert reports.secrets_of(runner, host, work.run, work.fence) == {"billing-login": VALUE}
+    uses = safe.one(world.ctx("Ines Varga"), number).uses
+    assert uses[0].what == f"R-{work.run} of Count rows"
     world.finish(host, work, outputs={"rows": 3})
     with pytest.raises(Exception, match="not this host's"):
-        reports.secrets_of(runner, host, work["run"], work["fence"])
+        reports.secrets_of(runner, host, work.run, work.fence)
 
 
 def test_a_value_that_a_runner_lets_through_is_taken_out_on_arrival(world: World) -> None:
@@ -260,13 +261,13 @@ def test_a_value_that_a_runner_lets_through_is_taken_out_on_arrival(world: World
     work = world.take(host)
     line = {"at": NOW.isoformat(), "level": "info", "text": f"signed in with {VALUE}"}
     step = {"n": 1, "name": f"Sign in {VALUE}", "started_at": NOW, "data_in": {"word": VALUE}}
-    reports.report(world.program(), host, run, work["fence"], 1, [line], [step])
+    reports.report(world.program(), host, run, work.fence, 1, [line], [step])
     ctx = world.program(timedelta(minutes=1))
     reports.outcome(
         ctx,
         host,
         run,
-        work["fence"],
+        work.fence,
         reports.Outcome("failed", True, f"{VALUE} was refused", {"rows": VALUE}, {}),
     )
     packed = world.row("SELECT lines_packed FROM run_report")["lines_packed"]

@@ -38,7 +38,7 @@ def fire(world: World, later: timedelta) -> int:
 
 def history(world: World, number: int) -> list[tuple[str, str, str]]:
     found = triggers.history(world.ctx("Sol Marin"), world.number, number, None)
-    return [(f"{row.nominal_at:%d %H:%M}", row.what, row.why) for row in reversed(found["rows"])]
+    return [(f"{row.nominal_at:%d %H:%M}", row.what, row.why) for row in reversed(found.rows)]
 
 
 def test_each_nominal_time_starts_once_and_is_noted_with_its_run(clocked: World) -> None:
@@ -47,7 +47,7 @@ def test_each_nominal_time_starts_once_and_is_noted_with_its_run(clocked: World)
     assert fire(clocked, HOUR) == 0
     assert fire(clocked, 2 * HOUR) == 1
     assert history(clocked, number) == [("10 10:00", "started", ""), ("10 11:00", "started", "")]
-    found = triggers.history(clocked.ctx("Sol Marin"), clocked.number, number, None)["rows"]
+    found = triggers.history(clocked.ctx("Sol Marin"), clocked.number, number, None).rows
     assert [row.run_state for row in found] == ["waiting", "waiting"]
 
 
@@ -170,13 +170,13 @@ def test_a_run_waits_for_its_window_and_lapses_at_its_latest_start(clocked: Worl
     dispatch.heartbeat(later, clocked.host, dispatch.Beat(later.now, []))
     assert dispatch.take(later, clocked.host) is None
     found = runs.one(clocked.ctx("Sol Marin", 2 * HOUR), run)
-    assert found["waits_for"] == "Within its window: 09:30 to 10:30 (UTC)"
+    assert found.waits_for == "Within its window: 09:30 to 10:30 (UTC)"
     much_later = clocked.program(3 * HOUR + timedelta(minutes=1))
     dispatch.heartbeat(much_later, clocked.host, dispatch.Beat(much_later.now, []))
     assert runs.lapse(much_later) == 1
     found = runs.one(clocked.ctx("Sol Marin"), run)
-    assert found["state"] == "lapsed"
-    assert "it waited for: Within its window" in found["reason"]
+    assert found.state == "lapsed"
+    assert "it waited for: Within its window" in found.reason
 
 
 def test_forms_beside_codes_are_kept_as_they_are(clocked: World) -> None:
@@ -184,7 +184,7 @@ def test_forms_beside_codes_are_kept_as_they_are(clocked: World) -> None:
     trigger(clocked, {"once": "2026-03-10T12:15"}, zone="Europe/Lisbon")
     trigger(clocked, {"expr": "0 30 7 ? * 2-6 2026-2027"})
     rows = clocked.db.transact(lambda tx: triggers.rows_of(tx, clocked.ctx("Sol Marin"), clocked.number))
-    assert [row["form"] for row in rows] == [
+    assert [row.form for row in rows] == [
         {"every_minutes": 90, "anchor": "2026-03-10T09:10:00Z"},
         {"once": "2026-03-10T12:15"},
         {"expr": "30 7 * * 1-5", "years": "2026-2027"},
@@ -192,7 +192,7 @@ def test_forms_beside_codes_are_kept_as_they_are(clocked: World) -> None:
     assert fire(clocked, timedelta(minutes=11)) == 1
     assert fire(clocked, timedelta(hours=3, minutes=16)) == 2
     rows = clocked.db.transact(lambda tx: triggers.rows_of(tx, clocked.program(4 * HOUR), clocked.number))
-    assert rows[1]["times"] == []
+    assert rows[1].times == []
 
 
 @pytest.mark.parametrize(
@@ -232,8 +232,8 @@ def test_a_history_comes_in_pages(clocked: World, monkeypatch: pytest.MonkeyPatc
     fire(clocked, timedelta(minutes=5))
     sol = clocked.ctx("Sol Marin")
     first = triggers.history(sol, clocked.number, number, None)
-    second = triggers.history(sol, clocked.number, number, first["next"])
-    assert (len(first["rows"]), len(second["rows"]), second["next"]) == (3, 2, None)
+    second = triggers.history(sol, clocked.number, number, first.next)
+    assert (len(first.rows), len(second.rows), second.next) == (3, 2, None)
     with pytest.raises(NotFound):
         triggers.history(sol, clocked.number + 1, number, None)
 

@@ -60,7 +60,7 @@ def test_a_correction_reverses_and_posts_anew(world: World) -> None:
     assert row["units"] == Decimal(4)
     assert tally.verify(world.program(6 * MINUTE)) == []
     found = runs.one(world.ctx("Ines Varga"), run)
-    assert (found["fix"].units, found["fix"].person) == (Decimal(4), "Ines Varga")
+    assert (found.fix.units, found.fix.person) == (Decimal(4), "Ines Varga")
 
 
 def test_a_correction_asked_twice_posts_once(world: World) -> None:
@@ -93,9 +93,9 @@ def test_a_correction_of_a_closed_month_falls_in_the_open_one_and_names_its_own(
         ("reversal", "2026-04"),
         ("correction", "2026-04"),
     ]
-    april = tally.entries(world.ctx("Ines Varga", APRIL), idea, "2026-04", 0)["rows"]
-    assert {row["belongs_to"] for row in april} == {"2026-03"}
-    assert {row["why"] for row in april} == {"counted twice"}
+    april = tally.entries(world.ctx("Ines Varga", APRIL), idea, "2026-04", 0).rows
+    assert {row.belongs_to for row in april} == {"2026-03"}
+    assert {row.why for row in april} == {"counted twice"}
     assert tally.verify(world.program(APRIL)) == []
 
 
@@ -157,26 +157,26 @@ def test_a_month_end_posts_what_robot_hours_do_not_hold_once(world: World) -> No
 def test_a_month_end_entry_shows_its_working(world: World) -> None:
     idea, _ = live_run(world)
     tally.month_ends(world.program(APRIL))
-    rows = tally.entries(world.ctx("Ines Varga", APRIL), idea, "2026-03", 0)["rows"]
-    support = next(row for row in rows if row["line"] == "support")
-    assert support["working"]["formula"] == "− support share × one-time cost × days in service ÷ 365"
-    assert {one["name"] for one in support["working"]["inputs"]} >= {
+    rows = tally.entries(world.ctx("Ines Varga", APRIL), idea, "2026-03", 0).rows
+    support = next(row for row in rows if row.line == "support")
+    assert support.working.formula == "− support share × one-time cost × days in service ÷ 365"
+    assert {one.name for one in support.working.inputs} >= {
         "Support share",
         "One-time cost",
         "Days in service",
     }
-    lines = {row["line"]: row for row in tally.of_idea(world.ctx("Ines Varga", APRIL), idea)["lines"]}
+    lines = {row.line: row for row in tally.of_idea(world.ctx("Ines Varga", APRIL), idea).lines}
     assert set(lines) == {"saving", "robots", "support", "software", "running lines", "build"}
-    assert lines["build"]["delivered"] == lines["build"]["promised"]
-    assert lines["build"]["difference"] == "0.00"
+    assert lines["build"].delivered == lines["build"].promised
+    assert lines["build"].difference == "0.00"
 
 
 def test_the_value_page_sets_costs_against_what_was_saved(world: World) -> None:
     live_run(world)
     tally.month_ends(world.program(APRIL))
-    total = tally.overview(world.ctx("Ines Varga", APRIL))["total"]
-    assert Decimal(total["net"]) == Decimal(total["saved"]) + Decimal(total["costs"])
-    assert Decimal(total["costs"]) < Decimal(total["robot_time"]) < 0
+    total = tally.overview(world.ctx("Ines Varga", APRIL)).total
+    assert Decimal(total.net) == Decimal(total.saved) + Decimal(total.costs)
+    assert Decimal(total.costs) < Decimal(total.robot_time) < 0
 
 
 def test_closing_signs_the_sums_and_a_changed_ledger_is_found(world: World, databases: Any) -> None:
@@ -292,21 +292,21 @@ def test_a_month_before_anything_was_in_service_is_not_closed(world: World) -> N
 def test_months_before_a_promise_made_anew_stand_against_the_one_of_then(world: World) -> None:
     idea, _ = live_run(world)
     ines = world.ctx("Ines Varga", JUNE)
-    before = {row["month"]: row["promised"] for row in tally.of_idea(ines, idea)["months"]}
+    before = {row.month: row.promised for row in tally.of_idea(ines, idea).months}
     fact_keeping.keep(
         world.ctx("Mei Tanaka"), idea, {"robot_exception_share": "0.3"}, {"robot_exception_share": 1}, ""
     )
     promises.promise_anew(ines, idea, "more comes back", 1)
     found = tally.of_idea(ines, idea)
-    after = {row["month"]: row["promised"] for row in found["months"]}
+    after = {row.month: row.promised for row in found.months}
     assert {month: after[month] for month in list(after)[:-1]} == {
         month: before[month] for month in list(before)[:-1]
     }
     assert after["2026-06"] != before["2026-06"]
     overview = tally.overview(ines)
-    total = Decimal(found["total"]["promised"])
+    total = Decimal(found.total.promised)
     assert abs(sum(Decimal(value) for value in after.values()) - total) <= Decimal("0.05")
-    assert overview["rows"][0]["promised"] == overview["total"]["promised"] == found["total"]["promised"]
-    saving = next(row for row in found["lines"] if row["line"] == "saving")
-    assert saving["promised"] == found["total"]["promised"]
-    assert "days by that of" in str(saving["working"])
+    assert overview.rows[0].promised == overview.total.promised == found.total.promised
+    saving = next(row for row in found.lines if row.line == "saving")
+    assert saving.promised == found.total.promised
+    assert "days by that of" in str(saving.working)

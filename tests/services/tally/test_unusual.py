@@ -59,9 +59,9 @@ def test_a_billion_readings_wait_for_a_yes(counting: World) -> None:
     assert posted(counting, run) is None
     assert counting.row("SELECT COUNT(*) AS n FROM tally_entry WHERE run_id = %(r)s", r=run)["n"] == 1
     shown = runs.one(counting.ctx("Ines Varga", 4 * MINUTE), run)
-    assert str(shown["unusual"]["usual"]) == "120.000000"
-    assert "nothing of it is posted until somebody says that it is right" in shown["caution"]
-    assert shown["may"]["say_right"]
+    assert str(shown.unusual.usual) == "120.000000"
+    assert "nothing of it is posted until somebody says that it is right" in shown.caution
+    assert shown.may.say_right
     told = [row["text"] for row in counting.rows("SELECT text FROM notification")]
     assert any("far from the usual: is it right?" in text for text in told)
     assert tally.verify(counting.program(4 * MINUTE)) == []
@@ -77,7 +77,7 @@ def test_a_yes_posts_it_once(counting: World) -> None:
     assert posted(counting, run) == 5000
     with pytest.raises(Refused, match="waits for a yes"):
         unusual.say_right(lead, run)
-    assert runs.one(lead, run)["unusual"] is None
+    assert runs.one(lead, run).unusual is None
     assert tally.verify(counting.program(6 * MINUTE)) == []
 
 
@@ -86,18 +86,18 @@ def test_a_person_may_count_it_as_something_else_instead(counting: World) -> Non
     tally.correct_run(counting.ctx("Ines Varga", 4 * MINUTE), run, "50", "0", "the package counted cents")
     counting.settle(5 * MINUTE)
     assert posted(counting, run) == 50
-    assert runs.one(counting.ctx("Ines Varga", 6 * MINUTE), run)["unusual"] is None
+    assert runs.one(counting.ctx("Ines Varga", 6 * MINUTE), run).unusual is None
 
 
 def test_the_house_may_want_them_posted_with_a_caution(counting: World) -> None:
     lead = counting.ctx("Ines Varga", 3 * MINUTE)
-    assert unusual.shown(lead)["unusual"] == "held"
+    assert unusual.shown(lead).unusual == "held"
     with pytest.raises(InputFaults):
         unusual.choose(lead, "dropped", 0)
     unusual.choose(lead, "posted", 0)
     run = counted(counting, "5000")
     assert posted(counting, run) == 5000
-    assert "far from the usual" in runs.one(lead, run)["caution"]
+    assert "far from the usual" in runs.one(lead, run).caution
 
 
 def test_while_little_is_known_a_years_promise_is_the_bound(world: World) -> None:

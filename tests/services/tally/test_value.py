@@ -16,6 +16,7 @@ from tallyman.services.portfolio import ranking
 from tallyman.services.rates import rates
 from tallyman.services.robots import host_tokens
 from tallyman.services.runs import reports
+from tallyman.services.runs.answers import RunPage
 from tallyman.services.starts import routine_page, triggers
 from tallyman.services.today import desk
 from tallyman.services.workshop import routines
@@ -29,7 +30,7 @@ ROLES = {
 }
 
 
-def runs_of(world: World, name: str = "Sol Marin", **more: Any) -> dict[str, Any]:
+def runs_of(world: World, name: str = "Sol Marin", **more: Any) -> RunPage:
     given = {"state": None, "routine": None, "robot": None, "after": None, "limit": 50, **more}
     return runs.page_of_runs(world.ctx(name), **given)
 
@@ -60,40 +61,40 @@ def busy(world: World) -> World:
     ],
 )
 def test_runs_are_listed_by_state(busy: World, state: str | None, states: list[str]) -> None:
-    assert [row.state for row in runs_of(busy, state=state)["rows"]] == states
+    assert [row.state for row in runs_of(busy, state=state).rows] == states
 
 
 def test_runs_are_listed_by_routine(busy: World) -> None:
-    assert {row.routine for row in runs_of(busy, routine=busy.second)["rows"]} == {"Second"}
+    assert {row.routine for row in runs_of(busy, routine=busy.second).rows} == {"Second"}
 
 
 def test_runs_come_in_pages(busy: World) -> None:
     first = runs_of(busy, limit=2)
-    second = runs_of(busy, limit=2, after=first["next"])
-    assert [len(first["rows"]), len(second["rows"]), second["next"]] == [2, 1, None]
+    second = runs_of(busy, limit=2, after=first.next)
+    assert [len(first.rows), len(second.rows), second.next] == [2, 1, None]
 
 
 def test_open_runs_are_counted_by_state(busy: World) -> None:
-    assert runs_of(busy)["open"] == {"waiting": 1}
+    assert runs_of(busy).open == {"waiting": 1}
 
 
 def test_a_running_run_shows_its_step_in_the_list(busy: World) -> None:
     host = host_tokens.host_of(busy.program(), busy.token)
     work = busy.take(host)
     step = {"n": 3, "name": "Write the letters", "started_at": NOW}
-    reports.report(busy.program(), host, work["run"], work["fence"], 1, [], [step])
-    assert runs_of(busy, state="running")["rows"][0].reason == "step 3: Write the letters"
+    reports.report(busy.program(), host, work.run, work.fence, 1, [], [step])
+    assert runs_of(busy, state="running").rows[0].reason == "step 3: Write the letters"
 
 
 def test_a_usual_length_is_known_from_the_third_run_on(busy: World) -> None:
     host = host_tokens.host_of(busy.program(), busy.token)
     last = busy.row("SELECT MAX(id) AS id FROM run")["id"]
-    assert runs.one(busy.ctx("Sol Marin"), last)["usual_seconds"] is None
+    assert runs.one(busy.ctx("Sol Marin"), last).usual_seconds is None
     busy.finish(host, busy.take(host))
     for n in range(2):
         busy.start(busy.number, f"more {n}")
         busy.finish(host, busy.take(host))
-    assert runs.one(busy.ctx("Sol Marin"), last)["usual_seconds"] == 120
+    assert runs.one(busy.ctx("Sol Marin"), last).usual_seconds == 120
 
 
 def test_log_lines_are_read_on_from_a_number(busy: World) -> None:
@@ -101,17 +102,17 @@ def test_log_lines_are_read_on_from_a_number(busy: World) -> None:
     work = busy.take(host)
     for seq in (1, 2, 3):
         lines = [{"at": NOW.isoformat(), "level": "info", "text": f"{seq}.{n}"} for n in range(3)]
-        reports.report(busy.program(), host, work["run"], work["fence"], seq, lines, [])
-    found = runs.log(busy.ctx("Sol Marin"), work["run"], 4)
-    assert [line["text"] for line in found["lines"]] == ["2.1", "2.2", "3.0", "3.1", "3.2"]
-    assert found["total"] == 9
+        reports.report(busy.program(), host, work.run, work.fence, seq, lines, [])
+    found = runs.log(busy.ctx("Sol Marin"), work.run, 4)
+    assert [line.text for line in found.lines] == ["2.1", "2.2", "3.0", "3.1", "3.2"]
+    assert found.total == 9
 
 
 def test_the_end_of_a_log_of_thousands_of_batches_is_read_without_the_rest(busy: World) -> None:
     host = host_tokens.host_of(busy.program(), busy.token)
     work = busy.take(host)
     line = {"at": NOW.isoformat(), "level": "info", "text": "one"}
-    reports.report(busy.program(), host, work["run"], work["fence"], 1, [line], [])
+    reports.report(busy.program(), host, work.run, work.fence, 1, [line], [])
     busy.db.transact(
         lambda tx: tx.execute(
             "INSERT INTO run_report (run_id, fence, seq, at, lines_total, lines_packed) SELECT run_id, fence, s.seq + 1, at, "
@@ -119,16 +120,16 @@ def test_the_end_of_a_log_of_thousands_of_batches_is_read_without_the_rest(busy:
         )
     )
     last = {**line, "level": "error", "text": "it broke"}
-    reports.report(busy.program(), host, work["run"], work["fence"], 9000, [last], [])
-    found = runs.log(busy.ctx("Sol Marin"), work["run"], 2999)
-    assert [(one["n"], one["text"]) for one in found["lines"]] == [
+    reports.report(busy.program(), host, work.run, work.fence, 9000, [last], [])
+    found = runs.log(busy.ctx("Sol Marin"), work.run, 2999)
+    assert [(one.n, one.text) for one in found.lines] == [
         (3000, "one"),
         (3001, "one"),
         (3002, "it broke"),
     ]
-    assert found["total"] == 3002
+    assert found.total == 3002
     unpacked = busy.db.transact(
-        lambda tx: tx.all(RunsReports, "runs.reports", run=work["run"], after=2999, upto=3999)
+        lambda tx: tx.all(RunsReports, "runs.reports", run=work.run, after=2999, upto=3999)
     )
     assert len(unpacked) == 3
 
@@ -138,7 +139,7 @@ def test_too_many_lines_at_once_are_refused(busy: World) -> None:
     work = busy.take(host)
     lines = [{"at": "", "level": "info", "text": "x"}] * (reports.MOST_LINES + 1)
     with pytest.raises(InputFaults, match="at most 1000"):
-        reports.report(busy.program(), host, work["run"], work["fence"], 1, lines, [])
+        reports.report(busy.program(), host, work.run, work.fence, 1, lines, [])
 
 
 def test_reports_of_a_lost_run_are_kept_for_reading(busy: World) -> None:
@@ -146,17 +147,17 @@ def test_reports_of_a_lost_run_are_kept_for_reading(busy: World) -> None:
     work = busy.take(host)
     runs.lose_silent(busy.program(timedelta(minutes=16)))
     line = {"at": NOW.isoformat(), "level": "info", "text": "late"}
-    assert not reports.report(busy.program(), host, work["run"], work["fence"], 1, [line], [])
-    assert runs.log(busy.ctx("Sol Marin"), work["run"], 0)["total"] == 1
+    assert not reports.report(busy.program(), host, work.run, work.fence, 1, [line], [])
+    assert runs.log(busy.ctx("Sol Marin"), work.run, 0).total == 1
 
 
 def test_routines_show_last_run_and_next_start(busy: World) -> None:
     triggers.add(busy.ctx("Sol Marin"), busy.number, triggers.Given({"expr": "0 10 * * *"}, "UTC", "run"))
-    rows = {row["name"]: row for row in routines.listed(busy.ctx("Sol Marin"))}
-    assert (rows["First"]["last_state"], rows["Second"]["last_state"]) == ("waiting", "failed")
-    assert rows["First"]["next_at"] == NOW.replace(hour=10)
-    assert rows["Second"]["next_at"] is None
-    coming = desk.view(busy.ctx("Sol Marin"))["coming"]
+    rows = {row.name: row for row in routines.listed(busy.ctx("Sol Marin"))}
+    assert (rows["First"].last_state, rows["Second"].last_state) == ("waiting", "failed")
+    assert rows["First"].next_at == NOW.replace(hour=10)
+    assert rows["Second"].next_at is None
+    coming = desk.view(busy.ctx("Sol Marin")).coming
     assert [row.routine for row in coming] == ["First"]
 
 
@@ -164,9 +165,9 @@ def test_a_routine_shows_its_triggers_as_sentences(busy: World) -> None:
     triggers.add(
         busy.ctx("Sol Marin"), busy.number, triggers.Given({"expr": "30 7 L * *"}, "UTC", "previous")
     )
-    shown = routine_page.one(busy.ctx("Sol Marin"), busy.number)["triggers"][0]
-    assert shown["sentence"].startswith("On the last day of the month, at 07:30, from a closed day")
-    assert len(shown["times"]) == 5
+    shown = routine_page.one(busy.ctx("Sol Marin"), busy.number).triggers[0]
+    assert shown.sentence.startswith("On the last day of the month, at 07:30, from a closed day")
+    assert len(shown.times) == 5
 
 
 def test_histories_name_who_did_what(busy: World) -> None:
@@ -214,7 +215,7 @@ def test_what_is_not_there_is_said(world: World, read: Any, words: str) -> None:
 @pytest.mark.parametrize(("seats", "fine"), [(-1, False), (0, True), (50, True), (51, False)])
 def test_seats_have_bounds(world: World, seats: int, fine: bool) -> None:
     if fine:
-        assert robots.add_host(world.ctx("Sol Marin"), "Sluice", seats)["code"]
+        assert robots.add_host(world.ctx("Sol Marin"), "Sluice", seats).code
         return
     with pytest.raises(InputFaults, match="0 to 50"):
         robots.add_host(world.ctx("Sol Marin"), "Sluice", seats)
@@ -229,15 +230,13 @@ def test_names_have_bounds(world: World, name: str) -> None:
 def test_similar_ideas_show_title_and_stage_to_those_who_may_see_them(world: World) -> None:
     number = world.noted("Hydrant letters")
     found = review.similar(world.ctx("Ada Pell"), "Letters for hydrants", "", 0)
-    assert [(one["id"], one["title"], one["stage"]) for one in found] == [
-        (number, "Hydrant letters", "noted")
-    ]
+    assert [(one.id, one.title, one.stage) for one in found] == [(number, "Hydrant letters", "noted")]
 
 
 def test_of_an_idea_that_may_not_be_seen_only_the_words_typed_are_told(world: World) -> None:
     world.noted("Hydrant letters to the quillwort office")
     found = review.similar(world.stranger("Jaro Senn"), "Letters for hydrants", "", 0)
-    assert [(one["title"], one["stage"], one["may_join"]) for one in found] == [(None, None, True)]
+    assert [(one.title, one.stage, one.may_join) for one in found] == [(None, None, True)]
     assert "quillwort" not in str(found)
 
 
@@ -262,7 +261,7 @@ def test_only_the_named_owner_confirms(world: World) -> None:
 def test_a_draft_is_given_up_by_its_proposer(world: World) -> None:
     idea = world.draft()
     moves.withdraw(world.ctx("Ada Pell"), idea, "")
-    assert page.one(world.ctx("Ada Pell"), idea)["stage"] == "withdrawn"
+    assert page.one(world.ctx("Ada Pell"), idea).stage == "withdrawn"
 
 
 def test_answers_of_a_backed_idea_are_settled(world: World) -> None:
@@ -274,44 +273,44 @@ def test_answers_of_a_backed_idea_are_settled(world: World) -> None:
     fact_keeping.keep(mei, idea, {"steps": "90"}, {"steps": 1}, "")
     after = business_case.view(mei, idea)
     # What is changed from here on moves what is now expected, never the promise or the stage.
-    assert after["promise"] == before["promise"]
-    assert after["figures"]["one_time_cost"] != before["figures"]["one_time_cost"]
-    assert page.one(mei, idea)["stage"] == "backed"
+    assert after.promise == before.promise
+    assert after.figures.one_time_cost != before.figures.one_time_cost
+    assert page.one(mei, idea).stage == "backed"
 
 
 def test_a_fact_taken_back_lets_the_answer_count_again(world: World) -> None:
     idea = world.screened()
     mei = world.ctx("Mei Tanaka")
     fact_keeping.keep(mei, idea, {"handling_minutes": "14"}, {}, "stop watch")
-    shown = {row["field"]: row for row in ranges.view(mei, idea)["fields"]}["handling_minutes"]
-    assert (shown["value"], shown["source"], shown["own"]) == ("14", "stop watch, Mei Tanaka", True)
+    shown = {row.field: row for row in ranges.view(mei, idea).fields}["handling_minutes"]
+    assert (shown.value, shown.source, shown.own) == ("14", "stop watch, Mei Tanaka", True)
     fact_keeping.keep(mei, idea, {"handling_minutes": ""}, {"handling_minutes": 1}, "")
-    shown = {row["field"]: row for row in ranges.view(mei, idea)["fields"]}["handling_minutes"]
-    assert (shown["value"], shown["source"], shown["own"]) == ("11", "interview, Ada Pell", False)
+    shown = {row.field: row for row in ranges.view(mei, idea).fields}["handling_minutes"]
+    assert (shown.value, shown.source, shown.own) == ("11", "interview, Ada Pell", False)
 
 
 def test_a_case_uses_the_house_rate_until_it_has_its_own(world: World) -> None:
     idea = world.screened()
     mei = world.ctx("Mei Tanaka")
-    fields = {row["field"]: row for row in business_case.view(mei, idea)["fields"]}
-    assert (fields["cost_per_hour"]["value"], fields["cost_per_hour"]["source"]) == (
+    fields = {row.field: row for row in business_case.view(mei, idea).fields}
+    assert (fields["cost_per_hour"].value, fields["cost_per_hour"].source) == (
         "38",
         "cost table, Mei Tanaka",
     )
     fact_keeping.keep(mei, idea, {"cost_per_hour": "45"}, {}, "")
-    fields = {row["field"]: row for row in business_case.view(mei, idea)["fields"]}
-    assert (fields["cost_per_hour"]["value"], fields["cost_per_hour"]["own"]) == ("45", True)
+    fields = {row.field: row for row in business_case.view(mei, idea).fields}
+    assert (fields["cost_per_hour"].value, fields["cost_per_hour"].own) == ("45", True)
 
 
 def test_a_plan_leaves_closed_days_out(world: World) -> None:
     idea = world.offered()
     mei = world.ctx("Mei Tanaka")
-    before = business_case.view(mei, idea)["plan"]
-    day = before["phases"][0]["start"]
+    before = business_case.view(mei, idea).plan
+    day = before.phases[0].start
     world.db.transact(lambda tx: tx.write("common.add_closed_day", day=day, name="Founders' day"))
-    after = business_case.view(mei, idea)["plan"]
-    assert after["phases"][0]["start"] > day
-    assert after["end"] > before["end"]
+    after = business_case.view(mei, idea).plan
+    assert after.phases[0].start > day
+    assert after.end > before.end
 
 
 @pytest.mark.parametrize(
@@ -382,4 +381,4 @@ def test_a_rate_to_come_counts_from_its_day(world: World) -> None:
 
 @pytest.mark.parametrize("name", sorted(ROLES))
 def test_me_lists_what_one_may_do(world: World, name: str) -> None:
-    assert set(people.me(world.ctx(name))["permissions"]) == ROLES[name]
+    assert set(people.me(world.ctx(name)).permissions) == ROLES[name]

@@ -17,7 +17,7 @@ from tallyman.services.holding import scope
 from tallyman.services.ideas import page, sheets
 from tallyman.services.portfolio import ranking
 from tallyman.services.today import desk
-from tallyman.store.records.ideas import IdeasByStage
+from tallyman.store.records.ideas import StageCount
 from tests.conftest import NOW, Databases
 
 
@@ -40,7 +40,7 @@ def test_nothing_is_wrong_with_it(demo: tuple[Database, load.Loader]) -> None:
 
 
 def test_ideas_stand_in_every_stage(demo: tuple[Database, load.Loader]) -> None:
-    rows = demo[0].transact(lambda tx: tx.all(IdeasByStage, "ideas.by_stage", **scope(None)))
+    rows = demo[0].transact(lambda tx: tx.all(StageCount, "ideas.by_stage", **scope(None)))
     stages = {row.stage for row in rows}
     # Drafts are nobody's business but their proposers', so they are not counted.
     assert set(PATH) - stages == {"retired", "draft"}
@@ -58,13 +58,13 @@ def test_there_are_a_hundred_and_twenty_ideas_from_every_way_in(demo: tuple[Data
     assert any(row["amends_id"] for row in rows)
     ranked = [row for row in rows if row["stage"] in ("noted", "screened", "sized", "backed")]
     assert all(row["hours_low"] is not None for row in ranked)
-    late = page.page_of_ideas(ctx(demo), page.Wanted(late=True))["rows"]
+    late = page.page_of_ideas(ctx(demo), page.Wanted(late=True)).rows
     assert 3 <= len(late) <= 25
 
 
 def test_a_list_waits_to_be_brought_in(demo: tuple[Database, load.Loader]) -> None:
     mine = sheets.mine(ctx(demo, "Tom Okafor"))[0].id
-    counts = sheets.view(ctx(demo, "Tom Okafor"), mine)["counts"]
+    counts = sheets.view(ctx(demo, "Tom Okafor"), mine).counts
     assert counts == {"in": 4, "here": 0, "repeat": 1, "fault": 4}
 
 
@@ -73,8 +73,8 @@ def test_every_role_has_somebody(demo: tuple[Database, load.Loader]) -> None:
 
 
 def test_some_deliver_below_their_promise_and_one_well_over(demo: tuple[Database, load.Loader]) -> None:
-    rows = [row for row in tally.overview(ctx(demo))["rows"] if row["live_on"]]
-    shares = {row["title"]: Decimal(row["saved"]) / Decimal(row["promised"]) for row in rows}
+    rows = [row for row in tally.overview(ctx(demo)).rows if row.live_on]
+    shares = {row.title: Decimal(row.saved) / Decimal(row.promised) for row in rows}
     assert shares["Hydrant inspection letters"] < Decimal("0.9")
     assert shares["Laboratory certificates into the job book"] > Decimal("1.3")
 
@@ -92,7 +92,7 @@ def test_the_cause_can_be_found_in_what_was_handed_back(demo: tuple[Database, lo
 
 
 def test_runs_of_two_years_lie_in_the_order_of_time(demo: tuple[Database, load.Loader]) -> None:
-    found = runs.page_of_runs(ctx(demo), state=None, routine=None, robot=None, after=None, limit=200)["rows"]
+    found = runs.page_of_runs(ctx(demo), state=None, routine=None, robot=None, after=None, limit=200).rows
     ended = [row.ended_at for row in found]
     assert [row.started_at for row in found] == sorted((row.started_at for row in found), reverse=True)
     assert max(ended) < NOW
@@ -128,14 +128,14 @@ def test_sample_packages_pass_the_check_on_arrival(package: str) -> None:
 
 def test_everyone_finds_something_on_today(demo: tuple[Database, load.Loader]) -> None:
     for name in ("Ines Varga", "Tom Okafor", "Mei Tanaka", "Jonas Lindqvist", "Ada Pell"):
-        assert desk.view(ctx(demo, name))["waits"], name
+        assert desk.view(ctx(demo, name)).waits, name
 
 
 def test_there_is_something_to_decide(demo: tuple[Database, load.Loader]) -> None:
-    rows = ranking.view(ctx(demo))["rows"]
-    assert sum(row["may_back"] for row in rows) >= 5
+    rows = ranking.view(ctx(demo)).rows
+    assert sum(row.may_back for row in rows) >= 5
 
 
 def test_old_months_are_closed_and_two_are_open(demo: tuple[Database, load.Loader]) -> None:
-    months = tally.overview(ctx(demo))["months"]
-    assert [row["state"] for row in months[-3:]] == ["closed", "open", "open"]
+    months = tally.overview(ctx(demo)).months
+    assert [row.state for row in months[-3:]] == ["closed", "open", "open"]

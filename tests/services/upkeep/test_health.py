@@ -16,8 +16,11 @@ from tallyman.services.house import mails
 from tallyman.services.ideas import file_views
 from tallyman.services.starts import starting
 from tallyman.services.upkeep import health, hitches
+from tallyman.services.upkeep.answers import Disk, Point
 from tests.conftest import NOW
 from tests.world import World
+
+DISK = (Disk(2_000_000, 1_000_000), "1.0")
 
 MINUTE = timedelta(minutes=1)
 
@@ -26,9 +29,9 @@ def process(kind: str = "engine", **more: Any) -> health.Process:
     return health.Process("a" * 31 + kind[0], kind, "weir", 7, "0.3.0", NOW, **more)
 
 
-def points(world: World, later: timedelta = timedelta()) -> dict[str, dict[str, Any]]:
-    found = health.page(world.ctx("Sol Marin", later))["points"]
-    return {point["words"]: point for point in found}
+def points(world: World, later: timedelta = timedelta()) -> dict[str, Point]:
+    found = health.page(world.ctx("Sol Marin", later), *DISK).points
+    return {point.words: point for point in found}
 
 
 def alive(world: World, loops: dict[str, Any] | None = None) -> None:
@@ -37,33 +40,33 @@ def alive(world: World, loops: dict[str, Any] | None = None) -> None:
 
 
 def test_without_an_engine_it_is_said_first(world: World) -> None:
-    found = health.page(world.ctx("Sol Marin"))["points"][0]
-    assert (found["words"], found["met"], found["mend"]) == (
+    found = health.page(world.ctx("Sol Marin"), *DISK).points[0]
+    assert (found.words, found.met, found.mend) == (
         "An engine works",
         False,
         "Start one: ./tallyman engine",
     )
     alive(world)
-    assert points(world)["An engine works"]["met"]
+    assert points(world)["An engine works"].met
 
 
 def test_a_process_that_fell_silent_or_ill_is_named(world: World) -> None:
     alive(world, {"clock": {"fault": "no such routine", "turns": 1, "took_ms": 1, "late_ms": 0, "did": 0}})
-    assert points(world)["Every process is well"]["fact"] == "engine 7: clock: no such routine"
-    assert points(world, MINUTE)["Every process is well"]["fact"] == "engine 7: silent"
+    assert points(world)["Every process is well"].fact == "engine 7: clock: no such routine"
+    assert points(world, MINUTE)["Every process is well"].fact == "engine 7: silent"
 
 
 def test_a_clock_that_is_apart_from_the_database_is_told(world: World) -> None:
     assert abs(health.seen(world.program(), process())) > 2000
-    found = health.page(world.ctx("Sol Marin"))["processes"][0]
-    assert "so it starts nothing" in found["says"]
-    assert not found["well"]
+    found = health.page(world.ctx("Sol Marin"), *DISK).processes[0]
+    assert "so it starts nothing" in found.says
+    assert not found.well
 
 
 def test_a_process_that_ends_in_order_is_gone(world: World) -> None:
     alive(world)
     health.gone(world.program(), process())
-    assert health.page(world.ctx("Sol Marin"))["processes"] == []
+    assert health.page(world.ctx("Sol Marin"), *DISK).processes == []
 
 
 def stuck(world: World) -> int:
@@ -89,9 +92,9 @@ def test_a_failing_effect_is_tried_with_growing_pauses_and_holds_up_its_object(w
         later = due - NOW
         loops.effects(world.program(later))
     assert pauses == [timedelta(seconds=n) for n in (2, 4, 8, 16)]
-    hitch = health.page(world.ctx("Sol Marin", later))["hitches"][0]
-    assert (hitch["behind"], hitch["tries"], hitch["stuck"]) == (1, 5, False)
-    assert "KeyError" in hitch["fault"]
+    hitch = health.page(world.ctx("Sol Marin", later), *DISK).hitches[0]
+    assert (hitch.behind, hitch.tries, hitch.stuck) == (1, 5, False)
+    assert "KeyError" in hitch.fault
     assert world.row("SELECT COUNT(*) AS n FROM effect WHERE done_at IS NOT NULL")["n"] == 0
 
 
@@ -104,11 +107,11 @@ def test_what_failed_is_tried_now_or_set_aside_with_the_reason(world: World) -> 
     with pytest.raises(InputFaults, match="say why"):
         health.set_aside(sol, number, "")
     health.set_aside(sol, number, "the person left long ago")
-    found = health.page(sol)
-    assert [(row["aside_why"], row["person"]) for row in found["set_aside"]] == [
+    found = health.page(sol, *DISK)
+    assert [(row.aside_why, row.person) for row in found.set_aside] == [
         ("the person left long ago", "Sol Marin")
     ]
-    assert found["hitches"] == []
+    assert found.hitches == []
     row = world.row("SELECT done_at, aside_why FROM effect WHERE id = %(i)s", i=effect)
     assert (row["done_at"], row["aside_why"]) == (sol.now, "the person left long ago")
     assert len(world.rows("SELECT 1 FROM audit WHERE action = 'failed work set aside'")) == 1
@@ -124,12 +127,12 @@ def test_the_effect_behind_one_that_was_set_aside_goes_on_and_may_fail_by_itself
     sol = world.ctx("Sol Marin", MINUTE)
     health.set_aside(sol, world.row("SELECT id FROM hitch")["id"], "never")
     loops.effects(world.program(MINUTE))
-    hitch = health.page(sol)["hitches"][0]
-    assert (hitch["tries"], hitch["object"], hitch["behind"]) == (1, "run:1", 0)
+    hitch = health.page(sol, *DISK).hitches[0]
+    assert (hitch.tries, hitch.object, hitch.behind) == (1, "run:1", 0)
     world.db.transact(lambda tx: tx.execute("UPDATE effect SET payload_json = '{\"people\": []}'"))
-    health.try_again(sol, hitch["id"])
+    health.try_again(sol, hitch.id)
     assert loops.effects(world.program(MINUTE)) == 1
-    assert health.page(sol)["hitches"] == []
+    assert health.page(sol, *DISK).hitches == []
 
 
 def mail(world: World, **more: Any) -> int:
@@ -153,31 +156,31 @@ def refuse(*_: str) -> str:
 def test_a_refused_mail_is_shown_with_the_answer_and_tried_again(world: World) -> None:
     mail(world)
     mails.send_mails(world.program(), refuse)
-    hitch = health.page(world.ctx("Sol Marin"))["hitches"][0]
-    assert (hitch["fault"], hitch["about"]) == ("OSError: mailbox full", "s, to a@merrowdale.example")
-    assert not points(world)["Mails leave"]["met"]
-    health.try_again(world.ctx("Sol Marin"), hitch["id"])
+    hitch = health.page(world.ctx("Sol Marin"), *DISK).hitches[0]
+    assert (hitch.fault, hitch.about) == ("OSError: mailbox full", "s, to a@merrowdale.example")
+    assert not points(world)["Mails leave"].met
+    health.try_again(world.ctx("Sol Marin"), hitch.id)
     assert mails.send_mails(world.program(), lambda *_: "taken") == 1
-    assert health.page(world.ctx("Sol Marin"))["hitches"] == []
+    assert health.page(world.ctx("Sol Marin"), *DISK).hitches == []
     with pytest.raises(NotFound):
-        health.try_again(world.ctx("Sol Marin"), hitch["id"])
+        health.try_again(world.ctx("Sol Marin"), hitch.id)
 
 
 def test_a_mail_that_is_given_up_is_not_sent_and_not_waited_for(world: World) -> None:
     mail(world)
     mails.send_mails(world.program(), refuse)
     sol = world.ctx("Sol Marin", MINUTE)
-    health.set_aside(sol, health.page(sol)["hitches"][0]["id"], "no such mailbox")
+    health.set_aside(sol, health.page(sol, *DISK).hitches[0].id, "no such mailbox")
     assert mails.send_mails(world.program(MINUTE), lambda *_: "taken") == 0
-    assert health.page(sol)["mails"]["open"] == 0
+    assert health.page(sol, *DISK).mails.open == 0
     assert world.row("SELECT answer FROM mail")["answer"] == "given up: no such mailbox"
 
 
 def test_mails_that_wait_long_are_told_although_none_was_refused(world: World) -> None:
     mail(world)
-    assert points(world, 4 * MINUTE)["Mails leave"]["met"]
+    assert points(world, 4 * MINUTE)["Mails leave"].met
     point = points(world, 6 * MINUTE)["Mails leave"]
-    assert (point["met"], point["fact"]) == (False, "1 open, 0 refused, the first waits for 6 min")
+    assert (point.met, point.fact) == (False, "1 open, 0 refused, the first waits for 6 min")
 
 
 def test_what_else_failed_is_told_by_its_kind(world: World) -> None:
@@ -188,7 +191,7 @@ def test_what_else_failed_is_told_by_its_kind(world: World) -> None:
 
     turn.go("7", fail, obj="routine:3")
     point = points(world)["Nothing else fails"]
-    assert (point["met"], point["fact"]) == (False, "a trigger: 1 failing, 0 stuck")
+    assert (point.met, point.fact) == (False, "a trigger: 1 failing, 0 stuck")
 
 
 def test_more_than_the_page_shows_are_counted(world: World) -> None:
@@ -199,13 +202,13 @@ def test_more_than_the_page_shows_are_counted(world: World) -> None:
 
     for n in range(health.MOST_SHOWN + 3):
         turn.go(str(n), fail)
-    found = health.page(world.ctx("Sol Marin"))
-    assert (len(found["hitches"]), found["hitches_more"]) == (health.MOST_SHOWN, 3)
+    found = health.page(world.ctx("Sol Marin"), *DISK)
+    assert (len(found.hitches), found.hitches_more) == (health.MOST_SHOWN, 3)
 
 
 def test_health_is_for_those_who_may(world: World) -> None:
     with pytest.raises(Forbidden, match=r"health\.see"):
-        health.page(world.ctx("Ada Pell"))
+        health.page(world.ctx("Ada Pell"), *DISK)
     with pytest.raises(Forbidden, match=r"health\.change"):
         health.set_aside(Ctx(world.db, NOW, world.actors["Mei Tanaka"]), 1, "because")
 

@@ -18,10 +18,13 @@ from tallyman.services.runs import dispatch
 from tallyman.services.starts import triggers
 from tallyman.services.today import desk
 from tallyman.services.upkeep import health
+from tallyman.services.upkeep.answers import Disk
 from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Tx
-from tallyman.store.records.common import CommonClosedDays
+from tallyman.store.records.common import ClosedDay
 from tests.world import World
+
+DISK = (Disk(2_000_000, 1_000_000), "1.0")
 
 
 @contextmanager
@@ -44,7 +47,7 @@ def one_more(world: World, n: int) -> None:
     sol = world.ctx("Sol Marin")
     area = areas.add_area(sol, f"Area {n}", world.area)
     areas.close_day(sol, area, (world.now + timedelta(days=n)).date(), "a fair")
-    host = robots.add_host(sol, f"Sluice {n}", 1)["id"]
+    host = robots.add_host(sol, f"Sluice {n}", 1).id
     robots.add_robot(sol, f"Heron {n}", host, [f"tag {n}"], [area])
     number = world.routine(
         f"Routine {n}", world.release(f"2.0.{n}"), area_id=area, locks=(f"login {n}",), tags=["none"]
@@ -74,7 +77,7 @@ PAGES: dict[str, Callable[[World], object]] = {
     "packages": lambda world: packages.listed(world.ctx("Jonas Lindqvist")),
     "portfolio": lambda world: ranking.view(world.ctx("Ines Varga")),
     "value": lambda world: tally.overview(world.ctx("Ines Varga")),
-    "health": lambda world: health.page(world.ctx("Sol Marin")),
+    "health": lambda world: health.page(world.ctx("Sol Marin"), *DISK),
     "people": lambda world: people.listed(world.ctx("Ines Varga"), None),
     "access": lambda world: access.holders(world.ctx("Ines Varga")),
     "systems": lambda world: systems.listed(world.ctx("Ines Varga"), ""),
@@ -131,9 +134,9 @@ def test_what_does_not_change_is_read_once_in_a_transaction(
 
 def test_rows_that_are_kept_are_read_anew_after_a_change(world: World) -> None:
     def work(tx: Tx) -> list[int]:
-        before = len(tx.kept(CommonClosedDays, "common.closed_days"))
-        same = len(tx.kept(CommonClosedDays, "common.closed_days"))
+        before = len(tx.kept(ClosedDay, "common.closed_days"))
+        same = len(tx.kept(ClosedDay, "common.closed_days"))
         tx.write("common.add_closed_day", day=world.now.date(), name="a fair")
-        return [before, same, len(tx.kept(CommonClosedDays, "common.closed_days"))]
+        return [before, same, len(tx.kept(ClosedDay, "common.closed_days"))]
 
     assert world.db.transact(work) == [0, 0, 1]

@@ -18,8 +18,8 @@ from tests.world import MANIFEST, World, package
 
 
 def unmet(world: World, routine: int, later: timedelta = timedelta()) -> dict[str, str]:
-    found = routine_page.one(world.ctx("Sol Marin", later), routine)["pre_check"]
-    return {need["key"]: need["mend"] for need in found if not need["met"]}
+    found = routine_page.one(world.ctx("Sol Marin", later), routine).pre_check
+    return {need.key: need.mend for need in found if not need.met}
 
 
 def test_a_version_is_released_once(world: World) -> None:
@@ -46,13 +46,13 @@ def test_a_code_runs_out(world: World) -> None:
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
     later = world.program(robots.CODE_LASTS + timedelta(seconds=1))
     with pytest.raises(NotSignedIn):
-        host_tokens.connect(later, made["code"], 1, "robot", {})
+        host_tokens.connect(later, made.code, 1, "robot", {})
 
 
 def test_another_protocol_is_refused(world: World) -> None:
     made = robots.add_host(world.ctx("Sol Marin"), "Sluice", 1)
     with pytest.raises(InputFaults, match="protocol 1"):
-        host_tokens.connect(world.program(), made["code"], 2, "robot", {})
+        host_tokens.connect(world.program(), made.code, 2, "robot", {})
 
 
 def test_names_are_taken_once(world: World) -> None:
@@ -66,9 +66,9 @@ def test_names_are_taken_once(world: World) -> None:
 def test_a_silent_host_shows_after_thirty_seconds(world: World) -> None:
     world.machine()
     sol = world.ctx("Sol Marin", timedelta(seconds=29))
-    assert not robots.view(sol)["hosts"][0]["silent"]
+    assert not robots.view(sol).hosts[0].silent
     sol = world.ctx("Sol Marin", timedelta(seconds=31))
-    assert robots.view(sol)["hosts"][0]["silent"]
+    assert robots.view(sol).hosts[0].silent
     assert robots.tell_silent(world.program(timedelta(seconds=31))) == 1
     assert robots.tell_silent(world.program(timedelta(seconds=40))) == 0
 
@@ -85,10 +85,10 @@ def test_a_seat_in_use_is_not_taken_away(world: World) -> None:
 
 def test_changing_a_robot_that_changed_meanwhile_is_told(world: World) -> None:
     world.machine()
-    robot = robots.view(world.ctx("Sol Marin"))["robots"][0]
-    robots.change_robot(world.ctx("Sol Marin"), robot["id"], ["letters"], [world.area], robot["version"])
+    robot = robots.view(world.ctx("Sol Marin")).robots[0]
+    robots.change_robot(world.ctx("Sol Marin"), robot.id, ["letters"], [world.area], robot.version)
     with pytest.raises(Conflict) as refused:
-        robots.change_robot(world.ctx("Sol Marin"), robot["id"], ["print"], [world.area], robot["version"])
+        robots.change_robot(world.ctx("Sol Marin"), robot.id, ["print"], [world.area], robot.version)
     assert refused.value.more["theirs"] == {"tags": ["letters"]}
 
 
@@ -98,7 +98,7 @@ def test_a_robot_allowed_above_may_work_below(world: World) -> None:
     routine = world.routine(area_id=below)
     assert unmet(world, routine) == {}
     world.start(routine)
-    assert world.take(host)["run"]
+    assert world.take(host).run
 
 
 def test_pre_check_names_each_need_with_its_mend(world: World) -> None:
@@ -109,8 +109,8 @@ def test_pre_check_names_each_need_with_its_mend(world: World) -> None:
         world.ctx("Sol Marin"), "Otter", world.row("SELECT id FROM host")["id"], [], [world.area]
     )
     assert "tags" in unmet(world, routine)
-    robot = robots.view(world.ctx("Sol Marin"))["robots"][0]
-    robots.change_robot(world.ctx("Sol Marin"), robot["id"], ["letters"], [world.area], robot["version"])
+    robot = robots.view(world.ctx("Sol Marin")).robots[0]
+    robots.change_robot(world.ctx("Sol Marin"), robot.id, ["letters"], [world.area], robot.version)
     assert unmet(world, routine) == {}
     assert unmet(world, routine, timedelta(minutes=1))["host"] == "Start the runner on the host"
 
@@ -177,7 +177,7 @@ def test_who_proposes_a_rate_does_not_approve_it(world: World) -> None:
 
 def test_a_file_given_as_input_is_kept_by_its_digest(world: World) -> None:
     found = inputs.keep(world.ctx("Sol Marin"), "week.csv", b"a,b\n1,2\n")
-    digest = found["value"].removeprefix("file:").split("/")[0]
+    digest = found.value.removeprefix("file:").split("/")[0]
     kept = world.rows("SELECT data FROM file_chunk WHERE digest = %(d)s", d=digest)
     assert [row["data"] for row in kept] == [b"a,b\n1,2\n"]
 
@@ -186,15 +186,15 @@ def test_a_host_may_fetch_only_files_of_the_runs_it_works_on(world: World) -> No
     host = world.machine()
     manifest = MANIFEST + '[inputs.week]\ntype = "string"\nformat = "file"\n'
     release = packages.release(world.ctx("Jonas Lindqvist"), package(manifest=manifest), "")
-    week = inputs.keep(world.ctx("Sol Marin"), "week.csv", b"a,b\n1,2\n")["value"]
-    other = inputs.keep(world.ctx("Sol Marin"), "other.csv", b"secret")["value"]
+    week = inputs.keep(world.ctx("Sol Marin"), "week.csv", b"a,b\n1,2\n").value
+    other = inputs.keep(world.ctx("Sol Marin"), "other.csv", b"secret").value
     world.start(world.routine(release=release, inputs={"week": week}))
     ours, theirs = (value.removeprefix("file:").split("/")[0] for value in (week, other))
     with pytest.raises(NotFound):
         reports.body(world.program(), host, ours)
     work = world.take(host)
     assert reports.body(world.program(), host, ours) == b"a,b\n1,2\n"
-    assert reports.body(world.program(), host, work["digest"]).startswith(b"PK")
+    assert reports.body(world.program(), host, work.digest).startswith(b"PK")
     with pytest.raises(NotFound, match="No run of this host"):
         reports.body(world.program(), host, theirs)
 
@@ -250,9 +250,9 @@ def test_a_preview_reads_the_expression_and_its_next_five_times(world: World) ->
     found = triggers.preview(
         world.ctx("Sol Marin"), triggers.Given({"expr": "30 7 * * 1-5"}, "Europe/Lisbon", "run")
     )
-    assert found["sentence"] == "Monday to Friday at 07:30 (Europe/Lisbon)"
-    assert len(found["times"]) == 5
-    assert found["times"][0] == datetime(2026, 3, 11, 7, 30, tzinfo=UTC)
+    assert found.sentence == "Monday to Friday at 07:30 (Europe/Lisbon)"
+    assert len(found.times) == 5
+    assert found.times[0] == datetime(2026, 3, 11, 7, 30, tzinfo=UTC)
 
 
 @pytest.mark.parametrize(

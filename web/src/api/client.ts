@@ -3,7 +3,7 @@ import { seenAs } from '@/app/seeing'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
-export type Working = Schemas['WorkingOut']
+export type Working = Schemas['Working']
 export type FaultOut = Schemas['FaultOut']
 
 /** An answer of the server that says what is wrong and what mends it. */

@@ -4724,15 +4724,18 @@ export interface components {
         };
         /**
          * AmendmentRow
-         * @description A wanted change to something in service.
+         * @description Wanted changes to an idea in service.
          */
         AmendmentRow: {
             /** Id */
             id: number;
             /** Proposer */
             proposer: string;
-            /** Stage */
-            stage: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "draft" | "noted" | "screened" | "sized" | "backed" | "building" | "in service" | "retired" | "parked" | "declined" | "merged" | "withdrawn";
             /** Title */
             title: string;
         };
@@ -4768,7 +4771,7 @@ export interface components {
             /** Remark */
             remark: string | null;
             /** Shown */
-            shown?: unknown;
+            shown: unknown;
             /** State */
             state: string | null;
             /** Step */
@@ -4776,7 +4779,7 @@ export interface components {
             /** Text */
             text: string;
             /** Value */
-            value?: unknown;
+            value: unknown;
         };
         /**
          * AnswerIn
@@ -4804,10 +4807,10 @@ export interface components {
             label: string;
         };
         /**
-         * Area
-         * @description An area and the one above it.
+         * AreaBelow
+         * @description All areas with the one above.
          */
-        Area: {
+        AreaBelow: {
             /** Above */
             above: string | null;
             /** Id */
@@ -4833,7 +4836,7 @@ export interface components {
          */
         AreaOut: {
             /** Days */
-            days: components["schemas"]["DayOut"][];
+            days: components["schemas"]["ClosedDay"][];
             /** Held */
             held: number;
             /** Id */
@@ -4983,10 +4986,10 @@ export interface components {
             words: string;
         };
         /**
-         * BarOut
+         * Bar
          * @description A bar of how the draws spread.
          */
-        BarOut: {
+        Bar: {
             /** Share */
             share: string;
             /** Start */
@@ -5224,7 +5227,7 @@ export interface components {
             title: string;
             /** Working */
             working: {
-                [key: string]: unknown;
+                [key: string]: components["schemas"]["Working"];
             };
         };
         /**
@@ -5280,7 +5283,7 @@ export interface components {
             tables: components["schemas"]["CaseTables"];
             /** Working */
             working: {
-                [key: string]: components["schemas"]["WorkingOut"];
+                [key: string]: components["schemas"]["Working"];
             };
             /** Yearly */
             yearly: components["schemas"]["CaseYear"][] | null;
@@ -5386,7 +5389,7 @@ export interface components {
          */
         Choices: {
             /** Areas */
-            areas: components["schemas"]["Area"][];
+            areas: components["schemas"]["AreaBelow"][];
             /** Ideas */
             ideas: components["schemas"]["IdeaName"][];
             /** Locks */
@@ -5407,6 +5410,19 @@ export interface components {
         Closed: {
             /** Closed */
             closed: number;
+        };
+        /**
+         * ClosedDay
+         * @description The company's closed days.
+         */
+        ClosedDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Name */
+            name: string;
         };
         /**
          * ClosedOut
@@ -5715,19 +5731,6 @@ export interface components {
             name: string;
         };
         /**
-         * DayOut
-         * @description A closed day.
-         */
-        DayOut: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Name */
-            name: string;
-        };
-        /**
          * DayToClose
          * @description A day to close.
          */
@@ -5948,7 +5951,7 @@ export interface components {
         };
         /**
          * EntranceOut
-         * @description What the sign-in page offers.
+         * @description What the entrance offers: a first run, single sign-on.
          */
         EntranceOut: {
             /** First Run */
@@ -6058,7 +6061,7 @@ export interface components {
             units: string;
             /** Why */
             why: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * EntryQuestion
@@ -6182,7 +6185,7 @@ export interface components {
             /** Source */
             source: string;
             /** Value */
-            value?: unknown;
+            value: unknown;
             /** Version */
             version: number;
         };
@@ -6287,6 +6290,18 @@ export interface components {
             };
         };
         /**
+         * FaultFound
+         * @description A fact that cannot be kept as typed, and why.
+         */
+        FaultFound: {
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
          * FaultOut
          * @description One fault of an input.
          */
@@ -6304,7 +6319,7 @@ export interface components {
          */
         FiguresPreview: {
             /** Faults */
-            faults: components["schemas"]["FaultOut"][];
+            faults: components["schemas"]["FaultFound"][];
             figures: components["schemas"]["CaseFigures"];
             ranges: components["schemas"]["RangesOut"];
             results: components["schemas"]["SizingResults"];
@@ -6329,7 +6344,7 @@ export interface components {
         };
         /**
          * FileRow
-         * @description A file on an idea; `view`: whether a picture or text of it is ready, making, failed or none.
+         * @description The files of an idea.
          */
         FileRow: {
             /**
@@ -6339,8 +6354,11 @@ export interface components {
             at: string;
             /** Id */
             id: number;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "how-to" | "drawing" | "example in" | "example out" | "something else";
             /** Name */
             name: string;
             /** Person */
@@ -6530,7 +6548,7 @@ export interface components {
         };
         /**
          * GroupOut
-         * @description A group.
+         * @description Groups with how many are in each.
          */
         GroupOut: {
             /** About */
@@ -6540,7 +6558,7 @@ export interface components {
             /** Id */
             id: number;
             /** Members */
-            members: number;
+            members: number | null;
             /** Name */
             name: string;
             /** Version */
@@ -6595,6 +6613,10 @@ export interface components {
             ended_lately: {
                 [key: string]: number;
             };
+            /** Failing */
+            failing: {
+                [key: string]: number;
+            };
             /** Hitches */
             hitches: components["schemas"]["Hitch"][];
             /** Hitches More */
@@ -6621,6 +6643,10 @@ export interface components {
             };
             /** Set Aside */
             set_aside: components["schemas"]["SetAside"][];
+            /** Stuck */
+            stuck: {
+                [key: string]: number;
+            };
             triggers: components["schemas"]["Due"];
             /** Version */
             version: string;
@@ -6678,7 +6704,7 @@ export interface components {
             /** Stop */
             stop: number[];
             /** Token */
-            token?: string | null;
+            token: string | null;
         };
         /**
          * Held
@@ -6702,7 +6728,7 @@ export interface components {
         };
         /**
          * Helper
-         * @description Somebody who helps with an idea.
+         * @description Who helps with an idea, and with what.
          */
         Helper: {
             /**
@@ -6915,128 +6941,6 @@ export interface components {
             zone: string;
         };
         /**
-         * Idea
-         * @description An idea with its thread, answers, first look and what is next.
-         */
-        Idea: {
-            /** Amendments */
-            amendments: components["schemas"]["AmendmentRow"][];
-            /** Amends Id */
-            amends_id: number | null;
-            /** Amends Title */
-            amends_title: string | null;
-            /** Answers */
-            answers: components["schemas"]["Answer"][];
-            /** Area */
-            area: string | null;
-            /** Area Id */
-            area_id: number | null;
-            /** Areas */
-            areas: components["schemas"]["AreaName"][];
-            /** Asked On */
-            asked_on: string | null;
-            /** Builder */
-            builder: string | null;
-            /** Building */
-            building: string | null;
-            /** Comments */
-            comments: components["schemas"]["Comment"][];
-            /** Division */
-            division: string | null;
-            /** Effort Days */
-            effort_days: string | null;
-            /** Experts */
-            experts: components["schemas"]["Expert"][];
-            /** Factors Version */
-            factors_version: number;
-            /** Files */
-            files: components["schemas"]["FileRow"][];
-            /** Fit High */
-            fit_high: string | null;
-            /** Fit Low */
-            fit_low: string | null;
-            /** Follows */
-            follows: boolean;
-            /** Helpers */
-            helpers: components["schemas"]["Helper"][];
-            /** Hours High */
-            hours_high: string | null;
-            /** Hours Low */
-            hours_low: string | null;
-            /** Id */
-            id: number;
-            /** Interview */
-            interview: string;
-            /** Interviews */
-            interviews: components["schemas"]["InterviewName"][];
-            /** Knows */
-            knows: string | null;
-            /** Live On */
-            live_on: string | null;
-            look: components["schemas"]["WorkingOut"];
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Matches */
-            matches: components["schemas"]["Match"][];
-            may: components["schemas"]["IdeaMay"];
-            /** Measure */
-            measure: string;
-            /** Measure Owner */
-            measure_owner: string | null;
-            /** Merged In */
-            merged_in: components["schemas"]["MergedIn"][];
-            /** Merged Into */
-            merged_into: number | null;
-            /** Merged Title */
-            merged_title: string | null;
-            moves: components["schemas"]["Moves"];
-            next: components["schemas"]["NextStep"];
-            /** Owner */
-            owner: string | null;
-            /** Owner Confirmed At */
-            owner_confirmed_at: string | null;
-            /** Parked Until */
-            parked_until: string | null;
-            /** Proposer */
-            proposer: string;
-            /** Proposer Id */
-            proposer_id: number;
-            /** Route */
-            route: string;
-            /** Runs On */
-            runs_on: string;
-            /** Sizing State */
-            sizing_state: string;
-            /** Source */
-            source: string;
-            /** Stage */
-            stage: string;
-            /**
-             * Stage Since
-             * Format: date-time
-             */
-            stage_since: string;
-            /** Stuck Why */
-            stuck_why: string;
-            /** Thread */
-            thread: components["schemas"]["ThreadStage"][];
-            /** Title */
-            title: string;
-            /** Version */
-            version: number;
-            /** Voices */
-            voices: components["schemas"]["Voice"][];
-            /** Way */
-            way: components["schemas"]["WayStep"][];
-            /** What */
-            what: string;
-            /** Worth */
-            worth: string | null;
-        };
-        /**
          * IdeaMay
          * @description What the signed-in person may do with the idea now.
          */
@@ -7095,11 +6999,11 @@ export interface components {
             state: string;
             /** Units */
             units: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * IdeaName
-         * @description An idea by title.
+         * @description Ideas being built that no routine counts for yet.
          */
         IdeaName: {
             /** Id */
@@ -7203,7 +7107,7 @@ export interface components {
             title: string;
             /** Units */
             units: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * IdeaTally
@@ -7225,7 +7129,129 @@ export interface components {
             /** Routine Id */
             routine_id: number | null;
             total: components["schemas"]["Sum"];
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
+        };
+        /**
+         * IdeaWhole
+         * @description An idea with its thread, answers, first look and what is next.
+         */
+        IdeaWhole: {
+            /** Amendments */
+            amendments: components["schemas"]["AmendmentRow"][];
+            /** Amends Id */
+            amends_id: number | null;
+            /** Amends Title */
+            amends_title: string | null;
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+            /** Area */
+            area: string | null;
+            /** Area Id */
+            area_id: number | null;
+            /** Areas */
+            areas: components["schemas"]["AreaName"][];
+            /** Asked On */
+            asked_on: string | null;
+            /** Builder */
+            builder: string | null;
+            /** Building */
+            building: string | null;
+            /** Comments */
+            comments: components["schemas"]["Comment"][];
+            /** Division */
+            division: string | null;
+            /** Effort Days */
+            effort_days: string | null;
+            /** Experts */
+            experts: components["schemas"]["Expert"][];
+            /** Factors Version */
+            factors_version: number;
+            /** Files */
+            files: components["schemas"]["FileRow"][];
+            /** Fit High */
+            fit_high: string | null;
+            /** Fit Low */
+            fit_low: string | null;
+            /** Follows */
+            follows: boolean;
+            /** Helpers */
+            helpers: components["schemas"]["Helper"][];
+            /** Hours High */
+            hours_high: string | null;
+            /** Hours Low */
+            hours_low: string | null;
+            /** Id */
+            id: number;
+            /** Interview */
+            interview: string;
+            /** Interviews */
+            interviews: components["schemas"]["InterviewName"][];
+            /** Knows */
+            knows: string | null;
+            /** Live On */
+            live_on: string | null;
+            look: components["schemas"]["Working"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Matches */
+            matches: components["schemas"]["Match"][];
+            may: components["schemas"]["IdeaMay"];
+            /** Measure */
+            measure: string;
+            /** Measure Owner */
+            measure_owner: string | null;
+            /** Merged In */
+            merged_in: components["schemas"]["MergedIn"][];
+            /** Merged Into */
+            merged_into: number | null;
+            /** Merged Title */
+            merged_title: string | null;
+            moves: components["schemas"]["Moves"];
+            next: components["schemas"]["NextStep"];
+            /** Owner */
+            owner: string | null;
+            /** Owner Confirmed At */
+            owner_confirmed_at: string | null;
+            /** Parked Until */
+            parked_until: string | null;
+            /** Proposer */
+            proposer: string;
+            /** Proposer Id */
+            proposer_id: number;
+            /** Route */
+            route: string;
+            /** Runs On */
+            runs_on: string;
+            /** Sizing State */
+            sizing_state: string;
+            /** Source */
+            source: string;
+            /** Stage */
+            stage: string;
+            /**
+             * Stage Since
+             * Format: date-time
+             */
+            stage_since: string;
+            /** Stuck Why */
+            stuck_why: string;
+            /** Thread */
+            thread: components["schemas"]["ThreadStage"][];
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            /** Voices */
+            voices: components["schemas"]["Voice"][];
+            /** Way */
+            way: components["schemas"]["WayStep"][];
+            /** What */
+            what: string;
+            /** Worth */
+            worth: string | null;
         };
         /**
          * ImportLook
@@ -7470,10 +7496,7 @@ export interface components {
             field: string;
             /** Label */
             label: string;
-            /**
-             * Sheet
-             * @default sizing
-             */
+            /** Sheet */
             sheet: string;
         };
         /**
@@ -7568,7 +7591,7 @@ export interface components {
             line: string;
             /** Promised */
             promised: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * LineFault
@@ -7604,34 +7627,25 @@ export interface components {
             /** A Year */
             a_year: string | null;
             /** Amount */
-            amount?: string | null;
-            /**
-             * Currency
-             * @default
-             */
+            amount: string | null;
+            /** Currency */
             currency: string;
             /** Day Cost */
-            day_cost?: string | null;
+            day_cost: string | null;
             /** Days */
-            days?: string | null;
-            /**
-             * How
-             * @default
-             */
+            days: string | null;
+            /** How */
             how: string;
             /** How Reckoned */
             how_reckoned: string;
-            /**
-             * Kind
-             * @default
-             */
+            /** Kind */
             kind: string;
             /** Name */
             name: string;
             /** Per Robot */
-            per_robot?: string | null;
+            per_robot: string | null;
             /** Share */
-            share?: string | null;
+            share: string | null;
         };
         /**
          * LinkOut
@@ -7861,24 +7875,18 @@ export interface components {
          */
         Match: {
             /** By */
-            by?: string | null;
+            by: string | null;
             /** Id */
             id: number;
-            /**
-             * Score
-             * @default 0
-             */
+            /** Score */
             score: number;
             /** Stage */
             stage: string;
             /** Title */
             title: string;
             /** Verdict */
-            verdict?: string | null;
-            /**
-             * What
-             * @default
-             */
+            verdict: string | null;
+            /** What */
             what: string;
             /** Words */
             words: string[];
@@ -7961,7 +7969,7 @@ export interface components {
         };
         /**
          * Member
-         * @description Somebody in a group.
+         * @description Who is in a group.
          */
         Member: {
             /** By Claim */
@@ -7986,7 +7994,7 @@ export interface components {
         };
         /**
          * MergedIn
-         * @description An idea that went into this one.
+         * @description The ideas that were merged into one.
          */
         MergedIn: {
             /** Id */
@@ -8054,7 +8062,7 @@ export interface components {
             /** Robots Lost */
             robots_lost: string[];
             /** Version */
-            version?: number | null;
+            version: number | null;
         };
         /**
          * MovedIdea
@@ -8170,30 +8178,36 @@ export interface components {
             name: string;
         };
         /**
+         * Need
+         * @description One thing needed for a start: met or not, the fact, and what mends it.
+         */
+        Need: {
+            /** Fact */
+            fact: string;
+            /** Key */
+            key: string;
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /**
+             * Mend
+             * @default
+             */
+            mend: string;
+            /** Met */
+            met: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * NeedChoice
          * @description Something that a stage can need.
          */
         NeedChoice: {
             /** Value */
             value: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * NeedOut
-         * @description One need of a start: met or not, the fact, and what mends it.
-         */
-        NeedOut: {
-            /** Fact */
-            fact: string;
-            /** Key */
-            key: string;
-            /** Link */
-            link: string;
-            /** Mend */
-            mend: string;
-            /** Met */
-            met: boolean;
             /** Words */
             words: string;
         };
@@ -8325,7 +8339,7 @@ export interface components {
         };
         /**
          * Notification
-         * @description Something a person was told.
+         * @description A person's notifications, latest first.
          */
         Notification: {
             /**
@@ -8477,7 +8491,7 @@ export interface components {
             total: components["schemas"]["Sum"];
             /** Working */
             working: {
-                [key: string]: components["schemas"]["WorkingOut"];
+                [key: string]: components["schemas"]["Working"];
             };
         };
         /**
@@ -8513,13 +8527,16 @@ export interface components {
             why: string;
         };
         /**
-         * PartOut
-         * @description A line of a working that adds up.
+         * Part
+         * @description One line that adds up to the outcome, such as +39,520.00 or a share.
          */
-        PartOut: {
+        Part: {
             /** Name */
             name: string;
-            /** Note */
+            /**
+             * Note
+             * @default
+             */
             note: string;
             /** Value */
             value: string;
@@ -9059,15 +9076,37 @@ export interface components {
             stage: string;
             /** Title */
             title: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
             /** Worth */
             worth: string | null;
         };
         /**
-         * Rate
+         * RateKind
+         * @description A kind of rate that the house sets: its unit, what its rows may be for, whether cases need it.
+         */
+        RateKind: {
+            /** By */
+            by: string;
+            /** Divided */
+            divided: boolean;
+            /** Group */
+            group: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: boolean;
+            /** Needs By */
+            needs_by: boolean;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * RateRow
          * @description A dated rate.
          */
-        Rate: {
+        RateRow: {
             /** Approved At */
             approved_at: string | null;
             /** Approver */
@@ -9107,28 +9146,6 @@ export interface components {
             value: string;
             /** What */
             what: string;
-        };
-        /**
-         * RateKind
-         * @description A kind of rate that the house sets: its unit, what its rows may be for, whether cases need it.
-         */
-        RateKind: {
-            /** By */
-            by: string;
-            /** Divided */
-            divided: boolean;
-            /** Group */
-            group: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Needed */
-            needed: boolean;
-            /** Needs By */
-            needs_by: boolean;
-            /** Unit */
-            unit: string;
         };
         /**
          * Release
@@ -9184,7 +9201,7 @@ export interface components {
         };
         /**
          * ReleaseRow
-         * @description A release in the list.
+         * @description All releases, the newest first, with the routines that use each.
          */
         ReleaseRow: {
             /** About */
@@ -9205,7 +9222,7 @@ export interface components {
             /** Person */
             person: string;
             /** Routines */
-            routines: number;
+            routines: number | null;
             /** Size */
             size: number;
             /** Tags */
@@ -9266,9 +9283,9 @@ export interface components {
             /** Permission */
             permission: string;
             /** Person */
-            person?: string | null;
+            person: string | null;
             /** Person Id */
-            person_id?: number | null;
+            person_id: number | null;
             /** State */
             state: string;
             /** Words */
@@ -9283,7 +9300,7 @@ export interface components {
             lines: string;
             /** Money */
             money: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * Retire
@@ -9331,7 +9348,7 @@ export interface components {
          */
         Robots: {
             /** Areas */
-            areas: components["schemas"]["Area"][];
+            areas: components["schemas"]["AreaBelow"][];
             /** Hosts */
             hosts: components["schemas"]["Host"][];
             /**
@@ -9469,7 +9486,7 @@ export interface components {
             /** Live At */
             live_at: string | null;
             /** Live Needs */
-            live_needs: components["schemas"]["NeedOut"][];
+            live_needs: components["schemas"]["Need"][];
             /** Locks */
             locks: string[];
             may: components["schemas"]["RoutineMay"];
@@ -9484,7 +9501,7 @@ export interface components {
             /** Package */
             package: string;
             /** Pre Check */
-            pre_check: components["schemas"]["NeedOut"][];
+            pre_check: components["schemas"]["Need"][];
             /** Priority */
             priority: number;
             /** Release Id */
@@ -9646,115 +9663,6 @@ export interface components {
             words: string;
         };
         /**
-         * Run
-         * @description One run: state, needs, segments, steps, inputs, outputs and entries.
-         */
-        Run: {
-            /** Again Of */
-            again_of: number | null;
-            /** Area */
-            area: string;
-            /** Attempt */
-            attempt: number;
-            /** Cancel At */
-            cancel_at: string | null;
-            /** Canceller */
-            canceller: string | null;
-            /** Caution */
-            caution: string | null;
-            /** Counts */
-            counts: {
-                [key: string]: string;
-            } | null;
-            /**
-             * Due At
-             * Format: date-time
-             */
-            due_at: string;
-            /** Ended At */
-            ended_at: string | null;
-            /** Entries */
-            entries: components["schemas"]["RunEntry"][];
-            /** Fence */
-            fence: number;
-            fix: components["schemas"]["Fix"] | null;
-            /** Held At */
-            held_at: string | null;
-            /** Host */
-            host: string | null;
-            /** Id */
-            id: number;
-            /** Inputs */
-            inputs: {
-                [key: string]: unknown;
-            };
-            late: components["schemas"]["Late"] | null;
-            /** Late At */
-            late_at: string | null;
-            /** Lease Until */
-            lease_until: string | null;
-            /** Limit Minutes */
-            limit_minutes: number;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            may: components["schemas"]["RunMay"];
-            /** Needs */
-            needs: components["schemas"]["NeedOut"][];
-            /**
-             * Now
-             * Format: date-time
-             */
-            now: string;
-            /** Outcome */
-            outcome: string | null;
-            /** Outputs */
-            outputs: {
-                [key: string]: unknown;
-            } | null;
-            /** Package */
-            package: string;
-            /** Pause At */
-            pause_at: string | null;
-            /** Pauser */
-            pauser: string | null;
-            /** Reason */
-            reason: string;
-            /** Release Version */
-            release_version: string;
-            /** Robot */
-            robot: string | null;
-            /** Routine */
-            routine: string;
-            /** Routine Id */
-            routine_id: number;
-            /** Saved At */
-            saved_at: string | null;
-            /** Segment */
-            segment: number;
-            /** Segments */
-            segments: components["schemas"]["Segment"][];
-            /** Started At */
-            started_at: string | null;
-            /** Started Words */
-            started_words: string;
-            /** State */
-            state: string;
-            /** Steps */
-            steps: components["schemas"]["Step"][];
-            /** Trial */
-            trial: boolean;
-            /** Tried Again As */
-            tried_again_as: number | null;
-            unusual: components["schemas"]["Unusual"] | null;
-            /** Usual Seconds */
-            usual_seconds: number | null;
-            /** Waits For */
-            waits_for: string;
-        };
-        /**
          * RunEntry
          * @description What a run posted to the tally.
          */
@@ -9862,6 +9770,115 @@ export interface components {
             trial: boolean;
         };
         /**
+         * RunWhole
+         * @description One run: state, needs, segments, steps, inputs, outputs and entries.
+         */
+        RunWhole: {
+            /** Again Of */
+            again_of: number | null;
+            /** Area */
+            area: string;
+            /** Attempt */
+            attempt: number;
+            /** Cancel At */
+            cancel_at: string | null;
+            /** Canceller */
+            canceller: string | null;
+            /** Caution */
+            caution: string | null;
+            /** Counts */
+            counts: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Entries */
+            entries: components["schemas"]["RunEntry"][];
+            /** Fence */
+            fence: number;
+            fix: components["schemas"]["Fix"] | null;
+            /** Held At */
+            held_at: string | null;
+            /** Host */
+            host: string | null;
+            /** Id */
+            id: number;
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            late: components["schemas"]["Late"] | null;
+            /** Late At */
+            late_at: string | null;
+            /** Lease Until */
+            lease_until: string | null;
+            /** Limit Minutes */
+            limit_minutes: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            may: components["schemas"]["RunMay"];
+            /** Needs */
+            needs: components["schemas"]["Need"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Outcome */
+            outcome: string | null;
+            /** Outputs */
+            outputs: {
+                [key: string]: unknown;
+            } | null;
+            /** Package */
+            package: string;
+            /** Pause At */
+            pause_at: string | null;
+            /** Pauser */
+            pauser: string | null;
+            /** Reason */
+            reason: string;
+            /** Release Version */
+            release_version: string;
+            /** Robot */
+            robot: string | null;
+            /** Routine */
+            routine: string;
+            /** Routine Id */
+            routine_id: number;
+            /** Saved At */
+            saved_at: string | null;
+            /** Segment */
+            segment: number;
+            /** Segments */
+            segments: components["schemas"]["Segment"][];
+            /** Started At */
+            started_at: string | null;
+            /** Started Words */
+            started_words: string;
+            /** State */
+            state: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Trial */
+            trial: boolean;
+            /** Tried Again As */
+            tried_again_as: number | null;
+            unusual: components["schemas"]["Unusual"] | null;
+            /** Usual Seconds */
+            usual_seconds: number | null;
+            /** Waits For */
+            waits_for: string;
+        };
+        /**
          * SampledOut
          * @description With how the draws spread, and what moves it most.
          */
@@ -9877,7 +9894,7 @@ export interface components {
             /** P90 */
             p90: string | null;
             /** Shape */
-            shape: components["schemas"]["BarOut"][];
+            shape: components["schemas"]["Bar"][];
         };
         /**
          * Screen
@@ -9916,18 +9933,12 @@ export interface components {
          */
         Sealed: {
             /** At */
-            at?: string | null;
-            /**
-             * Entries
-             * @default 0
-             */
+            at: string | null;
+            /** Entries */
             entries: number;
             /** Last Id */
-            last_id?: number | null;
-            /**
-             * Seals
-             * @default 0
-             */
+            last_id: number | null;
+            /** Seals */
             seals: number;
         };
         /**
@@ -10267,11 +10278,11 @@ export interface components {
         };
         /**
          * SheetRow
-         * @description A list that one brought.
+         * @description The spreadsheets that somebody brought, the latest 20.
          */
         SheetRow: {
             /** Errand State */
-            errand_state: string | null;
+            errand_state: ("waiting" | "running" | "done" | "cancelled" | "failed") | null;
             /** Errand Words */
             errand_words: string | null;
             /** Id */
@@ -10360,7 +10371,7 @@ export interface components {
             volume_per_year: string | null;
             /** Working */
             working: {
-                [key: string]: components["schemas"]["WorkingOut"];
+                [key: string]: components["schemas"]["Working"];
             };
         };
         /**
@@ -10398,13 +10409,16 @@ export interface components {
         };
         /**
          * StageCount
-         * @description How many ideas stand in a stage.
+         * @description How many ideas stand in each stage.
          */
         StageCount: {
             /** Ideas */
             ideas: number;
-            /** Stage */
-            stage: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "draft" | "noted" | "screened" | "sized" | "backed" | "building" | "in service" | "retired" | "parked" | "declined" | "merged" | "withdrawn";
         };
         /**
          * StageIn
@@ -10499,13 +10513,13 @@ export interface components {
         };
         /**
          * Step
-         * @description A step that the package reported.
+         * @description The steps of a run.
          */
         Step: {
             /** Data In */
-            data_in?: unknown;
+            data_in: unknown;
             /** Data Out */
-            data_out?: unknown;
+            data_out: unknown;
             /** Ended At */
             ended_at: string | null;
             /** Fault */
@@ -10605,30 +10619,39 @@ export interface components {
             units: string;
         };
         /**
-         * SwingOut
-         * @description What would move a figure, and how far.
+         * Swing
+         * @description How far the outcome moves when one input moves; both ends as text in the outcome's unit.
          */
-        SwingOut: {
+        Swing: {
             /** High */
             high: string;
             /** Low */
             low: string;
             /** Name */
             name: string;
-            /** Note */
+            /**
+             * Note
+             * @default
+             */
             note: string;
         };
         /**
          * SystemChoice
-         * @description A system that can be chosen.
+         * @description Systems that can be chosen.
          */
         SystemChoice: {
-            /** Access */
-            access: string;
+            /**
+             * Access
+             * @enum {string}
+             */
+            access: "API" | "web" | "desktop" | "remote screen" | "paper or image";
             /** Name */
             name: string;
-            /** State */
-            state: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "new" | "known" | "retired";
         };
         /**
          * SystemIn
@@ -10651,18 +10674,6 @@ export interface components {
              * @default not known
              */
             test_system: string;
-        };
-        /**
-         * SystemName
-         * @description A system that can be chosen.
-         */
-        SystemName: {
-            /** Access */
-            access: string;
-            /** Name */
-            name: string;
-            /** State */
-            state: string;
         };
         /**
          * SystemOut
@@ -10710,7 +10721,7 @@ export interface components {
         };
         /**
          * SystemRow
-         * @description A system that ideas name.
+         * @description Every system that some idea names.
          */
         SystemRow: {
             /** Ideas */
@@ -10957,7 +10968,7 @@ export interface components {
             /** Areas */
             areas: components["schemas"]["AreaOut"][];
             /** Closed Days */
-            closed_days: components["schemas"]["DayOut"][];
+            closed_days: components["schemas"]["ClosedDay"][];
             /** May Close */
             may_close: boolean;
             /** May Make */
@@ -11037,7 +11048,7 @@ export interface components {
         };
         /**
          * TriggerStart
-         * @description What became of one nominal time.
+         * @description What became of a trigger's nominal times, the latest noted first.
          */
         TriggerStart: {
             /**
@@ -11047,19 +11058,19 @@ export interface components {
             at: string;
             /** Id */
             id: number;
-            /**
-             * Nominal At
-             * Format: date-time
-             */
-            nominal_at: string;
+            /** Nominal At */
+            nominal_at: string | null;
             /** Run Id */
             run_id: number | null;
             /** Run Outcome */
-            run_outcome: string | null;
+            run_outcome: ("worked" | "nothing") | null;
             /** Run State */
-            run_state: string | null;
-            /** What */
-            what: string;
+            run_state: ("waiting" | "running" | "held" | "done" | "failed" | "cancelled" | "lapsed" | "lost") | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "started" | "merged" | "skipped" | "missed";
             /** Why */
             why: string;
         };
@@ -11112,7 +11123,7 @@ export interface components {
         };
         /**
          * UseOut
-         * @description Who used a secret for what; the same within an hour stands once.
+         * @description The latest uses of a secret.
          */
         UseOut: {
             /**
@@ -11128,38 +11139,53 @@ export interface components {
             who: string;
         };
         /**
-         * UsedOut
-         * @description An input of a working.
+         * Used
+         * @description One input of a step: its name, value as text, unit, where it came from and when.
          */
-        UsedOut: {
-            /** Date */
+        Used: {
+            /**
+             * Date
+             * @default
+             */
             date: string;
-            /** Link */
+            /**
+             * Link
+             * @default
+             */
             link: string;
             /** Name */
             name: string;
-            /** Source */
+            /**
+             * Source
+             * @default
+             */
             source: string;
-            /** Unit */
+            /**
+             * Unit
+             * @default
+             */
             unit: string;
             /** Value */
             value: string | null;
         };
         /**
          * UsingIdea
-         * @description An idea that uses a system.
+         * @description Ideas that use a system, as far as the reader may see them.
          */
         UsingIdea: {
             /** Id */
             id: number;
-            /** Stage */
-            stage: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "draft" | "noted" | "screened" | "sized" | "backed" | "building" | "in service" | "retired" | "parked" | "declined" | "merged" | "withdrawn";
             /** Title */
             title: string;
         };
         /**
          * UsingRoutine
-         * @description A routine that serves an idea that uses a system.
+         * @description Routines that serve ideas that use a system, as far as the reader may see them.
          */
         UsingRoutine: {
             /** Id */
@@ -11252,7 +11278,7 @@ export interface components {
         };
         /**
          * Version
-         * @description A version of a package.
+         * @description The versions of a package, the newest first.
          */
         Version: {
             /** Id */
@@ -11377,7 +11403,7 @@ export interface components {
         };
         /**
          * WayStep
-         * @description A change of stage: from where to where, when, by whom, why.
+         * @description The way of an idea so far.
          */
         WayStep: {
             /**
@@ -11386,13 +11412,16 @@ export interface components {
              */
             at: string;
             /** From Stage */
-            from_stage: string | null;
+            from_stage: ("draft" | "noted" | "screened" | "sized" | "backed" | "building" | "in service" | "retired" | "parked" | "declined" | "merged" | "withdrawn") | null;
             /** Person */
             person: string;
             /** Reason */
             reason: string;
-            /** Stage */
-            stage: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "draft" | "noted" | "screened" | "sized" | "backed" | "building" | "in service" | "retired" | "parked" | "declined" | "merged" | "withdrawn";
         };
         /**
          * WheelKept
@@ -11414,7 +11443,7 @@ export interface components {
         };
         /**
          * WheelRow
-         * @description A wheel that packages may require.
+         * @description All wheels, by name.
          */
         WheelRow: {
             /**
@@ -11494,10 +11523,7 @@ export interface components {
              */
             to: string;
         };
-        /**
-         * WindowOut
-         * @description Wall times within which starts are allowed.
-         */
+        /** WindowOut */
         WindowOut: {
             /** From */
             from: string;
@@ -11505,10 +11531,10 @@ export interface components {
             to: string;
         };
         /**
-         * Work
+         * WorkGiven
          * @description A run to execute.
          */
-        Work: {
+        WorkGiven: {
             /** Account */
             account: string;
             /** Digest */
@@ -11551,29 +11577,53 @@ export interface components {
             wheels: components["schemas"]["WheelName"][];
         };
         /**
-         * WorkingOut
-         * @description The working of a figure: formula, lines, inputs, what is missing, what would move it.
+         * Working
+         * @description A named figure with its formula in words, inputs, lines that add up, and what would move it.
          */
-        WorkingOut: {
-            /** Formula */
+        Working: {
+            /**
+             * Formula
+             * @default
+             */
             formula: string;
-            /** Inputs */
-            inputs: components["schemas"]["UsedOut"][];
-            /** Missing */
+            /**
+             * Inputs
+             * @default []
+             */
+            inputs: components["schemas"]["Used"][];
+            /**
+             * Missing
+             * @default []
+             */
             missing: string[];
             /** Name */
             name: string;
-            /** Note */
+            /**
+             * Note
+             * @default
+             */
             note: string;
             /** Outcome */
             outcome: string | null;
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /** Steps */
-            steps: components["schemas"]["WorkingOut"][];
-            /** Swings */
-            swings: components["schemas"]["SwingOut"][];
-            /** Unit */
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["Working"][];
+            /**
+             * Swings
+             * @default []
+             */
+            swings: components["schemas"]["Swing"][];
+            /**
+             * Unit
+             * @default
+             */
             unit: string;
         };
         /**
@@ -14232,7 +14282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Idea"];
+                    "application/json": components["schemas"]["IdeaWhole"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -17217,7 +17267,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Rate"][];
+                    "application/json": components["schemas"]["RateRow"][];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -18683,7 +18733,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Work"];
+                    "application/json": components["schemas"]["WorkGiven"];
                 };
             };
             /** @description Nothing to do for now; ask again. */
@@ -18756,7 +18806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Run"];
+                    "application/json": components["schemas"]["RunWhole"];
                 };
             };
             /** @description What is wrong, and what mends it */
@@ -19553,7 +19603,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SystemName"][];
+                    "application/json": components["schemas"]["SystemChoice"][];
                 };
             };
             /** @description What is wrong, and what mends it */

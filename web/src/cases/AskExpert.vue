@@ -9,7 +9,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 
 /** The sizing sent to those who know: a link that shows just this sheet, and what came back from whom. */
-const props = defineProps<{ idea: Schemas['Idea']; sizing: Schemas['Sizing'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole']; sizing: Schemas['Sizing'] }>()
 const asking = ref(false)
 const person = ref<number | null>(null)
 const words = ref('')

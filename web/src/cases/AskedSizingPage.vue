@@ -34,7 +34,7 @@ const facts = useFacts(
   (body) => ask(api.PUT('/api/v1/asked-sizings/{token}/facts', { ...path.value, body })),
 )
 const fact = (field: string): Fact =>
-  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
+  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, value: null, version: 0 }
 const asked = (field: string): boolean => (data.value?.fields ?? []).some((one) => one.field === field)
 const groups = computed(() =>
   GROUPS.map((group) => ({ ...group, fields: group.fields.filter((one) => asked(one.field)) })).filter(

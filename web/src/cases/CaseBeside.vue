@@ -9,7 +9,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 
 /** Promised, now expected and delivered side by side; a promise is made anew with a reason. */
-const props = defineProps<{ idea: Schemas['Idea']; data: Schemas['CaseOut'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
 const { currency } = useMe()
 type Row = Schemas['BesideRow']
 function write(row: Row, value: string | null): string {

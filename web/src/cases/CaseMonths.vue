@@ -9,7 +9,7 @@ import type { Picture } from '@/shared/picture'
 import Problem from '@/shared/Problem.vue'
 
 /** A year of work by month: before; after, split by who does it; and what was delivered of it. */
-const props = defineProps<{ idea: Schemas['Idea']; months: Schemas['CaseMonths'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole']; months: Schemas['CaseMonths'] }>()
 const month = new Intl.DateTimeFormat(writtenAs(), { month: 'short', timeZone: 'UTC' })
 const named = (name: string): string =>
   new Intl.DateTimeFormat(writtenAs(), { month: 'short', year: 'numeric', timeZone: 'UTC' }).format(

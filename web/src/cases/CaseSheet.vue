@@ -23,7 +23,7 @@ import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
 
 /** The business case: figures with their workings, year by year, and the inputs. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const emit = defineEmits<{ supply: [sheet: string, field: string] }>()
 const { currency } = useMe()
 const query = useQuery({
@@ -38,7 +38,7 @@ const facts = useFacts(
   () => data.value?.fields ?? [],
 )
 const fact = (field: string): Fact =>
-  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
+  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, value: null, version: 0 }
 const locked = computed(() => !props.idea.may.size)
 const showWanted = useWantedField()
 watch(

@@ -8,7 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 
 /** What happened of the promised plan: person-days that each phase took, and when it ended. */
-const props = defineProps<{ idea: Schemas['Idea']; data: Schemas['CaseOut'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
 interface Typed {
   days: string
   ended: string

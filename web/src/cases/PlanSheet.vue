@@ -21,7 +21,7 @@ interface Phase {
 }
 
 /** The plan in working days: phases, their dates, and the promise beside them. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const emit = defineEmits<{ supply: [sheet: string, field: string] }>()
 const query = useQuery({
   queryKey: ['ideas', 'case', () => props.idea.id],

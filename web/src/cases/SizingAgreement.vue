@@ -8,7 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 
 /** A second person's agreement to a sizing, or what they want looked at again, point by point. */
-const props = defineProps<{ idea: Schemas['Idea']; sizing: Schemas['Sizing'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole']; sizing: Schemas['Sizing'] }>()
 const { me } = useMe()
 const path = computed(() => ({ params: { path: { number: props.idea.id } } }))
 const note = ref('')

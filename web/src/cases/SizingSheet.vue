@@ -23,7 +23,7 @@ import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
 
 /** Sizing: the expert's facts, what follows from them, and a second person's agreement. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const { currency } = useMe()
 const query = useQuery({
   queryKey: ['ideas', 'sizing', () => props.idea.id],
@@ -40,7 +40,7 @@ const facts = useFacts(
   () => sizing.value?.fields ?? [],
 )
 const fact = (field: string): Fact =>
-  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, version: 0 }
+  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, value: null, version: 0 }
 const locked = computed(() => !props.idea.may.size)
 const showWanted = useWantedField()
 watch(

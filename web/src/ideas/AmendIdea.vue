@@ -8,7 +8,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** Says which idea in service this one wants changed, or that it stands on its own. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const emit = defineEmits<{ leave: [] }>()
 const amends = ref<number | null>(null)
 const running = useQuery({

@@ -10,7 +10,7 @@ import QuestionField from './QuestionField.vue'
 import { filled, said, type Question } from './questions'
 
 /** The answers: read by all, changed by the proposer, accepted or sent back by the reviewer. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const editing = ref<string | null>(null)
 const asking = ref<string | null>(null)
 const value = ref<unknown>(null)

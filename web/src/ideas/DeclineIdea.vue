@@ -8,7 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import { DECLINE_REASONS } from './routes'
 
 /** Declines an idea with a reason chosen and explained. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const reason = ref('')
 const words = ref('')

@@ -6,7 +6,7 @@ import { wordsOf } from '@/shared/fieldLink'
 import { number, share } from '@/shared/format'
 
 /** The first look: hours in reach and fit, as ranges, each with its working. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const fit = computed(() => props.idea.look.steps[0])
 const width = computed(() => fit.value?.steps[0]?.outcome ?? '')
 </script>

@@ -12,7 +12,7 @@ import MergeIdea from './MergeIdea.vue'
 import { OTHER_ROUTES } from './routes'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 type Act =
   'amend' | 'park' | 'merge' | 'decline' | 'route' | 'reopen' | 'withdraw' | 'stuck' | 'measure' | 'retire'
 const open = ref<Act | null>(null)

@@ -8,7 +8,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** In the margin: where an idea belongs, and who helps with it. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const asking = ref(false)
 const who = ref<number | null>(null)
 const task = ref('')

@@ -9,7 +9,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** Lets an idea go on in another; what goes over is said before. */
-const props = defineProps<{ idea: Schemas['Idea']; into?: number }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole']; into?: number }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const text = ref('')
 const slow = useDebounce(text, 250)

@@ -9,7 +9,7 @@ import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
 
 /** The review: close matches settled, then screened, merged or declined; by keys alone, many in a row. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const router = useRouter()
 const doing = ref<'' | 'decline' | 'merge'>('')
 const expert = ref<number | null>(null)

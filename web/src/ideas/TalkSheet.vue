@@ -11,7 +11,7 @@ import When from '@/shared/When.vue'
 import JoinIdea from './JoinIdea.vue'
 
 /** Who joined an idea, and what is said about it. */
-const props = defineProps<{ idea: Schemas['Idea'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const { me } = useMe()
 const text = ref('')
 const asked = ref<number | null>(null)

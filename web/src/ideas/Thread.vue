@@ -4,7 +4,7 @@ import Glyph from '@/shared/Glyph.vue'
 import When from '@/shared/When.vue'
 
 /** The thread of an idea along the top: what was reached, when, by whom, and what is next. */
-defineProps<{ idea: Schemas['Idea'] }>()
+defineProps<{ idea: Schemas['IdeaWhole'] }>()
 </script>
 
 <template>

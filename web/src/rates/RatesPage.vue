@@ -13,7 +13,7 @@ import When from '@/shared/When.vue'
 import UnusualCounts from '@/tally/UnusualCounts.vue'
 
 /** Dated rates: what is in force, what was before, what waits for approval. */
-type Rate = Schemas['Rate']
+type Rate = Schemas['RateRow']
 const { may, currency } = useMe()
 const query = useQuery({ queryKey: ['rates'], queryFn: () => ask(api.GET('/api/v1/rates')) })
 const rates = computed(() => query.data.value ?? [])

@@ -7,7 +7,11 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** A robot: new on a host, or its tags and areas changed. */
-const props = defineProps<{ robot?: Schemas['Robot']; hosts: Schemas['Host'][]; areas: Schemas['Area'][] }>()
+const props = defineProps<{
+  robot?: Schemas['Robot']
+  hosts: Schemas['Host'][]
+  areas: Schemas['AreaBelow'][]
+}>()
 const emit = defineEmits<{ leave: [] }>()
 const name = ref(props.robot?.name ?? '')
 const host = ref(props.robot?.host_id ?? props.hosts[0]?.id ?? 0)

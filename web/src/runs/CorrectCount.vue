@@ -7,7 +7,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** Says what a run is to be counted as, when the package counted wrongly; nothing is erased. */
-const props = defineProps<{ run: Schemas['Run'] }>()
+const props = defineProps<{ run: Schemas['RunWhole'] }>()
 const open = ref(false)
 const units = ref(
   String(

@@ -6,7 +6,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 
 /** What of a run waits for a person: an outcome that came late, a count far from the usual. */
-const props = defineProps<{ run: Schemas['Run'] }>()
+const props = defineProps<{ run: Schemas['RunWhole'] }>()
 const path = () => ({ path: { number: props.run.id } })
 const late = useAction((counts: boolean) =>
   ask(api.POST('/api/v1/runs/{number}/late', { params: path(), body: { counts } })),

@@ -3,7 +3,7 @@ import type { Schemas } from '@/api/client'
 import Glyph from './Glyph.vue'
 
 /** Needs, each met or not, with the fact and what mends it. */
-defineProps<{ needs: Schemas['NeedOut'][] }>()
+defineProps<{ needs: Schemas['Need'][] }>()
 </script>
 
 <template>

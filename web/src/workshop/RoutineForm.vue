@@ -12,7 +12,7 @@ const props = defineProps<{
   error: unknown
   counted?: string | null
   ideas: Schemas['IdeaName'][]
-  areas: Schemas['Area'][]
+  areas: Schemas['AreaBelow'][]
 }>()
 const setup = defineModel<Setup>({ required: true })
 

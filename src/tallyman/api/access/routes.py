@@ -2,69 +2,32 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from tallyman.api.common import BySelf, Done, In, Made, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.core.access.permissions import ACTS, DUTIES, SUBJECTS
 from tallyman.services import access
+from tallyman.services.access.answers import (
+    AccessOf,
+    ActOut,
+    Decided,
+    DutyOut,
+    Given,
+    GroupOut,
+    GroupPage,
+    HolderOut,
+    RequestOut,
+    RolesOut,
+    SubjectOut,
+    WhyOut,
+)
 from tallyman.services.access.roles import RoleGiven
 
 router = APIRouter(prefix="/access", tags=["access"])
 Permission = Annotated[str, Field(max_length=40, examples=["routine.see"])]
-
-
-class ActOut(Model):
-    """One act on a subject."""
-
-    permission: str
-    act: str
-    words: str
-
-
-class SubjectOut(Model):
-    """What permissions are about."""
-
-    name: str
-    title: str
-    by_area: bool
-    acts: list[ActOut]
-
-
-class RoleOut(Model):
-    """A role: what it allows, in words, and the duties it defeats."""
-
-    id: int
-    name: str
-    about: str
-    built_in: bool
-    second_factor: bool
-    copied_from: str
-    version: int
-    holders: int
-    permissions: list[str]
-    words: list[str]
-    breaches: list[str]
-    company_only: list[str]
-
-
-class DutyOut(Model):
-    """Two permissions that one person should not hold together, and why."""
-
-    one: str
-    other: str
-    words: str
-
-
-class RolesOut(Model):
-    """Every role, and what there is to tick."""
-
-    roles: list[RoleOut]
-    subjects: list[SubjectOut]
-    duties: list[DutyOut]
 
 
 class RoleIn(In):
@@ -81,23 +44,6 @@ class RoleIn(In):
         return RoleGiven(self.name, self.about, frozenset(self.permissions), self.second_factor)
 
 
-class HolderOut(Model):
-    """A role as a person or group holds it."""
-
-    id: int
-    role_id: int
-    role: str
-    person_id: int | None
-    person: str | None
-    group_id: int | None
-    grp: str | None
-    area_id: int | None
-    where: str
-    at: datetime
-    given_by: str | None
-    may_take: bool
-
-
 class GiveIn(In):
     """A role for a person or a group, for an area or (none) the whole company."""
 
@@ -105,43 +51,6 @@ class GiveIn(In):
     person: Number | None = None
     group: Number | None = None
     area: Number | None = None
-
-
-class Given(Model):
-    """The number of what was given, and the separations of duty that one person defeats by now."""
-
-    id: int
-    breaches: list[str]
-
-
-class GroupOut(Model):
-    """A group."""
-
-    id: int
-    name: str
-    about: str
-    claim: str | None
-    version: int
-    members: int
-
-
-class Member(Model):
-    """Somebody in a group."""
-
-    id: int
-    name: str
-    by_claim: bool
-
-
-class GroupPage(Model):
-    """A group with its members."""
-
-    id: int
-    name: str
-    about: str
-    claim: str | None
-    version: int
-    people: list[Member]
 
 
 class GroupIn(In):
@@ -161,23 +70,6 @@ class AskIn(In):
     words: Annotated[str, Field(max_length=1000, examples=["I look after the meter letters"])]
 
 
-class RequestOut(Model):
-    """A request for access."""
-
-    id: int
-    person_id: int | None = None
-    person: str | None = None
-    permission: str
-    area_id: int | None
-    area: str | None
-    words: str
-    state: str
-    made_at: datetime
-    decided_by: str | None
-    decided_at: datetime | None
-    answer: str
-
-
 class DecideIn(In):
     """The answer: a role for an area (or the company), or no role and why not."""
 
@@ -186,81 +78,24 @@ class DecideIn(In):
     answer: Annotated[str, Field(max_length=1000)] = ""
 
 
-class Decided(Model):
-    """What became of a request."""
-
-    state: str
-
-
-class GrantedOut(Model):
-    """A role that grants something, and for what it is held."""
-
-    role: str
-    group: str | None
-    where: str
-
-
-class WhyOut(Model):
-    """Whether somebody may, and by what, or what is missing and who can give it."""
-
-    person: str
-    permission: str
-    words: str
-    object: str
-    may: bool
-    state: str
-    granted: list[GrantedOut]
-    parts: list[str]
-    elsewhere: list[GrantedOut]
-    roles_with: list[str]
-    givers: list[str]
-
-
-class MayLine(Model):
-    """Something that somebody may do, and where."""
-
-    permission: str
-    words: str
-    where: str = ""
-
-
-class SubjectLine(Model):
-    """What somebody may and may not do about a subject."""
-
-    subject: str
-    may: list[MayLine]
-    lacks: list[MayLine]
-
-
-class AccessOf(Model):
-    """Everything that a person may do, where, by which roles."""
-
-    held: list[GrantedOut]
-    lines: list[SubjectLine]
-    groups: list[str]
-    breaches: list[str]
-    givers: list[str]
-
-
 @router.get("/roles")
 def roles(ctx: SignedIn) -> RolesOut:
     """Every role in use."""
-    subjects: list[Any] = [
-        {
-            "name": name,
-            "title": subject.title,
-            "by_area": subject.by_area,
-            "acts": [
-                {"permission": f"{name}.{act}", "act": act, "words": subject.acts[act]}
+    subjects = [
+        SubjectOut(
+            name=name,
+            title=subject.title,
+            by_area=subject.by_area,
+            acts=[
+                ActOut(permission=f"{name}.{act}", act=act, words=subject.acts[act])
                 for act in ACTS
                 if act in subject.acts
             ],
-        }
+        )
         for name, subject in SUBJECTS.items()
     ]
-    return RolesOut.model_validate(
-        {"roles": access.listed(ctx), "subjects": subjects, "duties": [vars(one) for one in DUTIES]}
-    )
+    duties = [DutyOut(one=duty.one, other=duty.other, words=duty.words) for duty in DUTIES]
+    return RolesOut(roles=access.listed(ctx), subjects=subjects, duties=duties)
 
 
 @router.post("/roles", status_code=201)
@@ -286,13 +121,13 @@ def retire_role(number: Number, ctx: SignedIn) -> Done:
 @router.get("/holders")
 def holders(ctx: SignedIn) -> list[HolderOut]:
     """Who holds which role for what."""
-    return [HolderOut.model_validate(row) for row in access.holders(ctx)]
+    return access.holders(ctx)
 
 
 @router.post("/holders", status_code=201)
 def give(given: GiveIn, ctx: SignedIn) -> Given:
     """Gives a role to a person or a group."""
-    return Given.model_validate(access.give(ctx, given.role, given.person, given.group, given.area))
+    return access.give(ctx, given.role, given.person, given.group, given.area)
 
 
 @router.delete("/holders/{number}")
@@ -305,7 +140,7 @@ def take_away(number: Number, ctx: SignedIn) -> Done:
 @router.get("/groups")
 def groups(ctx: SignedIn) -> list[GroupOut]:
     """Every group."""
-    return [GroupOut.model_validate(row) for row in access.groups(ctx)]
+    return access.groups(ctx)
 
 
 @router.post("/groups", status_code=201)
@@ -317,7 +152,7 @@ def add_group(given: GroupIn, ctx: SignedIn) -> Made:
 @router.get("/groups/{number}")
 def one_group(number: Number, ctx: SignedIn) -> GroupPage:
     """A group with its members."""
-    return GroupPage.model_validate(access.one_group(ctx, number))
+    return access.one_group(ctx, number)
 
 
 @router.put("/groups/{number}")
@@ -337,13 +172,13 @@ def retire_group(number: Number, ctx: SignedIn) -> Done:
 @router.get("/requests")
 def requests(ctx: SignedIn) -> list[RequestOut]:
     """Open requests that wait for the signed-in person."""
-    return [RequestOut.model_validate(row) for row in access.waiting(ctx)]
+    return access.waiting(ctx)
 
 
 @router.get("/requests/mine")
 def my_requests(ctx: BySelf) -> list[RequestOut]:
     """What the signed-in person asked for."""
-    return [RequestOut.model_validate(row) for row in access.mine(ctx)]
+    return access.mine(ctx)
 
 
 @router.post("/requests", status_code=201)
@@ -355,7 +190,7 @@ def ask(given: AskIn, ctx: BySelf) -> Made:
 @router.post("/requests/{number}/decide")
 def decide(number: Number, given: DecideIn, ctx: SignedIn) -> Decided:
     """Answers a request."""
-    return Decided.model_validate(access.decide(ctx, number, given.role, given.area, given.answer))
+    return access.decide(ctx, number, given.role, given.area, given.answer)
 
 
 @router.get("/why")
@@ -367,17 +202,17 @@ def why(
     number: Annotated[int | None, Query(ge=1, le=2**53)] = None,
 ) -> WhyOut:
     """Whether a person may do something, and why."""
-    return WhyOut.model_validate(access.why(ctx, person, permission, subject, number))
+    return access.why(ctx, person, permission, subject, number)
 
 
 @router.get("/mine")
 def my_access(ctx: BySelf) -> AccessOf:
     """What the signed-in person may do, and who can give more."""
     assert ctx.actor.person_id is not None
-    return AccessOf.model_validate(access.of_person(ctx, ctx.actor.person_id))
+    return access.of_person(ctx, ctx.actor.person_id)
 
 
 @router.get("/people/{number}")
 def access_of(number: Number, ctx: SignedIn) -> AccessOf:
     """What a person may do."""
-    return AccessOf.model_validate(access.of_person(ctx, number))
+    return access.of_person(ctx, number)

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Response
 from pydantic import Field
 
-from tallyman.api.cases.models import FactRow, FactsIn, FiguresPreview, Lack, PreviewIn, SystemChoice
-from tallyman.api.common import MOST, Anyone, Done, In, Made, Model, Number, SignedIn, Text
+from tallyman.api.cases.models import FactsIn, PreviewIn
+from tallyman.api.common import MOST, Anyone, Done, In, Made, Number, SignedIn, Text
 from tallyman.services.cases import asked, delivered, exports, previews, promises, sizing, variants
+from tallyman.services.cases.answers import (
+    AskedSizing,
+    CaseJson,
+    FiguresPreview,
+    VariantsOut,
+)
 
 router = APIRouter(tags=["cases"])
 Token = Annotated[str, Field(max_length=80)]
@@ -43,7 +49,7 @@ def take_request_back(number: Number, request: Number, ctx: SignedIn) -> Done:
 @router.post("/ideas/{number}/preview")
 def preview(number: Number, given: PreviewIn, ctx: SignedIn) -> FiguresPreview:
     """The figures while somebody types; nothing is kept."""
-    return FiguresPreview.model_validate(previews.preview(ctx, number, given.values))
+    return previews.preview(ctx, number, given.values)
 
 
 class PointAnswer(In):
@@ -59,40 +65,10 @@ def answer_point(number: Number, point: Number, given: PointAnswer, ctx: SignedI
     return Done()
 
 
-class AskedResults(Model):
-    """What follows from the facts so far, as the expert sees it."""
-
-    volume_per_year: str | None
-    hours_per_year: str | None
-    automatable_share: str | None
-    effort_days: str | None
-    band: str | None
-    missing: list[Lack]
-
-
-class AskedSizing(Model):
-    """The sheet that a link to an expert shows."""
-
-    idea: int
-    title: str
-    what: str
-    person: str
-    asker: str
-    words: str
-    asked_at: datetime
-    zone: str
-    company: str
-    open: bool
-    wanted: list[str]
-    fields: list[FactRow]
-    results: AskedResults
-    systems: list[SystemChoice]
-
-
 @router.get("/asked-sizings/{token}")
 def asked_sizing(token: Token, ctx: Anyone) -> AskedSizing:
     """The sheet of a sizing that a link shows; looking changes nothing."""
-    return AskedSizing.model_validate(asked.look(ctx, token))
+    return asked.look(ctx, token)
 
 
 @router.put("/asked-sizings/{token}/facts")
@@ -115,53 +91,6 @@ def asked_done(token: Token, given: AskedDone, ctx: Anyone) -> Done:
     return Done()
 
 
-class VariantFigure(Model):
-    """A figure of a variant."""
-
-    name: str
-    label: str
-    unit: str
-    value: str | None
-
-
-class VariantOut(Model):
-    """A variant of a case; `id` only for those that people kept."""
-
-    id: int | None
-    version: int
-    by: str
-    name: str
-    changes: dict[str, str]
-    figures: list[VariantFigure]
-    net: list[str | None] | None
-
-
-class DifferingInput(Model):
-    """An input in which variants differ, with the value of each."""
-
-    field: str
-    label: str
-    values: list[str | None]
-
-
-class VariantInput(Model):
-    """An input that a variant may say otherwise, and its value as sized."""
-
-    field: str
-    label: str
-    value: str | None
-
-
-class VariantsOut(Model):
-    """All variants side by side."""
-
-    variants: list[VariantOut]
-    differing: list[DifferingInput]
-    inputs: list[VariantInput]
-    no_range: list[str]
-    may_change: bool
-
-
 class VariantIn(In):
     """A variant: its name, what it says otherwise, and the version that was seen."""
 
@@ -173,7 +102,7 @@ class VariantIn(In):
 @router.get("/ideas/{number}/variants")
 def case_variants(number: Number, ctx: SignedIn) -> VariantsOut:
     """The variants of a case side by side."""
-    return VariantsOut.model_validate(variants.view(ctx, number))
+    return variants.view(ctx, number)
 
 
 @router.post("/ideas/{number}/variants", status_code=201)
@@ -242,26 +171,10 @@ def record_demand(number: Number, given: DemandIn, ctx: SignedIn) -> Done:
     return Done()
 
 
-class CaseJson(Model):
-    """A case taken out: `input` is what `calc business-case` reads."""
-
-    idea: str
-    title: str
-    taken_out_at: datetime
-    rules_version: str
-    input: dict[str, Any]
-    sources: dict[str, Any]
-    result: dict[str, Any]
-    missing: list[Lack]
-    benefit_lines: list[dict[str, Any]]
-    promise: dict[str, Any] | None
-    working: dict[str, Any]
-
-
 @router.get("/ideas/{number}/case/json")
 def case_as_json(number: Number, ctx: SignedIn) -> CaseJson:
     """The case as JSON."""
-    return CaseJson.model_validate(exports.as_json(ctx, number))
+    return exports.as_json(ctx, number)
 
 
 @router.get("/ideas/{number}/case/xlsx", response_class=Response)

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from tallyman.api.cases.models import Back, CaseOut, FactsIn, SettleSizing, Sizing
+from tallyman.api.cases.models import Back, FactsIn, SettleSizing
 from tallyman.api.common import Done, Number, SignedIn
 from tallyman.services.cases import business_case, fact_keeping, promises, ranges, sizing
+from tallyman.services.cases.answers import CaseOut, Sizing
 
 router = APIRouter(tags=["ideas"])
 
@@ -14,7 +15,7 @@ router = APIRouter(tags=["ideas"])
 @router.get("/ideas/{number}/sizing")
 def sizing_sheet(number: Number, ctx: SignedIn) -> Sizing:
     """The sizing sheet."""
-    return Sizing.model_validate(ranges.view(ctx, number))
+    return ranges.view(ctx, number)
 
 
 @router.put("/ideas/{number}/facts")
@@ -42,7 +43,7 @@ def settle_sizing(number: Number, given: SettleSizing, ctx: SignedIn) -> Done:
 @router.get("/ideas/{number}/case")
 def case_sheet(number: Number, ctx: SignedIn) -> CaseOut:
     """The case sheet."""
-    return CaseOut.model_validate(business_case.view(ctx, number))
+    return business_case.view(ctx, number)
 
 
 @router.post("/ideas/{number}/back")

@@ -8,40 +8,11 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from tallyman.api.common import MOST, Done, In, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import MOST, Done, In, Number, SignedIn, VersionSeen
 from tallyman.services.house import areas
+from tallyman.services.house.answers import MoveOut, Tree
 
 router = APIRouter(prefix="/areas", tags=["areas"])
-
-
-class DayOut(Model):
-    """A closed day."""
-
-    day: date
-    name: str
-
-
-class AreaOut(Model):
-    """An area with the one above and what lives in it."""
-
-    id: int
-    name: str
-    parent_id: int | None
-    version: int
-    routines: int
-    robots: int
-    held: int
-    days: list[DayOut]
-    may_change: bool
-
-
-class Tree(Model):
-    """The areas one may see, and the company's closed days."""
-
-    areas: list[AreaOut]
-    closed_days: list[DayOut]
-    may_make: bool
-    may_close: bool
 
 
 class Name(In):
@@ -56,25 +27,6 @@ class Move(In):
     parent: Number | None = None
 
 
-class Change(Model):
-    """Somebody who gains or loses, by which role, and what."""
-
-    person: str
-    by: str
-    what: list[str]
-
-
-class MoveOut(Model):
-    """Who and which robots gain and lose what."""
-
-    area: str
-    gain: list[Change]
-    lose: list[Change]
-    robots: list[str]
-    robots_lost: list[str]
-    version: int | None = None
-
-
 class DayIn(In):
     """A day on which an area, or (none) the company, does not work."""
 
@@ -86,7 +38,7 @@ class DayIn(In):
 @router.get("")
 def tree(ctx: SignedIn) -> Tree:
     """The areas that one may see."""
-    return Tree.model_validate(areas.tree(ctx))
+    return areas.tree(ctx)
 
 
 @router.put("/{number}/name")
@@ -101,13 +53,13 @@ def before_move(
     number: Number, ctx: SignedIn, parent: Annotated[int | None, Query(ge=1, le=MOST)] = None
 ) -> MoveOut:
     """Who would gain and lose, before an area moves."""
-    return MoveOut.model_validate(areas.before_move(ctx, number, parent))
+    return areas.before_move(ctx, number, parent)
 
 
 @router.post("/{number}/move")
 def move(number: Number, given: Move, version: VersionSeen, ctx: SignedIn) -> MoveOut:
     """Moves an area with all below it."""
-    return MoveOut.model_validate(areas.move(ctx, number, given.parent, version))
+    return areas.move(ctx, number, given.parent, version)
 
 
 @router.post("/closed-days")

@@ -7,33 +7,13 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field
 
-from tallyman.api.common import BySelf, Choice, Done, In, Made, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.services.house import company, mail_server
+from tallyman.services.house.answers import CompanyOut, MailSettings, Tested
 
 router = APIRouter(tags=["house"])
 Short = Annotated[str, Field(max_length=400)]
 Password = Annotated[str, Field(max_length=2000)]
-
-
-class DivisionOut(Model):
-    """A division in the tree: its own name, the names above it in `name`, and how much belongs to it."""
-
-    id: int
-    name: str
-    own: str
-    parent_id: int | None
-    depth: int
-    ideas: int
-    people: int
-
-
-class CompanyOut(Model):
-    """Whose installation this is."""
-
-    name: str
-    zone: str
-    currency: str
-    divisions: list[DivisionOut]
 
 
 class CompanyIn(In):
@@ -64,20 +44,6 @@ class IntoIn(In):
     into: Number
 
 
-class MailSettings(Model):
-    """The mail server, without its password."""
-
-    host: str
-    port: int
-    security: str
-    user: str
-    sender: str
-    has_password: bool
-    securities: list[Choice]
-    version: int
-    may_change: bool
-
-
 class MailIn(In):
     """The mail server; an empty password keeps the one there is."""
 
@@ -95,16 +61,10 @@ class MailIn(In):
         )
 
 
-class Tested(Model):
-    """What the mail server answered."""
-
-    answer: str
-
-
 @router.get("/house/company")
 def the_company(ctx: SignedIn) -> CompanyOut:
     """Whose installation this is."""
-    return CompanyOut.model_validate(company.company(ctx))
+    return company.company(ctx)
 
 
 @router.put("/house/company")
@@ -144,7 +104,7 @@ def merge_division(number: Number, given: IntoIn, ctx: SignedIn) -> Done:
 @router.get("/house/mail")
 def mail(ctx: SignedIn) -> MailSettings:
     """The mail server."""
-    return MailSettings.model_validate(mail_server.shown(ctx))
+    return mail_server.shown(ctx)
 
 
 @router.put("/house/mail")

@@ -2,77 +2,22 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 from pydantic import Field
 
-from tallyman.api.common import Done, In, Made, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.services.house import systems
+from tallyman.services.house.answers import (
+    Brought,
+    InventoryRow,
+    ListLine,
+    SystemChoice,
+    SystemOut,
+)
 
 router = APIRouter(prefix="/systems", tags=["systems"])
-
-
-class InventoryRow(Model):
-    """A system, and how much uses it."""
-
-    id: int
-    name: str
-    access: str
-    owner_id: int | None
-    owner: str | None
-    test_system: str
-    note: str
-    state: str
-    version: int
-    ideas: int
-    routines: int
-
-
-class SystemName(Model):
-    """A system that can be chosen."""
-
-    name: str
-    access: str
-    state: str
-
-
-class UsingIdea(Model):
-    """An idea that uses a system."""
-
-    id: int
-    title: str
-    stage: str
-
-
-class UsingRoutine(Model):
-    """A routine that serves an idea that uses a system."""
-
-    id: int
-    name: str
-    idea_id: int
-
-
-class SystemOut(Model):
-    """A system with what uses it; `all_ideas` and `all_routines` count also what the reader may not see."""
-
-    id: int
-    name: str
-    access: str
-    owner_id: int | None
-    owner: str | None
-    test_system: str
-    note: str
-    state: str
-    version: int
-    made_by: str
-    made_at: datetime
-    changed_at: datetime
-    ideas: list[UsingIdea]
-    routines: list[UsingRoutine]
-    all_ideas: int
-    all_routines: int
 
 
 class SystemIn(In):
@@ -95,24 +40,6 @@ class SystemsListIn(In):
     text: Annotated[str, Field(max_length=1_000_000)]
 
 
-class ListLine(Model):
-    """What a line of a list would do."""
-
-    line: int
-    name: str
-    state: str
-    faults: list[str]
-
-
-class Brought(Model):
-    """What a list did."""
-
-    entered: int
-    changed: int
-    here: int
-    left_out: int
-
-
 class Retire(In):
     """Whether a system is taken out of what can be chosen."""
 
@@ -122,13 +49,13 @@ class Retire(In):
 @router.get("")
 def listed(ctx: SignedIn, words: Annotated[str, Query(max_length=200)] = "") -> list[InventoryRow]:
     """The systems, or those whose name, note or owner has some words."""
-    return [InventoryRow.model_validate(row) for row in systems.listed(ctx, words)]
+    return systems.listed(ctx, words)
 
 
 @router.get("/names")
-def names(ctx: SignedIn) -> list[SystemName]:
+def names(ctx: SignedIn) -> list[SystemChoice]:
     """The systems that can be chosen."""
-    return [SystemName.model_validate(row) for row in systems.names(ctx)]
+    return systems.names(ctx)
 
 
 @router.get("/csv", response_class=Response)
@@ -141,13 +68,13 @@ def as_csv(ctx: SignedIn) -> Response:
 @router.post("/list/look")
 def look(given: SystemsListIn, ctx: SignedIn) -> list[ListLine]:
     """What each line of a list would do; nothing is kept."""
-    return [ListLine.model_validate(row) for row in systems.look(ctx, given.text.encode())]
+    return systems.look(ctx, given.text.encode())
 
 
 @router.post("/list")
 def bring(given: SystemsListIn, ctx: SignedIn) -> Brought:
     """Enters and changes what a list says."""
-    return Brought.model_validate(systems.bring(ctx, given.text.encode()))
+    return systems.bring(ctx, given.text.encode())
 
 
 @router.post("", status_code=201)
@@ -159,7 +86,7 @@ def add(given: SystemIn, ctx: SignedIn) -> Made:
 @router.get("/{number}")
 def one(number: Number, ctx: SignedIn) -> SystemOut:
     """A system with what uses it."""
-    return SystemOut.model_validate(systems.one(ctx, number))
+    return systems.one(ctx, number)
 
 
 @router.put("/{number}")

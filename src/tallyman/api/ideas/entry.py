@@ -2,30 +2,24 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Any
 from urllib.parse import quote
 
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from pydantic import Field
 
-from tallyman.api.common import (
-    BySelf,
-    Choice,
-    Done,
-    In,
-    Made,
-    Model,
-    Number,
-    SignedIn,
-    StartKey,
-    Text,
-    VersionSeen,
-)
-from tallyman.api.ideas.models import InterviewName
+from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, StartKey, Text, VersionSeen
 from tallyman.formats.uploads import LARGEST
 from tallyman.services.ideas import drafts, file_views, rules_set, sheets, team_entry
-from tallyman.services.upkeep import errands
+from tallyman.services.ideas.answers import (
+    EntryQuestion,
+    FileText,
+    InterviewName,
+    SheetOut,
+    SheetRow,
+)
+from tallyman.services.upkeep import ErrandOut, errands
 
 router = APIRouter(tags=["ideas"])
 Kind = Annotated[str, Field(max_length=20)]
@@ -53,101 +47,12 @@ class EntryIn(In):
     runs_on: Annotated[str, Field(max_length=400)] = ""
 
 
-class EntryQuestion(Model):
-    """A question that an entry can answer."""
-
-    key: str
-    step: str
-    text: str
-    help: str
-    kind: str
-    needed: bool
-    choices: list[Choice]
-
-
 class FileIn(In):
     """What a file is."""
 
     kind: Annotated[str, Field(max_length=30)]
     title: Annotated[str, Field(max_length=400)] = ""
     remark: Text = ""
-
-
-class FileText(Model):
-    """The beginning of what stands in a file."""
-
-    text: str
-    more: bool
-
-
-class SheetColumn(Model):
-    """A column of a list: its head, and what stands in it."""
-
-    head: str
-    sample: list[str]
-
-
-class SheetField(Model):
-    """What a column can be."""
-
-    value: str
-    words: str
-    needed: bool
-
-
-class LineFault(Model):
-    """What is wrong with a line."""
-
-    field: str
-    column: str
-    value: str
-    message: str
-
-
-class SheetLine(Model):
-    """A line of a list, and what becomes of it: in, here, repeat or fault."""
-
-    line: int
-    title: str
-    state: str
-    idea: int | None
-    faults: list[LineFault]
-    notes: list[str]
-    open: bool
-
-
-class SheetOut(Model):
-    """A list that was brought: its columns, the match, and what would become of each line."""
-
-    id: int
-    name: str
-    page: str
-    pages: list[str]
-    head_row: int
-    columns: list[SheetColumn]
-    match: dict[str, int]
-    fields: list[SheetField]
-    stage: str
-    why: str
-    lenient: bool
-    lines: list[SheetLine]
-    counts: dict[str, int]
-    total: int
-    version: int
-    errand: int | None
-    errand_state: str | None
-    errand_done: int
-    errand_words: str
-
-
-class SheetRow(Model):
-    """A list that one brought."""
-
-    id: int
-    name: str
-    made_at: datetime
-    errand_state: str | None
-    errand_words: str | None
 
 
 class MatchIn(In):
@@ -159,23 +64,10 @@ class MatchIn(In):
     lenient: bool = False
 
 
-class ErrandOut(Model):
-    """Long work: how far it is."""
-
-    id: int
-    kind: str
-    state: str
-    done: int
-    total: int
-    words: str
-    made_at: datetime
-    ended_at: datetime | None
-
-
 @router.get("/interviews/offered")
 def interviews(ctx: SignedIn) -> list[InterviewName]:
     """The interviews that an idea can begin with."""
-    return [InterviewName.model_validate(row) for row in rules_set.offered(ctx)]
+    return rules_set.offered(ctx)
 
 
 @router.put("/ideas/{number}/interview")
@@ -195,7 +87,7 @@ def amend(number: Number, given: AmendsIn, ctx: SignedIn) -> Done:
 @router.get("/entries/questions")
 def entry_questions(ctx: SignedIn) -> list[EntryQuestion]:
     """What the team is asked when it enters an idea."""
-    return [EntryQuestion.model_validate(row) for row in team_entry.questions(ctx)]
+    return team_entry.questions(ctx)
 
 
 @router.post("/entries", status_code=201)
@@ -252,13 +144,13 @@ def picture(number: Number, file_id: Number, ctx: SignedIn) -> Response:
 @router.get("/ideas/{number}/files/{file_id}/text")
 def file_text(number: Number, file_id: Number, ctx: SignedIn) -> FileText:
     """The beginning of what stands in a file."""
-    return FileText.model_validate(file_views.beginning(ctx, number, file_id))
+    return file_views.beginning(ctx, number, file_id)
 
 
 @router.get("/sheets")
 def my_sheets(ctx: SignedIn) -> list[SheetRow]:
     """The lists that one brought."""
-    return [SheetRow.model_validate(row) for row in sheets.mine(ctx)]
+    return sheets.mine(ctx)
 
 
 @router.post("/sheets", status_code=201)
@@ -275,7 +167,7 @@ def bring_sheet(
 @router.get("/sheets/{number}")
 def sheet(number: Number, ctx: SignedIn) -> SheetOut:
     """A list with what would become of each line."""
-    return SheetOut.model_validate(sheets.view(ctx, number))
+    return sheets.view(ctx, number)
 
 
 @router.put("/sheets/{number}/match")
@@ -301,13 +193,13 @@ def left_out(number: Number, ctx: SignedIn) -> Response:
 @router.get("/errands")
 def my_errands(ctx: BySelf) -> list[ErrandOut]:
     """What one has under way, or had lately."""
-    return [ErrandOut.model_validate(row) for row in errands.mine(ctx)]
+    return errands.mine(ctx)
 
 
 @router.get("/errands/{number}")
 def errand(number: Number, ctx: BySelf) -> ErrandOut:
     """How some long work of one's own stands."""
-    return ErrandOut.model_validate(errands.one(ctx, number))
+    return errands.shown(ctx, number)
 
 
 @router.get("/errands/{number}/file", response_class=Response)

@@ -2,101 +2,26 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
-from decimal import Decimal
-from typing import Annotated, Any
+from datetime import date
+from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import Field
 
-from tallyman.api.common import MOST, BySelf, Done, In, Made, Model, Number, SignedIn, Text
-from tallyman.services.house import views
+from tallyman.api.common import MOST, BySelf, Done, In, Made, Number, SignedIn, Text
+from tallyman.services.house import ViewOut, views
 from tallyman.services.ideas import bulk, exports, page, thanks
+from tallyman.services.ideas.answers import (
+    Acted,
+    IdeaPage,
+    MyIdea,
+    StageMap,
+    SystemRow,
+    ThanksOut,
+)
 
 router = APIRouter(tags=["ideas"])
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-
-
-class IdeaRow(Model):
-    """An idea in a list."""
-
-    id: int
-    title: str
-    stage: str
-    building: str | None
-    stage_since: datetime
-    due_on: date | None
-    days_late: int
-    hours_low: Decimal | None
-    hours_high: Decimal | None
-    worth: Decimal | None
-    effort_days: Decimal | None
-    division: str | None
-    proposer: str
-    owner: str | None
-    source: str
-    route: str
-    amends_id: int | None
-    changed_at: datetime
-
-
-class StageCount(Model):
-    """How many ideas stand in a stage."""
-
-    stage: str
-    ideas: int
-
-
-class IdeaPage(Model):
-    """A page of ideas, the mark of the next, and how many stand in each stage."""
-
-    rows: list[IdeaRow]
-    next: str | None
-    stages: list[StageCount]
-
-
-class MyIdea(Model):
-    """An idea of one's own: what it needs, where it stands, what happens next and by when."""
-
-    id: int
-    title: str
-    stage: str
-    building: str | None
-    group: str
-    words: str
-    due_on: date | None
-    stage_since: datetime
-
-
-class StageOnMap(Model):
-    """A stage of the way: how many ideas, how old, how many past the limit, what came and left."""
-
-    stage: str
-    ideas: int
-    late: int
-    asked: int
-    median_age: int | None
-    oldest_age: int | None
-    oldest_id: int | None
-    limit: int | None
-    came: int
-    left: int
-    median_stay: int | None
-
-
-class StageMap(Model):
-    """The way of ideas by stage, over so many days, and where it is stuck in a sentence."""
-
-    stages: list[StageOnMap]
-    days: int
-    words: str
-
-
-class SystemRow(Model):
-    """A system that ideas name."""
-
-    name: str
-    ideas: int
 
 
 class ActIn(In):
@@ -110,21 +35,6 @@ class ActIn(In):
     area: Number | None = None
 
 
-class NotDone(Model):
-    """An idea with which an act could not be done, and why."""
-
-    id: int
-    ref: str
-    why: str
-
-
-class Acted(Model):
-    """With which ideas an act was done, and with which not."""
-
-    done: list[int]
-    refused: list[NotDone]
-
-
 class ViewIn(In):
     """A saved view: its name, the filters as in the address, and whether others see it."""
 
@@ -132,17 +42,6 @@ class ViewIn(In):
     query: Annotated[str, Field(max_length=2000)]
     shared: bool = False
     list: Annotated[str, Field(max_length=20)] = "ideas"
-
-
-class ViewOut(Model):
-    """A saved view."""
-
-    id: int
-    name: str
-    query: str
-    shared: bool
-    mine: bool
-    person: str
 
 
 Count = Annotated[int | None, Query(ge=0, le=MOST)]
@@ -188,7 +87,7 @@ def list_ideas(
     limit: Annotated[int, Query(ge=1, le=200)] = 50,
 ) -> IdeaPage:
     """Ideas that the signed-in person may see."""
-    return IdeaPage.model_validate(page.page_of_ideas(ctx, wanted, sort=sort, after=after, limit=limit))
+    return page.page_of_ideas(ctx, wanted, sort=sort, after=after, limit=limit)
 
 
 @router.get("/ideas/export.csv", response_class=Response)
@@ -209,32 +108,32 @@ def export_xlsx(ctx: SignedIn, wanted: Listed, sort: Sort = "newest") -> Respons
 @router.get("/ideas/mine")
 def my_ideas(ctx: SignedIn) -> list[MyIdea]:
     """One's own ideas by what they need."""
-    return [MyIdea.model_validate(row) for row in page.mine(ctx)]
+    return page.mine(ctx)
 
 
 @router.get("/ideas/map")
 def stage_map(ctx: SignedIn) -> StageMap:
     """How ideas stand along their way, and where they get stuck."""
-    return StageMap.model_validate(exports.stage_map(ctx))
+    return exports.stage_map(ctx)
 
 
 @router.get("/ideas/systems")
 def systems(ctx: SignedIn) -> list[SystemRow]:
     """The systems that ideas name."""
-    return [SystemRow.model_validate(row) for row in page.systems(ctx)]
+    return page.systems(ctx)
 
 
 @router.post("/ideas/many")
 def act_on_many(given: ActIn, ctx: SignedIn) -> Acted:
     """Does one thing with many ideas, each in a step of its own."""
     act = bulk.Act(given.act, given.words, given.reason, given.until, given.area)
-    return Acted.model_validate(bulk.do(ctx, given.ids, act))
+    return bulk.do(ctx, given.ids, act)
 
 
 @router.get("/views/{of}")
 def saved_views(of: Annotated[str, Field(max_length=20)], ctx: BySelf) -> list[ViewOut]:
     """Saved views of a list: one's own, and those that others share."""
-    return [ViewOut.model_validate(row) for row in views.listed(ctx, of)]
+    return views.listed(ctx, of)
 
 
 @router.post("/views", status_code=201)
@@ -257,51 +156,6 @@ def drop_view(number: Number, ctx: BySelf) -> Done:
     return Done()
 
 
-class NotchOut(Model):
-    """How often somebody was thanked for something."""
-
-    kind: str
-    number: int
-    first: bool
-
-
-class ThankedOut(Model):
-    """Somebody who was thanked."""
-
-    name: str
-    division: str
-    notches: list[NotchOut]
-
-
-class OwnNotch(Model):
-    """A notch of one's own."""
-
-    kind: str
-    idea_id: int
-    title: str
-    first: bool
-    at: datetime
-
-
-class ThankedFor(Model):
-    """Something thanks are given for."""
-
-    value: str
-    words: str
-
-
-class ThanksOut(Model):
-    """The thanks of a month, and one's own."""
-
-    month: str
-    oldest: str
-    newest: str
-    people: list[ThankedOut]
-    kinds: list[ThankedFor]
-    mine: list[OwnNotch]
-    hidden: bool
-
-
 class HiddenIn(In):
     """Whether one hides from the thanks page."""
 
@@ -311,8 +165,7 @@ class HiddenIn(In):
 @router.get("/thanks")
 def thanks_page(ctx: BySelf, month: Annotated[str | None, Query(max_length=7)] = None) -> ThanksOut:
     """Thanks by month and division."""
-    found: dict[str, Any] = thanks.page(ctx, month)
-    return ThanksOut.model_validate(found)
+    return thanks.page(ctx, month)
 
 
 @router.put("/profile/thanks")

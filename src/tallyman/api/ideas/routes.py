@@ -8,18 +8,9 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn, StartKey
-from tallyman.api.ideas.models import (
-    Alike,
-    AnswerIn,
-    Decline,
-    HelperIn,
-    Idea,
-    JudgeAnswer,
-    PlaceIn,
-    Screen,
-    SettleMatch,
-)
+from tallyman.api.ideas.models import AnswerIn, Decline, HelperIn, JudgeAnswer, PlaceIn, Screen, SettleMatch
 from tallyman.services.ideas import drafts, helpers, page, review
+from tallyman.services.ideas.answers import Alike, IdeaWhole
 
 router = APIRouter(tags=["ideas"])
 
@@ -46,13 +37,13 @@ def similar_ideas(
     but: Annotated[int, Query(ge=0, le=MOST)] = 0,
 ) -> list[Alike]:
     """Ideas like the one being typed."""
-    return [Alike.model_validate(row) for row in review.similar(ctx, title, what, but)]
+    return review.similar(ctx, title, what, but)
 
 
 @router.get("/ideas/{number}")
-def idea(number: Number, ctx: SignedIn) -> Idea:
+def idea(number: Number, ctx: SignedIn) -> IdeaWhole:
     """One idea."""
-    return Idea.model_validate(page.one(ctx, number))
+    return page.one(ctx, number)
 
 
 @router.put("/ideas/{number}/answers/{question}")

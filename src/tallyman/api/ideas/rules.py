@@ -2,66 +2,23 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter
 from pydantic import Field
 
-from tallyman.api.common import In, Made, Model, SignedIn, Text, VersionSeen
+from tallyman.api.common import In, Made, SignedIn, Text, VersionSeen
 from tallyman.services.ideas import factors, rules_set
+from tallyman.services.ideas.answers import (
+    FactorsOut,
+    InterviewOut,
+    PreviewOut,
+    StagesOut,
+    ThanksSetOut,
+)
 
 router = APIRouter(tags=["rules"])
 Kind = Annotated[str, Field(max_length=20)]
-
-
-class VersionRow(Model):
-    """A version of what was set: when, by whom, why."""
-
-    version: int
-    note: str
-    made_at: datetime
-    person: str
-
-
-class QuestionSet(Model):
-    """A question of an interview; `standard`: something is reckoned from it."""
-
-    key: str
-    text: str
-    help: str
-    needed: bool
-    kind: str
-    standard: bool
-    choices: list[str]
-
-
-class StepSet(Model):
-    """A step of an interview."""
-
-    title: str
-    questions: list[QuestionSet]
-
-
-class QuestionLeftOut(Model):
-    """A standard question that an interview does not ask."""
-
-    key: str
-    text: str
-    help: str
-
-
-class InterviewOut(Model):
-    """An interview as it is in force."""
-
-    kind: str
-    version: int
-    title: str
-    about: str
-    offered: bool
-    steps: list[StepSet]
-    left_out: list[QuestionLeftOut]
-    versions: list[VersionRow]
 
 
 class QuestionIn(In):
@@ -92,32 +49,6 @@ class InterviewSet(In):
     note: Text
 
 
-class FactorRow(Model):
-    """A factor, with what Tallyman comes with."""
-
-    name: str
-    value: str
-    standard: str
-
-
-class FactorGroup(Model):
-    """Factors that belong together."""
-
-    key: str
-    title: str
-    rows: list[FactorRow]
-
-
-class FactorsOut(Model):
-    """The factors in force, and how many open ideas stand by former ones."""
-
-    version: int
-    name: str
-    groups: list[FactorGroup]
-    versions: list[VersionRow]
-    by_others: int
-
-
 Shares = Annotated[dict[str, Annotated[dict[str, str | float], Field(max_length=40)]], Field(max_length=10)]
 
 
@@ -131,51 +62,6 @@ class FactorsSet(FactorsIn):
     """A new version of the factors."""
 
     note: Text
-
-
-class MovedIdea(Model):
-    """An idea whose place would change."""
-
-    id: int
-    title: str
-    stage: str
-    place_now: int | None
-    place_then: int | None
-    low_now: str | None
-    low_then: str | None
-
-
-class PreviewOut(Model):
-    """What other factors would do to today's order."""
-
-    ideas: int
-    moved: int
-    differ: int
-    rows: list[MovedIdea]
-
-
-class StageSet(Model):
-    """What the lead sets for a stage."""
-
-    stage: str
-    days: int | None
-    needs: list[str]
-
-
-class NeedChoice(Model):
-    """Something that a stage can need."""
-
-    value: str
-    words: str
-
-
-class StagesOut(Model):
-    """Age limits and needs by stage."""
-
-    version: int
-    stages: list[StageSet]
-    can_need: list[NeedChoice]
-    versions: list[VersionRow]
 
 
 class StageIn(In):
@@ -192,22 +78,6 @@ class StagesSet(In):
     note: Text
 
 
-class ThankFor(Model):
-    """Something thanks can be given for."""
-
-    value: str
-    words: str
-    given: bool
-
-
-class ThanksSetOut(Model):
-    """What thanks are given for."""
-
-    version: int
-    kinds: list[ThankFor]
-    versions: list[VersionRow]
-
-
 class ThanksSet(In):
     """A new version of what thanks are given for."""
 
@@ -218,7 +88,7 @@ class ThanksSet(In):
 @router.get("/rules/interviews")
 def interviews(ctx: SignedIn) -> list[InterviewOut]:
     """Every interview in force."""
-    return [InterviewOut.model_validate(row) for row in rules_set.listed(ctx)]
+    return rules_set.listed(ctx)
 
 
 @router.put("/rules/interviews/{kind}")
@@ -231,13 +101,13 @@ def keep_interview(kind: Kind, given: InterviewSet, ctx: SignedIn, version: Vers
 @router.get("/rules/factors")
 def factors_in_force(ctx: SignedIn) -> FactorsOut:
     """The factors of the first look."""
-    return FactorsOut.model_validate(factors.view(ctx))
+    return factors.view(ctx)
 
 
 @router.post("/rules/factors/preview")
 def preview(given: FactorsIn, ctx: SignedIn) -> PreviewOut:
     """What other factors would do to today's order."""
-    return PreviewOut.model_validate(factors.preview(ctx, given.content))
+    return factors.preview(ctx, given.content)
 
 
 @router.put("/rules/factors")
@@ -255,7 +125,7 @@ def reckon_anew(ctx: SignedIn) -> Made:
 @router.get("/rules/stages")
 def stages(ctx: SignedIn) -> StagesOut:
     """Age limits and needs by stage."""
-    return StagesOut.model_validate(rules_set.stages(ctx))
+    return rules_set.stages(ctx)
 
 
 @router.put("/rules/stages")
@@ -268,7 +138,7 @@ def keep_stages(given: StagesSet, ctx: SignedIn, version: VersionSeen) -> Made:
 @router.get("/rules/thanks")
 def thanks(ctx: SignedIn) -> ThanksSetOut:
     """What thanks are given for."""
-    return ThanksSetOut.model_validate(rules_set.thanks_given(ctx))
+    return rules_set.thanks_given(ctx)
 
 
 @router.put("/rules/thanks")

@@ -5,10 +5,9 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from tallyman.api.people import entrance, profile, routes, single_sign_on, tokens
-from tallyman.api.people.routes import Notification
 
 router = APIRouter()
 for module in (routes, profile, entrance, single_sign_on, tokens):
     router.include_router(module.router)
 
-__all__ = ["Notification", "router"]
+__all__ = ["router"]

@@ -11,22 +11,14 @@ from tallyman.api.common import (
     Anyone,
     Done,
     In,
-    Model,
 )
 from tallyman.services import people
-from tallyman.services.today import house_rules
+from tallyman.services.today import EntranceOut, house_rules
 
 Short = Annotated[str, Field(max_length=400)]
 Password = Annotated[str, Field(max_length=2000)]
 
 router = APIRouter(tags=["house"])
-
-
-class EntranceOut(Model):
-    """What the sign-in page offers."""
-
-    first_run: bool
-    outside: str
 
 
 class FirstIn(In):
@@ -44,7 +36,7 @@ class FirstIn(In):
 @router.get("/entrance")
 def entrance(ctx: Anyone) -> EntranceOut:
     """What the sign-in page offers."""
-    return EntranceOut.model_validate(house_rules.entrance(ctx))
+    return house_rules.entrance(ctx)
 
 
 @router.post("/first")

@@ -2,98 +2,32 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path, Request
 from pydantic import Field
 
-from tallyman.api.common import COOKIE, Anyone, BarelyBySelf, BySelf, Done, In, Model, Number, VersionSeen
+from tallyman.api.common import COOKIE, Anyone, BarelyBySelf, BySelf, Done, In, Number, VersionSeen
 from tallyman.services import people
+from tallyman.services.people.answers import (
+    Accepted,
+    CodesOut,
+    Ended,
+    Enrolment,
+    LinkOut,
+    Profile,
+)
 
 router = APIRouter(tags=["profile"])
 Token = Annotated[str, Path(pattern=r"^[0-9]{1,17}-[0-9a-f]{40}$")]
 Secret = Annotated[str, Field(max_length=200)]
 
 
-class LocaleOut(Model):
-    """How dates and numbers can be written."""
-
-    value: str
-    words: str
-
-
-class MailOut(Model):
-    """How one kind of news comes by mail."""
-
-    kind: str
-    words: str
-    how: str
-
-
-class SessionOut(Model):
-    """A sign-in that is open."""
-
-    handle: str
-    made_at: datetime
-    seen_at: datetime
-    address: str
-    agent: str
-    how: str
-    this: bool
-
-
-class Named(Model):
-    """Somebody."""
-
-    id: int
-    name: str
-
-
-class FactorOut(Model):
-    """Since when the second factor is on, recovery codes left, and the roles that ask for it."""
-
-    on_since: datetime | None
-    codes_left: int
-    asked_by: list[str]
-
-
-class Enrolment(Model):
-    """A new second factor for the person's app: its secret, shown this once, and as a picture to scan."""
-
-    secret: str
-    uri: str
-    picture: str
-
-
 class CodeIn(In):
     """A code from the app, or a recovery code."""
 
     code: Annotated[str, Field(max_length=40)]
-
-
-class CodesOut(Model):
-    """Recovery codes, each good once; shown this once."""
-
-    codes: list[str]
-
-
-class Profile(Model):
-    """The signed-in person's profile."""
-
-    name: str
-    email: str
-    zone: str
-    locale: str
-    locales: list[LocaleOut]
-    mail: list[MailOut]
-    away_from: date | None
-    away_until: date | None
-    stand_in: Named | None
-    version: int
-    second_factor: FactorOut
-    sessions: list[SessionOut]
-    stands_in_for: list[str]
 
 
 class ProfileIn(In):
@@ -120,34 +54,12 @@ class PasswordIn(In):
     new: Secret
 
 
-class Ended(Model):
-    """How many sign-ins ended."""
-
-    ended: int
-
-
-class LinkOut(Model):
-    """What the page of a link shows."""
-
-    name: str
-    email: str
-    zone: str
-    company: str
-    ends_at: datetime
-
-
 class AcceptIn(In):
     """What an invited person gives."""
 
     name: Annotated[str, Field(max_length=400)]
     password: Secret
     zone: Annotated[str, Field(max_length=60)]
-
-
-class Accepted(Model):
-    """The address to sign in with."""
-
-    email: str
 
 
 class ForgotIn(In):
@@ -169,7 +81,7 @@ def _token(request: Request) -> str:
 @router.get("/profile")
 def profile(request: Request, ctx: BarelyBySelf) -> Profile:
     """The signed-in person's profile."""
-    return Profile.model_validate(people.profile(ctx, _token(request)))
+    return people.profile(ctx, _token(request))
 
 
 @router.put("/profile")
@@ -209,7 +121,7 @@ def end_session(handle: Annotated[str, Path(pattern=r"^[0-9a-f]{16}$")], ctx: By
 @router.post("/profile/second-factor")
 def begin_factor(ctx: BarelyBySelf) -> Enrolment:
     """A new second factor, to be proved by a code."""
-    return Enrolment.model_validate(people.second_factor.begin(ctx))
+    return people.second_factor.begin(ctx)
 
 
 @router.post("/profile/second-factor/confirm")
@@ -234,7 +146,7 @@ def factor_off(given: CodeIn, ctx: BySelf) -> Done:
 @router.get("/links/{kind}/{token}")
 def look(kind: Literal["invitation", "password"], token: Token, ctx: Anyone) -> LinkOut:
     """What a link is for; looking changes nothing."""
-    return LinkOut.model_validate(people.look(ctx, kind, token))
+    return people.look(ctx, kind, token)
 
 
 @router.post("/links/invitation/{token}")

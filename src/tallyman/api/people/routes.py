@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
@@ -18,14 +17,26 @@ from tallyman.api.common import (
     Done,
     In,
     Made,
-    Model,
     Number,
     SignedIn,
     VersionSeen,
     keep_session,
 )
 from tallyman.services import alerts, people, robots, runs, safe
+from tallyman.services.alerts import Notification
 from tallyman.services.ideas import page as ideas_page
+from tallyman.services.people.answers import (
+    Division,
+    Happened,
+    Imported,
+    ImportLook,
+    Leaving,
+    Left,
+    Me,
+    Person,
+    PersonRow,
+    SignedOut,
+)
 from tallyman.services.starts import routine_page
 
 router = APIRouter(tags=["people"])
@@ -43,70 +54,6 @@ class SecondIn(In):
 
     step: Annotated[str, Field(max_length=100)]
     code: Annotated[str, Field(max_length=40)]
-
-
-class SignedOut(Model):
-    """It is done; `leave` is where to end single sign-on as well."""
-
-    leave: str | None
-
-
-class Me(Model):
-    """The signed-in person, what they may do, and the company's basics."""
-
-    id: int
-    name: str
-    email: str
-    zone: str
-    roles: list[str]
-    permissions: list[str]
-    everywhere: list[str]
-    seen_by: str
-    locale: str
-    factor_for: list[str]
-    requests: int
-    unread: int
-    company: str
-    currency: str
-    company_zone: str
-
-
-class Person(Model):
-    """Somebody who can be picked."""
-
-    id: int
-    name: str
-    email: str
-    state: str
-    division: str | None
-    roles: str | None
-
-
-class Division(Model):
-    """Where work belongs."""
-
-    id: int
-    name: str
-
-
-class Notification(Model):
-    """Something a person was told."""
-
-    id: int
-    at: datetime
-    text: str
-    link: str
-    read_at: datetime | None
-
-
-class Happened(Model):
-    """One line of an object's history."""
-
-    id: int
-    at: datetime
-    who: str
-    action: str
-    words: str
 
 
 @router.post("/session")
@@ -141,13 +88,13 @@ def sign_out(request: Request, ctx: Anyone, response: Response) -> SignedOut:
 @router.get("/me")
 def me(ctx: BarelySignedIn) -> Me:
     """The signed-in person."""
-    return Me.model_validate(people.me(ctx))
+    return people.me(ctx)
 
 
 @router.get("/people")
 def directory(ctx: SignedIn) -> list[Person]:
     """Everyone who can be picked."""
-    return [Person.model_validate(row) for row in people.directory(ctx)]
+    return people.directory(ctx)
 
 
 class InviteIn(In):
@@ -160,53 +107,11 @@ class InviteIn(In):
     area: Number | None = None
 
 
-class PersonRow(Model):
-    """Somebody as the directory of people shows them."""
-
-    id: int
-    name: str
-    email: str
-    state: str
-    zone: str
-    version: int
-    division_id: int | None
-    division: str | None
-    roles: str | None
-    groups_in: str | None
-    seen_at: datetime | None
-    invited_until: datetime | None
-    away: bool
-    away_until: date | None
-    stand_in: str | None
-    factor: bool
-
-
 class PersonIn(In):
     """What a person is changed to."""
 
     name: Annotated[str, Field(max_length=400)]
     division: Number | None = None
-
-
-class OpenWork(Model):
-    """A part somebody has in an idea under way."""
-
-    id: int
-    title: str
-    stage: str
-    words: str
-    hands_over: bool
-
-
-class Leaving(Model):
-    """What somebody would leave open."""
-
-    name: str
-    state: str
-    work: list[OpenWork]
-    roles: list[str]
-    groups: list[str]
-    sessions: int
 
 
 class LeaveIn(In):
@@ -215,16 +120,10 @@ class LeaveIn(In):
     to: Number | None = None
 
 
-class Left(Model):
-    """How many pieces of work were handed over."""
-
-    handed_over: int
-
-
 @router.get("/people/all")
 def everybody(ctx: SignedIn, state: Literal["active", "invited", "left"] | None = None) -> list[PersonRow]:
     """Everybody with roles, groups and state."""
-    return [PersonRow.model_validate(row) for row in people.listed(ctx, state)]
+    return people.listed(ctx, state)
 
 
 @router.get("/people/export.csv", response_class=Response)
@@ -247,51 +146,10 @@ class ListIn(In):
     text: Annotated[str, Field(max_length=1_100_000)]
 
 
-class LookedAt(Model):
-    """What an import would do with a line."""
-
-    line: int
-    name: str
-    email: str
-    what: str
-    faults: list[str]
-    gets: list[str]
-
-
-class ImportLook(Model):
-    """What an import would do."""
-
-    rows: list[LookedAt]
-    new: int
-    here: int
-    faults: int
-
-
-class LineLeftOut(Model):
-    """A line that was not brought in."""
-
-    line: int
-    name: str
-    faults: list[str]
-
-
-class Imported(Model):
-    """How far a list is: lines done of all, how many were invited, were here, and what was left out."""
-
-    id: int
-    state: str
-    done: int
-    total: int
-    words: str
-    invited: int
-    here: int
-    left_out: list[LineLeftOut]
-
-
 @router.post("/people/list/look")
 def look_at_list(given: ListIn, ctx: SignedIn) -> ImportLook:
     """What an import of a list would do, line by line; nothing is changed."""
-    return ImportLook.model_validate(people.lists.look(ctx, given.text.encode()))
+    return people.lists.look(ctx, given.text.encode())
 
 
 @router.post("/people/list")
@@ -303,7 +161,7 @@ def bring_in(given: ListIn, ctx: SignedIn) -> Made:
 @router.get("/people/list/{number}")
 def list_brought_in(number: Number, ctx: SignedIn) -> Imported:
     """How far one's own list is, and what became of its lines."""
-    return Imported.model_validate(people.lists.outcome(ctx, number))
+    return people.lists.outcome(ctx, number)
 
 
 @router.post("/people/{number}/invitations")
@@ -323,7 +181,7 @@ def change_person(number: Number, given: PersonIn, version: VersionSeen, ctx: Si
 @router.get("/people/{number}/leaving")
 def before_leaving(number: Number, ctx: SignedIn) -> Leaving:
     """What somebody would leave open."""
-    return Leaving.model_validate(people.before_leaving(ctx, number))
+    return people.before_leaving(ctx, number)
 
 
 @router.post("/people/{number}/leaving")
@@ -349,13 +207,13 @@ def take_factor(number: Number, ctx: SignedIn) -> Done:
 @router.get("/divisions")
 def divisions(ctx: SignedIn) -> list[Division]:
     """Where work belongs."""
-    return [Division.model_validate(row) for row in people.divisions(ctx)]
+    return people.divisions(ctx)
 
 
 @router.get("/notifications")
 def notifications(ctx: BySelf) -> list[Notification]:
     """What the signed-in person was told, latest first."""
-    return [Notification.model_validate(row) for row in alerts.notifications(ctx)]
+    return alerts.notifications(ctx)
 
 
 @router.post("/notifications/read")
@@ -387,4 +245,4 @@ def history(
             ctx.require("person.see")
     else:
         robots.check_seen(ctx, subject, number)
-    return [Happened.model_validate(row) for row in people.history(ctx, subject, number)]
+    return people.history(ctx, subject, number)

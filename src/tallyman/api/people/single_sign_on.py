@@ -13,7 +13,6 @@ from tallyman.api.common import (
     BySelf,
     Done,
     In,
-    Model,
     Number,
     SignedIn,
     VersionSeen,
@@ -22,6 +21,7 @@ from tallyman.api.common import (
 from tallyman.config import settings
 from tallyman.errors import TallymanError
 from tallyman.services import people
+from tallyman.services.people.answers import OutsideSettings
 
 Short = Annotated[str, Field(max_length=400)]
 Password = Annotated[str, Field(max_length=2000)]
@@ -33,28 +33,6 @@ STATE_COOKIE = "tallyman_outside"
 
 
 STATE_SECONDS = 600
-
-
-class FollowsOut(Model):
-    """A group that follows a claim."""
-
-    name: str
-    claim: str
-
-
-class OutsideSettings(Model):
-    """Single sign-on, without its secret; `back` is the address to name at the provider."""
-
-    on: bool
-    name: str
-    issuer: str
-    client_id: str
-    groups_claim: str
-    role_id: int | None
-    has_secret: bool
-    back: str
-    groups: list[FollowsOut]
-    version: int
 
 
 class OutsideIn(In):
@@ -72,7 +50,7 @@ class OutsideIn(In):
 @router.get("/house/sign-in")
 def outside(ctx: SignedIn) -> OutsideSettings:
     """Single sign-on."""
-    return OutsideSettings.model_validate(people.single_sign_on.shown(ctx))
+    return people.single_sign_on.shown(ctx)
 
 
 @router.put("/house/sign-in")

@@ -5,8 +5,8 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from tallyman.api.common import SignedIn
-from tallyman.api.portfolio.models import Portfolio
 from tallyman.services.portfolio import ranking
+from tallyman.services.portfolio.answers import Portfolio
 
 router = APIRouter(tags=["ideas"])
 
@@ -14,4 +14,4 @@ router = APIRouter(tags=["ideas"])
 @router.get("/portfolio")
 def portfolio_view(ctx: SignedIn) -> Portfolio:
     """Ideas ranked by worth and effort."""
-    return Portfolio.model_validate(ranking.view(ctx))
+    return ranking.view(ctx)

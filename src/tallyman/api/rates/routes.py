@@ -2,53 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
-from decimal import Decimal
+from datetime import date
 from typing import Annotated, Any
 
 from fastapi import APIRouter
 from pydantic import Field
 
-from tallyman.api.common import MOST, Done, In, Made, Model, Number, SignedIn
+from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn
 from tallyman.services.rates import rates
+from tallyman.services.rates.answers import RateKind, RateRow
 
 router = APIRouter(tags=["value"])
-
-
-class Rate(Model):
-    """A dated rate."""
-
-    id: int
-    kind: str
-    name: str
-    unit: str
-    idea_id: int
-    idea: str | None
-    group: str
-    what: str
-    division_id: int
-    division: str | None
-    value: Decimal
-    since: date
-    state: str
-    source: str
-    proposer: str
-    approver: str | None
-    approved_at: datetime | None
-    may_approve: bool
-
-
-class RateKind(Model):
-    """A kind of rate that the house sets: its unit, what its rows may be for, whether cases need it."""
-
-    kind: str
-    name: str
-    unit: str
-    by: str
-    needs_by: bool
-    divided: bool
-    needed: bool
-    group: str
 
 
 class NewRate(In):
@@ -70,15 +34,15 @@ class SettleRate(In):
 
 
 @router.get("/rates")
-def listed(ctx: SignedIn) -> list[Rate]:
+def listed(ctx: SignedIn) -> list[RateRow]:
     """All dated rates."""
-    return [Rate.model_validate(row) for row in rates.listed(ctx)]
+    return rates.listed(ctx)
 
 
 @router.get("/rates/kinds")
 def rate_kinds(ctx: SignedIn) -> list[RateKind]:
     """The kinds of rates that the house sets."""
-    return [RateKind.model_validate(row) for row in rates.kinds(ctx)]
+    return rates.kinds(ctx)
 
 
 def _whom(given: NewRate) -> rates.Wanted:

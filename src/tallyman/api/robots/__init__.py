@@ -2,6 +2,6 @@
 
 from __future__ import annotations
 
-from tallyman.api.robots.hosts import Area, router
+from tallyman.api.robots.hosts import router
 
-__all__ = ["Area", "router"]
+__all__ = ["router"]

@@ -2,79 +2,18 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field
 
-from tallyman.api.common import AreaName, Done, In, Made, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.services import robots
 from tallyman.services.house import areas
+from tallyman.services.robots.answers import Code, Robots
 
 router = APIRouter(tags=["robots"])
 Name = Annotated[str, Field(max_length=200)]
-
-
-class Area(Model):
-    """An area and the one above it."""
-
-    id: int
-    name: str
-    parent_id: int | None
-    above: str | None
-
-
-class Host(Model):
-    """A host: when it was heard, under which account, and its seats."""
-
-    id: int
-    name: str
-    heard_at: datetime | None
-    connected_at: datetime | None
-    connected: bool
-    silent: bool
-    code_open: bool
-    account: str | None
-    facts: dict[str, Any] | None
-    clock_ahead_ms: int | None
-    hours_from: str | None
-    hours_to: str | None
-    hours_zone: str | None
-    seats: int
-    seats_used: int
-    leaving_at: datetime | None
-    used_at: datetime | None
-    used_from: str
-    token_at: datetime | None
-    bound: bool
-
-
-class Robot(Model):
-    """A robot on its host, with tags and areas."""
-
-    id: int
-    name: str
-    host_id: int
-    host: str
-    runner_account: str | None
-    silent: bool
-    tags: list[str]
-    areas: list[AreaName]
-    busy_with: int | None
-    account: str
-    account_fault: str
-    as_runner: bool
-    version: int
-
-
-class Robots(Model):
-    """Areas, hosts and robots."""
-
-    areas: list[Area]
-    hosts: list[Host]
-    robots: list[Robot]
-    now: datetime
 
 
 class NewArea(In):
@@ -89,14 +28,6 @@ class NewHost(In):
 
     name: Name
     seats: Annotated[int, Field(ge=-1000, le=1000)] = 1
-
-
-class Code(Model):
-    """The one-time code of a host; it is shown only once."""
-
-    id: int
-    code: str
-    until: datetime
 
 
 class Seats(In):
@@ -134,7 +65,7 @@ class Hours(In):
 @router.get("/robots")
 def view(ctx: SignedIn) -> Robots:
     """Areas, hosts and robots."""
-    return Robots.model_validate(robots.view(ctx))
+    return robots.view(ctx)
 
 
 @router.post("/areas", status_code=201)
@@ -146,13 +77,13 @@ def add_area(given: NewArea, ctx: SignedIn) -> Made:
 @router.post("/hosts", status_code=201)
 def add_host(given: NewHost, ctx: SignedIn) -> Code:
     """Adds a host and gives its one-time code."""
-    return Code.model_validate(robots.add_host(ctx, given.name, given.seats))
+    return robots.add_host(ctx, given.name, given.seats)
 
 
 @router.post("/hosts/{number}/code", status_code=201)
 def new_code(number: Number, ctx: SignedIn) -> Code:
     """A new one-time code for a host."""
-    return Code.model_validate(robots.new_code(ctx, number))
+    return robots.new_code(ctx, number)
 
 
 @router.put("/hosts/{number}/seats")

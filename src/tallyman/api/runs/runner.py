@@ -11,14 +11,22 @@ from fastapi import APIRouter, Path, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.concurrency import run_in_threadpool
 
-from tallyman.api.common import MOST, Anyone, Done, In, Model, Number, Runner
+from tallyman.api.common import MOST, Anyone, Done, In, Number, Runner
 from tallyman.api.edge import Hub
-from tallyman.api.workshop import WheelName
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx
 from tallyman.services.robots import HostByToken, host_tokens
 from tallyman.services.runs import dispatch, handover, reports, uploads
+from tallyman.services.runs.answers import (
+    Connected,
+    HeartbeatAnswer,
+    Kept,
+    Reported,
+    SecretValues,
+    Uploaded,
+    WorkGiven,
+)
 
 router = APIRouter(prefix="/runner", tags=["runner"])
 WAIT_SECONDS = 8.0
@@ -36,13 +44,6 @@ class Connect(In):
     account: Annotated[str, Field(max_length=80)]
     facts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]]
     machine: Annotated[str, Field(max_length=200)] = ""
-
-
-class Connected(Model):
-    """The host's name, and the token for the Authorization header."""
-
-    host: str
-    token: str
 
 
 class Lenient(BaseModel):
@@ -66,51 +67,6 @@ class Heartbeat(In):
     accounts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]] | None = None
     fresh: bool = False
     leaving: bool = False
-
-
-class HeldOut(Model):
-    """A run whose lease was renewed."""
-
-    run: int
-    fence: int
-
-
-class HeartbeatAnswer(Model):
-    """Renewed leases; runs to end cleanly, to pause, to drop at once; run-as accounts to look at.
-
-    `token`, if there is one, takes the place of the runner's token.
-    """
-
-    at: datetime
-    kept: list[HeldOut]
-    cancel: list[int]
-    pause: list[int]
-    stop: list[int]
-    accounts: list[str]
-    token: str | None = None
-
-
-class Work(Model):
-    """A run to execute."""
-
-    run: int
-    fence: int
-    segment: int
-    robot: str
-    robot_id: int
-    account: str
-    package: str
-    version: str
-    entry: str
-    digest: str
-    wheels: list[WheelName]
-    saved: str | None
-    inputs: dict[str, Any]
-    input_schema: dict[str, Any]
-    limit_seconds: int
-    lease_seconds: int
-    memory_mb: int
-    secrets: list[str]
 
 
 class Line(Lenient):
@@ -142,12 +98,6 @@ class Report(Lenient):
     steps: Annotated[list[StepIn], Field(max_length=200)] = []
 
 
-class Reported(Model):
-    """Whether the run is still this runner's."""
-
-    current: bool
-
-
 class OutcomeIn(Lenient):
     """How a run ended. Outputs and counts that cannot be taken make it *failed*, and say why."""
 
@@ -167,23 +117,11 @@ class Upload(In):
     size: Annotated[int, Field(ge=0, le=MOST)]
 
 
-class Uploaded(Model):
-    """How many bytes are here."""
-
-    have: int
-
-
-class Kept(Model):
-    """The state that the server keeps."""
-
-    state: str
-
-
 @router.post("/connect", status_code=201)
 def connect(given: Connect, ctx: Anyone) -> Connected:
     """Uses up a one-time code."""
     found = host_tokens.connect(ctx, given.code, given.protocol, given.account, given.facts, given.machine)
-    return Connected.model_validate(found)
+    return Connected(**found)
 
 
 @router.post("/heartbeat")
@@ -193,7 +131,7 @@ def heartbeat(given: Heartbeat, runner: Runner, request: Request) -> HeartbeatAn
     held = [(one.run, one.fence) for one in given.runs]
     clock = given.clock if given.clock.tzinfo else given.clock.replace(tzinfo=ctx.now.tzinfo)
     beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving)
-    answer = HeartbeatAnswer.model_validate(dispatch.heartbeat(ctx, host, beat))
+    answer = dispatch.heartbeat(ctx, host, beat)
     if given.leaving:
         request.app.state.hub.host_leaves(host.id)
     return answer
@@ -210,7 +148,7 @@ class Ask(In):
 
 
 @router.post("/work", responses={204: {"description": "Nothing to do for now; ask again."}})
-async def work(request: Request, runner: Runner, given: Ask | None = None) -> Work:
+async def work(request: Request, runner: Runner, given: Ask | None = None) -> WorkGiven:
     """The next run for a free robot of this host; waits a few seconds for one."""
     ctx, host = runner
     if not request.app.state.presence.clock_is_right:
@@ -235,14 +173,12 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
                 break
             later = Ctx(ctx.db, read_clock(), ctx.actor)
             found = await _take(request, later, host, ask, ends)
-        return Work.model_validate(found) if found else Response(status_code=204)  # type: ignore[return-value]
+        return found if found else Response(status_code=204)  # type: ignore[return-value]
     finally:
         hub.leave(listener)
 
 
-async def _take(
-    request: Request, ctx: Ctx, host: HostByToken, ask: Ask, ends: float
-) -> dict[str, Any] | None:
+async def _take(request: Request, ctx: Ctx, host: HostByToken, ask: Ask, ends: float) -> WorkGiven | None:
     """Looks for a run, few hosts at a time: a hint wakes all that wait, and one run is for one of them.
 
     Nothing is taken once the ask's time is over: its runner may have hung up and asked again.
@@ -302,12 +238,6 @@ class Claim(In):
     """Under which claim something is asked for."""
 
     fence: Annotated[int, Field(ge=1, le=MOST)]
-
-
-class SecretValues(Model):
-    """The values that the package declares, by name."""
-
-    values: dict[str, str]
 
 
 @router.post("/runs/{number}/secrets")

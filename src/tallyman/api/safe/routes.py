@@ -2,64 +2,22 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field
 
-from tallyman.api.common import Done, In, Made, Model, Number, SignedIn, VersionSeen
+from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.services import safe
+from tallyman.services.safe.answers import (
+    SecretOut,
+    SecretsOut,
+)
 
 router = APIRouter(prefix="/secrets", tags=["secrets"])
 Value = Annotated[str, Field(max_length=20_000)]
 About = Annotated[str, Field(max_length=2000)]
-
-
-class SecretRow(Model):
-    """A secret, without its value."""
-
-    id: int
-    name: str
-    kind: str
-    kind_words: str
-    of_people: bool
-    area_id: int | None
-    area: str | None
-    about: str
-    expires_on: date | None
-    ends: str
-    changed_at: datetime
-    used_at: datetime | None
-    made_by: str | None
-    version: int
-    may_change: bool
-    may_retire: bool
-
-
-class KindOut(Model):
-    """What a secret can be for."""
-
-    kind: str
-    words: str
-
-
-class KeyOut(Model):
-    """A key outside the database, and how many secrets it wraps."""
-
-    key_id: str
-    secrets: int
-    current: bool
-
-
-class SecretsOut(Model):
-    """What is in the safe."""
-
-    secrets: list[SecretRow]
-    kinds: list[KindOut]
-    keys: list[KeyOut]
-    may_make: bool
-    early_days: int
 
 
 class SecretIn(In):
@@ -81,34 +39,10 @@ class SecretChange(In):
     expires_on: date | None = None
 
 
-class UseOut(Model):
-    """Who used a secret for what; the same within an hour stands once."""
-
-    id: int
-    at: datetime
-    who: str
-    what: str
-
-
-class RoutineOut(Model):
-    """A routine that would miss the secret."""
-
-    id: int
-    name: str
-
-
-class SecretOut(Model):
-    """The uses of a secret, and which routines ask for it."""
-
-    uses: list[UseOut]
-    routines: list[RoutineOut]
-    unseen: int
-
-
 @router.get("")
 def listed(ctx: SignedIn) -> SecretsOut:
     """What is in the safe, without the values."""
-    return SecretsOut.model_validate(safe.listed(ctx))
+    return safe.listed(ctx)
 
 
 @router.post("", status_code=201)
@@ -121,7 +55,7 @@ def make(given: SecretIn, ctx: SignedIn) -> Made:
 @router.get("/{number}")
 def one(number: Number, ctx: SignedIn) -> SecretOut:
     """Who used a secret when for what."""
-    return SecretOut.model_validate(safe.one(ctx, number))
+    return safe.one(ctx, number)
 
 
 @router.put("/{number}")

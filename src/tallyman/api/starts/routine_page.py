@@ -8,22 +8,15 @@ from tallyman.api.common import (
     Number,
     SignedIn,
 )
-from tallyman.api.starts.triggers import Trigger
-from tallyman.api.workshop import RoutineParts
 from tallyman.services.starts import routine_page
+from tallyman.services.starts.answers import Routine
 
 router = APIRouter(tags=["routines"])
-
-
-class Routine(RoutineParts):
-    """A routine with what it needs to start and to go live, and what starts it."""
-
-    triggers: list[Trigger]
 
 
 @router.get("/routines/{number}")
 def one(number: Number, ctx: SignedIn, response: Response) -> Routine:
     """One routine."""
-    found = Routine.model_validate(routine_page.one(ctx, number))
+    found = routine_page.one(ctx, number)
     response.headers["ETag"] = f'"{found.version}"'
     return found

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 from pydantic import Field
@@ -13,12 +12,12 @@ from tallyman.api.common import (
     Done,
     In,
     Made,
-    Model,
     Number,
     SignedIn,
     VersionSeen,
 )
 from tallyman.services.starts import triggers
+from tallyman.services.starts.answers import Preview, TriggerHistory
 
 router = APIRouter(tags=["routines"])
 
@@ -31,30 +30,6 @@ class Window(In):
 
     start: Annotated[str, Field(max_length=10, alias="from", examples=["08:00"])]
     end: Annotated[str, Field(max_length=10, alias="to", examples=["18:00"])]
-
-
-class WindowOut(Model):
-    """Wall times within which starts are allowed."""
-
-    start: Annotated[str, Field(alias="from")]
-    end: Annotated[str, Field(alias="to")]
-
-
-class Trigger(Model):
-    """A start on the clock: its sentence and next times."""
-
-    id: int
-    form: dict[str, Any]
-    zone: str
-    on_closed: str
-    window: WindowOut | None
-    missed: str
-    missed_hours: int
-    latest_minutes: int | None
-    sentence: str
-    times: list[datetime]
-    notes: list[str]
-    version: int
 
 
 class FormIn(In):
@@ -94,39 +69,10 @@ class TriggerIn(In):
         )
 
 
-class Preview(Model):
-    """The sentence of a form, its next five times, and the form as it will be kept."""
-
-    sentence: str
-    times: list[datetime]
-    kept: dict[str, Any]
-    notes: list[str]
-
-
-class TriggerStart(Model):
-    """What became of one nominal time."""
-
-    id: int
-    nominal_at: datetime
-    at: datetime
-    what: str
-    why: str
-    run_id: int | None
-    run_state: str | None
-    run_outcome: str | None
-
-
-class TriggerHistory(Model):
-    """What a trigger started, merged, skipped or missed, the latest first."""
-
-    rows: list[TriggerStart]
-    next: int | None
-
-
 @router.post("/clock/preview")
 def preview(given: TriggerIn, ctx: SignedIn, routine: Number | None = None) -> Preview:
     """Reads a form before it is kept; for a routine by the closed days of its area."""
-    return Preview.model_validate(triggers.preview(ctx, given.given(), routine))
+    return triggers.preview(ctx, given.given(), routine)
 
 
 @router.post("/routines/{number}/triggers", status_code=201)
@@ -159,7 +105,7 @@ def trigger_history(
     before: Annotated[int | None, Query(ge=1, le=MOST)] = None,
 ) -> TriggerHistory:
     """What a trigger started, merged, skipped or missed, and why."""
-    return TriggerHistory.model_validate(triggers.history(ctx, number, trigger, before))
+    return triggers.history(ctx, number, trigger, before)
 
 
 @router.get("/routines/{number}/starts.ics", response_class=Response)

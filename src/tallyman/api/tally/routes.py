@@ -2,130 +2,22 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Path, Query
 from pydantic import Field
 
-from tallyman.api.common import MOST, Choice, Done, In, Model, Number, SignedIn, VersionSeen, WorkingOut
+from tallyman.api.common import MOST, Done, In, Number, SignedIn, VersionSeen
 from tallyman.services import tally
+from tallyman.services.tally.answers import (
+    CountsOut,
+    Entries,
+    IdeaTally,
+    Overview,
+)
 
 router = APIRouter(tags=["value"])
 Month = Annotated[str, Path(pattern=r"^20\d\d-(0[1-9]|1[0-2])$")]
-
-
-class Sum(Model):
-    """Promised against delivered."""
-
-    promised: str
-    saved: str
-    difference: str
-    robot_time: str
-    costs: str
-    net: str
-    hours: str
-    units: str
-
-
-class IdeaSum(Sum):
-    """An idea's promised against delivered to date."""
-
-    idea_id: int
-    title: str
-    stage: str
-    division: str | None
-    live_on: date | None
-    go_live_on: date
-    working: WorkingOut
-
-
-class CompanyMonth(Sum):
-    """A month over all ideas."""
-
-    month: str
-    state: str
-    closed_by: str | None
-
-
-class Rest(Model):
-    """What no idea bears, by its lines."""
-
-    lines: str
-    money: str
-    working: WorkingOut
-
-
-class Overview(Model):
-    """All promised ideas and the company's months."""
-
-    rows: list[IdeaSum]
-    total: Sum
-    working: dict[str, WorkingOut]
-    rest: Rest | None
-    months: list[CompanyMonth]
-    currency: str
-    as_of: datetime
-
-
-class IdeaMonth(Sum):
-    """A month of an idea."""
-
-    month: str
-    state: str
-    entries: int
-    working: WorkingOut
-
-
-class Line(Model):
-    """One line of the case, promised and delivered to date."""
-
-    line: str
-    promised: str
-    delivered: str
-    difference: str
-    working: WorkingOut
-
-
-class IdeaTally(Model):
-    """An idea's months and lines."""
-
-    lines: list[Line]
-
-    months: list[IdeaMonth]
-    total: Sum
-    working: WorkingOut
-    currency: str
-    routine_id: int | None
-    routine: str | None
-    live_on: date | None
-    promised_from: date | None
-
-
-class EntryOut(Model):
-    """An entry of the ledger with its working."""
-
-    id: int
-    run_id: int | None
-    routine_id: int | None
-    routine: str | None
-    kind: str
-    why: str
-    person: str | None
-    line: str
-    units: str
-    hours: str
-    money: str
-    at: datetime
-    belongs_to: str
-    working: WorkingOut
-
-
-class Entries(Model):
-    """A page of entries; `next` is the number after which the next page begins."""
-
-    rows: list[EntryOut]
-    next: int | None
 
 
 class Correction(In):
@@ -139,13 +31,13 @@ class Correction(In):
 @router.get("/value")
 def overview(ctx: SignedIn) -> Overview:
     """Promised against delivered over all ideas."""
-    return Overview.model_validate(tally.overview(ctx))
+    return tally.overview(ctx)
 
 
 @router.get("/value/ideas/{number}")
 def of_idea(number: Number, ctx: SignedIn) -> IdeaTally:
     """An idea's months."""
-    return IdeaTally.model_validate(tally.of_idea(ctx, number))
+    return tally.of_idea(ctx, number)
 
 
 @router.get("/value/ideas/{number}/{month}")
@@ -153,7 +45,7 @@ def entries(
     number: Number, month: Month, ctx: SignedIn, after: Annotated[int, Query(ge=0, le=MOST)] = 0
 ) -> Entries:
     """The entries of an idea in a month."""
-    return Entries.model_validate(tally.entries(ctx, number, month, after))
+    return tally.entries(ctx, number, month, after)
 
 
 @router.post("/value/months/{month}/close")
@@ -161,15 +53,6 @@ def close_month(month: Month, ctx: SignedIn) -> Done:
     """Closes a month by name."""
     tally.close_month(ctx, month)
     return Done()
-
-
-class CountsOut(Model):
-    """What becomes of counts far from a routine's usual."""
-
-    unusual: str
-    choices: list[Choice]
-    version: int
-    may_change: bool
 
 
 class CountsIn(In):
@@ -181,7 +64,7 @@ class CountsIn(In):
 @router.get("/value/counts")
 def counts(ctx: SignedIn) -> CountsOut:
     """What becomes of counts far from the usual."""
-    return CountsOut.model_validate(tally.unusual.shown(ctx))
+    return tally.unusual.shown(ctx)
 
 
 @router.put("/value/counts")

@@ -5,11 +5,9 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from tallyman.api.workshop import packages, routines
-from tallyman.api.workshop.packages import WheelName
-from tallyman.api.workshop.routines import RoutineParts
 
 router = APIRouter()
 for module in (packages, routines):
     router.include_router(module.router)
 
-__all__ = ["RoutineParts", "WheelName", "router"]
+__all__ = ["router"]

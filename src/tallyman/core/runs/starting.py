@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, time, timedelta
+from typing import ClassVar
 from zoneinfo import ZoneInfo
 
 from tallyman.core.house import Calendar
 from tallyman.core.starts import Window
+from tallyman.core.working import WHOLE
 
 CHANGES: dict[str, tuple[str, ...]] = {
     "waiting": ("running", "cancelled", "lapsed"),
@@ -122,6 +124,7 @@ class Wanted:
 class Need:
     """One thing needed for a start: met or not, the fact, and what mends it."""
 
+    __pydantic_config__: ClassVar[dict[str, bool]] = WHOLE
     key: str
     words: str
     met: bool

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.core import access
 from tallyman.core.alerts import kinds
 from tallyman.errors import Clash, Fault, Forbidden, InputFaults, NotFound, Refused
+from tallyman.services.access.answers import Given, HolderOut
 from tallyman.services.access.roles import find_role
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.holding import held_of, permissions_of_role, roles_holding
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessHeld, AccessHolders, Group
 from tallyman.store.records.house import Area
 from tallyman.store.records.people import Person
@@ -23,13 +22,26 @@ def _where(row: AccessHeld | AccessHolders) -> str:
     return f"the area {row.area}" if row.area_id is not None else "the whole company"
 
 
-def holders(ctx: Ctx) -> list[Row]:
+def holders(ctx: Ctx) -> list[HolderOut]:
     """Who holds which role for what, as far as the actor sees roles."""
     ctx.require("role.see")
     areas = ctx.actor.areas("role.see")
     rows = ctx.db.transact(lambda tx: tx.all(AccessHolders, "access.holders"))
     return [
-        {**row.as_dict(), "where": _where(row), "may_take": ctx.actor.may_at("role.decide", row.area_id)}
+        HolderOut(
+            id=row.id,
+            role_id=row.role_id,
+            role=row.role,
+            person_id=row.person_id,
+            person=row.person,
+            group_id=row.group_id,
+            grp=row.grp,
+            area_id=row.area_id,
+            at=row.at,
+            given_by=row.given_by,
+            where=_where(row),
+            may_take=ctx.actor.may_at("role.decide", row.area_id),
+        )
         for row in rows
         if areas is None or row.area_id in areas
     ]
@@ -101,14 +113,12 @@ def give_in(
     return number
 
 
-def give(
-    ctx: Ctx, role_id: int, person_id: int | None, group_id: int | None, area_id: int | None
-) -> dict[str, Any]:
+def give(ctx: Ctx, role_id: int, person_id: int | None, group_id: int | None, area_id: int | None) -> Given:
     """Gives a role; says which separations of duty one person defeats by now, if any."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Given:
         number = give_in(tx, ctx, role_id, person_id, group_id, area_id)
-        return {"id": number, "breaches": breaches_of(tx, person_id) if person_id else []}
+        return Given(id=number, breaches=breaches_of(tx, person_id) if person_id else [])
 
     return ctx.db.transact(work)
 

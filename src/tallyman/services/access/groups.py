@@ -5,18 +5,19 @@ from __future__ import annotations
 from typing import Any
 
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.services.access.answers import GroupOut, GroupPage
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store.db import Tx
-from tallyman.store.records.access import AccessGroups, AccessHolders, AccessMembers, Group
+from tallyman.store.records.access import AccessHolders, Group, Member
 from tallyman.store.records.people import Person
 
 LONGEST = 80
 
 
-def groups(ctx: Ctx) -> list[AccessGroups]:
+def groups(ctx: Ctx) -> list[GroupOut]:
     """Every group with how many are in it."""
     ctx.require("person.see")
-    return ctx.db.transact(lambda tx: tx.all(AccessGroups, "access.groups"))
+    return ctx.db.transact(lambda tx: tx.all(GroupOut, "access.groups"))
 
 
 def _find(tx: Tx, group_id: int) -> Group:
@@ -26,13 +27,20 @@ def _find(tx: Tx, group_id: int) -> Group:
     return row
 
 
-def one_group(ctx: Ctx, group_id: int) -> dict[str, Any]:
+def one_group(ctx: Ctx, group_id: int) -> GroupPage:
     """A group with its members."""
     ctx.require("person.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
-        members = tx.all(AccessMembers, "access.members", group=group_id)
-        return {**_find(tx, group_id).as_dict(), "people": members}
+    def work(tx: Tx) -> GroupPage:
+        members = tx.all(Member, "access.members", group=group_id)
+        return GroupPage(
+            id=_find(tx, group_id).id,
+            name=_find(tx, group_id).name,
+            about=_find(tx, group_id).about,
+            claim=_find(tx, group_id).claim,
+            version=_find(tx, group_id).version,
+            people=members,
+        )
 
     return ctx.db.transact(work)
 
@@ -52,7 +60,7 @@ def _check(name: str, about: str, claim: str) -> dict[str, Any]:
 
 def _members(tx: Tx, ctx: Ctx, group_id: int, people: list[int]) -> tuple[list[str], list[str]]:
     """Makes these people the members by hand; gives who came and who went."""
-    now = {row.id: row for row in tx.all(AccessMembers, "access.members", group=group_id)}
+    now = {row.id: row for row in tx.all(Member, "access.members", group=group_id)}
     came, went = [], []
     for person_id in dict.fromkeys(people):
         if person_id in now:

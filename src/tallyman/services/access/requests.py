@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.core.access.permissions import PERMISSIONS
 from tallyman.core.alerts import kinds
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
+from tallyman.services.access.answers import Decided, RequestOut
 from tallyman.services.access.grants import give_in
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
@@ -52,10 +51,28 @@ def ask(ctx: Ctx, permission: str, area_id: int | None, words: str) -> int:
     return ctx.db.transact(work)
 
 
-def mine(ctx: Ctx) -> list[AccessRequestsOf]:
+def mine(ctx: Ctx) -> list[RequestOut]:
     """What the actor asked for, and what came of it."""
-    return ctx.db.transact(
+    rows = ctx.db.transact(
         lambda tx: tx.all(AccessRequestsOf, "access.requests_of", person=ctx.actor.person_id)
+    )
+    return [_shown(row) for row in rows]
+
+
+def _shown(row: AccessRequests | AccessRequestsOf) -> RequestOut:
+    return RequestOut(
+        id=row.id,
+        person_id=row.person_id if isinstance(row, AccessRequests) else None,
+        person=row.person if isinstance(row, AccessRequests) else None,
+        permission=row.permission,
+        area_id=row.area_id,
+        area=row.area,
+        words=row.words,
+        state=row.state,
+        made_at=row.made_at,
+        decided_by=row.decided_by,
+        decided_at=row.decided_at,
+        answer=row.answer,
     )
 
 
@@ -69,21 +86,19 @@ def rows_waiting(tx: Tx, ctx: Ctx) -> list[AccessRequests]:
     ]
 
 
-def waiting(ctx: Ctx) -> list[AccessRequests]:
+def waiting(ctx: Ctx) -> list[RequestOut]:
     """The open requests that wait for the actor, oldest first."""
     ctx.require("role.decide")
-    return ctx.db.transact(lambda tx: rows_waiting(tx, ctx))
+    return [_shown(row) for row in ctx.db.transact(lambda tx: rows_waiting(tx, ctx))]
 
 
-def decide(
-    ctx: Ctx, request_id: int, role_id: int | None, area_id: int | None, answer: str
-) -> dict[str, Any]:
+def decide(ctx: Ctx, request_id: int, role_id: int | None, area_id: int | None, answer: str) -> Decided:
     """Answers a request: gives a role for an area or the company, or (no role) refuses with a reason."""
     ctx.require("role.decide")
     if role_id is None and not answer.strip():
         raise InputFaults([Fault("answer", answer, "say why not, and what would help")])
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Decided:
         row = tx.one(AccessRequest, "access.request", id=request_id)
         if row is None:
             raise NotFound("There is no such request.", "Load the page again.")
@@ -108,6 +123,6 @@ def decide(
         said = f": {answer.strip()}" if answer else ""
         tell(tx, ctx, kinds.ACCESS_ANSWERED, {**row.as_dict(), "id": request_id}, state=state, answer=said)
         changed(tx, ctx, "access")
-        return {"state": state}
+        return Decided(state=state)
 
     return ctx.db.transact(work)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any
 
 from tallyman.core import access
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.services.access.answers import RoleOut
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.holding import permissions_of_role
 from tallyman.store.db import Tx
@@ -39,26 +39,26 @@ def _check(given: RoleGiven) -> None:
         raise InputFaults(faults)
 
 
-def _shown(row: AccessRoles) -> dict[str, Any]:
+def _shown(row: AccessRoles) -> RoleOut:
     """A role with what it allows, in words, and the duties it defeats."""
     permissions = permissions_of_role(row.name, row)
-    return {
-        "id": row.id,
-        "name": row.name,
-        "about": access.ABOUT[row.name] if row.built_in else row.about,
-        "built_in": bool(row.built_in),
-        "second_factor": bool(row.second_factor),
-        "copied_from": row.copied_from,
-        "version": row.version,
-        "holders": row.holders,
-        "permissions": sorted(permissions),
-        "words": access.in_words(permissions),
-        "breaches": [duty.words for duty in access.breaches(permissions)],
-        "company_only": sorted(one for one in permissions if not access.by_area(one)),
-    }
+    return RoleOut(
+        id=row.id,
+        name=row.name,
+        about=access.ABOUT[row.name] if row.built_in else row.about,
+        built_in=bool(row.built_in),
+        second_factor=bool(row.second_factor),
+        copied_from=row.copied_from,
+        version=row.version,
+        holders=row.holders,
+        permissions=sorted(permissions),
+        words=access.in_words(permissions),
+        breaches=[duty.words for duty in access.breaches(permissions)],
+        company_only=sorted(one for one in permissions if not access.by_area(one)),
+    )
 
 
-def listed(ctx: Ctx) -> list[dict[str, Any]]:
+def listed(ctx: Ctx) -> list[RoleOut]:
     """Every role in use."""
     ctx.require("role.see")
     rows = ctx.db.transact(lambda tx: tx.all(AccessRoles, "access.roles"))

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Any
 
 from tallyman.core import access
 from tallyman.core.access.permissions import Held
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.services import holding
+from tallyman.services.access.answers import AccessOf, GrantedOut, MayLine, SubjectLine, WhyOut
 from tallyman.services.access.grants import breaches_of
 from tallyman.services.context import Ctx
 from tallyman.services.holding import people_with
 from tallyman.store.db import Row, Tx
 from tallyman.store.record import Record
-from tallyman.store.records.access import AccessMembers
+from tallyman.store.records.access import Member
 from tallyman.store.records.house import Area, AreaBelow
 from tallyman.store.records.ideas import Idea
 from tallyman.store.records.people import Person
@@ -37,8 +37,8 @@ def givers(ctx: Ctx, area_id: int | None = None) -> list[str]:
     return [row.name for row in rows[:MOST_NAMES]]
 
 
-def _granted(held: Iterable[Held]) -> list[dict[str, Any]]:
-    return [{"role": one.role, "group": one.group, "where": one.where} for one in held]
+def _granted(held: Iterable[Held]) -> list[GrantedOut]:
+    return [GrantedOut(role=one.role, group=one.group, where=one.where) for one in held]
 
 
 def _parts(tx: Tx, idea: Row, person_id: int) -> list[str]:
@@ -66,7 +66,7 @@ def _name(tx: Tx, area_id: int | None) -> str:
 
 def why(
     ctx: Ctx, person_id: int, permission: str, subject: str | None = None, number: int | None = None
-) -> dict[str, Any]:
+) -> WhyOut:
     """Whether a person may do something (to an object, or at all), and by what, or what is missing."""
     ctx.require("access.see")
     if permission not in access.PERMISSIONS:
@@ -74,7 +74,7 @@ def why(
     if subject is not None and subject not in SUBJECTS:
         raise InputFaults([Fault("subject", subject, f"allowed: {', '.join(SUBJECTS)}")])
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> WhyOut:
         person = tx.one(Person, "people.by_id", id=person_id)
         if person is None:
             raise NotFound("There is no such person.", "Choose one.")
@@ -96,19 +96,19 @@ def why(
         active = person.state == "active"
         elsewhere = [one for one in held if permission in one.permissions and one not in granted]
         names = [row.name for row in people_with(tx, "role.decide", area_id)[:MOST_NAMES]]
-        return {
-            "person": person.name,
-            "permission": permission,
-            "words": access.PERMISSIONS[permission],
-            "object": _words_of(subject, number, found, _name(tx, area_id)),
-            "may": active and bool(granted or parts),
-            "state": person.state,
-            "granted": _granted(granted),
-            "parts": parts,
-            "elsewhere": _granted(elsewhere),
-            "roles_with": [row.name for row in holding.roles_holding(tx, permission)],
-            "givers": names,
-        }
+        return WhyOut(
+            person=person.name,
+            permission=permission,
+            words=access.PERMISSIONS[permission],
+            object=_words_of(subject, number, found, _name(tx, area_id)),
+            may=active and bool(granted or parts),
+            state=person.state,
+            granted=_granted(granted),
+            parts=parts,
+            elsewhere=_granted(elsewhere),
+            roles_with=[row.name for row in holding.roles_holding(tx, permission)],
+            givers=names,
+        )
 
     return ctx.db.transact(work)
 
@@ -121,39 +121,39 @@ def _words_of(subject: str | None, number: int | None, found: Row | None, area: 
     return f"{subject} {number} {name}{where}".strip()
 
 
-def of_person(ctx: Ctx, person_id: int) -> dict[str, Any]:
+def of_person(ctx: Ctx, person_id: int) -> AccessOf:
     """Everything a person may do and where, by which role; for themselves, or for who sees access."""
     if person_id != ctx.actor.person_id:
         ctx.require("access.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> AccessOf:
         held = holding.held_of(tx, person_id)
         reach = holding.reach_of(tx, held)
         names = {row.id: row.name for row in tx.all(AreaBelow, "areas.all")}
         lines = []
         for name, subject in access.SUBJECTS.items():
             may = [
-                {
-                    "permission": f"{name}.{act}",
-                    "words": subject.acts[act],
-                    "where": _areas(reach[f"{name}.{act}"], names),
-                }
+                MayLine(
+                    permission=f"{name}.{act}",
+                    words=subject.acts[act],
+                    where=_areas(reach[f"{name}.{act}"], names),
+                )
                 for act in access.ACTS
                 if f"{name}.{act}" in reach
             ]
             lacks = [
-                {"permission": f"{name}.{act}", "words": subject.acts[act]}
+                MayLine(permission=f"{name}.{act}", words=subject.acts[act])
                 for act in access.ACTS
                 if act in subject.acts and f"{name}.{act}" not in reach
             ]
-            lines.append({"subject": subject.title, "may": may, "lacks": lacks})
-        return {
-            "held": _granted(held),
-            "lines": lines,
-            "groups": [row.name for row in tx.all(AccessMembers, "access.groups_of", person=person_id)],
-            "breaches": breaches_of(tx, person_id),
-            "givers": [row.name for row in people_with(tx, "role.decide")[:MOST_NAMES]],
-        }
+            lines.append(SubjectLine(subject=subject.title, may=may, lacks=lacks))
+        return AccessOf(
+            held=_granted(held),
+            lines=lines,
+            groups=[row.name for row in tx.all(Member, "access.groups_of", person=person_id)],
+            breaches=breaches_of(tx, person_id),
+            givers=[row.name for row in people_with(tx, "role.decide")[:MOST_NAMES]],
+        )
 
     return ctx.db.transact(work)
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from tallyman.services.context import Ctx
-from tallyman.store.records.alerts import AlertsMine
+from tallyman.store.records.alerts import Notification
 
 
-def notifications(ctx: Ctx) -> list[AlertsMine]:
+def notifications(ctx: Ctx) -> list[Notification]:
     """What the person was told, latest first."""
-    return ctx.db.transact(lambda tx: tx.all(AlertsMine, "alerts.mine", person=ctx.actor.person_id))
+    return ctx.db.transact(lambda tx: tx.all(Notification, "alerts.mine", person=ctx.actor.person_id))
 
 
 def mark_read(ctx: Ctx, upto: int) -> None:

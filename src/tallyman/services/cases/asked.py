@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import fields
 from datetime import timedelta
 from typing import Any
 
@@ -10,14 +11,15 @@ from tallyman.core.alerts import kinds
 from tallyman.core.cases.facts import LABELS, SIZING
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.cases import fact_keeping
+from tallyman.services.cases.answers import AnsweredFact, AskedResults, AskedSizing, ExpertAsked
 from tallyman.services.cases.facts import as_rows
-from tallyman.services.cases.sizing import as_dict, compute, sizing_sheet
+from tallyman.services.cases.sizing import compute, results_of, sizing_sheet
 from tallyman.services.context import Actor, Ctx, audit, changed, company_of
 from tallyman.services.ideas import find_to, obj, ref, tell_of
 from tallyman.services.people import links
 from tallyman.store.db import Tx, dump
 from tallyman.store.records.cases import AskedByLink, AskedOfIdea
-from tallyman.store.records.house import SystemsNames
+from tallyman.store.records.house import SystemChoice
 from tallyman.store.records.ideas import Idea, IdeasFacts, IdeasLock
 from tallyman.store.records.people import Person
 
@@ -115,18 +117,28 @@ def _end(tx: Tx, ctx: Ctx, row: AskedOfIdea | AskedByLink, state: str, remark: s
     return bool(done)
 
 
-def of_idea(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
+def of_idea(tx: Tx, idea_id: int) -> list[ExpertAsked]:
     """Who was asked what, and which facts each gave since, with when."""
     rows = tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id)
     given = tx.all(IdeasFacts, "ideas.facts", idea=idea_id) if rows else []
     return [
-        row.as_dict(
+        ExpertAsked(
+            id=row.id,
+            person=row.person,
+            asker=row.asker,
+            words=row.words,
+            labels=[LABELS[name] for name in row.fields],
+            state=row.state,
+            asked_at=row.asked_at,
+            ends_at=row.ends_at,
+            opened_at=row.opened_at,
+            ended_at=row.ended_at,
+            remark=row.remark,
             answered=[
-                {"field": fact.field, "label": LABELS[fact.field], "at": fact.at}
+                AnsweredFact(field=fact.field, label=LABELS[fact.field], at=fact.at)
                 for fact in given
                 if fact.person_id == row.person_id and fact.at >= row.asked_at and fact.field in SIZING
             ],
-            labels=[LABELS[name] for name in row.fields],
         )
         for row in rows
     ]
@@ -147,31 +159,30 @@ def _as(ctx: Ctx, row: AskedByLink) -> Ctx:
     return Ctx(ctx.db, ctx.now, Actor(row.person_id, row.person, row.zone, address=ctx.actor.address))
 
 
-def look(ctx: Ctx, token: str) -> dict[str, Any]:
+def look(ctx: Ctx, token: str) -> AskedSizing:
     """The sheet that a link shows: the idea in words, the facts asked for, what follows from them."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> AskedSizing:
         row, idea = _request(tx, ctx, token)
         sheet = sizing_sheet(tx, idea)
         wanted = row.fields or list(SIZING)
-        found = as_dict(compute(tx, ctx, sheet))
-        found.pop("working")
-        return {
-            "idea": idea.id,
-            "title": idea.title,
-            "what": idea.what,
-            "person": row.person,
-            "asker": row.asker,
-            "words": row.words,
-            "asked_at": row.asked_at,
-            "zone": row.zone,
-            "company": company_of(tx).name,
-            "open": idea.stage == "screened",
-            "wanted": row.fields,
-            "fields": as_rows(sheet, {name: LABELS[name] for name in SIZING if name in wanted}),
-            "results": found,
-            "systems": tx.all(SystemsNames, "systems.names"),
-        }
+        found = results_of(compute(tx, ctx, sheet))
+        return AskedSizing(
+            idea=idea.id,
+            title=idea.title,
+            what=idea.what,
+            person=row.person,
+            asker=row.asker,
+            words=row.words,
+            asked_at=row.asked_at,
+            zone=row.zone,
+            company=company_of(tx).name,
+            open=idea.stage == "screened",
+            wanted=row.fields,
+            fields=as_rows(sheet, {name: LABELS[name] for name in SIZING if name in wanted}),
+            results=AskedResults(**{one.name: getattr(found, one.name) for one in fields(AskedResults)}),
+            systems=tx.all(SystemChoice, "systems.names"),
+        )
 
     return ctx.db.transact(work)
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
+from datetime import date
 from fractions import Fraction
 from typing import Any
 
@@ -13,6 +15,22 @@ from tallyman.core.cases.facts import CASE, LABELS, SIZING
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.working import Part, Working
 from tallyman.services.cases import delivered
+from tallyman.services.cases.answers import (
+    BesideRow,
+    CaseFigures,
+    CaseHours,
+    CaseMonths,
+    CaseOut,
+    CaseTables,
+    CaseYear,
+    Lack,
+    LineOut,
+    Plan,
+    PlanPhase,
+    PromiseOut,
+    TableRow,
+    TypicalMonth,
+)
 from tallyman.services.cases.facts import as_rows
 from tallyman.services.cases.inputs import Inputs, case_input
 from tallyman.services.context import Ctx, changed, company_day
@@ -29,21 +47,21 @@ SIZING_LINKS = {
 }
 
 
-def missing_rows(names: tuple[str, ...], sized: Any) -> list[dict[str, str]]:
+def missing_rows(names: tuple[str, ...], sized: Any) -> list[Lack]:
     """Missing inputs with the sheet and field where each is supplied."""
-    rows: list[dict[str, str]] = []
+    rows: list[Lack] = []
     for name in names:
         base = name.split("[")[0]
         if base in ("automatable_share", "volume_per_year", "phases") and sized.missing:
             for field in sized.missing:
-                rows.append({"sheet": "sizing", "field": field, "label": LABELS.get(field, field)})
+                rows.append(Lack(field, LABELS.get(field, field), "sizing"))
             continue
         if base == "go_live":
             continue
         field = SIZING_LINKS.get(base, base)
         sheet = "sizing" if field in SIZING else "case"
-        rows.append({"sheet": sheet, "field": field, "label": LABELS.get(field, field)})
-    return list({row["field"]: row for row in rows}.values())
+        rows.append(Lack(field, LABELS.get(field, field), sheet))
+    return list({row.field: row for row in rows}.values())
 
 
 def figures_of(inputs: Inputs) -> tuple[CaseInput, Case]:
@@ -52,10 +70,37 @@ def figures_of(inputs: Inputs) -> tuple[CaseInput, Case]:
     return case, business_case.compute(case)
 
 
-def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+def figures_out(figures: Case) -> CaseFigures:
+    """The figures as pages show them."""
+    return CaseFigures(**business_case.as_texts(figures))
+
+
+def _line(row: dict[str, Any]) -> LineOut:
+    """A line in money a year, whatever of it was given."""
+    given = {one.name: row.get(one.name) for one in fields(LineOut)}
+    words = {name: given[name] or "" for name in ("currency", "kind", "how")}
+    return LineOut(**(given | words))
+
+
+def _day(text: str | None) -> date | None:
+    return None if text is None else date.fromisoformat(text)
+
+
+def plan_out(plan: dict[str, Any] | None) -> Plan | None:
+    """A plan as pages show it."""
+    if plan is None:
+        return None
+    phases = [
+        PlanPhase(one["name"], date.fromisoformat(one["start"]), date.fromisoformat(one["end"]))
+        for one in plan["phases"]
+    ]
+    return Plan(phases, date.fromisoformat(plan["end"]))
+
+
+def view(ctx: Ctx, idea_id: int) -> CaseOut:
     """The case sheet: inputs with sources, figures with workings, plan, rows used, and the promises."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> CaseOut:
         idea = find_to(tx, ctx, idea_id, "idea.see")
         inputs = case_input(tx, ctx, idea)
         case, figures = figures_of(inputs)
@@ -63,33 +108,39 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         tree["benefits"] = _benefits_working(inputs)
         tree.update(_cost_workings(figures))
         given = inputs.given
-        return {
-            "currency": given["currency"],
-            "fields": as_rows(inputs.sheet, CASE),
-            "figures": business_case.as_texts(figures),
-            "yearly": _yearly(figures),
-            "hours": {
-                "handling": text_of(figures.hours_before, 1),
-                "rework": text_of(figures.rework_hours, 1),
-                "kept": text_of(figures.kept_hours, 1),
-                "returned": text_of(figures.returned_hours, 1),
-                "robots": text_of(figures.robot_hours, 1),
-            },
-            "missing": missing_rows(case.missing, inputs.sized),
-            "working": {name: one.as_dict() for name, one in tree.items()},
-            "plan": inputs.plan,
-            "start": given["start"],
-            "go_live": given["go_live"],
-            "rules_version": business_case.RULES_VERSION,
-            "lines": inputs.lines,
-            "offers": inputs.offers,
-            "benefits": inputs.benefits,
-            "benefits_total": tree["benefits"].outcome,
-            "months": _months(tx, inputs, case, idea_id),
-            "tables": _tables(tx, ctx, idea, inputs, figures),
-            "spent": delivered.spent_of(tx, idea_id),
-            **_promises(tx, idea, inputs, figures),
-        }
+        promise = tx.one(Promise, "ideas.promise", idea=idea.id)
+        return CaseOut(
+            currency=given["currency"],
+            fields=as_rows(inputs.sheet, CASE),
+            figures=figures_out(figures),
+            yearly=_yearly(figures),
+            hours=CaseHours(
+                handling=text_of(figures.hours_before, 1),
+                rework=text_of(figures.rework_hours, 1),
+                kept=text_of(figures.kept_hours, 1),
+                returned=text_of(figures.returned_hours, 1),
+                robots=text_of(figures.robot_hours, 1),
+            ),
+            missing=missing_rows(case.missing, inputs.sized),
+            working=tree,
+            plan=plan_out(inputs.plan),
+            start=_day(given["start"]),
+            go_live=_day(given["go_live"]),
+            rules_version=business_case.RULES_VERSION,
+            lines=[_line(row) for row in inputs.lines],
+            offers=inputs.offers,
+            benefits=[_line(row) for row in inputs.benefits],
+            benefits_total=tree["benefits"].outcome,
+            months=_months(tx, inputs, case, idea_id),
+            tables=_tables(tx, ctx, idea, inputs, figures),
+            spent=delivered.spent_of(tx, idea_id),
+            promise=promise_view(promise) if promise else None,
+            former=[
+                promise_view(row)
+                for row in tx.all(IdeasFormerPromises, "ideas.former_promises", idea=idea.id)
+            ],
+            beside=None if promise is None else _beside(tx, idea, promise, inputs, figures),
+        )
 
     return ctx.db.transact(work)
 
@@ -108,7 +159,7 @@ def _benefits_working(inputs: Inputs) -> Working:
     )
 
 
-def _yearly(figures: Case) -> list[dict[str, str | None]] | None:
+def _yearly(figures: Case) -> list[CaseYear] | None:
     """Each year from the start: what the work costs without and with robots, and what becomes of it."""
     if figures.live_parts is None or figures.net is None:
         return None
@@ -118,15 +169,15 @@ def _yearly(figures: Case) -> list[dict[str, str | None]] | None:
     for year, live in enumerate(figures.live_parts):
         once = (figures.one_time or Fraction(0)) if year == 0 else Fraction(0)
         rows.append(
-            {
-                "before": text_of(before, 2),
-                "people": text_of(before - live * saving, 2),
-                "after": text_of(before - live * saving + live * running + once, 2),
-                "saved": text_of(live * saving, 2),
-                "to_run": text_of(-live * running, 2),
-                "to_build": text_of(-once, 2) if year == 0 else None,
-                "net": text_of(figures.net[year], 2),
-            }
+            CaseYear(
+                before=text_of(before, 2),
+                people=text_of(before - live * saving, 2),
+                after=text_of(before - live * saving + live * running + once, 2),
+                saved=text_of(live * saving, 2),
+                to_run=text_of(-live * running, 2),
+                to_build=text_of(-once, 2) if year == 0 else None,
+                net=text_of(figures.net[year], 2),
+            )
         )
     return rows
 
@@ -139,7 +190,7 @@ def _cost_workings(figures: Case) -> dict[str, Working]:
         return found
     for n, (row, live) in enumerate(zip(yearly, figures.live_parts, strict=True), 1):
         share = f"{text_of(live * 100, 1)} % of the year"
-        before, people = row["before"] or "", row["people"] or ""
+        before, people = row.before or "", row.people or ""
         kept = text_of(live * (figures.cost_after_people or Fraction(0)), 2) or ""
         alone = text_of((1 - live) * (figures.cost_before or Fraction(0)), 2) or ""
         run = text_of(live * (figures.running or Fraction(0)), 2) or ""
@@ -156,7 +207,7 @@ def _cost_workings(figures: Case) -> dict[str, Working]:
         )
         found[f"after_{n}"] = Working(
             f"All costs of the work in year {n}, with robots",
-            row["after"],
+            row.after,
             "money",
             "people + to run" + (" + to build" if n == 1 else ""),
             parts=(
@@ -168,28 +219,28 @@ def _cost_workings(figures: Case) -> dict[str, Working]:
     return found
 
 
-def _months(tx: Tx, inputs: Inputs, case: CaseInput, idea_id: int) -> dict[str, Any] | None:
+def _months(tx: Tx, inputs: Inputs, case: CaseInput, idea_id: int) -> CaseMonths | None:
     """A year of work by month, and what was delivered of it."""
     peaks = inputs.sized_sheet.get("peaks")
     year = year_of_work(case, [exact(one) for one in peaks.value] if peaks and peaks.value else None)
     if year is None:
         return None
-    return {
-        "drawn": bool(peaks and peaks.value),
-        "typical": [
-            {
-                "before": text_of(one.before, 1),
-                "robots": text_of(one.robots, 1),
-                "handed_back": text_of(one.handed_back, 1),
-                "people": text_of(one.people, 1),
-            }
+    return CaseMonths(
+        drawn=bool(peaks and peaks.value),
+        typical=[
+            TypicalMonth(
+                before=text_of(one.before, 1),
+                robots=text_of(one.robots, 1),
+                handed_back=text_of(one.handed_back, 1),
+                people=text_of(one.people, 1),
+            )
             for one in year
         ],
-        "delivered": delivered.by_month(tx, idea_id),
-    }
+        delivered=delivered.by_month(tx, idea_id),
+    )
 
 
-def _tables(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs, figures: Case) -> dict[str, Any]:
+def _tables(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs, figures: Case) -> CaseTables:
     """The rows of the cost tables that the case used, and what today's would change."""
     today = company_day(tx, ctx)
     now = case_input(tx, ctx, idea, today) if inputs.day != today else inputs
@@ -203,54 +254,43 @@ def _tables(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs, figures: Case) -> dict
         other = not typed and (used.id if used else 0) != (new.id if new else 0)
         changed_ones = changed_ones or other
         rows.append(
-            {
-                "kind": kind,
-                "name": meaning.name,
-                "what": used.what if used else "",
-                "value": None if used is None else plain(used.value),
-                "since": None if used is None else used.since,
-                "by": "" if used is None else used.by,
-                "unit": meaning.unit,
-                "field": meaning.feeds,
-                "typed": typed,
-                "today": plain(new.value) if new is not None and other else None,
-                "today_since": new.since if new is not None and other else None,
-            }
+            TableRow(
+                kind=kind,
+                name=meaning.name,
+                what=used.what if used else "",
+                value=None if used is None else plain(used.value),
+                since=None if used is None else used.since,
+                by="" if used is None else used.by,
+                unit=meaning.unit,
+                field=meaning.feeds,
+                typed=typed,
+                today=plain(new.value) if new is not None and other else None,
+                today_since=new.since if new is not None and other else None,
+            )
         )
-    return {
-        "day": inputs.day,
-        "why": inputs.sheet["costs_on"].source,
-        "rows": rows,
-        "today": business_case.as_texts(figures_of(now)[1]) if changed_ones else None,
-    }
+    return CaseTables(
+        day=inputs.day,
+        why=inputs.sheet["costs_on"].source,
+        rows=rows,
+        today=figures_out(figures_of(now)[1]) if changed_ones else None,
+    )
 
 
-def _promises(tx: Tx, idea: Idea, inputs: Inputs, figures: Case) -> dict[str, Any]:
-    """The promise, those before it, and promised, now expected and delivered side by side."""
-    promise = tx.one(Promise, "ideas.promise", idea=idea.id)
-    former = tx.all(IdeasFormerPromises, "ideas.former_promises", idea=idea.id)
-    return {
-        "promise": promise_view(promise),
-        "former": [promise_view(row) for row in former],
-        "beside": None if promise is None else _beside(tx, idea, promise, inputs, figures),
-    }
-
-
-def promise_view(promise: IdeasFormerPromises | Promise | None) -> dict[str, Any] | None:
+def promise_view(promise: IdeasFormerPromises | Promise) -> PromiseOut:
     """A promise as a page shows it."""
-    if promise is None:
-        return None
-    return {
-        "number": promise.number,
-        "reason": promise.reason,
-        "at": promise.at,
-        "by": promise.person,
-        "figures": promise.result,
-        "plan": promise.plan,
-        "rules_version": promise.rules_version,
-        "start_on": promise.start_on,
-        "go_live_on": promise.go_live_on,
-    }
+    plan = plan_out(promise.plan)
+    assert plan is not None
+    return PromiseOut(
+        number=promise.number,
+        reason=promise.reason,
+        at=promise.at,
+        by=promise.person,
+        figures=CaseFigures(**{one.name: promise.result.get(one.name) for one in fields(CaseFigures)}),
+        plan=plan,
+        rules_version=promise.rules_version,
+        start_on=promise.start_on,
+        go_live_on=promise.go_live_on,
+    )
 
 
 BESIDE = (
@@ -263,30 +303,30 @@ BESIDE = (
 )
 
 
-def _beside(tx: Tx, idea: Idea, promise: Promise, inputs: Inputs, figures: Case) -> list[dict[str, Any]]:
+def _beside(tx: Tx, idea: Idea, promise: Promise, inputs: Inputs, figures: Case) -> list[BesideRow]:
     now, promised = business_case.as_texts(figures), promise.result
     done = delivered.so_far(tx, idea)
     rows = [
-        {
-            "name": name,
-            "label": label,
-            "unit": unit,
-            "promised": _text(promised.get(name)),
-            "expected": _text(now.get(name)),
-            "delivered": done.get(name, {}).get("value"),
-            "note": done.get(name, {}).get("note", ""),
-        }
+        BesideRow(
+            name=name,
+            label=label,
+            unit=unit,
+            promised=_text(promised.get(name)),
+            expected=_text(now.get(name)),
+            delivered=done.get(name, {}).get("value"),
+            note=done.get(name, {}).get("note", ""),
+        )
         for name, label, unit in BESIDE
     ]
-    go_live = {
-        "name": "go_live",
-        "label": "Go-live",
-        "unit": "date",
-        "promised": promise.go_live_on.isoformat(),
-        "expected": inputs.given["go_live"],
-        "delivered": None if idea.live_on is None else idea.live_on.isoformat(),
-        "note": "",
-    }
+    go_live = BesideRow(
+        name="go_live",
+        label="Go-live",
+        unit="date",
+        promised=promise.go_live_on.isoformat(),
+        expected=inputs.given["go_live"],
+        delivered=None if idea.live_on is None else idea.live_on.isoformat(),
+        note="",
+    )
     return [*rows, go_live]
 
 

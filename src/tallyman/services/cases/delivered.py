@@ -13,6 +13,7 @@ from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.ideas import AFTER_BACKING
 from tallyman.core.volume import by_month as over_months
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
+from tallyman.services.cases.answers import DeliveredMonth, SpentOut
 from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.ideas import find_to, obj, ref
 from tallyman.store.db import Tx
@@ -38,7 +39,7 @@ MOST_DAYS = 10_000
 MOST_ITEMS = 1_000_000_000
 
 
-def by_month(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
+def by_month(tx: Tx, idea_id: int) -> list[DeliveredMonth]:
     """Items by month: those that came as somebody counted them, and what robots did and handed back."""
     found: dict[str, dict[str, Any]] = {}
 
@@ -54,7 +55,7 @@ def by_month(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
             month(line.month)["robots"] = _plain(line.units)
         elif line.line == "handed back":
             month(line.month)["handed_back"] = _plain(line.units)
-    return [found[name] for name in sorted(found)][-24:]
+    return [DeliveredMonth(**found[name]) for name in sorted(found)][-24:]
 
 
 def _plain(value: Decimal | Fraction) -> str:
@@ -90,10 +91,10 @@ def so_far(tx: Tx, idea: Idea) -> dict[str, dict[str, str]]:
     return found
 
 
-def spent_of(tx: Tx, idea_id: int) -> list[dict[str, Any]]:
+def spent_of(tx: Tx, idea_id: int) -> list[SpentOut]:
     """Person-days by phase, as recorded."""
     return [
-        {**row.as_dict(), "person_days": _plain(row.person_days)}
+        SpentOut(row.phase, _plain(row.person_days), row.ended_on, row.version, row.person)
         for row in tx.all(DeliveredSpent, "delivered.spent", idea=idea_id)
     ]
 

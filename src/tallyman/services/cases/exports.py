@@ -21,6 +21,7 @@ from tallyman.core.volume import times_a_year
 from tallyman.formats import apart
 from tallyman.formats.case_page import CasePage
 from tallyman.formats.case_workbook import CaseBook, Cell, case_workbook
+from tallyman.services.cases.answers import CaseJson, Lack
 from tallyman.services.cases.business_case import figures_of, missing_rows
 from tallyman.services.cases.inputs import Inputs, case_input, phase_days, plain_or_none
 from tallyman.services.context import Ctx, audit, calendar_of, company_of, working_days_a_year
@@ -67,7 +68,7 @@ class _Taken:
     idea: Idea
     inputs: Inputs
     figures: Case
-    missing: list[dict[str, str]]
+    missing: list[Lack]
     company: str
     promise: Promise | None
     working_days: int
@@ -92,10 +93,10 @@ def _take(tx: Tx, ctx: Ctx, idea_id: int, form: str) -> _Taken:
     )
 
 
-def as_json(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+def as_json(ctx: Ctx, idea_id: int) -> CaseJson:
     """The case as JSON: `input` is what `calc business-case` reads, `result` what it gives; with sources."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> CaseJson:
         taken = _take(tx, ctx, idea_id, "JSON")
         given = {**taken.inputs.given}
         names = (*business_case.AMOUNTS, *business_case.SHARES)
@@ -103,22 +104,22 @@ def as_json(ctx: Ctx, idea_id: int) -> dict[str, Any]:
         wanted |= {"one_time_other", "running_lines", "phases", "start", "go_live"}
         case = business_case.read_case(given)
         tree = workings.workings(case, taken.figures, taken.inputs.sources)
-        return {
-            "idea": ref(idea_id),
-            "title": taken.idea.title,
-            "taken_out_at": ctx.now.isoformat(),
-            "rules_version": business_case.RULES_VERSION,
-            "input": {name: value for name, value in given.items() if name in wanted},
-            "sources": {
+        return CaseJson(
+            idea=ref(idea_id),
+            title=taken.idea.title,
+            taken_out_at=ctx.now,
+            rules_version=business_case.RULES_VERSION,
+            input={name: value for name, value in given.items() if name in wanted},
+            sources={
                 name: {"from": source, "date": day, "field": field}
                 for name, (source, day, field) in taken.inputs.sources.items()
             },
-            "result": business_case.as_texts(taken.figures),
-            "missing": taken.missing,
-            "benefit_lines": taken.inputs.benefits,
-            "promise": taken.promise.result if taken.promise else None,
-            "working": {name: one.as_dict() for name, one in tree.items()},
-        }
+            result=business_case.as_texts(taken.figures),
+            missing=taken.missing,
+            benefit_lines=taken.inputs.benefits,
+            promise=taken.promise.result if taken.promise else None,
+            working=tree,
+        )
 
     return ctx.db.transact(work)
 
@@ -145,7 +146,7 @@ def _about(taken: _Taken) -> list[tuple[str, str]]:
     if promise is not None:
         rows.append(("Promised", f"by {promise.person} on {promise.at.date().isoformat()}"))
     if taken.missing:
-        rows.append(("Missing", ", ".join(row["label"] for row in taken.missing)))
+        rows.append(("Missing", ", ".join(row.label for row in taken.missing)))
     return rows
 
 

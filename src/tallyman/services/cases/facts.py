@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 from tallyman.core.known import Known, Sheet
+from tallyman.services.cases.answers import FactRow
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import IdeasFacts
 
@@ -24,20 +24,20 @@ def known_facts(tx: Tx, idea_id: int) -> dict[str, Known]:
     }
 
 
-def as_rows(sheet: Sheet, fields: Mapping[str, str]) -> list[dict[str, Any]]:
+def as_rows(sheet: Sheet, fields: Mapping[str, str]) -> list[FactRow]:
     """A sheet's fields as a page shows them."""
     rows = []
     for field, label in fields.items():
         known = sheet.get(field)
         rows.append(
-            {
-                "field": field,
-                "label": label,
-                "value": known.value if known else None,
-                "source": known.source if known else "",
-                "date": known.date if known else "",
-                "own": bool(known and known.own),
-                "version": known.version if known else 0,
-            }
+            FactRow(
+                field=field,
+                label=label,
+                value=known.value if known else None,
+                source=known.source if known else "",
+                date=known.date if known else "",
+                own=bool(known and known.own),
+                version=known.version if known else 0,
+            )
         )
     return rows

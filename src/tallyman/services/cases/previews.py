@@ -5,20 +5,20 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from tallyman.core.cases import business_case
 from tallyman.core.cases.facts import check_fact
 from tallyman.core.known import Known
 from tallyman.errors import Fault, InputFaults
 from tallyman.services.cases import ranges
 from tallyman.services.cases import sizing as sizing_service
-from tallyman.services.cases.business_case import figures_of
+from tallyman.services.cases.answers import FaultFound, FiguresPreview
+from tallyman.services.cases.business_case import figures_of, figures_out
 from tallyman.services.cases.inputs import case_input
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import find_to
 from tallyman.store.db import Tx
 
 
-def preview(ctx: Ctx, idea_id: int, values: Mapping[str, Any]) -> dict[str, Any]:
+def preview(ctx: Ctx, idea_id: int, values: Mapping[str, Any]) -> FiguresPreview:
     """Sizing and case as they would be with the facts typed so far.
 
     Facts that cannot be kept are named as faults and left out; nothing is written.
@@ -34,15 +34,15 @@ def preview(ctx: Ctx, idea_id: int, values: Mapping[str, Any]) -> dict[str, Any]
         except InputFaults as error:
             faults += error.faults
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> FiguresPreview:
         idea = find_to(tx, ctx, idea_id, "sizing.make")
         inputs = case_input(tx, ctx, idea, typed=typed)
         _, figures = figures_of(inputs)
-        return {
-            "faults": [{"field": one.field, "value": one.value, "message": one.message} for one in faults],
-            "results": sizing_service.as_dict(inputs.sized),
-            "ranges": ranges.of(tx, ctx, idea, inputs),
-            "figures": business_case.as_texts(figures),
-        }
+        return FiguresPreview(
+            faults=[FaultFound(one.field, one.value, one.message) for one in faults],
+            results=sizing_service.results_of(inputs.sized),
+            ranges=ranges.of(tx, ctx, idea, inputs),
+            figures=figures_out(figures),
+        )
 
     return ctx.db.transact(work)

@@ -50,7 +50,7 @@ def freeze(tx: Tx, ctx: Ctx, idea: Idea, number: int = 1, reason: str = "") -> N
         tx.write("ideas.drop_promise", idea=idea.id)
     if case.missing:
         rows = missing_rows(case.missing, inputs.sized)
-        faults = [Fault(row["field"], None, f"{row['label']} is missing in the case") for row in rows]
+        faults = [Fault(row.field, None, f"{row.label} is missing in the case") for row in rows]
         raise InputFaults(faults)
     assert inputs.plan is not None
     result = business_case.as_texts(figures)

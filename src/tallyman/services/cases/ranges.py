@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 from math import isfinite
 from typing import Any
@@ -19,6 +20,19 @@ from tallyman.core.known import Known
 from tallyman.core.volume import by_month
 from tallyman.services.cases import asked, delivered
 from tallyman.services.cases import sizing as sizing_service
+from tallyman.services.cases.answers import (
+    AskOut,
+    Bar,
+    ChanceOut,
+    CorrectionOut,
+    MovedOut,
+    PersonHours,
+    PointOut,
+    RangeOut,
+    RangesOut,
+    SampledOut,
+    Sizing,
+)
 from tallyman.services.cases.business_case import figures_of
 from tallyman.services.cases.facts import as_rows
 from tallyman.services.cases.inputs import Inputs, case_input
@@ -26,7 +40,7 @@ from tallyman.services.context import Ctx, company_day
 from tallyman.services.ideas import find_to
 from tallyman.services.rates import rates
 from tallyman.store.db import Tx
-from tallyman.store.records.house import SystemsNames
+from tallyman.store.records.house import SystemChoice
 from tallyman.store.records.ideas import Idea, PointsOfIdea
 from tallyman.store.records.rates import CostsUsedNames
 
@@ -39,34 +53,42 @@ NAMES = {
 }
 
 
-def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+def view(ctx: Ctx, idea_id: int) -> Sizing:
     """The sizing sheet: facts with their sources, results with workings and ranges, agreement."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Sizing:
         idea = find_to(tx, ctx, idea_id, "idea.see")
         sheet = sizing_service.sizing_sheet(tx, idea)
         sized = sizing_service.compute(tx, ctx, sheet)
-        return {
-            "fields": as_rows(sheet, SIZING),
-            "results": sizing_service.as_dict(sized),
-            "ranges": of(tx, ctx, idea, case_input(tx, ctx, idea)),
-            "state": idea.sizing_state,
-            "sized_by": idea.sizer,
-            "sized_at": idea.sized_at,
-            "agreed_by": idea.agreer,
-            "agreed_at": idea.agreed_at,
-            "note": idea.sizing_note,
-            "points": [
-                {**row.as_dict(), "label": LABELS[row.field]}
+        return Sizing(
+            fields=as_rows(sheet, SIZING),
+            results=sizing_service.results_of(sized),
+            ranges=of(tx, ctx, idea, case_input(tx, ctx, idea)),
+            state=idea.sizing_state,
+            sized_by=idea.sizer,
+            sized_at=idea.sized_at,
+            agreed_by=idea.agreer,
+            agreed_at=idea.agreed_at,
+            note=idea.sizing_note,
+            points=[
+                PointOut(
+                    id=row.id,
+                    field=row.field,
+                    words=row.words,
+                    person=row.person,
+                    made_at=row.made_at,
+                    met_by=row.met_by,
+                    met_at=row.met_at,
+                    answer=row.answer,
+                    label=LABELS[row.field],
+                )
                 for row in tx.all(PointsOfIdea, "points.of_idea", idea=idea_id)
             ],
-            "asked": asked.of_idea(tx, idea_id),
-            "corrections": _corrections(tx, ctx, idea, sheet, sized),
-            "systems": tx.all(SystemsNames, "systems.names"),
-            "roles": [
-                row.what for row in tx.all(CostsUsedNames, "costs.used_names") if row.kind == "hour_cost"
-            ],
-        }
+            asked=asked.of_idea(tx, idea_id),
+            corrections=_corrections(tx, ctx, idea, sheet, sized),
+            systems=tx.all(SystemChoice, "systems.names"),
+            roles=[row.what for row in tx.all(CostsUsedNames, "costs.used_names") if row.kind == "hour_cost"],
+        )
 
     return ctx.db.transact(work)
 
@@ -80,7 +102,7 @@ CORRECTS = {
 }
 
 
-def _corrections(tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], sized: Sized) -> list[dict[str, Any]]:
+def _corrections(tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], sized: Sized) -> list[CorrectionOut]:
     """What delivered ideas say of these estimates: offered with its sample, never applied in silence."""
     volume, minutes = sheet.get("volume"), sheet.get("handling_minutes")
     now = {
@@ -98,26 +120,27 @@ def _corrections(tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], sized: S
         if one.what == "share":
             wanted = min(wanted, Fraction(1))
         field, reason = CORRECTS[one.what]
+        digits = 4 if one.what == "share" else 1
         rows.append(
-            {
-                "what": one.what,
-                "label": WHATS[one.what],
-                "field": field,
-                "reason_field": reason,
-                "factor": text_of(one.factor, 2),
-                "least": text_of(one.least, 2),
-                "most": text_of(one.most, 2),
-                "sample": one.sample,
-                "of": one.of,
-                "ideas": list(one.ideas),
-                "now": text_of(value, 4 if one.what == "share" else 1),
-                "corrected": text_of(wanted, 4 if one.what == "share" else 1),
-            }
+            CorrectionOut(
+                what=one.what,
+                label=WHATS[one.what],
+                field=field,
+                reason_field=reason,
+                factor=text_of(one.factor, 2) or "",
+                least=text_of(one.least, 2) or "",
+                most=text_of(one.most, 2) or "",
+                sample=one.sample,
+                of=one.of,
+                ideas=list(one.ideas),
+                now=text_of(value, digits) or "",
+                corrected=text_of(wanted, digits) or "",
+            )
         )
     return rows
 
 
-def of(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs) -> dict[str, Any]:
+def of(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs) -> RangesOut:
     """What the sizing sheet shows beside its figures; parts that cannot be reckoned yet are None."""
     sized = inputs.sized
     facts = {field: known.value for field, known in inputs.sized_sheet.items()}
@@ -131,33 +154,29 @@ def of(tx: Tx, ctx: Ctx, idea: Idea, inputs: Inputs) -> dict[str, Any]:
         people = "1 more person" if later == 1 else f"{later} more people"
         words = f"{people} joined with a volume since it was sized, which is not counted. Size it anew?"
         asked.append(sanity.Ask("volume", words))
-    found: dict[str, Any] = {
-        "asks": [{"field": one.field, "words": one.words} for one in asked],
-        "months": _months(facts, sized),
-        "people_hours": None,
-        "equivalents": None,
-        "hours": None,
-        "net": None,
-        "payback": None,
-        "chances": [],
-        "case_missing": list(case.missing),
-        "seed": idea.id,
-        "draws": sampling.DRAWS,
-    }
     person = rates.in_force(tx, rates.HOURS_A_YEAR, company_day(tx, ctx))
-    if person is not None:
-        found["people_hours"] = {"value": text_of(person.value, 0), "since": person.since}
-        freed = freed_hours(figures)
-        if freed is not None and person.value:
-            found["equivalents"] = text_of(freed / person.value, 2)
+    freed = freed_hours(figures) if person is not None else None
+    found = RangesOut(
+        asks=[AskOut(field=one.field, words=one.words) for one in asked],
+        months=_months(facts, sized),
+        people_hours=None if person is None else PersonHours(text_of(person.value, 0) or "", person.since),
+        equivalents=text_of(freed / person.value, 2)
+        if person and freed is not None and person.value
+        else None,
+        hours=None,
+        net=None,
+        payback=None,
+        chances=[],
+        case_missing=list(case.missing),
+        seed=idea.id,
+        draws=sampling.DRAWS,
+    )
     try:
         three = points(facts, sized)
     except InputFaults:
         # What does not rise stands among the asks.
         return found
-    if three is not None:
-        found |= _sampled(idea, three, _money(case, figures))
-    return found
+    return found if three is None else _sampled(idea, three, _money(case, figures), found)
 
 
 def freed_hours(figures: business_case.Case) -> Fraction | None:
@@ -170,11 +189,11 @@ def freed_hours(figures: business_case.Case) -> Fraction | None:
     return before + rework - kept - handed_back
 
 
-def _months(facts: dict[str, Any], sized: Sized) -> list[str | None] | None:
+def _months(facts: dict[str, Any], sized: Sized) -> list[str] | None:
     peaks = facts.get("peaks")
     if not peaks or sized.volume_per_year is None:
         return None
-    return [text_of(part, 1) for part in by_month(sized.volume_per_year, [exact(one) for one in peaks])]
+    return [text_of(part, 1) or "" for part in by_month(sized.volume_per_year, [exact(one) for one in peaks])]
 
 
 def _money(case: CaseInput, figures: business_case.Case) -> Money | None:
@@ -205,66 +224,65 @@ def _money(case: CaseInput, figures: business_case.Case) -> Money | None:
     )
 
 
-def _range(found: Range, likely: Any, digits: int) -> dict[str, str | None]:
-    return {
-        "likely": decimal(float(likely) if isfinite(likely) else None, digits),
-        "p10": decimal(found.p10, digits),
-        "p50": decimal(found.p50, digits),
-        "p90": decimal(found.p90, digits),
-    }
+def _range(found: Range, likely: Any, digits: int) -> RangeOut:
+    return RangeOut(
+        likely=decimal(float(likely) if isfinite(likely) else None, digits),
+        p10=decimal(found.p10, digits),
+        p50=decimal(found.p50, digits),
+        p90=decimal(found.p90, digits),
+    )
 
 
-def _moves(three: dict[str, Three], figure: Any, digits: int) -> list[dict[str, Any]]:
+def _with_shape(drawn: Any, likely: Any, moves: list[MovedOut]) -> SampledOut:
+    one = _range(sampling.range_of(drawn), likely, 0)
+    return SampledOut(one.likely, one.p10, one.p50, one.p90, shape=_shape(drawn, 0), moves=moves)
+
+
+def _moves(three: dict[str, Three], figure: Any, digits: int) -> list[MovedOut]:
     return [
-        {
-            "name": NAMES[one.name],
-            "at_low": decimal(one.at_low, digits),
-            "at_high": decimal(one.at_high, digits),
-        }
+        MovedOut(
+            name=NAMES[one.name],
+            at_low=decimal(one.at_low, digits) or "",
+            at_high=decimal(one.at_high, digits) or "",
+        )
         for one in sampling.what_moves(three, figure)
         if one.width
     ]
 
 
-def _sampled(idea: Idea, three: dict[str, Three], money: Money | None) -> dict[str, Any]:
+def _sampled(idea: Idea, three: dict[str, Three], money: Money | None, found: RangesOut) -> RangesOut:
+    """The ranges with what was sampled: hours, and net and payback where the case is whole."""
     drawn = sampling.draw(three, idea.id)
     likely = {name: point.likely for name, point in three.items()}
-    hours = sampling.yearly_hours(drawn)
-    found: dict[str, Any] = {
-        "hours": {
-            **_range(sampling.range_of(hours), sampling.yearly_hours(likely), 0),
-            "shape": _shape(hours, 0),
-            "moves": _moves(three, sampling.yearly_hours, 0),
-        }
-    }
+    moves = _moves(three, sampling.yearly_hours, 0)
+    hours = _with_shape(sampling.yearly_hours(drawn), sampling.yearly_hours(likely), moves)
     if money is None:
-        return found
+        return replace(found, hours=hours)
     effort = three["build_effort"].likely
+    moves = _moves(three, lambda one: sampling.yearly_net(one, money, effort), 0)
     net = sampling.yearly_net(drawn, money, effort)
     months = sampling.payback_months(drawn, money, effort)
     at_likely = sampling.payback_months(likely, money, effort)
-    found["net"] = {
-        **_range(sampling.range_of(net), sampling.yearly_net(likely, money, effort), 0),
-        "shape": _shape(net, 0),
-        "moves": _moves(three, lambda one: sampling.yearly_net(one, money, effort), 0),
-    }
-    found["payback"] = _range(sampling.range_of(months), at_likely, 1)
-    found["chances"] = [
-        {
-            "months": within,
-            "share": text_of(Fraction(sampling.chance(months, within)).limit_denominator(10_000), 4),
-        }
-        for within in WITHIN
-    ]
-    return found
+    return replace(
+        found,
+        hours=hours,
+        net=_with_shape(net, sampling.yearly_net(likely, money, effort), moves),
+        payback=_range(sampling.range_of(months), at_likely, 1),
+        chances=[
+            ChanceOut(
+                within, text_of(Fraction(sampling.chance(months, within)).limit_denominator(10_000), 4) or ""
+            )
+            for within in WITHIN
+        ],
+    )
 
 
-def _shape(values: Any, digits: int) -> list[dict[str, str | None]]:
+def _shape(values: Any, digits: int) -> list[Bar]:
     return [
-        {
-            "from": decimal(bar["from"], digits),
-            "to": decimal(bar["to"], digits),
-            "share": decimal(bar["share"], 4),
-        }
+        Bar(
+            start=decimal(bar["from"], digits) or "",
+            to=decimal(bar["to"], digits) or "",
+            share=decimal(bar["share"], 4) or "",
+        )
         for bar in sampling.shape_of(values)
     ]

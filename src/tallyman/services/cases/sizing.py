@@ -16,6 +16,7 @@ from tallyman.core.ideas import volume_a_year
 from tallyman.core.known import Known
 from tallyman.core.volume import times_a_year
 from tallyman.errors import Fault, InputFaults, Refused
+from tallyman.services.cases.answers import Lack, SizingResults
 from tallyman.services.cases.facts import known_facts
 from tallyman.services.context import (
     Ctx,
@@ -95,23 +96,23 @@ def compute(tx: Tx, ctx: Ctx, sheet: dict[str, Known]) -> sizing.Sized:
     return sizing.size({field: known.value for field, known in sheet.items()}, days)
 
 
-def as_dict(found: sizing.Sized) -> dict[str, Any]:
+def results_of(found: sizing.Sized) -> SizingResults:
     """The results of a sizing as a page shows them."""
-    return {
-        "volume_per_year": text_of(found.volume_per_year, 2),
-        "hours_per_year": text_of(found.hours_per_year, 1),
-        "computed_share": text_of(found.computed_share, 4),
-        "automatable_share": text_of(found.share, 4),
-        "computed_effort": text_of(found.computed_effort, 1),
-        "effort_days": text_of(found.effort_days, 1),
-        "band": found.band,
-        "missing": [{"field": name, "label": LABELS.get(name, name)} for name in found.missing],
-        "working": {
-            "volume": found.volume_working.as_dict(),
-            "share": found.share_working.as_dict(),
-            "effort": found.effort_working.as_dict(),
+    return SizingResults(
+        volume_per_year=text_of(found.volume_per_year, 2),
+        hours_per_year=text_of(found.hours_per_year, 1),
+        computed_share=text_of(found.computed_share, 4),
+        computed_effort=text_of(found.computed_effort, 1),
+        automatable_share=text_of(found.share, 4),
+        effort_days=text_of(found.effort_days, 1),
+        band=found.band,
+        missing=[Lack(name, LABELS.get(name, name), "sizing") for name in found.missing],
+        working={
+            "volume": found.volume_working,
+            "share": found.share_working,
+            "effort": found.effort_working,
         },
-    }
+    )
 
 
 def set_state(tx: Tx, ctx: Ctx, idea: Idea, state: str, note: str | None, *, agreed: bool = False) -> None:

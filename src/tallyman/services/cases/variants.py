@@ -13,6 +13,13 @@ from tallyman.core.cases.variants import BOLD, CAUTIOUS, SIZED, Variant
 from tallyman.core.exact import exact, plain
 from tallyman.core.known import Known
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.services.cases.answers import (
+    DifferingInput,
+    VariantFigure,
+    VariantInput,
+    VariantOut,
+    VariantsOut,
+)
 from tallyman.services.cases.inputs import Inputs, case_input, wanted_lines
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.ideas import find_to, obj
@@ -59,10 +66,10 @@ def ends_of(inputs: Inputs) -> dict[str, tuple[Fraction | None, Fraction | None]
     }
 
 
-def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+def view(ctx: Ctx, idea_id: int) -> VariantsOut:
     """All variants with their figures, what each says otherwise, and where they differ."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> VariantsOut:
         idea = find_to(tx, ctx, idea_id, "idea.see")
         inputs = case_input(tx, ctx, idea)
         lines = wanted_lines(inputs)
@@ -79,18 +86,18 @@ def view(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             *((row.name, row.input) for row in own),
         ]
         found = [rules.variant(name, inputs.given, changes, complete) for name, changes in wanted]
-        return {
-            "variants": [_shown(one, own) for one in found],
-            "differing": rules.differing(found),
-            "inputs": [
-                {"field": name, "label": label, "value": _base(inputs, name)}
+        return VariantsOut(
+            variants=[_shown(one, own) for one in found],
+            differing=[DifferingInput(**row) for row in rules.differing(found)],
+            inputs=[
+                VariantInput(field=name, label=label, value=_base(inputs, name))
                 for name, label in rules.INPUTS.items()
             ],
-            "no_range": [
+            no_range=[
                 rules.INPUTS[name] for name, (low, high) in ends.items() if low is None and high is None
             ],
-            "may_change": ctx.actor.may_at("sizing.make", idea.area_id),
-        }
+            may_change=ctx.actor.may_at("sizing.make", idea.area_id),
+        )
 
     return ctx.db.transact(work)
 
@@ -103,21 +110,21 @@ def _base(inputs: Inputs, name: str) -> str | None:
     return None if value is None else str(value)
 
 
-def _shown(one: Variant, own: list[VariantsOfIdea]) -> dict[str, Any]:
+def _shown(one: Variant, own: list[VariantsOfIdea]) -> VariantOut:
     row = next((row for row in own if row.name == one.name), None)
     texts = business_case.as_texts(one.figures)
-    return {
-        "id": row.id if row else None,
-        "version": row.version if row else 0,
-        "by": row.person if row else "",
-        "name": one.name,
-        "changes": one.changes,
-        "figures": [
-            {"name": name, "label": label, "unit": unit, "value": _text(texts[name])}
+    return VariantOut(
+        id=row.id if row else None,
+        version=row.version if row else 0,
+        by=row.person if row else "",
+        name=one.name,
+        changes=one.changes,
+        figures=[
+            VariantFigure(name=name, label=label, unit=unit, value=_text(texts[name]))
             for name, label, unit in FIGURES
         ],
-        "net": texts["net"],
-    }
+        net=texts["net"],
+    )
 
 
 def _text(value: Any) -> str | None:

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date
-from typing import Any
 
 from tallyman.core import access
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, TallymanError
 from tallyman.services.context import WORK, Ctx, audit, changed, unseen
 from tallyman.services.holding import path, permissions_of_role
+from tallyman.services.house.answers import AreaOut, Change, MoveOut, Tree
 from tallyman.services.naming import clean_name, named
 from tallyman.store.db import Tx
-from tallyman.store.records.common import CommonClosedDays
+from tallyman.store.records.common import ClosedDay
 from tallyman.store.records.house import (
     Area,
     AreaBelow,
@@ -64,26 +65,37 @@ def add_area(ctx: Ctx, name: str, parent_id: int | None) -> int:
     return ctx.db.transact(work)
 
 
-def tree(ctx: Ctx) -> dict[str, Any]:
+def _own_days(tx: Tx, area_id: int) -> list[ClosedDay]:
+    return [ClosedDay(one.day, one.name) for one in tx.all(AreasClosedDays, "areas.closed_days", id=area_id)]
+
+
+def tree(ctx: Ctx) -> Tree:
     """The areas that the actor may see, with what lives in each, and the company's closed days."""
     ctx.require("area.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Tree:
         seen = {row.id for row in areas_seen(tx, ctx)}
         rows = [
-            row.as_dict(
+            AreaOut(
+                id=row.id,
+                name=row.name,
+                parent_id=row.parent_id,
+                version=row.version,
+                routines=row.routines,
+                robots=row.robots,
+                held=row.held,
+                days=_own_days(tx, row.id) if row.closed_days else [],
                 may_change=ctx.actor.may_at("area.change", row.id),
-                days=tx.all(AreasClosedDays, "areas.closed_days", id=row.id) if row.closed_days else [],
             )
             for row in tx.all(AreasTree, "areas.tree")
             if row.id in seen
         ]
-        return {
-            "areas": rows,
-            "closed_days": tx.all(CommonClosedDays, "common.closed_days"),
-            "may_make": ctx.actor.may_at("area.make", None),
-            "may_close": ctx.actor.may("house.change"),
-        }
+        return Tree(
+            areas=rows,
+            closed_days=tx.all(ClosedDay, "common.closed_days"),
+            may_make=ctx.actor.may_at("area.make", None),
+            may_close=ctx.actor.may("house.change"),
+        )
 
     return ctx.db.transact(work)
 
@@ -145,44 +157,43 @@ def _check_move(tx: Tx, ctx: Ctx, area: AreasOne, parent_id: int | None) -> None
         raise InputFaults([Fault("parent", parent_id, "an area cannot lie below itself")])
 
 
-def _effect(tx: Tx, area: AreasOne, parent_id: int | None) -> dict[str, Any]:
+def _effect(tx: Tx, area: AreasOne, parent_id: int | None) -> MoveOut:
     """Who and which robots gain and lose what in an area when it moves."""
     before = set(path(tx, area.parent_id))
     after = set(path(tx, parent_id))
-    found: dict[str, Any] = {"area": area.name, "gain": [], "lose": [], "robots": [], "robots_lost": []}
-    for key, robots, areas in (
-        ("gain", "robots", after - before),
-        ("lose", "robots_lost", before - after),
-    ):
-        if not areas:
-            continue
-        for row in tx.all(AreasHeldAbove, "areas.held_above", areas=tuple(areas)):
-            allowed = [
-                one for one in permissions_of_role(row.role, row) - access.EVERYONE if access.by_area(one)
-            ]
-            by = f"{row.role} for {row.area}" + (f", by the group {row.grp}" if row.grp else "")
-            found[key].append({"person": row.person, "by": by, "what": access.in_words(allowed)})
-        found[robots] = [
-            row.name for row in tx.all(AreasRobotsAbove, "areas.robots_above", areas=tuple(areas))
-        ]
-    return found
+    gain, robots = _reaching(tx, after - before)
+    lose, robots_lost = _reaching(tx, before - after)
+    return MoveOut(area=area.name, gain=gain, lose=lose, robots=robots, robots_lost=robots_lost, version=None)
 
 
-def before_move(ctx: Ctx, area_id: int, parent_id: int | None) -> dict[str, Any]:
+def _reaching(tx: Tx, areas: set[int]) -> tuple[list[Change], list[str]]:
+    """Who reaches into some areas by which role, for what; and the robots allowed there."""
+    if not areas:
+        return [], []
+    found = []
+    for row in tx.all(AreasHeldAbove, "areas.held_above", areas=tuple(areas)):
+        allowed = [one for one in permissions_of_role(row.role, row) - access.EVERYONE if access.by_area(one)]
+        by = f"{row.role} for {row.area}" + (f", by the group {row.grp}" if row.grp else "")
+        found.append(Change(person=row.person, by=by, what=access.in_words(allowed)))
+    robots = tx.all(AreasRobotsAbove, "areas.robots_above", areas=tuple(areas))
+    return found, [row.name for row in robots]
+
+
+def before_move(ctx: Ctx, area_id: int, parent_id: int | None) -> MoveOut:
     """Who would gain and lose access, and which robots, if an area moved."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> MoveOut:
         area = _find(tx, ctx, area_id)
         _check_move(tx, ctx, area, parent_id)
-        return {**_effect(tx, area, parent_id), "version": area.version}
+        return replace(_effect(tx, area, parent_id), version=area.version)
 
     return ctx.db.transact(work)
 
 
-def move(ctx: Ctx, area_id: int, parent_id: int | None, version: int) -> dict[str, Any]:
+def move(ctx: Ctx, area_id: int, parent_id: int | None, version: int) -> MoveOut:
     """Moves an area with all below it; gives who gained and lost."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> MoveOut:
         # All moves lock every area in the same order, so that two at once cannot make a circle.
         tx.all(AreasLockAll, "areas.lock_all")
         area = _find(tx, ctx, area_id)

@@ -12,9 +12,10 @@ from tallyman.errors import Fault, InputFaults
 from tallyman.formats import apart, closed_days
 from tallyman.services.context import Ctx, calendar_of, company_day, company_of
 from tallyman.services.house import areas
+from tallyman.services.house.answers import ClosedOut, CountryOut, HolidayOut, HostHoursOut, YearOut
 from tallyman.services.rates import costs
 from tallyman.store.db import Tx
-from tallyman.store.records.common import CommonClosedDays, CommonClosedDaysOf
+from tallyman.store.records.common import ClosedDay, CommonClosedDaysOf
 from tallyman.store.records.house import Area, AreasTree
 from tallyman.store.records.rates import CostsHostHours
 
@@ -37,54 +38,55 @@ def _may_see(ctx: Ctx, area_id: int | None) -> None:
     ctx.require("idea.make" if area_id is None else "area.see")
 
 
-def year_of(ctx: Ctx, area_id: int | None, year: int) -> dict[str, Any]:
+def year_of(ctx: Ctx, area_id: int | None, year: int) -> YearOut:
     """The closed days of a year with where each comes from, working days by month, and a robot's time."""
     _may_see(ctx, area_id)
     _check_year(year)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> YearOut:
         area = _area(tx, ctx, area_id)
         calendar = calendar_of(tx, area_id)
         days = [
-            {**row.as_dict(), "own": area is None, "of": "the company"}
-            for row in tx.all(CommonClosedDays, "common.closed_days")
+            ClosedOut(day=row.day, name=row.name, own=area is None, of="the company")
+            for row in tx.kept(ClosedDay, "common.closed_days")
         ]
         if area is not None:
             names = {row.id: row.name for row in tx.all(AreasTree, "areas.tree")}
             days += [
-                {
-                    **row.as_dict(),
-                    "own": row.area_id == area_id,
-                    "of": names.get(row.area_id, "an area above"),
-                }
+                ClosedOut(
+                    day=row.day,
+                    name=row.name,
+                    own=row.area_id == area_id,
+                    of=names.get(row.area_id, "an area above"),
+                )
                 for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
             ]
         months = [_open_days(calendar, year, month) for month in range(1, 13)]
         known = costs.robot_time(tx, area_id, date(year, 1, 1))
         hours = known.get("robot_hours_per_day")
-        return {
-            "year": year,
-            "area": area.name if area else None,
-            "days": [row for row in days if row["day"].year == year],
-            "months": months,
-            "working_days": sum(months),
-            "weekend": sorted(calendar.weekend),
-            "hours_a_day": hours.value if hours else None,
-            "hours_how": hours.source if hours else "",
-            "hosts": [_host(row) for row in tx.all(CostsHostHours, "costs.host_hours")],
-            "may_change": ctx.actor.may("house.change")
+        return YearOut(
+            year=year,
+            area=area.name if area else None,
+            days=[row for row in days if row.day.year == year],
+            months=months,
+            working_days=sum(months),
+            weekend=sorted(calendar.weekend),
+            hours_a_day=hours.value if hours else None,
+            hours_how=hours.source if hours else "",
+            hosts=[_host(row) for row in tx.all(CostsHostHours, "costs.host_hours")],
+            may_change=ctx.actor.may("house.change")
             if area is None
             else ctx.actor.may_at("area.change", area_id),
-            "years": sorted({row["day"].year for row in days} | {year}),
-            "today": company_day(tx, ctx),
-        }
+            years=sorted({row.day.year for row in days} | {year}),
+            today=company_day(tx, ctx),
+        )
 
     return ctx.db.transact(work)
 
 
-def _host(row: CostsHostHours) -> dict[str, Any]:
+def _host(row: CostsHostHours) -> HostHoursOut:
     day = HostDay(row.name, row.hours_from, row.hours_to, row.seats)
-    return {"name": row.name, "seats": row.seats, "hours": text_of(hours_of(day), 1)}
+    return HostHoursOut(name=row.name, seats=row.seats, hours=text_of(hours_of(day), 1) or "0.0")
 
 
 def _open_days(calendar: Any, year: int, month: int) -> int:
@@ -93,18 +95,18 @@ def _open_days(calendar: Any, year: int, month: int) -> int:
     return sum(calendar.is_open(first + timedelta(days=n)) for n in range((after - first).days))
 
 
-def countries(ctx: Ctx) -> list[dict[str, Any]]:
+def countries(ctx: Ctx) -> list[CountryOut]:
     """Countries whose public holidays are known, with their regions."""
     ctx.require("idea.make")
-    return closed_days.countries()
+    return [CountryOut(**row) for row in closed_days.countries()]
 
 
-def holidays(ctx: Ctx, country: str, region: str, year: int) -> list[dict[str, Any]]:
+def holidays(ctx: Ctx, country: str, region: str, year: int) -> list[HolidayOut]:
     """The public holidays of a year; each says whether it falls on a weekend."""
     ctx.require("idea.make")
     _check_year(year)
     found = closed_days.holidays_of(country, region, year)
-    return [{"day": day, "name": name, "weekend": day.isoweekday() in (6, 7)} for day, name in found]
+    return [HolidayOut(day=day, name=name, weekend=day.isoweekday() in (6, 7)) for day, name in found]
 
 
 def close_many(ctx: Ctx, area_id: int | None, days: Sequence[tuple[date, str]]) -> int:
@@ -128,7 +130,7 @@ def as_calendar(ctx: Ctx, area_id: int | None) -> bytes:
 
     def work(tx: Tx) -> bytes:
         area = _area(tx, ctx, area_id)
-        days = {row.day: row.name for row in tx.all(CommonClosedDays, "common.closed_days")}
+        days = {row.day: row.name for row in tx.all(ClosedDay, "common.closed_days")}
         if area_id is not None:
             days |= {
                 row.day: row.name for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
@@ -139,7 +141,7 @@ def as_calendar(ctx: Ctx, area_id: int | None) -> bytes:
     return ctx.db.transact(work)
 
 
-def read(ctx: Ctx, data: bytes) -> list[dict[str, Any]]:
+def read(ctx: Ctx, data: bytes) -> list[HolidayOut]:
     """The whole days that an iCalendar file names, to be looked at before they are closed."""
     ctx.require("idea.make")
     if len(data) > LARGEST:
@@ -147,6 +149,6 @@ def read(ctx: Ctx, data: bytes) -> list[dict[str, Any]]:
         raise InputFaults([Fault("file", size, f"too large; at most {LARGEST // 1000:,} kB")])
     answer = apart.run("closed days", data)
     return [
-        {"day": date.fromisoformat(row["day"]), "name": row["name"], "weekend": row["weekend"]}
+        HolidayOut(day=date.fromisoformat(row["day"]), name=row["name"], weekend=row["weekend"])
         for row in answer["days"]
     ]

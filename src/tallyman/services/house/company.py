@@ -8,23 +8,33 @@ from typing import Any
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound
 from tallyman.services.context import Ctx, audit, changed, company_of
+from tallyman.services.house.answers import CompanyOut, DivisionOut
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area, HouseDivisionCounts
 from tallyman.store.records.people import PeopleDivisions
 
 
-def company(ctx: Ctx) -> dict[str, Any]:
+def company(ctx: Ctx) -> CompanyOut:
     """Whose installation this is, and its divisions with how much belongs to each."""
     ctx.require("house.change")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> CompanyOut:
         counts = {row.id: row for row in tx.all(HouseDivisionCounts, "house.division_counts")}
         rows = [
-            {**counts[row.id].as_dict(), **row.as_dict()}
+            DivisionOut(
+                id=row.id,
+                name=row.name,
+                own=row.own,
+                parent_id=row.parent_id,
+                depth=row.depth,
+                ideas=counts[row.id].ideas,
+                people=counts[row.id].people,
+            )
             for row in tx.all(PeopleDivisions, "people.divisions")
             if row.id in counts
         ]
-        return {**company_of(tx).as_dict(), "divisions": rows}
+        found = company_of(tx)
+        return CompanyOut(name=found.name, zone=found.zone, currency=found.currency, divisions=rows)
 
     return ctx.db.transact(work)
 

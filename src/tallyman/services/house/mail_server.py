@@ -8,14 +8,15 @@ import smtplib
 import ssl
 from dataclasses import asdict, dataclass
 from email.message import EmailMessage
-from typing import Any
 
 from tallyman import config
 from tallyman.errors import Away, Fault, InputFaults, Refused, Unavailable
 from tallyman.formats.sound import one_line
 from tallyman.services import safe
+from tallyman.services.answers import Choice
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.services.house import outgoing, settings
+from tallyman.services.house.answers import MailSettings
 from tallyman.store.db import Tx
 from tallyman.store.records.safe import SafeByName
 
@@ -105,21 +106,21 @@ def hand_over(to_server: Server, to: str, subject: str, body: str, message_id: s
     return "taken"
 
 
-def shown(ctx: Ctx) -> dict[str, Any]:
+def shown(ctx: Ctx) -> MailSettings:
     """The settings as their page shows them: whether there is a password, never which."""
     ctx.require("mail.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> MailSettings:
         value, version = settings.read(tx, SETTING)
         found = asdict(server(tx, ctx)) if value is None else dict(value)
         found.pop("password", None)
-        return {
+        return MailSettings(
             **found,
-            "version": version,
-            "has_password": tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET) is not None,
-            "securities": [{"value": key, "words": words} for key, words in SECURITY.items()],
-            "may_change": ctx.actor.may("mail.change"),
-        }
+            version=version,
+            has_password=tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET) is not None,
+            securities=[Choice(value=key, words=words) for key, words in SECURITY.items()],
+            may_change=ctx.actor.may("mail.change"),
+        )
 
     return ctx.db.transact(work)
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.cases import ACCESS_DAYS
@@ -13,16 +13,16 @@ from tallyman.formats.columns import read_lines
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.house.answers import Brought, InventoryRow, ListLine, SystemChoice, SystemOut
 from tallyman.store.db import Tx, dump
 from tallyman.store.records.house import (
     System,
     SystemsByName,
     SystemsFacts,
-    SystemsIdeas,
     SystemsListed,
-    SystemsNames,
-    SystemsRoutines,
     SystemsUse,
+    UsingIdea,
+    UsingRoutine,
 )
 from tallyman.store.records.people import PeopleAnyByEmail, Person
 
@@ -72,38 +72,68 @@ def check(given: Given) -> Given:
     return Given(name, given.access, given.owner_id, given.test_system, note)
 
 
-def listed(ctx: Ctx, words: str = "") -> list[SystemsListed]:
+def listed(ctx: Ctx, words: str = "") -> list[InventoryRow]:
     """The systems whose name, note or owner has the words, with how much uses each."""
+    return [
+        InventoryRow(
+            id=one.id,
+            name=one.name,
+            access=one.access,
+            owner_id=one.owner_id,
+            owner=one.owner,
+            test_system=one.test_system,
+            note=one.note,
+            state=one.state,
+            version=one.version,
+            ideas=one.ideas,
+            routines=one.routines,
+        )
+        for one in _found(ctx, words)
+    ]
+
+
+def _found(ctx: Ctx, words: str = "") -> list[SystemsListed]:
     ctx.require("system.see")
-    return ctx.db.transact(
-        lambda tx: tx.all(SystemsListed, "systems.listed", words=f"%{_escaped(words.strip()[:80])}%")
-    )
+    pattern = f"%{_escaped(words.strip()[:80])}%"
+    return ctx.db.transact(lambda tx: tx.all(SystemsListed, "systems.listed", words=pattern))
 
 
 def _escaped(words: str) -> str:
     return words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
 
 
-def names(ctx: Ctx) -> list[SystemsNames]:
+def names(ctx: Ctx) -> list[SystemChoice]:
     """Names and access kinds, for choosing one on a sizing."""
     ctx.require("idea.make")
-    return ctx.db.transact(lambda tx: tx.all(SystemsNames, "systems.names"))
+    return ctx.db.transact(lambda tx: tx.all(SystemChoice, "systems.names"))
 
 
-def one(ctx: Ctx, number: int) -> dict[str, Any]:
+def one(ctx: Ctx, number: int) -> SystemOut:
     """A system with the ideas and routines that use it, as far as the reader may see them."""
     ctx.require("system.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> SystemOut:
         row = _find(tx, number)
         ideas, runs = ctx.scope("idea.see"), ctx.scope("routine.see")
         use = tx.one(SystemsUse, "systems.use", name=row.name)
-        return {
-            **row.as_dict(),
-            "ideas": tx.all(SystemsIdeas, "systems.ideas", name=row.name, **ideas),
-            "routines": tx.all(SystemsRoutines, "systems.routines", name=row.name, **runs),
-            **(use.as_dict() if use else {}),
-        }
+        return SystemOut(
+            id=row.id,
+            name=row.name,
+            access=row.access,
+            owner_id=row.owner_id,
+            owner=row.owner,
+            test_system=row.test_system,
+            note=row.note,
+            state=row.state,
+            version=row.version,
+            made_by=row.made_by,
+            made_at=row.made_at,
+            changed_at=row.changed_at,
+            all_ideas=(use.all_ideas if use else None) or 0,
+            all_routines=(use.all_routines if use else None) or 0,
+            ideas=tx.all(UsingIdea, "systems.ideas", name=row.name, **ideas),
+            routines=tx.all(UsingRoutine, "systems.routines", name=row.name, **runs),
+        )
 
     return ctx.db.transact(work)
 
@@ -222,19 +252,28 @@ def as_csv(ctx: Ctx) -> bytes:
             row.ideas,
             row.routines,
         )
-        for row in listed(ctx)
+        for row in _found(ctx)
     ]
     return csv_file(head, rows)
 
 
-def look(ctx: Ctx, data: bytes) -> list[dict[str, Any]]:
+def look(ctx: Ctx, data: bytes) -> list[ListLine]:
     """What each line of a list would do: enter, change, leave as it is, or what is wrong with it."""
     ctx.require("system.change")
     lines = read_lines(data, HEADS, ("name", "access"))
-    return ctx.db.transact(lambda tx: _looked(tx, lines))
+    return [one.line for one in ctx.db.transact(lambda tx: _looked(tx, lines))]
 
 
-def _looked(tx: Tx, lines: list[tuple[int, dict[str, str]]]) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class _Line:
+    """A line of a list that was looked at: what it would do, what it gives, and the system it is about."""
+
+    line: ListLine
+    given: Given
+    system: int | None
+
+
+def _looked(tx: Tx, lines: list[tuple[int, dict[str, str]]]) -> list[_Line]:
     known = {row.name.lower(): row for row in tx.all(SystemsListed, "systems.listed", words="%")}
     first: dict[str, int] = {}
     found = []
@@ -245,9 +284,8 @@ def _looked(tx: Tx, lines: list[tuple[int, dict[str, str]]]) -> list[dict[str, A
             faults.append(f"system “{cells['name'][:60]}”: stands in line {before} already")
         old = known.get(cells["name"].lower())
         state = "not as it is" if faults else _state(old, given)
-        found.append({"line": number, "name": cells["name"][:90], "state": state, "faults": faults})
-        found[-1]["given"] = given
-        found[-1]["id"] = old.id if old else None
+        line = ListLine(line=number, name=cells["name"][:90], state=state, faults=faults)
+        found.append(_Line(line, given, old.id if old else None))
     return found
 
 
@@ -277,7 +315,7 @@ def _state(old: SystemsListed | None, given: Given) -> str:
     return "here already" if same and old.state == "known" else "to be changed"
 
 
-def bring(ctx: Ctx, data: bytes) -> dict[str, int]:
+def bring(ctx: Ctx, data: bytes) -> Brought:
     """Enters and changes what a list says; lines with faults are left out. Gives how many of each.
 
     Sent again it changes nothing.
@@ -285,20 +323,19 @@ def bring(ctx: Ctx, data: bytes) -> dict[str, int]:
     ctx.require("system.change")
     lines = read_lines(data, HEADS, ("name", "access"))
 
-    def work(tx: Tx) -> dict[str, int]:
-        counts = {"entered": 0, "changed": 0, "here": 0, "left_out": 0}
-        for row in _looked(tx, lines):
-            given: Given = row["given"]
-            if row["state"] == "to be entered":
-                _add(tx, ctx, given, "known")
+    def work(tx: Tx) -> Brought:
+        counts: Counter[str] = Counter()
+        for one in _looked(tx, lines):
+            if one.line.state == "to be entered":
+                _add(tx, ctx, one.given, "known")
                 counts["entered"] += 1
-            elif row["state"] == "to be changed":
-                tx.write("systems.change", id=row["id"], **vars(given), now=ctx.now)
-                audit(tx, ctx, "system changed", _obj(row["id"]), f"{given.name}, by a list")
+            elif one.line.state == "to be changed" and one.system is not None:
+                tx.write("systems.change", id=one.system, **vars(one.given), now=ctx.now)
+                audit(tx, ctx, "system changed", _obj(one.system), f"{one.given.name}, by a list")
                 counts["changed"] += 1
             else:
-                counts["here" if not row["faults"] else "left_out"] += 1
+                counts["here" if not one.line.faults else "left_out"] += 1
         changed(tx, ctx, "systems")
-        return counts
+        return Brought(counts["entered"], counts["changed"], counts["here"], counts["left_out"])
 
     return ctx.db.transact(work)

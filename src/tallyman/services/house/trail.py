@@ -12,6 +12,7 @@ from tallyman.core.house import seals
 from tallyman.errors import Clash
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.context import Ctx
+from tallyman.services.house.answers import Checked, Entry, Sealed, SealOut, TrailPage
 from tallyman.store import lists
 from tallyman.store.db import Tx, dump
 from tallyman.store.records.house import TrailLastSeal, TrailLease, TrailSeals, TrailSummary, TrailUnsealed
@@ -143,32 +144,50 @@ class Asked:
         }
 
 
-def page(ctx: Ctx, asked: Asked, after: str | None, limit: int) -> dict[str, Any]:
+def page(ctx: Ctx, asked: Asked, after: str | None, limit: int) -> TrailPage:
     """One page of the trail, the newest first, with what is sealed."""
     ctx.require("audit.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> TrailPage:
         rows, following = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, limit)
         summary = tx.one(TrailSummary, "trail.summary")
         sealed = (summary.last_id if summary else None) or 0
-        shown = [row.as_dict(sealed=row.id <= sealed) for row in rows]
-        return {
-            "rows": shown,
-            "next": following,
-            "summary": summary or {},
-            "actions": tx.values(str, "trail.actions"),
-        }
+        shown = [
+            Entry(
+                id=row.id,
+                at=row.at,
+                who=row.who,
+                address=row.address,
+                action=row.action,
+                object=row.object,
+                words=row.words,
+                before=row.before,
+                after=row.after,
+                erased_at=row.erased_at,
+                sealed=row.id <= sealed,
+            )
+            for row in rows
+        ]
+        return TrailPage(
+            rows=shown, next=following, summary=_sealed(summary), actions=tx.values(str, "trail.actions")
+        )
 
     return ctx.db.transact(work)
 
 
-def check(ctx: Ctx) -> dict[str, Any]:
+def _sealed(row: TrailSummary | None) -> Sealed:
+    if row is None:
+        return Sealed(0, 0, None, None)
+    return Sealed(row.seals, int(row.entries), row.last_id, row.at)
+
+
+def check(ctx: Ctx) -> Checked:
     """The chain checked now, with what does not hold."""
     ctx.require("audit.see")
     found = faults(ctx)
     summary = ctx.db.transact(lambda tx: tx.one(TrailSummary, "trail.summary"))
-    seals, entries = (summary.seals, summary.entries) if summary else (0, 0)
-    return {"faults": found, "seals": seals, "entries": entries}
+    sealed = _sealed(summary)
+    return Checked(faults=found, seals=sealed.seals, entries=sealed.entries)
 
 
 def _as_text(kept: Any) -> str | None:
@@ -196,20 +215,20 @@ def as_csv(ctx: Ctx, asked: Asked) -> bytes:
     return csv_file(head, ctx.db.transact(work))
 
 
-def exported_seals(ctx: Ctx) -> list[dict[str, Any]]:
+def exported_seals(ctx: Ctx) -> list[SealOut]:
     """All seals, to be kept elsewhere: who has them can prove later that nothing was changed."""
     ctx.require("audit.see")
     return ctx.db.transact(
         lambda tx: [
-            {
-                "seal": one.seal,
-                "previous": one.previous,
-                "first": one.first_id,
-                "last": one.last_id,
-                "entries": one.entries,
-                "root": one.root,
-                "at": one.at,
-            }
+            SealOut(
+                seal=one.seal,
+                previous=one.previous,
+                first=one.first_id,
+                last=one.last_id,
+                entries=one.entries,
+                root=one.root,
+                at=one.at,
+            )
             for one in _all_seals(tx)
         ]
     )

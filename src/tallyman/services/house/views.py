@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
 from urllib.parse import parse_qsl, urlencode
 
 from tallyman.core.faults import unknown_word
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.house.answers import ViewOut
 from tallyman.store.db import Tx
 from tallyman.store.records.house import ViewsOne, ViewsSeen
 
@@ -17,11 +17,21 @@ LONGEST_QUERY = 1000
 MISSING = NotFound("There is no such view of yours.", "Load the list again.")
 
 
-def listed(ctx: Ctx, of: str) -> list[dict[str, Any]]:
+def listed(ctx: Ctx, of: str) -> list[ViewOut]:
     """The views of a list that the actor made, and those that others share."""
     me = ctx.actor.person_id
     rows = ctx.db.transact(lambda tx: tx.all(ViewsSeen, "views.seen", list=of, person=me))
-    return [{**row.as_dict(), "shared": bool(row.shared), "mine": row.person_id == me} for row in rows]
+    return [
+        ViewOut(
+            id=row.id,
+            name=row.name,
+            query=row.query,
+            shared=bool(row.shared),
+            mine=row.person_id == me,
+            person=row.person,
+        )
+        for row in rows
+    ]
 
 
 def _checked(of: str, name: str, query: str) -> tuple[str, str]:

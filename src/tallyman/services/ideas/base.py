@@ -14,7 +14,7 @@ from tallyman.services.ideas import rules
 from tallyman.services.ideas.search import keep_text
 from tallyman.services.ideas.thanks import thank_for_stage
 from tallyman.store.db import Tx
-from tallyman.store.records.ideas import Idea, IdeasAnswers, IdeasFiles
+from tallyman.store.records.ideas import FileRow, Idea, IdeasAnswers
 
 
 def ref(idea_id: int) -> str:
@@ -154,7 +154,7 @@ def answers_of(tx: Tx, idea_id: int) -> dict[str, Any]:
 
 def evidence_of(tx: Tx, idea: Idea) -> list[str]:
     """The kinds of evidence on file."""
-    kept: set[str] = {row.kind for row in tx.all(IdeasFiles, "ideas.files", idea=idea.id)}
+    kept: set[str] = {row.kind for row in tx.all(FileRow, "ideas.files", idea=idea.id)}
     found = [kind for kind in first_look.EVIDENCE if kind in kept]
     if idea.owner_confirmed_at is not None:
         found.append("owner confirmed")

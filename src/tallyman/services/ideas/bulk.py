@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
 
 from tallyman.core.faults import unknown_word
 from tallyman.errors import Fault, InputFaults, TallymanError
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import helpers, moves, review, talk
+from tallyman.services.ideas.answers import Acted, NotDone
 from tallyman.services.ideas.base import ref
 
 MOST = 200
@@ -49,7 +49,7 @@ ACTS: dict[str, Callable[[Ctx, int, Act], None]] = {
 }
 
 
-def do(ctx: Ctx, ids: list[int], act: Act) -> dict[str, Any]:
+def do(ctx: Ctx, ids: list[int], act: Act) -> Acted:
     """Does an act on each idea; gives which were done, and the reason of each that was not."""
     ctx.require_for_ideas()
     if act.name not in ACTS:
@@ -57,7 +57,7 @@ def do(ctx: Ctx, ids: list[int], act: Act) -> dict[str, Any]:
     if not 1 <= len(set(ids)) <= MOST:
         raise InputFaults([Fault("ids", len(ids), f"choose 1 to {MOST} ideas")])
     done: list[int] = []
-    refused: list[dict[str, Any]] = []
+    refused: list[NotDone] = []
     for idea in sorted(set(ids)):
         try:
             ACTS[act.name](ctx, idea, act)
@@ -66,7 +66,7 @@ def do(ctx: Ctx, ids: list[int], act: Act) -> dict[str, Any]:
             # What is wrong with the act itself is wrong for all; nothing was done yet.
             if not done and not refused:
                 raise
-            refused.append({"id": idea, "ref": ref(idea), "why": str(error)})
+            refused.append(NotDone(id=idea, ref=ref(idea), why=str(error)))
         except TallymanError as error:
-            refused.append({"id": idea, "ref": ref(idea), "why": f"{error.message} {error.mend}".strip()})
-    return {"done": done, "refused": refused}
+            refused.append(NotDone(id=idea, ref=ref(idea), why=f"{error.message} {error.mend}".strip()))
+    return Acted(done=done, refused=refused)

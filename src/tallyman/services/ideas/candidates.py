@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.core.faults import unknown_word
 from tallyman.core.ideas import candidates
 from tallyman.errors import InputFaults, NotFound
+from tallyman.services.answers import Choice
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import drafts
+from tallyman.services.ideas.answers import CandidateOut, CandidatesOut
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import IdeasAnswers
 
 
-def listed(ctx: Ctx, kind: str | None, touches: str | None) -> dict[str, Any]:
+def listed(ctx: Ctx, kind: str | None, touches: str | None) -> CandidatesOut:
     """Typical work of a kind that touches something, with what it mostly amounts to."""
     ctx.require("idea.make")
     faults = []
@@ -27,23 +27,23 @@ def listed(ctx: Ctx, kind: str | None, touches: str | None) -> dict[str, Any]:
     for one in candidates.fitting(kind, touches):
         low, high = one.hours_a_year
         rows.append(
-            {
-                "key": one.key,
-                "kind": candidates.KINDS[one.kind],
-                "title": one.title,
-                "what": one.what,
-                "touches": [candidates.TOUCHES[word] for word in one.touches],
-                "a_month": list(one.a_month),
-                "minutes": list(one.minutes),
-                "hours_low": round(low),
-                "hours_high": round(high),
-            }
+            CandidateOut(
+                key=one.key,
+                kind=candidates.KINDS[one.kind],
+                title=one.title,
+                what=one.what,
+                touches=[candidates.TOUCHES[word] for word in one.touches],
+                a_month=list(one.a_month),
+                minutes=list(one.minutes),
+                hours_low=round(low),
+                hours_high=round(high),
+            )
         )
-    return {
-        "kinds": [{"value": key, "words": words} for key, words in candidates.KINDS.items()],
-        "touches": [{"value": key, "words": words} for key, words in candidates.TOUCHES.items()],
-        "rows": rows,
-    }
+    return CandidatesOut(
+        kinds=[Choice(value=key, words=words) for key, words in candidates.KINDS.items()],
+        touches=[Choice(value=key, words=words) for key, words in candidates.TOUCHES.items()],
+        rows=rows,
+    )
 
 
 def begin(ctx: Ctx, key: str, start_key: str) -> int:

@@ -26,7 +26,7 @@ from tallyman.services.ideas.thanks import thank_for_answer
 from tallyman.services.upkeep import Once
 from tallyman.store import files
 from tallyman.store.db import Tx, dump
-from tallyman.store.records.ideas import Idea, IdeaFile, IdeasAnswers, IdeasFiles, IdeasLock
+from tallyman.store.records.ideas import FileRow, Idea, IdeaFile, IdeasAnswers, IdeasLock
 from tallyman.store.records.people import PeopleDivisions, Person
 
 FILE_KINDS = ("how-to", "drawing", "example in", "example out", "something else")
@@ -301,7 +301,7 @@ def attach(
         idea = find(tx, ctx, idea_id)
         if not _may_attach(ctx, idea):
             raise Forbidden("Only its proposer, owner and the team attach files.", "Ask one of them.")
-        if len(tx.all(IdeasFiles, "ideas.files", idea=idea_id)) >= MOST_FILES:
+        if len(tx.all(FileRow, "ideas.files", idea=idea_id)) >= MOST_FILES:
             raise Refused(f"There are {MOST_FILES} files already.", "Take one off first.")
         file_id = tx.insert(
             "ideas.add_file",

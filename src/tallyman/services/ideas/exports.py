@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import statistics
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from functools import partial
 from typing import Any
 
 from tallyman.core.ideas import way
@@ -11,10 +12,12 @@ from tallyman.formats.csv_file import csv_file
 from tallyman.formats.xlsx_file import xlsx_file
 from tallyman.services.context import Ctx, company_day
 from tallyman.services.ideas import rules
-from tallyman.services.ideas.page import Wanted, page_of_ideas
+from tallyman.services.ideas.answers import StageMap, StageOnMap
+from tallyman.services.ideas.base import days_late
+from tallyman.services.ideas.page import Wanted
 from tallyman.store import lists
 from tallyman.store.db import Tx
-from tallyman.store.records.ideas import IdeasMovedSince, IdeasStandingByStage
+from tallyman.store.records.ideas import IdeasMovedSince, IdeasStandingByStage, ListIdeas
 
 MOST_EXPORTED = 10_000
 # Key of a row, its head; the columns that a list offers are the same.
@@ -43,12 +46,24 @@ def _rows(ctx: Ctx, wanted: Wanted, sort: str) -> list[list[Any]]:
     found: list[list[Any]] = []
     after: str | None = None
     while len(found) < MOST_EXPORTED:
-        part = page_of_ideas(ctx, wanted, sort=sort, after=after, limit=lists.MOST_ROWS)
-        found += [[row[key] for key in COLUMNS] for row in part["rows"]]
-        after = part["next"]
+        part, after = ctx.db.transact(partial(_part, ctx=ctx, wanted=wanted, sort=sort, after=after))
+        found += part
         if after is None:
             break
     return found
+
+
+def _part(
+    tx: Tx, ctx: Ctx, wanted: Wanted, sort: str, after: str | None
+) -> tuple[list[list[Any]], str | None]:
+    rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, lists.MOST_ROWS)
+    today = company_day(tx, ctx)
+    return [_cells(row, today) for row in rows], following
+
+
+def _cells(row: ListIdeas, today: date) -> list[Any]:
+    late = days_late(today, row.due_on, row.asked_on)
+    return [late if key == "days_late" else getattr(row, key) for key in COLUMNS]
 
 
 def as_csv(ctx: Ctx, wanted: Wanted, sort: str = "newest") -> bytes:
@@ -64,7 +79,7 @@ def as_xlsx(ctx: Ctx, wanted: Wanted, sort: str = "newest") -> bytes:
 SINCE_DAYS = 90
 
 
-def stage_map(ctx: Ctx) -> dict[str, Any]:
+def stage_map(ctx: Ctx) -> StageMap:
     """How the ideas that the actor may see stand along their way, and where they get stuck.
 
     For each stage: how many ideas, their median and greatest age in days, how many are past the lead's
@@ -72,7 +87,7 @@ def stage_map(ctx: Ctx) -> dict[str, Any]:
     """
     ctx.require("idea.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> StageMap:
         scope = ctx.scope("idea.see")
         today = company_day(tx, ctx)
         since = ctx.now - timedelta(days=SINCE_DAYS)
@@ -81,7 +96,7 @@ def stage_map(ctx: Ctx) -> dict[str, Any]:
         limits = rules.stage_rules(tx)
         stages = [*way.PATH[1:-1], *way.OFF_THE_WAY]
         rows = [_stage_row(ctx.now, stage, standing, moved, limits) for stage in stages]
-        return {"stages": rows, "days": SINCE_DAYS, "words": _stuck_words(rows)}
+        return StageMap(stages=rows, days=SINCE_DAYS, words=_stuck_words(rows))
 
     return ctx.db.transact(work)
 
@@ -92,31 +107,31 @@ def _stage_row(
     standing: list[IdeasStandingByStage],
     moved: list[IdeasMovedSince],
     limits: dict[str, way.StageRule],
-) -> dict[str, Any]:
+) -> StageOnMap:
     here = [row for row in standing if row.stage == stage]
     ages = [max(0, (now - row.stage_since).days) for row in here]
     left = [row for row in moved if row.from_stage == stage]
     stays = [row.stayed_days for row in left if row.stayed_days is not None]
-    return {
-        "stage": stage,
-        "ideas": len(here),
-        "late": sum(bool(row.late) for row in here),
-        "asked": sum(bool(row.asked) for row in here),
-        "median_age": statistics.median_low(ages) if ages else None,
-        "oldest_age": max(ages, default=None),
-        "oldest_id": min(here, key=lambda row: row.stage_since).id if here else None,
-        "limit": limits[stage].days if stage in limits else None,
-        "came": sum(row.stage == stage for row in moved),
-        "left": len(left),
-        "median_stay": statistics.median_low(stays) if stays else None,
-    }
+    return StageOnMap(
+        stage=stage,
+        ideas=len(here),
+        late=sum(bool(row.late) for row in here),
+        asked=sum(bool(row.asked) for row in here),
+        median_age=statistics.median_low(ages) if ages else None,
+        oldest_age=max(ages, default=None),
+        oldest_id=min(here, key=lambda row: row.stage_since).id if here else None,
+        limit=limits[stage].days if stage in limits else None,
+        came=sum(row.stage == stage for row in moved),
+        left=len(left),
+        median_stay=statistics.median_low(stays) if stays else None,
+    )
 
 
-def _stuck_words(rows: list[dict[str, Any]]) -> str:
+def _stuck_words(rows: list[StageOnMap]) -> str:
     """Where the way is stuck, in a sentence."""
-    late = max(rows, key=lambda row: (row["late"], row["ideas"]))
-    if not late["late"]:
+    late = max(rows, key=lambda row: (row.late, row.ideas))
+    if not late.late:
         return "Nothing is past its limit."
-    number = "1 idea is" if late["late"] == 1 else f"{late['late']} ideas are"
-    words = f"Most is stuck at {late['stage']}: {number} past the limit of {late['limit']} working days"
-    return f"{words}; in {SINCE_DAYS} days {late['came']} came in there and {late['left']} left."
+    number = "1 idea is" if late.late == 1 else f"{late.late} ideas are"
+    words = f"Most is stuck at {late.stage}: {number} past the limit of {late.limit} working days"
+    return f"{words}; in {SINCE_DAYS} days {late.came} came in there and {late.left} left."

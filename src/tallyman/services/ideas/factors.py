@@ -16,6 +16,14 @@ from tallyman.errors import Refused
 from tallyman.services.context import Ctx, audit, calendar_of, changed, working_days_a_year
 from tallyman.services.house import rule_sets
 from tallyman.services.ideas import rules
+from tallyman.services.ideas.answers import (
+    FactorGroup,
+    FactorRow,
+    FactorsOut,
+    MovedIdea,
+    PreviewOut,
+    VersionRow,
+)
 from tallyman.services.ideas.base import look_at, obj
 from tallyman.services.upkeep import Piece, Rows, Work, errands
 from tallyman.store.db import Tx
@@ -36,35 +44,35 @@ IDEAS_A_PIECE = 50
 MOST_SHOWN = 200
 
 
-def view(ctx: Ctx) -> dict[str, Any]:
+def view(ctx: Ctx) -> FactorsOut:
     """The factors in force, their versions, and how many open ideas still stand by other ones."""
     ctx.require_at("house.change", None)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> FactorsOut:
         now = rules.factors(tx)
-        return {
-            "version": now.version,
-            "name": now.name,
-            "groups": _groups(now),
-            "versions": versions(tx, rules.FACTORS),
-            "by_others": tx.count("ideas.count_by_other_factors", version=now.version),
-        }
+        return FactorsOut(
+            version=now.version,
+            name=now.name,
+            groups=_groups(now),
+            versions=versions(tx, rules.FACTORS),
+            by_others=tx.count("ideas.count_by_other_factors", version=now.version),
+        )
 
     return ctx.db.transact(work)
 
 
-def _groups(now: Factors) -> list[dict[str, Any]]:
+def _groups(now: Factors) -> list[FactorGroup]:
     content = factors_.as_content(now)
     standard = factors_.as_content(factors_.STANDARD)
     return [
-        {
-            "key": group,
-            "title": factors_.TITLES[group],
-            "rows": [
-                {"name": name, "value": _short(value), "standard": _short(standard[group][name])}
+        FactorGroup(
+            key=group,
+            title=factors_.TITLES[group],
+            rows=[
+                FactorRow(name=name, value=_short(value), standard=_short(standard[group][name]))
                 for name, value in rows.items()
             ],
-        }
+        )
         for group, rows in content.items()
     ]
 
@@ -73,10 +81,10 @@ def _short(value: str) -> str:
     return value.rstrip("0").rstrip(".") if "." in value else value
 
 
-def versions(tx: Tx, kind: str) -> list[dict[str, Any]]:
+def versions(tx: Tx, kind: str) -> list[VersionRow]:
     """The versions of a rule set: when, by whom, and why."""
     return [
-        {key: getattr(row, key) for key in ("version", "note", "made_at", "person")}
+        VersionRow(version=row.version, note=row.note, made_at=row.made_at, person=row.person)
         for row in rule_sets.versions(tx, kind)
     ]
 
@@ -104,13 +112,13 @@ def _inputs(tx: Tx, ctx: Ctx, ideas: list[IdeasRankedOpen]) -> dict[int, dict[st
     return found
 
 
-def preview(ctx: Ctx, content: dict[str, Any]) -> dict[str, Any]:
+def preview(ctx: Ctx, content: dict[str, Any]) -> PreviewOut:
     """What other factors would do to today's order: each idea that moves, with its place and low end
     before and after. Raises InputFaults."""
     ctx.require_at("house.change", None)
     proposed = factors_.read_content(content, 0)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> PreviewOut:
         ideas = tx.all(IdeasRankedOpen, "ideas.ranked_open")
         inputs = _inputs(tx, ctx, ideas)
         now = {row.id: _exactly(row.hours_low) for row in ideas}
@@ -120,22 +128,22 @@ def preview(ctx: Ctx, content: dict[str, Any]) -> dict[str, Any]:
         }
         before = factors_.order([Ranked(number, low) for number, low in now.items()])
         after = factors_.order([Ranked(number, low) for number, low in then.items()])
-        rows: list[dict[str, Any]] = [
-            {
-                "id": row.id,
-                "title": row.title,
-                "stage": row.stage,
-                "place_now": before.get(row.id),
-                "place_then": after.get(row.id),
-                "low_now": text_of(now[row.id], 0),
-                "low_then": text_of(then[row.id], 0),
-            }
+        rows = [
+            MovedIdea(
+                id=row.id,
+                title=row.title,
+                stage=row.stage,
+                place_now=before.get(row.id),
+                place_then=after.get(row.id),
+                low_now=text_of(now[row.id], 0),
+                low_then=text_of(then[row.id], 0),
+            )
             for row in ideas
         ]
-        moved = [row for row in rows if row["place_now"] != row["place_then"]]
-        moved.sort(key=lambda row: (-abs((row["place_then"] or 0) - (row["place_now"] or 0)), row["id"]))
-        differ = sum(row["low_now"] != row["low_then"] for row in rows)
-        return {"ideas": len(rows), "moved": len(moved), "differ": differ, "rows": moved[:MOST_SHOWN]}
+        moved = [row for row in rows if row.place_now != row.place_then]
+        moved.sort(key=lambda row: (-abs((row.place_then or 0) - (row.place_now or 0)), row.id))
+        differ = sum(row.low_now != row.low_then for row in rows)
+        return PreviewOut(ideas=len(rows), moved=len(moved), differ=differ, rows=moved[:MOST_SHOWN])
 
     return ctx.db.transact(work)
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import base64
 from functools import partial
-from typing import Any
 
 from tallyman.core.faults import InputFaults
 from tallyman.errors import NotFound
 from tallyman.formats import apart
 from tallyman.services.context import Ctx, changed
 from tallyman.services.ideas import search
+from tallyman.services.ideas.answers import FileText
 from tallyman.services.ideas.base import find
 from tallyman.services.upkeep import Rows, Work
 from tallyman.store import files
@@ -79,14 +79,14 @@ def picture(ctx: Ctx, idea_id: int, file_id: int) -> bytes:
     return ctx.db.transact(work)
 
 
-def beginning(ctx: Ctx, idea_id: int, file_id: int) -> dict[str, Any]:
+def beginning(ctx: Ctx, idea_id: int, file_id: int) -> FileText:
     """The beginning of the text that stands in a file, for whoever may see the idea. Raises NotFound."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> FileText:
         find(tx, ctx, idea_id)
         row = tx.one(SearchPictureOf, "search.picture_of", id=file_id, idea=idea_id)
         if row is None:
             raise NotFound("Nobody looked into this file yet.", "Look again in a moment.")
-        return {"text": row.text[:SHOWN_TEXT], "more": len(row.text) > SHOWN_TEXT}
+        return FileText(text=row.text[:SHOWN_TEXT], more=len(row.text) > SHOWN_TEXT)
 
     return ctx.db.transact(work)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas import way
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.ideas.answers import Moves
 from tallyman.services.ideas.base import (
     find,
     find_to,
@@ -324,20 +324,20 @@ def retire(ctx: Ctx, idea_id: int, why: str) -> None:
     ctx.db.transact(work)
 
 
-def choices(tx: Tx, ctx: Ctx, idea: Idea) -> dict[str, Any]:
+def choices(tx: Tx, ctx: Ctx, idea: Idea) -> Moves:
     """What may be done about where an idea stands, for its page."""
     reviewer = ctx.actor.may_at("idea.decide", idea.area_id)
     mine = idea.proposer_id == ctx.actor.person_id
     off = idea.stage in ("parked", "declined", "withdrawn")
-    return {
-        "park": reviewer and way.may_move(idea.stage, "parked"),
-        "merge": reviewer and way.may_move(idea.stage, "merged"),
-        "decline": reviewer and idea.stage in way.OPEN,
-        "route": reviewer and idea.stage in way.OPEN,
-        "reopen": off and (reviewer or (mine and idea.stage == "withdrawn")),
-        "amend": idea.stage in ("draft", *way.OPEN) and (reviewer or (mine and idea.stage == "draft")),
-        "withdraw": mine and way.may_move(idea.stage, "withdrawn"),
-        "stuck": idea.stage == "building" and _may_build(ctx, idea),
-        "measure": idea.stage == "building" and idea.route != way.ROBOT and _may_build(ctx, idea),
-        "retire": idea.stage == "in service" and ctx.actor.may_at("case.decide", idea.area_id),
-    }
+    return Moves(
+        park=reviewer and way.may_move(idea.stage, "parked"),
+        merge=reviewer and way.may_move(idea.stage, "merged"),
+        decline=reviewer and idea.stage in way.OPEN,
+        route=reviewer and idea.stage in way.OPEN,
+        reopen=off and (reviewer or (mine and idea.stage == "withdrawn")),
+        amend=idea.stage in ("draft", *way.OPEN) and (reviewer or (mine and idea.stage == "draft")),
+        withdraw=mine and way.may_move(idea.stage, "withdrawn"),
+        stuck=idea.stage == "building" and _may_build(ctx, idea),
+        measure=idea.stage == "building" and idea.route != way.ROBOT and _may_build(ctx, idea),
+        retire=idea.stage == "in service" and ctx.actor.may_at("case.decide", idea.area_id),
+    )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from datetime import date, timedelta
 from typing import Any
 
@@ -12,9 +12,23 @@ from tallyman.core.ideas.first_look import working
 from tallyman.core.ideas.interviews import left_out
 from tallyman.core.ideas.questions import BY_KEY, Question
 from tallyman.core.ideas.way import AFTER_BACKING, OPEN_STAGES, PROMISED_STAGES
-from tallyman.services.context import Ctx, company_day, company_of
+from tallyman.services.answers import AreaName, Choice
+from tallyman.services.context import Ctx, company_day
 from tallyman.services.holding import people_with
 from tallyman.services.ideas import moves, rules, search, talk
+from tallyman.services.ideas.answers import (
+    Answer,
+    Expert,
+    IdeaMay,
+    IdeaPage,
+    IdeaRow,
+    IdeaWhole,
+    InterviewName,
+    MyIdea,
+    NextStep,
+    SystemRow,
+    ThreadStage,
+)
 from tallyman.services.ideas.base import days_late, find, look_at
 from tallyman.services.ideas.helpers import may_ask_helpers
 from tallyman.services.ideas.review import matches_of
@@ -22,17 +36,16 @@ from tallyman.store import lists
 from tallyman.store.db import Tx
 from tallyman.store.records.house import AreasTree
 from tallyman.store.records.ideas import (
+    AmendmentRow,
+    FileRow,
+    Helper,
     Idea,
-    IdeasAmendments,
     IdeasAnswers,
-    IdeasByStage,
-    IdeasFiles,
-    IdeasHelpers,
-    IdeasMergedIn,
     IdeasOfPerson,
-    IdeasStages,
     IdeasStanding,
-    SearchNamesOfSystems,
+    MergedIn,
+    StageCount,
+    WayStep,
 )
 
 THREAD = ("noted", "screened", "sized", "backed", "building", "in service")
@@ -91,38 +104,71 @@ class Wanted:
 
 def page_of_ideas(
     ctx: Ctx, wanted: Wanted, *, sort: str = "newest", after: str | None = None, limit: int = 50
-) -> dict[str, Any]:
+) -> IdeaPage:
     """One page of the ideas that the actor may see."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> IdeaPage:
         rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
         today = company_day(tx, ctx)
-        shown = [row.as_dict(days_late=days_late(today, row.due_on, row.asked_on)) for row in rows]
+        shown = [
+            IdeaRow(
+                id=row.id,
+                title=row.title,
+                stage=row.stage,
+                building=row.building,
+                stage_since=row.stage_since,
+                due_on=row.due_on,
+                days_late=days_late(today, row.due_on, row.asked_on),
+                hours_low=row.hours_low,
+                hours_high=row.hours_high,
+                worth=row.worth,
+                effort_days=row.effort_days,
+                division=row.division,
+                proposer=row.proposer,
+                owner=row.owner,
+                source=row.source,
+                route=row.route,
+                amends_id=row.amends_id,
+                changed_at=row.changed_at,
+            )
+            for row in rows
+        ]
         # Counted once, with the first page.
         counted = ctx.actor.may("idea.see") and after is None
-        counts = tx.all(IdeasByStage, "ideas.by_stage", **ctx.scope("idea.see")) if counted else []
-        return {"rows": shown, "next": following, "stages": counts}
+        counts = tx.all(StageCount, "ideas.by_stage", **ctx.scope("idea.see")) if counted else []
+        return IdeaPage(rows=shown, next=following, stages=counts)
 
     return ctx.db.transact(work)
 
 
-def systems(ctx: Ctx) -> list[SearchNamesOfSystems]:
+def systems(ctx: Ctx) -> list[SystemRow]:
     """The systems that ideas name, for whoever sees ideas."""
     ctx.require("idea.see")
-    return ctx.db.transact(lambda tx: tx.all(SearchNamesOfSystems, "search.names_of_systems"))
+    return ctx.db.transact(lambda tx: tx.all(SystemRow, "search.names_of_systems"))
 
 
-def mine(ctx: Ctx) -> list[dict[str, Any]]:
+def mine(ctx: Ctx) -> list[MyIdea]:
     """The actor's own ideas by what they need: *needs you*, *moving*, *resting*; with what is next."""
     ctx.require_for_ideas()
 
-    def work(tx: Tx) -> list[dict[str, Any]]:
+    def work(tx: Tx) -> list[MyIdea]:
         rows, today = [], company_day(tx, ctx)
         for row in tx.all(IdeasOfPerson, "ideas.of_person", person=ctx.actor.person_id):
             needs = row.stage == "draft" or row.asked_on is not None
             alive = row.stage in way.TAKES_IN and row.stage != "in service"
             group = "needs you" if needs else ("moving" if alive else "resting")
-            rows.append({**row.as_dict(), "group": group, "words": _next(row, today)["words"]})
+            rows.append(
+                MyIdea(
+                    id=row.id,
+                    title=row.title,
+                    stage=row.stage,
+                    building=row.building,
+                    due_on=row.due_on,
+                    stage_since=row.stage_since,
+                    group=group,
+                    words=_next(row, today).words,
+                )
+            )
         return rows
 
     return ctx.db.transact(work)
@@ -137,10 +183,10 @@ def _standing(tx: Tx, low: Any) -> str:
     return f"By the low end it stands {place} of {total} among the ideas not yet being built."
 
 
-def _thread(tx: Tx, idea: Idea) -> list[dict[str, Any]]:
+def _thread(tx: Tx, idea: Idea) -> list[ThreadStage]:
     """The stages on the path: reached when and by whom, or what is still to come."""
-    reached: dict[str, IdeasStages] = {}
-    for row in tx.all(IdeasStages, "ideas.stages", idea=idea.id):
+    reached: dict[str, WayStep] = {}
+    for row in tx.all(WayStep, "ideas.stages", idea=idea.id):
         reached[row.stage] = row
     path = list(THREAD)
     if idea.stage not in (*THREAD, "draft"):
@@ -153,13 +199,13 @@ def _thread(tx: Tx, idea: Idea) -> list[dict[str, Any]]:
             stage not in THREAD or idea.stage not in THREAD or THREAD.index(stage) <= THREAD.index(idea.stage)
         )
         rows.append(
-            {
-                "stage": stage,
-                "at": step.at if step and passed else None,
-                "by": step.person if step and passed else None,
-                "reason": step.reason if step and passed else "",
-                "now": stage == idea.stage,
-            }
+            ThreadStage(
+                stage=stage,
+                at=step.at if step and passed else None,
+                by=step.person if step and passed else None,
+                reason=step.reason if step and passed else "",
+                now=stage == idea.stage,
+            )
         )
     return rows
 
@@ -177,7 +223,7 @@ def _asked(tx: Tx, idea: Idea, given: Mapping[str, IdeasAnswers]) -> list[tuple[
     return rows + [(one, "Not asked in its interview") for one in left_out(found)]
 
 
-def _answers(tx: Tx, ctx: Ctx, idea: Idea) -> list[dict[str, Any]]:
+def _answers(tx: Tx, ctx: Ctx, idea: Idea) -> list[Answer]:
     given = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id)}
     names = {"division": idea.division, "owner": idea.owner, "knows": idea.knows}
     rows = []
@@ -185,27 +231,27 @@ def _answers(tx: Tx, ctx: Ctx, idea: Idea) -> list[dict[str, Any]]:
         row = given.get(question.key)
         value = row.value if row else None
         rows.append(
-            {
-                "key": question.key,
-                "step": step,
-                "text": question.text,
-                "help": question.help,
-                "kind": question.kind,
-                "needed": question.needed,
-                "choices": [{"value": v, "words": w} for v, w in question.choices],
-                "value": value,
-                "shown": names.get(question.key, value),
-                "remark": row.remark if row else None,
-                "state": row.state if row else None,
-                "note": row.state_note if row else None,
-                "by": row.person if row else None,
-                "at": row.at if row else None,
-            }
+            Answer(
+                key=question.key,
+                step=step,
+                text=question.text,
+                help=question.help,
+                kind=question.kind,
+                needed=question.needed,
+                choices=[Choice(value=v, words=w) for v, w in question.choices],
+                value=value,
+                shown=names.get(question.key, value),
+                remark=row.remark if row else None,
+                state=row.state if row else None,
+                note=row.state_note if row else None,
+                by=row.person if row else None,
+                at=row.at if row else None,
+            )
         )
     return rows
 
 
-def _next(idea: IdeasOfPerson | Idea, today: date) -> dict[str, Any]:
+def _next(idea: IdeasOfPerson | Idea, today: date) -> NextStep:
     words, permission = way.next_words(idea.stage)
     if idea.stage == "screened" and idea.sizing_state == "offered":
         words = f"Somebody other than {idea.sizer} agrees to the sizing, or sends it back"
@@ -217,18 +263,22 @@ def _next(idea: IdeasOfPerson | Idea, today: date) -> dict[str, Any]:
         words = f"It comes back by itself on {idea.parked_until:%d %b %Y}"
     if idea.stage == "merged" and idea.merged_into is not None:
         words = f"It goes on in I-{idea.merged_into} {idea.merged_title}"
-    return {
-        "words": words,
-        "permission": permission,
-        "due": idea.due_on,
-        "days_late": days_late(today, idea.due_on, idea.asked_on),
-    }
+    return NextStep(
+        words=words,
+        permission=permission,
+        due=idea.due_on,
+        days_late=days_late(today, idea.due_on, idea.asked_on),
+    )
 
 
-def _areas_to_choose(tx: Tx, ctx: Ctx, idea: Idea) -> list[AreasTree]:
+def _areas_to_choose(tx: Tx, ctx: Ctx, idea: Idea) -> list[AreaName]:
     """Where an idea may be placed: the areas where the actor says so, and where it lies now."""
     rows = tx.all(AreasTree, "areas.tree")
-    return [row for row in rows if row.id == idea.area_id or ctx.actor.may_at("idea.change", row.id)]
+    return [
+        AreaName(row.id, row.name)
+        for row in rows
+        if row.id == idea.area_id or ctx.actor.may_at("idea.change", row.id)
+    ]
 
 
 def _next_of_build(idea: IdeasOfPerson | Idea, words: str) -> str:
@@ -239,10 +289,10 @@ def _next_of_build(idea: IdeasOfPerson | Idea, words: str) -> str:
     return "Trial runs are watched; then the routine goes live" if idea.building == "on trial" else words
 
 
-def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+def one(ctx: Ctx, idea_id: int) -> IdeaWhole:
     """An idea as its page shows it."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> IdeaWhole:
         idea = find(tx, ctx, idea_id)
         seen = look_at(tx, ctx, idea)
         me, area = ctx.actor.person_id, idea.area_id
@@ -251,104 +301,59 @@ def one(ctx: Ctx, idea_id: int) -> dict[str, Any]:
             return ctx.actor.may_at(permission, area)
 
         reviewing = may("idea.decide") and idea.stage == "noted"
-        return {
+        return IdeaWhole(
             **{key: getattr(idea, key) for key in SHOWN},
-            "thread": _thread(tx, idea),
-            "next": _next(idea, company_day(tx, ctx)),
-            "answers": _answers(tx, ctx, idea),
-            "files": tx.all(IdeasFiles, "ideas.files", idea=idea_id),
-            "helpers": tx.all(IdeasHelpers, "ideas.helpers", idea=idea_id),
-            "areas": _areas_to_choose(tx, ctx, idea) if may("idea.change") else [],
-            "look": working(seen, _standing(tx, seen.hours_low)).as_dict(),
-            "comments": talk.comments(tx, ctx, idea),
-            "voices": talk.voices(tx, idea),
-            "follows": tx.value(bool, "talk.follows", idea=idea_id, person=me) is not None,
-            "merged_in": tx.all(IdeasMergedIn, "ideas.merged_in", id=idea_id),
-            "amendments": tx.all(IdeasAmendments, "ideas.amendments", id=idea_id),
-            "interviews": _interviews(tx, idea),
-            "moves": moves.choices(tx, ctx, idea),
-            "way": tx.all(IdeasStages, "ideas.stages", idea=idea_id),
-            "matches": matches_of(tx, ctx, idea, seen_only=True) if reviewing else [],
-            "experts": people_with(tx, "sizing.make", area) if reviewing else [],
-            "may": {
-                "answer": idea.proposer_id == me and idea.stage in ("draft", "noted", "screened"),
-                "review": reviewing,
-                "confirm": ctx.actor.is_or_stands_in_for(idea.owner_id) and idea.owner_confirmed_at is None,
-                "size": may("sizing.make") and idea.stage in OPEN_STAGES,
-                "record": (may("sizing.make") or may("build.make")) and idea.stage in AFTER_BACKING,
-                "promise": may("case.decide") and idea.stage in PROMISED_STAGES,
-                "see_case": may("idea.see"),
-                "agree": may("sizing.decide") and idea.sizing_state == "offered" and idea.sized_by != me,
-                "back": may("case.decide") and idea.stage == "sized",
-                "build": may("build.make") and idea.stage == "backed",
-                "see_tally": may("value.see"),
-                "place": may("idea.change"),
-                "ask_helpers": may_ask_helpers(ctx, idea),
-            },
-            "company_zone": company_of(tx).zone,
-        }
+            thread=_thread(tx, idea),
+            next=_next(idea, company_day(tx, ctx)),
+            answers=_answers(tx, ctx, idea),
+            files=tx.all(FileRow, "ideas.files", idea=idea_id),
+            helpers=tx.all(Helper, "ideas.helpers", idea=idea_id),
+            areas=_areas_to_choose(tx, ctx, idea) if may("idea.change") else [],
+            look=working(seen, _standing(tx, seen.hours_low)),
+            comments=talk.comments(tx, ctx, idea),
+            voices=talk.voices(tx, idea),
+            follows=tx.value(bool, "talk.follows", idea=idea_id, person=me) is not None,
+            merged_in=tx.all(MergedIn, "ideas.merged_in", id=idea_id),
+            amendments=tx.all(AmendmentRow, "ideas.amendments", id=idea_id),
+            interviews=_interviews(tx, idea),
+            moves=moves.choices(tx, ctx, idea),
+            way=tx.all(WayStep, "ideas.stages", idea=idea_id),
+            matches=matches_of(tx, ctx, idea, seen_only=True) if reviewing else [],
+            experts=_experts(tx, area) if reviewing else [],
+            may=IdeaMay(
+                answer=idea.proposer_id == me and idea.stage in ("draft", "noted", "screened"),
+                review=reviewing,
+                confirm=ctx.actor.is_or_stands_in_for(idea.owner_id) and idea.owner_confirmed_at is None,
+                size=may("sizing.make") and idea.stage in OPEN_STAGES,
+                record=(may("sizing.make") or may("build.make")) and idea.stage in AFTER_BACKING,
+                promise=may("case.decide") and idea.stage in PROMISED_STAGES,
+                see_case=may("idea.see"),
+                agree=may("sizing.decide") and idea.sizing_state == "offered" and idea.sized_by != me,
+                back=may("case.decide") and idea.stage == "sized",
+                build=may("build.make") and idea.stage == "backed",
+                see_tally=may("value.see"),
+                place=may("idea.change"),
+                ask_helpers=may_ask_helpers(ctx, idea),
+            ),
+        )
 
     return ctx.db.transact(work)
 
 
-def _interviews(tx: Tx, idea: Idea) -> list[dict[str, str]]:
+def _experts(tx: Tx, area: int | None) -> list[Expert]:
+    return [Expert(row.id, row.name) for row in people_with(tx, "sizing.make", area)]
+
+
+def _interviews(tx: Tx, idea: Idea) -> list[InterviewName]:
     """The interviews that a draft can be asked by."""
     if idea.stage != "draft":
         return []
     return [
-        {"kind": one.kind, "title": one.title, "about": one.about}
+        InterviewName(kind=one.kind, title=one.title, about=one.about)
         for one in rules.all_interviews(tx)
         if one.offered or one.kind == idea.interview
     ]
 
 
-SHOWN = (
-    "id",
-    "title",
-    "what",
-    "stage",
-    "building",
-    "stage_since",
-    "due_on",
-    "area",
-    "area_id",
-    "division",
-    "division_id",
-    "proposer",
-    "proposer_id",
-    "owner",
-    "owner_id",
-    "owner_confirmed_at",
-    "builder",
-    "fit_low",
-    "fit_high",
-    "hours_low",
-    "hours_high",
-    "worth",
-    "effort_days",
-    "sizing_state",
-    "sizer",
-    "sized_at",
-    "agreer",
-    "agreed_at",
-    "sizing_note",
-    "live_on",
-    "asked_on",
-    "parked_until",
-    "merged_into",
-    "merged_title",
-    "route",
-    "measure",
-    "measure_owner",
-    "stuck_why",
-    "source",
-    "interview",
-    "amends_id",
-    "amends_title",
-    "runs_on",
-    "knows",
-    "factors_version",
-    "version",
-    "made_at",
-    "changed_at",
-)
+# What a page shows as the idea has it.
+SHOWN = tuple({one.name for one in fields(Idea)} & {one.name for one in fields(IdeaWhole)})

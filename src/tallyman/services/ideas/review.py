@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from itertools import islice
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas import matching
@@ -12,6 +11,7 @@ from tallyman.core.ideas.way import DECLINE_REASONS, TAKES_IN
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with
 from tallyman.services.ideas import rules
+from tallyman.services.ideas.answers import Alike, Match
 from tallyman.services.ideas.base import ask_back, find, find_to, may_see, move, obj, ref, tell_of
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, IdeasAlike, IdeasAnswers, IdeasLock, IdeasMatches
@@ -19,7 +19,7 @@ from tallyman.store.records.ideas import Idea, IdeasAlike, IdeasAnswers, IdeasLo
 LONGEST_NOTE = 1000
 
 
-def matches_of(tx: Tx, ctx: Ctx, idea: Idea, *, seen_only: bool = False) -> list[dict[str, Any]]:
+def matches_of(tx: Tx, ctx: Ctx, idea: Idea, *, seen_only: bool = False) -> list[Match]:
     """The closest other ideas, with what was settled about each; not the one that an amendment changes."""
     mine = matching.Text(idea.id, idea.title, idea.what)
     return close_matches(tx, ctx, mine, idea.amends_id, seen_only=seen_only)
@@ -27,7 +27,7 @@ def matches_of(tx: Tx, ctx: Ctx, idea: Idea, *, seen_only: bool = False) -> list
 
 def close_matches(
     tx: Tx, ctx: Ctx, mine: matching.Text, but: int | None = None, *, seen_only: bool = False
-) -> list[dict[str, Any]]:
+) -> list[Match]:
     """The closest other ideas to a text, with what was settled about each.
 
     `seen_only`: among those that the actor may see, as only these can be settled by them.
@@ -42,16 +42,16 @@ def close_matches(
         found = list(islice((one for one in found if _is_seen(tx, ctx, one.number)), matching.MOST))
     settled = {row.other_id: row for row in tx.all(IdeasMatches, "ideas.matches", idea=mine.number)}
     return [
-        {
-            "id": one.number,
-            "title": others[one.number].title,
-            "what": others[one.number].what,
-            "stage": others[one.number].stage,
-            "score": one.score,
-            "words": list(one.words),
-            "verdict": settled[one.number].verdict if one.number in settled else None,
-            "by": settled[one.number].person if one.number in settled else None,
-        }
+        Match(
+            id=one.number,
+            title=others[one.number].title,
+            what=others[one.number].what,
+            stage=others[one.number].stage,
+            score=one.score,
+            words=list(one.words),
+            verdict=settled[one.number].verdict if one.number in settled else None,
+            by=settled[one.number].person if one.number in settled else None,
+        )
         for one in found[: matching.MOST]
     ]
 
@@ -63,30 +63,30 @@ def _is_seen(tx: Tx, ctx: Ctx, idea_id: int) -> bool:
     return idea is not None and may_see(tx, ctx, idea)
 
 
-def similar(ctx: Ctx, title: str, what: str, but: int) -> list[dict[str, Any]]:
+def similar(ctx: Ctx, title: str, what: str, but: int) -> list[Alike]:
     """Ideas like the one being typed: those that may be seen with title and stage.
 
     Of the others nothing is told but the words that whoever asks typed too, so that they can be joined.
     """
     ctx.require("idea.make")
 
-    def work(tx: Tx) -> list[dict[str, Any]]:
+    def work(tx: Tx) -> list[Alike]:
         found = close_matches(tx, ctx, matching.Text(but, title, what))
         return [_as_typing(tx, ctx, one) for one in found]
 
     return ctx.db.transact(work)
 
 
-def _as_typing(tx: Tx, ctx: Ctx, one: dict[str, Any]) -> dict[str, Any]:
-    idea = tx.one(Idea, "ideas.by_id", id=one["id"])
+def _as_typing(tx: Tx, ctx: Ctx, one: Match) -> Alike:
+    idea = tx.one(Idea, "ideas.by_id", id=one.id)
     seen = idea is not None and may_see(tx, ctx, idea)
-    return {
-        "id": one["id"],
-        "title": one["title"] if seen else None,
-        "stage": one["stage"] if seen else None,
-        "words": one["words"],
-        "may_join": one["stage"] in TAKES_IN,
-    }
+    return Alike(
+        id=one.id,
+        title=one.title if seen else None,
+        stage=one.stage if seen else None,
+        words=one.words,
+        may_join=one.stage in TAKES_IN,
+    )
 
 
 def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
@@ -167,11 +167,11 @@ def _asked(tx: Tx, idea: Idea, key: str) -> str:
 def _open_points(tx: Tx, ctx: Ctx, idea: Idea) -> list[str]:
     """What a reviewer must settle before screening."""
     matches = matches_of(tx, ctx, idea, seen_only=True)
-    points = [f"settle {ref(one['id'])} {one['title']}" for one in matches if not one["verdict"]]
+    points = [f"settle {ref(one.id)} {one.title}" for one in matches if not one.verdict]
     back = [row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id) if row.state == "sent back"]
     points += [f"wait for the answer to “{_asked(tx, idea, row.question)}”" for row in back]
-    same = [one for one in matches if one["verdict"] == "same"]
-    points += [f"merge it into {ref(one['id'])}, which is the same work" for one in same]
+    same = [one for one in matches if one.verdict == "same"]
+    points += [f"merge it into {ref(one.id)}, which is the same work" for one in same]
     points += [f"give “{one['words']}”" for one in rules.lacking(tx, idea, "screened")]
     return points
 

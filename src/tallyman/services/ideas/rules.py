@@ -12,7 +12,7 @@ from tallyman.core.ideas.interviews import Interview
 from tallyman.core.ideas.questions import BY_KEY, QUESTIONS, Question
 from tallyman.services.house import rule_sets
 from tallyman.store.db import Tx
-from tallyman.store.records.ideas import Idea, IdeasAnswers, IdeasFacts, IdeasFiles
+from tallyman.store.records.ideas import FileRow, Idea, IdeasAnswers, IdeasFacts
 
 INTERVIEW = "interview:"
 FACTORS = "factors"
@@ -79,6 +79,6 @@ def lacking(tx: Tx, idea: Idea, stage: str) -> list[dict[str, Any]]:
     answers = {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id)}
     facts = {row.field for row in tx.all(IdeasFacts, "ideas.facts", idea=idea.id)}
     there = {key for key, value in answers.items() if value is not None} | facts
-    if tx.all(IdeasFiles, "ideas.files", idea=idea.id):
+    if tx.all(FileRow, "ideas.files", idea=idea.id):
         there.add("files")
     return [{"key": key, "words": CAN_NEED[key]} for key in rule.needs if key not in there]

@@ -7,11 +7,23 @@ from typing import Any
 from tallyman.core.faults import Fault, InputFaults
 from tallyman.core.ideas import interviews, way
 from tallyman.core.ideas.interviews import Interview
-from tallyman.core.ideas.questions import OWN_KINDS
+from tallyman.core.ideas.questions import BY_KEY, OWN_KINDS, Question
 from tallyman.errors import NotFound
 from tallyman.services.context import Ctx
 from tallyman.services.house import rule_sets
 from tallyman.services.ideas import rules, thanks
+from tallyman.services.ideas.answers import (
+    InterviewName,
+    InterviewOut,
+    NeedChoice,
+    QuestionLeftOut,
+    QuestionSet,
+    StageSet,
+    StagesOut,
+    StepSet,
+    ThankFor,
+    ThanksSetOut,
+)
 from tallyman.services.ideas.factors import versions
 from tallyman.store.db import Tx
 
@@ -24,39 +36,49 @@ OWN_KIND_WORDS = {
 assert set(OWN_KIND_WORDS) == set(OWN_KINDS)
 
 
-def listed(ctx: Ctx) -> list[dict[str, Any]]:
+def listed(ctx: Ctx) -> list[InterviewOut]:
     """Every interview in force: its steps, who is asked it, and its versions."""
     ctx.require_at("house.change", None)
     return ctx.db.transact(lambda tx: [_shown(tx, one) for one in rules.all_interviews(tx)])
 
 
-def offered(ctx: Ctx) -> list[dict[str, str]]:
+def offered(ctx: Ctx) -> list[InterviewName]:
     """The interviews that an idea can begin with."""
     ctx.require("idea.make")
     return ctx.db.transact(
         lambda tx: [
-            {"kind": one.kind, "title": one.title, "about": one.about}
+            InterviewName(kind=one.kind, title=one.title, about=one.about)
             for one in rules.all_interviews(tx)
             if one.offered
         ]
     )
 
 
-def _shown(tx: Tx, found: Interview) -> dict[str, Any]:
-    content = interviews.as_content(found)
-    for step, kept in zip(found.steps, content["steps"], strict=True):
-        for question, row in zip(step.questions, kept["questions"], strict=True):
-            row |= {"kind": question.kind, "standard": "choices" not in row}
-            row.setdefault("choices", [words for _, words in question.choices])
-    return {
-        **content,
-        "kind": found.kind,
-        "version": found.version,
-        "left_out": [
-            {"key": one.key, "text": one.text, "help": one.help} for one in interviews.left_out(found)
+def _shown(tx: Tx, found: Interview) -> InterviewOut:
+    return InterviewOut(
+        kind=found.kind,
+        version=found.version,
+        title=found.title,
+        about=found.about,
+        offered=found.offered,
+        steps=[StepSet(step.title, [_question(one) for one in step.questions]) for step in found.steps],
+        left_out=[
+            QuestionLeftOut(key=one.key, text=one.text, help=one.help) for one in interviews.left_out(found)
         ],
-        "versions": versions(tx, rules.INTERVIEW + found.kind),
-    }
+        versions=versions(tx, rules.INTERVIEW + found.kind),
+    )
+
+
+def _question(one: Question) -> QuestionSet:
+    return QuestionSet(
+        key=one.key,
+        text=one.text,
+        help=one.help,
+        needed=one.needed,
+        kind=one.kind,
+        standard=one.key in BY_KEY,
+        choices=[words for _, words in one.choices],
+    )
 
 
 def keep_interview(ctx: Ctx, kind: str, content: dict[str, Any], note: str, seen: int) -> int:
@@ -76,21 +98,21 @@ def keep_interview(ctx: Ctx, kind: str, content: dict[str, Any], note: str, seen
     return ctx.db.transact(work)
 
 
-def stages(ctx: Ctx) -> dict[str, Any]:
+def stages(ctx: Ctx) -> StagesOut:
     """Age limits and needed fields by stage, what can be needed, and the versions."""
     ctx.require_at("house.change", None)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> StagesOut:
         _, version = rule_sets.newest(tx, rules.STAGES)
-        return {
-            "version": version,
-            "stages": [
-                {"stage": stage, "days": rule.days, "needs": list(rule.needs)}
+        return StagesOut(
+            version=version,
+            stages=[
+                StageSet(stage=stage, days=rule.days, needs=list(rule.needs))
                 for stage, rule in rules.stage_rules(tx).items()
             ],
-            "can_need": [{"value": key, "words": words} for key, words in rules.CAN_NEED.items()],
-            "versions": versions(tx, rules.STAGES),
-        }
+            can_need=[NeedChoice(value=key, words=words) for key, words in rules.CAN_NEED.items()],
+            versions=versions(tx, rules.STAGES),
+        )
 
     return ctx.db.transact(work)
 
@@ -102,21 +124,20 @@ def keep_stages(ctx: Ctx, given: dict[str, Any], note: str, seen: int) -> int:
     return ctx.db.transact(lambda tx: rule_sets.keep(tx, ctx, rules.STAGES, kept, note, seen))
 
 
-def thanks_given(ctx: Ctx) -> dict[str, Any]:
+def thanks_given(ctx: Ctx) -> ThanksSetOut:
     """What thanks are given for, and what they could be given for."""
     ctx.require_at("house.change", None)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> ThanksSetOut:
         _, version = rule_sets.newest(tx, thanks.SET)
         given = thanks.kinds_given(tx)
-        return {
-            "version": version,
-            "kinds": [
-                {"value": kind, "words": words, "given": kind in given}
-                for kind, words in thanks.KINDS.items()
+        return ThanksSetOut(
+            version=version,
+            kinds=[
+                ThankFor(value=kind, words=words, given=kind in given) for kind, words in thanks.KINDS.items()
             ],
-            "versions": versions(tx, thanks.SET),
-        }
+            versions=versions(tx, thanks.SET),
+        )
 
     return ctx.db.transact(work)
 

@@ -19,6 +19,7 @@ from tallyman.formats import apart
 from tallyman.formats.csv_file import csv_file
 from tallyman.formats.uploads import clean_name
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.ideas.answers import LineFault, SheetColumn, SheetField, SheetLine, SheetOut, SheetRow
 from tallyman.services.ideas.base import ref
 from tallyman.services.ideas.team_entry import ENTER, Entry, enter_in
 from tallyman.services.upkeep import Piece, Rows, Work, errands
@@ -27,7 +28,6 @@ from tallyman.store.records.ideas import (
     IdeaSheet,
     SheetsCounts,
     SheetsLines,
-    SheetsOfPerson,
     SheetsOpenLines,
     SheetsOrigins,
     SheetsPeople,
@@ -168,51 +168,50 @@ def _looked_at(
     return line, found, faults, comes
 
 
-def view(ctx: Ctx, number: int) -> dict[str, Any]:
+def view(ctx: Ctx, number: int) -> SheetOut:
     """A list with its columns and what would become of each line; nothing has come in by looking."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> SheetOut:
         sheet = _find(tx, ctx, number)
         rows = tx.all(SheetsLines, "sheets.lines", sheet=number)
         shown = _dry_run(tx, sheet, rows) if "title" in sheet.match["columns"] else []
         head = sheet.head
         samples = [
-            {
-                "head": name,
-                "sample": [row.cells[n] for row in rows if n < len(row.cells) and row.cells[n]][:3],
-            }
+            SheetColumn(
+                head=name, sample=[row.cells[n] for row in rows if n < len(row.cells) and row.cells[n]][:3]
+            )
             for n, name in enumerate(head["heads"])
         ]
-        states = [row["state"] for row in shown]
-        return {
-            "id": number,
-            "name": sheet.name,
-            "page": sheet.page,
-            "pages": head["pages"],
-            "head_row": head["row"],
-            "columns": samples,
-            "match": sheet.match["columns"],
-            "fields": [
-                {"value": key, "words": words, "needed": key in sheets.NEEDED}
+        states = [row.state for row in shown]
+        return SheetOut(
+            id=number,
+            name=sheet.name,
+            page=sheet.page,
+            pages=head["pages"],
+            head_row=head["row"],
+            columns=samples,
+            match=sheet.match["columns"],
+            fields=[
+                SheetField(value=key, words=words, needed=key in sheets.NEEDED)
                 for key, (words, _) in sheets.FIELDS.items()
             ],
-            "stage": sheet.match["stage"],
-            "why": sheet.match["why"],
-            "lenient": sheet.match["lenient"],
-            "lines": shown,
-            "counts": {state: states.count(state) for state in SAID},
-            "total": len(rows),
-            "version": sheet.version,
-            "errand": sheet.errand_id,
-            "errand_state": sheet.errand_state,
-            "errand_done": sheet.errand_done or 0,
-            "errand_words": sheet.errand_words or "",
-        }
+            stage=sheet.match["stage"],
+            why=sheet.match["why"],
+            lenient=sheet.match["lenient"],
+            lines=shown,
+            counts={state: states.count(state) for state in SAID},
+            total=len(rows),
+            version=sheet.version,
+            errand=sheet.errand_id,
+            errand_state=sheet.errand_state,
+            errand_done=sheet.errand_done or 0,
+            errand_words=sheet.errand_words or "",
+        )
 
     return ctx.db.transact(work)
 
 
-def _dry_run(tx: Tx, sheet: IdeaSheet, rows: list[SheetsLines]) -> list[dict[str, Any]]:
+def _dry_run(tx: Tx, sheet: IdeaSheet, rows: list[SheetsLines]) -> list[SheetLine]:
     """What becomes of each line, or became."""
     columns, known = _columns(sheet, rows), _Known(tx)
     read = [(row, *_looked_at(sheet, columns, known, row)) for row in rows]
@@ -242,15 +241,15 @@ def _dry_run(tx: Tx, sheet: IdeaSheet, rows: list[SheetsLines]) -> list[dict[str
         if comes:
             first.setdefault(line.mark, row.line)
         shown.append(
-            {
-                "line": row.line,
-                "title": str(line.answers.get("title", ""))[:120],
-                "state": state,
-                "idea": idea,
-                "faults": faults,
-                "notes": notes,
-                "open": row.state == "open" or (row.state == "fault" and comes),
-            }
+            SheetLine(
+                line=row.line,
+                title=str(line.answers.get("title", ""))[:120],
+                state=state,
+                idea=idea,
+                faults=[LineFault(**fault) for fault in faults],
+                notes=notes,
+                open=row.state == "open" or (row.state == "fault" and comes),
+            )
         )
     return shown
 
@@ -417,21 +416,21 @@ def _enter(tx: Tx, ctx: Ctx, sheet: IdeaSheet, line: sheets.Line, found: dict[st
 def left_out(ctx: Ctx, number: int) -> bytes:
     """The lines that stay out as CSV, as they came and with what is wrong, to be mended and sent again."""
     found = view(ctx, number)
-    out = {row["line"]: row for row in found["lines"] if row["state"] == "fault"}
+    out = {row.line: row for row in found.lines if row.state == "fault"}
 
     def work(tx: Tx) -> list[list[str]]:
         rows = tx.all(SheetsLines, "sheets.lines", sheet=number)
         return [[*row.cells, _wrong(out[row.line])] for row in rows if row.line in out]
 
-    heads = [column["head"] for column in found["columns"]]
+    heads = [column.head for column in found.columns]
     return csv_file([*heads, "what is wrong"], ctx.db.transact(work))
 
 
-def _wrong(row: Mapping[str, Any]) -> str:
-    return "; ".join(f"{fault['column']} {fault['value']!r} {fault['message']}" for fault in row["faults"])
+def _wrong(row: SheetLine) -> str:
+    return "; ".join(f"{fault.column} {fault.value!r} {fault.message}" for fault in row.faults)
 
 
-def mine(ctx: Ctx) -> list[SheetsOfPerson]:
+def mine(ctx: Ctx) -> list[SheetRow]:
     """The lists that the actor brought."""
     ctx.require(ENTER)
-    return ctx.db.transact(lambda tx: tx.all(SheetsOfPerson, "sheets.of_person", person=ctx.actor.person_id))
+    return ctx.db.transact(lambda tx: tx.all(SheetRow, "sheets.of_person", person=ctx.actor.person_id))

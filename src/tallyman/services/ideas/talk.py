@@ -11,6 +11,7 @@ from tallyman.core.ideas.questions import check_volume
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.ideas import answers
 from tallyman.services.ideas.base import (
     find,
     keep_look,
@@ -64,10 +65,10 @@ def _mentioned(tx: Tx, ctx: Ctx, idea: Idea, people: list[int]) -> list[int]:
     return wanted
 
 
-def comments(tx: Tx, ctx: Ctx, idea: Idea) -> list[dict[str, Any]]:
+def comments(tx: Tx, ctx: Ctx, idea: Idea) -> list[answers.Comment]:
     """What was said about an idea, as its page shows it."""
     rows = tx.all(TalkComments, "talk.comments", idea=idea.id)
-    return [{**row.as_dict(), "mine": row.person_id == ctx.actor.person_id} for row in rows]
+    return [answers.Comment(**row.as_dict(), mine=row.person_id == ctx.actor.person_id) for row in rows]
 
 
 def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
@@ -158,10 +159,10 @@ def take_back(ctx: Ctx, idea_id: int, number: int) -> None:
 # ---- voices ------------------------------------------------------------------------------------------
 
 
-def voices(tx: Tx, idea: Idea) -> list[dict[str, Any]]:
+def voices(tx: Tx, idea: Idea) -> list[answers.Voice]:
     """Who joined an idea, how much of the work they do, and why."""
     return [
-        {**row.as_dict(), "does_it": bool(row.does_it)}
+        answers.Voice(**row.as_dict() | {"volume": row.volume and answers.Volume(**row.volume)})
         for row in tx.all(TalkVoices, "talk.voices", idea=idea.id)
     ]
 
@@ -170,7 +171,7 @@ def _may_join(tx: Tx, ctx: Ctx, idea: Idea, draft: Idea | None) -> bool:
     """Whoever may see an idea, and whoever is just writing one like it."""
     if may_see(tx, ctx, idea):
         return True
-    return draft is not None and idea.id in {one["id"] for one in matches_of(tx, ctx, draft)}
+    return draft is not None and idea.id in {one.id for one in matches_of(tx, ctx, draft)}
 
 
 def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = None) -> None:

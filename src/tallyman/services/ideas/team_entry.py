@@ -11,8 +11,10 @@ from typing import Any
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas.questions import CHECKS
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
+from tallyman.services.answers import Choice
 from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.ideas import drafts, rules
+from tallyman.services.ideas.answers import EntryQuestion
 from tallyman.services.ideas.base import check_needs, find, move, named, obj, ref, tell_of
 from tallyman.services.upkeep import Once
 from tallyman.store.db import Tx
@@ -144,23 +146,23 @@ def amend(ctx: Ctx, idea_id: int, amended: int | None) -> None:
     ctx.db.transact(work)
 
 
-def questions(ctx: Ctx) -> list[dict[str, Any]]:
+def questions(ctx: Ctx) -> list[EntryQuestion]:
     """What the team is asked when it enters an idea: the questions of the whole interview."""
     ctx.require(ENTER)
 
-    def work(tx: Tx) -> list[dict[str, Any]]:
+    def work(tx: Tx) -> list[EntryQuestion]:
         found = rules.interview(tx, "full")
         assert found is not None
         return [
-            {
-                "key": question.key,
-                "step": step.title,
-                "text": question.text,
-                "help": question.help,
-                "kind": question.kind,
-                "needed": question.key in ("title", "what"),
-                "choices": [{"value": value, "words": words} for value, words in question.choices],
-            }
+            EntryQuestion(
+                key=question.key,
+                step=step.title,
+                text=question.text,
+                help=question.help,
+                kind=question.kind,
+                needed=question.key in ("title", "what"),
+                choices=[Choice(value=value, words=words) for value, words in question.choices],
+            )
             for step in found.steps
             for question in step.questions
             if question.kind != "files"

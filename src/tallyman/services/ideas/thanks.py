@@ -14,6 +14,7 @@ from tallyman.errors import Fault, InputFaults
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day, company_of
 from tallyman.services.house import rule_sets
+from tallyman.services.ideas.answers import NotchOut, OwnNotch, ThankedFor, ThankedOut, ThanksOut
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, ThanksBetween, ThanksMonths, ThanksOfPerson
 
@@ -86,33 +87,33 @@ def _span(zone: str, month: str) -> tuple[datetime, datetime]:
     return begin, end
 
 
-def page(ctx: Ctx, month: str | None = None) -> dict[str, Any]:
+def page(ctx: Ctx, month: str | None = None) -> ThanksOut:
     """The thanks of a month by division and person, and one's own notches."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> ThanksOut:
         zone = company_of(tx).zone
         shown = month or f"{ctx.today(zone):%Y-%m}"
         since, until = _span(zone, shown)
-        people: dict[int, dict[str, Any]] = {}
+        people: dict[int, ThankedOut] = {}
         for row in tx.all(ThanksBetween, "thanks.between", since=since, until=until):
-            person = people.setdefault(
-                row.id, {"name": row.name, "division": row.division or "", "notches": []}
-            )
-            person["notches"].append({"kind": row.kind, "number": row.notches, "first": bool(row.first)})
+            person = people.setdefault(row.id, ThankedOut(row.name, row.division or "", []))
+            person.notches.append(NotchOut(row.kind, row.notches, bool(row.first)))
         ends = tx.one(ThanksMonths, "thanks.months")
         me = ctx.actor.person_id
-        return {
-            "month": shown,
-            "oldest": f"{ends.oldest:%Y-%m}" if ends and ends.oldest else shown,
-            "newest": f"{ends.newest:%Y-%m}" if ends and ends.newest else shown,
-            "people": sorted(people.values(), key=lambda one: (one["division"], one["name"])),
-            "kinds": [{"value": kind, "words": KINDS[kind]} for kind in kinds_given(tx)],
-            "mine": [
-                {**row.as_dict(), "first": bool(row.first)}
+        return ThanksOut(
+            month=shown,
+            oldest=f"{ends.oldest:%Y-%m}" if ends and ends.oldest else shown,
+            newest=f"{ends.newest:%Y-%m}" if ends and ends.newest else shown,
+            people=sorted(people.values(), key=lambda one: (one.division, one.name)),
+            kinds=[ThankedFor(value=kind, words=KINDS[kind]) for kind in kinds_given(tx)],
+            mine=[
+                OwnNotch(
+                    kind=row.kind, idea_id=row.idea_id, title=row.title, at=row.at, first=bool(row.first)
+                )
                 for row in tx.all(ThanksOfPerson, "thanks.of_person", person=me)
             ],
-            "hidden": bool(tx.value(bool, "thanks.hidden", person=me)),
-        }
+            hidden=bool(tx.value(bool, "thanks.hidden", person=me)),
+        )
 
     return ctx.db.transact(work)
 

@@ -3,51 +3,64 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
 
 from tallyman.services.context import Ctx, company_of
+from tallyman.services.people.answers import Division, Happened, Me, Person
 from tallyman.store.db import Tx
 from tallyman.store.records.common import CommonHistory
 from tallyman.store.records.people import PeopleDirectory, PeopleDivisions
 
 
-def directory(ctx: Ctx) -> list[PeopleDirectory]:
+def directory(ctx: Ctx) -> list[Person]:
     """Everyone who can be picked; their roles for those who may see them."""
-    rows = ctx.db.transact(lambda tx: tx.all(PeopleDirectory, "people.directory"))
+    rows = [
+        Person(
+            id=one.id, name=one.name, email=one.email, state=one.state, division=one.division, roles=one.roles
+        )
+        for one in ctx.db.transact(lambda tx: tx.all(PeopleDirectory, "people.directory"))
+    ]
     return rows if ctx.actor.may("person.see") else [replace(row, roles=None) for row in rows]
 
 
-def divisions(ctx: Ctx) -> list[PeopleDivisions]:
+def divisions(ctx: Ctx) -> list[Division]:
     """Where work belongs."""
-    return ctx.db.transact(lambda tx: tx.all(PeopleDivisions, "people.divisions"))
+    return [
+        Division(id=one.id, name=one.name)
+        for one in ctx.db.transact(lambda tx: tx.all(PeopleDivisions, "people.divisions"))
+    ]
 
 
-def me(ctx: Ctx) -> dict[str, Any]:
+def me(ctx: Ctx) -> Me:
     """The signed-in person with permissions, unread count and the company's basics."""
 
-    def look(tx: Tx) -> dict[str, Any]:
+    def look(tx: Tx) -> Me:
         company = company_of(tx)
-        return {
-            "id": ctx.actor.person_id,
-            "name": ctx.actor.name,
-            "email": ctx.actor.email,
-            "zone": ctx.actor.zone,
-            "roles": list(ctx.actor.roles),
-            "seen_by": ctx.actor.read_only,
-            "locale": ctx.actor.locale,
-            "factor_for": list(ctx.actor.factor_for),
-            "requests": tx.count("access.open_requests", person=ctx.actor.person_id),
-            "permissions": sorted(ctx.actor.permissions),
-            "everywhere": sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
-            "unread": tx.count("alerts.unread", person=ctx.actor.person_id),
-            "company": company.name,
-            "currency": company.currency,
-            "company_zone": company.zone,
-        }
+        return Me(
+            id=ctx.actor.person_id or 0,
+            name=ctx.actor.name,
+            email=ctx.actor.email,
+            zone=ctx.actor.zone,
+            roles=list(ctx.actor.roles),
+            seen_by=ctx.actor.read_only,
+            locale=ctx.actor.locale,
+            factor_for=list(ctx.actor.factor_for),
+            requests=tx.count("access.open_requests", person=ctx.actor.person_id),
+            permissions=sorted(ctx.actor.permissions),
+            everywhere=sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
+            unread=tx.count("alerts.unread", person=ctx.actor.person_id),
+            company=company.name,
+            currency=company.currency,
+            company_zone=company.zone,
+        )
 
     return ctx.db.transact(look)
 
 
-def history(ctx: Ctx, subject: str, number: int) -> list[CommonHistory]:
+def history(ctx: Ctx, subject: str, number: int) -> list[Happened]:
     """What happened to an object; whoever asks must be allowed to see the object first."""
-    return ctx.db.transact(lambda tx: tx.all(CommonHistory, "common.history", object=f"{subject}:{number}"))
+    return [
+        Happened(id=one.id, at=one.at, who=one.who, action=one.action, words=one.words)
+        for one in ctx.db.transact(
+            lambda tx: tx.all(CommonHistory, "common.history", object=f"{subject}:{number}")
+        )
+    ]

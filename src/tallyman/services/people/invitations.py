@@ -6,13 +6,13 @@ import hashlib
 import re
 from dataclasses import dataclass
 from datetime import timedelta
-from typing import Any
 
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.access import give_in
 from tallyman.services.context import Ctx, audit, changed, company_of, effect
 from tallyman.services.people import guesses, links
+from tallyman.services.people.answers import LinkOut
 from tallyman.services.people.sessions import hash_password
 from tallyman.store.db import Tx
 from tallyman.store.records.people import (
@@ -159,19 +159,15 @@ def invite_again(ctx: Ctx, person_id: int) -> None:
     ctx.db.transact(work)
 
 
-def look(ctx: Ctx, kind: str, token: str) -> dict[str, Any]:
+def look(ctx: Ctx, kind: str, token: str) -> LinkOut:
     """What the page of a link shows; looking changes nothing."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> LinkOut:
         row = links.open_link(tx, ctx, kind, token)
         company = company_of(tx)
-        return {
-            "name": row.name,
-            "email": row.email,
-            "zone": row.zone,
-            "company": company.name,
-            "ends_at": row.ends_at,
-        }
+        return LinkOut(
+            name=row.name, email=row.email, zone=row.zone, company=company.name, ends_at=row.ends_at
+        )
 
     return ctx.db.transact(work)
 

@@ -11,10 +11,11 @@ from tallyman.errors import Away, Fault, InputFaults, NotFound, TallymanError
 from tallyman.formats.people_file import Line, read_people
 from tallyman.services.access import give_in
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.people.answers import Imported, ImportLook, LineLeftOut, LookedAt
 from tallyman.services.people.invitations import Invited, check_address, check_name, invite_in
 from tallyman.services.upkeep import Piece, Rows, Work, errands
 from tallyman.store.db import Tx
-from tallyman.store.records.access import AccessGroups, AccessRoles
+from tallyman.store.records.access import AccessRoles, GroupOut
 from tallyman.store.records.house import AreasTree
 from tallyman.store.records.people import PeopleAnyByEmail, PeopleDivisions
 from tallyman.store.records.upkeep import Errand
@@ -38,7 +39,7 @@ class _Known:
         own = Counter(row.own.lower() for row in places)
         self.divisions = {row.own.lower(): row.id for row in places if own[row.own.lower()] == 1}
         self.divisions |= {row.name.lower(): row.id for row in places}
-        self.groups = {row.name.lower(): row.id for row in tx.all(AccessGroups, "access.groups")}
+        self.groups = {row.name.lower(): row.id for row in tx.all(GroupOut, "access.groups")}
         self.roles = {
             row.name.lower(): row.id for row in tx.all(AccessRoles, "access.roles") if not row.retired_at
         }
@@ -75,21 +76,20 @@ def _faults(line: Line, known: _Known, before: dict[str, int]) -> list[str]:
     return found
 
 
-def look(ctx: Ctx, data: bytes) -> dict[str, Any]:
+def look(ctx: Ctx, data: bytes) -> ImportLook:
     """What an import of a list would do, line by line; nothing is changed."""
     _check(ctx)
     lines = read_people(data)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> ImportLook:
         known = _Known(tx)
         before: dict[str, int] = {}
         asked = tuple({line.email.lower() for line in lines}) or ("",)
         here = {row.lower() for row in tx.values(str, "people.here_by_email", emails=asked)}
         rows = [_looked_at(known, line, before, here) for line in lines]
-        return {
-            "rows": rows,
-            **{key: sum(row["what"] == what for row in rows) for key, what in COUNTED.items()},
-        }
+        return ImportLook(
+            rows=rows, **{key: sum(row.what == what for row in rows) for key, what in COUNTED.items()}
+        )
 
     return ctx.db.transact(work)
 
@@ -102,17 +102,17 @@ def _check(ctx: Ctx) -> None:
         ctx.require(permission)
 
 
-def _looked_at(known: _Known, line: Line, before: dict[str, int], here: set[str]) -> dict[str, Any]:
+def _looked_at(known: _Known, line: Line, before: dict[str, int], here: set[str]) -> LookedAt:
     faults = _faults(line, known, before)
     what = FAULT if faults else (HERE if line.email.lower() in here else NEW)
-    return {
-        "line": line.number,
-        "name": line.name[:120],
-        "email": line.email[:190],
-        "what": what,
-        "faults": faults,
-        "gets": [*line.roles, *(f"in {one}" for one in line.groups)],
-    }
+    return LookedAt(
+        line=line.number,
+        name=line.name[:120],
+        email=line.email[:190],
+        what=what,
+        faults=faults,
+        gets=[*line.roles, *(f"in {one}" for one in line.groups)],
+    )
 
 
 def begin(ctx: Ctx, data: bytes) -> int:
@@ -171,13 +171,22 @@ def _brought_in(
     return refused
 
 
-def outcome(ctx: Ctx, number: int) -> dict[str, Any]:
+def outcome(ctx: Ctx, number: int) -> Imported:
     """How a list that the actor sent stands, and what became of its lines so far. Raises NotFound."""
     row = errands.one(ctx, number)
     if row.kind != ERRAND:
         raise NotFound("There is no such list of yours.", "Load the page again.")
     result = row.result or {"invited": 0, "here": 0, "left_out": []}
-    return {**row.as_dict(), **result, "words": row.words or ""}
+    return Imported(
+        id=row.id,
+        state=row.state,
+        done=row.done,
+        total=row.total,
+        words=row.words or "",
+        invited=result["invited"],
+        here=result["here"],
+        left_out=[LineLeftOut(**one) for one in result["left_out"]],
+    )
 
 
 def _invite(tx: Tx, ctx: Ctx, known: _Known, line: Line) -> bool:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
 
 from tallyman.core.alerts import MAIL_CHOICES, TOPICS, kinds
 from tallyman.core.starts import zone_fault
@@ -11,6 +10,7 @@ from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.people import guesses, second_factor
+from tallyman.services.people.answers import FactorOut, LocaleOut, MailOut, Named, Profile, SessionOut
 from tallyman.services.people.invitations import check_name, check_password
 from tallyman.services.people.sessions import away_for, hash_password, matches, token_digest
 from tallyman.store.db import Tx
@@ -32,36 +32,46 @@ def _me(tx: Tx, ctx: Ctx) -> Person:
     return person
 
 
-def profile(ctx: Ctx, token: str) -> dict[str, Any]:
+def profile(ctx: Ctx, token: str) -> Profile:
     """The signed-in person's profile; `token` marks the session that asks."""
     mine = token_digest(token)[:16] if token else ""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Profile:
         person = _me(tx, ctx)
         chosen = person.mail or {}
         sessions = tx.all(PeopleSessionsOf, "people.sessions_of", person=person.id, now=ctx.now)
         stand_in = tx.one(Person, "people.by_id", id=person.stand_in_id) if person.stand_in_id else None
-        return {
-            "name": person.name,
-            "email": person.email,
-            "zone": person.zone,
-            "locale": person.locale,
-            "locales": [{"value": key, "words": words} for key, words in LOCALES.items()],
-            "mail": [
-                {"kind": kind, "words": words, "how": chosen.get(kind, "at once")}
+        return Profile(
+            name=person.name,
+            email=person.email,
+            zone=person.zone,
+            locale=person.locale,
+            locales=[LocaleOut(value=key, words=words) for key, words in LOCALES.items()],
+            mail=[
+                MailOut(kind=kind, words=words, how=chosen.get(kind, "at once"))
                 for kind, words in TOPICS.items()
             ],
-            "away_from": person.away_from,
-            "away_until": person.away_until,
-            "stand_in": {"id": stand_in.id, "name": stand_in.name} if stand_in else None,
-            "version": person.version,
-            "second_factor": {
-                **second_factor.status(tx, person.id),
-                "asked_by": second_factor.roles_asking(tx, person.id),
-            },
-            "sessions": [{**row.as_dict(), "this": row.handle == mine} for row in sessions],
-            "stands_in_for": [row.name for row in away_for(tx, ctx, person.id)],
-        }
+            away_from=person.away_from,
+            away_until=person.away_until,
+            stand_in=Named(id=stand_in.id, name=stand_in.name) if stand_in else None,
+            version=person.version,
+            second_factor=FactorOut(
+                **second_factor.status(tx, person.id), asked_by=second_factor.roles_asking(tx, person.id)
+            ),
+            sessions=[
+                SessionOut(
+                    handle=row.handle,
+                    made_at=row.made_at,
+                    seen_at=row.seen_at,
+                    address=row.address,
+                    agent=row.agent,
+                    how=row.how,
+                    this=row.handle == mine,
+                )
+                for row in sessions
+            ],
+            stands_in_for=[row.name for row in away_for(tx, ctx, person.id)],
+        )
 
     return ctx.db.transact(work)
 

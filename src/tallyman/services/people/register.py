@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.core.alerts import kinds
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.csv_file import csv_file
@@ -11,9 +9,10 @@ from tallyman.services.access import keep_a_giver
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.holding import permissions_of_role
+from tallyman.services.people.answers import Leaving, OpenWork, PersonRow
 from tallyman.services.people.invitations import check_name
 from tallyman.store.db import Tx
-from tallyman.store.records.access import AccessHeldBy, AccessMembers
+from tallyman.store.records.access import AccessHeldBy, Member
 from tallyman.store.records.people import (
     LinksLatest,
     PeopleDivisions,
@@ -34,11 +33,11 @@ PARTS = {
 STAYS = "proposed"
 
 
-def listed(ctx: Ctx, state: str | None) -> list[dict[str, Any]]:
+def listed(ctx: Ctx, state: str | None) -> list[PersonRow]:
     """Everybody with roles, groups and state, by name."""
     ctx.require("person.see")
 
-    def work(tx: Tx) -> list[dict[str, Any]]:
+    def work(tx: Tx) -> list[PersonRow]:
         rows = tx.all(PeopleListed, "people.listed", state=state)
         invited = tuple(row.id for row in rows if row.state == "invited") or (0,)
         links = {
@@ -47,9 +46,23 @@ def listed(ctx: Ctx, state: str | None) -> list[dict[str, Any]]:
         }
         today = company_day(tx, ctx)
         return [
-            row.as_dict(
+            PersonRow(
+                id=row.id,
+                name=row.name,
+                email=row.email,
+                state=row.state,
+                zone=row.zone,
+                version=row.version,
+                division_id=row.division_id,
+                division=row.division,
+                roles=row.roles,
+                groups_in=row.groups_in,
+                seen_at=row.seen_at,
                 invited_until=links[row.id].ends_at if row.id in links else None,
                 away=row.away_until is not None and row.away_until >= today,
+                away_until=row.away_until,
+                stand_in=row.stand_in,
+                factor=row.factor,
             )
             for row in rows
         ]
@@ -62,13 +75,13 @@ def as_csv(ctx: Ctx) -> bytes:
     head = ["name", "mail address", "division", "state", "roles", "groups", "time zone"]
     rows = [
         [
-            row["name"],
-            row["email"],
-            row["division"],
-            row["state"],
-            row["roles"],
-            row["groups_in"],
-            row["zone"],
+            row.name,
+            row.email,
+            row.division,
+            row.state,
+            row.roles,
+            row.groups_in,
+            row.zone,
         ]
         for row in listed(ctx, None)
     ]
@@ -112,10 +125,18 @@ def change_person(ctx: Ctx, person_id: int, name: str, division_id: int | None, 
     ctx.db.transact(work)
 
 
-def _open_work(tx: Tx, person_id: int) -> list[dict[str, Any]]:
+def _open_work(tx: Tx, person_id: int) -> list[OpenWork]:
     rows = []
     for row in tx.all(PeopleOpenWork, "people.open_work", person=person_id):
-        rows.append({**row.as_dict(), "words": PARTS[row.part], "hands_over": row.part != STAYS})
+        rows.append(
+            OpenWork(
+                id=row.id,
+                title=row.title,
+                stage=row.stage,
+                words=PARTS[row.part],
+                hands_over=row.part != STAYS,
+            )
+        )
     return rows
 
 
@@ -128,24 +149,24 @@ def _hand_over(tx: Tx, ctx: Ctx, person_id: int, to_id: int | None) -> None:
     tx.write("people.hand_helper", **parties)
 
 
-def before_leaving(ctx: Ctx, person_id: int) -> dict[str, Any]:
+def before_leaving(ctx: Ctx, person_id: int) -> Leaving:
     """What somebody would leave open: ideas with their part in each, roles, groups, sign-ins, tokens."""
     ctx.require("person.retire")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Leaving:
         person = find_person(tx, person_id)
-        return {
-            "name": person.name,
-            "state": person.state,
-            "work": _open_work(tx, person_id),
-            "roles": [
+        return Leaving(
+            name=person.name,
+            state=person.state,
+            work=_open_work(tx, person_id),
+            roles=[
                 row.role + (f" for {row.area}" if row.area else "")
                 for row in tx.all(AccessHeldBy, "access.held_by", person=person_id)
                 if row.grp is None
             ],
-            "groups": [row.name for row in tx.all(AccessMembers, "access.groups_of", person=person_id)],
-            "sessions": len(tx.all(PeopleSessionsOf, "people.sessions_of", person=person_id, now=ctx.now)),
-        }
+            groups=[row.name for row in tx.all(Member, "access.groups_of", person=person_id)],
+            sessions=len(tx.all(PeopleSessionsOf, "people.sessions_of", person=person_id, now=ctx.now)),
+        )
 
     return ctx.db.transact(work)
 
@@ -159,7 +180,7 @@ def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
     def work(tx: Tx) -> int:
         person = find_person(tx, person_id)
         left = _open_work(tx, person_id)
-        wanted = [row for row in left if row["hands_over"]]
+        wanted = [row for row in left if row.hands_over]
         heir = tx.one(Person, "people.by_id", id=to_id) if to_id is not None else None
         if wanted and (heir is None or heir.state != "active" or to_id == person_id):
             message = f"{len(wanted)} open pieces of work need somebody active who takes them over"
@@ -180,7 +201,7 @@ def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
             words += f"; {heir.name} takes over {len(wanted)}"
             taken = {"count": len(wanted), "name": person.name}
             tell(tx, ctx, kinds.TAKES_OVER, {"id": person_id}, [heir.id], **taken)
-        before = {"roles": [row.role for row in own], "work": [row["id"] for row in wanted]}
+        before = {"roles": [row.role for row in own], "work": [row.id for row in wanted]}
         audit(tx, ctx, "person deactivated", f"person:{person_id}", words, before, {"to": to_id})
         changed(tx, ctx, "people", person_id)
         changed(tx, ctx, "access")

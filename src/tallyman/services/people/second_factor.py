@@ -16,6 +16,7 @@ from tallyman.services import safe
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_of
 from tallyman.services.people import guesses
+from tallyman.services.people.answers import Enrolment
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessHeldBy
 from tallyman.store.records.people import Person, SecondFactorOfPerson
@@ -51,7 +52,7 @@ def is_on(tx: Tx, person_id: int) -> bool:
     return status(tx, person_id)["on_since"] is not None
 
 
-def begin(ctx: Ctx) -> dict[str, str]:
+def begin(ctx: Ctx) -> Enrolment:
     """A new secret for the person's app, shown this once; nothing is asked for before it is proved."""
     me = ctx.actor
     assert me.person_id is not None
@@ -67,7 +68,7 @@ def begin(ctx: Ctx) -> dict[str, str]:
     company = ctx.db.transact(work)
     uri = pyotp.TOTP(value).provisioning_uri(name=me.email, issuer_name=f"Tallyman {company}")
     picture = segno.make(uri, error="m").svg_data_uri(scale=4, border=2)
-    return {"secret": value, "uri": uri, "picture": picture}
+    return Enrolment(secret=value, uri=uri, picture=picture)
 
 
 def confirm(ctx: Ctx, code: str) -> list[str]:

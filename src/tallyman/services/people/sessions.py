@@ -15,13 +15,7 @@ from tallyman.services import holding
 from tallyman.services.context import Actor, Ctx, audit, company_day
 from tallyman.services.people import guesses, second_factor
 from tallyman.store.db import Tx
-from tallyman.store.records.people import (
-    PeopleAwayFor,
-    PeopleByEmail,
-    Person,
-    SecondFactorStep,
-    Session,
-)
+from tallyman.store.records.people import PeopleAwayFor, PeopleByEmail, Person, SecondFactorStep, Session
 
 IDLE = timedelta(hours=2)
 LONGEST = timedelta(hours=12)

@@ -18,6 +18,7 @@ from tallyman.services.alerts import tell
 from tallyman.services.context import Actor, Ctx, audit, changed, company_of
 from tallyman.services.house import outgoing, settings
 from tallyman.services.people import provider
+from tallyman.services.people.answers import FollowsOut, OutsideSettings
 from tallyman.services.people.invitations import LONGEST_NAME, check_address
 from tallyman.services.people.sessions import open_session, token_digest
 from tallyman.store.db import Tx
@@ -55,11 +56,11 @@ class Entered:
     back: str
 
 
-def shown(ctx: Ctx) -> dict[str, Any]:
+def shown(ctx: Ctx) -> OutsideSettings:
     """The settings as their page shows them, never the secret."""
     ctx.require("house.change")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> OutsideSettings:
         value, version = settings.read(tx, SETTING)
         empty = {
             "on": False,
@@ -70,13 +71,13 @@ def shown(ctx: Ctx) -> dict[str, Any]:
             "role_id": None,
         }
         groups = tx.all(SingleSignOnGroupsByClaim, "single_sign_on.groups_by_claim")
-        return {
-            **(value or empty),
-            "version": version,
-            "has_secret": tx.one(SafeByName, "safe.by_name", kind=SETTING, name=SECRET) is not None,
-            "back": f"{address()}{BACK}",
-            "groups": [{"name": row.name, "claim": row.claim} for row in groups],
-        }
+        return OutsideSettings(
+            **value or empty,
+            version=version,
+            has_secret=tx.one(SafeByName, "safe.by_name", kind=SETTING, name=SECRET) is not None,
+            back=f"{address()}{BACK}",
+            groups=[FollowsOut(name=row.name, claim=row.claim) for row in groups],
+        )
 
     return ctx.db.transact(work)
 

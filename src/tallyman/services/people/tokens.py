@@ -5,7 +5,6 @@ from __future__ import annotations
 import secrets
 from dataclasses import replace
 from datetime import date, datetime, time, timedelta
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.core.access import PERMISSIONS, SUBJECTS, in_words
@@ -14,6 +13,7 @@ from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, NotSignedIn
 from tallyman.services.alerts import tell
 from tallyman.services.context import Actor, Ctx, audit, changed
 from tallyman.services.people import actor_of, token_digest
+from tallyman.services.people.answers import MyTokens, PermissionOut, TokenMade, TokenRow
 from tallyman.services.people.second_factor import is_on
 from tallyman.store.db import Tx
 from tallyman.store.records.people import Token, TokensByHash, TokensOfPerson
@@ -26,7 +26,7 @@ START = "tally_"
 NOT_FOR_PROGRAMS = {"token.make", "token.retire"}
 
 
-def make(ctx: Ctx, name: str, scope: list[str], ends_on: date) -> dict[str, Any]:
+def make(ctx: Ctx, name: str, scope: list[str], ends_on: date) -> TokenMade:
     """A token for a program; gives it and its number. It is shown this once."""
     ctx.require("token.make")
     last = (ctx.now + LONGEST).astimezone(ZoneInfo(ctx.actor.zone)).date()
@@ -65,31 +65,42 @@ def make(ctx: Ctx, name: str, scope: list[str], ends_on: date) -> dict[str, Any]
         changed(tx, ctx, "tokens", number)
         return number
 
-    return {"id": ctx.db.transact(work), "token": token}
+    return TokenMade(id=ctx.db.transact(work), token=token)
 
 
-def _shown(ctx: Ctx, row: TokensOfPerson) -> dict[str, Any]:
+def _shown(ctx: Ctx, row: TokensOfPerson) -> TokenRow:
     state = "revoked" if row.revoked_at else ("over" if row.ends_at <= ctx.now else "open")
     mine = row.person_id == ctx.actor.person_id
     may = state == "open" and (mine or ctx.actor.may("token.retire"))
-    return {**row.as_dict(), "state": state, "words": in_words(row.scope), "may_revoke": may}
+    return TokenRow(
+        id=row.id,
+        person=row.person,
+        name=row.name,
+        made_at=row.made_at,
+        ends_at=row.ends_at,
+        used_at=row.used_at,
+        used_from=row.used_from,
+        state=state,
+        words=in_words(row.scope),
+        may_revoke=may,
+    )
 
 
-def mine(ctx: Ctx) -> dict[str, Any]:
+def mine(ctx: Ctx) -> MyTokens:
     """One's own tokens, and what one could give a program."""
     rows = ctx.db.transact(lambda tx: tx.all(TokensOfPerson, "tokens.of_person", person=ctx.actor.person_id))
     held = sorted(ctx.actor.permissions - NOT_FOR_PROGRAMS, key=list(PERMISSIONS).index)
-    return {
-        "tokens": [_shown(ctx, row) for row in rows],
-        "choices": [
-            {"permission": one, "words": PERMISSIONS[one], "about": SUBJECTS[one.partition(".")[0]].title}
+    return MyTokens(
+        tokens=[_shown(ctx, row) for row in rows],
+        choices=[
+            PermissionOut(permission=one, words=PERMISSIONS[one], about=SUBJECTS[one.partition(".")[0]].title)
             for one in held
         ],
-        "may_make": ctx.actor.may("token.make"),
-    }
+        may_make=ctx.actor.may("token.make"),
+    )
 
 
-def everybodys(ctx: Ctx) -> list[dict[str, Any]]:
+def everybodys(ctx: Ctx) -> list[TokenRow]:
     """Everybody's tokens."""
     ctx.require("token.see")
     return [_shown(ctx, row) for row in ctx.db.transact(lambda tx: tx.all(TokensOfPerson, "tokens.all"))]

@@ -13,6 +13,7 @@ from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, unseen
+from tallyman.services.rates.answers import RateKind, RateRow
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
 from tallyman.store.records.ideas import Idea
@@ -78,15 +79,29 @@ def in_force(tx: Tx, kind: str, on: date, idea_id: int = 0) -> Rate | None:
     )
 
 
-def listed(ctx: Ctx) -> list[dict[str, Any]]:
+def listed(ctx: Ctx) -> list[RateRow]:
     """All rates, the newest first within a kind."""
     ctx.require("rate.see")
     rows = ctx.db.transact(lambda tx: tx.all(TallyRates, "tally.rates", **ctx.scope("rate.see")))
     return [
-        row.as_dict(
+        RateRow(
+            id=row.id,
+            kind=row.kind,
             name=KINDS[row.kind].name,
             unit=_unit(row.kind, row.what),
+            idea_id=row.idea_id,
+            idea=row.idea,
             group=KINDS[row.kind].group,
+            what=row.what,
+            division_id=row.division_id,
+            division=row.division,
+            value=row.value,
+            since=row.since,
+            state=row.state,
+            source=row.source,
+            proposer=row.proposer,
+            approver=row.approver,
+            approved_at=row.approved_at,
             may_approve=row.state == "proposed"
             and ctx.actor.may_at("rate.decide", row.area_id)
             and row.made_by != ctx.actor.person_id,
@@ -100,20 +115,20 @@ def _unit(kind: str, what: str) -> str:
     return f"{unit} {what}" if kind == EXCHANGE and what else unit
 
 
-def kinds(ctx: Ctx) -> list[dict[str, Any]]:
+def kinds(ctx: Ctx) -> list[RateKind]:
     """The kinds of rates that the house sets, with their units, whether there is one or not."""
     ctx.require("rate.see")
     return [
-        {
-            "kind": kind,
-            "name": one.name,
-            "unit": one.unit,
-            "by": one.by,
-            "needs_by": one.needs_by,
-            "divided": one.divided,
-            "needed": kind in OF_CASES,
-            "group": one.group,
-        }
+        RateKind(
+            kind=kind,
+            name=one.name,
+            unit=one.unit,
+            by=one.by,
+            needs_by=one.needs_by,
+            divided=one.divided,
+            needed=kind in OF_CASES,
+            group=one.group,
+        )
         for kind, one in KINDS.items()
         if kind != MINUTES_BY_HAND
     ]

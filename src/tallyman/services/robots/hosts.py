@@ -6,22 +6,23 @@ import re
 import secrets
 from collections.abc import Sequence
 from datetime import timedelta
-from typing import Any
 
 from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent, read_hours
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.services.answers import AreaName
 from tallyman.services.context import Ctx, audit, changed, unseen
 from tallyman.services.house import areas_around, areas_seen, sees_area
 from tallyman.services.naming import clean_name, named
 from tallyman.services.people import token_digest
+from tallyman.services.robots.answers import Code, Host, Robot, Robots
 from tallyman.services.upkeep import Work, each
-from tallyman.store.db import Row, Tx
+from tallyman.store.db import Tx
 from tallyman.store.records.house import AreaBelow
 from tallyman.store.records.robots import (
-    Host,
+    HostRow,
     HostSeen,
-    Robot,
+    RobotRow,
     RobotSeen,
     RobotsLockHost,
     RobotsRobotAreas,
@@ -50,13 +51,13 @@ def check_tags(tags: list[str]) -> list[str]:
     return clean
 
 
-def _areas_of(tx: Tx, robots: Sequence[RobotSeen | Robot]) -> dict[int, list[Row]]:
+def _areas_of(tx: Tx, robots: Sequence[RobotSeen | RobotRow]) -> dict[int, list[AreaName]]:
     """The areas each of some robots is allowed in."""
     known = {robot.id for robot in robots}
-    found: dict[int, list[Row]] = {number: [] for number in known}
+    found: dict[int, list[AreaName]] = {number: [] for number in known}
     for row in tx.all(RobotsRobotAreas, "robots.robot_areas"):
         if row.robot_id in known:
-            found[row.robot_id].append({"id": row.area_id, "name": row.name})
+            found[row.robot_id].append(AreaName(row.area_id, row.name))
     return found
 
 
@@ -66,7 +67,7 @@ def _seen_robots(tx: Tx, ctx: Ctx) -> list[RobotSeen]:
     if shared is None:
         return rows
     allowed = _areas_of(tx, rows)
-    return [row for row in rows if any(area["id"] in shared for area in allowed[row.id])]
+    return [row for row in rows if any(area.id in shared for area in allowed[row.id])]
 
 
 def _sees_host(tx: Tx, ctx: Ctx, host_id: int) -> bool:
@@ -82,19 +83,19 @@ def _host(tx: Tx, ctx: Ctx, host_id: int) -> RobotsLockHost:
         missing = NotFound("There is no such host.", "Load the page again.")
         raise unseen(ctx, "robot.see", host is not None, missing)
     robots = [row for row in tx.all(RobotSeen, "robots.robots") if row.host_id == host_id]
-    areas = [area["id"] for rows in _areas_of(tx, robots).values() for area in rows]
+    areas = [area.id for rows in _areas_of(tx, robots).values() for area in rows]
     _may_allow(ctx, "robot.change", areas or [None])
     return host
 
 
-def _robot(tx: Tx, ctx: Ctx, robot_id: int) -> Robot:
+def _robot(tx: Tx, ctx: Ctx, robot_id: int) -> RobotRow:
     """A robot, to be changed by who may change robots in every area it works in."""
-    robot = tx.one(Robot, "robots.robot", id=robot_id)
+    robot = tx.one(RobotRow, "robots.robot", id=robot_id)
     seen = any(row.id == robot_id for row in _seen_robots(tx, ctx))
     if robot is None or not seen:
         missing = NotFound("There is no such robot.", "Load the page again.")
         raise unseen(ctx, "robot.see", robot is not None, missing)
-    _may_allow(ctx, "robot.change", [area["id"] for area in _areas_of(tx, [robot])[robot_id]])
+    _may_allow(ctx, "robot.change", [area.id for area in _areas_of(tx, [robot])[robot_id]])
     return robot
 
 
@@ -109,7 +110,7 @@ def _code() -> str:
     return "-".join(letters[i : i + 4] for i in (0, 4, 8))
 
 
-def add_host(ctx: Ctx, name: str, seats: int) -> dict[str, Any]:
+def add_host(ctx: Ctx, name: str, seats: int) -> Code:
     """A new host with its seats; gives the one-time code, which is shown only now."""
     ctx.require_at("robot.make", None)
     name = clean_name("name", name)
@@ -132,10 +133,10 @@ def add_host(ctx: Ctx, name: str, seats: int) -> dict[str, Any]:
         changed(tx, ctx, "robots")
         return int(host_id)
 
-    return {"id": ctx.db.transact(work), "code": code, "until": ctx.now + CODE_LASTS}
+    return Code(id=ctx.db.transact(work), code=code, until=ctx.now + CODE_LASTS)
 
 
-def new_code(ctx: Ctx, host_id: int) -> dict[str, Any]:
+def new_code(ctx: Ctx, host_id: int) -> Code:
     """A new one-time code for a host that lost its connection for good, or never had one."""
     ctx.require("robot.change")
     code = _code()
@@ -147,7 +148,7 @@ def new_code(ctx: Ctx, host_id: int) -> dict[str, Any]:
         changed(tx, ctx, "robots")
 
     ctx.db.transact(work)
-    return {"id": host_id, "code": code, "until": ctx.now + CODE_LASTS}
+    return Code(id=host_id, code=code, until=ctx.now + CODE_LASTS)
 
 
 def _set_seats(tx: Tx, host_id: int, seats: int) -> None:
@@ -218,7 +219,7 @@ def add_robot(
 
     def work(tx: Tx) -> int:
         _may_allow(ctx, "robot.make", area_ids or [None])
-        if tx.one(Host, "robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
+        if tx.one(HostRow, "robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
             raise InputFaults([Fault("host", host_id, "there is no such host that you may see; choose one")])
         robot_id = named(
             lambda: tx.insert(
@@ -347,31 +348,63 @@ def hosts_seen(tx: Tx, ctx: Ctx) -> list[HostSeen]:
     return [row for row in tx.all(HostSeen, "robots.hosts") if row.id in seen]
 
 
-def view(ctx: Ctx) -> dict[str, Any]:
+def view(ctx: Ctx) -> Robots:
     """Areas, hosts and robots as the page shows them."""
     ctx.require("robot.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Robots:
         robots = _seen_robots(tx, ctx)
         areas = _areas_of(tx, robots)
         hosts = hosts_seen(tx, ctx)
         shown = [
-            host.as_dict(
+            Host(
+                id=host.id,
+                name=host.name,
+                heard_at=host.heard_at,
+                connected_at=host.connected_at,
+                connected=host.connected,
                 silent=host.connected and is_silent(host.heard_at, ctx.now),
                 code_open=host.code_until is not None and host.code_until > ctx.now,
+                account=host.account,
+                facts=host.facts,
+                clock_ahead_ms=host.clock_ahead_ms,
+                hours_from=host.hours_from,
+                hours_to=host.hours_to,
+                hours_zone=host.hours_zone,
+                seats=host.seats,
+                seats_used=host.seats_used,
+                leaving_at=host.leaving_at,
+                used_at=host.used_at,
+                used_from=host.used_from,
+                token_at=host.token_at,
+                bound=host.bound,
             )
             for host in hosts
         ]
         working = [
-            robot.as_dict(
-                areas=[area for area in areas[robot.id] if sees_area(tx, ctx, area["id"])],
+            Robot(
+                id=robot.id,
+                name=robot.name,
+                host_id=robot.host_id,
+                host=robot.host,
+                runner_account=robot.runner_account,
                 silent=is_silent(robot.heard_at, ctx.now),
+                tags=robot.tags,
+                areas=[area for area in areas[robot.id] if sees_area(tx, ctx, area.id)],
+                busy_with=robot.busy_with,
+                account=robot.account,
                 account_fault=_account_fault(robot),
                 as_runner=_works_as_runner(robot),
+                version=robot.version,
             )
             for robot in robots
         ]
-        return {"areas": areas_seen(tx, ctx), "hosts": shown, "robots": working, "now": ctx.now}
+        return Robots(
+            areas=areas_seen(tx, ctx),
+            hosts=shown,
+            robots=working,
+            now=ctx.now,
+        )
 
     return ctx.db.transact(work)
 

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from functools import partial
-from typing import Any
 
 from tallyman.core.runs.starting import RobotFacts, eligible
 from tallyman.errors import Away, Clash, Unavailable
 from tallyman.services.context import Ctx, changed
 from tallyman.services.robots import host_tokens, robot_facts, slots
 from tallyman.services.runs import handover
+from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, WorkGiven
 from tallyman.services.upkeep import Rows, Work
 from tallyman.services.workshop import Ask, Wants, ask_of
 from tallyman.store.db import ENDS_TRANSACTION, Tx
@@ -26,7 +26,7 @@ from tallyman.store.records.runs import (
     RunsWaitingFirst,
     RunsWaitingRoutines,
 )
-from tallyman.store.records.workshop import Release, Routine
+from tallyman.store.records.workshop import ReleaseWhole, Routine
 
 CLAIMS = Work("claims", "handing a run to a robot")
 
@@ -56,10 +56,10 @@ class Beat:
     leaving: bool = False
 
 
-def heartbeat(ctx: Ctx, host: HostByToken, beat: Beat) -> dict[str, Any]:
+def heartbeat(ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswer:
     """Renews the leases of what the runner still works on; says what to pause, cancel or drop."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> HeartbeatAnswer:
         ahead = int((beat.clock - ctx.now) / timedelta(milliseconds=1))
         ahead = max(-(10**12), min(10**12, ahead))
         if _worth_noting(ctx, host, ahead, beat.leaving or beat.fresh):
@@ -73,24 +73,24 @@ def heartbeat(ctx: Ctx, host: HostByToken, beat: Beat) -> dict[str, Any]:
             changed(tx, ctx, "runs")
         if beat.fresh or beat.leaving:
             handover.settle_with(tx, ctx, host, set(beat.runs), all_told=beat.fresh)
-        kept: list[dict[str, Any]] = []
+        kept: list[HeldOut] = []
         stop: list[int] = []
         for run_id, fence in beat.runs:
             if tx.write("runs.renew", id=run_id, fence=fence, host=host.id, now=ctx.now):
-                kept.append({"run": run_id, "fence": fence})
+                kept.append(HeldOut(run=run_id, fence=fence))
             else:
                 stop.append(run_id)
-        mine = {one["run"] for one in kept}
+        mine = {one.run for one in kept}
         working = [row for row in tx.all(RunsOfHost, "runs.of_host", host=host.id) if row.id in mine]
-        return {
-            "at": ctx.now,
-            "kept": kept,
-            "cancel": [row.id for row in working if row.cancel_at is not None],
-            "pause": [row.id for row in working if row.pause_at is not None],
-            "stop": stop,
-            "accounts": [row for row in tx.values(str, "robots.accounts_of_host", host=host.id)],
-            "token": host_tokens.rotated(tx, ctx, host),
-        }
+        return HeartbeatAnswer(
+            at=ctx.now,
+            kept=kept,
+            cancel=[row.id for row in working if row.cancel_at is not None],
+            pause=[row.id for row in working if row.pause_at is not None],
+            stop=stop,
+            accounts=[row for row in tx.values(str, "robots.accounts_of_host", host=host.id)],
+            token=host_tokens.rotated(tx, ctx, host),
+        )
 
     return ctx.db.transact(work)
 
@@ -135,10 +135,10 @@ def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:
     return ctx.db.transact(work)
 
 
-def asked(ctx: Ctx, host: HostByToken, key: str | None) -> dict[str, Any] | None:
+def asked(ctx: Ctx, host: HostByToken, key: str | None) -> WorkGiven | None:
     """What this ask was given before, if its answer was lost on the way."""
 
-    def work(tx: Tx) -> dict[str, Any] | None:
+    def work(tx: Tx) -> WorkGiven | None:
         row = None if key is None else tx.one(RunsAsked, "runs.asked", host=host.id, key=key)
         if row is None:
             return None
@@ -149,9 +149,7 @@ def asked(ctx: Ctx, host: HostByToken, key: str | None) -> dict[str, Any] | None
     return ctx.db.transact(work)
 
 
-def take(
-    ctx: Ctx, host: HostByToken, key: str | None = None, *, begins: bool = False
-) -> dict[str, Any] | None:
+def take(ctx: Ctx, host: HostByToken, key: str | None = None, *, begins: bool = False) -> WorkGiven | None:
     """The first waiting run that a free robot of this host may take, or None. A host that leaves gets none.
 
     A runner that `begins` what it is handed says so itself; for one of the release before, which does
@@ -187,7 +185,7 @@ class _Claim:
     ) -> None:
         self._give = partial(_give, ctx=ctx, host=host, run_id=run_id, robot=robot, key=key, begins=begins)
         self._ctx, self._host, self._key = ctx, host, key
-        self.answer: dict[str, Any] | None = None
+        self.answer: WorkGiven | None = None
 
     def go(self) -> int | None:
         """Gives 1 if the run was taken, 0 if another may be tried, None if this ask was answered before."""
@@ -284,7 +282,7 @@ def _give(
     robot: RobotFacts,
     key: str | None = None,
     begins: bool = False,
-) -> dict[str, Any]:
+) -> WorkGiven:
     """Takes the run and every place by conditional writes; any that is gone undoes all."""
     until = ctx.now + handover.BEGINS_WITHIN
     claim = {"robot": robot.robot_id, "host": host.id, "until": until, "now": ctx.now}
@@ -303,30 +301,29 @@ def _give(
     return _work_of(tx, run, robot)
 
 
-def _work_of(tx: Tx, run: LockedRun, robot: RobotFacts) -> dict[str, Any]:
+def _work_of(tx: Tx, run: LockedRun, robot: RobotFacts) -> WorkGiven:
     """What the runner is told of a run it took."""
-    release = tx.one(Release, "packages.release", id=run.release_id)
+    release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
     routine = tx.one(Routine, "routines.routine", id=run.routine_id)
     assert release is not None and routine is not None
     worked = int(tx.value(Decimal, "runs.worked_seconds", run=run.id) or 0)
-    return {
-        "run": run.id,
-        "fence": run.fence,
-        # Counted when it is begun.
-        "segment": run.segment + (run.state == "waiting"),
-        "robot": robot.name,
-        "robot_id": robot.robot_id,
-        "account": robot.account,
-        "package": release.package,
-        "version": release.version,
-        "entry": release.entry,
-        "digest": release.digest,
-        "wheels": release.wheels or [],
-        "saved": run.saved_digest,
-        "inputs": run.inputs,
-        "input_schema": release.inputs,
-        "limit_seconds": max(1, routine.limit_minutes * 60 - worked),
-        "lease_seconds": routine.lease_minutes * 60,
-        "memory_mb": routine.memory_mb,
-        "secrets": release.secrets or [],
-    }
+    return WorkGiven(
+        run=run.id,
+        fence=run.fence,
+        segment=run.segment + (run.state == "waiting"),
+        robot=robot.name,
+        robot_id=robot.robot_id,
+        account=robot.account,
+        package=release.package,
+        version=release.version,
+        entry=release.entry,
+        digest=release.digest,
+        wheels=release.wheels or [],
+        saved=run.saved_digest,
+        inputs=run.inputs,
+        input_schema=release.inputs,
+        limit_seconds=max(1, routine.limit_minutes * 60 - worked),
+        lease_seconds=routine.lease_minutes * 60,
+        memory_mb=routine.memory_mb,
+        secrets=release.secrets or [],
+    )

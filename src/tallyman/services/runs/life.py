@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
+from tallyman.core.runs import Need
 from tallyman.core.runs.starting import eligible, first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
@@ -17,12 +18,7 @@ from tallyman.services.workshop import Wants, ask_of
 from tallyman.services.workshop import find as find_routine
 from tallyman.services.workshop import find_for as find_routine_for
 from tallyman.store.db import Tx
-from tallyman.store.records.runs import (
-    LockedRun,
-    Run,
-    RunsLate,
-    WantedRun,
-)
+from tallyman.store.records.runs import LockedRun, Run, RunsLate, WantedRun
 from tallyman.store.records.workshop import Routine
 
 LEASES = Work("leases", "a run whose lease is over")
@@ -298,7 +294,8 @@ def lapse(ctx: Ctx) -> int:
         latest = tx.value(datetime, "runs.lapses", id=run_id)
         if latest is None or latest >= ctx.now:
             return False
-        why = waiting_reasons(tx, ctx, [run_id]).get(run_id, {}).get("first", "")
+        waits = waiting_reasons(tx, ctx, [run_id]).get(run_id)
+        why = waits.first if waits else ""
         reason = f"not started by its latest start, {latest:%d %b %H:%M} UTC; it waited for: {why}"
         _end_still(tx, ctx, run_id, "waiting", "lapsed", reason)
         return True
@@ -307,7 +304,15 @@ def lapse(ctx: Ctx) -> int:
     return each(ctx, LAPSES, rows, work, "run")
 
 
-def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, dict[str, Any]]:
+@dataclass(frozen=True)
+class WaitsFor:
+    """What a waiting run waits for: the first unmet need in words, and the whole list."""
+
+    first: str
+    needs: list[Need]
+
+
+def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, WaitsFor]:
     """What each waiting run waits for: the first unmet need and the whole list."""
     if not run_ids:
         return {}
@@ -326,7 +331,7 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, dict[str,
             first = "nothing is lacking; the next free robot takes it in a moment"
         elif not first:
             first = "no one robot meets all needs at once"
-        found[row.id] = {"first": first, "needs": [vars(need) for need in rows]}
+        found[row.id] = WaitsFor(first, rows)
     return found
 
 

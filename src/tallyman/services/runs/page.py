@@ -5,13 +5,25 @@ from __future__ import annotations
 import json
 import statistics
 import zlib
-from dataclasses import replace
+from dataclasses import fields
 from datetime import datetime, timedelta
 from decimal import Decimal
 from typing import Any
 
 from tallyman.services import tally
 from tallyman.services.context import Ctx
+from tallyman.services.runs.answers import (
+    Fix,
+    Late,
+    Log,
+    LogLine,
+    RunEntry,
+    RunMay,
+    RunPage,
+    RunRow,
+    RunWhole,
+    Segment,
+)
 from tallyman.services.runs.life import OPEN, find, waiting_reasons
 from tallyman.store import lists
 from tallyman.store.db import Tx
@@ -21,7 +33,7 @@ from tallyman.store.records.runs import (
     RunsCurrentSteps,
     RunsReports,
     RunsSegments,
-    RunsSteps,
+    Step,
 )
 from tallyman.store.records.tally import TallyEntriesOfRun, TallyFixOfRun
 
@@ -34,11 +46,11 @@ def page_of_runs(
     robot: int | None,
     after: str | None,
     limit: int,
-) -> dict[str, Any]:
+) -> RunPage:
     """One page of runs, the newest first; waiting ones say for what."""
     ctx.require("run.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> RunPage:
         areas = ctx.actor.areas("run.see")
         filters: dict[str, Any] = {"routine": routine, "robot": robot}
         if areas is not None:
@@ -61,15 +73,34 @@ def page_of_runs(
         for row in rows:
             reason = row.reason
             if row.id in reasons:
-                reason = reasons[row.id]["first"]
+                reason = reasons[row.id].first
             elif row.id in steps:
                 reason = f"step {steps[row.id].n}: {steps[row.id].name}"
-            shown.append(replace(row, reason=reason))
-        counts = {
+            shown.append(
+                RunRow(
+                    id=row.id,
+                    routine_id=row.routine_id,
+                    routine=row.routine,
+                    area=row.area,
+                    state=row.state,
+                    outcome=row.outcome,
+                    reason=reason,
+                    trial=row.trial,
+                    started_words=row.started_words,
+                    due_at=row.due_at,
+                    made_at=row.made_at,
+                    started_at=row.started_at,
+                    ended_at=row.ended_at,
+                    robot=row.robot,
+                    cancel_at=row.cancel_at,
+                    again_of=row.again_of,
+                )
+            )
+        counts: dict[str, int] = {
             row.state: row.runs
             for row in tx.all(RunsCountsByState, "runs.counts_by_state", **ctx.scope("run.see"))
         }
-        return {"rows": shown, "next": following, "open": counts, "now": ctx.now}
+        return RunPage(rows=shown, next=following, open=counts, now=ctx.now)
 
     return ctx.db.transact(work)
 
@@ -88,46 +119,79 @@ def _usual_seconds(tx: Tx, routine_id: int) -> int | None:
     return int(statistics.median(row for row in rows)) if len(rows) >= 3 else None
 
 
-def one(ctx: Ctx, run_id: int) -> dict[str, Any]:
+def one(ctx: Ctx, run_id: int) -> RunWhole:
     """A run as its page shows it: state, needs, steps, inputs, outputs, entries."""
     ctx.require("run.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> RunWhole:
         run = find(tx, ctx, run_id)
-        reasons = {}
-        if run.state == "waiting":
-            reasons = waiting_reasons(tx, ctx, [run_id]).get(run_id, {})
-        entries = tx.all(TallyEntriesOfRun, "tally.entries_of_run", run=run_id)
+        waits = waiting_reasons(tx, ctx, [run_id]).get(run_id) if run.state == "waiting" else None
+        entries = [
+            RunEntry(
+                id=one.id,
+                idea_id=one.idea_id,
+                line=one.line,
+                month=one.month,
+                units=one.units,
+                hours=one.hours,
+                money=one.money,
+                kind=one.kind,
+                why=one.why,
+            )
+            for one in tx.all(TallyEntriesOfRun, "tally.entries_of_run", run=run_id)
+        ]
         idea_area = tx.value(int, "runs.idea_area", routine=run.routine_id)
         sees_value = ctx.actor.may_at("value.see", idea_area)
-        return {
+        return RunWhole(
             **{key: getattr(run, key) for key in SHOWN},
-            "trial": bool(run.trial),
-            "waits_for": reasons.get("first", ""),
-            "needs": reasons.get("needs", []),
-            "steps": tx.all(RunsSteps, "runs.steps", run=run_id),
-            "entries": entries if sees_value else [],
-            "caution": tx.value(str, "tally.caution_of_run", run=run_id) if sees_value else None,
-            "fix": tx.one(TallyFixOfRun, "tally.fix_of_run", run=run_id) if sees_value else None,
-            "usual_seconds": _usual_seconds(tx, run.routine_id),
-            "segments": tx.all(RunsSegments, "runs.segments", run=run_id),
-            "late": run.late,
-            "unusual": tally.unusual.of_run(tx, run_id) if sees_value else None,
-            "may": _may(ctx, run, any(entry.idea_id for entry in entries), idea_area),
-            "now": ctx.now,
-        }
+            trial=bool(run.trial),
+            waits_for=waits.first if waits else "",
+            needs=waits.needs if waits else [],
+            steps=tx.all(Step, "runs.steps", run=run_id),
+            entries=entries if sees_value else [],
+            caution=tx.value(str, "tally.caution_of_run", run=run_id) if sees_value else None,
+            fix=_fix(tx, run_id) if sees_value else None,
+            usual_seconds=_usual_seconds(tx, run.routine_id),
+            segments=[
+                Segment(
+                    n=one.n,
+                    robot=one.robot,
+                    host=one.host,
+                    started_at=one.started_at,
+                    ended_at=one.ended_at,
+                    ended_as=one.ended_as,
+                )
+                for one in tx.all(RunsSegments, "runs.segments", run=run_id)
+            ],
+            late=_late(run.late),
+            unusual=tally.unusual.of_run(tx, run_id) if sees_value else None,
+            may=_may(ctx, run, any(entry.idea_id for entry in entries), idea_area),
+            now=ctx.now,
+        )
 
     return ctx.db.transact(work)
 
 
-def log(ctx: Ctx, run_id: int, after: int) -> dict[str, Any]:
+def _fix(tx: Tx, run_id: int) -> Fix | None:
+    row = tx.one(TallyFixOfRun, "tally.fix_of_run", run=run_id)
+    return None if row is None else Fix(**row.as_dict())
+
+
+def _late(kept: Any) -> Late | None:
+    """A late outcome as the page shows it, without what it would give back."""
+    if kept is None:
+        return None
+    return Late(kept["state"], kept["reason"], kept.get("outcome"), kept.get("counts") or {})
+
+
+def log(ctx: Ctx, run_id: int, after: int) -> Log:
     """Log lines after a number, at most a thousand at once."""
     ctx.require("run.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Log:
         find(tx, ctx, run_id)
         lines, total = log_lines(tx, run_id, after, 1000)
-        return {"lines": lines, "total": total}
+        return Log(lines=[LogLine(**one) for one in lines], total=total)
 
     return ctx.db.transact(work)
 
@@ -137,45 +201,11 @@ def since_yesterday(ctx: Ctx) -> datetime:
     return ctx.now - timedelta(hours=24)
 
 
-SHOWN = (
-    "id",
-    "routine_id",
-    "routine",
-    "area",
-    "package",
-    "release_version",
-    "state",
-    "outcome",
-    "reason",
-    "robot",
-    "host",
-    "fence",
-    "started_words",
-    "due_at",
-    "made_at",
-    "started_at",
-    "ended_at",
-    "lease_until",
-    "cancel_at",
-    "canceller",
-    "pause_at",
-    "pauser",
-    "held_at",
-    "saved_at",
-    "segment",
-    "inputs",
-    "outputs",
-    "counts",
-    "again_of",
-    "attempt",
-    "late_at",
-    "tried_again_as",
-    "limit_minutes",
-    "nominal_at",
-)
+# What a page shows as the run has it.
+SHOWN = tuple({one.name for one in fields(Run)} & {one.name for one in fields(RunWhole)} - {"trial", "late"})
 
 
-def _may(ctx: Ctx, run: Run, counted: bool, idea_area: int | None) -> dict[str, Any]:
+def _may(ctx: Ctx, run: Run, counted: bool, idea_area: int | None) -> RunMay:
     """What can be done with a run now; why it cannot be paused, if that is not plain."""
     allowed, state = ctx.actor.may_at("run.change", run.area_id), run.state
     why = ""
@@ -183,12 +213,12 @@ def _may(ctx: Ctx, run: Run, counted: bool, idea_area: int | None) -> dict[str, 
         why = f"{run.package} {run.release_version} has no checkpoints"
     elif state == "running" and run.cancel_at is not None:
         why = "it is being cancelled"
-    return {
-        "cancel": allowed and state in OPEN and run.cancel_at is None,
-        "pause": allowed and state == "running" and not why and run.pause_at is None,
-        "why_no_pause": why,
-        "go_on": allowed and state == "held",
-        "decide_late": allowed and state == "lost" and run.late is not None,
-        "say_right": ctx.actor.may_at("value.change", idea_area),
-        "correct": ctx.actor.may_at("value.change", idea_area) and bool(counted),
-    }
+    return RunMay(
+        cancel=allowed and state in OPEN and run.cancel_at is None,
+        pause=allowed and state == "running" and not why and run.pause_at is None,
+        why_no_pause=why,
+        go_on=allowed and state == "held",
+        decide_late=allowed and state == "lost" and run.late is not None,
+        say_right=ctx.actor.may_at("value.change", idea_area),
+        correct=ctx.actor.may_at("value.change", idea_area) and bool(counted),
+    )

@@ -25,7 +25,7 @@ from tallyman.store import files
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import HostByToken
 from tallyman.store.records.runs import LockedRun, RunsFilesOfHost, RunsSegmentOfFence
-from tallyman.store.records.workshop import Release, Routine
+from tallyman.store.records.workshop import ReleaseWhole, Routine
 
 log = structlog.get_logger()
 LEVELS = ("info", "caution", "fault", "output")
@@ -82,7 +82,7 @@ def secrets_of(ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> dict[str
         run = _mine(tx, host, run_id, fence)
         if run.fence != fence or run.state != "running":
             raise NotFound("This run is not this host's any more.", "Drop it.")
-        release = tx.one(Release, "packages.release", id=run.release_id)
+        release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
         routine = tx.one(Routine, "routines.routine", id=run.routine_id)
         assert release is not None and routine is not None
         area_path = frozenset(path(tx, routine.area_id))
@@ -222,7 +222,7 @@ def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told:
         later = tx.value(int, "runs.later_attempt", id=run_id) is not None
         if later or told.state in ("cancelled", "held"):
             return "lost"
-    release = tx.one(Release, "packages.release", id=run.release_id)
+    release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
     assert release is not None
     if told.state == "held":
         # Only a file of its own: else a digest would be enough to have any file as one's state.
@@ -253,7 +253,7 @@ def _finished(tx: Tx, ctx: Ctx, run: LockedRun, end: str, why: str, ended: dict[
     return str((kept or run).state)
 
 
-def _misfit(release: Release, told: Outcome, given: Any) -> str:
+def _misfit(release: ReleaseWhole, told: Outcome, given: Any) -> str:
     """Why outputs are not what the package declares; empty if they are."""
     if not isinstance(given, dict):
         return "its outputs are no names with values"
@@ -270,7 +270,7 @@ def _too_late(run: LockedRun) -> str:
     return "it finished before the pause took effect" if run.pause_at is not None else ""
 
 
-def _hold(tx: Tx, ctx: Ctx, run: LockedRun, release: Release, reason: str, saved: str | None) -> str:
+def _hold(tx: Tx, ctx: Ctx, run: LockedRun, release: ReleaseWhole, reason: str, saved: str | None) -> str:
     """A run saved its state and ended its process: it is held, and its places are free."""
     if run.state != "running":
         return str(run.state)

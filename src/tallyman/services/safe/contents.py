@@ -15,6 +15,7 @@ from tallyman.formats.envelope import CannotOpen, Sealed, rewrap, seal, unseal
 from tallyman.formats.redact import Redactor
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day, unseen
+from tallyman.services.safe.answers import KeyOut, KindOut, RoutineOut, SecretOut, SecretRow, SecretsOut
 from tallyman.services.upkeep import Work, each
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
@@ -25,8 +26,8 @@ from tallyman.store.records.safe import (
     SafeListed,
     SafeOfOtherKeys,
     SafeRoutinesUsing,
-    SafeUses,
     Secret,
+    UseOut,
 )
 
 SECRETS = Work("secrets", "a secret that ends soon")
@@ -200,31 +201,45 @@ def redactor(tx: Tx, names: list[str]) -> Redactor:
 # ---- for people --------------------------------------------------------------------------------------
 
 
-def listed(ctx: Ctx) -> dict[str, Any]:
+def listed(ctx: Ctx) -> SecretsOut:
     """The secrets that the actor may know of, never their values."""
     ctx.require("secret.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> SecretsOut:
         rows = tx.all(SafeListed, "safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
         today = company_day(tx, ctx)
         shown = [
-            row.as_dict(
+            SecretRow(
+                id=row.id,
+                name=row.name,
+                kind=row.kind,
                 kind_words=KINDS[row.kind],
                 of_people=row.kind in OF_PEOPLE,
+                area_id=row.area_id,
+                area=row.area,
+                about=row.about,
+                expires_on=row.expires_on,
                 ends=_ends(row.expires_on, today),
+                changed_at=row.changed_at,
+                used_at=row.used_at,
+                made_by=row.made_by,
+                version=row.version,
                 may_change=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.change", row.area_id),
                 may_retire=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.retire", row.area_id),
             )
             for row in rows
         ]
         keys = tx.all(SafeKeys, "safe.keys") if ctx.actor.areas("secret.see") is None else []
-        return {
-            "secrets": shown,
-            "kinds": [{"kind": kind, "words": words} for kind, words in OF_PEOPLE.items()],
-            "may_make": ctx.actor.may("secret.make"),
-            "early_days": EARLY.days,
-            "keys": [{**row.as_dict(), "current": row.key_id == key_ring().current} for row in keys],
-        }
+        return SecretsOut(
+            secrets=shown,
+            kinds=[KindOut(kind=kind, words=words) for kind, words in OF_PEOPLE.items()],
+            may_make=ctx.actor.may("secret.make"),
+            early_days=EARLY.days,
+            keys=[
+                KeyOut(key_id=row.key_id, secrets=row.secrets, current=row.key_id == key_ring().current)
+                for row in keys
+            ],
+        )
 
     return ctx.db.transact(work)
 
@@ -346,20 +361,18 @@ def retire(ctx: Ctx, secret_id: int) -> None:
     ctx.db.transact(work)
 
 
-def one(ctx: Ctx, secret_id: int) -> dict[str, Any]:
+def one(ctx: Ctx, secret_id: int) -> SecretOut:
     """Who used a secret when for what, and which routines would miss it."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> SecretOut:
         row = _find(tx, ctx, secret_id, "secret.see")
         using = (
             tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name) if row.kind in OF_PEOPLE else []
         )
-        seen = [one for one in using if ctx.actor.may_at("routine.see", one.area_id)]
-        return {
-            "uses": tx.all(SafeUses, "safe.uses", id=secret_id),
-            "routines": seen,
-            "unseen": len(using) - len(seen),
-        }
+        seen = [RoutineOut(one.id, one.name) for one in using if ctx.actor.may_at("routine.see", one.area_id)]
+        return SecretOut(
+            uses=tx.all(UseOut, "safe.uses", id=secret_id), routines=seen, unseen=len(using) - len(seen)
+        )
 
     return ctx.db.transact(work)
 

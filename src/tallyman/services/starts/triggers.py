@@ -10,8 +10,9 @@ from tallyman.core import starts
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
 from tallyman.services.context import Ctx, audit, calendar_of, changed, unseen
+from tallyman.services.starts.answers import Preview, Trigger, TriggerHistory
 from tallyman.store.db import Tx
-from tallyman.store.records.starts import DueTrigger, TriggersHistory, TriggersOfRoutine
+from tallyman.store.records.starts import DueTrigger, TriggersOfRoutine, TriggerStart
 from tallyman.store.records.workshop import Routine
 
 NEXT_TIMES = 5
@@ -94,19 +95,19 @@ def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[starts.
     return schedule, fired
 
 
-def preview(ctx: Ctx, given: Given, routine_id: int | None = None) -> dict[str, Any]:
+def preview(ctx: Ctx, given: Given, routine_id: int | None = None) -> Preview:
     """The sentence and the next five times (of a routine: by its area's closed days)."""
     ctx.require("routine.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Preview:
         area_id = _routine(tx, ctx, routine_id).area_id if routine_id is not None else None
         schedule, fired = _check(tx, ctx, given, area_id)
-        return {
-            "sentence": schedule.sentence,
-            "times": [one.at for one in fired],
-            "kept": schedule.form.as_dict(),
-            "notes": _notes(fired),
-        }
+        return Preview(
+            sentence=schedule.sentence,
+            times=[one.at for one in fired],
+            kept=schedule.form.as_dict(),
+            notes=_notes(fired),
+        )
 
     return ctx.db.transact(work)
 
@@ -220,40 +221,45 @@ def retire(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
     ctx.db.transact(work)
 
 
-def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[dict[str, Any]]:
+def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[Trigger]:
     """The triggers of a routine, each with its sentence, next times and last start."""
     found = []
     for row in tx.all(TriggersOfRoutine, "triggers.of_routine", id=routine_id):
         given = given_of(row)
         schedule = schedule_of(tx, row)
         fired = list(islice(schedule.after(ctx.now), NEXT_TIMES))
+        window = given.window
         found.append(
-            {
-                **row.as_dict(),
-                "form": given.form,
-                "window": given.window,
-                "sentence": schedule.sentence,
-                "times": [one.at for one in fired],
-                "notes": _notes(fired),
-            }
+            Trigger(
+                id=row.id,
+                form=given.form,
+                zone=row.zone,
+                on_closed=row.on_closed,
+                window=None if window is None else {"from": window["from"], "to": window["to"]},
+                missed=row.missed,
+                missed_hours=row.missed_hours,
+                latest_minutes=row.latest_minutes,
+                sentence=schedule.sentence,
+                times=[one.at for one in fired],
+                notes=_notes(fired),
+                version=row.version,
+            )
         )
     return found
 
 
-def history(ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> dict[str, Any]:
+def history(ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> TriggerHistory:
     """What a trigger started, merged, skipped or missed, and why; the latest first."""
     ctx.require("routine.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> TriggerHistory:
         _routine(tx, ctx, routine_id)
         _find(tx, routine_id, trigger_id)
         last = 2**62 if before is None else before
-        rows = tx.all(
-            TriggersHistory, "triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1
-        )
+        rows = tx.all(TriggerStart, "triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1)
         more = len(rows) > HISTORY_A_PAGE
         rows = rows[:HISTORY_A_PAGE]
-        return {"rows": rows, "next": rows[-1].id if more else None}
+        return TriggerHistory(rows=rows, next=rows[-1].id if more else None)
 
     return ctx.db.transact(work)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tallyman.services.tally import unusual
+from tallyman.services.tally.answers import Unusual
 from tallyman.services.tally.later import POST, post_later
 from tallyman.services.tally.posting import carry, close_month, correct_run, month_ends, post_run
 from tallyman.services.tally.proof import verify
@@ -10,6 +11,7 @@ from tallyman.services.tally.value import entries, of_idea, overview
 
 __all__ = [
     "POST",
+    "Unusual",
     "carry",
     "close_month",
     "correct_run",

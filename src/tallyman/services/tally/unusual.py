@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, plain
@@ -11,8 +10,10 @@ from tallyman.core.faults import unknown_word
 from tallyman.core.tally import entries
 from tallyman.errors import InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
+from tallyman.services.answers import Choice
 from tallyman.services.context import Ctx, audit, changed, unseen
 from tallyman.services.house import settings
+from tallyman.services.tally.answers import CountsOut, Unusual
 from tallyman.services.tally.later import post_later
 from tallyman.store.db import Tx
 from tallyman.store.records.runs import RunsForPosting
@@ -75,12 +76,12 @@ def _note(tx: Tx, ctx: Ctx, row: RunsForPosting, units: Fraction, most: Fraction
     return found
 
 
-def of_run(tx: Tx, run_id: int) -> dict[str, Any] | None:
+def of_run(tx: Tx, run_id: int) -> Unusual | None:
     """What was noted of a run's count, if it waits for a yes."""
     row = tx.one(TallyUnusual, "tally.unusual", run=run_id)
     if row is None or not row.held or row.settled_at is not None:
         return None
-    return {"units": row.units, "usual": row.usual, "noted_at": row.noted_at}
+    return Unusual(row.units, row.usual, row.noted_at)
 
 
 def counted_run(tx: Tx, ctx: Ctx, run_id: int) -> RunsForPosting:
@@ -109,18 +110,18 @@ def say_right(ctx: Ctx, run_id: int) -> None:
     ctx.db.transact(work)
 
 
-def shown(ctx: Ctx) -> dict[str, Any]:
+def shown(ctx: Ctx) -> CountsOut:
     """What becomes of counts far from the usual, and what can be chosen."""
     ctx.require("value.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> CountsOut:
         _, version = settings.read(tx, SETTING)
-        return {
-            "unusual": choice(tx),
-            "choices": [{"value": key, "words": words} for key, words in CHOICES.items()],
-            "version": version,
-            "may_change": ctx.actor.may("house.change"),
-        }
+        return CountsOut(
+            unusual=choice(tx),
+            choices=[Choice(value=key, words=words) for key, words in CHOICES.items()],
+            version=version,
+            may_change=ctx.actor.may("house.change"),
+        )
 
     return ctx.db.transact(work)
 

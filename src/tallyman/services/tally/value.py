@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import fields
 from datetime import date
 from decimal import Decimal
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.exact import exact, text_of
 from tallyman.core.tally.entries import next_month
@@ -15,6 +15,18 @@ from tallyman.services.context import Ctx, company_day, company_of
 from tallyman.services.ideas import find as find_idea
 from tallyman.services.ideas import ref as idea_ref
 from tallyman.services.rates import rates
+from tallyman.services.tally.answers import (
+    CompanyMonth,
+    Entries,
+    EntryOut,
+    IdeaMonth,
+    IdeaSum,
+    IdeaTally,
+    Line,
+    Overview,
+    Rest,
+    Sum,
+)
 from tallyman.services.tally.promised import Promises, promises_of
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea
@@ -93,7 +105,7 @@ def _shown(figures: dict[str, Decimal], promised: Fraction) -> dict[str, str]:
 
 def _sum_working(
     name: str, figures: dict[str, Decimal], lines: dict[str, Summed], promised: Fraction, said: str
-) -> dict[str, Any]:
+) -> Working:
     parts = [
         Part(line, _money(row.money), "1 entry" if row.entries == 1 else f"{row.entries} entries")
         for line, row in lines.items()
@@ -129,7 +141,7 @@ def _sum_working(
             Part("Promised", _money(-promised), said),
         ),
         steps=(delivered, apart),
-    ).as_dict()
+    )
 
 
 def _promises_seen(tx: Tx, ctx: Ctx) -> list[Promises]:
@@ -137,11 +149,11 @@ def _promises_seen(tx: Tx, ctx: Ctx) -> list[Promises]:
     return promises_of(tx, (row for row in rows if ctx.actor.may_at("value.see", row.area_id)))
 
 
-def overview(ctx: Ctx) -> dict[str, Any]:
+def overview(ctx: Ctx) -> Overview:
     """Every promised idea: promised to date against delivered, and the company's months."""
     ctx.require("value.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Overview:
         today = company_day(tx, ctx)
         this_month = today.strftime("%Y-%m")
         sums = _by_idea(tx.all(TallySumsOfAll, "tally.sums_of_all"))
@@ -154,54 +166,54 @@ def overview(ctx: Ctx) -> dict[str, Any]:
             promised, said = promises.to(today), promises.said(today)
             name = f"{idea_ref(promise.idea_id)} {promise.title}: delivered − promised"
             rows.append(
-                {
-                    "idea_id": promise.idea_id,
-                    "title": promise.title,
-                    "stage": promise.stage,
-                    "division": promise.division,
-                    "live_on": promise.live_on,
-                    "go_live_on": promise.go_live_on,
+                IdeaSum(
+                    idea_id=promise.idea_id,
+                    title=promise.title,
+                    stage=promise.stage,
+                    division=promise.division,
+                    live_on=promise.live_on,
+                    go_live_on=promise.go_live_on,
                     **_shown(figures, promised),
-                    "working": _sum_working(name, figures, lines, promised, said),
-                }
+                    working=_sum_working(name, figures, lines, promised, said),
+                )
             )
             totals["promised"] += promised
             for key in ("saved", "robot_time", "costs", "hours", "units"):
                 totals[key] += Fraction(figures[key])
-        rows.sort(key=lambda row: exact(row["difference"]))
-        return {
-            "rows": rows,
-            "total": {
-                "promised": _money(totals["promised"]),
-                "saved": _money(totals["saved"]),
-                "difference": _money(totals["saved"] - totals["promised"]),
-                "robot_time": _money(totals["robot_time"]),
-                "costs": _money(totals["costs"]),
-                "net": _money(totals["saved"] + totals["costs"]),
-                "hours": text_of(totals["hours"], 1),
-                "units": text_of(totals["units"], 0),
-            },
-            "working": _total_workings(rows, totals),
-            "rest": _rest(sums.get(0, {})),
-            "months": _company_months(tx, ctx, this_month, today),
-            "currency": company_of(tx).currency,
-            "as_of": ctx.now,
-        }
+        rows.sort(key=lambda row: exact(row.difference))
+        return Overview(
+            rows=rows,
+            total=Sum(
+                promised=_money(totals["promised"]),
+                saved=_money(totals["saved"]),
+                difference=_money(totals["saved"] - totals["promised"]),
+                robot_time=_money(totals["robot_time"]),
+                costs=_money(totals["costs"]),
+                net=_money(totals["saved"] + totals["costs"]),
+                hours=text_of(totals["hours"], 1) or "0.0",
+                units=text_of(totals["units"], 0) or "0",
+            ),
+            working=_total_workings(rows, totals),
+            rest=_rest(sums.get(0, {})),
+            months=_company_months(tx, ctx, this_month, today),
+            currency=company_of(tx).currency,
+            as_of=ctx.now,
+        )
 
     return ctx.db.transact(work)
 
 
-def _rest(lines: dict[str, Summed]) -> dict[str, Any] | None:
+def _rest(lines: dict[str, Summed]) -> Rest | None:
     """What no idea bears: unused seats, and robot time of routines that count for none."""
     parts = tuple(Part(line, _money(row.money), f"{row.entries} entries") for line, row in lines.items())
     if not parts:
         return None
     money = sum((Fraction(row.money) for row in lines.values()), Fraction(0))
     working = Working("Borne by no idea", _money(money), "money", "sum of the entries", parts=parts)
-    return {"lines": ", ".join(lines), "money": _money(money), "working": working.as_dict()}
+    return Rest(lines=", ".join(lines), money=_money(money), working=working)
 
 
-def _total_workings(rows: list[dict[str, Any]], totals: dict[str, Fraction]) -> dict[str, Any]:
+def _total_workings(rows: list[IdeaSum], totals: dict[str, Fraction]) -> dict[str, Working]:
     """The working of each total: what every idea brings to it, and what rounding leaves."""
     names = {
         "saved": ("Delivered to date", "sum of what the ideas delivered"),
@@ -219,12 +231,14 @@ def _total_workings(rows: list[dict[str, Any]], totals: dict[str, Fraction]) -> 
     found = {}
     for key, (name, formula) in names.items():
         parts = [
-            Part(f"{idea_ref(row['idea_id'])} {row['title']}", row[key]) for row in rows if exact(row[key])
+            Part(f"{idea_ref(row.idea_id)} {row.title}", getattr(row, key))
+            for row in rows
+            if exact(getattr(row, key))
         ]
         left = exact(_money(amounts[key])) - sum((exact(part.value) for part in parts), Fraction(0))
         note = f"The parts are rounded one by one, which leaves {_money(left)}." if left else ""
         outcome = _money(amounts[key])
-        found[key] = Working(name, outcome, "money", formula, parts=tuple(parts), note=note).as_dict()
+        found[key] = Working(name, outcome, "money", formula, parts=tuple(parts), note=note)
     return found
 
 
@@ -235,7 +249,7 @@ def _by_idea(rows: list[TallySumsOfAll]) -> dict[int, dict[str, Summed]]:
     return found
 
 
-def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[dict[str, Any]]:
+def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[CompanyMonth]:
     by_month = _lines(tx.all(TallySumsByMonth, "tally.sums_by_month", **ctx.scope("value.see")), "month")
     states = {row.month: row for row in tx.all(TallyMonths, "tally.months")}
     promises = _promises_seen(tx, ctx)
@@ -247,12 +261,12 @@ def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[dict
         promised = sum((one.of_month(month, today) for one in promises), Fraction(0))
         state = states.get(month)
         rows.append(
-            {
-                "month": month,
-                "state": state.state if state else "open",
-                "closed_by": state.closed_by if state else None,
+            CompanyMonth(
+                month=month,
+                state=state.state if state else "open",
+                closed_by=state.closed_by if state else None,
                 **_shown(figures, promised),
-            }
+            )
         )
     return rows[-24:]
 
@@ -263,18 +277,18 @@ def _idea(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     return idea
 
 
-def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
+def of_idea(ctx: Ctx, idea_id: int) -> IdeaTally:
     """An idea's promised against delivered by month, with each sum's working."""
     ctx.require("value.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> IdeaTally:
         idea = _idea(tx, ctx, idea_id)
         promise = next(
             iter(promises_of(tx, tx.all(TallyPromised, "tally.promised_of_idea", idea=idea_id))), None
         )
         by_month = _lines(tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea_id), "month")
         today = company_day(tx, ctx)
-        months: list[dict[str, Any]] = []
+        months: list[IdeaMonth] = []
         if promise is not None or by_month:
             firsts = list(by_month)
             if promise is not None:
@@ -287,33 +301,31 @@ def of_idea(ctx: Ctx, idea_id: int) -> dict[str, Any]:
                 said = "a year's promised saving by the days of the month from go-live on"
                 name = f"{month}: delivered − promised"
                 months.append(
-                    {
-                        "month": month,
-                        "state": states.get(month, "open"),
+                    IdeaMonth(
+                        month=month,
+                        state=states.get(month, "open"),
                         **_shown(figures, promised),
-                        "entries": sum(row.entries for row in lines.values()),
-                        "working": _sum_working(name, figures, lines, promised, said),
-                    }
+                        entries=int(sum(row.entries for row in lines.values())),
+                        working=_sum_working(name, figures, lines, promised, said),
+                    )
                 )
         point = tx.one(RoutinesCountingOfIdea, "routines.counting_of_idea", idea=idea_id)
-        return {
-            "months": months,
-            "total": _idea_total(months),
-            "working": _months_working(idea, months),
-            "lines": _line_rows(promise, by_month, today),
-            "currency": company_of(tx).currency,
-            "routine_id": point.routine_id if point else None,
-            "routine": point.name if point else None,
-            "live_on": idea.live_on,
-            "promised_from": promise.row.go_live_on if promise else None,
-        }
+        return IdeaTally(
+            months=months,
+            total=_idea_total(months),
+            working=_months_working(idea, months),
+            lines=_line_rows(promise, by_month, today),
+            currency=company_of(tx).currency,
+            routine_id=point.routine_id if point else None,
+            routine=point.name if point else None,
+            live_on=idea.live_on,
+            promised_from=promise.row.go_live_on if promise else None,
+        )
 
     return ctx.db.transact(work)
 
 
-def _line_rows(
-    promise: Promises | None, by_month: dict[str, dict[str, Summed]], today: date
-) -> list[dict[str, Any]]:
+def _line_rows(promise: Promises | None, by_month: dict[str, dict[str, Summed]], today: date) -> list[Line]:
     """Promised and delivered to date on the same lines, each with its working."""
     if promise is None:
         return []
@@ -329,7 +341,7 @@ def _line_rows(
 
 def _line_row(
     line: str, names: tuple[str, ...], promised: Fraction, by_month: dict[str, dict[str, Summed]], said: str
-) -> dict[str, Any]:
+) -> Line:
     found = [(month, lines[name]) for month, lines in by_month.items() for name in names if name in lines]
     delivered = sum((Fraction(row.money) for _, row in found), Fraction(0))
     parts = tuple(
@@ -347,44 +359,44 @@ def _line_row(
         parts=(Part("Delivered", _money(delivered)), Part("Promised", _money(-promised))),
         steps=steps,
     )
-    return {
-        "line": line,
-        "promised": _money(promised),
-        "delivered": _money(delivered),
-        "difference": _money(delivered - promised),
-        "working": working.as_dict(),
-    }
+    return Line(
+        line=line,
+        promised=_money(promised),
+        delivered=_money(delivered),
+        difference=_money(delivered - promised),
+        working=working,
+    )
 
 
-def _months_working(idea: Idea, months: list[dict[str, Any]]) -> dict[str, Any]:
+def _months_working(idea: Idea, months: list[IdeaMonth]) -> Working:
     """The working of the sum over an idea's months."""
     return Working(
         f"{idea_ref(idea.id)}: delivered − promised, all months",
-        _idea_total(months)["difference"],
+        _idea_total(months).difference,
         "money",
         "sum of the months' differences",
-        parts=tuple(Part(row["month"], row["difference"], f"{row['entries']} entries") for row in months),
-    ).as_dict()
+        parts=tuple(Part(row.month, row.difference, f"{row.entries} entries") for row in months),
+    )
 
 
-def _idea_total(months: list[dict[str, Any]]) -> dict[str, str]:
+def _idea_total(months: list[IdeaMonth]) -> Sum:
     """The sum of the months as shown; exact to the cent as each is rounded once."""
-    keys = ("promised", "saved", "difference", "robot_time", "costs", "net", "hours", "units")
-    return {
-        key: text_of(sum((exact(row[key]) for row in months), Fraction(0)), _digits(key)) or "0"
-        for key in keys
-    }
+
+    def total(key: str) -> str:
+        return text_of(sum((exact(getattr(row, key)) for row in months), Fraction(0)), _digits(key)) or "0"
+
+    return Sum(**{one.name: total(one.name) for one in fields(Sum)})
 
 
 def _digits(key: str) -> int:
     return {"hours": 1, "units": 0}.get(key, 2)
 
 
-def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> dict[str, Any]:
+def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> Entries:
     """The entries of an idea in a month, each with its run and working."""
     ctx.require("value.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Entries:
         _idea(tx, ctx, idea_id)
         rows = tx.all(
             TallyEntriesOfMonth,
@@ -399,15 +411,25 @@ def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> dict[str, Any]:
         ids = sorted({rate for row in rows for rate in row.rates})
         known = {row.id: row for row in tx.all(TallyRatesByIds, "tally.rates_by_ids", ids=tuple(ids) or (0,))}
         shown = [
-            row.as_dict(
-                working=row.facts or _entry_working(row, known).as_dict(),
-                money=f"{row.money:f}",
+            EntryOut(
+                id=row.id,
+                run_id=row.run_id,
+                routine_id=row.routine_id,
+                routine=row.routine,
+                kind=row.kind,
+                why=row.why,
+                person=row.person,
+                line=row.line,
+                units=text_of(Fraction(row.units), 0) or "0",
                 hours=f"{row.hours:f}",
-                units=text_of(Fraction(row.units), 0),
+                money=f"{row.money:f}",
+                at=row.at,
+                belongs_to=row.belongs_to,
+                working=Working.of(row.facts) if row.facts else _entry_working(row, known),
             )
             for row in rows
         ]
-        return {"rows": shown, "next": rows[-1].id if more else None}
+        return Entries(rows=shown, next=rows[-1].id if more else None)
 
     return ctx.db.transact(work)
 

@@ -3,5 +3,6 @@
 from __future__ import annotations
 
 from tallyman.services.today import house_rules
+from tallyman.services.today.answers import EntranceOut
 
-__all__ = ["house_rules"]
+__all__ = ["EntranceOut", "house_rules"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any, Protocol
+from typing import Protocol
 
 from tallyman.core.exact import rounded, text_of
 from tallyman.core.runs import is_silent
@@ -14,8 +14,9 @@ from tallyman.services.rates import KINDS
 from tallyman.services.robots import hosts_seen
 from tallyman.services.runs import since_yesterday
 from tallyman.services.today import house_rules
+from tallyman.services.today.answers import Coming, Mine, Today, Waits, Wrong
 from tallyman.store.db import Tx
-from tallyman.store.records.alerts import AlertsMine
+from tallyman.store.records.alerts import Notification
 from tallyman.store.records.ideas import (
     IdeasMeasuresOf,
     IdeasMine,
@@ -29,8 +30,8 @@ from tallyman.store.records.tally import TallyRatesToSettle, TallyUnusualOpen
 from tallyman.store.records.workshop import RoutinesReadyToGoLive
 
 
-def _wait(kind: str, title: str, words: str, link: str, **more: Any) -> dict[str, Any]:
-    return {"kind": kind, "title": title, "words": words, "link": link, "due": None, "late": 0, **more}
+def _wait(kind: str, title: str, words: str, link: str, due: date | None = None, late: int = 0) -> Waits:
+    return Waits(kind=kind, title=title, words=words, link=link, due=due, late=late)
 
 
 class Waiting(Protocol):
@@ -53,7 +54,7 @@ class Waiting(Protocol):
         """Since when its proposer is asked back."""
 
 
-def _idea_wait(today: date, kind: str, row: Waiting, words: str, sheet: str = "") -> dict[str, Any]:
+def _idea_wait(today: date, kind: str, row: Waiting, words: str, sheet: str = "") -> Waits:
     link = f"/ideas/{row.id}" + (f"?sheet={sheet}" if sheet else "")
     title = f"I-{row.id} {row.title}"
     late = days_late(today, row.due_on, row.asked_on)
@@ -66,7 +67,7 @@ def _reach(row: IdeasWaitingIn) -> str:
     return f"{text_of(row.hours_low, 0)}–{text_of(row.hours_high, 0)} h a year in reach"
 
 
-def _more(kind: str, rows: list[IdeasWaitingIn], stage: str) -> list[dict[str, Any]]:
+def _more(kind: str, rows: list[IdeasWaitingIn], stage: str) -> list[Waits]:
     """What is said in place of the rows that are not shown."""
     left = rows[0].of_all - len(rows) if rows else 0
     if not left:
@@ -80,7 +81,7 @@ def _in_stage(tx: Tx, ctx: Ctx, stage: str, permission: str) -> list[IdeasWaitin
     return tx.all(IdeasWaitingIn, "ideas.waiting_in", stage=stage, **ctx.scope(permission))
 
 
-def _screened(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
+def _screened(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
     rows = []
     if ctx.actor.may("sizing.decide"):
         reach = ctx.scope("sizing.decide")
@@ -98,7 +99,7 @@ def _screened(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     return rows
 
 
-def _waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
+def _waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
     me, rows = ctx.actor.person_id, []
     for row in tx.all(IdeasMine, "ideas.mine", person=me):
         if row.sent_back:
@@ -146,7 +147,7 @@ def _taken_up(tx: Tx, ctx: Ctx) -> list[IdeasTakenUpBy]:
     return tx.all(IdeasTakenUpBy, "ideas.taken_up_by", people=people, **ctx.scope("build.make"))
 
 
-def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
+def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
     rows = []
     if ctx.actor.may("build.make"):
         backed = _in_stage(tx, ctx, "backed", "build.make")
@@ -188,56 +189,69 @@ def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[dict[str, Any]]:
     return rows
 
 
-def _wrong(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+def _wrong(tx: Tx, ctx: Ctx) -> list[Wrong]:
     rows = []
     if ctx.actor.may("robot.see"):
         for host in hosts_seen(tx, ctx):
             if host.connected and is_silent(host.heard_at, ctx.now):
                 words = "silent: no robot on it gets work until its runner is heard again"
                 rows.append(
-                    {
-                        "state": "silent",
-                        "title": f"Host {host.name}",
-                        "words": words,
-                        "link": "/robots",
-                        "at": host.heard_at,
-                    }
+                    Wrong(
+                        state="silent",
+                        title=f"Host {host.name}",
+                        words=words,
+                        link="/robots",
+                        at=host.heard_at,
+                    )
                 )
     if ctx.actor.may("run.see"):
         for run in tx.all(
             RunsWentWrong, "runs.went_wrong", since=since_yesterday(ctx), **ctx.scope("run.see")
         ):
             rows.append(
-                {
-                    "state": run.state,
-                    "title": f"R-{run.id} {run.routine}",
-                    "words": run.reason,
-                    "link": f"/runs/{run.id}",
-                    "at": run.ended_at,
-                }
+                Wrong(
+                    state=run.state,
+                    title=f"R-{run.id} {run.routine}",
+                    words=run.reason,
+                    link=f"/runs/{run.id}",
+                    at=run.ended_at,
+                )
             )
     return rows
 
 
-def view(ctx: Ctx) -> dict[str, Any]:
+def view(ctx: Ctx) -> Today:
     """The three answers of the start page, as far as the actor may see them."""
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Today:
         coming = (
-            tx.all(TriggersComing, "triggers.coming", **ctx.scope("routine.see"))
+            [
+                Coming(id=one.id, routine_id=one.routine_id, routine=one.routine, next_at=one.next_at)
+                for one in tx.all(TriggersComing, "triggers.coming", **ctx.scope("routine.see"))
+            ]
             if ctx.actor.may("routine.see")
             else []
         )
-        waits = sorted(_waits(tx, ctx, company_day(tx, ctx)), key=lambda one: -one["late"])
-        return {
-            "waits": waits,
-            "wrong": _wrong(tx, ctx),
-            "sees_runs": ctx.actor.may("run.see"),
-            "coming": coming,
-            "mine": tx.all(IdeasMine, "ideas.mine", person=ctx.actor.person_id),
-            "told": tx.all(AlertsMine, "alerts.mine", person=ctx.actor.person_id),
-            "steps": house_rules.first_steps(tx, ctx),
-            "now": ctx.now,
-        }
+        waits = sorted(_waits(tx, ctx, company_day(tx, ctx)), key=lambda one: -one.late)
+        return Today(
+            waits=waits,
+            wrong=_wrong(tx, ctx),
+            sees_runs=ctx.actor.may("run.see"),
+            coming=coming,
+            mine=[
+                Mine(
+                    id=one.id,
+                    title=one.title,
+                    stage=one.stage,
+                    building=one.building,
+                    due_on=one.due_on,
+                    stage_since=one.stage_since,
+                )
+                for one in tx.all(IdeasMine, "ideas.mine", person=ctx.actor.person_id)
+            ],
+            told=tx.all(Notification, "alerts.mine", person=ctx.actor.person_id),
+            steps=house_rules.first_steps(tx, ctx),
+            now=ctx.now,
+        )
 
     return ctx.db.transact(work)

@@ -8,17 +8,17 @@ from tallyman.services.access import requests
 from tallyman.services.context import Ctx
 from tallyman.services.people import first_run, single_sign_on
 from tallyman.services.rates import OF_CASES
+from tallyman.services.today.answers import EntranceOut, FirstStep, RuleOut
 from tallyman.store.db import Tx
 from tallyman.store.records.house import HouseCounts, HouseFirstSteps
 from tallyman.store.records.safe import SafeSetting
 
 
-def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
-    """Every house rule: where it is, what it is for, how it stands, and what seeing it asks for."""
+def _rules(counts: dict[str, Any]) -> list[tuple[str, RuleOut]]:
+    """Every house rule: what seeing it asks for; where it is, what it is for, how it stands."""
 
-    def rule(title: str, words: str, fact: str, link: str, permission: str) -> dict[str, Any]:
-        shown = {"title": title, "words": words, "fact": fact, "link": link}
-        return {**shown, "may": ctx.actor.may(permission), "permission": permission}
+    def rule(title: str, words: str, fact: str, link: str, permission: str) -> tuple[str, RuleOut]:
+        return permission, RuleOut(title=title, words=words, fact=fact, link=link)
 
     def number(count: int, one: str, many: str) -> str:
         return f"{count:,} {one if count == 1 else many}"
@@ -127,10 +127,10 @@ def _rules(ctx: Ctx, counts: dict[str, Any]) -> list[dict[str, Any]]:
     ]
 
 
-def gathered(ctx: Ctx) -> list[dict[str, Any]]:
+def gathered(ctx: Ctx) -> list[RuleOut]:
     """The house rules that the actor may see, each with how it stands."""
 
-    def work(tx: Tx) -> list[dict[str, Any]]:
+    def work(tx: Tx) -> list[RuleOut]:
         areas, secrets = ctx.scope("area.see"), ctx.scope("secret.see")
         found = tx.one(
             HouseCounts,
@@ -148,62 +148,62 @@ def gathered(ctx: Ctx) -> list[dict[str, Any]]:
             requests=len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0,
             outside=bool(outside and outside.value["on"]),
         )
-        return [row for row in _rules(ctx, counts) if row["may"]]
+        return [row for permission, row in _rules(counts) if ctx.actor.may(permission)]
 
     return ctx.db.transact(work)
 
 
-def first_steps(tx: Tx, ctx: Ctx) -> list[dict[str, Any]]:
+def first_steps(tx: Tx, ctx: Ctx) -> list[FirstStep]:
     """The five steps of a new installation, each done or not; none once all are done, or for others."""
     if not ctx.actor.may("house.change"):
         return []
     row = tx.one(HouseFirstSteps, "house.first_steps", kinds=OF_CASES)
     assert row is not None
     others = (row.people or 1) - 1
-    steps: list[dict[str, Any]] = [
-        {
-            "title": "Invite people",
-            "words": "somebody who sizes ideas and proposes rates, somebody who builds; or send a list",
-            "fact": f"{others} beside you" if others else "nobody beside you yet",
-            "done": others > 0,
-            "link": "/house/people",
-        },
-        {
-            "title": "Say what work costs",
-            "words": "an hour, a robot hour, a builder's day; one proposes, another approves",
-            "fact": f"{row.rates} of {len(OF_CASES)} rates approved",
-            "done": row.rates == len(OF_CASES),
-            "link": "/value/rates",
-        },
-        {
-            "title": "Hand in a first idea",
-            "words": "it takes five minutes and ends on the hours in reach",
-            "fact": f"I-{row.idea}" if row.idea else "none yet",
-            "done": row.idea is not None,
-            "link": f"/ideas/{row.idea}" if row.idea else "/ideas/new",
-        },
-        {
-            "title": "Connect a first robot",
-            "words": "add an area, a host and a robot, and start the runner with the host's code",
-            "fact": "connected" if row.robot else "none heard from yet",
-            "done": row.robot is not None,
-            "link": "/robots",
-        },
-        {
-            "title": "See a first trial run work",
-            "words": "release a package, set it up as a routine, start it",
-            "fact": f"R-{row.run} worked" if row.run else "none yet",
-            "done": row.run is not None,
-            "link": f"/runs/{row.run}" if row.run else "/workshop",
-        },
+    steps = [
+        FirstStep(
+            title="Invite people",
+            words="somebody who sizes ideas and proposes rates, somebody who builds; or send a list",
+            fact=f"{others} beside you" if others else "nobody beside you yet",
+            done=others > 0,
+            link="/house/people",
+        ),
+        FirstStep(
+            title="Say what work costs",
+            words="an hour, a robot hour, a builder's day; one proposes, another approves",
+            fact=f"{row.rates} of {len(OF_CASES)} rates approved",
+            done=row.rates == len(OF_CASES),
+            link="/value/rates",
+        ),
+        FirstStep(
+            title="Hand in a first idea",
+            words="it takes five minutes and ends on the hours in reach",
+            fact=f"I-{row.idea}" if row.idea else "none yet",
+            done=row.idea is not None,
+            link=f"/ideas/{row.idea}" if row.idea else "/ideas/new",
+        ),
+        FirstStep(
+            title="Connect a first robot",
+            words="add an area, a host and a robot, and start the runner with the host's code",
+            fact="connected" if row.robot else "none heard from yet",
+            done=row.robot is not None,
+            link="/robots",
+        ),
+        FirstStep(
+            title="See a first trial run work",
+            words="release a package, set it up as a routine, start it",
+            fact=f"R-{row.run} worked" if row.run else "none yet",
+            done=row.run is not None,
+            link=f"/runs/{row.run}" if row.run else "/workshop",
+        ),
     ]
-    return [] if all(step["done"] for step in steps) else steps
+    return [] if all(step.done for step in steps) else steps
 
 
-def entrance(ctx: Ctx) -> dict[str, Any]:
+def entrance(ctx: Ctx) -> EntranceOut:
     """What the sign-in page offers: the first run, or single sign-on beside the password."""
 
-    def work(tx: Tx) -> dict[str, Any]:
-        return {"first_run": first_run.needed(tx), "outside": single_sign_on.offered(tx)}
+    def work(tx: Tx) -> EntranceOut:
+        return EntranceOut(first_run=first_run.needed(tx), outside=single_sign_on.offered(tx))
 
     return ctx.db.transact(work)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tallyman.services.upkeep import errands, hitches, tidying
+from tallyman.services.upkeep.answers import ErrandOut
 from tallyman.services.upkeep.effects import carry_out
 from tallyman.services.upkeep.errands import Piece
 from tallyman.services.upkeep.hitches import (
@@ -14,6 +15,7 @@ from tallyman.services.upkeep.hitches import (
 from tallyman.services.upkeep.once import Once
 
 __all__ = [
+    "ErrandOut",
     "Once",
     "Piece",
     "Rows",

@@ -11,6 +11,7 @@ from typing import Any
 
 from tallyman.errors import Away, NotFound, TallymanError
 from tallyman.services.context import Actor, Ctx, changed
+from tallyman.services.upkeep.answers import ErrandOut
 from tallyman.services.upkeep.hitches import Rows, Work
 from tallyman.store.db import Tx
 from tallyman.store.records.upkeep import EffectsFirst, Errand, ErrandsFile, ErrandsOfPerson, HitchesFind
@@ -62,10 +63,29 @@ def find(tx: Tx, ctx: Ctx, number: int) -> Errand:
     return row
 
 
-def mine(ctx: Ctx) -> list[ErrandsOfPerson]:
+def mine(ctx: Ctx) -> list[ErrandOut]:
     """What the actor has under way, or had lately."""
-    return ctx.db.transact(
+    rows = ctx.db.transact(
         lambda tx: tx.all(ErrandsOfPerson, "errands.of_person", person=ctx.actor.person_id)
+    )
+    return [_shown(row) for row in rows]
+
+
+def shown(ctx: Ctx, number: int) -> ErrandOut:
+    """How an errand of the actor's own stands. Raises NotFound."""
+    return _shown(one(ctx, number))
+
+
+def _shown(row: Errand | ErrandsOfPerson) -> ErrandOut:
+    return ErrandOut(
+        id=row.id,
+        kind=row.kind,
+        state=row.state,
+        done=row.done,
+        total=row.total,
+        words=row.words,
+        made_at=row.made_at,
+        ended_at=row.ended_at,
     )
 
 

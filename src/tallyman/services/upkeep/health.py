@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from datetime import datetime, timedelta
 from decimal import Decimal
 from typing import Any
@@ -10,8 +10,21 @@ from typing import Any
 from tallyman.core.runs import is_silent
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.services.context import Ctx, audit, changed
-from tallyman.services.upkeep import hitches
-from tallyman.store.db import Row, Tx
+from tallyman.services.upkeep import answers, hitches
+from tallyman.services.upkeep.answers import (
+    DatabaseState,
+    Disk,
+    Due,
+    Figures,
+    Health,
+    Hitch,
+    HostState,
+    LoopState,
+    Open,
+    Point,
+    SetAside,
+)
+from tallyman.store.db import Tx
 from tallyman.store.records.robots import HostSeen
 from tallyman.store.records.upkeep import (
     HealthDatabase,
@@ -82,100 +95,101 @@ def _age(at: datetime | None, now: datetime) -> float | None:
 LINES_OF_THEIR_OWN = ("effects", "mails")
 
 
-def figures(ctx: Ctx) -> dict[str, Any]:
-    """What the page and the metrics show, read in one transaction. Times in seconds."""
+def figures(ctx: Ctx) -> Figures:
+    """What the page and the metrics show, read in one transaction."""
 
-    def work(tx: Tx) -> dict[str, Any]:
-        effects, mails = (
-            tx.one(HealthOpenEffects, "health.open_effects"),
-            tx.one(HealthOpenEffects, "health.outbox"),
-        )
+    def work(tx: Tx) -> Figures:
+        effects = tx.one(HealthOpenEffects, "health.open_effects")
+        mails = tx.one(HealthOpenEffects, "health.outbox")
+        due = tx.one(HealthOverdueTriggers, "health.overdue_triggers", now=ctx.now)
+        assert effects and mails and due
         failing = {row.work: row for row in tx.all(HitchesOpenByWork, "hitches.open_by_work")}
-        due, database = (
-            tx.one(HealthOverdueTriggers, "health.overdue_triggers", now=ctx.now),
-            tx.one(HealthDatabase, "health.database"),
-        )
-        assert effects and mails and due and database
-        since = ctx.now - timedelta(hours=1)
         runs = {row.state: row for row in tx.all(HealthRunsByState, "health.runs_by_state")}
         waiting = runs.get("waiting")
-        return {
-            "processes": [_process(row, ctx.now) for row in tx.all(HealthProcesses, "health.processes")],
-            "hosts": [_host(row, ctx.now) for row in tx.all(HostSeen, "robots.hosts")],
-            "effects": {
-                "open": effects.open,
-                "failing": _failing(failing, "effects"),
-                "oldest_seconds": _age(effects.oldest, ctx.now),
-            },
-            "mails": {
-                "open": mails.open,
-                "failing": _failing(failing, "mails"),
-                "oldest_seconds": _age(mails.oldest, ctx.now),
-            },
-            "triggers": {"due": due.due, "oldest_seconds": _age(due.oldest, ctx.now)},
-            "runs": {state: row.runs for state, row in runs.items()},
-            "oldest_waiting_seconds": _age(waiting.oldest if waiting else None, ctx.now),
-            "ended_lately": {
-                row.state: row.runs for row in tx.all(HealthEndedLately, "health.ended_lately", since=since)
-            },
-            "database": {
-                "version": database.version,
-                "uptime_seconds": int(database.uptime_seconds or 0),
-                "connections": int(database.connections or 0),
-                "most_connections": int(database.most_connections or 0),
-                "nodes": int(database.cluster_size or 0),
-                "bytes": int(tx.value(Decimal, "health.database_size") or 0),
-                "migration": tx.value(str, "health.migrations"),
-            },
-            "failing": {name: int(row.failing) for name, row in failing.items()},
-            "stuck": {name: int(row.stuck) for name, row in failing.items()},
-            "now": ctx.now,
-        }
+        ended = tx.all(HealthEndedLately, "health.ended_lately", since=ctx.now - timedelta(hours=1))
+        return Figures(
+            processes=[_process(row, ctx.now) for row in tx.all(HealthProcesses, "health.processes")],
+            hosts=[_host(row, ctx.now) for row in tx.all(HostSeen, "robots.hosts")],
+            effects=Open(effects.open, _failing(failing, "effects"), _age(effects.oldest, ctx.now)),
+            mails=Open(mails.open, _failing(failing, "mails"), _age(mails.oldest, ctx.now)),
+            triggers=Due(due.due, _age(due.oldest, ctx.now)),
+            runs={state: row.runs for state, row in runs.items()},
+            oldest_waiting_seconds=_age(waiting.oldest if waiting else None, ctx.now),
+            ended_lately={row.state: row.runs for row in ended},
+            failing={name: int(row.failing) for name, row in failing.items()},
+            stuck={name: int(row.stuck) for name, row in failing.items()},
+            database=_database(tx),
+            now=ctx.now,
+        )
 
     return ctx.db.transact(work)
+
+
+def _database(tx: Tx) -> DatabaseState:
+    row = tx.one(HealthDatabase, "health.database")
+    assert row is not None
+    return DatabaseState(
+        version=row.version,
+        uptime_seconds=int(row.uptime_seconds or 0),
+        connections=int(row.connections or 0),
+        most_connections=int(row.most_connections or 0),
+        nodes=int(row.cluster_size or 0),
+        bytes=int(tx.value(Decimal, "health.database_size") or 0),
+        migration=tx.value(str, "health.migrations"),
+    )
 
 
 def _failing(by_work: dict[str, HitchesOpenByWork], work: str) -> int:
     return int(by_work[work].failing) if work in by_work else 0
 
 
-def _process(row: HealthProcesses, now: datetime) -> dict[str, Any]:
+def _process(row: HealthProcesses, now: datetime) -> answers.Process:
     silent = now - row.seen_at > SILENT_PROCESS
     apart = abs(row.apart_ms) > MOST_APART_MS
     faults = [f"{name}: {loop['fault']}" for name, loop in row.loops.items() if loop.get("fault")]
     says = "; ".join(faults)
     if apart:
         says = f"its clock is {row.apart_ms / 1000:+.1f} s from the database's, so it starts nothing; {says}"
-    return {**row.as_dict(), "silent": silent, "says": says.strip("; "), "well": not silent and not says}
+    return answers.Process(
+        kind=row.kind,
+        machine=row.machine,
+        pid=row.pid,
+        version=row.version,
+        started_at=row.started_at,
+        seen_at=row.seen_at,
+        apart_ms=row.apart_ms,
+        loops={name: LoopState(**loop) for name, loop in row.loops.items()},
+        silent=silent,
+        says=says.strip("; "),
+        well=not silent and not says,
+    )
 
 
-def _host(row: HostSeen, now: datetime) -> dict[str, Any]:
-    return {
-        "id": row.id,
-        "name": row.name,
-        "heard_at": row.heard_at,
-        "silent": bool(row.connected) and is_silent(row.heard_at, now),
-        "connected": bool(row.connected),
-        "clock_ahead_ms": row.clock_ahead_ms,
-        "seats": row.seats,
-        "seats_used": row.seats_used,
-    }
+def _host(row: HostSeen, now: datetime) -> HostState:
+    return HostState(
+        id=row.id,
+        name=row.name,
+        heard_at=row.heard_at,
+        silent=bool(row.connected) and is_silent(row.heard_at, now),
+        connected=bool(row.connected),
+        clock_ahead_ms=row.clock_ahead_ms,
+        seats=row.seats,
+        seats_used=row.seats_used,
+    )
 
 
-def _points(found: dict[str, Any]) -> list[dict[str, Any]]:
+def _points(found: Figures) -> list[Point]:
     """What is well and what is not, each with the fact and the mend; the bad ones first."""
-    engines = [one for one in found["processes"] if one["kind"] == "engine" and one["well"]]
-    ill = [one for one in found["processes"] if not one["well"]]
-    silent = [one["name"] for one in found["hosts"] if one["silent"]]
+    engines = [one for one in found.processes if one.kind == "engine" and one.well]
+    ill = [one for one in found.processes if not one.well]
+    silent = [one.name for one in found.hosts if one.silent]
     apart = [
-        one["name"]
-        for one in found["hosts"]
-        if abs(one["clock_ahead_ms"] or 0) > MOST_APART_MS and not one["silent"]
+        one.name for one in found.hosts if abs(one.clock_ahead_ms or 0) > MOST_APART_MS and not one.silent
     ]
-    late = found["triggers"]["oldest_seconds"] or 0
-    behind = found["effects"]["oldest_seconds"] or 0
-    waits = found["mails"]["oldest_seconds"] or 0
-    others = {name: rows for name, rows in found["failing"].items() if name not in LINES_OF_THEIR_OWN}
+    late = found.triggers.oldest_seconds or 0
+    behind = found.effects.oldest_seconds or 0
+    waits = found.mails.oldest_seconds or 0
+    others = {name: rows for name, rows in found.failing.items() if name not in LINES_OF_THEIR_OWN}
     rows = [
         (
             "An engine works",
@@ -187,35 +201,33 @@ def _points(found: dict[str, Any]) -> list[dict[str, Any]]:
         (
             "The clock starts in time",
             late < LATE.total_seconds(),
-            f"{found['triggers']['due']} due, the first for {late:.0f} s" if late else "nothing is overdue",
+            f"{found.triggers.due} due, the first for {late:.0f} s" if late else "nothing is overdue",
             "Look at the engine's clock loop below",
         ),
         (
             "Effects are carried out",
-            behind < LATE.total_seconds() and not found["effects"]["failing"],
-            f"{found['effects']['open']} open, {found['effects']['failing']} failing",
+            behind < LATE.total_seconds() and not found.effects.failing,
+            f"{found.effects.open} open, {found.effects.failing} failing",
             "See what failed below",
         ),
         (
             "Mails leave",
-            waits < MAILS_LATE.total_seconds() and not found["mails"]["failing"],
-            f"{found['mails']['open']} open, {found['mails']['failing']} refused"
+            waits < MAILS_LATE.total_seconds() and not found.mails.failing,
+            f"{found.mails.open} open, {found.mails.failing} refused"
             + (f", the first waits for {waits / 60:.0f} min" if waits > MAILS_LATE.total_seconds() else ""),
             "See what failed below; look at the mail server",
         ),
         (
             "Nothing else fails",
             not others,
-            _others(others, found["stuck"]),
+            _others(others, found.stuck),
             "See what failed below",
         ),
         ("Every host is heard from", not silent, ", ".join(silent) or "all of them", "Start its runner"),
         ("Clocks agree", not apart, ", ".join(apart) or "within 2 s", "Set the host's clock"),
     ]
-    points = [
-        {"words": w, "met": met, "fact": fact, "mend": "" if met else mend} for w, met, fact, mend in rows
-    ]
-    return sorted(points, key=lambda one: bool(one["met"]))
+    points = [Point(words, met, fact, "" if met else mend) for words, met, fact, mend in rows]
+    return sorted(points, key=lambda one: one.met)
 
 
 def _others(others: dict[str, int], stuck: dict[str, int]) -> str:
@@ -228,32 +240,30 @@ def _others(others: dict[str, int], stuck: dict[str, int]) -> str:
     return "; ".join(said)
 
 
-def _processes(ill: list[dict[str, Any]]) -> str:
+def _processes(ill: list[answers.Process]) -> str:
     if not ill:
         return "all of them"
-    return "; ".join(
-        f"{one['kind']} {one['pid']}: {'silent' if one['silent'] else one['says']}" for one in ill
-    )
+    return "; ".join(f"{one.kind} {one.pid}: {'silent' if one.silent else one.says}" for one in ill)
 
 
-def page(ctx: Ctx) -> dict[str, Any]:
-    """The health page: points, processes, what failed, what was given up, database."""
+def page(ctx: Ctx, disk: Disk, version: str) -> Health:
+    """The health page: points, processes, what failed, what was given up, database; on which disk, of which
+    version."""
     ctx.require("health.see")
     found = figures(ctx)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> Health:
         rows = [_hitch(row) for row in tx.all(OpenHitch, "hitches.open", most=MOST_SHOWN)]
-        return {
-            **found,
-            "points": _points(found),
-            "hitches": rows,
-            "hitches_more": max(0, sum(found["failing"].values()) - len(rows)),
-            "set_aside": [
-                row.as_dict(words=_words(row.work))
-                for row in tx.all(HitchesSetAsideRows, "hitches.set_aside_rows")
-            ],
-            "may_mend": ctx.actor.may("health.change"),
-        }
+        return Health(
+            **{one.name: getattr(found, one.name) for one in fields(found)},
+            points=_points(found),
+            hitches=rows,
+            hitches_more=max(0, sum(found.failing.values()) - len(rows)),
+            set_aside=[_aside(row) for row in tx.all(HitchesSetAsideRows, "hitches.set_aside_rows")],
+            disk=disk,
+            version=version,
+            may_mend=ctx.actor.may("health.change"),
+        )
 
     return ctx.db.transact(work)
 
@@ -263,12 +273,32 @@ def _words(work: str) -> str:
     return known.words if known else work
 
 
-def _hitch(row: OpenHitch) -> Row:
-    return row.as_dict(
+def _hitch(row: OpenHitch) -> Hitch:
+    return Hitch(
+        id=row.id,
+        work=row.work,
         words=_words(row.work),
-        stuck=bool(row.stuck),
-        behind=max(0, (row.effects or 1) - 1),
+        about=row.about,
+        object=row.object,
+        tries=row.tries,
+        first_at=row.first_at,
         due_at=None if row.stuck else row.due_at,
+        stuck=row.stuck,
+        fault=row.fault,
+        behind=max(0, (row.effects or 1) - 1),
+    )
+
+
+def _aside(row: HitchesSetAsideRows) -> SetAside:
+    return SetAside(
+        id=row.id,
+        words=_words(row.work),
+        about=row.about,
+        object=row.object,
+        fault=row.fault,
+        aside_at=row.aside_at,
+        aside_why=row.aside_why,
+        person=row.person,
     )
 
 

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.formats.uploads import check_upload
 from tallyman.services.context import Ctx, audit
+from tallyman.services.workshop.answers import InputFile
 from tallyman.store import files
 from tallyman.store.db import Tx
 
 PREFIX = "file:"
 
 
-def keep(ctx: Ctx, name: str, data: bytes) -> dict[str, Any]:
+def keep(ctx: Ctx, name: str, data: bytes) -> InputFile:
     """Keeps an acceptable file; its value is `file:DIGEST/NAME`."""
     ctx.require("routine.change")
     shown = check_upload("file", name, data)
@@ -23,4 +22,4 @@ def keep(ctx: Ctx, name: str, data: bytes) -> dict[str, Any]:
         return digest
 
     digest = ctx.db.transact(work)
-    return {"value": f"{PREFIX}{digest}/{shown}", "name": shown, "size": len(data)}
+    return InputFile(value=f"{PREFIX}{digest}/{shown}", name=shown, size=len(data))

@@ -2,22 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
 from tallyman.formats.package_zip import LARGEST, read_package
 from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.workshop.answers import Release, ReleaseRow, WheelName, WheelRow
 from tallyman.store import files
 from tallyman.store.db import Tx
-from tallyman.store.records.workshop import (
-    PackagesReleases,
-    PackagesVersions,
-    PackagesWheels,
-    PackagesWheelsByDigest,
-    Release,
-)
+from tallyman.store.records.workshop import PackagesWheelsByDigest, ReleaseWhole, Version
 
 
 def release(ctx: Ctx, data: bytes, note: str) -> int:
@@ -101,26 +94,45 @@ def add_wheel(ctx: Ctx, name: str, data: bytes) -> str:
     return ctx.db.transact(work)
 
 
-def wheels(ctx: Ctx) -> list[PackagesWheels]:
+def wheels(ctx: Ctx) -> list[WheelRow]:
     """The wheels that packages may require."""
     ctx.require("package.see")
-    return ctx.db.transact(lambda tx: tx.all(PackagesWheels, "packages.wheels"))
+    return ctx.db.transact(lambda tx: tx.all(WheelRow, "packages.wheels"))
 
 
-def listed(ctx: Ctx) -> list[PackagesReleases]:
+def listed(ctx: Ctx) -> list[ReleaseRow]:
     """All releases, the newest first."""
     ctx.require("package.see")
-    return ctx.db.transact(lambda tx: tx.all(PackagesReleases, "packages.releases"))
+    return ctx.db.transact(lambda tx: tx.all(ReleaseRow, "packages.releases"))
 
 
-def one(ctx: Ctx, release_id: int) -> dict[str, Any]:
+def one(ctx: Ctx, release_id: int) -> Release:
     """One release with its schemas and files."""
     ctx.require("package.see")
 
-    def work(tx: Tx) -> dict[str, Any]:
-        row = tx.one(Release, "packages.release", id=release_id)
+    def work(tx: Tx) -> Release:
+        row = tx.one(ReleaseWhole, "packages.release", id=release_id)
         if row is None:
             raise NotFound("There is no such release.", "Choose one in the Workshop.")
-        return row.as_dict(versions=tx.all(PackagesVersions, "packages.versions", name=row.package))
+        return Release(
+            id=row.id,
+            package=row.package,
+            version=row.version,
+            about=row.about,
+            note=row.note,
+            entry=row.entry,
+            inputs=row.inputs,
+            outputs=row.outputs,
+            tags=row.tags,
+            files=[(name, size) for name, size in row.files],
+            digest=row.digest,
+            size=row.size,
+            at=row.at,
+            person=row.person,
+            checkpoints=row.checkpoints,
+            secrets=row.secrets,
+            wheels=None if row.wheels is None else [WheelName(**one) for one in row.wheels],
+            versions=tx.all(Version, "packages.versions", name=row.package),
+        )
 
     return ctx.db.transact(work)

@@ -25,22 +25,23 @@ from tallyman.services.ideas import may_see, tell_of
 from tallyman.services.ideas import move as move_idea
 from tallyman.services.rates import rates
 from tallyman.services.robots import check_tags, robot_facts
+from tallyman.services.workshop.answers import Choices, RoutineMay, RoutineParts, RoutineRow
 from tallyman.services.workshop.wants import wanted_of
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
 from tallyman.store.records.ideas import Idea, IdeasLock, Promise
 from tallyman.store.records.tally import TallyNewestMinutesRate
 from tallyman.store.records.workshop import (
-    PackagesVersions,
-    Release,
+    IdeaName,
+    ReleaseWhole,
     Routine,
     RoutinesCountingOfIdea,
-    RoutinesIdeasToCount,
     RoutinesLastStates,
     RoutinesLock,
     RoutinesLocks,
     RoutinesLocksOf,
     RoutinesRoutines,
+    Version,
 )
 
 MOST_LOCKS = 10
@@ -96,7 +97,7 @@ def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see")
     return row
 
 
-def _check(tx: Tx, given: Given) -> Release:
+def _check(tx: Tx, given: Given) -> ReleaseWhole:
     """The release of a set-up whose every field fits; raises InputFaults."""
     faults = []
     if not given.name.strip() or len(given.name) > 120 or one_line(given.name) != given.name:
@@ -114,7 +115,7 @@ def _check(tx: Tx, given: Given) -> Release:
         faults.append(Fault("count_name", "", "name the count that the package reports"))
     if tx.one(Area, "areas.area", id=given.area_id) is None:
         faults.append(Fault("area", given.area_id, "there is no such area; choose one"))
-    release = tx.one(Release, "packages.release", id=given.release_id)
+    release = tx.one(ReleaseWhole, "packages.release", id=given.release_id)
     if release is None:
         faults.append(Fault("release", given.release_id, "there is no such release; choose one"))
     else:
@@ -335,11 +336,11 @@ def go_live(ctx: Ctx, routine_id: int) -> None:
     ctx.db.transact(work)
 
 
-def listed(ctx: Ctx) -> list[dict[str, Any]]:
+def listed(ctx: Ctx) -> list[RoutineRow]:
     """All routines in use, each with its last run and next start."""
     ctx.require("routine.see")
 
-    def work(tx: Tx) -> list[dict[str, Any]]:
+    def work(tx: Tx) -> list[RoutineRow]:
         rows = tx.all(RoutinesRoutines, "routines.routines", **ctx.scope("routine.see"))
         ids = [row.last_run for row in rows if row.last_run]
         states = {
@@ -349,68 +350,75 @@ def listed(ctx: Ctx) -> list[dict[str, Any]]:
         for row in rows:
             last = states.get(row.last_run or 0)
             at = (last.ended_at or last.made_at) if last else None
-            shown.append(row.as_dict(last_state=last.state if last else None, last_at=at))
+            shown.append(
+                RoutineRow(
+                    id=row.id,
+                    name=row.name,
+                    on_trial=row.on_trial,
+                    area=row.area,
+                    package=row.package,
+                    release_version=row.release_version,
+                    idea_id=row.idea_id,
+                    idea=row.idea,
+                    last_run=row.last_run,
+                    last_state=last.state if last else None,
+                    last_at=at,
+                    next_at=row.next_at,
+                )
+            )
         return shown
 
     return ctx.db.transact(work)
 
 
-def shown(tx: Tx, ctx: Ctx, row: Routine) -> dict[str, Any]:
+def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
     """A routine as its page shows it, but for what starts it."""
-    found = pre_check(tx, ctx, row)
-    live = _live_needs(tx, ctx, row) if row.on_trial else []
-    return {
-        **{key: getattr(row, key) for key in SHOWN},
-        "on_trial": bool(row.on_trial),
-        "again_after_lost": bool(row.again_after_lost),
-        "pre_check": [vars(need) for need in found],
-        "live_needs": [vars(need) for need in live],
-        "locks": [one.name for one in tx.all(RoutinesLocksOf, "routines.locks_of", routine=row.id)],
-        "ideas": tx.all(RoutinesIdeasToCount, "routines.ideas_to_count", **ctx.scope("idea.see")),
-        "versions": tx.all(PackagesVersions, "packages.versions", name=row.package),
-        "may": {
-            "change": ctx.actor.may_at("routine.change", row.area_id),
-            "decide": ctx.actor.may_at("routine.decide", row.area_id),
-            "start": ctx.actor.may_at("run.make", row.area_id),
-        },
-    }
-
-
-def choices(ctx: Ctx) -> dict[str, Any]:
-    """What a new routine can be made of: areas, and ideas being built that nothing counts yet."""
-    ctx.require("routine.see")
-    return ctx.db.transact(
-        lambda tx: {
-            "areas": [row for row in areas_seen(tx, ctx) if ctx.actor.may_at("routine.make", row.id)],
-            "ideas": tx.all(RoutinesIdeasToCount, "routines.ideas_to_count", **ctx.scope("idea.see")),
-            "locks": [row.name for row in tx.all(RoutinesLocks, "routines.locks")],
-        }
+    return RoutineParts(
+        id=row.id,
+        name=row.name,
+        area=row.area,
+        area_id=row.area_id,
+        release_id=row.release_id,
+        package=row.package,
+        release_version=row.release_version,
+        input_schema=row.schema,
+        release_tags=row.release_tags,
+        inputs=row.inputs,
+        tags=row.tags,
+        priority=row.priority,
+        run_limit=row.run_limit,
+        lease_minutes=row.lease_minutes,
+        limit_minutes=row.limit_minutes,
+        again_after_lost=row.again_after_lost,
+        most_attempts=row.most_attempts,
+        memory_mb=row.memory_mb,
+        locks=[one.name for one in tx.all(RoutinesLocksOf, "routines.locks_of", routine=row.id)],
+        checkpoints=row.checkpoints,
+        on_trial=row.on_trial,
+        live_at=row.live_at,
+        idea_id=row.idea_id,
+        idea=row.idea,
+        basis=row.basis,
+        count_name=row.count_name,
+        version=row.version,
+        pre_check=pre_check(tx, ctx, row),
+        live_needs=_live_needs(tx, ctx, row) if row.on_trial else [],
+        ideas=tx.all(IdeaName, "routines.ideas_to_count", **ctx.scope("idea.see")),
+        versions=tx.all(Version, "packages.versions", name=row.package),
+        may=RoutineMay(
+            change=ctx.actor.may_at("routine.change", row.area_id),
+            start=ctx.actor.may_at("run.make", row.area_id),
+        ),
     )
 
 
-SHOWN = (
-    "id",
-    "name",
-    "area",
-    "area_id",
-    "release_id",
-    "package",
-    "release_version",
-    "schema",
-    "release_tags",
-    "inputs",
-    "tags",
-    "priority",
-    "run_limit",
-    "lease_minutes",
-    "limit_minutes",
-    "memory_mb",
-    "most_attempts",
-    "checkpoints",
-    "idea_id",
-    "idea",
-    "basis",
-    "count_name",
-    "live_at",
-    "version",
-)
+def choices(ctx: Ctx) -> Choices:
+    """What a new routine can be made of: areas, and ideas being built that nothing counts yet."""
+    ctx.require("routine.see")
+    return ctx.db.transact(
+        lambda tx: Choices(
+            areas=[row for row in areas_seen(tx, ctx) if ctx.actor.may_at("routine.make", row.id)],
+            ideas=tx.all(IdeaName, "routines.ideas_to_count", **ctx.scope("idea.see")),
+            locks=[row.name for row in tx.all(RoutinesLocks, "routines.locks")],
+        )
+    )

@@ -13,7 +13,7 @@ from tallyman.core.house import Calendar
 from tallyman.core.runs import LockFacts, Wanted, read_hours
 from tallyman.services.context import WEEKEND
 from tallyman.store.db import Tx
-from tallyman.store.records.common import CommonClosedDays, CommonClosedDaysOfMany
+from tallyman.store.records.common import ClosedDay, CommonClosedDaysOfMany
 from tallyman.store.records.robots import RobotsPaths
 from tallyman.store.records.runs import RunsWaitingFirst, RunsWaitingRoutines, WantedRun
 from tallyman.store.records.workshop import Routine, RoutinesLocksOfMany
@@ -72,7 +72,7 @@ class Wants:
         own: defaultdict[int, set[date]] = defaultdict(set)
         for row in self._tx.all(CommonClosedDaysOfMany, "common.closed_days_of_many", areas=self._areas):
             own[row.area_id].add(row.day)
-        return frozenset(row.day for row in self._tx.all(CommonClosedDays, "common.closed_days")), own
+        return frozenset(row.day for row in self._tx.all(ClosedDay, "common.closed_days")), own
 
     def _calendar(self, area_id: int) -> Calendar:
         company, own = self._closed

@@ -25,7 +25,7 @@ class AccessRoles(Record):
     second_factor: bool
     version: int
     retired_at: datetime | None
-    holders: int | None
+    holders: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +112,7 @@ class AccessHolders(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class AccessGroups(Record):
+class GroupOut(Record):
     """Groups with how many are in each."""
 
     id: int
@@ -135,7 +135,7 @@ class Group(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class AccessMembers(Record):
+class Member(Record):
     """Who is in a group."""
 
     BOOLS: ClassVar[tuple[int, ...]] = (2,)
@@ -198,10 +198,10 @@ GIVES: dict[str, type[Record]] = {
     "access.people_with": AccessPeopleWith,
     "access.held": AccessHeld,
     "access.holders": AccessHolders,
-    "access.groups": AccessGroups,
+    "access.groups": GroupOut,
     "access.group": Group,
-    "access.members": AccessMembers,
-    "access.groups_of": AccessMembers,
+    "access.members": Member,
+    "access.groups_of": Member,
     "access.requests": AccessRequests,
     "access.requests_of": AccessRequestsOf,
     "access.request": AccessRequest,

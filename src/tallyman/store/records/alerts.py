@@ -19,7 +19,7 @@ class AlertsDigestOf(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class AlertsMine(Record):
+class Notification(Record):
     """A person's notifications, latest first."""
 
     id: int
@@ -31,5 +31,5 @@ class AlertsMine(Record):
 
 GIVES: dict[str, type[Record]] = {
     "alerts.digest_of": AlertsDigestOf,
-    "alerts.mine": AlertsMine,
+    "alerts.mine": Notification,
 }

@@ -45,7 +45,7 @@ class Company(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class CommonClosedDays(Record):
+class ClosedDay(Record):
     """The company's closed days."""
 
     day: date
@@ -110,7 +110,7 @@ GIVES: dict[str, type[Record]] = {
     "common.history": CommonHistory,
     "common.changes_since": ChangeNote,
     "common.company": Company,
-    "common.closed_days": CommonClosedDays,
+    "common.closed_days": ClosedDay,
     "common.closed_days_of": CommonClosedDaysOf,
     "common.closed_days_of_many": CommonClosedDaysOfMany,
     "demo.robots_for": DemoRobotsFor,

@@ -40,9 +40,9 @@ class AreasTree(Record):
     name: str
     parent_id: int | None
     version: int
-    routines: int | None
-    robots: int | None
-    held: int | None
+    routines: int
+    robots: int
+    held: int
     closed_days: int | None
 
 
@@ -132,8 +132,8 @@ class HouseDivisionCounts(Record):
     """How many ideas and people belong to each division."""
 
     id: int
-    ideas: int | None
-    people: int | None
+    ideas: int
+    people: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,12 +188,12 @@ class SystemsListed(Record):
     note: str
     state: SystemState
     version: int
-    ideas: int | None
-    routines: int | None
+    ideas: int
+    routines: int
 
 
 @dataclass(frozen=True, slots=True)
-class SystemsNames(Record):
+class SystemChoice(Record):
     """Systems that can be chosen."""
 
     name: str
@@ -229,7 +229,7 @@ class SystemsByName(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class SystemsIdeas(Record):
+class UsingIdea(Record):
     """Ideas that use a system, as far as the reader may see them."""
 
     id: int
@@ -238,7 +238,7 @@ class SystemsIdeas(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class SystemsRoutines(Record):
+class UsingRoutine(Record):
     """Routines that serve ideas that use a system, as far as the reader may see them."""
 
     id: int
@@ -402,11 +402,11 @@ GIVES: dict[str, type[Record]] = {
     "rule_sets.at": RuleSetsNewest,
     "rule_sets.versions": RuleSetsVersions,
     "systems.listed": SystemsListed,
-    "systems.names": SystemsNames,
+    "systems.names": SystemChoice,
     "systems.one": System,
     "systems.by_name": SystemsByName,
-    "systems.ideas": SystemsIdeas,
-    "systems.routines": SystemsRoutines,
+    "systems.ideas": UsingIdea,
+    "systems.routines": UsingRoutine,
     "systems.use": SystemsUse,
     "systems.facts": SystemsFacts,
     "trail.unsealed": TrailUnsealed,

@@ -86,7 +86,7 @@ class Idea(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class IdeasMergedIn(Record):
+class MergedIn(Record):
     """The ideas that were merged into one."""
 
     id: int
@@ -109,7 +109,7 @@ class IdeasMeasuresOf(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class IdeasHelpers(Record):
+class Helper(Record):
     """Who helps with an idea, and with what."""
 
     id: int
@@ -134,7 +134,7 @@ class IdeasLock(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class IdeasAmendments(Record):
+class AmendmentRow(Record):
     """Wanted changes to an idea in service."""
 
     id: int
@@ -144,7 +144,7 @@ class IdeasAmendments(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class IdeasStages(Record):
+class WayStep(Record):
     """The way of an idea so far."""
 
     from_stage: Stage | None
@@ -169,7 +169,7 @@ class IdeasAnswers(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class IdeasFiles(Record):
+class FileRow(Record):
     """The files of an idea."""
 
     BOOLS: ClassVar[tuple[int, ...]] = (9,)
@@ -224,7 +224,7 @@ class IdeasStanding(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class IdeasByStage(Record):
+class StageCount(Record):
     """How many ideas stand in each stage."""
 
     stage: Stage
@@ -522,7 +522,7 @@ class SearchView(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class SearchNamesOfSystems(Record):
+class SystemRow(Record):
     """Every system that some idea names."""
 
     name: str
@@ -569,7 +569,7 @@ class IdeaSheet(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class SheetsOfPerson(Record):
+class SheetRow(Record):
     """The spreadsheets that somebody brought, the latest 20."""
 
     id: int
@@ -635,7 +635,7 @@ class TalkComments(Record):
     person_id: int
     person: str
     text: str
-    mentions: Any
+    mentions: list[int]
     at: datetime
     edited_at: datetime | None
     taken_back_at: datetime | None
@@ -732,19 +732,19 @@ class ListIdeas(Record):
 
 GIVES: dict[str, type[Record]] = {
     "ideas.by_id": Idea,
-    "ideas.merged_in": IdeasMergedIn,
+    "ideas.merged_in": MergedIn,
     "ideas.measures_of": IdeasMeasuresOf,
-    "ideas.helpers": IdeasHelpers,
+    "ideas.helpers": Helper,
     "ideas.lock": IdeasLock,
-    "ideas.amendments": IdeasAmendments,
-    "ideas.stages": IdeasStages,
+    "ideas.amendments": AmendmentRow,
+    "ideas.stages": WayStep,
     "ideas.answers": IdeasAnswers,
-    "ideas.files": IdeasFiles,
+    "ideas.files": FileRow,
     "ideas.file": IdeaFile,
     "ideas.alike": IdeasAlike,
     "ideas.matches": IdeasMatches,
     "ideas.standing": IdeasStanding,
-    "ideas.by_stage": IdeasByStage,
+    "ideas.by_stage": StageCount,
     "ideas.waiting_in": IdeasWaitingIn,
     "ideas.waiting_for_yes": IdeasWaitingIn,
     "ideas.waiting_for_size": IdeasWaitingIn,
@@ -768,11 +768,11 @@ GIVES: dict[str, type[Record]] = {
     "search.answers": SearchAnswers,
     "search.files": SearchFiles,
     "search.view": SearchView,
-    "search.names_of_systems": SearchNamesOfSystems,
+    "search.names_of_systems": SystemRow,
     "search.unseen_files": SearchUnseenFiles,
     "search.picture_of": SearchPictureOf,
     "sheets.one": IdeaSheet,
-    "sheets.of_person": SheetsOfPerson,
+    "sheets.of_person": SheetRow,
     "sheets.lines": SheetsLines,
     "sheets.open_lines": SheetsOpenLines,
     "sheets.counts": SheetsCounts,

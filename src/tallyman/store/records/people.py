@@ -95,11 +95,11 @@ class PeopleDirectory(Record):
 class PeopleDivisions(Record):
     """Where work belongs, as a tree: each with the names above it."""
 
-    id: int | None
+    id: int
     parent_id: int | None
     own: str
     name: str
-    depth: int | None
+    depth: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,7 +133,7 @@ class PeopleAnyByEmail(Record):
 class PeopleSessionsOf(Record):
     """A person's open sessions."""
 
-    handle: str | None
+    handle: str
     made_at: datetime
     seen_at: datetime
     ends_at: datetime
@@ -222,7 +222,7 @@ class SingleSignOnGroupsByClaim(Record):
 
     id: int
     name: str
-    claim: str | None
+    claim: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -43,11 +43,11 @@ class HostSeen(Record):
     bound: bool
     code_until: datetime | None
     connected: bool
-    seats_used: int | None
+    seats_used: int
 
 
 @dataclass(frozen=True, slots=True)
-class Host(Record):
+class HostRow(Record):
     """One host."""
 
     JSON: ClassVar[tuple[int, ...]] = (4,)
@@ -126,7 +126,7 @@ class RobotSeen(Record):
     leaving_at: datetime | None
     facts: Any
     seats: int
-    tags: Any
+    tags: list[str]
     version: int
     seats_used: int
     busy_with: int | None
@@ -150,14 +150,14 @@ class RobotsRobotAreasOfHost(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class Robot(Record):
+class RobotRow(Record):
     """One robot."""
 
     JSON: ClassVar[tuple[int, ...]] = (3,)
     id: int
     name: str
     host_id: int
-    tags: Any
+    tags: list[str]
     account: str
     version: int
 
@@ -165,7 +165,7 @@ class Robot(Record):
 GIVES: dict[str, type[Record]] = {
     "robots.paths": RobotsPaths,
     "robots.hosts": HostSeen,
-    "robots.host": Host,
+    "robots.host": HostRow,
     "robots.lock_host": RobotsLockHost,
     "robots.host_by_code": RobotsHostByCode,
     "robots.host_by_token": HostByToken,
@@ -174,5 +174,5 @@ GIVES: dict[str, type[Record]] = {
     "robots.robots_of_host": RobotSeen,
     "robots.robot_areas": RobotsRobotAreas,
     "robots.robot_areas_of_host": RobotsRobotAreasOfHost,
-    "robots.robot": Robot,
+    "robots.robot": RobotRow,
 }

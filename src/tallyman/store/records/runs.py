@@ -110,8 +110,8 @@ class RunsWaitingRoutines(Record):
     area_id: int
     area: str
     run_limit: int
-    tags: Any
-    release_tags: Any
+    tags: list[str]
+    release_tags: list[str]
     active: int
 
 
@@ -150,8 +150,8 @@ class WantedRun(Record):
     handed_until: datetime | None
     robot: str | None
     host: str | None
-    tags: Any
-    release_tags: Any
+    tags: list[str]
+    release_tags: list[str]
     active: int
 
 
@@ -257,7 +257,7 @@ class RunsReports(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class RunsSteps(Record):
+class Step(Record):
     """The steps of a run."""
 
     JSON: ClassVar[tuple[int, ...]] = (5, 6)
@@ -425,7 +425,7 @@ GIVES: dict[str, type[Record]] = {
     "runs.late": RunsLate,
     "runs.late_open": RunsLateOpen,
     "runs.reports": RunsReports,
-    "runs.steps": RunsSteps,
+    "runs.steps": Step,
     "runs.current_steps": RunsCurrentSteps,
     "runs.counts_by_state": RunsCountsByState,
     "runs.went_wrong": RunsWentWrong,

@@ -56,7 +56,7 @@ class SafeListed(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class SafeUses(Record):
+class UseOut(Record):
     """The latest uses of a secret."""
 
     id: int
@@ -120,7 +120,7 @@ GIVES: dict[str, type[Record]] = {
     "safe.by_name": SafeByName,
     "safe.one": Secret,
     "safe.listed": SafeListed,
-    "safe.uses": SafeUses,
+    "safe.uses": UseOut,
     "safe.of_other_keys": SafeOfOtherKeys,
     "safe.keys": SafeKeys,
     "safe.ending": SafeEnding,

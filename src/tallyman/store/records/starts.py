@@ -63,7 +63,7 @@ class DueTrigger(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class TriggersHistory(Record):
+class TriggerStart(Record):
     """What became of a trigger's nominal times, the latest noted first."""
 
     id: int
@@ -86,7 +86,7 @@ class TriggersComing(Record):
     expression: str
     zone: str
     on_closed: OnClosed
-    next_at: datetime | None
+    next_at: datetime
 
 
 GIVES: dict[str, type[Record]] = {
@@ -94,6 +94,6 @@ GIVES: dict[str, type[Record]] = {
     "triggers.one": TriggersOfRoutine,
     "triggers.due": TriggersDue,
     "triggers.lock": DueTrigger,
-    "triggers.history": TriggersHistory,
+    "triggers.history": TriggerStart,
     "triggers.coming": TriggersComing,
 }

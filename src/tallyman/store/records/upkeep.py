@@ -199,8 +199,8 @@ class HitchesSetAsideRows(Record):
     object: str
     about: str
     fault: str
-    aside_at: datetime | None
-    aside_why: str | None
+    aside_at: datetime
+    aside_why: str
     person: str
 
 

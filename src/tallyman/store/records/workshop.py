@@ -13,7 +13,7 @@ from tallyman.store.record import Record
 
 
 @dataclass(frozen=True, slots=True)
-class PackagesReleases(Record):
+class ReleaseRow(Record):
     """All releases, the newest first, with the routines that use each."""
 
     JSON: ClassVar[tuple[int, ...]] = (6,)
@@ -23,7 +23,7 @@ class PackagesReleases(Record):
     about: str
     note: str
     entry: str
-    tags: Any
+    tags: list[str]
     size: int
     at: datetime
     person: str
@@ -31,7 +31,7 @@ class PackagesReleases(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class Release(Record):
+class ReleaseWhole(Record):
     """One release, whole."""
 
     JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 14, 15)
@@ -44,7 +44,7 @@ class Release(Record):
     entry: str
     inputs: Any
     outputs: Any
-    tags: Any
+    tags: list[str]
     files: Any
     digest: str
     size: int
@@ -56,7 +56,7 @@ class Release(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class PackagesVersions(Record):
+class Version(Record):
     """The versions of a package, the newest first."""
 
     id: int
@@ -72,7 +72,7 @@ class PackagesWheelsByDigest(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class PackagesWheels(Record):
+class WheelRow(Record):
     """All wheels, by name."""
 
     digest: str
@@ -93,7 +93,7 @@ class Routine(Record):
     area_id: int
     release_id: int
     inputs: Any
-    tags: Any
+    tags: list[str]
     priority: int
     run_limit: int
     lease_minutes: int
@@ -111,7 +111,7 @@ class Routine(Record):
     package: str
     release_version: str
     schema: Any
-    release_tags: Any
+    release_tags: list[str]
     release_secrets: Any
     checkpoints: bool
     idea_id: int | None
@@ -170,7 +170,7 @@ class RoutinesCountingOfIdea(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class RoutinesIdeasToCount(Record):
+class IdeaName(Record):
     """Ideas being built that no routine counts for yet."""
 
     id: int
@@ -213,17 +213,17 @@ class RoutinesReadyToGoLive(Record):
 
 
 GIVES: dict[str, type[Record]] = {
-    "packages.releases": PackagesReleases,
-    "packages.release": Release,
-    "packages.versions": PackagesVersions,
+    "packages.releases": ReleaseRow,
+    "packages.release": ReleaseWhole,
+    "packages.versions": Version,
     "packages.wheels_by_digest": PackagesWheelsByDigest,
-    "packages.wheels": PackagesWheels,
+    "packages.wheels": WheelRow,
     "routines.routine": Routine,
     "routines.routines": RoutinesRoutines,
     "routines.last_states": RoutinesLastStates,
     "routines.lock": RoutinesLock,
     "routines.counting_of_idea": RoutinesCountingOfIdea,
-    "routines.ideas_to_count": RoutinesIdeasToCount,
+    "routines.ideas_to_count": IdeaName,
     "routines.locks_of": RoutinesLocksOf,
     "routines.locks_of_many": RoutinesLocksOfMany,
     "routines.locks": RoutinesLocks,

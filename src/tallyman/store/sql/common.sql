@@ -42,6 +42,7 @@ ON DUPLICATE KEY UPDATE name = VALUE(name), zone = VALUE(zone), currency = VALUE
 
 -- name: closed_days
 -- The company's closed days.
+-- gives: ClosedDay
 SELECT day, name FROM closed_day ORDER BY day;
 
 -- name: closed_days_of

@@ -1,5 +1,6 @@
 -- name: roles
 -- Every role, the built-in ones first.
+-- always: holders
 SELECT r.id, r.name, r.about, r.built_in, r.permissions_json, r.copied_from, r.second_factor, r.version, r.retired_at,
   (SELECT COUNT(*) FROM held_role h WHERE h.role_id = r.id) AS holders
 FROM role r ORDER BY r.built_in DESC, r.id;
@@ -81,6 +82,7 @@ WHERE h.role_id IN %(roles)s AND h.area_id IS NULL AND p.active AND p.state = 'a
 
 -- name: groups
 -- Groups with how many are in each.
+-- gives: GroupOut
 SELECT g.id, g.name, g.about, g.claim, g.version, (SELECT COUNT(*) FROM group_member m WHERE m.group_id = g.id) AS members
 FROM person_group g WHERE g.retired_at IS NULL ORDER BY g.name;
 
@@ -105,6 +107,7 @@ WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: members
 -- Who is in a group.
+-- gives: Member
 SELECT m.person_id AS id, p.name, m.by_claim FROM group_member m JOIN person p ON p.id = m.person_id
 WHERE m.group_id = %(group)s AND p.state <> 'erased' ORDER BY p.name;
 

@@ -19,6 +19,7 @@ UPDATE notification SET digest_at = NULL WHERE person_id = %(person)s AND digest
 
 -- name: mine
 -- A person's notifications, latest first.
+-- gives: Notification
 SELECT id, at, text, link, read_at FROM notification
 WHERE person_id = %(person)s ORDER BY at DESC, id DESC LIMIT 30;
 

@@ -19,6 +19,7 @@ SELECT %(id)s, %(id)s, 0 UNION ALL SELECT %(id)s, above_id, depth + 1 FROM area_
 
 -- name: tree
 -- Every area with the one above and what lives in it.
+-- always: routines, robots, held
 SELECT a.id, a.name, a.parent_id, a.version,
   (SELECT COUNT(*) FROM routine o WHERE o.area_id = a.id AND o.retired_at IS NULL) AS routines,
   (SELECT COUNT(*) FROM robot_area ra JOIN robot b ON b.id = ra.robot_id WHERE ra.area_id = a.id AND b.retired_at IS NULL) AS robots,

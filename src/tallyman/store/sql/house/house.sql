@@ -68,6 +68,7 @@ UPDATE person SET division_id = %(into)s, version = version + 1 WHERE division_i
 
 -- name: division_counts
 -- How many ideas and people belong to each division.
+-- always: ideas, people
 SELECT d.id, (SELECT COUNT(*) FROM idea i WHERE i.division_id = d.id AND i.stage <> 'draft') AS ideas,
   (SELECT COUNT(*) FROM person p WHERE p.division_id = d.id AND p.state IN ('active','invited')) AS people
 FROM division d WHERE d.merged_into IS NULL;

@@ -1,5 +1,6 @@
 -- name: listed
 -- Systems whose name, note or owner has the words, with how many ideas and routines use each.
+-- always: ideas, routines
 SELECT s.id, s.name, s.access, s.owner_id, p.name AS owner, p.email AS owner_mail, s.test_system, s.note, s.state, s.version,
   (SELECT COUNT(*) FROM idea_system i WHERE i.name = s.name) AS ideas,
   (SELECT COUNT(DISTINCT c.routine_id) FROM idea_system i JOIN counting_point c ON c.idea_id = i.idea_id WHERE i.name = s.name) AS routines
@@ -9,6 +10,7 @@ ORDER BY s.state = 'retired', s.state <> 'new', s.name;
 
 -- name: names
 -- Systems that can be chosen.
+-- gives: SystemChoice
 SELECT name, access, state FROM business_system WHERE state <> 'retired' ORDER BY name;
 
 -- name: one
@@ -37,11 +39,13 @@ UPDATE business_system SET state = %(state)s, version = version + 1, changed_at 
 
 -- name: ideas
 -- Ideas that use a system, as far as the reader may see them.
+-- gives: UsingIdea
 SELECT i.id, i.title, i.stage FROM idea_system s JOIN idea i ON i.id = s.idea_id
 WHERE s.name = %(name)s AND i.stage <> 'draft' AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
 
 -- name: routines
 -- Routines that serve ideas that use a system, as far as the reader may see them.
+-- gives: UsingRoutine
 SELECT DISTINCT o.id, o.name, c.idea_id FROM idea_system s JOIN counting_point c ON c.idea_id = s.idea_id
 JOIN routine o ON o.id = c.routine_id WHERE s.name = %(name)s AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 

@@ -38,6 +38,7 @@ UPDATE idea SET merged_into = %(into)s WHERE id = %(id)s;
 
 -- name: merged_in
 -- The ideas that were merged into one.
+-- gives: MergedIn
 SELECT i.id, i.title, p.name AS proposer, i.stage_since FROM idea i JOIN person p ON p.id = i.proposer_id
 WHERE i.merged_into = %(id)s ORDER BY i.id;
 
@@ -62,6 +63,7 @@ SELECT from_stage FROM idea_stage WHERE idea_id = %(idea)s ORDER BY id DESC LIMI
 
 -- name: helpers
 -- Who helps with an idea, and with what.
+-- gives: Helper
 SELECT h.person_id AS id, p.name, h.task, h.at FROM idea_helper h JOIN person p ON p.id = h.person_id
 WHERE h.idea_id = %(idea)s ORDER BY h.at;
 
@@ -97,6 +99,7 @@ UPDATE idea SET amends_id = %(amends)s, changed_at = %(now)s, version = version 
 
 -- name: amendments
 -- Wanted changes to an idea in service.
+-- gives: AmendmentRow
 SELECT i.id, i.title, i.stage, p.name AS proposer FROM idea i JOIN person p ON p.id = i.proposer_id
 WHERE i.amends_id = %(id)s AND i.stage NOT IN ('draft','withdrawn') ORDER BY i.id DESC;
 
@@ -117,6 +120,7 @@ VALUES (%(idea)s, %(from_stage)s, %(stage)s, %(now)s, %(person)s, %(reason)s);
 
 -- name: stages
 -- The way of an idea so far.
+-- gives: WayStep
 SELECT s.from_stage, s.stage, s.at, s.reason, COALESCE(p.name, 'Tallyman') AS person FROM idea_stage s
 LEFT JOIN person p ON p.id = s.person_id WHERE s.idea_id = %(idea)s ORDER BY s.id;
 
@@ -171,6 +175,7 @@ UPDATE idea_file SET title = %(title)s, kind = %(kind)s, remark = %(remark)s WHE
 
 -- name: files
 -- The files of an idea.
+-- gives: FileRow
 SELECT f.id, f.name, f.kind, f.size, f.at, f.title, f.remark, p.name AS person,
   COALESCE(v.state, 'making') AS view, v.picture IS NOT NULL AS pictured
 FROM idea_file f LEFT JOIN file_view v ON v.digest = f.digest
@@ -208,6 +213,7 @@ WHERE stage IN ('noted','screened','sized','backed') AND hours_low IS NOT NULL;
 
 -- name: by_stage
 -- How many ideas stand in each stage.
+-- gives: StageCount
 SELECT i.stage, COUNT(*) AS ideas FROM idea i WHERE (%(everywhere)s OR i.area_id IN %(areas)s)
 AND i.stage <> 'draft' AND (i.stage <> 'withdrawn' OR NOT EXISTS (
   SELECT 1 FROM idea_stage s WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')) GROUP BY i.stage;

@@ -38,6 +38,7 @@ INSERT IGNORE INTO file_view (digest, state, picture, text, at) VALUES (%(digest
 
 -- name: names_of_systems
 -- Every system that some idea names.
+-- gives: SystemRow
 SELECT name, COUNT(*) AS ideas FROM idea_system GROUP BY name ORDER BY name;
 
 -- name: drop_systems

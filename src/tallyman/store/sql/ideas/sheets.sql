@@ -16,6 +16,7 @@ FROM idea_sheet s LEFT JOIN errand e ON e.id = s.errand_id WHERE s.id = %(id)s;
 
 -- name: of_person
 -- The spreadsheets that somebody brought, the latest 20.
+-- gives: SheetRow
 SELECT s.id, s.name, s.made_at, e.state AS errand_state, e.words AS errand_words FROM idea_sheet s
 LEFT JOIN errand e ON e.id = s.errand_id WHERE s.person_id = %(person)s ORDER BY s.id DESC LIMIT 20;
 

@@ -29,7 +29,7 @@ FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.
 
 -- name: divisions
 -- Where work belongs, as a tree: each with the names above it.
--- always: own, name
+-- always: id, own, name, depth
 WITH RECURSIVE tree AS (
   SELECT id, parent_id, name AS own, CAST(name AS CHAR(1000)) AS path, 0 AS depth FROM division
   WHERE parent_id IS NULL AND merged_into IS NULL
@@ -131,6 +131,7 @@ SELECT password_hash FROM person WHERE id = %(id)s;
 
 -- name: sessions_of
 -- A person's open sessions.
+-- always: handle
 SELECT LEFT(token_hash, 16) AS handle, made_at, seen_at, ends_at, address, agent, how FROM session
 WHERE person_id = %(person)s AND ends_at > %(now)s ORDER BY seen_at DESC;
 

@@ -34,6 +34,7 @@ VALUES (%(name)s, %(email)s, '', %(zone)s, NULL, 'active', %(outside)s, %(now)s)
 
 -- name: groups_by_claim
 -- Groups that follow claims.
+-- always: claim
 SELECT id, name, claim FROM person_group WHERE claim IS NOT NULL AND retired_at IS NULL ORDER BY id;
 
 -- name: claimed

@@ -9,6 +9,7 @@ SELECT area_id, above_id FROM area_above WHERE area_id IN %(ids)s;
 -- name: hosts
 -- All hosts with their seats in use.
 -- gives: HostSeen
+-- always: seats_used
 -- yes or no: connected, bound
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
@@ -18,7 +19,7 @@ FROM host h ORDER BY h.name;
 
 -- name: host
 -- One host.
--- gives: Host
+-- gives: HostRow
 SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS NOT NULL AS connected FROM host WHERE id = %(id)s;
 
 -- name: lock_host
@@ -150,7 +151,7 @@ UPDATE robot SET tags_json = %(tags)s, account = %(account)s, version = version 
 
 -- name: robot
 -- One robot.
--- gives: Robot
+-- gives: RobotRow
 SELECT id, name, host_id, tags_json, account, version FROM robot WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: allow

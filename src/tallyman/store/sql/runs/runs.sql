@@ -244,6 +244,7 @@ ON DUPLICATE KEY UPDATE name = VALUE(name), ended_at = VALUE(ended_at), fault = 
 
 -- name: steps
 -- The steps of a run.
+-- gives: Step
 SELECT n, name, started_at, ended_at, fault, data_in_json, data_out_json FROM run_step WHERE run_id = %(run)s ORDER BY n;
 
 -- name: current_steps

@@ -43,6 +43,7 @@ WHERE NOT EXISTS (SELECT 1 FROM secret_use u WHERE u.secret_id = %(id)s AND u.wh
 
 -- name: uses
 -- The latest uses of a secret.
+-- gives: UseOut
 SELECT id, at, who, what FROM secret_use WHERE secret_id = %(id)s ORDER BY id DESC LIMIT 100;
 
 -- name: of_other_keys

@@ -53,10 +53,12 @@ UNION SELECT nominal_at FROM run WHERE trigger_id = %(trigger)s AND nominal_at I
 
 -- name: history
 -- What became of a trigger's nominal times, the latest noted first.
+-- gives: TriggerStart
 SELECT s.id, s.nominal_at, s.at, s.what, s.why, s.run_id, r.state AS run_state, r.outcome AS run_outcome FROM trigger_start s
 LEFT JOIN run r ON r.id = s.run_id WHERE s.trigger_id = %(id)s AND s.id < %(before)s ORDER BY s.id DESC LIMIT %(limit)s;
 
 -- name: coming
 -- What the clock starts next.
+-- always: next_at
 SELECT t.id, t.routine_id, o.name AS routine, t.expression, t.zone, t.on_closed, t.next_at FROM start_trigger t
 JOIN routine o ON o.id = t.routine_id WHERE t.next_at IS NOT NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY t.next_at LIMIT 8;

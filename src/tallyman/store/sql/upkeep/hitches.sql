@@ -46,6 +46,7 @@ UPDATE hitch SET aside_at = %(now)s, aside_by = %(person)s, aside_why = %(why)s,
 
 -- name: set_aside_rows
 -- What persons gave up, the latest first.
+-- always: aside_at, aside_why
 SELECT h.id, h.work, h.object, h.about, h.fault, h.aside_at, h.aside_why, p.name AS person FROM hitch h JOIN person p ON p.id = h.aside_by
 WHERE h.aside_at IS NOT NULL ORDER BY h.aside_at DESC LIMIT 20;
 

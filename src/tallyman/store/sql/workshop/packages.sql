@@ -11,13 +11,14 @@ VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(
 
 -- name: releases
 -- All releases, the newest first, with the routines that use each.
+-- gives: ReleaseRow
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.tags_json, r.size, r.at, w.name AS person,
   (SELECT COUNT(*) FROM routine o WHERE o.release_id = r.id AND o.retired_at IS NULL) AS routines
 FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.id = r.person_id ORDER BY r.at DESC, r.id DESC;
 
 -- name: release
 -- One release, whole.
--- gives: Release
+-- gives: ReleaseWhole
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
   r.digest, r.size, r.at, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
 JOIN package p ON p.id = r.package_id
@@ -25,6 +26,7 @@ JOIN person w ON w.id = r.person_id WHERE r.id = %(id)s;
 
 -- name: versions
 -- The versions of a package, the newest first.
+-- gives: Version
 SELECT r.id, r.version FROM package_release r JOIN package p ON p.id = r.package_id WHERE p.name = %(name)s ORDER BY r.id DESC;
 
 -- name: add_wheel
@@ -37,6 +39,7 @@ SELECT digest, name FROM wheel WHERE digest IN %(digests)s;
 
 -- name: wheels
 -- All wheels, by name.
+-- gives: WheelRow
 SELECT w.digest, w.name, f.size, w.at, p.name AS person FROM wheel w JOIN file_body f ON f.digest = w.digest
 JOIN person p ON p.id = w.person_id ORDER BY w.name, w.at;
 

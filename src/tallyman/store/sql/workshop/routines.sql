@@ -56,6 +56,7 @@ SELECT c.routine_id, o.name FROM counting_point c JOIN routine o ON o.id = c.rou
 
 -- name: ideas_to_count
 -- Ideas being built that no routine counts for yet.
+-- gives: IdeaName
 SELECT i.id, i.title FROM idea i LEFT JOIN counting_point c ON c.idea_id = i.id
 WHERE i.stage = 'building' AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
 

@@ -1,0 +1,74 @@
+"""What pages are told: the answers of this room."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from tallyman.services.answers import AreaName
+from tallyman.services.house import AreaBelow
+
+
+@dataclass(frozen=True, slots=True)
+class Host:
+    """A host: when it was heard, under which account, and its seats."""
+
+    id: int
+    name: str
+    heard_at: datetime | None
+    connected_at: datetime | None
+    connected: bool
+    silent: bool
+    code_open: bool
+    account: str | None
+    facts: dict[str, Any] | None
+    clock_ahead_ms: int | None
+    hours_from: str | None
+    hours_to: str | None
+    hours_zone: str | None
+    seats: int
+    seats_used: int
+    leaving_at: datetime | None
+    used_at: datetime | None
+    used_from: str
+    token_at: datetime | None
+    bound: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Robot:
+    """A robot on its host, with tags and areas."""
+
+    id: int
+    name: str
+    host_id: int
+    host: str
+    runner_account: str | None
+    silent: bool
+    tags: list[str]
+    areas: list[AreaName]
+    busy_with: int | None
+    account: str
+    account_fault: str
+    as_runner: bool
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class Robots:
+    """Areas, hosts and robots."""
+
+    areas: list[AreaBelow]
+    hosts: list[Host]
+    robots: list[Robot]
+    now: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Code:
+    """The one-time code of a host; it is shown only once."""
+
+    id: int
+    code: str
+    until: datetime

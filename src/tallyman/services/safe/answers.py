@@ -1,0 +1,75 @@
+"""What pages are told: the answers of this room."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from tallyman.store.records.safe import UseOut as UseOut
+
+
+@dataclass(frozen=True, slots=True)
+class SecretRow:
+    """A secret, without its value."""
+
+    id: int
+    name: str
+    kind: str
+    kind_words: str
+    of_people: bool
+    area_id: int | None
+    area: str | None
+    about: str
+    expires_on: date | None
+    ends: str
+    changed_at: datetime
+    used_at: datetime | None
+    made_by: str | None
+    version: int
+    may_change: bool
+    may_retire: bool
+
+
+@dataclass(frozen=True, slots=True)
+class KindOut:
+    """What a secret can be for."""
+
+    kind: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class KeyOut:
+    """A key outside the database, and how many secrets it wraps."""
+
+    key_id: str
+    secrets: int
+    current: bool
+
+
+@dataclass(frozen=True, slots=True)
+class SecretsOut:
+    """What is in the safe."""
+
+    secrets: list[SecretRow]
+    kinds: list[KindOut]
+    keys: list[KeyOut]
+    may_make: bool
+    early_days: int
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineOut:
+    """A routine that would miss the secret."""
+
+    id: int
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class SecretOut:
+    """The uses of a secret, and which routines ask for it."""
+
+    uses: list[UseOut]
+    routines: list[RoutineOut]
+    unseen: int

@@ -1,0 +1,58 @@
+"""What pages are told: the answers of this room."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from typing_extensions import TypedDict
+
+from tallyman.services.workshop import RoutineParts
+from tallyman.store.records.starts import TriggerStart as TriggerStart
+
+# Wall times within which starts are allowed: from ≤ t < to.
+WindowOut = TypedDict("WindowOut", {"from": str, "to": str})
+
+
+@dataclass(frozen=True, slots=True)
+class Trigger:
+    """A start on the clock: its sentence and next times."""
+
+    id: int
+    form: dict[str, Any]
+    zone: str
+    on_closed: str
+    window: WindowOut | None
+    missed: str
+    missed_hours: int
+    latest_minutes: int | None
+    sentence: str
+    times: list[datetime]
+    notes: list[str]
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class Preview:
+    """The sentence of a form, its next five times, and the form as it will be kept."""
+
+    sentence: str
+    times: list[datetime]
+    kept: dict[str, Any]
+    notes: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class TriggerHistory:
+    """What a trigger started, merged, skipped or missed, the latest first."""
+
+    rows: list[TriggerStart]
+    next: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Routine(RoutineParts):
+    """A routine with what it needs to start and to go live, and what starts it."""
+
+    triggers: list[Trigger]

@@ -1,0 +1,152 @@
+"""What pages are told: the answers of this room."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from decimal import Decimal
+
+from tallyman.core.working import Working
+from tallyman.services.answers import Choice
+
+
+@dataclass(frozen=True, slots=True)
+class Sum:
+    """Promised against delivered."""
+
+    promised: str
+    saved: str
+    difference: str
+    robot_time: str
+    costs: str
+    net: str
+    hours: str
+    units: str
+
+
+@dataclass(frozen=True, slots=True)
+class IdeaSum(Sum):
+    """An idea's promised against delivered to date."""
+
+    idea_id: int
+    title: str
+    stage: str
+    division: str | None
+    live_on: date | None
+    go_live_on: date
+    working: Working
+
+
+@dataclass(frozen=True, slots=True)
+class CompanyMonth(Sum):
+    """A month over all ideas."""
+
+    month: str
+    state: str
+    closed_by: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Rest:
+    """What no idea bears, by its lines."""
+
+    lines: str
+    money: str
+    working: Working
+
+
+@dataclass(frozen=True, slots=True)
+class Overview:
+    """All promised ideas and the company's months."""
+
+    rows: list[IdeaSum]
+    total: Sum
+    working: dict[str, Working]
+    rest: Rest | None
+    months: list[CompanyMonth]
+    currency: str
+    as_of: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class IdeaMonth(Sum):
+    """A month of an idea."""
+
+    month: str
+    state: str
+    entries: int
+    working: Working
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of the case, promised and delivered to date."""
+
+    line: str
+    promised: str
+    delivered: str
+    difference: str
+    working: Working
+
+
+@dataclass(frozen=True, slots=True)
+class IdeaTally:
+    """An idea's months and lines."""
+
+    lines: list[Line]
+
+    months: list[IdeaMonth]
+    total: Sum
+    working: Working
+    currency: str
+    routine_id: int | None
+    routine: str | None
+    live_on: date | None
+    promised_from: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class EntryOut:
+    """An entry of the ledger with its working."""
+
+    id: int
+    run_id: int | None
+    routine_id: int | None
+    routine: str | None
+    kind: str
+    why: str
+    person: str | None
+    line: str
+    units: str
+    hours: str
+    money: str
+    at: datetime
+    belongs_to: str
+    working: Working
+
+
+@dataclass(frozen=True, slots=True)
+class Entries:
+    """A page of entries; `next` is the number after which the next page begins."""
+
+    rows: list[EntryOut]
+    next: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class CountsOut:
+    """What becomes of counts far from a routine's usual."""
+
+    unusual: str
+    choices: list[Choice]
+    version: int
+    may_change: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Unusual:
+    """A count far from the usual, which waits for somebody to say that it is right."""
+
+    units: Decimal
+    usual: Decimal
+    noted_at: datetime

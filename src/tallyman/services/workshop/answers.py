@@ -1,0 +1,135 @@
+"""What pages are told: the answers of this room."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from tallyman.core.runs import Need
+from tallyman.services.house import AreaBelow
+from tallyman.store.records.workshop import IdeaName as IdeaName
+from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
+from tallyman.store.records.workshop import Version as Version
+from tallyman.store.records.workshop import WheelRow as WheelRow
+
+
+@dataclass(frozen=True, slots=True)
+class WheelName:
+    """A wheel that a release needs."""
+
+    name: str
+    digest: str
+
+
+@dataclass(frozen=True, slots=True)
+class Release:
+    """A release with its schemas and files."""
+
+    id: int
+    package: str
+    version: str
+    about: str
+    note: str
+    entry: str
+    inputs: dict[str, Any]
+    outputs: dict[str, Any]
+    tags: list[str]
+    files: list[tuple[str, int]]
+    digest: str
+    size: int
+    at: datetime
+    person: str
+    checkpoints: bool
+    secrets: list[str] | None
+    wheels: list[WheelName] | None
+    versions: list[Version]
+
+
+@dataclass(frozen=True, slots=True)
+class WheelKept:
+    """The SHA-256 by which a requirements.txt names the wheel."""
+
+    digest: str
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineRow:
+    """A routine in the list."""
+
+    id: int
+    name: str
+    on_trial: bool
+    area: str
+    package: str
+    release_version: str
+    idea_id: int | None
+    idea: str | None
+    last_run: int | None
+    last_state: str | None
+    last_at: datetime | None
+    next_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineMay:
+    """What the signed-in person may do with the routine."""
+
+    change: bool
+    start: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Choices:
+    """What a new routine can be made of."""
+
+    areas: list[AreaBelow]
+    ideas: list[IdeaName]
+    locks: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class InputFile:
+    """A file given as an input; `value` goes into the routine's inputs."""
+
+    value: str
+    name: str
+    size: int
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineParts:
+    """A routine with what it needs to start and to go live."""
+
+    id: int
+    name: str
+    area: str
+    area_id: int
+    release_id: int
+    package: str
+    release_version: str
+    input_schema: dict[str, Any]
+    release_tags: list[str]
+    inputs: dict[str, Any]
+    tags: list[str]
+    priority: int
+    run_limit: int
+    lease_minutes: int
+    limit_minutes: int
+    again_after_lost: bool
+    most_attempts: int
+    memory_mb: int
+    locks: list[str]
+    checkpoints: bool
+    on_trial: bool
+    live_at: datetime | None
+    idea_id: int | None
+    idea: str | None
+    basis: str | None
+    count_name: str | None
+    version: int
+    pre_check: list[Need]
+    live_needs: list[Need]
+    ideas: list[IdeaName]
+    versions: list[Version]
+    may: RoutineMay

@@ -216,7 +216,7 @@ def test_a_run_is_watched_live(page: Page, live: World) -> None:
     now = read_clock()
     line = {"at": now.isoformat(), "level": "caution", "text": "meter 17 has no reading"}
     step = {"n": 1, "name": "Read the list", "started_at": now, "data_in": {"file": "week.csv"}}
-    reports.report(Ctx(live.db, now), host, run, work["fence"], 1, [line], [step])
+    reports.report(Ctx(live.db, now), host, run, work.fence, 1, [line], [step])
     page.see("meter 17 has no reading")
     page.see("1 Read the list")
     page.click("Cancel the run")
@@ -226,7 +226,7 @@ def test_a_run_is_watched_live(page: Page, live: World) -> None:
         Ctx(live.db, read_clock()),
         host,
         run,
-        work["fence"],
+        work.fence,
         reports.Outcome("cancelled", True, "cancelled while it ran", {}, {}),
     )
     page.see("cancelled while it ran")

@@ -233,3 +233,12 @@ def test_of_two_migrations_at_once_the_second_is_told_to_wait(old: Old) -> None:
         upgrade(old)
     # A lease that was left behind ends.
     assert migrate(old.owner, old.wanted.db_user, NOW + timedelta(hours=1))
+
+
+def test_a_server_keeps_its_temporary_tables_to_itself(db: Database) -> None:
+    """A server that starts clears the temporary tables of the folder it is given, whoever made them."""
+    data, temporary = (
+        db.transact(lambda tx, name=name: tx.composed(f"SELECT @@{name}", {})[0][0])
+        for name in ("datadir", "tmpdir")
+    )
+    assert Path(temporary) == Path(data).parent / "temporary"

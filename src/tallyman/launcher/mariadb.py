@@ -55,6 +55,16 @@ def _find(program: str) -> str:
     return found
 
 
+def _temporary(folder: Path) -> Path:
+    """Where the server keeps temporary tables: a folder of its own, as a server that starts clears all of
+    them in the folder that it is given, also those of another one."""
+    found = folder / "temporary"
+    found.mkdir(exist_ok=True)
+    if os.geteuid() == 0:
+        shutil.chown(found, "mysql", "mysql")
+    return found
+
+
 def install(folder: Path) -> None:
     """Makes the data folder of a new server; one that exists stays as it is."""
     data = folder / "data"
@@ -66,12 +76,14 @@ def install(folder: Path) -> None:
     if os.geteuid() == 0:
         shutil.chown(folder, "mysql", "mysql")
         shutil.chown(data, "mysql", "mysql")
+    temporary = _temporary(folder)
     done = subprocess.run(
         [
             _find("mariadb-install-db"),
             "--no-defaults",
             *_as_user(),
             f"--datadir={data}",
+            f"--tmpdir={temporary}",
             "--auth-root-authentication-method=normal",
             "--skip-test-db",
             "--skip-name-resolve",
@@ -99,6 +111,7 @@ def start(folder: Path, port: int, *more: str) -> Server:
                 "--no-defaults",
                 *_as_user(),
                 f"--datadir={folder / 'data'}",
+                f"--tmpdir={_temporary(folder)}",
                 f"--socket={folder / 's.sock'}",
                 f"--pid-file={folder / 'pid'}",
                 "--bind-address=127.0.0.1",

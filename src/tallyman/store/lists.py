@@ -135,16 +135,16 @@ HANDED_IN = (
     "WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')))"
 )
 IDEAS = Listing(
-    "ideas",
-    "Ideas in a list.",
-    ListIdeas,
-    "SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, "
+    room="ideas",
+    purpose="Ideas in a list.",
+    record=ListIdeas,
+    select="SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, "
     "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, "
     "i.sized_by, i.changed_at, "
     "i.route, i.source, i.amends_id, i.owner_id, d.name AS division, p.name AS proposer, i.proposer_id, "
     "o.name AS owner FROM idea i JOIN person p ON p.id = i.proposer_id "
     "LEFT JOIN division d ON d.id = i.division_id LEFT JOIN person o ON o.id = i.owner_id",
-    {
+    filters={
         "stage": "i.stage = %(stage)s",
         "stages": "i.stage IN %(stages)s",
         "not_drafts_of_others": f"(i.proposer_id = %(not_drafts_of_others)s OR {HANDED_IN})",
@@ -169,7 +169,7 @@ IDEAS = Listing(
         "SELECT 1 FROM idea_text t WHERE t.idea_id = i.id AND MATCH (t.text) AGAINST "
         "(%(text_words)s IN BOOLEAN MODE))))",
     },
-    {
+    sorts={
         "title": ("i.title", False),
         "oldest": ("i.stage_since", False),
         "worth": ("i.worth", True),
@@ -178,57 +178,58 @@ IDEAS = Listing(
         "changed": ("i.changed_at", True),
         "due": ("i.due_on", False),
     },
-    "i.id",
+    key="i.id",
 )
 
 RUNS = Listing(
-    "runs",
-    "Runs in a list.",
-    ListRuns,
-    "SELECT r.id, r.routine_id, o.name AS routine, a.name AS area, r.state, r.outcome, r.reason, r.trial, "
+    room="runs",
+    purpose="Runs in a list.",
+    record=ListRuns,
+    select="SELECT r.id, r.routine_id, o.name AS routine, a.name AS area, r.state, r.outcome, r.reason, "
+    "r.trial, "
     "r.started_words, r.due_at, r.made_at, r.started_at, r.ended_at, r.robot_id, b.name AS robot, "
     "r.cancel_at, r.again_of, r.changed_at FROM run r JOIN routine o ON o.id = r.routine_id "
     "JOIN area a ON a.id = o.area_id LEFT JOIN robot b ON b.id = r.robot_id",
-    {
+    filters={
         "state": "r.state = %(state)s",
         "states": "r.state IN %(states)s",
         "in_areas": "o.area_id IN %(in_areas)s",
         "routine": "r.routine_id = %(routine)s",
         "robot": "r.robot_id = %(robot)s",
     },
-    {"newest": ("r.id", True)},
-    "r.id",
+    sorts={"newest": ("r.id", True)},
+    key="r.id",
 )
 
 TRAIL = Listing(
-    "house",
-    "The audit trail.",
-    ListTrail,
-    "SELECT u.id, u.at, u.who, u.address, u.action, u.object, u.words, u.before_json, u.after_json, "
+    room="house",
+    purpose="The audit trail.",
+    record=ListTrail,
+    select="SELECT u.id, u.at, u.who, u.address, u.action, u.object, u.words, u.before_json, u.after_json, "
     "u.erased_at FROM audit u",
-    {
+    filters={
         "who": "u.person_id = %(who)s",
         "action": "u.action = %(action)s",
         "object": "u.object = %(object)s",
         "text": "u.words LIKE %(text)s",
         "since": "u.at >= %(since)s",
     },
-    {"newest": ("u.id", True)},
-    "u.id",
+    sorts={"newest": ("u.id", True)},
+    key="u.id",
 )
 
 MAILS = Listing(
-    "house",
-    "The outbox.",
-    ListMails,
-    "SELECT m.id, m.to_address, m.subject, m.kind, m.made_at, m.sent_at, m.due_at, m.tries, m.answer, "
+    room="house",
+    purpose="The outbox.",
+    record=ListMails,
+    select="SELECT m.id, m.to_address, m.subject, m.kind, m.made_at, m.sent_at, m.due_at, m.tries, m.answer, "
     "p.name AS person FROM mail m LEFT JOIN person p ON p.id = m.person_id",
-    {
+    filters={
         "text": "(m.to_address LIKE %(text)s OR m.subject LIKE %(text)s)",
         "waiting": "m.sent_at IS NULL",
     },
-    {"newest": ("m.id", True)},
-    "m.id",
+    sorts={"newest": ("m.id", True)},
+    key="m.id",
 )
 
 LISTINGS: dict[str, Listing[Any]] = {"ideas": IDEAS, "runs": RUNS, "trail": TRAIL, "mails": MAILS}

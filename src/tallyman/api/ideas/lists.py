@@ -69,9 +69,24 @@ def listed(
     """Which ideas are wanted."""
     numbers = tuple(int(one) for one in (ids or "").split(",") if one.isdigit() and len(one) < 10)
     return page.Wanted(
-        stage, text, mine, division, owner, route, reach_from, late, asked, reach_to, worth_from, worth_to,
-        source, system, older_than, amendments, numbers if ids is None else numbers or (0,),
-    )  # fmt: skip
+        stage=stage,
+        text=text,
+        mine=mine,
+        division=division,
+        owner=owner,
+        route=route,
+        reach_from=reach_from,
+        late=late,
+        asked=asked,
+        reach_to=reach_to,
+        worth_from=worth_from,
+        worth_to=worth_to,
+        source=source,
+        system=system,
+        older_than=older_than,
+        amendments=amendments,
+        ids=numbers if ids is None else numbers or (0,),
+    )
 
 
 Listed = Annotated[page.Wanted, Depends(listed)]

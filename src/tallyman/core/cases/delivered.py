@@ -6,8 +6,10 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from statistics import median
+from typing import Any
 
 from tallyman.core.cases.business_case import CaseInput
+from tallyman.core.exact import exact
 from tallyman.core.volume import by_month
 
 MONTHS = 12
@@ -101,3 +103,55 @@ def _correction(what: str, records: list[Record], of: str) -> Correction:
 def ratio(actual: Fraction | None, estimated: Fraction | None) -> Fraction | None:
     """Actual ÷ estimated; None where one is not known or nothing was estimated."""
     return None if actual is None or not estimated else actual / estimated
+
+
+Months = dict[str, Fraction]
+# In fewer months than these, what came and what was done says too little.
+LEAST_MONTHS = 2
+
+
+@dataclass(frozen=True)
+class Actual:
+    """What is known of delivered work: person-days spent, minutes by hand, items that came and that robots
+    finished by month such as 2026-11."""
+
+    days: Fraction | None
+    minutes: Fraction | None
+    came: Months
+    done: Months
+
+
+def ratios(actual: Actual, given: Mapping[str, Any], sizing: Mapping[str, Any]) -> dict[str, Fraction]:
+    """Actual ÷ estimated of whatever is known (rules §2): `given` is the case's input, `sizing` its facts."""
+    days = sum((exact(row["person_days"]) for row in given.get("phases") or []), Fraction(0))
+    rework = exact(given["rework_share"]) * exact(given["rework_minutes"])
+    found = {
+        "effort": ratio(actual.days, days),
+        "minutes": ratio(actual.minutes, exact(given["handling_minutes"]) + rework),
+        "volume": ratio(*_volumes(actual.came, given, sizing)),
+        "share": ratio(*_shares(actual, given)),
+    }
+    return {what: one for what, one in found.items() if one is not None}
+
+
+Pair = tuple[Fraction | None, Fraction | None]
+
+
+def _volumes(months: Months, given: Mapping[str, Any], sizing: Mapping[str, Any]) -> Pair:
+    """Items that came in the months counted, and items promised for the same months of the year."""
+    if len(months) < LEAST_MONTHS:
+        return None, None
+    peaks = [exact(one) for one in sizing.get("peaks") or ["1"] * MONTHS]
+    year = by_month(exact(given["volume_per_year"]), peaks)
+    promised = sum((year[int(month[5:]) - 1] for month in months), Fraction(0))
+    return sum(months.values(), Fraction(0)), promised
+
+
+def _shares(actual: Actual, given: Mapping[str, Any]) -> Pair:
+    """The part of what came that robots finished, in months where both are known, and the promised one."""
+    both = [month for month, came in actual.came.items() if month in actual.done and came]
+    if len(both) < LEAST_MONTHS:
+        return None, None
+    came = sum((actual.came[month] for month in both), Fraction(0))
+    done = sum((actual.done[month] for month in both), Fraction(0))
+    return done / came, exact(given["automatable_share"]) * (1 - exact(given["robot_exception_share"]))

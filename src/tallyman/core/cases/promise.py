@@ -7,9 +7,20 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from fractions import Fraction
+from typing import Any
+
+from tallyman.core.exact import exact
 
 YEAR_DAYS = 365
 SAVING = "saving"
+# By line: how its promised amount a year is made, in words.
+LINES = {
+    SAVING: "saving a year",
+    "robots": "− robots × seat a year; delivered is robot time",
+    "support": "− support share × one-time cost",
+    "software": "− other software a year",
+    "running lines": "− running lines a year",
+}
 
 
 @dataclass(frozen=True)
@@ -20,6 +31,19 @@ class Promised:
     made: date
     go_live: date
     yearly: Mapping[str, Fraction]
+
+
+def promised_a_year(given: Mapping[str, Any], result: Mapping[str, Any]) -> dict[str, Fraction]:
+    """What a promised case brings and costs a year, by line of `LINES`, from its input and its figures."""
+    one_time = exact(result["one_time_cost"])
+    running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
+    return {
+        SAVING: exact(result["saving_per_year"]),
+        "robots": -result["robots"] * exact(given["seat_cost_per_year"]),
+        "support": -exact(given["support_share"]) * one_time,
+        "software": -exact(given["other_software_per_year"]),
+        "running lines": -running,
+    }
 
 
 def month_of(month: str) -> tuple[date, date]:

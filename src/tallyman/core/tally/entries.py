@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from fractions import Fraction
 from zoneinfo import ZoneInfo
 
@@ -107,8 +107,13 @@ def usual_most(before: Sequence[Fraction], a_year: Fraction | None) -> Fraction 
     return a_year if a_year else None
 
 
-def _rate_used(rate: Rate) -> Used:
-    return Used(rate.name, text_of(rate.value, 2), rate.unit, "rate", rate.since)
+TIME = "units × minutes each ÷ 60 × what an hour costs"
+ROBOT = "− robot hours × standard price of a robot hour"
+ONE_BACK = "Minutes for one handed back"
+
+
+def _rate_used(rate: Rate, link: str = "") -> Used:
+    return Used(rate.name, text_of(rate.value, 2), rate.unit, "rate", rate.since, link)
 
 
 def _time_saved(line: str, units: Fraction, minutes: Rate, hour: Rate, said: str) -> Entry:
@@ -118,11 +123,47 @@ def _time_saved(line: str, units: Fraction, minutes: Rate, hour: Rate, said: str
         line,
         text_of(money, 2),
         "money",
-        "units × minutes each ÷ 60 × what an hour costs",
-        parts=(Part("Hours", text_of(hours, 4) or "", "units × minutes ÷ 60"),),
+        TIME,
+        parts=(_hours_part(hours),),
         inputs=(Used("Units", text_of(units, 0), said, "run"), _rate_used(minutes), _rate_used(hour)),
     )
     return Entry(line, units, hours, money, (minutes.rate_id, hour.rate_id), working)
+
+
+def _hours_part(hours: Fraction) -> Part:
+    return Part("Hours", text_of(hours, 4) or "", "units × minutes ÷ 60")
+
+
+@dataclass(frozen=True)
+class Kept:
+    """An entry of a run as it stands in the ledger; money and hours to six digits."""
+
+    line: str
+    units: Fraction
+    hours: Fraction
+    money: Fraction
+    run_id: int
+    day: date
+
+
+def working_of(kept: Kept, used: Sequence[Rate], name: str, note: str) -> Working:
+    """The working of a run's entry, by the rates that it was posted with (rules §11).
+
+    What is no rate comes from the entry itself: the robot's hours, and the minutes for one handed back.
+    """
+    source, day, link = f"run R-{kept.run_id}", kept.day.isoformat(), f"/runs/{kept.run_id}"
+    outcome, rates = text_of(kept.money, 2), [_rate_used(one, "/value/rates") for one in used]
+    if kept.line == "robot time":
+        price = used[0].value if used else Fraction(0)
+        hours = text_of(-kept.money / price, 4) if price else None
+        first = Used("Robot hours", hours, "h", source, day, link)
+        return Working(name, outcome, "money", ROBOT, inputs=(first, *rates), note=note)
+    units = Used("Units", text_of(kept.units, 0), "", source, day, link)
+    if kept.line == HANDED_BACK.replace("_", " ") and kept.units:
+        each = Used(ONE_BACK, text_of(kept.hours * 60 / kept.units, 2), "min", "promise", day)
+        rates = [each, *rates[1:]]
+    parts = (_hours_part(kept.hours),)
+    return Working(name, outcome, "money", TIME, parts=parts, inputs=(units, *rates), note=note)
 
 
 def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, held: str = "") -> Posting:
@@ -146,7 +187,7 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, h
         if back:
             each = Rate(
                 minutes.rate_id,
-                "Minutes for one handed back",
+                ONE_BACK,
                 run.exception_minutes,
                 "min",
                 minutes.since,
@@ -164,7 +205,7 @@ def _robot_time(hours: Fraction, price: Rate) -> Entry:
         "robot time",
         text_of(money, 2),
         "money",
-        "− robot hours × standard price of a robot hour",
+        ROBOT,
         inputs=(Used("Robot hours", text_of(hours, 4), "h", "run"), _rate_used(price)),
     )
     return Entry("robot time", Fraction(0), Fraction(0), money, (price.rate_id,), working)

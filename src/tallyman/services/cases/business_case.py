@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from dataclasses import fields
 from datetime import date
-from fractions import Fraction
 from typing import Any
 
 from tallyman.core.alerts import kinds
-from tallyman.core.cases import business_case, workings
+from tallyman.core.cases import business_case, workings, yearly
 from tallyman.core.cases.business_case import Case, CaseInput
 from tallyman.core.cases.delivered import year_of_work
 from tallyman.core.cases.facts import CASE, LABELS, SIZING
 from tallyman.core.exact import exact, plain, text_of
-from tallyman.core.working import Part, Working
 from tallyman.services.cases import delivered
 from tallyman.services.cases.answers import (
     BesideRow,
@@ -105,15 +103,16 @@ def view(ctx: Ctx, idea_id: int) -> CaseOut:
         inputs = case_input(tx, ctx, idea)
         case, figures = figures_of(inputs)
         tree = workings.workings(case, figures, inputs.sources)
-        tree["benefits"] = _benefits_working(inputs)
-        tree.update(_cost_workings(figures))
+        years = yearly.years_of(figures)
+        tree["benefits"] = yearly.benefits(inputs.benefits)
+        tree.update(yearly.costs_by_year(figures))
         given = inputs.given
         promise = tx.one(Promise, "ideas.promise", idea=idea.id)
         return CaseOut(
             currency=given["currency"],
             fields=as_rows(inputs.sheet, CASE),
             figures=figures_out(figures),
-            yearly=_yearly(figures),
+            yearly=None if years is None else [_year(one) for one in years],
             hours=CaseHours(
                 handling=text_of(figures.hours_before, 1),
                 rework=text_of(figures.rework_hours, 1),
@@ -145,78 +144,16 @@ def view(ctx: Ctx, idea_id: int) -> CaseOut:
     return ctx.db.transact(work)
 
 
-def _benefits_working(inputs: Inputs) -> Working:
-    amounts = [row["a_year"] for row in inputs.benefits]
-    total = None if None in amounts else sum((exact(one) for one in amounts), Fraction(0))
-    return Working(
-        "Benefit lines, a year",
-        text_of(total, 2),
-        "money",
-        "sum of the lines; kept apart from time saved, and out of payback and NPV",
-        parts=tuple(
-            Part(row["name"], row["a_year"] or "–", row.get("how") or row["kind"]) for row in inputs.benefits
-        ),
+def _year(one: yearly.Year) -> CaseYear:
+    return CaseYear(
+        before=text_of(one.before, 2),
+        people=text_of(one.people, 2),
+        after=text_of(one.after, 2),
+        saved=text_of(one.saved, 2),
+        to_run=text_of(-one.to_run, 2),
+        to_build=None if one.to_build is None else text_of(-one.to_build, 2),
+        net=text_of(one.net, 2),
     )
-
-
-def _yearly(figures: Case) -> list[CaseYear] | None:
-    """Each year from the start: what the work costs without and with robots, and what becomes of it."""
-    if figures.live_parts is None or figures.net is None:
-        return None
-    saving, running = figures.saving or Fraction(0), figures.running or Fraction(0)
-    before = figures.cost_before or Fraction(0)
-    rows = []
-    for year, live in enumerate(figures.live_parts):
-        once = (figures.one_time or Fraction(0)) if year == 0 else Fraction(0)
-        rows.append(
-            CaseYear(
-                before=text_of(before, 2),
-                people=text_of(before - live * saving, 2),
-                after=text_of(before - live * saving + live * running + once, 2),
-                saved=text_of(live * saving, 2),
-                to_run=text_of(-live * running, 2),
-                to_build=text_of(-once, 2) if year == 0 else None,
-                net=text_of(figures.net[year], 2),
-            )
-        )
-    return rows
-
-
-def _cost_workings(figures: Case) -> dict[str, Working]:
-    """How the cost of the work comes about in each year, without and with robots."""
-    found: dict[str, Working] = {}
-    yearly = _yearly(figures)
-    if yearly is None or figures.live_parts is None:
-        return found
-    for n, (row, live) in enumerate(zip(yearly, figures.live_parts, strict=True), 1):
-        share = f"{text_of(live * 100, 1)} % of the year"
-        before, people = row.before or "", row.people or ""
-        kept = text_of(live * (figures.cost_after_people or Fraction(0)), 2) or ""
-        alone = text_of((1 - live) * (figures.cost_before or Fraction(0)), 2) or ""
-        run = text_of(live * (figures.running or Fraction(0)), 2) or ""
-        once = (text_of(figures.one_time, 2) or "",) if n == 1 else ()
-        found[f"before_{n}"] = Working(
-            f"Cost of the work in year {n}, without robots", before, "money", "what it costs today, a year"
-        )
-        found[f"people_{n}"] = Working(
-            f"Cost of people in year {n}, with robots",
-            people,
-            "money",
-            "all of it before go-live + what people still do from then on",
-            parts=(Part("Before go-live", alone), Part("From go-live", kept, share)),
-        )
-        found[f"after_{n}"] = Working(
-            f"All costs of the work in year {n}, with robots",
-            row.after,
-            "money",
-            "people + to run" + (" + to build" if n == 1 else ""),
-            parts=(
-                Part("People", people),
-                Part("To run", run, share),
-                *(Part("To build", one) for one in once),
-            ),
-        )
-    return found
 
 
 def _months(tx: Tx, inputs: Inputs, case: CaseInput, idea_id: int) -> CaseMonths | None:

@@ -8,10 +8,9 @@ from fractions import Fraction
 from typing import Any
 
 from tallyman.core.cases import delivered
-from tallyman.core.cases.delivered import Correction, Record
+from tallyman.core.cases.delivered import Actual, Correction, Months, Record
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.ideas import AFTER_BACKING
-from tallyman.core.volume import by_month as over_months
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.cases.answers import DeliveredMonth, SpentOut
 from tallyman.services.context import Ctx, audit, changed, company_day
@@ -34,7 +33,6 @@ from tallyman.store.records.tally import TallySumsOfIdea
 
 LINES_SAVED = ("time saved", "handed back")
 LINE_BUILD = "build"
-LEAST_MONTHS = 2
 MOST_DAYS = 10_000
 MOST_ITEMS = 1_000_000_000
 
@@ -213,20 +211,11 @@ def records(tx: Tx, functions: dict[int | None, str]) -> list[Record]:
     found = []
     for row in tx.all(DeliveredPromised, "delivered.promised"):
         number, given, sizing = row.idea_id, row.input, row.sizing
-        months = demand.get(number, {})
-        ratios = {
-            "effort": delivered.ratio(spent.get(number), _days_promised(given)),
-            "minutes": delivered.ratio(minutes.get(number), _minutes_promised(given)),
-            "volume": delivered.ratio(*_volumes(months, given, sizing)),
-            "share": delivered.ratio(*_shares(months, units.get(number, {}), given)),
-        }
-        known = {what: one for what, one in ratios.items() if one is not None}
-        if known:
-            found.append(Record(number, functions.get(row.division_id, NOWHERE), row.sizer or "", known))
+        actual = Actual(spent.get(number), minutes.get(number), demand.get(number, {}), units.get(number, {}))
+        ratios = delivered.ratios(actual, given, sizing)
+        if ratios:
+            found.append(Record(number, functions.get(row.division_id, NOWHERE), row.sizer or "", ratios))
     return found
-
-
-Months = dict[str, Fraction]
 
 
 def _actuals(
@@ -241,38 +230,6 @@ def _actuals(
         units.setdefault(one.idea_id, {})[one.month] = Fraction(one.units)
     minutes = {row.idea_id: Fraction(row.value) for row in tx.all(DeliveredMinutes, "delivered.minutes")}
     return spent, demand, units, minutes
-
-
-def _days_promised(given: dict[str, Any]) -> Fraction:
-    return sum((exact(row["person_days"]) for row in given.get("phases") or []), Fraction(0))
-
-
-def _minutes_promised(given: dict[str, Any]) -> Fraction:
-    rework = exact(given["rework_share"]) * exact(given["rework_minutes"])
-    return exact(given["handling_minutes"]) + rework
-
-
-def _volumes(
-    months: Months, given: dict[str, Any], sizing: dict[str, Any]
-) -> tuple[Fraction | None, Fraction | None]:
-    """Items that came in the months counted, and items promised for the same months of the year."""
-    if len(months) < LEAST_MONTHS:
-        return None, None
-    peaks = [exact(one) for one in sizing.get("peaks") or ["1"] * delivered.MONTHS]
-    year = over_months(exact(given["volume_per_year"]), peaks)
-    promised = sum((year[int(month[5:]) - 1] for month in months), Fraction(0))
-    return sum(months.values(), Fraction(0)), promised
-
-
-def _shares(months: Months, units: Months, given: dict[str, Any]) -> tuple[Fraction | None, Fraction | None]:
-    """The part of what came that robots finished, in months where both are known, and the promised one."""
-    both = [month for month in months if month in units and months[month]]
-    if len(both) < LEAST_MONTHS:
-        return None, None
-    came = sum((months[month] for month in both), Fraction(0))
-    done = sum((units[month] for month in both), Fraction(0))
-    promised = exact(given["automatable_share"]) * (1 - exact(given["robot_exception_share"]))
-    return done / came, promised
 
 
 def corrections_for(tx: Tx, idea: Idea, estimator: str) -> list[Correction]:

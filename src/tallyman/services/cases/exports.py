@@ -14,6 +14,7 @@ from tallyman.config import settings
 from tallyman.core.cases import business_case, workings
 from tallyman.core.cases.business_case import Case
 from tallyman.core.cases.facts import CASE, LABELS
+from tallyman.core.cases.phases import working_days
 from tallyman.core.cases.sizing import ACCESS_DAYS, HARD_BELOW, HARD_FORM, HARD_SHARE
 from tallyman.core.exact import plain, text_of
 from tallyman.core.ideas import READINESS
@@ -23,7 +24,7 @@ from tallyman.formats.case_page import CasePage
 from tallyman.formats.case_workbook import CaseBook, Cell, case_workbook
 from tallyman.services.cases.answers import CaseJson, Lack
 from tallyman.services.cases.business_case import figures_of, missing_rows
-from tallyman.services.cases.inputs import Inputs, case_input, phase_days, plain_or_none
+from tallyman.services.cases.inputs import Inputs, case_input, plain_or_none
 from tallyman.services.context import Ctx, audit, calendar_of, company_of, working_days_a_year
 from tallyman.services.ideas import find_to, obj, ref
 from tallyman.services.upkeep import Piece, errands
@@ -213,7 +214,7 @@ def _phases(inputs: Inputs) -> list[dict[str, Any]]:
     return [
         {
             **{key: row.get(key) for key in ("name", "person_days", "day_rate")},
-            "days": phase_days(row),
+            "days": working_days(row),
             "lag": row.get("lag") or 0,
             "start": dates["start"],
             "end": dates["end"],

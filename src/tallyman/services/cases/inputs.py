@@ -10,6 +10,7 @@ from math import ceil
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from tallyman.core.cases import phases
 from tallyman.core.cases.facts import CASE
 from tallyman.core.cases.running import with_lines
 from tallyman.core.cases.sizing import Sized
@@ -24,8 +25,6 @@ from tallyman.services.rates import costs
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, Promise
 
-# How the build effort is spread over phases until somebody says otherwise.
-PHASE_SHARES = (("Describe", Fraction(1, 5)), ("Build", Fraction(3, 5)), ("Try out", Fraction(1, 5)))
 BEFORE_BACKING = ("draft", "noted", "screened", "sized")
 Sources = dict[str, tuple[str, str, str]]
 
@@ -53,10 +52,6 @@ class Inputs:
     offers: list[dict[str, str]]
 
 
-def _half(days: Fraction) -> Fraction:
-    return Fraction(ceil(days * 2), 2)
-
-
 def plain_or_none(value: Fraction | None) -> str | None:
     """A figure as a plain decimal, if there is one."""
     return None if value is None else plain(value)
@@ -65,23 +60,12 @@ def plain_or_none(value: Fraction | None) -> str | None:
 def _phases(effort: Fraction | None, day_rate: Known | None) -> Known | None:
     if effort is None:
         return None
-    left = effort
-    rows = []
-    for name, share in PHASE_SHARES:
-        days = min(left, _half(effort * share)) if name != "Try out" else left
-        left -= days
-        if days == 0:
-            continue
-        rows.append(
-            {
-                "name": name,
-                "person_days": plain(days),
-                "day_rate": day_rate.value if day_rate else None,
-                "days": ceil(days),
-                "lag": 0,
-            }
-        )
-    return Known(rows, "build effort, a fifth, three fifths, a fifth", day_rate.date if day_rate else "")
+    rate = day_rate.value if day_rate else None
+    rows = [
+        {"name": name, "person_days": plain(days), "day_rate": rate, "days": ceil(days), "lag": 0}
+        for name, days in phases.split(effort)
+    ]
+    return Known(rows, phases.SAID, day_rate.date if day_rate else "")
 
 
 def costs_day(ctx: Ctx, idea: Idea, facts: dict[str, Known], zone: str) -> Known:
@@ -118,9 +102,9 @@ def case_input(
     rows = costs.case_rows(tables, day, who)
     sheet = costs.robot_time(tx, idea.area_id, ctx.today(company.zone)) | costs.known_of(rows)
     sheet.pop("robot_hour", None)
-    phases = _phases(sized.effort_days, sheet.pop("day_rate", None))
-    if phases is not None:
-        sheet["phases"] = phases
+    spread = _phases(sized.effort_days, sheet.pop("day_rate", None))
+    if spread is not None:
+        sheet["phases"] = spread
     _defaults(tx, ctx, idea, sheet, company.zone)
     sheet |= {field: known for field, known in facts.items() if field in CASE}
     sheet["costs_on"] = day_known
@@ -176,7 +160,7 @@ def _plan(tx: Tx, sheet: dict[str, Known]) -> dict[str, Any] | None:
     rows = [
         {
             "name": row["name"],
-            "days": phase_days(row),
+            "days": phases.working_days(row),
             "lag": row.get("lag") or 0,
         }
         for row in sheet["phases"].value
@@ -189,13 +173,6 @@ def _plan(tx: Tx, sheet: dict[str, Known]) -> dict[str, Any] | None:
             "phases": rows,
         }
     )
-
-
-def phase_days(row: dict[str, Any]) -> int:
-    """The working days of a phase: those given, else its person-days up to the next whole one."""
-    if row.get("days") not in (None, ""):
-        return int(exact(row["days"]))
-    return ceil(exact(row["person_days"])) if row.get("person_days") else 0
 
 
 def _given(inputs: Inputs) -> dict[str, Any]:

@@ -51,7 +51,7 @@ from tallyman.store.records.ideas import (
 THREAD = ("noted", "screened", "sized", "backed", "building", "in service")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Wanted:
     """Which ideas a list shows: nothing set, all that the actor may see."""
 

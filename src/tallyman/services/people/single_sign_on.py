@@ -62,17 +62,15 @@ def shown(ctx: Ctx) -> OutsideSettings:
 
     def work(tx: Tx) -> OutsideSettings:
         value, version = settings.read(tx, SETTING)
-        empty = {
-            "on": False,
-            "name": "",
-            "issuer": "",
-            "client_id": "",
-            "groups_claim": "groups",
-            "role_id": None,
-        }
+        kept = value or {}
         groups = tx.all(SingleSignOnGroupsByClaim, "single_sign_on.groups_by_claim")
         return OutsideSettings(
-            **value or empty,
+            on=kept.get("on", False),
+            name=kept.get("name", ""),
+            issuer=kept.get("issuer", ""),
+            client_id=kept.get("client_id", ""),
+            groups_claim=kept.get("groups_claim", "groups"),
+            role_id=kept.get("role_id"),
             version=version,
             has_secret=tx.one(SafeByName, "safe.by_name", kind=SETTING, name=SECRET) is not None,
             back=f"{address()}{BACK}",

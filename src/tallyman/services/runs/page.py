@@ -191,7 +191,9 @@ def log(ctx: Ctx, run_id: int, after: int) -> Log:
     def work(tx: Tx) -> Log:
         find(tx, ctx, run_id)
         lines, total = log_lines(tx, run_id, after, 1000)
-        return Log(lines=[LogLine(**one) for one in lines], total=total)
+        return Log(
+            lines=[LogLine(**one | {"at": datetime.fromisoformat(one["at"])}) for one in lines], total=total
+        )
 
     return ctx.db.transact(work)
 

@@ -9,35 +9,19 @@ from datetime import date
 from fractions import Fraction
 from zoneinfo import ZoneInfo
 
-from tallyman.core.cases import SAVING, Promised, month_of, promised_between, promised_days
-from tallyman.core.exact import exact
+from tallyman.core.cases import (
+    PROMISED_LINES,
+    Promised,
+    month_of,
+    promised_a_year,
+    promised_between,
+    promised_days,
+)
 from tallyman.services.context import company_of
 from tallyman.store.db import Tx
 from tallyman.store.records.tally import TallyFormerPromised, TallyPromised
 
-# By line: how its promised amount a year is made, in words.
-LINES = {
-    SAVING: "saving a year",
-    "robots": "− robots × seat a year; delivered is robot time",
-    "support": "− support share × one-time cost",
-    "software": "− other software a year",
-    "running lines": "− running lines a year",
-}
 EVER = date(1, 1, 1)
-
-
-def _yearly(row: TallyFormerPromised | TallyPromised) -> dict[str, Fraction]:
-    """What a promise promises a year, by line."""
-    result, given = row.result, row.input
-    one_time = exact(result["one_time_cost"])
-    running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
-    return {
-        SAVING: exact(result["saving_per_year"]),
-        "robots": -result["robots"] * exact(given["seat_cost_per_year"]),
-        "support": -exact(given["support_share"]) * one_time,
-        "software": -exact(given["other_software_per_year"]),
-        "running lines": -running,
-    }
 
 
 @dataclass(frozen=True)
@@ -67,9 +51,9 @@ class Promises:
         amount = promised_between(self.made, EVER, today, line)
         if len(self.made) == 1:
             count = days[0][1] if days else 0
-            return amount, f"{LINES[line]}, × {count} days ÷ 365"
+            return amount, f"{PROMISED_LINES[line]}, × {count} days ÷ 365"
         said = ", ".join(f"{count} days by that of {one.made}" for one, count in days) or "no day yet"
-        return amount, f"{LINES[line]} of the promise in force, × its days ÷ 365: {said}"
+        return amount, f"{PROMISED_LINES[line]} of the promise in force, × its days ÷ 365: {said}"
 
     def said(self, today: date) -> str:
         """From when to when, in words."""
@@ -92,6 +76,8 @@ def promises_of(tx: Tx, rows: Iterable[TallyPromised]) -> list[Promises]:
         former[row.idea_id].append(row)
 
     def read(row: TallyFormerPromised | TallyPromised) -> Promised:
-        return Promised(row.at.astimezone(zone).date(), row.go_live_on, _yearly(row))
+        return Promised(
+            row.at.astimezone(zone).date(), row.go_live_on, promised_a_year(row.input, row.result)
+        )
 
     return [Promises(row, (*map(read, former[row.idea_id]), read(row))) for row in found]

@@ -127,6 +127,10 @@ def _numbers(client: httpx.Client) -> dict[str, Any]:
     sized = [row for row in ranked if row["stage"] == "sized" and row["worth"]]
     if sized:
         first["sized"] = max(sized, key=lambda row: float(row["worth"]))["id"]
+    # Of those in service the one that delivered most; one that was only registered has nothing tallied.
+    tallied = client.get("/api/v1/value").json()["rows"]
+    if tallied:
+        first["in service"] = max(tallied, key=lambda row: float(row["saved"]))["idea_id"]
     runs = client.get("/api/v1/runs", params={"state": "done"}).json()["rows"]
     routines = client.get("/api/v1/routines").json()
     worked = [run for run in runs if run["outcome"] == "worked"] or runs

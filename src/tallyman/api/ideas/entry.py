@@ -12,13 +12,7 @@ from pydantic import Field
 from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, StartKey, Text, VersionSeen
 from tallyman.formats.uploads import LARGEST
 from tallyman.services.ideas import drafts, file_views, rules_set, sheets, team_entry
-from tallyman.services.ideas.answers import (
-    EntryQuestion,
-    FileText,
-    InterviewName,
-    SheetOut,
-    SheetRow,
-)
+from tallyman.services.ideas.answers import EntryQuestion, FileText, InterviewName, SheetOut, SheetRow
 from tallyman.services.upkeep import ErrandOut, errands
 
 router = APIRouter(tags=["ideas"])

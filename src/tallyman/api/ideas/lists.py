@@ -11,14 +11,7 @@ from pydantic import Field
 from tallyman.api.common import MOST, BySelf, Done, In, Made, Number, SignedIn, Text
 from tallyman.services.house import ViewOut, views
 from tallyman.services.ideas import bulk, exports, page, thanks
-from tallyman.services.ideas.answers import (
-    Acted,
-    IdeaPage,
-    MyIdea,
-    StageMap,
-    SystemRow,
-    ThanksOut,
-)
+from tallyman.services.ideas.answers import Acted, IdeaPage, MyIdea, StageMap, SystemRow, ThanksOut
 
 router = APIRouter(tags=["ideas"])
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"

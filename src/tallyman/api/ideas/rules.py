@@ -9,7 +9,7 @@ from pydantic import Field
 
 from tallyman.api.common import In, Made, SignedIn, Text, VersionSeen
 from tallyman.services.ideas import factors, rules_set
-from tallyman.services.ideas.answers import (
+from tallyman.services.ideas.answers_of_rules import (
     FactorsOut,
     InterviewOut,
     PreviewOut,

@@ -16,7 +16,7 @@ from tallyman.errors import Refused
 from tallyman.services.context import Ctx, audit, calendar_of, changed, working_days_a_year
 from tallyman.services.house import rule_sets
 from tallyman.services.ideas import rules
-from tallyman.services.ideas.answers import (
+from tallyman.services.ideas.answers_of_rules import (
     FactorGroup,
     FactorRow,
     FactorsOut,

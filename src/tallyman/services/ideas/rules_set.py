@@ -12,8 +12,8 @@ from tallyman.errors import NotFound
 from tallyman.services.context import Ctx
 from tallyman.services.house import rule_sets
 from tallyman.services.ideas import rules, thanks
-from tallyman.services.ideas.answers import (
-    InterviewName,
+from tallyman.services.ideas.answers import InterviewName
+from tallyman.services.ideas.answers_of_rules import (
     InterviewOut,
     NeedChoice,
     QuestionLeftOut,

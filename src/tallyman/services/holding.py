@@ -55,7 +55,7 @@ def path(tx: Tx, area_id: int | None) -> tuple[int, ...]:
     """An area and all above it; nothing for the whole company."""
     if area_id is None:
         return ()
-    return tuple(row for row in tx.values(int, "robots.path", id=area_id))
+    return tuple(tx.values(int, "robots.path", id=area_id))
 
 
 def reach_of(tx: Tx, held: list[Held]) -> dict[str, frozenset[int] | None]:

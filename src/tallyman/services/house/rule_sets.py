@@ -32,7 +32,7 @@ def versions(tx: Tx, kind: str) -> list[RuleSetsVersions]:
 
 def kinds(tx: Tx, begins: str) -> list[str]:
     """The kinds of rule sets that begin so."""
-    return [row for row in tx.values(str, "rule_sets.kinds", begins=f"{begins}%")]
+    return tx.values(str, "rule_sets.kinds", begins=f"{begins}%")
 
 
 def keep(tx: Tx, ctx: Ctx, kind: str, content: Mapping[str, Any], note: str, seen: int) -> int:

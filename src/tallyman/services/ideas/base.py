@@ -142,7 +142,7 @@ def tell_followers(
     tx: Tx, ctx: Ctx, kind: kinds.Kind, idea: Idea, *but: int | None, **values: object
 ) -> None:
     """Tells whoever follows an idea or joined it; its proposer and owner are told by each move themselves."""
-    people = [row for row in tx.values(int, "talk.followers", idea=idea.id)]
+    people = tx.values(int, "talk.followers", idea=idea.id)
     left_out = (idea.proposer_id, idea.owner_id, *but)
     tell(tx, ctx, kind, idea, people, left_out, idea=named(idea), ref=ref(idea.id), **values)
 

@@ -84,7 +84,7 @@ class Wanted:
             "not_drafts_of_others": me,
             "text": search.looked_for(self.text) if self.text and self.text.strip() else None,
             "proposer": me if self.mine else None,
-            "division": tuple(row for row in below) or (0,) if self.division else None,
+            "division": tuple(below) or (0,) if self.division else None,
             "owner": self.owner,
             "route": self.route,
             "reach_from": self.reach_from,

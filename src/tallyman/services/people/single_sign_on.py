@@ -280,7 +280,7 @@ def _follow_claims(tx: Tx, ctx: Ctx, person: SingleSignOnPerson, said: Any) -> N
     named = {str(one) for one in said[:MOST_GROUPS]} if isinstance(said, list) else set()
     groups = {row.id: row for row in tx.all(SingleSignOnGroupsByClaim, "single_sign_on.groups_by_claim")}
     wanted = {number for number, row in groups.items() if row.claim in named}
-    before = {row for row in tx.values(int, "single_sign_on.claimed", person=person.id)}
+    before = set(tx.values(int, "single_sign_on.claimed", person=person.id))
     for number in sorted(wanted - before):
         if tx.write("access.join", group=number, person=person.id, by_claim=True, now=ctx.now):
             _audit_group(tx, ctx, person, number, f"{person.name} is in {groups[number].name} by claim")

@@ -52,7 +52,7 @@ def divisions_of(tx: Tx, division_id: int | None) -> tuple[int, ...]:
     """A division and all above it, the nearest first."""
     if division_id is None:
         return ()
-    return tuple(row for row in tx.values(int, "costs.divisions_above", division=division_id))
+    return tuple(tx.values(int, "costs.divisions_above", division=division_id))
 
 
 def whom(tx: Tx, division_id: int | None, role: Any, seat: Any) -> For:

@@ -88,7 +88,7 @@ def heartbeat(ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswer:
             cancel=[row.id for row in working if row.cancel_at is not None],
             pause=[row.id for row in working if row.pause_at is not None],
             stop=stop,
-            accounts=[row for row in tx.values(str, "robots.accounts_of_host", host=host.id)],
+            accounts=tx.values(str, "robots.accounts_of_host", host=host.id),
             token=host_tokens.rotated(tx, ctx, host),
         )
 

@@ -52,7 +52,7 @@ def _at(nominal: datetime, at: datetime) -> Occasion:
 def _unsettled(tx: Tx, trigger_id: int, fired: Fired) -> list[datetime]:
     """The nominal times of a start that were not settled before, by this or an earlier form."""
     rows = tx.values(datetime, "triggers.known", trigger=trigger_id, nominal=tuple(fired.nominal))
-    known = {row for row in rows}
+    known = set(rows)
     return [at for at in fired.nominal if at not in known]
 
 

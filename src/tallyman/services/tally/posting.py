@@ -346,7 +346,7 @@ def month_ends(ctx: Ctx) -> int:
     def due(tx: Tx) -> list[str]:
         this = company_day(tx, ctx).strftime("%Y-%m")
         _open_months_before(tx, this)
-        return [row for row in tx.values(str, "tally.month_ends_due", this=this)]
+        return tx.values(str, "tally.month_ends_due", this=this)
 
     return sum(_post_by_parts(ctx, month) for month in ctx.db.transact(due))
 

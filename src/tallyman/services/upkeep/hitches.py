@@ -136,7 +136,7 @@ class Rows:
             rows = self._ctx.db.transact(
                 lambda tx: tx.values(str, "hitches.of_work", work=self._work.name, now=self._ctx.now)
             )
-            self._failed_before = {row for row in rows}
+            self._failed_before = set(rows)
         return self._failed_before
 
 

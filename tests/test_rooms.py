@@ -60,6 +60,34 @@ def test_a_face_shows_nothing_that_nobody_asks_for(layer: str) -> None:
     assert not idle
 
 
+# They take over methods of libraries and pass on what those give, whatever it is.
+PASSES_ON = {
+    "services/house/outgoing.py": {"send", "build_connection_pool_key_attributes"},
+    "services/people/provider.py": {"request"},
+    "api/edge/connections.py": {"__init__"},
+}
+
+
+@pytest.mark.parametrize("layer", ["services", "api"])
+def test_only_json_that_is_really_free_goes_without_a_type(layer: str) -> None:
+    untyped = []
+    for path in sorted((SOURCE / layer).rglob("*.py")):
+        name = str(path.relative_to(SOURCE))
+        tree = ast.parse(path.read_text())
+        passed_on = {
+            id(one)
+            for node in ast.walk(tree)
+            if isinstance(node, ast.FunctionDef) and node.name in PASSES_ON.get(name, ())
+            for one in ast.walk(node)
+        }
+        untyped += [
+            f"{name}:{one.lineno}"
+            for one in ast.walk(tree)
+            if isinstance(one, ast.Name) and one.id == "Any" and id(one) not in passed_on
+        ]
+    assert not untyped
+
+
 def test_health_knows_every_loop_s_rows_in_words() -> None:
     """The web process names what the engine is stuck at, though it runs none of its loops."""
     ask = "from tallyman.services.upkeep.hitches import WORKS; print(sorted(WORKS))"

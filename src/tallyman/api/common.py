@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import Depends, Header, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
@@ -40,7 +40,7 @@ class FaultOut(Model):
     """One fault of an input."""
 
     field: str
-    value: Any = None
+    value: object = None
     message: str
 
 
@@ -54,7 +54,7 @@ class Problem(Model):
     detail: str
     mend: str = ""
     errors: list[FaultOut] = []
-    more: dict[str, Any] = {}
+    more: dict[str, object] = {}
 
 
 class Done(Model):

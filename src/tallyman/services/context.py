@@ -6,7 +6,6 @@ import secrets
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.core.access.permissions import PERMISSIONS, Reach, roles_with
@@ -121,7 +120,7 @@ class Ctx:
         if not self.actor.for_ideas:
             raise forbidden("idea.see")
 
-    def scope(self, permission: str) -> dict[str, Any]:
+    def scope(self, permission: str) -> dict[str, object]:
         """How far a permission reaches, as parameters of a statement."""
         return scope(self.actor.areas(permission))
 
@@ -165,8 +164,8 @@ def audit(
     action: str,
     obj: str,
     words: str,
-    before: Mapping[str, Any] | None = None,
-    after: Mapping[str, Any] | None = None,
+    before: Mapping[str, object] | None = None,
+    after: Mapping[str, object] | None = None,
 ) -> None:
     """Records a change in the audit trail, in the transaction that makes it."""
     salt = secrets.token_hex(16)
@@ -189,7 +188,7 @@ def audit(
     )
 
 
-def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, /, **payload: Any) -> None:
+def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, /, **payload: object) -> None:
     """Writes down what must follow; the engine carries it out, in order per object."""
     tx.write("common.effect", kind=kind, object=obj, payload=payload, now=ctx.now)
 

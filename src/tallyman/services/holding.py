@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Any, Protocol
+from typing import Protocol
 
 from tallyman.core.access.permissions import ROLES, Held, by_area, reach
 from tallyman.store.db import Tx
@@ -18,7 +18,7 @@ class Allowing(Protocol):
         """Whether the role comes with Tallyman."""
 
     @property
-    def permissions(self) -> Any:
+    def permissions(self) -> Iterable[str]:
         """What a role of the house's own allows."""
 
 
@@ -79,6 +79,6 @@ def people_with(tx: Tx, permission: str, area_id: int | None = None) -> list[Acc
     return tx.all(AccessPeopleWith, "access.people_with", roles=roles, areas=areas or (0,))
 
 
-def scope(areas: frozenset[int] | None) -> dict[str, Any]:
+def scope(areas: frozenset[int] | None) -> dict[str, object]:
     """How far a permission reaches, as the parameters `everywhere` and `areas` of a statement."""
     return {"everywhere": areas is None, "areas": tuple(sorted(areas or ())) or (0,)}

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from pydantic import Field
 
 from tallyman.api.common import In, Text
+from tallyman.core.free import Free
 
 
 class FactsIn(In):
     """Facts by field, the version of each that was seen, and where they come from."""
 
-    values: dict[Annotated[str, Field(max_length=40)], Any]
+    values: dict[Annotated[str, Field(max_length=40)], Free]
     versions: dict[Annotated[str, Field(max_length=40)], int] = {}
     source: Annotated[str, Field(max_length=200)] = ""
 
@@ -35,7 +36,7 @@ class SettleSizing(In):
 class PreviewIn(In):
     """Facts as they stand in the fields."""
 
-    values: dict[Annotated[str, Field(max_length=40)], Any]
+    values: dict[Annotated[str, Field(max_length=40)], Free]
 
 
 class Back(In):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Response
 from pydantic import Field
@@ -95,7 +95,7 @@ class VariantIn(In):
     """A variant: its name, what it says otherwise, and the version that was seen."""
 
     name: Annotated[str, Field(max_length=200)]
-    changes: dict[Annotated[str, Field(max_length=40)], Any]
+    changes: dict[Annotated[str, Field(max_length=40)], object]
     version: Version = 0
 
 
@@ -143,7 +143,7 @@ class SpentIn(In):
     """Person-days that a phase took, when it ended, and the version that was seen."""
 
     phase: Annotated[str, Field(max_length=80)]
-    person_days: Any
+    person_days: object
     ended_on: date | None = None
     version: Version = 0
 
@@ -159,7 +159,7 @@ class DemandIn(In):
     """How many items came in a month, where the figure comes from, and the version that was seen."""
 
     month: Month
-    items: Any
+    items: object
     source: Annotated[str, Field(max_length=200)] = ""
     version: Version = 0
 

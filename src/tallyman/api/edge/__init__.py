@@ -2,6 +2,6 @@
 
 from __future__ import annotations
 
-from tallyman.api.edge.hub import Hub
+from tallyman.api.edge.hub import Hint, Hub
 
-__all__ = ["Hub"]
+__all__ = ["Hint", "Hub"]

@@ -7,7 +7,6 @@ import time
 from collections import deque
 from collections.abc import AsyncIterator
 from dataclasses import dataclass
-from typing import Any
 
 import structlog
 from starlette.concurrency import run_in_threadpool
@@ -94,7 +93,7 @@ class Hub:
         if first:
             await self._skip_known()
 
-    def state(self) -> dict[str, Any]:
+    def state(self) -> dict[str, object]:
         """How the poller does, as the loops of an engine say it."""
         said = {"turns": self._turns, "took_ms": self._took_ms, "late_ms": 0, "did": len(self._told)}
         return {"hints": {**said, "fault": self._fault}}

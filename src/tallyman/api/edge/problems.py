@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import math
 import reprlib
-from typing import Any
 
 import structlog
 from fastapi import Request
@@ -29,7 +28,7 @@ MOST_PARTS = 50
 SHORT = reprlib.Repr()
 
 
-def problem(status: int, code: str, detail: str, mend: str = "", **more: Any) -> JSONResponse:
+def problem(status: int, code: str, detail: str, mend: str = "", **more: object) -> JSONResponse:
     """A problem answer with a stable code and a sentence for people."""
     body = {"title": code.replace("_", " "), "status": status, "code": code, "detail": detail}
     return JSONResponse(
@@ -39,7 +38,7 @@ def problem(status: int, code: str, detail: str, mend: str = "", **more: Any) ->
     )
 
 
-def _plain(value: Any) -> Any:
+def _plain(value: object) -> object:
     """A value as JSON can carry it, never longer than a person would read."""
     if value is None or isinstance(value, bool | int):
         return value
@@ -59,7 +58,7 @@ def faults_answer(error: InputFaults) -> JSONResponse:
     return _listed(rows, len(error.faults))
 
 
-def _listed(rows: list[dict[str, Any]], total: int) -> JSONResponse:
+def _listed(rows: list[dict[str, object]], total: int) -> JSONResponse:
     for row in rows:
         row["field"], row["message"] = sound(str(row["field"]))[:200], sound(str(row["message"]))[:500]
     detail = "; ".join(f"{row['field']}: {row['message']}" for row in rows)

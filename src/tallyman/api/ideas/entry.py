@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Any
+from typing import Annotated
 from urllib.parse import quote
 
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
@@ -34,7 +34,7 @@ class AmendsIn(In):
 class EntryIn(In):
     """An idea as the team enters it, past the first review or as something that runs already."""
 
-    answers: Annotated[dict[str, Any], Field(max_length=60)]
+    answers: Annotated[dict[str, object], Field(max_length=60)]
     stage: Kind = "screened"
     why: Text = ""
     since: date | None = None

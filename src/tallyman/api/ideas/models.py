@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from tallyman.api.common import In, Number, Text
+from tallyman.core.free import Free
 
 
 class HelperIn(In):
@@ -25,7 +26,7 @@ class PlaceIn(In):
 class AnswerIn(In):
     """An answer (null: not known) with a remark."""
 
-    value: Any = None
+    value: Free = None
     remark: Text | None = None
 
 

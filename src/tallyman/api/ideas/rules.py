@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -152,6 +152,6 @@ def version_of(
     kind: Annotated[str, Field(max_length=40)],
     number: Annotated[int, Field(ge=1, le=100_000)],
     ctx: SignedIn,
-) -> dict[str, Any]:
+) -> dict[str, object]:
     """The content of one version."""
     return rules_set.version_of(ctx, kind, number)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -19,7 +19,7 @@ class NewRate(In):
     """A rate to propose."""
 
     kind: Annotated[str, Field(max_length=40)]
-    value: Any
+    value: object
     since: date
     source: Annotated[str, Field(max_length=300)]
     idea_id: Annotated[int, Field(ge=0, le=MOST)] = 0

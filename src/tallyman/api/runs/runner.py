@@ -5,14 +5,14 @@ from __future__ import annotations
 import asyncio
 from datetime import datetime
 from functools import partial
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.api.common import MOST, Anyone, Done, In, Number, Runner
-from tallyman.api.edge import Hub
+from tallyman.api.edge import Hint, Hub
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx
@@ -85,8 +85,8 @@ class StepIn(Lenient):
     started_at: datetime
     ended_at: datetime | None = None
     fault: str | None = None
-    data_in: Any = None
-    data_out: Any = None
+    data_in: object = None
+    data_out: object = None
 
 
 class Report(Lenient):
@@ -106,8 +106,8 @@ class OutcomeIn(Lenient):
     saved: Digest | None = None
     worked: bool = True
     reason: str = ""
-    outputs: Any = {}
-    counts: Any = {}
+    outputs: object = {}
+    counts: object = {}
 
 
 class Upload(In):
@@ -147,8 +147,10 @@ class Ask(In):
     begins: bool = False
 
 
-@router.post("/work", responses={204: {"description": "Nothing to do for now; ask again."}})
-async def work(request: Request, runner: Runner, given: Ask | None = None) -> WorkGiven:
+@router.post(
+    "/work", response_model=WorkGiven, responses={204: {"description": "Nothing to do for now; ask again."}}
+)
+async def work(request: Request, runner: Runner, given: Ask | None = None) -> WorkGiven | Response:
     """The next run for a free robot of this host; waits a few seconds for one."""
     ctx, host = runner
     if not request.app.state.presence.clock_is_right:
@@ -173,7 +175,7 @@ async def work(request: Request, runner: Runner, given: Ask | None = None) -> Wo
                 break
             later = Ctx(ctx.db, read_clock(), ctx.actor)
             found = await _take(request, later, host, ask, ends)
-        return found if found else Response(status_code=204)  # type: ignore[return-value]
+        return found if found else Response(status_code=204)
     finally:
         hub.leave(listener)
 
@@ -189,7 +191,7 @@ async def _take(request: Request, ctx: Ctx, host: HostByToken, ask: Ask, ends: f
         return await run_in_threadpool(partial(dispatch.take, ctx, host, ask.key, begins=ask.begins))
 
 
-async def _news(listener: asyncio.Queue[Any], seconds: float) -> bool:
+async def _news(listener: asyncio.Queue[Hint | None], seconds: float) -> bool:
     """Waits for a hint that there may be work; False when time is up or the server stops."""
     try:
         async with asyncio.timeout(seconds):

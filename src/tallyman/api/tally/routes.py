@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Path, Query
 from pydantic import Field
@@ -23,8 +23,8 @@ Month = Annotated[str, Path(pattern=r"^20\d\d-(0[1-9]|1[0-2])$")]
 class Correction(In):
     """What a run is to be counted as, and why."""
 
-    units: Any
-    handed_back: Any = 0
+    units: object
+    handed_back: object = 0
     why: Annotated[str, Field(max_length=2000)]
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import shutil
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -22,17 +22,17 @@ class Why(In):
     why: Annotated[str, Field(max_length=2000)]
 
 
-def disk() -> Any:
+def disk() -> Disk:
     """The disk of the data folder."""
     folder = settings().var
-    return shutil.disk_usage(folder if folder.exists() else folder.parent)
+    used = shutil.disk_usage(folder if folder.exists() else folder.parent)
+    return Disk(used.total, used.free)
 
 
 @router.get("/health")
 def page(ctx: SignedIn) -> Health:
     """The health of the installation."""
-    used = disk()
-    return health.page(ctx, Disk(used.total, used.free), VERSION)
+    return health.page(ctx, disk(), VERSION)
 
 
 @router.post("/health/hitches/{number}/again")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, UploadFile
 from pydantic import Field
@@ -22,7 +22,7 @@ class RoutineIn(In):
     name: Annotated[str, Field(max_length=400)]
     area_id: Number
     release_id: Number
-    inputs: dict[str, Any] = {}
+    inputs: dict[str, object] = {}
     tags: Annotated[list[str], Field(max_length=30)] = []
     priority: Annotated[int, Field(ge=-1000, le=1000)] = 3
     run_limit: Annotated[int, Field(ge=-1000, le=1000)] = 1

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.access.answers import GroupOut, GroupPage
 from tallyman.services.context import Ctx, audit, changed
@@ -45,7 +43,7 @@ def one_group(ctx: Ctx, group_id: int) -> GroupPage:
     return ctx.db.transact(work)
 
 
-def _check(name: str, about: str, claim: str) -> dict[str, Any]:
+def _check(name: str, about: str, claim: str) -> dict[str, object]:
     faults = []
     if not 1 <= len(name.strip()) <= LONGEST:
         faults.append(Fault("name", name[:LONGEST], f"give a name of 1 to {LONGEST} characters"))

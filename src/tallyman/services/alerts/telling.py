@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from datetime import UTC, datetime, timedelta
 from functools import partial
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.config import address
 from tallyman.core.alerts.kinds import MAIL_CHOICES, Kind
+from tallyman.core.free import Free, FreeObject
 from tallyman.services.context import Ctx, changed, effect, everyone_with
 from tallyman.services.upkeep import Rows, Work
 from tallyman.store.db import Tx
@@ -29,7 +29,7 @@ def tell(
     tx: Tx,
     ctx: Ctx,
     kind: Kind,
-    row: Mapping[str, Any] | Record,
+    row: Mapping[str, Free] | Record,
     to: Iterable[int | None] = (),
     but: Iterable[int | None] = (),
     /,
@@ -55,7 +55,7 @@ def tell(
 
 def carry(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
     """Carries a message out: a notification for each person named, and a mail for who wants it at once."""
-    payload: dict[str, Any] = effect.payload
+    payload: FreeObject = effect.payload
     for person_id in payload["people"]:
         person = tx.one(Person, "people.by_id", id=person_id)
         if person is None:

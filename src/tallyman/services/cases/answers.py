@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any
 
+from tallyman.core.free import Free, FreeObject
 from tallyman.core.working import Working
 from tallyman.store.records.house import SystemChoice as SystemChoice
 
@@ -16,7 +16,7 @@ class FactRow:
 
     field: str
     label: str
-    value: Any
+    value: Free
     source: str
     date: str
     own: bool
@@ -411,7 +411,7 @@ class FaultFound:
     """A fact that cannot be kept as typed, and why."""
 
     field: str
-    value: Any
+    value: Free
     message: str
 
 
@@ -517,10 +517,10 @@ class CaseJson:
     title: str
     taken_out_at: datetime
     rules_version: str
-    input: dict[str, Any]
-    sources: dict[str, Any]
-    result: dict[str, Any]
+    input: FreeObject
+    sources: FreeObject
+    result: FreeObject
     missing: list[Lack]
-    benefit_lines: list[dict[str, Any]]
-    promise: dict[str, Any] | None
+    benefit_lines: list[FreeObject]
+    promise: FreeObject | None
     working: dict[str, Working]

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import fields
 from datetime import timedelta
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.cases.facts import LABELS, SIZING
@@ -187,7 +186,7 @@ def look(ctx: Ctx, token: str) -> AskedSizing:
     return ctx.db.transact(work)
 
 
-def answer(ctx: Ctx, token: str, given: Mapping[str, Any], seen: Mapping[str, int]) -> None:
+def answer(ctx: Ctx, token: str, given: Mapping[str, object], seen: Mapping[str, int]) -> None:
     """Keeps facts that an expert gave by a link. Raises InputFaults, and Conflict as a sizing sheet does."""
     kept = fact_keeping.checked(given)
 

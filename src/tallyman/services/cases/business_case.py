@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import fields
 from datetime import date
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.cases import business_case, workings, yearly
 from tallyman.core.cases.business_case import Case, CaseInput
 from tallyman.core.cases.delivered import year_of_work
 from tallyman.core.cases.facts import CASE, LABELS, SIZING
+from tallyman.core.cases.sizing import Sized
 from tallyman.core.exact import exact, plain, text_of
+from tallyman.core.free import FreeObject
 from tallyman.services.cases import delivered
 from tallyman.services.cases.answers import (
     BesideRow,
@@ -45,7 +46,7 @@ SIZING_LINKS = {
 }
 
 
-def missing_rows(names: tuple[str, ...], sized: Any) -> list[Lack]:
+def missing_rows(names: tuple[str, ...], sized: Sized) -> list[Lack]:
     """Missing inputs with the sheet and field where each is supplied."""
     rows: list[Lack] = []
     for name in names:
@@ -73,18 +74,28 @@ def figures_out(figures: Case) -> CaseFigures:
     return CaseFigures(**business_case.as_texts(figures))
 
 
-def _line(row: dict[str, Any]) -> LineOut:
+def _line(row: FreeObject) -> LineOut:
     """A line in money a year, whatever of it was given."""
-    given = {one.name: row.get(one.name) for one in fields(LineOut)}
-    words = {name: given[name] or "" for name in ("currency", "kind", "how")}
-    return LineOut(**(given | words))
+    return LineOut(
+        name=row["name"],
+        a_year=row.get("a_year"),
+        how_reckoned=row["how_reckoned"],
+        amount=row.get("amount"),
+        per_robot=row.get("per_robot"),
+        share=row.get("share"),
+        days=row.get("days"),
+        day_cost=row.get("day_cost"),
+        currency=row.get("currency") or "",
+        kind=row.get("kind") or "",
+        how=row.get("how") or "",
+    )
 
 
 def _day(text: str | None) -> date | None:
     return None if text is None else date.fromisoformat(text)
 
 
-def plan_out(plan: dict[str, Any] | None) -> Plan | None:
+def plan_out(plan: FreeObject | None) -> Plan | None:
     """A plan as pages show it."""
     if plan is None:
         return None
@@ -267,7 +278,7 @@ def _beside(tx: Tx, idea: Idea, promise: Promise, inputs: Inputs, figures: Case)
     return [*rows, go_live]
 
 
-def _text(value: Any) -> str | None:
+def _text(value: object) -> str | None:
     return None if value is None else str(value)
 
 

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.cases import delivered
 from tallyman.core.cases.delivered import Actual, Correction, Months, Record
 from tallyman.core.exact import exact, plain, text_of
+from tallyman.core.free import Free
 from tallyman.core.ideas import AFTER_BACKING
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.cases.answers import DeliveredMonth, SpentOut
@@ -39,21 +40,25 @@ MOST_ITEMS = 1_000_000_000
 
 def by_month(tx: Tx, idea_id: int) -> list[DeliveredMonth]:
     """Items by month: those that came as somebody counted them, and what robots did and handed back."""
-    found: dict[str, dict[str, Any]] = {}
+    found: dict[str, DeliveredMonth] = {}
 
-    def month(name: str) -> dict[str, Any]:
-        empty = {"month": name, "came": None, "source": "", "by": "", "version": 0}
-        return found.setdefault(name, {**empty, "robots": None, "handed_back": None})
+    def month(name: str) -> DeliveredMonth:
+        return found.get(name) or DeliveredMonth(name, None, "", "", 0, None, None)
 
     for row in tx.all(DeliveredDemand, "delivered.demand", idea=idea_id):
-        one = month(row.month)
-        one.update(came=_plain(row.items), source=row.source, by=row.person, version=row.version)
+        found[row.month] = replace(
+            month(row.month),
+            came=_plain(row.items),
+            source=row.source,
+            by=row.person,
+            version=row.version,
+        )
     for line in tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea_id):
         if line.line == "time saved":
-            month(line.month)["robots"] = _plain(line.units)
+            found[line.month] = replace(month(line.month), robots=_plain(line.units))
         elif line.line == "handed back":
-            month(line.month)["handed_back"] = _plain(line.units)
-    return [DeliveredMonth(**found[name]) for name in sorted(found)][-24:]
+            found[line.month] = replace(month(line.month), handed_back=_plain(line.units))
+    return [found[name] for name in sorted(found)][-24:]
 
 
 def _plain(value: Decimal | Fraction) -> str:
@@ -103,7 +108,7 @@ def _day_rates(tx: Tx, idea_id: int) -> dict[str, Fraction]:
     return {row["name"]: exact(row["day_rate"]) for row in rows if row.get("day_rate") not in (None, "")}
 
 
-def _number(field: str, value: Any, most: int) -> Fraction:
+def _number(field: str, value: Free, most: int) -> Fraction:
     try:
         number = exact(value)
     except ValueError as error:
@@ -125,7 +130,7 @@ def _promised_idea(tx: Tx, ctx: Ctx, idea_id: int, permission: str = "sizing.mak
 
 
 def _unchanged(
-    old: DeliveredDemandOf | DeliveredSpentOf | None, seen: int, what: str, value: str, yours: Any
+    old: DeliveredDemandOf | DeliveredSpentOf | None, seen: int, what: str, value: str, yours: Free
 ) -> None:
     if old is not None and old.version != seen:
         raise Conflict(
@@ -137,7 +142,7 @@ def _unchanged(
         )
 
 
-def spend(ctx: Ctx, idea_id: int, phase: str, days: Any, ended_on: date | None, seen: int) -> None:
+def spend(ctx: Ctx, idea_id: int, phase: str, days: object, ended_on: date | None, seen: int) -> None:
     """Records the person-days that a phase took, and when it ended; `seen` is the version that was shown."""
     # Who builds it knows best; who sizes may enter it as well.
     permission = "build.make" if ctx.actor.may("build.make") else "sizing.make"
@@ -171,7 +176,7 @@ def spend(ctx: Ctx, idea_id: int, phase: str, days: Any, ended_on: date | None, 
     ctx.db.transact(work)
 
 
-def count_month(ctx: Ctx, idea_id: int, month: str, items: Any, source: str, seen: int) -> None:
+def count_month(ctx: Ctx, idea_id: int, month: str, items: object, source: str, seen: int) -> None:
     """Records how many items came in a month, whoever did them; `seen` is the version that was shown."""
     ctx.require("sizing.make")
     number = _number("items", items, MOST_ITEMS)

@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import date
 from fractions import Fraction
-from typing import Any
 
 from tallyman.config import settings
 from tallyman.core.cases import business_case, workings
@@ -17,7 +16,9 @@ from tallyman.core.cases.facts import CASE, LABELS
 from tallyman.core.cases.phases import working_days
 from tallyman.core.cases.sizing import ACCESS_DAYS, HARD_BELOW, HARD_FORM, HARD_SHARE
 from tallyman.core.exact import plain, text_of
+from tallyman.core.free import FreeObject
 from tallyman.core.ideas import READINESS
+from tallyman.core.known import Known
 from tallyman.core.volume import times_a_year
 from tallyman.formats import apart
 from tallyman.formats.case_page import CasePage
@@ -207,7 +208,7 @@ def _planned(inputs: Inputs, given: str) -> str:
     return str(inputs.plan["phases"][0]["start"] if given == "start" else inputs.plan["end"])
 
 
-def _phases(inputs: Inputs) -> list[dict[str, Any]]:
+def _phases(inputs: Inputs) -> list[dict[str, object]]:
     """The phases with their working days and dates, as the plan has them."""
     placed = inputs.plan["phases"] if inputs.plan else []
     rows = _rows(inputs.sheet.get("phases"))
@@ -223,7 +224,7 @@ def _phases(inputs: Inputs) -> list[dict[str, Any]]:
     ]
 
 
-def _rows(phases: Any) -> list[dict[str, Any]]:
+def _rows(phases: Known | None) -> list[FreeObject]:
     return phases.value if phases else []
 
 
@@ -303,9 +304,9 @@ def _taken_one(
     return Cell(name, label, plain_or_none(value), unit, "the judgement where one is given", "", formula)
 
 
-def _exact_figures(figures: Case) -> dict[str, Any]:
+def _exact_figures(figures: Case) -> dict[str, Fraction | int | None]:
     """Unrounded figures by the names of the workbook, for programs that show it without reckoning."""
-    found: dict[str, Any] = {
+    found: dict[str, Fraction | int | None] = {
         "hours_before": figures.hours_before,
         "rework_hours": figures.rework_hours,
         "cost_before": figures.cost_before,
@@ -393,7 +394,7 @@ def _page(taken: _Taken, ctx: Ctx) -> CasePage:
     )
 
 
-def _text(value: Any) -> str | None:
+def _text(value: object) -> str | None:
     return None if value is None else str(value)
 
 

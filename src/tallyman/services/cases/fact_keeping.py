@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 from tallyman.core.cases.facts import LABELS, SIZING, check_fact
 from tallyman.core.exact import exact
+from tallyman.core.free import Free, FreeObject
 from tallyman.core.ideas import OPEN_STAGES
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.cases.business_case import keep_worth
@@ -22,9 +22,9 @@ FROZEN_BY = ("offered", "agreed")
 # From backing on a changed fact changes what is now expected; the promise stays.
 
 
-def checked(given: Mapping[str, Any]) -> dict[str, Any]:
+def checked(given: Mapping[str, object]) -> dict[str, object]:
     """Facts in their kept form, None for one that is taken back. Raises InputFaults with every fault."""
-    kept: dict[str, Any] = {}
+    kept: dict[str, object] = {}
     faults: list[Fault] = []
     for field, value in given.items():
         try:
@@ -36,7 +36,7 @@ def checked(given: Mapping[str, Any]) -> dict[str, Any]:
     return kept
 
 
-def keep(ctx: Ctx, idea_id: int, given: Mapping[str, Any], seen: Mapping[str, int], source: str) -> None:
+def keep(ctx: Ctx, idea_id: int, given: Mapping[str, object], seen: Mapping[str, int], source: str) -> None:
     """Keeps facts on an idea. `seen` holds the version of each field the writer saw (0: none).
 
     Raises InputFaults for faults, Conflict (with the other's value) when a field changed meanwhile.
@@ -59,7 +59,7 @@ def keep(ctx: Ctx, idea_id: int, given: Mapping[str, Any], seen: Mapping[str, in
 
 
 def keep_in(
-    tx: Tx, ctx: Ctx, idea: Idea, kept: Mapping[str, Any], seen: Mapping[str, int], source: str
+    tx: Tx, ctx: Ctx, idea: Idea, kept: Mapping[str, Free], seen: Mapping[str, int], source: str
 ) -> None:
     """As `keep`, within a transaction that locked the idea; the facts are checked already."""
     check_ends(tx, idea, kept)
@@ -81,7 +81,7 @@ RISING = (
 )
 
 
-def check_ends(tx: Tx, idea: Idea, kept: Mapping[str, Any]) -> None:
+def check_ends(tx: Tx, idea: Idea, kept: Mapping[str, Free]) -> None:
     """Raises InputFaults for an end that lies on the wrong side of the other end, naming both."""
     touched = [names for names in RISING if any(name in kept for name in (names[0], names[2]))]
     if not touched:
@@ -99,7 +99,7 @@ def check_ends(tx: Tx, idea: Idea, kept: Mapping[str, Any]) -> None:
             raise InputFaults([Fault(wrong, sheet[wrong], message)])
 
 
-def keep_systems(tx: Tx, ctx: Ctx, idea_id: int, systems: list[dict[str, Any]]) -> None:
+def keep_systems(tx: Tx, ctx: Ctx, idea_id: int, systems: list[FreeObject]) -> None:
     """The systems of an idea's sizing, by name; one that the inventory lacks is entered there as new."""
     tx.write("search.drop_systems", idea=idea_id)
     for row in systems:
@@ -107,7 +107,7 @@ def keep_systems(tx: Tx, ctx: Ctx, idea_id: int, systems: list[dict[str, Any]]) 
         tx.write("search.add_system", idea=idea_id, name=row["name"])
 
 
-def _keep_one(tx: Tx, ctx: Ctx, idea: Idea, field: str, value: Any, seen: int, source: str) -> None:
+def _keep_one(tx: Tx, ctx: Ctx, idea: Idea, field: str, value: object, seen: int, source: str) -> None:
     old = tx.one(IdeasFact, "ideas.fact", idea=idea.id, field=field)
     if old and old.version != seen and old.value != value:
         raise Conflict(

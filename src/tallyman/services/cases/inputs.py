@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from fractions import Fraction
 from math import ceil
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.core.cases import phases
@@ -15,6 +14,7 @@ from tallyman.core.cases.facts import CASE
 from tallyman.core.cases.running import with_lines
 from tallyman.core.cases.sizing import Sized
 from tallyman.core.exact import exact, plain
+from tallyman.core.free import Free, FreeObject
 from tallyman.core.house import workdays
 from tallyman.core.known import Known
 from tallyman.core.rates import CostRow, reckoned
@@ -37,8 +37,8 @@ class Inputs:
     rows of the cost tables by kind, in force on `day`; `lines`, `benefits`: with their amounts a year.
     """
 
-    given: dict[str, Any]
-    plan: dict[str, Any] | None
+    given: FreeObject
+    plan: FreeObject | None
     sources: Sources
     sheet: dict[str, Known]
     sized_sheet: dict[str, Known]
@@ -46,8 +46,8 @@ class Inputs:
     day: date
     who: costs.For
     rows: dict[str, CostRow]
-    lines: list[dict[str, Any]]
-    benefits: list[dict[str, Any]]
+    lines: list[FreeObject]
+    benefits: list[FreeObject]
     exchange: dict[str, Fraction]
     offers: list[dict[str, str]]
 
@@ -133,7 +133,7 @@ def case_input(
     return _with_lines(inputs, exchange)
 
 
-def _value(sheet: dict[str, Known], field: str) -> Any:
+def _value(sheet: dict[str, Known], field: str) -> Free:
     return sheet[field].value if field in sheet else None
 
 
@@ -153,7 +153,7 @@ def _defaults(tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], zone: str) 
     sheet.setdefault("hosting_per_robot", Known("0", "none given", ""))
 
 
-def _plan(tx: Tx, sheet: dict[str, Known]) -> dict[str, Any] | None:
+def _plan(tx: Tx, sheet: dict[str, Known]) -> FreeObject | None:
     if "phases" not in sheet or not sheet["phases"].value:
         return None
     calendar = calendar_of(tx)
@@ -175,9 +175,9 @@ def _plan(tx: Tx, sheet: dict[str, Known]) -> dict[str, Any] | None:
     )
 
 
-def _given(inputs: Inputs) -> dict[str, Any]:
+def _given(inputs: Inputs) -> FreeObject:
     sheet, sized = inputs.sheet, inputs.sized
-    given: dict[str, Any] = {field: known.value for field, known in sheet.items()}
+    given: dict[str, object] = {field: known.value for field, known in sheet.items()}
     given["volume_per_year"] = plain_or_none(sized.volume_per_year)
     given["automatable_share"] = None if sized.share is None else plain_or_none(sized.share)
     for field in ("handling_minutes", "rework_share", "rework_minutes"):
@@ -218,7 +218,7 @@ def _with_lines(inputs: Inputs, exchange: dict[str, Fraction]) -> Inputs:
     return replace(inputs, given=given, lines=lines, benefits=benefits, exchange=exchange)
 
 
-def wanted_lines(inputs: Inputs) -> list[dict[str, Any]]:
+def wanted_lines(inputs: Inputs) -> list[dict[str, object]]:
     """The running lines given, and hosting for each robot."""
     wanted = list(inputs.sheet["running_lines"].value)
     hosting = inputs.sheet["hosting_per_robot"].value

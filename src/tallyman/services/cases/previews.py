@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 from tallyman.core.cases.facts import check_fact
 from tallyman.core.known import Known
@@ -18,7 +17,7 @@ from tallyman.services.ideas import find_to
 from tallyman.store.db import Tx
 
 
-def preview(ctx: Ctx, idea_id: int, values: Mapping[str, Any]) -> FiguresPreview:
+def preview(ctx: Ctx, idea_id: int, values: Mapping[str, object]) -> FiguresPreview:
     """Sizing and case as they would be with the facts typed so far.
 
     Facts that cannot be kept are named as faults and left out; nothing is written.

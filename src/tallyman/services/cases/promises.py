@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.cases import business_case
@@ -74,7 +73,7 @@ def freeze(tx: Tx, ctx: Ctx, idea: Idea, number: int = 1, reason: str = "") -> N
     audit(tx, ctx, "promise frozen", obj(idea.id), words, None, result)
 
 
-def _rows(inputs: Inputs) -> list[dict[str, Any]]:
+def _rows(inputs: Inputs) -> list[dict[str, object]]:
     """The rows of the cost tables that a promise rests on."""
     return [
         {"kind": kind, "id": row.id, "value": plain(row.value), "since": row.since.isoformat()}

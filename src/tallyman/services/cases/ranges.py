@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from fractions import Fraction
 from math import isfinite
-from typing import Any
 
 from tallyman.core.cases import business_case, sampling, sanity
 from tallyman.core.cases.business_case import CaseInput
 from tallyman.core.cases.delivered import WHATS
 from tallyman.core.cases.facts import LABELS, SIZING
-from tallyman.core.cases.sampling import Money, Range, Three
+from tallyman.core.cases.sampling import Draws, Money, Range, Three
 from tallyman.core.cases.sizing import Sized
 from tallyman.core.cases.sizing_calc import decimal, points
 from tallyman.core.exact import exact, text_of
 from tallyman.core.faults import InputFaults
+from tallyman.core.free import FreeObject
 from tallyman.core.known import Known
 from tallyman.core.volume import by_month
 from tallyman.services.cases import asked, delivered
@@ -189,7 +190,7 @@ def freed_hours(figures: business_case.Case) -> Fraction | None:
     return before + rework - kept - handed_back
 
 
-def _months(facts: dict[str, Any], sized: Sized) -> list[str] | None:
+def _months(facts: FreeObject, sized: Sized) -> list[str] | None:
     peaks = facts.get("peaks")
     if not peaks or sized.volume_per_year is None:
         return None
@@ -224,7 +225,7 @@ def _money(case: CaseInput, figures: business_case.Case) -> Money | None:
     )
 
 
-def _range(found: Range, likely: Any, digits: int) -> RangeOut:
+def _range(found: Range, likely: float, digits: int) -> RangeOut:
     return RangeOut(
         likely=decimal(float(likely) if isfinite(likely) else None, digits),
         p10=decimal(found.p10, digits),
@@ -233,12 +234,14 @@ def _range(found: Range, likely: Any, digits: int) -> RangeOut:
     )
 
 
-def _with_shape(drawn: Any, likely: Any, moves: list[MovedOut]) -> SampledOut:
+def _with_shape(drawn: Draws, likely: float, moves: list[MovedOut]) -> SampledOut:
     one = _range(sampling.range_of(drawn), likely, 0)
     return SampledOut(one.likely, one.p10, one.p50, one.p90, shape=_shape(drawn, 0), moves=moves)
 
 
-def _moves(three: dict[str, Three], figure: Any, digits: int) -> list[MovedOut]:
+def _moves(
+    three: dict[str, Three], figure: Callable[[Mapping[str, float]], float], digits: int
+) -> list[MovedOut]:
     return [
         MovedOut(
             name=NAMES[one.name],
@@ -262,7 +265,7 @@ def _sampled(idea: Idea, three: dict[str, Three], money: Money | None, found: Ra
     moves = _moves(three, lambda one: sampling.yearly_net(one, money, effort), 0)
     net = sampling.yearly_net(drawn, money, effort)
     months = sampling.payback_months(drawn, money, effort)
-    at_likely = sampling.payback_months(likely, money, effort)
+    at_likely = float(sampling.payback_months(likely, money, effort))
     return replace(
         found,
         hours=hours,
@@ -277,7 +280,7 @@ def _sampled(idea: Idea, three: dict[str, Three], money: Money | None, found: Ra
     )
 
 
-def _shape(values: Any, digits: int) -> list[Bar]:
+def _shape(values: Draws, digits: int) -> list[Bar]:
     return [
         Bar(
             start=decimal(bar["from"], digits) or "",

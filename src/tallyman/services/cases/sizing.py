@@ -6,12 +6,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.cases import sizing
 from tallyman.core.cases.facts import LABELS, SIZING
 from tallyman.core.exact import exact, plain, text_of
+from tallyman.core.free import Free
 from tallyman.core.ideas import volume_a_year
 from tallyman.core.known import Known
 from tallyman.core.volume import times_a_year
@@ -38,11 +38,11 @@ def sizing_sheet(tx: Tx, idea: Idea, typed: Mapping[str, Known] | None = None) -
     sheet: dict[str, Known] = {}
     answers = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id)}
 
-    def from_answer(field: str, question: str, value: Any) -> None:
+    def from_answer(field: str, question: str, value: object) -> None:
         row = answers[question]
         sheet[field] = Known(value, f"interview, {row.person}", row.at.date().isoformat())
 
-    def value_of(question: str) -> Any:
+    def value_of(question: str) -> Free:
         return answers[question].value if question in answers else None
 
     volume = value_of("volume")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.cases import business_case
 from tallyman.core.cases import variants as rules
@@ -74,7 +73,7 @@ def view(ctx: Ctx, idea_id: int) -> VariantsOut:
         inputs = case_input(tx, ctx, idea)
         lines = wanted_lines(inputs)
 
-        def complete(given: dict[str, Any]) -> dict[str, Any]:
+        def complete(given: dict[str, object]) -> dict[str, object]:
             return with_lines(given, lines, inputs.exchange)[0]
 
         ends = ends_of(inputs)
@@ -127,11 +126,11 @@ def _shown(one: Variant, own: list[VariantsOfIdea]) -> VariantOut:
     )
 
 
-def _text(value: Any) -> str | None:
+def _text(value: object) -> str | None:
     return None if value is None else str(value)
 
 
-def _checked(name: str, changes: Mapping[str, Any]) -> tuple[str, dict[str, str]]:
+def _checked(name: str, changes: Mapping[str, object]) -> tuple[str, dict[str, str]]:
     clean = " ".join(name.split())
     faults = []
     if not 1 <= len(clean) <= LONGEST_NAME:
@@ -147,7 +146,7 @@ def _checked(name: str, changes: Mapping[str, Any]) -> tuple[str, dict[str, str]
 
 
 def put(
-    ctx: Ctx, idea_id: int, number: int | None, name: str, changes: Mapping[str, Any], version: int
+    ctx: Ctx, idea_id: int, number: int | None, name: str, changes: Mapping[str, object], version: int
 ) -> int:
     """Keeps a variant, a new one without `number`; gives its number. `version` is the one that was shown.
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any
 
+from tallyman.core.free import Free
 from tallyman.services.answers import Choice
 from tallyman.store.records.common import ClosedDay as ClosedDay
 from tallyman.store.records.house import SystemChoice as SystemChoice
@@ -260,8 +260,8 @@ class Entry:
     action: str
     object: str
     words: str
-    before: Any
-    after: Any
+    before: Free
+    after: Free
     erased_at: datetime | None
     sealed: bool
 

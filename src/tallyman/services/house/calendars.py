@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, timedelta
-from typing import Any
 
 from tallyman.core.exact import text_of
+from tallyman.core.house.workdays import Calendar
 from tallyman.core.rates import HostDay, hours_of
 from tallyman.errors import Fault, InputFaults
 from tallyman.formats import apart, closed_days
@@ -89,7 +89,7 @@ def _host(row: CostsHostHours) -> HostHoursOut:
     return HostHoursOut(name=row.name, seats=row.seats, hours=text_of(hours_of(day), 1) or "0.0")
 
 
-def _open_days(calendar: Any, year: int, month: int) -> int:
+def _open_days(calendar: Calendar, year: int, month: int) -> int:
     first = date(year, month, 1)
     after = date(year + month // 12, month % 12 + 1, 1)
     return sum(calendar.is_open(first + timedelta(days=n)) for n in range((after - first).days))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from collections.abc import Mapping
 
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound
@@ -104,7 +104,13 @@ def _division(tx: Tx, number: int, field: str = "") -> Area:
 
 
 def _note(
-    tx: Tx, ctx: Ctx, action: str, number: int, words: str, before: Any = None, after: Any = None
+    tx: Tx,
+    ctx: Ctx,
+    action: str,
+    number: int,
+    words: str,
+    before: Mapping[str, object] | None = None,
+    after: Mapping[str, object] | None = None,
 ) -> None:
     audit(tx, ctx, action, f"division:{number}", words, before, after)
     changed(tx, ctx, "people")

@@ -6,7 +6,6 @@ import secrets
 from collections.abc import Callable
 from datetime import timedelta
 from functools import partial
-from typing import Any
 
 from tallyman.config import address, key_ring
 from tallyman.formats.envelope import link_token
@@ -77,5 +76,5 @@ def _with_link(mail: MailsDue) -> str:
     return body.replace("{link}", f"{address()}/{page}/{token}")
 
 
-def _note(ctx: Ctx, statement: str, **params: Any) -> int:
+def _note(ctx: Ctx, statement: str, **params: object) -> int:
     return ctx.db.transact(lambda tx: tx.write(statement, **params))

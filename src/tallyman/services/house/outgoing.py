@@ -10,6 +10,7 @@ import contextlib
 import ipaddress
 import smtplib
 import socket
+import ssl
 from datetime import timedelta
 from typing import Any
 from urllib.parse import urlsplit
@@ -85,7 +86,7 @@ class _SecureMail(smtplib.SMTP_SSL):
         return self.context.wrap_socket(plain, server_hostname=host)
 
 
-def mail(host: str, port: int, secure: Any = None) -> smtplib.SMTP:
+def mail(host: str, port: int, secure: ssl.SSLContext | None = None) -> smtplib.SMTP:
     """A connection to a listed mail server; with a context for TLS, encrypted from the first byte."""
     if secure is not None:
         return _SecureMail(host, port, timeout=SECONDS, context=secure)

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
+from tallyman.core.free import FreeObject
 from tallyman.errors import Clash, Conflict, Fault, InputFaults
 from tallyman.services.context import Ctx, audit, changed
 from tallyman.store.db import Tx
@@ -13,13 +13,13 @@ from tallyman.store.records.house import RuleSetsNewest, RuleSetsVersions
 LONGEST_NOTE = 500
 
 
-def newest(tx: Tx, kind: str) -> tuple[dict[str, Any] | None, int]:
+def newest(tx: Tx, kind: str) -> tuple[FreeObject | None, int]:
     """Content and version in force; None and 0 while nobody changed what Tallyman comes with."""
     rows = tx.kept(RuleSetsNewest, "rule_sets.newest", kind=kind)
     return (rows[0].content, rows[0].version) if rows else (None, 0)
 
 
-def at(tx: Tx, kind: str, version: int) -> dict[str, Any] | None:
+def at(tx: Tx, kind: str, version: int) -> dict[str, object] | None:
     """The content of one version; None for version 0 and for what is not there."""
     row = tx.one(RuleSetsNewest, "rule_sets.at", kind=kind, version=version) if version else None
     return row.content if row else None
@@ -35,7 +35,7 @@ def kinds(tx: Tx, begins: str) -> list[str]:
     return tx.values(str, "rule_sets.kinds", begins=f"{begins}%")
 
 
-def keep(tx: Tx, ctx: Ctx, kind: str, content: Mapping[str, Any], note: str, seen: int) -> int:
+def keep(tx: Tx, ctx: Ctx, kind: str, content: Mapping[str, object], note: str, seen: int) -> int:
     """A new version of a rule set, by whoever may change the house rules.
 
     Gives its number. Raises InputFaults without a note, Conflict when somebody else changed it meanwhile.

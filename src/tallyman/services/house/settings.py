@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
+from tallyman.core.free import FreeObject
 from tallyman.errors import Clash, Conflict
 from tallyman.services.context import Ctx
 from tallyman.store.db import Tx
 from tallyman.store.records.safe import SafeSetting
 
 
-def read(tx: Tx, name: str) -> tuple[dict[str, Any] | None, int]:
+def read(tx: Tx, name: str) -> tuple[FreeObject | None, int]:
     """A setting's value and version; None and 0 while nobody made it."""
     row = tx.one(SafeSetting, "safe.setting", name=name)
     return (row.value, row.version) if row else (None, 0)
 
 
-def keep(tx: Tx, ctx: Ctx, name: str, value: Mapping[str, Any], version: int) -> None:
+def keep(tx: Tx, ctx: Ctx, name: str, value: Mapping[str, object], version: int) -> None:
     """Keeps a setting. Raises Conflict when somebody else changed it meanwhile."""
     params = {"name": name, "value": dict(value), "by": ctx.actor.person_id, "now": ctx.now}
     theirs, newest = read(tx, name)

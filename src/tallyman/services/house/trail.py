@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from itertools import takewhile
-from typing import Any
 
 from tallyman.core.house import seals
 from tallyman.errors import Clash
@@ -133,7 +132,7 @@ class Asked:
     text: str | None = None
     since: datetime | None = None
 
-    def filters(self) -> dict[str, Any]:
+    def filters(self) -> dict[str, object]:
         """As the list takes it."""
         return {
             "who": self.who or None,
@@ -190,7 +189,7 @@ def check(ctx: Ctx) -> Checked:
     return Checked(faults=found, seals=sealed.seals, entries=sealed.entries)
 
 
-def _as_text(kept: Any) -> str | None:
+def _as_text(kept: object) -> str | None:
     return None if kept is None else dump(kept)
 
 
@@ -199,9 +198,9 @@ def as_csv(ctx: Ctx, asked: Asked) -> bytes:
     ctx.require("audit.see")
     head = ["number", "time (UTC)", "who", "from", "action", "object", "what", "before", "after"]
 
-    def work(tx: Tx) -> list[list[Any]]:
+    def work(tx: Tx) -> list[list[object]]:
         after: str | None = None
-        found: list[list[Any]] = []
+        found: list[list[object]] = []
         while len(found) < MOST_EXPORTED:
             rows, after = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, lists.MOST_ROWS)
             for row in rows:

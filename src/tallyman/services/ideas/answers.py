@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
-from typing import Any
 
+from tallyman.core.free import Free
 from tallyman.core.working import Working
 from tallyman.services.answers import AreaName, Choice
 from tallyman.store.records.ideas import AmendmentRow as AmendmentRow
@@ -301,8 +301,8 @@ class Answer:
     kind: str
     needed: bool
     choices: list[Choice]
-    value: Any
-    shown: Any
+    value: Free
+    shown: Free
     remark: str | None
     state: str | None
     note: str | None

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas import first_look, questions, way
@@ -147,7 +146,7 @@ def tell_followers(
     tell(tx, ctx, kind, idea, people, left_out, idea=named(idea), ref=ref(idea.id), **values)
 
 
-def answers_of(tx: Tx, idea_id: int) -> dict[str, Any]:
+def answers_of(tx: Tx, idea_id: int) -> dict[str, object]:
     """The values of all answers by question."""
     return {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
 

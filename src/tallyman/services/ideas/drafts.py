@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.core.alerts import kinds
 from tallyman.core.faults import unknown_word
+from tallyman.core.free import Free
 from tallyman.core.ideas import questions
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.uploads import check_upload
@@ -53,7 +52,7 @@ def start_in(
     amends: int | None = None,
     source: str = "",
     what: str = "idea",
-    said: Any = None,
+    said: object = None,
 ) -> int:
     """As `start`, within a transaction; `source` is how it came in, `what` and `said` what the key is for."""
     if not source:
@@ -125,7 +124,7 @@ def choose_interview(ctx: Ctx, idea_id: int, kind: str) -> None:
     ctx.db.transact(work)
 
 
-def _check_links(tx: Tx, question: str, value: Any) -> None:
+def _check_links(tx: Tx, question: str, value: object) -> None:
     if value is None:
         return
     if question == "division" and value not in {
@@ -136,7 +135,7 @@ def _check_links(tx: Tx, question: str, value: Any) -> None:
         raise InputFaults([Fault(question, value, "there is no such person; choose one")])
 
 
-def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None) -> None:
+def answer(ctx: Ctx, idea_id: int, question: str, value: object, remark: str | None) -> None:
     """Keeps one answer (None: not known) of the actor's own idea."""
     if remark and len(remark) > questions.LONGEST_REMARK:
         message = f"{len(remark)} characters; up to {questions.LONGEST_REMARK}"
@@ -145,7 +144,9 @@ def answer(ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None
     ctx.db.transact(lambda tx: answer_in(tx, ctx, idea_id, question, value, remark))
 
 
-def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, value: Any, remark: str | None = None) -> None:
+def answer_in(
+    tx: Tx, ctx: Ctx, idea_id: int, question: str, value: object, remark: str | None = None
+) -> None:
     """As `answer`, within a transaction."""
     tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = own(tx, ctx, idea_id)
@@ -187,7 +188,7 @@ def answer_in(tx: Tx, ctx: Ctx, idea_id: int, question: str, value: Any, remark:
     changed(tx, ctx, "ideas", idea_id)
 
 
-def _copy_heads(tx: Tx, ctx: Ctx, idea: Idea, question: str, value: Any) -> None:
+def _copy_heads(tx: Tx, ctx: Ctx, idea: Idea, question: str, value: Free) -> None:
     """Title, description, division and owner stand on the idea itself, for lists."""
     heads = {
         "title": idea.title,

@@ -5,7 +5,6 @@ from __future__ import annotations
 import statistics
 from datetime import date, datetime, timedelta
 from functools import partial
-from typing import Any
 
 from tallyman.core.ideas import way
 from tallyman.formats.csv_file import csv_file
@@ -42,8 +41,8 @@ COLUMNS = {
 }
 
 
-def _rows(ctx: Ctx, wanted: Wanted, sort: str) -> list[list[Any]]:
-    found: list[list[Any]] = []
+def _rows(ctx: Ctx, wanted: Wanted, sort: str) -> list[list[object]]:
+    found: list[list[object]] = []
     after: str | None = None
     while len(found) < MOST_EXPORTED:
         part, after = ctx.db.transact(partial(_part, ctx=ctx, wanted=wanted, sort=sort, after=after))
@@ -55,13 +54,13 @@ def _rows(ctx: Ctx, wanted: Wanted, sort: str) -> list[list[Any]]:
 
 def _part(
     tx: Tx, ctx: Ctx, wanted: Wanted, sort: str, after: str | None
-) -> tuple[list[list[Any]], str | None]:
+) -> tuple[list[list[object]], str | None]:
     rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, lists.MOST_ROWS)
     today = company_day(tx, ctx)
     return [_cells(row, today) for row in rows], following
 
 
-def _cells(row: ListIdeas, today: date) -> list[Any]:
+def _cells(row: ListIdeas, today: date) -> list[object]:
     late = days_late(today, row.due_on, row.asked_on)
     return [late if key == "days_late" else getattr(row, key) for key in COLUMNS]
 

@@ -3,10 +3,10 @@ purpose."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from fractions import Fraction
 from functools import partial
-from typing import Any
 
 from tallyman.core.exact import exact, text_of
 from tallyman.core.ideas import factors as factors_
@@ -89,10 +89,10 @@ def versions(tx: Tx, kind: str) -> list[VersionRow]:
     ]
 
 
-def _inputs(tx: Tx, ctx: Ctx, ideas: list[IdeasRankedOpen]) -> dict[int, dict[str, Any]]:
+def _inputs(tx: Tx, ctx: Ctx, ideas: list[IdeasRankedOpen]) -> dict[int, dict[str, object]]:
     """What the first look of each idea is reckoned from, read in few statements."""
     ids = tuple(row.id for row in ideas) or (0,)
-    answers: dict[int, dict[str, Any]] = {}
+    answers: dict[int, dict[str, object]] = {}
     for row in tx.all(IdeasAnswersOfMany, "ideas.answers_of_many", ids=ids):
         answers.setdefault(row.idea_id, {})[row.question] = row.value
     kinds: dict[int, set[str]] = {}
@@ -112,7 +112,7 @@ def _inputs(tx: Tx, ctx: Ctx, ideas: list[IdeasRankedOpen]) -> dict[int, dict[st
     return found
 
 
-def preview(ctx: Ctx, content: dict[str, Any]) -> PreviewOut:
+def preview(ctx: Ctx, content: Mapping[str, object]) -> PreviewOut:
     """What other factors would do to today's order: each idea that moves, with its place and low end
     before and after. Raises InputFaults."""
     ctx.require_at("house.change", None)
@@ -148,11 +148,11 @@ def preview(ctx: Ctx, content: dict[str, Any]) -> PreviewOut:
     return ctx.db.transact(work)
 
 
-def _exactly(value: Any) -> Fraction | None:
+def _exactly(value: object) -> Fraction | None:
     return None if value is None else exact(value)
 
 
-def keep(ctx: Ctx, content: dict[str, Any], note: str, seen: int) -> int:
+def keep(ctx: Ctx, content: Mapping[str, object], note: str, seen: int) -> int:
     """A new version of the factors; what was reckoned by former ones stays until it is reckoned anew."""
     read = factors_.read_content(content, 0)
     kept = factors_.as_content(read)

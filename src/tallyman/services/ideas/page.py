@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Any
 
 from tallyman.core.ideas import way
 from tallyman.core.ideas.first_look import working
@@ -73,7 +72,7 @@ class Wanted:
     amendments: bool = False
     ids: tuple[int, ...] = ()
 
-    def filters(self, tx: Tx, ctx: Ctx) -> dict[str, Any]:
+    def filters(self, tx: Tx, ctx: Ctx) -> dict[str, object]:
         """As the list takes it, with what the actor may see."""
         ctx.require_for_ideas()
         me = ctx.actor.person_id
@@ -174,7 +173,7 @@ def mine(ctx: Ctx) -> list[MyIdea]:
     return ctx.db.transact(work)
 
 
-def _standing(tx: Tx, low: Any) -> str:
+def _standing(tx: Tx, low: object) -> str:
     if low is None:
         return ""
     row = tx.one(IdeasStanding, "ideas.standing", low=low)
@@ -302,7 +301,45 @@ def one(ctx: Ctx, idea_id: int) -> IdeaWhole:
 
         reviewing = may("idea.decide") and idea.stage == "noted"
         return IdeaWhole(
-            **{key: getattr(idea, key) for key in SHOWN},
+            id=idea.id,
+            title=idea.title,
+            what=idea.what,
+            stage=idea.stage,
+            building=idea.building,
+            stage_since=idea.stage_since,
+            division=idea.division,
+            proposer=idea.proposer,
+            proposer_id=idea.proposer_id,
+            owner=idea.owner,
+            owner_confirmed_at=idea.owner_confirmed_at,
+            builder=idea.builder,
+            fit_low=idea.fit_low,
+            fit_high=idea.fit_high,
+            hours_low=idea.hours_low,
+            hours_high=idea.hours_high,
+            worth=idea.worth,
+            effort_days=idea.effort_days,
+            sizing_state=idea.sizing_state,
+            live_on=idea.live_on,
+            version=idea.version,
+            made_at=idea.made_at,
+            area=idea.area,
+            area_id=idea.area_id,
+            asked_on=idea.asked_on,
+            parked_until=idea.parked_until,
+            merged_into=idea.merged_into,
+            merged_title=idea.merged_title,
+            route=idea.route,
+            measure=idea.measure,
+            measure_owner=idea.measure_owner,
+            stuck_why=idea.stuck_why,
+            source=idea.source,
+            interview=idea.interview,
+            knows=idea.knows,
+            amends_id=idea.amends_id,
+            amends_title=idea.amends_title,
+            runs_on=idea.runs_on,
+            factors_version=idea.factors_version,
             thread=_thread(tx, idea),
             next=_next(idea, company_day(tx, ctx)),
             answers=_answers(tx, ctx, idea),
@@ -353,7 +390,3 @@ def _interviews(tx: Tx, idea: Idea) -> list[InterviewName]:
         for one in rules.all_interviews(tx)
         if one.offered or one.kind == idea.interview
     ]
-
-
-# What a page shows as the idea has it.
-SHOWN = tuple({one.name for one in fields(Idea)} & {one.name for one in fields(IdeaWhole)})

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.core.cases import SIZING
 from tallyman.core.ideas import factors as factors_
 from tallyman.core.ideas import interviews, way
@@ -71,7 +69,7 @@ def stage_rules(tx: Tx) -> dict[str, way.StageRule]:
     return way.STAGE_RULES if content is None else way.read_stage_rules(content, CAN_NEED)
 
 
-def lacking(tx: Tx, idea: Idea, stage: str) -> list[dict[str, Any]]:
+def lacking(tx: Tx, idea: Idea, stage: str) -> list[dict[str, str]]:
     """What an idea still needs before it may reach a stage: key and words of each."""
     rule = stage_rules(tx).get(stage)
     if rule is None or not rule.needs:

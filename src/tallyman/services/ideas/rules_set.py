@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Mapping
 
 from tallyman.core.faults import Fault, InputFaults
 from tallyman.core.ideas import interviews, way
@@ -81,7 +81,7 @@ def _question(one: Question) -> QuestionSet:
     )
 
 
-def keep_interview(ctx: Ctx, kind: str, content: dict[str, Any], note: str, seen: int) -> int:
+def keep_interview(ctx: Ctx, kind: str, content: dict[str, object], note: str, seen: int) -> int:
     """A new version of an interview, or a new one; drafts are asked by it from now on. Gives its number."""
     if not interviews.KIND.fullmatch(kind):
         raise InputFaults(
@@ -117,7 +117,7 @@ def stages(ctx: Ctx) -> StagesOut:
     return ctx.db.transact(work)
 
 
-def keep_stages(ctx: Ctx, given: dict[str, Any], note: str, seen: int) -> int:
+def keep_stages(ctx: Ctx, given: Mapping[str, object], note: str, seen: int) -> int:
     """A new version of the stage rules; due days already set stay. Raises InputFaults."""
     read = way.read_stage_rules(given, rules.CAN_NEED)
     kept = way.rules_as_content(read)
@@ -151,7 +151,7 @@ def keep_thanks(ctx: Ctx, kinds: list[str], note: str, seen: int) -> int:
 VERSIONED = ("factors", "stages", "thanks")
 
 
-def version_of(ctx: Ctx, kind: str, version: int) -> dict[str, Any]:
+def version_of(ctx: Ctx, kind: str, version: int) -> dict[str, object]:
     """The content of one version of a rule set."""
     ctx.require_at("house.change", None)
     known = kind in VERSIONED or kind.startswith(rules.INTERVIEW)

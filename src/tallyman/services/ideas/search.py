@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from typing import Any
 
 from tallyman.services.context import Ctx
 from tallyman.services.upkeep import Work, each
@@ -38,7 +37,7 @@ def keep_text(tx: Tx, idea_id: int) -> None:
     tx.write("search.keep", idea=idea_id, text="\n".join(part for part in parts if part))
 
 
-def _words_in(value: Any) -> list[str]:
+def _words_in(value: object) -> list[str]:
     return [value] if isinstance(value, str) else []
 
 
@@ -53,7 +52,7 @@ def _gather(tx: Tx, idea_id: int) -> int:
     return 1
 
 
-def looked_for(text: str) -> dict[str, Any]:
+def looked_for(text: str) -> dict[str, object]:
     """Words as the list of ideas looks for them: anywhere in what is written, or an idea's number."""
     number = NUMBER.fullmatch(text)
     words = [word for word in re.findall(r"[^\W_]+", text.lower()) if len(word) >= SHORTEST]

@@ -7,11 +7,11 @@ import hashlib
 from collections import Counter
 from collections.abc import Mapping
 from functools import partial
-from typing import Any
 
 from rapidfuzz import process
 
 from tallyman.core.faults import Fault, InputFaults
+from tallyman.core.free import Free, FreeObject
 from tallyman.core.ideas import sheets
 from tallyman.core.ideas.words import LineState
 from tallyman.errors import Clash, Conflict, NotFound, Refused, TallymanError
@@ -92,7 +92,7 @@ def upload(ctx: Ctx, name: str, data: bytes, page: str | None = None) -> int:
     return ctx.db.transact(work)
 
 
-def _page(pages: list[dict[str, Any]], wanted: str | None) -> dict[str, Any]:
+def _page(pages: list[FreeObject], wanted: str | None) -> FreeObject:
     """The page asked for, or the one whose head names most of what we look for, then the longest."""
     for page in pages:
         if wanted is not None and page["name"] == wanted:
@@ -150,7 +150,7 @@ def _columns(sheet: IdeaSheet, lines: list[SheetsLines]) -> sheets.Columns:
     return sheets.Columns.of(match, sheet.head["heads"], [row.cells for row in lines])
 
 
-def _fault_row(sheet: IdeaSheet, fault: Fault) -> dict[str, Any]:
+def _fault_row(sheet: IdeaSheet, fault: Fault) -> dict[str, str]:
     at = sheet.match["columns"].get(fault.field)
     column = sheet.head["heads"][at] if at is not None and at < len(sheet.head["heads"]) else fault.field
     return {"field": fault.field, "column": column, "value": str(fault.value or ""), "message": fault.message}
@@ -158,7 +158,7 @@ def _fault_row(sheet: IdeaSheet, fault: Fault) -> dict[str, Any]:
 
 def _looked_at(
     sheet: IdeaSheet, columns: sheets.Columns, known: _Known, row: SheetsLines | SheetsOpenLines
-) -> tuple[sheets.Line, dict[str, int], list[dict[str, Any]], bool]:
+) -> tuple[sheets.Line, dict[str, int], list[dict[str, str]], bool]:
     """A line as read, whom it names, what is wrong, and whether it can come in."""
     line = sheets.read_line(row.cells, columns)
     found = known.look_up(line)
@@ -259,7 +259,7 @@ def _refused(row: SheetsLines) -> bool:
     return any(fault["field"] == "line" for fault in (row.said or {}).get("faults", ()))
 
 
-def set_match(ctx: Ctx, number: int, given: Mapping[str, Any], version: int) -> None:
+def set_match(ctx: Ctx, number: int, given: Mapping[str, Free], version: int) -> None:
     """Says which column is what, where the ideas begin, and whether lines come in without what cannot be
     read. Raises InputFaults; Conflict when the list was changed meanwhile."""
 
@@ -385,7 +385,7 @@ def _bring_in(
     changed(tx, ctx, "sheets", sheet.id)
 
 
-def _said(sheet: IdeaSheet, error: Exception) -> list[dict[str, Any]]:
+def _said(sheet: IdeaSheet, error: Exception) -> list[dict[str, str]]:
     if isinstance(error, InputFaults):
         return [_fault_row(sheet, fault) for fault in error.faults]
     assert isinstance(error, TallymanError)

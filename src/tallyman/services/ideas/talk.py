@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import timedelta
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas import way
@@ -174,7 +173,7 @@ def _may_join(tx: Tx, ctx: Ctx, idea: Idea, draft: Idea | None) -> bool:
     return draft is not None and idea.id in {one.id for one in matches_of(tx, ctx, draft)}
 
 
-def join(ctx: Ctx, idea_id: int, volume: Any, note: str, draft_id: int | None = None) -> None:
+def join(ctx: Ctx, idea_id: int, volume: object, note: str, draft_id: int | None = None) -> None:
     """Joins an idea instead of repeating it; with a volume of one's own it counts for the hours in reach.
 
     An idea that one may not see can be joined from a draft (`draft_id`) that is like it; the draft is

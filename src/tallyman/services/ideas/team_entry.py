@@ -6,7 +6,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field
 from datetime import date
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas.questions import CHECKS
@@ -32,7 +31,7 @@ class Entry:
     """An idea as the team enters it: answers by question; where it begins: *noted*, *screened*, or
     *in service* for an automation that runs already since a day."""
 
-    answers: Mapping[str, Any]
+    answers: Mapping[str, object]
     stage: str = "screened"
     why: str = ""
     since: date | None = None

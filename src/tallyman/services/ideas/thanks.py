@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from datetime import UTC, date, datetime, time
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.core.alerts import kinds
@@ -131,7 +130,7 @@ def hide(ctx: Ctx, hidden: bool) -> None:
     ctx.db.transact(work)
 
 
-def check_kinds(kinds: list[str]) -> dict[str, Any]:
+def check_kinds(kinds: list[str]) -> dict[str, object]:
     """What thanks are given for, as a version of the rule set. Raises InputFaults."""
     faults = [unknown_word("kinds", kind, KINDS) for kind in kinds if kind not in KINDS]
     if faults:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import asdict
 from functools import partial
-from typing import Any
 
+from tallyman.core.free import FreeObject
 from tallyman.errors import Away, Fault, InputFaults, NotFound, TallymanError
 from tallyman.formats.people_file import Line, read_people
 from tallyman.services.access import give_in
@@ -147,7 +147,7 @@ def carry_on(ctx: Ctx, errand: Errand) -> Piece:
 
 
 def _brought_in(
-    ctx: Ctx, turn: Rows, errand: int, known: _Known, line: Line, result: dict[str, Any]
+    ctx: Ctx, turn: Rows, errand: int, known: _Known, line: Line, result: FreeObject
 ) -> list[str]:
     """Invites the person of a line, or says why not."""
     refused: list[str] = []

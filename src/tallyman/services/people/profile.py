@@ -10,7 +10,7 @@ from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day
 from tallyman.services.people import guesses, second_factor
-from tallyman.services.people.answers import FactorOut, LocaleOut, MailOut, Named, Profile, SessionOut
+from tallyman.services.people.answers import LocaleOut, MailOut, Named, Profile, SessionOut
 from tallyman.services.people.invitations import check_name, check_password
 from tallyman.services.people.sessions import away_for, hash_password, matches, token_digest
 from tallyman.store.db import Tx
@@ -55,9 +55,7 @@ def profile(ctx: Ctx, token: str) -> Profile:
             away_until=person.away_until,
             stand_in=Named(id=stand_in.id, name=stand_in.name) if stand_in else None,
             version=person.version,
-            second_factor=FactorOut(
-                **second_factor.status(tx, person.id), asked_by=second_factor.roles_asking(tx, person.id)
-            ),
+            second_factor=second_factor.status(tx, person.id),
             sessions=[
                 SessionOut(
                     handle=row.handle,

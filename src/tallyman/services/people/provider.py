@@ -17,6 +17,7 @@ from joserfc.errors import JoseError
 from joserfc.jwk import KeySet
 from urllib3.exceptions import HTTPError
 
+from tallyman.core.free import FreeObject
 from tallyman.errors import Fault, InputFaults, NotSignedIn, Unavailable
 from tallyman.services.house import outgoing
 
@@ -67,7 +68,7 @@ class _Plain(requests.Session):
         return super().request(method, url, **more)
 
 
-def _json(url: str) -> dict[str, Any]:
+def _json(url: str) -> FreeObject:
     try:
         with _Plain() as session, session.get(url, stream=True) as answer:
             text = answer.raw.read(outgoing.LARGEST_ANSWER + 1, decode_content=True)
@@ -127,7 +128,7 @@ def address_to_ask(provider: Provider, back: str, state: str, nonce: str, verifi
 
 def claims(
     provider: Provider, back: str, code: str, nonce: str, verifier: str, now: datetime
-) -> tuple[dict[str, Any], str]:
+) -> tuple[FreeObject, str]:
     """What the provider says of who signed in, and the token that ends it there; its signature checked.
 
     Raises NotSignedIn for whatever does not hold, Unavailable when the provider does not answer.

@@ -5,7 +5,6 @@ from __future__ import annotations
 import hashlib
 import hmac
 import secrets
-from typing import Any
 
 import pyotp
 import segno
@@ -16,7 +15,7 @@ from tallyman.services import safe
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_of
 from tallyman.services.people import guesses
-from tallyman.services.people.answers import Enrolment
+from tallyman.services.people.answers import Enrolment, FactorOut
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessHeldBy
 from tallyman.store.records.people import Person, SecondFactorOfPerson
@@ -37,19 +36,19 @@ def _digest(code: str) -> str:
     return hashlib.sha256(code.encode()).hexdigest()
 
 
-def status(tx: Tx, person_id: int) -> dict[str, Any]:
-    """Since when a person's second factor is on, and how many recovery codes are left."""
+def status(tx: Tx, person_id: int) -> FactorOut:
+    """Since when a person's second factor is on, how many recovery codes are left, and who asks for it."""
     row = tx.one(SecondFactorOfPerson, "second_factor.of_person", person=person_id)
-    on = row is not None and row.on_since is not None
-    return {
-        "on_since": row.on_since if row is not None and on else None,
-        "codes_left": row.codes_left if row is not None and on else 0,
-    }
+    asked_by = roles_asking(tx, person_id)
+    if row is None or row.on_since is None:
+        return FactorOut(on_since=None, codes_left=0, asked_by=asked_by)
+    return FactorOut(on_since=row.on_since, codes_left=row.codes_left or 0, asked_by=asked_by)
 
 
 def is_on(tx: Tx, person_id: int) -> bool:
     """Whether a sign-in by password asks this person for a code."""
-    return status(tx, person_id)["on_since"] is not None
+    row = tx.one(SecondFactorOfPerson, "second_factor.of_person", person=person_id)
+    return row is not None and row.on_since is not None
 
 
 def begin(ctx: Ctx) -> Enrolment:

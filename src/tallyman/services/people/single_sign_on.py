@@ -7,10 +7,10 @@ import hmac
 import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Any
 
 from tallyman.config import address
 from tallyman.core.alerts import kinds
+from tallyman.core.free import FreeObject
 from tallyman.errors import Clash, Fault, Forbidden, InputFaults, NotFound, NotSignedIn
 from tallyman.services import safe
 from tallyman.services.access import find_role
@@ -148,7 +148,7 @@ def offered(tx: Tx) -> str:
     return str(value["name"]) if value and value["on"] else ""
 
 
-def _provider(tx: Tx, ctx: Ctx) -> tuple[provider.Provider, dict[str, Any]]:
+def _provider(tx: Tx, ctx: Ctx) -> tuple[provider.Provider, dict[str, object]]:
     value, _ = settings.read(tx, SETTING)
     if value is None or not value["on"]:
         raise NotFound("Single sign-on is not set up here.", "Sign in with a password.")
@@ -181,7 +181,7 @@ def come_back(ctx: Ctx, state: str, kept: str, code: str, agent: str) -> Entered
     Raises NotSignedIn, Forbidden or Unavailable, in words for the sign-in page.
     """
 
-    def begun(tx: Tx) -> tuple[SingleSignOnBegun, provider.Provider, dict[str, Any]]:
+    def begun(tx: Tx) -> tuple[SingleSignOnBegun, provider.Provider, dict[str, object]]:
         row = tx.one(SingleSignOnBegun, "single_sign_on.begun", state=token_digest(state), now=ctx.now)
         if row is None or not hmac.compare_digest(state.encode(), kept.encode()):
             raise NotSignedIn("This sign-in took too long or began in another browser.", "Sign in again.")
@@ -201,7 +201,7 @@ def come_back(ctx: Ctx, state: str, kept: str, code: str, agent: str) -> Entered
     return ctx.db.transact(enter)
 
 
-def _person(tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any]) -> SingleSignOnPerson:
+def _person(tx: Tx, ctx: Ctx, said: dict[str, object], value: FreeObject) -> SingleSignOnPerson:
     """Who the provider's claims stand for: known by its identity, by a proved address, or new."""
     source = hashlib.sha256(value["issuer"].encode()).hexdigest()[:16]
     outside = f"{source}:{said['sub']}"[:190]
@@ -222,7 +222,7 @@ def _person(tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any]) -> Si
     return person
 
 
-def _address(said: dict[str, Any]) -> str:
+def _address(said: FreeObject) -> str:
     """The proved mail address of a newcomer. Raises Forbidden, saying what is missing."""
     if not said.get("email") or said.get("email_verified") is not True:
         raise Forbidden(
@@ -238,7 +238,7 @@ def _address(said: dict[str, Any]) -> str:
 
 
 def _new(
-    tx: Tx, ctx: Ctx, said: dict[str, Any], value: dict[str, Any], outside: str, email: str
+    tx: Tx, ctx: Ctx, said: dict[str, object], value: FreeObject, outside: str, email: str
 ) -> SingleSignOnPerson:
     """A person who came by single sign-on for the first time, with the role chosen for them."""
     name = " ".join(str(said.get("name") or email.partition("@")[0]).split())[:LONGEST_NAME]
@@ -272,7 +272,7 @@ def _new(
     return person
 
 
-def _follow_claims(tx: Tx, ctx: Ctx, person: SingleSignOnPerson, said: Any) -> None:
+def _follow_claims(tx: Tx, ctx: Ctx, person: SingleSignOnPerson, said: object) -> None:
     """Puts a person into the groups that the claims name, and out of those they name no more.
 
     Who was put into a group by hand stays in it.
@@ -304,7 +304,7 @@ def sign_out_address(ctx: Ctx, token: str) -> str | None:
     if not token:
         return None
 
-    def look(tx: Tx) -> tuple[str | None, dict[str, Any] | None]:
+    def look(tx: Tx) -> tuple[str | None, FreeObject | None]:
         return tx.value(str, "single_sign_on.token_of", token=token_digest(token)), settings.read(
             tx, SETTING
         )[0]

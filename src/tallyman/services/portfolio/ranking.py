@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from decimal import Decimal
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.cases import band_of
 from tallyman.core.exact import exact, text_of
@@ -21,7 +20,7 @@ def _exact(value: Decimal | None) -> Fraction | None:
     return None if value is None else exact(value)
 
 
-def _scope(ctx: Ctx) -> dict[str, Any]:
+def _scope(ctx: Ctx) -> dict[str, object]:
     """Ideas are seen here by who may back them or sees their tally, where either holds."""
     back, value = ctx.actor.areas("case.decide"), ctx.actor.areas("value.see")
     return scope(None if back is None or value is None else back | value)

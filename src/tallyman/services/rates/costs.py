@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.exact import plain
 from tallyman.core.known import Known
@@ -55,7 +54,7 @@ def divisions_of(tx: Tx, division_id: int | None) -> tuple[int, ...]:
     return tuple(tx.values(int, "costs.divisions_above", division=division_id))
 
 
-def whom(tx: Tx, division_id: int | None, role: Any, seat: Any) -> For:
+def whom(tx: Tx, division_id: int | None, role: object, seat: object) -> For:
     """Whom an idea's costs are for."""
     return For(str(role or ""), divisions_of(tx, division_id), str(seat or ""))
 

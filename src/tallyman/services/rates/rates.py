@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
-from typing import Any
 
 from tallyman.core.alerts import RATE_PROPOSED, RATE_SETTLED
 from tallyman.core.exact import exact, text_of
@@ -175,7 +174,9 @@ def _whom_faults(kind: str, wanted: Wanted) -> list[Fault]:
     return faults
 
 
-def propose(ctx: Ctx, kind: str, value: Any, since: date, source: str, wanted: Wanted | None = None) -> int:
+def propose(
+    ctx: Ctx, kind: str, value: object, since: date, source: str, wanted: Wanted | None = None
+) -> int:
     """Proposes a rate from a day on; somebody else approves it."""
     ctx.require("rate.make")
     wanted = wanted or Wanted()

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
+from tallyman.core.free import FreeObject
 from tallyman.services.answers import AreaName
 from tallyman.services.house import AreaBelow
 
@@ -22,7 +22,7 @@ class Host:
     silent: bool
     code_open: bool
     account: str | None
-    facts: dict[str, Any] | None
+    facts: FreeObject | None
     clock_ahead_ms: int | None
     hours_from: str | None
     hours_to: str | None

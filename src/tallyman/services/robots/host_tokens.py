@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import hmac
 import secrets
+from collections.abc import Mapping
 from datetime import timedelta
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.errors import Fault, InputFaults, NotSignedIn
@@ -26,14 +26,14 @@ def _digest_of(machine: str) -> str:
 
 
 def connect(
-    ctx: Ctx, code: str, protocol: int, account: str, facts: dict[str, Any], machine: str = ""
-) -> dict[str, Any]:
+    ctx: Ctx, code: str, protocol: int, account: str, facts: Mapping[str, object], machine: str = ""
+) -> dict[str, str]:
     """Uses up a one-time code and gives the runner its token, for this machine only."""
     if protocol != PROTOCOL:
         raise InputFaults([Fault("protocol", protocol, f"this server speaks protocol {PROTOCOL}")])
     token = secrets.token_urlsafe(32)
 
-    def work(tx: Tx) -> dict[str, Any]:
+    def work(tx: Tx) -> dict[str, str]:
         digest = token_digest(code.strip().upper())
         host = tx.one(RobotsHostByCode, "robots.host_by_code", code=digest, now=ctx.now)
         if host is None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
-from typing import Any
 
+from tallyman.core.free import FreeObject
 from tallyman.core.runs import Need
 from tallyman.services.tally import Unusual
 from tallyman.services.workshop import WheelName
@@ -137,8 +137,8 @@ class RunWhole:
     saved_at: datetime | None
     segment: int
     segments: list[Segment]
-    inputs: dict[str, Any]
-    outputs: dict[str, Any] | None
+    inputs: FreeObject
+    outputs: FreeObject | None
     counts: dict[str, str] | None
     again_of: int | None
     attempt: int
@@ -231,8 +231,8 @@ class WorkGiven:
     digest: str
     wheels: list[WheelName]
     saved: str | None
-    inputs: dict[str, Any]
-    input_schema: dict[str, Any]
+    inputs: FreeObject
+    input_schema: FreeObject
     limit_seconds: int
     lease_seconds: int
     memory_mb: int

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import timedelta
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.errors import Refused
@@ -22,7 +21,7 @@ def is_too_late(ctx: Ctx, run: LockedRun) -> bool:
     return run.ended_at is not None and ctx.now - run.ended_at > COUNTS_FOR
 
 
-def keep(tx: Tx, ctx: Ctx, run: LockedRun, outcome: dict[str, Any]) -> None:
+def keep(tx: Tx, ctx: Ctx, run: LockedRun, outcome: dict[str, object]) -> None:
     """Keeps an outcome that came too late, once, and asks those who look after runs there."""
     if not tx.write("runs.keep_late", id=run.id, fence=run.fence, late=outcome, now=ctx.now):
         return

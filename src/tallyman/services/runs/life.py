@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Any
 
 from tallyman.core.runs import Need
 from tallyman.core.runs.starting import eligible, first_unmet, may_become, needs, order_key, pause_before
@@ -64,7 +63,7 @@ def add(
     again_of: int | None = None,
     attempt: int = 1,
     reason: str = "",
-    inputs: dict[str, Any] | None = None,
+    inputs: dict[str, object] | None = None,
     due: datetime | None = None,
     when: When | None = None,
 ) -> int:
@@ -208,7 +207,7 @@ def finish(
     *,
     outcome: str | None = None,
     reason: str = "",
-    outputs: dict[str, Any] | None = None,
+    outputs: dict[str, object] | None = None,
     counts: dict[str, str] | None = None,
 ) -> bool:
     """Ends a run, gives back its places, and writes down that it is to be tallied."""
@@ -335,6 +334,6 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, WaitsFor]
     return found
 
 
-def check_outputs(schema: dict[str, Any], outputs: dict[str, Any]) -> str:
+def check_outputs(schema: dict[str, object], outputs: dict[str, object]) -> str:
     """Why outputs do not fit what the package declared; empty if they do."""
     return "; ".join(f"{fault.field} {fault.message}" for fault in misfits(schema, outputs, "outputs"))

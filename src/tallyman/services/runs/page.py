@@ -5,11 +5,10 @@ from __future__ import annotations
 import json
 import statistics
 import zlib
-from dataclasses import fields
 from datetime import datetime, timedelta
 from decimal import Decimal
-from typing import Any
 
+from tallyman.core.free import FreeObject
 from tallyman.services import tally
 from tallyman.services.context import Ctx
 from tallyman.services.runs.answers import (
@@ -52,7 +51,7 @@ def page_of_runs(
 
     def work(tx: Tx) -> RunPage:
         areas = ctx.actor.areas("run.see")
-        filters: dict[str, Any] = {"routine": routine, "robot": robot}
+        filters: dict[str, object] = {"routine": routine, "robot": robot}
         if areas is not None:
             filters["in_areas"] = tuple(areas) or (0,)
         if state == "open":
@@ -105,9 +104,9 @@ def page_of_runs(
     return ctx.db.transact(work)
 
 
-def log_lines(tx: Tx, run_id: int, after: int, limit: int) -> tuple[list[dict[str, Any]], int]:
+def log_lines(tx: Tx, run_id: int, after: int, limit: int) -> tuple[list[FreeObject], int]:
     """The log lines of a run after a line number, and how many there are. Only their batches are unpacked."""
-    lines: list[dict[str, Any]] = []
+    lines: list[FreeObject] = []
     for row in tx.all(RunsReports, "runs.reports", run=run_id, after=after, upto=after + limit):
         batch = enumerate(json.loads(zlib.decompress(row.lines_packed)), int(row.lines_before or 0) + 1)
         lines += [{"n": n, **line} for n, line in batch if after < n <= after + limit]
@@ -143,7 +142,39 @@ def one(ctx: Ctx, run_id: int) -> RunWhole:
         idea_area = tx.value(int, "runs.idea_area", routine=run.routine_id)
         sees_value = ctx.actor.may_at("value.see", idea_area)
         return RunWhole(
-            **{key: getattr(run, key) for key in SHOWN},
+            id=run.id,
+            routine_id=run.routine_id,
+            routine=run.routine,
+            area=run.area,
+            package=run.package,
+            release_version=run.release_version,
+            state=run.state,
+            outcome=run.outcome,
+            reason=run.reason,
+            robot=run.robot,
+            host=run.host,
+            fence=run.fence,
+            started_words=run.started_words,
+            due_at=run.due_at,
+            made_at=run.made_at,
+            started_at=run.started_at,
+            ended_at=run.ended_at,
+            lease_until=run.lease_until,
+            cancel_at=run.cancel_at,
+            canceller=run.canceller,
+            pause_at=run.pause_at,
+            pauser=run.pauser,
+            held_at=run.held_at,
+            saved_at=run.saved_at,
+            segment=run.segment,
+            inputs=run.inputs,
+            outputs=run.outputs,
+            counts=run.counts,
+            again_of=run.again_of,
+            attempt=run.attempt,
+            late_at=run.late_at,
+            tried_again_as=run.tried_again_as,
+            limit_minutes=run.limit_minutes,
             trial=bool(run.trial),
             waits_for=waits.first if waits else "",
             needs=waits.needs if waits else [],
@@ -177,7 +208,7 @@ def _fix(tx: Tx, run_id: int) -> Fix | None:
     return None if row is None else Fix(**row.as_dict())
 
 
-def _late(kept: Any) -> Late | None:
+def _late(kept: FreeObject | None) -> Late | None:
     """A late outcome as the page shows it, without what it would give back."""
     if kept is None:
         return None
@@ -201,10 +232,6 @@ def log(ctx: Ctx, run_id: int, after: int) -> Log:
 def since_yesterday(ctx: Ctx) -> datetime:
     """From when on something counts as recent."""
     return ctx.now - timedelta(hours=24)
-
-
-# What a page shows as the run has it.
-SHOWN = tuple({one.name for one in fields(Run)} & {one.name for one in fields(RunWhole)} - {"trial", "late"})
 
 
 def _may(ctx: Ctx, run: Run, counted: bool, idea_area: int | None) -> RunMay:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import json
 import zlib
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
-from typing import Any
 
 import structlog
 
 from tallyman.core.exact import exact
+from tallyman.core.free import Free, FreeObject
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.formats.redact import Redactor
 from tallyman.formats.sound import Mender, sound
@@ -103,8 +104,8 @@ def report(
     run_id: int,
     fence: int,
     seq: int,
-    lines: list[dict[str, Any]],
-    steps: list[dict[str, Any]],
+    lines: Sequence[Mapping[str, object]],
+    steps: Sequence[Mapping[str, object]],
 ) -> bool:
     """Keeps one numbered batch; a repeated one changes nothing. Gives whether the run is current.
 
@@ -156,16 +157,16 @@ def _is_closed(tx: Tx, ctx: Ctx, run: LockedRun, fence: int) -> bool:
     return over is not None and bool(ctx.now - over > late.COUNTS_FOR)
 
 
-def _line(clean: Redactor, line: dict[str, Any]) -> dict[str, Any]:
+def _line(clean: Redactor, line: Mapping[str, object]) -> dict[str, object]:
     level = line["level"] if line["level"] in LEVELS else "info"
     text = clean.text(sound(str(line["text"])))[:LONGEST_LINE]
     return {"at": line["at"], "level": level, "text": text}
 
 
-def _step(clean: Redactor, step: dict[str, Any]) -> dict[str, Any]:
+def _step(clean: Redactor, step: Mapping[str, object]) -> dict[str, object]:
     mender = Mender()
 
-    def data(value: Any) -> str | None:
+    def data(value: object) -> str | None:
         if value is None:
             return None
         text = json.dumps(clean.value(mender.value(value, "data")))
@@ -190,8 +191,8 @@ class Outcome:
     state: str
     worked: bool = True
     reason: str = ""
-    outputs: Any = field(default_factory=dict)
-    counts: Any = field(default_factory=dict)
+    outputs: object = field(default_factory=dict)
+    counts: object = field(default_factory=dict)
     saved: str | None = None
 
 
@@ -236,7 +237,7 @@ def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told:
         why = f"{why} {_too_late(run)}".strip()
     kind = None if end != "done" else ("worked" if told.worked else "nothing")
     outputs = given if isinstance(given, dict) else {}
-    ended: dict[str, Any] = {"outcome": kind, "outputs": outputs, "counts": counts}
+    ended: dict[str, object] = {"outcome": kind, "outputs": outputs, "counts": counts}
     if run.state == "lost" and late.is_too_late(ctx, run):
         late.keep(tx, ctx, run, {"state": end, "reason": why[:1000], **ended})
         return "lost"
@@ -245,7 +246,7 @@ def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told:
     return _finished(tx, ctx, run, end, why, ended)
 
 
-def _finished(tx: Tx, ctx: Ctx, run: LockedRun, end: str, why: str, ended: dict[str, Any]) -> str:
+def _finished(tx: Tx, ctx: Ctx, run: LockedRun, end: str, why: str, ended: FreeObject) -> str:
     """Ends a run; gives the state that is kept, also when that is another one by now."""
     if finish(tx, ctx, run, end, reason=why, **ended):
         return end
@@ -253,7 +254,7 @@ def _finished(tx: Tx, ctx: Ctx, run: LockedRun, end: str, why: str, ended: dict[
     return str((kept or run).state)
 
 
-def _misfit(release: ReleaseWhole, told: Outcome, given: Any) -> str:
+def _misfit(release: ReleaseWhole, told: Outcome, given: Free) -> str:
     """Why outputs are not what the package declares; empty if they are."""
     if not isinstance(given, dict):
         return "its outputs are no names with values"
@@ -284,7 +285,7 @@ def _hold(tx: Tx, ctx: Ctx, run: LockedRun, release: ReleaseWhole, reason: str, 
     return "held"
 
 
-def _counts(clean: Redactor, counts: Any) -> tuple[dict[str, str], str]:
+def _counts(clean: Redactor, counts: Free) -> tuple[dict[str, str], str]:
     """The counts that can be kept, by name, and why others cannot."""
     if not isinstance(counts, dict):
         return {}, "its counts are no names with numbers"

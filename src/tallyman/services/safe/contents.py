@@ -6,7 +6,6 @@ import contextlib
 import re
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Any
 
 from tallyman.config import add_key, drop_keys, key_ring
 from tallyman.core.alerts import kinds
@@ -305,7 +304,7 @@ def make(ctx: Ctx, given: Given) -> int:
     return ctx.db.transact(work)
 
 
-def _audited(about: str, expires_on: date | None) -> dict[str, Any]:
+def _audited(about: str, expires_on: date | None) -> dict[str, object]:
     return {"about": about, "expires_on": expires_on.isoformat() if expires_on else None}
 
 
@@ -402,7 +401,7 @@ def _tell_ending(tx: Tx, ctx: Ctx, row: SafeEnding, today: date) -> bool:
     return True
 
 
-def rotate(ctx: Ctx) -> dict[str, Any]:
+def rotate(ctx: Ctx) -> dict[str, object]:
     """Adds a key, makes it the current one, and wraps every secret's own key by it; values stay sealed.
 
     Everything goes on meanwhile: readers find both keys on the ring, and a secret changed in between is

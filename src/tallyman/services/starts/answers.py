@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from typing_extensions import TypedDict
 
+from tallyman.core.free import FreeObject
 from tallyman.services.workshop import RoutineParts
 from tallyman.store.records.starts import TriggerStart as TriggerStart
 
@@ -20,7 +20,7 @@ class Trigger:
     """A start on the clock: its sentence and next times."""
 
     id: int
-    form: dict[str, Any]
+    form: FreeObject
     zone: str
     on_closed: str
     window: WindowOut | None
@@ -39,7 +39,7 @@ class Preview:
 
     sentence: str
     times: list[datetime]
-    kept: dict[str, Any]
+    kept: FreeObject
     notes: list[str]
 
 

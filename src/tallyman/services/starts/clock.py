@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 from itertools import islice, takewhile
-from typing import Any
 
 from tallyman.core.starts import Fired
 from tallyman.core.starts.missed import Settled, settle
@@ -77,7 +76,7 @@ def _carry_out(tx: Tx, ctx: Ctx, trigger: DueTrigger, routine: Routine, sentence
 
 
 def _when(trigger: DueTrigger, at: datetime) -> runs.When:
-    latest: Any = trigger.latest_minutes
+    latest = trigger.latest_minutes
     return runs.When(
         None if latest is None else at + timedelta(minutes=latest),
         trigger.window_from,

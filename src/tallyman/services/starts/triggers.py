@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from itertools import islice
-from typing import Any
 
 from tallyman.core import starts
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
@@ -32,7 +31,7 @@ class Given:
     age of `missed_hours`; a run not begun `latest_minutes` after its time lapses.
     """
 
-    form: dict[str, Any]
+    form: dict[str, object]
     zone: str
     on_closed: str = "run"
     window: dict[str, str] | None = None
@@ -42,7 +41,7 @@ class Given:
 
 
 def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> starts.Schedule:
-    wanted: dict[str, Any] = {**given.form, "tz": given.zone, "window": given.window}
+    wanted: dict[str, object] = {**given.form, "tz": given.zone, "window": given.window}
     if given.on_closed != "run":
         calendar = calendar_of(tx, area_id)
         wanted["calendar"] = {
@@ -123,7 +122,7 @@ def _notes(fired: list[starts.Fired]) -> list[str]:
     ]
 
 
-def _kept(schedule: starts.Schedule, given: Given, following: starts.Fired) -> dict[str, Any]:
+def _kept(schedule: starts.Schedule, given: Given, following: starts.Fired) -> dict[str, object]:
     form = schedule.form.as_dict()
     return {
         "expression": str(form.get("expr", ""))[:300],

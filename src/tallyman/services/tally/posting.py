@@ -7,10 +7,10 @@ from datetime import date, datetime, timedelta
 from decimal import Decimal
 from fractions import Fraction
 from functools import partial
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from tallyman.core.exact import exact, rounded, text_of
+from tallyman.core.free import Free, FreeObject
 from tallyman.core.tally import entries
 from tallyman.core.tally.entries import Rate
 from tallyman.errors import Fault, InputFaults, Refused
@@ -110,7 +110,7 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
     return new
 
 
-def _settle(tx: Tx, base: dict[str, Any], wanted: tuple[entries.Entry, ...], why: str) -> int:
+def _settle(tx: Tx, base: FreeObject, wanted: tuple[entries.Entry, ...], why: str) -> int:
     """Makes a source's net equal what it comes to now: first entries, or reversals and new ones."""
     posted = {row.line: row for row in tx.all(TallyPosted, "tally.posted", source=base["source"])}
     entries = {entry.line: entry for entry in wanted}
@@ -143,7 +143,7 @@ def _amounts(entry: entries.Entry | None) -> dict[str, Decimal]:
 
 def _post(
     tx: Tx,
-    base: dict[str, Any],
+    base: FreeObject,
     line: str,
     correction: int,
     amounts: dict[str, Decimal],
@@ -168,7 +168,7 @@ def open_month(tx: Tx, belongs: str) -> str:
     raise Refused("Every month is closed.", "Open a new one.")
 
 
-def correct_run(ctx: Ctx, run_id: int, units: Any, handed_back: Any, why: str) -> None:
+def correct_run(ctx: Ctx, run_id: int, units: Free, handed_back: Free, why: str) -> None:
     """Says what a run is to be counted as; its entries are reversed and posted anew.
 
     What was posted to a closed month stays there: the difference falls in the open month and names

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from tallyman.services.access import requests
 from tallyman.services.context import Ctx
 from tallyman.services.people import first_run, single_sign_on
@@ -14,7 +12,7 @@ from tallyman.store.records.house import HouseCounts, HouseFirstSteps
 from tallyman.store.records.safe import SafeSetting
 
 
-def _rules(counts: dict[str, Any]) -> list[tuple[str, RuleOut]]:
+def _rules(counts: dict[str, int]) -> list[tuple[str, RuleOut]]:
     """Every house rule: what seeing it asks for; where it is, what it is for, how it stands."""
 
     def rule(title: str, words: str, fact: str, link: str, permission: str) -> tuple[str, RuleOut]:

@@ -7,7 +7,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import timedelta
 from functools import partial
-from typing import Any
 
 from tallyman.errors import Away, NotFound, TallymanError
 from tallyman.services.context import Actor, Ctx, changed
@@ -37,7 +36,7 @@ class Piece:
     done: int
     words: str
     whole: bool
-    result: Mapping[str, Any] | None = None
+    result: Mapping[str, object] | None = None
 
 
 # Does the next piece of an errand, as whoever began it. Each piece is safe to be done twice.
@@ -46,7 +45,7 @@ Handler = Callable[[Ctx, Errand], Piece]
 FindActor = Callable[[Tx, Ctx, int], Actor]
 
 
-def add(tx: Tx, ctx: Ctx, kind: str, total: int, given: Mapping[str, Any]) -> int:
+def add(tx: Tx, ctx: Ctx, kind: str, total: int, given: Mapping[str, object]) -> int:
     """Puts down long work for the engine."""
     number = tx.insert(
         "errands.add", kind=kind, person=ctx.actor.person_id, total=total, input=dict(given), now=ctx.now
@@ -191,7 +190,12 @@ def _end(tx: Tx, ctx: Ctx, errand: Errand, holder: str, words: str) -> None:
 
 
 def _note(tx: Tx, ctx: Ctx, number: int, holder: str, piece: Piece) -> None:
-    given: dict[str, Any] = {"id": number, "holder": holder, "done": piece.done, "words": piece.words[:500]}
+    given: dict[str, object] = {
+        "id": number,
+        "holder": holder,
+        "done": piece.done,
+        "words": piece.words[:500],
+    }
     given["result"] = None if piece.result is None else dict(piece.result)
     if piece.whole:
         tx.write("errands.end", **given, state="done", now=ctx.now)

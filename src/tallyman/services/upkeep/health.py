@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, field, fields
 from datetime import datetime, timedelta
 from decimal import Decimal
-from typing import Any
 
 from tallyman.core.runs import is_silent
 from tallyman.errors import Fault, InputFaults, NotFound
@@ -56,7 +55,7 @@ class Process:
     pid: int
     version: str
     started_at: datetime
-    loops: dict[str, Any] = field(default_factory=dict)
+    loops: dict[str, object] = field(default_factory=dict)
 
 
 def seen(ctx: Ctx, process: Process) -> int:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import dataclass
-from typing import Any
 
 from tallyman.errors import Fault, InputFaults
 from tallyman.services.context import Ctx
@@ -19,7 +18,7 @@ class Once:
 
     what: str
     key: str
-    said: Any = None
+    said: object = None
 
     def _key(self, ctx: Ctx) -> str:
         # By its digest, so that keys are compared exactly, whatever the database thinks alike.

@@ -8,7 +8,6 @@ import secrets
 import threading
 from collections.abc import Callable
 from datetime import datetime
-from typing import Any
 
 import structlog
 
@@ -27,7 +26,7 @@ class Presence:
         self,
         db: Database,
         kind: str,
-        loops: Callable[[], dict[str, Any]] = dict,
+        loops: Callable[[], dict[str, object]] = dict,
         clock: Callable[[], datetime] = read_clock,
     ) -> None:
         self._db = db

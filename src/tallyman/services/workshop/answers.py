@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
+from tallyman.core.free import FreeObject
 from tallyman.core.runs import Need
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
@@ -32,8 +32,8 @@ class Release:
     about: str
     note: str
     entry: str
-    inputs: dict[str, Any]
-    outputs: dict[str, Any]
+    inputs: FreeObject
+    outputs: FreeObject
     tags: list[str]
     files: list[tuple[str, int]]
     digest: str
@@ -108,9 +108,9 @@ class RoutineParts:
     release_id: int
     package: str
     release_version: str
-    input_schema: dict[str, Any]
+    input_schema: FreeObject
     release_tags: list[str]
-    inputs: dict[str, Any]
+    inputs: FreeObject
     tags: list[str]
     priority: int
     run_limit: int

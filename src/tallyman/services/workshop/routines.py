@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, text_of
@@ -62,7 +61,7 @@ class Given:
     name: str
     area_id: int
     release_id: int
-    inputs: dict[str, Any]
+    inputs: dict[str, object]
     tags: list[str]
     priority: int = 3
     run_limit: int = 1
@@ -128,7 +127,7 @@ def _check(tx: Tx, given: Given) -> ReleaseWhole:
     return release
 
 
-def _params(given: Given) -> dict[str, Any]:
+def _params(given: Given) -> dict[str, object]:
     return {
         "name": given.name.strip(),
         "area": given.area_id,

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
+from functools import wraps
+from typing import Concatenate, ParamSpec, TypeVar
 from zoneinfo import ZoneInfo
 
 from tallyman.core.access.permissions import PERMISSIONS, Reach, roles_with
@@ -31,9 +33,13 @@ __all__ = [
     "effect",
     "everyone_with",
     "forbidden",
+    "in_transaction",
     "unseen",
     "working_days_a_year",
 ]
+
+P = ParamSpec("P")
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -156,6 +162,21 @@ def unseen(ctx: Ctx, permission: str, found: bool, missing: NotFound) -> Tallyma
         permission=permission,
         area=None,
     )
+
+
+def in_transaction(use: Callable[Concatenate[Tx, Ctx, P], T]) -> Callable[Concatenate[Ctx, P], T]:
+    """Makes a use case one transaction: its callers give the context, and it is given a transaction too.
+
+    It must do nothing but use the transaction, as it is done again when another one was in its way. What
+    takes long or goes out of the house (a parsed file, a password's hash) comes before: such a use case
+    calls `transact` itself.
+    """
+
+    @wraps(use)
+    def whole(ctx: Ctx, /, *given: P.args, **named: P.kwargs) -> T:
+        return ctx.db.transact(lambda tx: use(tx, ctx, *given, **named))
+
+    return whole
 
 
 def audit(

@@ -8,7 +8,7 @@ from tallyman.errors import Clash, Fault, Forbidden, InputFaults, NotFound, Refu
 from tallyman.services.access.answers import Given, HolderOut
 from tallyman.services.access.roles import find_role
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.holding import held_of, permissions_of_role, roles_holding
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessHeld, AccessHolders, Group
@@ -113,14 +113,13 @@ def give_in(
     return number
 
 
-def give(ctx: Ctx, role_id: int, person_id: int | None, group_id: int | None, area_id: int | None) -> Given:
+@in_transaction
+def give(
+    tx: Tx, ctx: Ctx, role_id: int, person_id: int | None, group_id: int | None, area_id: int | None
+) -> Given:
     """Gives a role; says which separations of duty one person defeats by now, if any."""
-
-    def work(tx: Tx) -> Given:
-        number = give_in(tx, ctx, role_id, person_id, group_id, area_id)
-        return Given(id=number, breaches=breaches_of(tx, person_id) if person_id else [])
-
-    return ctx.db.transact(work)
+    number = give_in(tx, ctx, role_id, person_id, group_id, area_id)
+    return Given(id=number, breaches=breaches_of(tx, person_id) if person_id else [])
 
 
 def breaches_of(tx: Tx, person_id: int) -> list[str]:
@@ -136,25 +135,22 @@ def keep_a_giver(tx: Tx, *, but: int = 0, but_person: int = 0) -> None:
         raise Refused(LAST, "Give the role lead for the whole company to somebody else first.")
 
 
-def take_away(ctx: Ctx, held_id: int) -> None:
+@in_transaction
+def take_away(tx: Tx, ctx: Ctx, held_id: int) -> None:
     """Takes a role away; the last one who gives roles keeps theirs."""
-
-    def work(tx: Tx) -> None:
-        row = tx.one(AccessHeld, "access.held", id=held_id)
-        if row is None:
-            raise NotFound("This role is not held any more.", "Load the page again.")
-        ctx.require_at("role.decide", row.area_id)
-        role = find_role(tx, row.role_id)
-        if row.area_id is None and "role.decide" in permissions_of_role(role.name, role):
-            keep_a_giver(tx, but=held_id)
-        tx.write("access.take_away", id=held_id)
-        name = row.person or f"the group {row.grp}"
-        holder = f"person:{row.person_id}" if row.person_id else f"group:{row.group_id}"
-        words = f"{name} holds the role {row.role} for {_where(row)} no more"
-        audit(tx, ctx, "role taken away", holder, words, {"role": row.role, "for": _where(row)})
-        if row.person_id:
-            held = {"role": row.role, "where": _where(row)}
-            tell(tx, ctx, kinds.ROLE_TAKEN, {"id": row.person_id}, [row.person_id], **held)
-        changed(tx, ctx, "access")
-
-    ctx.db.transact(work)
+    row = tx.one(AccessHeld, "access.held", id=held_id)
+    if row is None:
+        raise NotFound("This role is not held any more.", "Load the page again.")
+    ctx.require_at("role.decide", row.area_id)
+    role = find_role(tx, row.role_id)
+    if row.area_id is None and "role.decide" in permissions_of_role(role.name, role):
+        keep_a_giver(tx, but=held_id)
+    tx.write("access.take_away", id=held_id)
+    name = row.person or f"the group {row.grp}"
+    holder = f"person:{row.person_id}" if row.person_id else f"group:{row.group_id}"
+    words = f"{name} holds the role {row.role} for {_where(row)} no more"
+    audit(tx, ctx, "role taken away", holder, words, {"role": row.role, "for": _where(row)})
+    if row.person_id:
+        held = {"role": row.role, "where": _where(row)}
+        tell(tx, ctx, kinds.ROLE_TAKEN, {"id": row.person_id}, [row.person_id], **held)
+    changed(tx, ctx, "access")

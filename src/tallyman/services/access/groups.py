@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.access.answers import GroupOut, GroupPage
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessHolders, Group, Member
 from tallyman.store.records.people import Person
@@ -25,22 +25,19 @@ def _find(tx: Tx, group_id: int) -> Group:
     return row
 
 
-def one_group(ctx: Ctx, group_id: int) -> GroupPage:
+@in_transaction
+def one_group(tx: Tx, ctx: Ctx, group_id: int) -> GroupPage:
     """A group with its members."""
     ctx.require("person.see")
-
-    def work(tx: Tx) -> GroupPage:
-        members = tx.all(Member, "access.members", group=group_id)
-        return GroupPage(
-            id=_find(tx, group_id).id,
-            name=_find(tx, group_id).name,
-            about=_find(tx, group_id).about,
-            claim=_find(tx, group_id).claim,
-            version=_find(tx, group_id).version,
-            people=members,
-        )
-
-    return ctx.db.transact(work)
+    members = tx.all(Member, "access.members", group=group_id)
+    return GroupPage(
+        id=_find(tx, group_id).id,
+        name=_find(tx, group_id).name,
+        about=_find(tx, group_id).about,
+        claim=_find(tx, group_id).claim,
+        version=_find(tx, group_id).version,
+        people=members,
+    )
 
 
 def _check(name: str, about: str, claim: str) -> dict[str, object]:
@@ -75,65 +72,56 @@ def _members(tx: Tx, ctx: Ctx, group_id: int, people: list[int]) -> tuple[list[s
     return came, went
 
 
-def add_group(ctx: Ctx, name: str, about: str, claim: str, people: list[int]) -> int:
+@in_transaction
+def add_group(tx: Tx, ctx: Ctx, name: str, about: str, claim: str, people: list[int]) -> int:
     """A new group with its members."""
     ctx.require("person.change")
     kept = _check(name, about, claim)
-
-    def work(tx: Tx) -> int:
-        try:
-            group_id = tx.insert("access.add_group", **kept, now=ctx.now)
-        except Clash as error:
-            raise InputFaults([Fault("name", name, error.message)]) from None
-        came, _ = _members(tx, ctx, group_id, people)
-        words = f"Made the group {kept['name']}"
-        audit(tx, ctx, "group made", f"group:{group_id}", words, None, {"people": came})
-        changed(tx, ctx, "access")
-        return group_id
-
-    return ctx.db.transact(work)
+    try:
+        group_id = tx.insert("access.add_group", **kept, now=ctx.now)
+    except Clash as error:
+        raise InputFaults([Fault("name", name, error.message)]) from None
+    came, _ = _members(tx, ctx, group_id, people)
+    words = f"Made the group {kept['name']}"
+    audit(tx, ctx, "group made", f"group:{group_id}", words, None, {"people": came})
+    changed(tx, ctx, "access")
+    return group_id
 
 
+@in_transaction
 def change_group(
-    ctx: Ctx, group_id: int, name: str, about: str, claim: str, people: list[int], version: int
+    tx: Tx, ctx: Ctx, group_id: int, name: str, about: str, claim: str, people: list[int], version: int
 ) -> None:
     """Changes a group and who is in it, unless somebody else did meanwhile."""
     ctx.require("person.change")
     kept = _check(name, about, claim)
-
-    def work(tx: Tx) -> None:
-        old = _find(tx, group_id)
-        try:
-            done = tx.write("access.change_group", id=group_id, version=version, **kept)
-        except Clash as error:
-            raise InputFaults([Fault("name", name, error.message)]) from None
-        if not done:
-            raise Conflict(
-                f"Somebody changed the group {old.name} meanwhile.",
-                "Look at both, then save yours again.",
-                theirs={"name": old.name, "about": old.about},
-                yours={"name": name, "about": about},
-                version=old.version,
-            )
-        came, went = _members(tx, ctx, group_id, people)
-        words = f"Changed the group {kept['name']}: {len(came)} came, {len(went)} went"
-        audit(tx, ctx, "group changed", f"group:{group_id}", words, {"went": went}, {"came": came})
-        changed(tx, ctx, "access")
-
-    ctx.db.transact(work)
+    old = _find(tx, group_id)
+    try:
+        done = tx.write("access.change_group", id=group_id, version=version, **kept)
+    except Clash as error:
+        raise InputFaults([Fault("name", name, error.message)]) from None
+    if not done:
+        raise Conflict(
+            f"Somebody changed the group {old.name} meanwhile.",
+            "Look at both, then save yours again.",
+            theirs={"name": old.name, "about": old.about},
+            yours={"name": name, "about": about},
+            version=old.version,
+        )
+    came, went = _members(tx, ctx, group_id, people)
+    words = f"Changed the group {kept['name']}: {len(came)} came, {len(went)} went"
+    audit(tx, ctx, "group changed", f"group:{group_id}", words, {"went": went}, {"came": came})
+    changed(tx, ctx, "access")
 
 
-def retire_group(ctx: Ctx, group_id: int) -> None:
+@in_transaction
+def retire_group(tx: Tx, ctx: Ctx, group_id: int) -> None:
     """Takes a group out of use, once it holds no role."""
     ctx.require("person.change")
-
-    def work(tx: Tx) -> None:
-        group = _find(tx, group_id)
-        held = [row.role for row in tx.all(AccessHolders, "access.holders") if row.group_id == group_id]
-        if held:
-            raise Refused(f"{group.name} holds {', '.join(held)}.", "Take the roles away first.")
-        tx.write("access.retire_group", id=group_id, now=ctx.now)
-        audit(tx, ctx, "group retired", f"group:{group_id}", f"Took the group {group.name} out of use")
-        changed(tx, ctx, "access")
-
-    ctx.db.transact(work)
+    group = _find(tx, group_id)
+    held = [row.role for row in tx.all(AccessHolders, "access.holders") if row.group_id == group_id]
+    if held:
+        raise Refused(f"{group.name} holds {', '.join(held)}.", "Take the roles away first.")
+    tx.write("access.retire_group", id=group_id, now=ctx.now)
+    audit(tx, ctx, "group retired", f"group:{group_id}", f"Took the group {group.name} out of use")
+    changed(tx, ctx, "access")

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from tallyman.core import access
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.access.answers import RoleOut
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.holding import permissions_of_role
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessHolders, AccessRoles, Role
@@ -89,91 +89,82 @@ def _no_more_than_own(ctx: Ctx, permissions: Iterable[str]) -> None:
         )
 
 
-def add_role(ctx: Ctx, given: RoleGiven, copied_from: str = "") -> int:
+@in_transaction
+def add_role(tx: Tx, ctx: Ctx, given: RoleGiven, copied_from: str = "") -> int:
     """A new role, made by copying another and ticking."""
     ctx.require_at("role.make", None)
     _check(given)
     _no_more_than_own(ctx, given.permissions)
-
-    def work(tx: Tx) -> int:
-        try:
-            role_id = tx.insert(
-                "access.add_role",
-                name=given.name.strip(),
-                about=given.about.strip(),
-                permissions=sorted(given.permissions | access.EVERYONE),
-                copied_from=copied_from[:LONGEST_NAME],
-                second_factor=given.second_factor,
-                person=ctx.actor.person_id,
-                now=ctx.now,
-            )
-        except Clash as error:
-            raise _named(given.name, error) from None
-        after = {"permissions": sorted(given.permissions)}
-        audit(tx, ctx, "role made", f"role:{role_id}", f"Made the role {given.name.strip()}", None, after)
-        changed(tx, ctx, "access")
-        return role_id
-
-    return ctx.db.transact(work)
+    try:
+        role_id = tx.insert(
+            "access.add_role",
+            name=given.name.strip(),
+            about=given.about.strip(),
+            permissions=sorted(given.permissions | access.EVERYONE),
+            copied_from=copied_from[:LONGEST_NAME],
+            second_factor=given.second_factor,
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+    except Clash as error:
+        raise _named(given.name, error) from None
+    after = {"permissions": sorted(given.permissions)}
+    audit(tx, ctx, "role made", f"role:{role_id}", f"Made the role {given.name.strip()}", None, after)
+    changed(tx, ctx, "access")
+    return role_id
 
 
-def change_role(ctx: Ctx, role_id: int, given: RoleGiven, version: int) -> None:
+@in_transaction
+def change_role(tx: Tx, ctx: Ctx, role_id: int, given: RoleGiven, version: int) -> None:
     """Changes a role, unless somebody else did meanwhile; of a built-in one only its second factor."""
     ctx.require_at("role.change", None)
     _check(given)
     _no_more_than_own(ctx, given.permissions)
-
-    def work(tx: Tx) -> None:
-        old = find_role(tx, role_id)
-        before = permissions_of_role(old.name, old)
-        wanted = frozenset(given.permissions | access.EVERYONE)
-        if old.built_in and (wanted != before or given.name.strip() != old.name):
-            raise Refused(
-                f"{old.name} is built in; what it allows and its name stay.",
-                "Copy it, and change the copy.",
-            )
-        try:
-            done = tx.write(
-                "access.change_role",
-                id=role_id,
-                version=version,
-                name=given.name.strip(),
-                about=given.about.strip(),
-                permissions=sorted(wanted),
-                second_factor=given.second_factor,
-            )
-        except Clash as error:
-            raise _named(given.name, error) from None
-        if not done:
-            raise Conflict(
-                f"Somebody changed the role {old.name} meanwhile.",
-                "Look at both, then save yours again.",
-                theirs={"name": old.name, "permissions": sorted(before)},
-                yours={"name": given.name, "permissions": sorted(wanted)},
-                version=old.version,
-            )
-        added, gone = sorted(wanted - before), sorted(before - wanted)
-        words = f"Changed the role {given.name.strip()}: {len(added)} more, {len(gone)} fewer permissions"
-        audit(tx, ctx, "role changed", f"role:{role_id}", words, {"without": gone}, {"with": added})
-        changed(tx, ctx, "access")
-
-    ctx.db.transact(work)
+    old = find_role(tx, role_id)
+    before = permissions_of_role(old.name, old)
+    wanted = frozenset(given.permissions | access.EVERYONE)
+    if old.built_in and (wanted != before or given.name.strip() != old.name):
+        raise Refused(
+            f"{old.name} is built in; what it allows and its name stay.",
+            "Copy it, and change the copy.",
+        )
+    try:
+        done = tx.write(
+            "access.change_role",
+            id=role_id,
+            version=version,
+            name=given.name.strip(),
+            about=given.about.strip(),
+            permissions=sorted(wanted),
+            second_factor=given.second_factor,
+        )
+    except Clash as error:
+        raise _named(given.name, error) from None
+    if not done:
+        raise Conflict(
+            f"Somebody changed the role {old.name} meanwhile.",
+            "Look at both, then save yours again.",
+            theirs={"name": old.name, "permissions": sorted(before)},
+            yours={"name": given.name, "permissions": sorted(wanted)},
+            version=old.version,
+        )
+    added, gone = sorted(wanted - before), sorted(before - wanted)
+    words = f"Changed the role {given.name.strip()}: {len(added)} more, {len(gone)} fewer permissions"
+    audit(tx, ctx, "role changed", f"role:{role_id}", words, {"without": gone}, {"with": added})
+    changed(tx, ctx, "access")
 
 
-def retire_role(ctx: Ctx, role_id: int) -> None:
+@in_transaction
+def retire_role(tx: Tx, ctx: Ctx, role_id: int) -> None:
     """Takes an own role out of use; nobody may hold it any more."""
     ctx.require_at("role.retire", None)
-
-    def work(tx: Tx) -> None:
-        role = find_role(tx, role_id)
-        if role.built_in:
-            raise Refused(f"{role.name} is built in and stays.", "Nobody has to hold it.")
-        holding = [row for row in tx.all(AccessHolders, "access.holders") if row.role_id == role_id]
-        if holding:
-            names = ", ".join(str(row.person or row.grp) for row in holding[:5])
-            raise Refused(f"{role.name} is held by {len(holding)}: {names}.", "Take it away from them first.")
-        tx.write("access.retire_role", id=role_id, now=ctx.now)
-        audit(tx, ctx, "role retired", f"role:{role_id}", f"Took the role {role.name} out of use")
-        changed(tx, ctx, "access")
-
-    ctx.db.transact(work)
+    role = find_role(tx, role_id)
+    if role.built_in:
+        raise Refused(f"{role.name} is built in and stays.", "Nobody has to hold it.")
+    holding = [row for row in tx.all(AccessHolders, "access.holders") if row.role_id == role_id]
+    if holding:
+        names = ", ".join(str(row.person or row.grp) for row in holding[:5])
+        raise Refused(f"{role.name} is held by {len(holding)}: {names}.", "Take it away from them first.")
+    tx.write("access.retire_role", id=role_id, now=ctx.now)
+    audit(tx, ctx, "role retired", f"role:{role_id}", f"Took the role {role.name} out of use")
+    changed(tx, ctx, "access")

@@ -10,7 +10,7 @@ from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.services import holding
 from tallyman.services.access.answers import AccessOf, GrantedOut, MayLine, SubjectLine, WhyOut
 from tallyman.services.access.grants import breaches_of
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.holding import people_with
 from tallyman.store.db import Row, Tx
 from tallyman.store.record import Record
@@ -64,8 +64,9 @@ def _name(tx: Tx, area_id: int | None) -> str:
     return str(row.name) if row else ""
 
 
+@in_transaction
 def why(
-    ctx: Ctx, person_id: int, permission: str, subject: str | None = None, number: int | None = None
+    tx: Tx, ctx: Ctx, person_id: int, permission: str, subject: str | None = None, number: int | None = None
 ) -> WhyOut:
     """Whether a person may do something (to an object, or at all), and by what, or what is missing."""
     ctx.require("access.see")
@@ -73,44 +74,40 @@ def why(
         raise InputFaults([Fault("permission", permission, "there is no such permission")])
     if subject is not None and subject not in SUBJECTS:
         raise InputFaults([Fault("subject", subject, f"allowed: {', '.join(SUBJECTS)}")])
-
-    def work(tx: Tx) -> WhyOut:
-        person = tx.one(Person, "people.by_id", id=person_id)
-        if person is None:
-            raise NotFound("There is no such person.", "Choose one.")
-        held = holding.held_of(tx, person_id)
-        found = _object(tx, subject, number) if subject and number else None
-        area_id = found["area_id"] if found else None
-        path = holding.path(tx, area_id)
-        if found is None:
-            granted = [
-                one for one in held if permission in access.reach([one], {}) and permission in one.permissions
-            ]
-        else:
-            granted = access.granted_by(held, permission, path)
-        parts = []
-        if found is not None and subject == "idea" and permission == "idea.see":
-            parts = _parts(tx, found, person_id)
-        if permission in access.EVERYONE:
-            parts.append("everybody may")
-        active = person.state == "active"
-        elsewhere = [one for one in held if permission in one.permissions and one not in granted]
-        names = [row.name for row in people_with(tx, "role.decide", area_id)[:MOST_NAMES]]
-        return WhyOut(
-            person=person.name,
-            permission=permission,
-            words=access.PERMISSIONS[permission],
-            object=_words_of(subject, number, found, _name(tx, area_id)),
-            may=active and bool(granted or parts),
-            state=person.state,
-            granted=_granted(granted),
-            parts=parts,
-            elsewhere=_granted(elsewhere),
-            roles_with=[row.name for row in holding.roles_holding(tx, permission)],
-            givers=names,
-        )
-
-    return ctx.db.transact(work)
+    person = tx.one(Person, "people.by_id", id=person_id)
+    if person is None:
+        raise NotFound("There is no such person.", "Choose one.")
+    held = holding.held_of(tx, person_id)
+    found = _object(tx, subject, number) if subject and number else None
+    area_id = found["area_id"] if found else None
+    path = holding.path(tx, area_id)
+    if found is None:
+        granted = [
+            one for one in held if permission in access.reach([one], {}) and permission in one.permissions
+        ]
+    else:
+        granted = access.granted_by(held, permission, path)
+    parts = []
+    if found is not None and subject == "idea" and permission == "idea.see":
+        parts = _parts(tx, found, person_id)
+    if permission in access.EVERYONE:
+        parts.append("everybody may")
+    active = person.state == "active"
+    elsewhere = [one for one in held if permission in one.permissions and one not in granted]
+    names = [row.name for row in people_with(tx, "role.decide", area_id)[:MOST_NAMES]]
+    return WhyOut(
+        person=person.name,
+        permission=permission,
+        words=access.PERMISSIONS[permission],
+        object=_words_of(subject, number, found, _name(tx, area_id)),
+        may=active and bool(granted or parts),
+        state=person.state,
+        granted=_granted(granted),
+        parts=parts,
+        elsewhere=_granted(elsewhere),
+        roles_with=[row.name for row in holding.roles_holding(tx, permission)],
+        givers=names,
+    )
 
 
 def _words_of(subject: str | None, number: int | None, found: Row | None, area: str) -> str:
@@ -121,41 +118,38 @@ def _words_of(subject: str | None, number: int | None, found: Row | None, area: 
     return f"{subject} {number} {name}{where}".strip()
 
 
-def of_person(ctx: Ctx, person_id: int) -> AccessOf:
+@in_transaction
+def of_person(tx: Tx, ctx: Ctx, person_id: int) -> AccessOf:
     """Everything a person may do and where, by which role; for themselves, or for who sees access."""
     if person_id != ctx.actor.person_id:
         ctx.require("access.see")
-
-    def work(tx: Tx) -> AccessOf:
-        held = holding.held_of(tx, person_id)
-        reach = holding.reach_of(tx, held)
-        names = {row.id: row.name for row in tx.all(AreaBelow, "areas.all")}
-        lines = []
-        for name, subject in access.SUBJECTS.items():
-            may = [
-                MayLine(
-                    permission=f"{name}.{act}",
-                    words=subject.acts[act],
-                    where=_areas(reach[f"{name}.{act}"], names),
-                )
-                for act in access.ACTS
-                if f"{name}.{act}" in reach
-            ]
-            lacks = [
-                MayLine(permission=f"{name}.{act}", words=subject.acts[act])
-                for act in access.ACTS
-                if act in subject.acts and f"{name}.{act}" not in reach
-            ]
-            lines.append(SubjectLine(subject=subject.title, may=may, lacks=lacks))
-        return AccessOf(
-            held=_granted(held),
-            lines=lines,
-            groups=[row.name for row in tx.all(Member, "access.groups_of", person=person_id)],
-            breaches=breaches_of(tx, person_id),
-            givers=[row.name for row in people_with(tx, "role.decide")[:MOST_NAMES]],
-        )
-
-    return ctx.db.transact(work)
+    held = holding.held_of(tx, person_id)
+    reach = holding.reach_of(tx, held)
+    names = {row.id: row.name for row in tx.all(AreaBelow, "areas.all")}
+    lines = []
+    for name, subject in access.SUBJECTS.items():
+        may = [
+            MayLine(
+                permission=f"{name}.{act}",
+                words=subject.acts[act],
+                where=_areas(reach[f"{name}.{act}"], names),
+            )
+            for act in access.ACTS
+            if f"{name}.{act}" in reach
+        ]
+        lacks = [
+            MayLine(permission=f"{name}.{act}", words=subject.acts[act])
+            for act in access.ACTS
+            if act in subject.acts and f"{name}.{act}" not in reach
+        ]
+        lines.append(SubjectLine(subject=subject.title, may=may, lacks=lacks))
+    return AccessOf(
+        held=_granted(held),
+        lines=lines,
+        groups=[row.name for row in tx.all(Member, "access.groups_of", person=person_id)],
+        breaches=breaches_of(tx, person_id),
+        givers=[row.name for row in people_with(tx, "role.decide")[:MOST_NAMES]],
+    )
 
 
 def _areas(areas: frozenset[int] | None, names: dict[int, str]) -> str:

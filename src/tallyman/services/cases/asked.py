@@ -13,7 +13,7 @@ from tallyman.services.cases import fact_keeping
 from tallyman.services.cases.answers import AnsweredFact, AskedResults, AskedSizing, ExpertAsked
 from tallyman.services.cases.facts import as_rows
 from tallyman.services.cases.sizing import compute, results_of, sizing_sheet
-from tallyman.services.context import Actor, Ctx, audit, changed, company_of
+from tallyman.services.context import Actor, Ctx, audit, changed, company_of, in_transaction
 from tallyman.services.ideas import find_to, obj, ref, tell_of
 from tallyman.services.people import links
 from tallyman.store.db import Tx, dump
@@ -28,7 +28,8 @@ MOST_OPEN = 20
 LONGEST_WORDS = 1000
 
 
-def send(ctx: Ctx, idea_id: int, person_id: int, words: str, fields: Sequence[str]) -> int:
+@in_transaction
+def send(tx: Tx, ctx: Ctx, idea_id: int, person_id: int, words: str, fields: Sequence[str]) -> int:
     """Asks a person for facts of a sizing, all or some, by a mail with a link; gives the request's number."""
     ctx.require("sizing.make")
     words = words.strip()
@@ -37,36 +38,32 @@ def send(ctx: Ctx, idea_id: int, person_id: int, words: str, fields: Sequence[st
         faults.append(Fault("words", words[:40] + "…", f"at most {LONGEST_WORDS:,} characters"))
     if faults:
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> int:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "sizing.make")
-        _still_open(idea)
-        person = tx.one(Person, "people.by_id", id=person_id)
-        if person is None or person.state not in ("active", "invited"):
-            raise InputFaults([Fault("person", person_id, "there is no such person; choose one")])
-        there = tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id)
-        if any(row.person_id == person_id and row.state == "open" for row in there):
-            message = "is asked already; take that back to ask anew"
-            raise InputFaults([Fault("person", person.name, message)])
-        if sum(row.state == "open" for row in there) >= MOST_OPEN:
-            raise Refused(f"{MOST_OPEN} people are asked already.", "Take one back first.")
-        link = _mail(tx, ctx, idea, person, words, fields)
-        number = tx.insert(
-            "asked.add",
-            idea=idea_id,
-            person=person_id,
-            by=ctx.actor.person_id,
-            words=words,
-            fields=dump(list(fields)),
-            link=link,
-            now=ctx.now,
-        )
-        audit(tx, ctx, "expert asked", obj(idea_id), f"Asked {person.name} for facts of the sizing")
-        changed(tx, ctx, "ideas", idea_id)
-        return number
-
-    return ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "sizing.make")
+    _still_open(idea)
+    person = tx.one(Person, "people.by_id", id=person_id)
+    if person is None or person.state not in ("active", "invited"):
+        raise InputFaults([Fault("person", person_id, "there is no such person; choose one")])
+    there = tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id)
+    if any(row.person_id == person_id and row.state == "open" for row in there):
+        message = "is asked already; take that back to ask anew"
+        raise InputFaults([Fault("person", person.name, message)])
+    if sum(row.state == "open" for row in there) >= MOST_OPEN:
+        raise Refused(f"{MOST_OPEN} people are asked already.", "Take one back first.")
+    link = _mail(tx, ctx, idea, person, words, fields)
+    number = tx.insert(
+        "asked.add",
+        idea=idea_id,
+        person=person_id,
+        by=ctx.actor.person_id,
+        words=words,
+        fields=dump(list(fields)),
+        link=link,
+        now=ctx.now,
+    )
+    audit(tx, ctx, "expert asked", obj(idea_id), f"Asked {person.name} for facts of the sizing")
+    changed(tx, ctx, "ideas", idea_id)
+    return number
 
 
 def _mail(tx: Tx, ctx: Ctx, idea: Idea, person: Person, words: str, fields: Sequence[str]) -> int:
@@ -91,23 +88,18 @@ def _still_open(idea: Idea) -> None:
         )
 
 
-def take_back(ctx: Ctx, idea_id: int, number: int) -> None:
+@in_transaction
+def take_back(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> None:
     """Takes a request back; its link shows nothing any more."""
     ctx.require("sizing.make")
-
-    def work(tx: Tx) -> None:
-        find_to(tx, ctx, idea_id, "sizing.make")
-        row = next(
-            (one for one in tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id) if one.id == number), None
-        )
-        if row is None:
-            raise NotFound("There is no such request.", "Load the page again.")
-        if not _end(tx, ctx, row, "taken back", ""):
-            raise Refused(f"{row.person} was asked; it is {row.state} by now.", "Load the page again.")
-        audit(tx, ctx, "expert asked", obj(idea_id), f"Took the question to {row.person} back")
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    find_to(tx, ctx, idea_id, "sizing.make")
+    row = next((one for one in tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id) if one.id == number), None)
+    if row is None:
+        raise NotFound("There is no such request.", "Load the page again.")
+    if not _end(tx, ctx, row, "taken back", ""):
+        raise Refused(f"{row.person} was asked; it is {row.state} by now.", "Load the page again.")
+    audit(tx, ctx, "expert asked", obj(idea_id), f"Took the question to {row.person} back")
+    changed(tx, ctx, "ideas", idea_id)
 
 
 def _end(tx: Tx, ctx: Ctx, row: AskedOfIdea | AskedByLink, state: str, remark: str) -> bool:
@@ -158,65 +150,56 @@ def _as(ctx: Ctx, row: AskedByLink) -> Ctx:
     return Ctx(ctx.db, ctx.now, Actor(row.person_id, row.person, row.zone, address=ctx.actor.address))
 
 
-def look(ctx: Ctx, token: str) -> AskedSizing:
+@in_transaction
+def look(tx: Tx, ctx: Ctx, token: str) -> AskedSizing:
     """The sheet that a link shows: the idea in words, the facts asked for, what follows from them."""
-
-    def work(tx: Tx) -> AskedSizing:
-        row, idea = _request(tx, ctx, token)
-        sheet = sizing_sheet(tx, idea)
-        wanted = row.fields or list(SIZING)
-        found = results_of(compute(tx, ctx, sheet))
-        return AskedSizing(
-            idea=idea.id,
-            title=idea.title,
-            what=idea.what,
-            person=row.person,
-            asker=row.asker,
-            words=row.words,
-            asked_at=row.asked_at,
-            zone=row.zone,
-            company=company_of(tx).name,
-            open=idea.stage == "screened",
-            wanted=row.fields,
-            fields=as_rows(sheet, {name: LABELS[name] for name in SIZING if name in wanted}),
-            results=AskedResults(**{one.name: getattr(found, one.name) for one in fields(AskedResults)}),
-            systems=tx.all(SystemChoice, "systems.names"),
-        )
-
-    return ctx.db.transact(work)
+    row, idea = _request(tx, ctx, token)
+    sheet = sizing_sheet(tx, idea)
+    wanted = row.fields or list(SIZING)
+    found = results_of(compute(tx, ctx, sheet))
+    return AskedSizing(
+        idea=idea.id,
+        title=idea.title,
+        what=idea.what,
+        person=row.person,
+        asker=row.asker,
+        words=row.words,
+        asked_at=row.asked_at,
+        zone=row.zone,
+        company=company_of(tx).name,
+        open=idea.stage == "screened",
+        wanted=row.fields,
+        fields=as_rows(sheet, {name: LABELS[name] for name in SIZING if name in wanted}),
+        results=AskedResults(**{one.name: getattr(found, one.name) for one in fields(AskedResults)}),
+        systems=tx.all(SystemChoice, "systems.names"),
+    )
 
 
-def answer(ctx: Ctx, token: str, given: Mapping[str, object], seen: Mapping[str, int]) -> None:
+@in_transaction
+def answer(tx: Tx, ctx: Ctx, token: str, given: Mapping[str, object], seen: Mapping[str, int]) -> None:
     """Keeps facts that an expert gave by a link. Raises InputFaults, and Conflict as a sizing sheet does."""
     kept = fact_keeping.checked(given)
-
-    def work(tx: Tx) -> None:
-        row, idea = _request(tx, ctx, token)
-        asked = set(row.fields or SIZING)
-        foreign = [Fault(name, None, "you were not asked for this") for name in kept if name not in asked]
-        if foreign:
-            raise InputFaults(foreign)
-        tx.one(IdeasLock, "ideas.lock", id=idea.id)
-        _still_open(idea)
-        fact_keeping.keep_in(tx, _as(ctx, row), idea, kept, seen, "asked by link")
-        tx.write("asked.opened", id=row.id, now=ctx.now)
-
-    ctx.db.transact(work)
+    row, idea = _request(tx, ctx, token)
+    asked = set(row.fields or SIZING)
+    foreign = [Fault(name, None, "you were not asked for this") for name in kept if name not in asked]
+    if foreign:
+        raise InputFaults(foreign)
+    tx.one(IdeasLock, "ideas.lock", id=idea.id)
+    _still_open(idea)
+    fact_keeping.keep_in(tx, _as(ctx, row), idea, kept, seen, "asked by link")
+    tx.write("asked.opened", id=row.id, now=ctx.now)
 
 
-def done(ctx: Ctx, token: str, remark: str) -> None:
+@in_transaction
+def done(tx: Tx, ctx: Ctx, token: str, remark: str) -> None:
     """The expert says that this is all; whoever asked is told."""
     remark = remark.strip()
     if len(remark) > LONGEST_WORDS:
         raise InputFaults([Fault("remark", remark[:40] + "…", f"at most {LONGEST_WORDS:,} characters")])
-
-    def work(tx: Tx) -> None:
-        row, idea = _request(tx, ctx, token)
-        expert = _as(ctx, row)
-        _end(tx, expert, row, "answered", remark)
-        words = f"{row.person} answered" + (f": {remark}" if remark else "")
-        audit(tx, expert, "expert answered", obj(idea.id), words)
-        tell_of(tx, expert, kinds.EXPERT_ANSWERED, idea, row.asked_by)
-        changed(tx, expert, "ideas", idea.id)
-
-    ctx.db.transact(work)
+    row, idea = _request(tx, ctx, token)
+    expert = _as(ctx, row)
+    _end(tx, expert, row, "answered", remark)
+    words = f"{row.person} answered" + (f": {remark}" if remark else "")
+    audit(tx, expert, "expert answered", obj(idea.id), words)
+    tell_of(tx, expert, kinds.EXPERT_ANSWERED, idea, row.asked_by)
+    changed(tx, expert, "ideas", idea.id)

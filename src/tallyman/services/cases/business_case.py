@@ -32,7 +32,7 @@ from tallyman.services.cases.answers import (
 )
 from tallyman.services.cases.facts import as_rows
 from tallyman.services.cases.inputs import Inputs, case_input
-from tallyman.services.context import Ctx, changed, company_day
+from tallyman.services.context import Ctx, changed, company_day, in_transaction
 from tallyman.services.ideas import find_to, move, tell_of
 from tallyman.services.rates import rates
 from tallyman.store.db import Tx
@@ -106,53 +106,49 @@ def plan_out(plan: FreeObject | None) -> Plan | None:
     return Plan(phases, date.fromisoformat(plan["end"]))
 
 
-def view(ctx: Ctx, idea_id: int) -> CaseOut:
+@in_transaction
+def view(tx: Tx, ctx: Ctx, idea_id: int) -> CaseOut:
     """The case sheet: inputs with sources, figures with workings, plan, rows used, and the promises."""
-
-    def work(tx: Tx) -> CaseOut:
-        idea = find_to(tx, ctx, idea_id, "idea.see")
-        inputs = case_input(tx, ctx, idea)
-        case, figures = figures_of(inputs)
-        tree = workings.workings(case, figures, inputs.sources)
-        years = yearly.years_of(figures)
-        tree["benefits"] = yearly.benefits(inputs.benefits)
-        tree.update(yearly.costs_by_year(figures))
-        given = inputs.given
-        promise = tx.one(Promise, "ideas.promise", idea=idea.id)
-        return CaseOut(
-            currency=given["currency"],
-            fields=as_rows(inputs.sheet, CASE),
-            figures=figures_out(figures),
-            yearly=None if years is None else [_year(one) for one in years],
-            hours=CaseHours(
-                handling=text_of(figures.hours_before, 1),
-                rework=text_of(figures.rework_hours, 1),
-                kept=text_of(figures.kept_hours, 1),
-                returned=text_of(figures.returned_hours, 1),
-                robots=text_of(figures.robot_hours, 1),
-            ),
-            missing=missing_rows(case.missing, inputs.sized),
-            working=tree,
-            plan=plan_out(inputs.plan),
-            start=_day(given["start"]),
-            go_live=_day(given["go_live"]),
-            rules_version=business_case.RULES_VERSION,
-            lines=[_line(row) for row in inputs.lines],
-            offers=inputs.offers,
-            benefits=[_line(row) for row in inputs.benefits],
-            benefits_total=tree["benefits"].outcome,
-            months=_months(tx, inputs, case, idea_id),
-            tables=_tables(tx, ctx, idea, inputs, figures),
-            spent=delivered.spent_of(tx, idea_id),
-            promise=promise_view(promise) if promise else None,
-            former=[
-                promise_view(row)
-                for row in tx.all(IdeasFormerPromises, "ideas.former_promises", idea=idea.id)
-            ],
-            beside=None if promise is None else _beside(tx, idea, promise, inputs, figures),
-        )
-
-    return ctx.db.transact(work)
+    idea = find_to(tx, ctx, idea_id, "idea.see")
+    inputs = case_input(tx, ctx, idea)
+    case, figures = figures_of(inputs)
+    tree = workings.workings(case, figures, inputs.sources)
+    years = yearly.years_of(figures)
+    tree["benefits"] = yearly.benefits(inputs.benefits)
+    tree.update(yearly.costs_by_year(figures))
+    given = inputs.given
+    promise = tx.one(Promise, "ideas.promise", idea=idea.id)
+    return CaseOut(
+        currency=given["currency"],
+        fields=as_rows(inputs.sheet, CASE),
+        figures=figures_out(figures),
+        yearly=None if years is None else [_year(one) for one in years],
+        hours=CaseHours(
+            handling=text_of(figures.hours_before, 1),
+            rework=text_of(figures.rework_hours, 1),
+            kept=text_of(figures.kept_hours, 1),
+            returned=text_of(figures.returned_hours, 1),
+            robots=text_of(figures.robot_hours, 1),
+        ),
+        missing=missing_rows(case.missing, inputs.sized),
+        working=tree,
+        plan=plan_out(inputs.plan),
+        start=_day(given["start"]),
+        go_live=_day(given["go_live"]),
+        rules_version=business_case.RULES_VERSION,
+        lines=[_line(row) for row in inputs.lines],
+        offers=inputs.offers,
+        benefits=[_line(row) for row in inputs.benefits],
+        benefits_total=tree["benefits"].outcome,
+        months=_months(tx, inputs, case, idea_id),
+        tables=_tables(tx, ctx, idea, inputs, figures),
+        spent=delivered.spent_of(tx, idea_id),
+        promise=promise_view(promise) if promise else None,
+        former=[
+            promise_view(row) for row in tx.all(IdeasFormerPromises, "ideas.former_promises", idea=idea.id)
+        ],
+        beside=None if promise is None else _beside(tx, idea, promise, inputs, figures),
+    )
 
 
 def _year(one: yearly.Year) -> CaseYear:
@@ -291,16 +287,13 @@ def keep_worth(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     tx.write("ideas.set_worth", id=idea_id, worth=figures.npv, effort=inputs.sized.effort_days, now=ctx.now)
 
 
-def take_up(ctx: Ctx, idea_id: int) -> None:
+@in_transaction
+def take_up(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """Backed → building, by the builder who takes it up."""
     ctx.require("build.make")
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "build.make")
-        move(tx, ctx, idea, "building", building="taken up")
-        tx.write("ideas.take_up", id=idea_id, person=ctx.actor.person_id)
-        tell_of(tx, ctx, kinds.TAKEN_UP, idea)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "build.make")
+    move(tx, ctx, idea, "building", building="taken up")
+    tx.write("ideas.take_up", id=idea_id, person=ctx.actor.person_id)
+    tell_of(tx, ctx, kinds.TAKEN_UP, idea)
+    changed(tx, ctx, "ideas", idea_id)

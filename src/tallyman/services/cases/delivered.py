@@ -14,7 +14,7 @@ from tallyman.core.free import Free
 from tallyman.core.ideas import AFTER_BACKING
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.cases.answers import DeliveredMonth, SpentOut
-from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.ideas import find_to, obj, ref
 from tallyman.store.db import Tx
 from tallyman.store.records.cases import (
@@ -142,65 +142,59 @@ def _unchanged(
         )
 
 
-def spend(ctx: Ctx, idea_id: int, phase: str, days: object, ended_on: date | None, seen: int) -> None:
+@in_transaction
+def spend(tx: Tx, ctx: Ctx, idea_id: int, phase: str, days: object, ended_on: date | None, seen: int) -> None:
     """Records the person-days that a phase took, and when it ended; `seen` is the version that was shown."""
     # Who builds it knows best; who sizes may enter it as well.
     permission = "build.make" if ctx.actor.may("build.make") else "sizing.make"
     ctx.require(permission)
     number = _number("person_days", days, MOST_DAYS)
-
-    def work(tx: Tx) -> None:
-        _promised_idea(tx, ctx, idea_id, permission)
-        promise = tx.one(Promise, "ideas.promise", idea=idea_id)
-        names = [row["name"] for row in (promise.plan["phases"] if promise else [])]
-        if phase not in names:
-            raise InputFaults([Fault("phase", phase, f"the promised plan has {', '.join(names) or 'none'}")])
-        today = company_day(tx, ctx)
-        if ended_on is not None and ended_on > today:
-            raise InputFaults([Fault("ended_on", ended_on.isoformat(), "this day has not come yet")])
-        old = tx.one(DeliveredSpentOf, "delivered.spent_of", idea=idea_id, phase=phase)
-        _unchanged(old, seen, f"“{phase}”", "person_days", str(days))
-        tx.write(
-            "delivered.put_spent",
-            idea=idea_id,
-            phase=phase,
-            days=number,
-            ended=ended_on,
-            person=ctx.actor.person_id,
-            now=ctx.now,
-        )
-        ended = f", ended on {ended_on}" if ended_on else ""
-        audit(tx, ctx, "days recorded", obj(idea_id), f"{phase} took {_plain(number)} person-days{ended}")
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    _promised_idea(tx, ctx, idea_id, permission)
+    promise = tx.one(Promise, "ideas.promise", idea=idea_id)
+    names = [row["name"] for row in (promise.plan["phases"] if promise else [])]
+    if phase not in names:
+        raise InputFaults([Fault("phase", phase, f"the promised plan has {', '.join(names) or 'none'}")])
+    today = company_day(tx, ctx)
+    if ended_on is not None and ended_on > today:
+        raise InputFaults([Fault("ended_on", ended_on.isoformat(), "this day has not come yet")])
+    old = tx.one(DeliveredSpentOf, "delivered.spent_of", idea=idea_id, phase=phase)
+    _unchanged(old, seen, f"“{phase}”", "person_days", str(days))
+    tx.write(
+        "delivered.put_spent",
+        idea=idea_id,
+        phase=phase,
+        days=number,
+        ended=ended_on,
+        person=ctx.actor.person_id,
+        now=ctx.now,
+    )
+    ended = f", ended on {ended_on}" if ended_on else ""
+    audit(tx, ctx, "days recorded", obj(idea_id), f"{phase} took {_plain(number)} person-days{ended}")
+    changed(tx, ctx, "ideas", idea_id)
 
 
-def count_month(ctx: Ctx, idea_id: int, month: str, items: object, source: str, seen: int) -> None:
+@in_transaction
+def count_month(tx: Tx, ctx: Ctx, idea_id: int, month: str, items: object, source: str, seen: int) -> None:
     """Records how many items came in a month, whoever did them; `seen` is the version that was shown."""
     ctx.require("sizing.make")
     number = _number("items", items, MOST_ITEMS)
     source = source.strip()[:200]
-
-    def work(tx: Tx) -> None:
-        _promised_idea(tx, ctx, idea_id)
-        if month > company_day(tx, ctx).strftime("%Y-%m"):
-            raise InputFaults([Fault("month", month, "this month has not come yet")])
-        old = tx.one(DeliveredDemandOf, "delivered.demand_of", idea=idea_id, month=month)
-        _unchanged(old, seen, f"the items of {month}", "items", str(items))
-        tx.write(
-            "delivered.put_demand",
-            idea=idea_id,
-            month=month,
-            items=number,
-            source=source,
-            person=ctx.actor.person_id,
-            now=ctx.now,
-        )
-        audit(tx, ctx, "items of a month recorded", obj(idea_id), f"{_plain(number)} items came in {month}")
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    _promised_idea(tx, ctx, idea_id)
+    if month > company_day(tx, ctx).strftime("%Y-%m"):
+        raise InputFaults([Fault("month", month, "this month has not come yet")])
+    old = tx.one(DeliveredDemandOf, "delivered.demand_of", idea=idea_id, month=month)
+    _unchanged(old, seen, f"the items of {month}", "items", str(items))
+    tx.write(
+        "delivered.put_demand",
+        idea=idea_id,
+        month=month,
+        items=number,
+        source=source,
+        person=ctx.actor.person_id,
+        now=ctx.now,
+    )
+    audit(tx, ctx, "items of a month recorded", obj(idea_id), f"{_plain(number)} items came in {month}")
+    changed(tx, ctx, "ideas", idea_id)
 
 
 NOWHERE = "no division"

@@ -26,7 +26,7 @@ from tallyman.formats.case_workbook import CaseBook, Cell, case_workbook
 from tallyman.services.cases.answers import CaseJson, Lack
 from tallyman.services.cases.business_case import figures_of, missing_rows
 from tallyman.services.cases.inputs import Inputs, case_input, plain_or_none
-from tallyman.services.context import Ctx, audit, calendar_of, company_of, working_days_a_year
+from tallyman.services.context import Ctx, audit, calendar_of, company_of, in_transaction, working_days_a_year
 from tallyman.services.ideas import find_to, obj, ref
 from tallyman.services.upkeep import Piece, errands
 from tallyman.store.db import Tx
@@ -95,35 +95,32 @@ def _take(tx: Tx, ctx: Ctx, idea_id: int, form: str) -> _Taken:
     )
 
 
-def as_json(ctx: Ctx, idea_id: int) -> CaseJson:
+@in_transaction
+def as_json(tx: Tx, ctx: Ctx, idea_id: int) -> CaseJson:
     """The case as JSON: `input` is what `calc business-case` reads, `result` what it gives; with sources."""
-
-    def work(tx: Tx) -> CaseJson:
-        taken = _take(tx, ctx, idea_id, "JSON")
-        given = {**taken.inputs.given}
-        names = (*business_case.AMOUNTS, *business_case.SHARES)
-        wanted = {*names, "currency", "robot_hours_per_day", "robot_days_per_year", "discount_rate"}
-        wanted |= {"one_time_other", "running_lines", "phases", "start", "go_live"}
-        case = business_case.read_case(given)
-        tree = workings.workings(case, taken.figures, taken.inputs.sources)
-        return CaseJson(
-            idea=ref(idea_id),
-            title=taken.idea.title,
-            taken_out_at=ctx.now,
-            rules_version=business_case.RULES_VERSION,
-            input={name: value for name, value in given.items() if name in wanted},
-            sources={
-                name: {"from": source, "date": day, "field": field}
-                for name, (source, day, field) in taken.inputs.sources.items()
-            },
-            result=business_case.as_texts(taken.figures),
-            missing=taken.missing,
-            benefit_lines=taken.inputs.benefits,
-            promise=taken.promise.result if taken.promise else None,
-            working=tree,
-        )
-
-    return ctx.db.transact(work)
+    taken = _take(tx, ctx, idea_id, "JSON")
+    given = {**taken.inputs.given}
+    names = (*business_case.AMOUNTS, *business_case.SHARES)
+    wanted = {*names, "currency", "robot_hours_per_day", "robot_days_per_year", "discount_rate"}
+    wanted |= {"one_time_other", "running_lines", "phases", "start", "go_live"}
+    case = business_case.read_case(given)
+    tree = workings.workings(case, taken.figures, taken.inputs.sources)
+    return CaseJson(
+        idea=ref(idea_id),
+        title=taken.idea.title,
+        taken_out_at=ctx.now,
+        rules_version=business_case.RULES_VERSION,
+        input={name: value for name, value in given.items() if name in wanted},
+        sources={
+            name: {"from": source, "date": day, "field": field}
+            for name, (source, day, field) in taken.inputs.sources.items()
+        },
+        result=business_case.as_texts(taken.figures),
+        missing=taken.missing,
+        benefit_lines=taken.inputs.benefits,
+        promise=taken.promise.result if taken.promise else None,
+        working=tree,
+    )
 
 
 def as_workbook(ctx: Ctx, idea_id: int) -> bytes:
@@ -343,14 +340,11 @@ PAGE_FIGURES = (
 )
 
 
-def begin_page(ctx: Ctx, idea_id: int) -> int:
+@in_transaction
+def begin_page(tx: Tx, ctx: Ctx, idea_id: int) -> int:
     """Begins to lay the case out as a PDF page, which takes some seconds; gives the errand."""
-
-    def work(tx: Tx) -> int:
-        find_to(tx, ctx, idea_id, "idea.see")
-        return errands.add(tx, ctx, ERRAND, 1, {"idea": idea_id})
-
-    return ctx.db.transact(work)
+    find_to(tx, ctx, idea_id, "idea.see")
+    return errands.add(tx, ctx, ERRAND, 1, {"idea": idea_id})
 
 
 def carry_on(ctx: Ctx, errand: Errand) -> Piece:

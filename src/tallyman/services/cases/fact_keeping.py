@@ -11,7 +11,7 @@ from tallyman.core.ideas import OPEN_STAGES
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.cases.business_case import keep_worth
 from tallyman.services.cases.sizing import compute, set_state, sizing_sheet
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.house import meet_system
 from tallyman.services.ideas import find_to, move, obj, ref
 from tallyman.store.db import Tx, dump
@@ -36,26 +36,25 @@ def checked(given: Mapping[str, object]) -> dict[str, object]:
     return kept
 
 
-def keep(ctx: Ctx, idea_id: int, given: Mapping[str, object], seen: Mapping[str, int], source: str) -> None:
+@in_transaction
+def keep(
+    tx: Tx, ctx: Ctx, idea_id: int, given: Mapping[str, object], seen: Mapping[str, int], source: str
+) -> None:
     """Keeps facts on an idea. `seen` holds the version of each field the writer saw (0: none).
 
     Raises InputFaults for faults, Conflict (with the other's value) when a field changed meanwhile.
     """
     ctx.require("sizing.make")
     kept = checked(given)
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "sizing.make")
-        if idea.stage not in OPEN_STAGES:
-            raise Refused(
-                f"{ref(idea_id)} is {idea.stage}; its sizing and case are not open to change.",
-                "They are open from screening on; what is changed once an idea is backed changes what is now "
-                "expected, never the promise.",
-            )
-        keep_in(tx, ctx, idea, kept, seen, source)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "sizing.make")
+    if idea.stage not in OPEN_STAGES:
+        raise Refused(
+            f"{ref(idea_id)} is {idea.stage}; its sizing and case are not open to change.",
+            "They are open from screening on; what is changed once an idea is backed changes what is now "
+            "expected, never the promise.",
+        )
+    keep_in(tx, ctx, idea, kept, seen, source)
 
 
 def keep_in(

@@ -12,12 +12,13 @@ from tallyman.services.cases import sizing as sizing_service
 from tallyman.services.cases.answers import FaultFound, FiguresPreview
 from tallyman.services.cases.business_case import figures_of, figures_out
 from tallyman.services.cases.inputs import case_input
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.ideas import find_to
 from tallyman.store.db import Tx
 
 
-def preview(ctx: Ctx, idea_id: int, values: Mapping[str, object]) -> FiguresPreview:
+@in_transaction
+def preview(tx: Tx, ctx: Ctx, idea_id: int, values: Mapping[str, object]) -> FiguresPreview:
     """Sizing and case as they would be with the facts typed so far.
 
     Facts that cannot be kept are named as faults and left out; nothing is written.
@@ -32,16 +33,12 @@ def preview(ctx: Ctx, idea_id: int, values: Mapping[str, object]) -> FiguresPrev
             typed[field] = Known(check_fact(field, value), "as typed", "", True)
         except InputFaults as error:
             faults += error.faults
-
-    def work(tx: Tx) -> FiguresPreview:
-        idea = find_to(tx, ctx, idea_id, "sizing.make")
-        inputs = case_input(tx, ctx, idea, typed=typed)
-        _, figures = figures_of(inputs)
-        return FiguresPreview(
-            faults=[FaultFound(one.field, one.value, one.message) for one in faults],
-            results=sizing_service.results_of(inputs.sized),
-            ranges=ranges.of(tx, ctx, idea, inputs),
-            figures=figures_out(figures),
-        )
-
-    return ctx.db.transact(work)
+    idea = find_to(tx, ctx, idea_id, "sizing.make")
+    inputs = case_input(tx, ctx, idea, typed=typed)
+    _, figures = figures_of(inputs)
+    return FiguresPreview(
+        faults=[FaultFound(one.field, one.value, one.message) for one in faults],
+        results=sizing_service.results_of(inputs.sized),
+        ranges=ranges.of(tx, ctx, idea, inputs),
+        figures=figures_out(figures),
+    )

@@ -11,7 +11,7 @@ from tallyman.core.ideas import PROMISED_STAGES
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.cases.business_case import figures_of, missing_rows
 from tallyman.services.cases.inputs import Inputs, case_input
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.ideas import find_to, move, obj, ref, tell_of
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, IdeasLock, Promise
@@ -19,24 +19,21 @@ from tallyman.store.records.ideas import Idea, IdeasLock, Promise
 LONGEST_REASON = 1000
 
 
-def back(ctx: Ctx, idea_id: int, words: str) -> None:
+@in_transaction
+def back(tx: Tx, ctx: Ctx, idea_id: int, words: str) -> None:
     """Sized → backed: freezes the case and the plan as the promise."""
     ctx.require("case.decide")
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "case.decide")
-        if idea.stage != "sized" or idea.sizing_state != "agreed":
-            raise Refused(
-                f"{ref(idea_id)} is {idea.stage} and its sizing {idea.sizing_state}; "
-                "it can be backed once its sizing is agreed.",
-                "See on its page what comes next.",
-            )
-        freeze(tx, ctx, idea)
-        move(tx, ctx, idea, "backed", words.strip()[:1000])
-        tell_of(tx, ctx, kinds.BACKED, idea)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "case.decide")
+    if idea.stage != "sized" or idea.sizing_state != "agreed":
+        raise Refused(
+            f"{ref(idea_id)} is {idea.stage} and its sizing {idea.sizing_state}; "
+            "it can be backed once its sizing is agreed.",
+            "See on its page what comes next.",
+        )
+    freeze(tx, ctx, idea)
+    move(tx, ctx, idea, "backed", words.strip()[:1000])
+    tell_of(tx, ctx, kinds.BACKED, idea)
 
 
 def freeze(tx: Tx, ctx: Ctx, idea: Idea, number: int = 1, reason: str = "") -> None:
@@ -81,7 +78,8 @@ def _rows(inputs: Inputs) -> list[dict[str, object]]:
     ]
 
 
-def promise_anew(ctx: Ctx, idea_id: int, reason: str, seen: int) -> None:
+@in_transaction
+def promise_anew(tx: Tx, ctx: Ctx, idea_id: int, reason: str, seen: int) -> None:
     """Freezes what is now expected as another promise; the one before stays to be read.
 
     `seen`: the number of the promise that was shown. Raises InputFaults without a reason.
@@ -91,21 +89,17 @@ def promise_anew(ctx: Ctx, idea_id: int, reason: str, seen: int) -> None:
     if not 1 <= len(reason) <= LONGEST_REASON:
         message = f"say in 1 to {LONGEST_REASON:,} characters why another promise is made"
         raise InputFaults([Fault("reason", reason[:40], message)])
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "case.decide")
-        promise = tx.one(Promise, "ideas.promise", idea=idea_id)
-        if promise is None or idea.stage not in PROMISED_STAGES:
-            raise Refused(
-                f"{ref(idea_id)} is {idea.stage}; nothing is promised of it that could be promised anew.",
-                "A promise is made when an idea is backed.",
-            )
-        if promise.number != seen:
-            raise Refused(f"{promise.person} promised {ref(idea_id)} anew meanwhile.", "Load the page again.")
-        freeze(tx, ctx, idea, promise.number + 1, reason)
-        tell_of(tx, ctx, kinds.PROMISED_ANEW, idea, why=reason)
-        changed(tx, ctx, "ideas", idea_id)
-        changed(tx, ctx, "tally", idea_id)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "case.decide")
+    promise = tx.one(Promise, "ideas.promise", idea=idea_id)
+    if promise is None or idea.stage not in PROMISED_STAGES:
+        raise Refused(
+            f"{ref(idea_id)} is {idea.stage}; nothing is promised of it that could be promised anew.",
+            "A promise is made when an idea is backed.",
+        )
+    if promise.number != seen:
+        raise Refused(f"{promise.person} promised {ref(idea_id)} anew meanwhile.", "Load the page again.")
+    freeze(tx, ctx, idea, promise.number + 1, reason)
+    tell_of(tx, ctx, kinds.PROMISED_ANEW, idea, why=reason)
+    changed(tx, ctx, "ideas", idea_id)
+    changed(tx, ctx, "tally", idea_id)

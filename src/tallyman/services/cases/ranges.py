@@ -37,7 +37,7 @@ from tallyman.services.cases.answers import (
 from tallyman.services.cases.business_case import figures_of
 from tallyman.services.cases.facts import as_rows
 from tallyman.services.cases.inputs import Inputs, case_input
-from tallyman.services.context import Ctx, company_day
+from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.ideas import find_to
 from tallyman.services.rates import rates
 from tallyman.store.db import Tx
@@ -54,44 +54,41 @@ NAMES = {
 }
 
 
-def view(ctx: Ctx, idea_id: int) -> Sizing:
+@in_transaction
+def view(tx: Tx, ctx: Ctx, idea_id: int) -> Sizing:
     """The sizing sheet: facts with their sources, results with workings and ranges, agreement."""
-
-    def work(tx: Tx) -> Sizing:
-        idea = find_to(tx, ctx, idea_id, "idea.see")
-        sheet = sizing_service.sizing_sheet(tx, idea)
-        sized = sizing_service.compute(tx, ctx, sheet)
-        return Sizing(
-            fields=as_rows(sheet, SIZING),
-            results=sizing_service.results_of(sized),
-            ranges=of(tx, ctx, idea, case_input(tx, ctx, idea)),
-            state=idea.sizing_state,
-            sized_by=idea.sizer,
-            sized_at=idea.sized_at,
-            agreed_by=idea.agreer,
-            agreed_at=idea.agreed_at,
-            note=idea.sizing_note,
-            points=[
-                PointOut(
-                    id=row.id,
-                    field=row.field,
-                    words=row.words,
-                    person=row.person,
-                    made_at=row.made_at,
-                    met_by=row.met_by,
-                    met_at=row.met_at,
-                    answer=row.answer,
-                    label=LABELS[row.field],
-                )
-                for row in tx.all(PointsOfIdea, "points.of_idea", idea=idea_id)
-            ],
-            asked=asked.of_idea(tx, idea_id),
-            corrections=_corrections(tx, ctx, idea, sheet, sized),
-            systems=tx.all(SystemChoice, "systems.names"),
-            roles=[row.what for row in tx.all(CostsUsedNames, "costs.used_names") if row.kind == "hour_cost"],
-        )
-
-    return ctx.db.transact(work)
+    idea = find_to(tx, ctx, idea_id, "idea.see")
+    sheet = sizing_service.sizing_sheet(tx, idea)
+    sized = sizing_service.compute(tx, ctx, sheet)
+    return Sizing(
+        fields=as_rows(sheet, SIZING),
+        results=sizing_service.results_of(sized),
+        ranges=of(tx, ctx, idea, case_input(tx, ctx, idea)),
+        state=idea.sizing_state,
+        sized_by=idea.sizer,
+        sized_at=idea.sized_at,
+        agreed_by=idea.agreer,
+        agreed_at=idea.agreed_at,
+        note=idea.sizing_note,
+        points=[
+            PointOut(
+                id=row.id,
+                field=row.field,
+                words=row.words,
+                person=row.person,
+                made_at=row.made_at,
+                met_by=row.met_by,
+                met_at=row.met_at,
+                answer=row.answer,
+                label=LABELS[row.field],
+            )
+            for row in tx.all(PointsOfIdea, "points.of_idea", idea=idea_id)
+        ],
+        asked=asked.of_idea(tx, idea_id),
+        corrections=_corrections(tx, ctx, idea, sheet, sized),
+        systems=tx.all(SystemChoice, "systems.names"),
+        roles=[row.what for row in tx.all(CostsUsedNames, "costs.used_names") if row.kind == "hour_cost"],
+    )
 
 
 # Which fact a correction would change, and the reason that goes with it.

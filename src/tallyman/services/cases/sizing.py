@@ -23,6 +23,7 @@ from tallyman.services.context import (
     audit,
     calendar_of,
     changed,
+    in_transaction,
     working_days_a_year,
 )
 from tallyman.services.ideas import find_to, move, obj, ref, tell_of
@@ -135,26 +136,23 @@ def set_state(tx: Tx, ctx: Ctx, idea: Idea, state: str, note: str | None, *, agr
         raise Refused(f"Somebody else has just changed the sizing of {ref(idea.id)}.", "Load again.")
 
 
-def offer(ctx: Ctx, idea_id: int) -> None:
+@in_transaction
+def offer(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """The sizer asks for agreement; everything that is missing is named."""
     ctx.require("sizing.make")
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "sizing.make")
-        if idea.stage != "screened" or idea.sizing_state == "offered":
-            raise Refused(f"The sizing of {ref(idea_id)} is not open.", "Load the page again.")
-        found = compute(tx, ctx, sizing_sheet(tx, idea))
-        if found.missing:
-            raise InputFaults(
-                [Fault(name, None, f"{LABELS.get(name, name)} is missing") for name in found.missing]
-            )
-        set_state(tx, ctx, idea, "offered", None)
-        audit(tx, ctx, "sizing offered", obj(idea_id), "Asked for agreement to the sizing")
-        tell_of(tx, ctx, kinds.SIZED, idea)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "sizing.make")
+    if idea.stage != "screened" or idea.sizing_state == "offered":
+        raise Refused(f"The sizing of {ref(idea_id)} is not open.", "Load the page again.")
+    found = compute(tx, ctx, sizing_sheet(tx, idea))
+    if found.missing:
+        raise InputFaults(
+            [Fault(name, None, f"{LABELS.get(name, name)} is missing") for name in found.missing]
+        )
+    set_state(tx, ctx, idea, "offered", None)
+    audit(tx, ctx, "sizing offered", obj(idea_id), "Asked for agreement to the sizing")
+    tell_of(tx, ctx, kinds.SIZED, idea)
+    changed(tx, ctx, "ideas", idea_id)
 
 
 MOST_POINTS = 40
@@ -177,26 +175,26 @@ def _check_points(points: Sequence[tuple[str, str]]) -> list[tuple[str, str]]:
     return [(field, words.strip()) for field, words in points]
 
 
-def answer_point(ctx: Ctx, idea_id: int, number: int, words: str) -> None:
+@in_transaction
+def answer_point(tx: Tx, ctx: Ctx, idea_id: int, number: int, words: str) -> None:
     """Answers a point in words, where the fact itself stays as it is."""
     ctx.require("sizing.make")
     words = words.strip()
     if not 1 <= len(words) <= LONGEST_POINT:
         message = f"say in 1 to {LONGEST_POINT} characters why it stays"
         raise InputFaults([Fault("answer", words[:40], message)])
-
-    def work(tx: Tx) -> None:
-        find_to(tx, ctx, idea_id, "sizing.make")
-        person = ctx.actor.person_id
-        if not tx.write("points.answer", id=number, idea=idea_id, answer=words, person=person, now=ctx.now):
-            raise Refused("This point is settled already.", "Load the page again.")
-        audit(tx, ctx, "point answered", obj(idea_id), words)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    find_to(tx, ctx, idea_id, "sizing.make")
+    person = ctx.actor.person_id
+    if not tx.write("points.answer", id=number, idea=idea_id, answer=words, person=person, now=ctx.now):
+        raise Refused("This point is settled already.", "Load the page again.")
+    audit(tx, ctx, "point answered", obj(idea_id), words)
+    changed(tx, ctx, "ideas", idea_id)
 
 
-def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str, points: Sequence[tuple[str, str]] = ()) -> None:
+@in_transaction
+def settle(
+    tx: Tx, ctx: Ctx, idea_id: int, agreed: bool, note: str, points: Sequence[tuple[str, str]] = ()
+) -> None:
     """A second person agrees (→ sized) or sends the sizing back, with a reason or point by point."""
     ctx.require("sizing.decide")
     note, points = note.strip(), _check_points(points)
@@ -204,30 +202,26 @@ def settle(ctx: Ctx, idea_id: int, agreed: bool, note: str, points: Sequence[tup
         raise InputFaults([Fault("note", note, "say what should be looked at again, or mark the facts")])
     if not agreed and not note:
         note = f"{len(points)} {'point' if len(points) == 1 else 'points'} to be looked at again"
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "sizing.decide")
-        if idea.sizing_state != "offered" or idea.stage != "screened":
-            raise Refused(f"The sizing of {ref(idea_id)} does not wait for agreement.", "Load again.")
-        if idea.sized_by == ctx.actor.person_id:
-            raise Refused(
-                "You sized this idea yourself, so somebody else has to agree.",
-                "Ask another analyst or the lead.",
-            )
-        set_state(tx, ctx, idea, "agreed" if agreed else "sent back", note or None, agreed=agreed)
-        for field, words in () if agreed else points:
-            person = ctx.actor.person_id
-            tx.write("points.add", idea=idea_id, field=field, words=words, person=person, now=ctx.now)
-        named = "".join(f"; {LABELS[field]}: {said}" for field, said in points)
-        words = "agreed to the sizing" if agreed else f"sent the sizing back: {note}{named}"
-        audit(tx, ctx, "sizing settled", obj(idea_id), words)
-        if agreed:
-            move(tx, ctx, replace(idea, stage="screened"), "sized")
-        if agreed:
-            tell_of(tx, ctx, kinds.SIZING_AGREED, idea)
-        else:
-            tell_of(tx, ctx, kinds.SIZING_SENT_BACK, idea, note=note)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "sizing.decide")
+    if idea.sizing_state != "offered" or idea.stage != "screened":
+        raise Refused(f"The sizing of {ref(idea_id)} does not wait for agreement.", "Load again.")
+    if idea.sized_by == ctx.actor.person_id:
+        raise Refused(
+            "You sized this idea yourself, so somebody else has to agree.",
+            "Ask another analyst or the lead.",
+        )
+    set_state(tx, ctx, idea, "agreed" if agreed else "sent back", note or None, agreed=agreed)
+    for field, words in () if agreed else points:
+        person = ctx.actor.person_id
+        tx.write("points.add", idea=idea_id, field=field, words=words, person=person, now=ctx.now)
+    named = "".join(f"; {LABELS[field]}: {said}" for field, said in points)
+    words = "agreed to the sizing" if agreed else f"sent the sizing back: {note}{named}"
+    audit(tx, ctx, "sizing settled", obj(idea_id), words)
+    if agreed:
+        move(tx, ctx, replace(idea, stage="screened"), "sized")
+    if agreed:
+        tell_of(tx, ctx, kinds.SIZING_AGREED, idea)
+    else:
+        tell_of(tx, ctx, kinds.SIZING_SENT_BACK, idea, note=note)
+    changed(tx, ctx, "ideas", idea_id)

@@ -20,7 +20,7 @@ from tallyman.services.cases.answers import (
     VariantsOut,
 )
 from tallyman.services.cases.inputs import Inputs, case_input, wanted_lines
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.ideas import find_to, obj
 from tallyman.store.db import Tx, dump
 from tallyman.store.records.cases import VariantsOfIdea
@@ -65,40 +65,35 @@ def ends_of(inputs: Inputs) -> dict[str, tuple[Fraction | None, Fraction | None]
     }
 
 
-def view(ctx: Ctx, idea_id: int) -> VariantsOut:
+@in_transaction
+def view(tx: Tx, ctx: Ctx, idea_id: int) -> VariantsOut:
     """All variants with their figures, what each says otherwise, and where they differ."""
+    idea = find_to(tx, ctx, idea_id, "idea.see")
+    inputs = case_input(tx, ctx, idea)
+    lines = wanted_lines(inputs)
 
-    def work(tx: Tx) -> VariantsOut:
-        idea = find_to(tx, ctx, idea_id, "idea.see")
-        inputs = case_input(tx, ctx, idea)
-        lines = wanted_lines(inputs)
+    def complete(given: dict[str, object]) -> dict[str, object]:
+        return with_lines(given, lines, inputs.exchange)[0]
 
-        def complete(given: dict[str, object]) -> dict[str, object]:
-            return with_lines(given, lines, inputs.exchange)[0]
-
-        ends = ends_of(inputs)
-        own = tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id)
-        wanted: list[tuple[str, dict[str, str]]] = [
-            (SIZED, {}),
-            (CAUTIOUS, rules.from_ends(ends, bold=False)),
-            (BOLD, rules.from_ends(ends, bold=True)),
-            *((row.name, row.input) for row in own),
-        ]
-        found = [rules.variant(name, inputs.given, changes, complete) for name, changes in wanted]
-        return VariantsOut(
-            variants=[_shown(one, own) for one in found],
-            differing=[DifferingInput(**row) for row in rules.differing(found)],
-            inputs=[
-                VariantInput(field=name, label=label, value=_base(inputs, name))
-                for name, label in rules.INPUTS.items()
-            ],
-            no_range=[
-                rules.INPUTS[name] for name, (low, high) in ends.items() if low is None and high is None
-            ],
-            may_change=ctx.actor.may_at("sizing.make", idea.area_id),
-        )
-
-    return ctx.db.transact(work)
+    ends = ends_of(inputs)
+    own = tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id)
+    wanted: list[tuple[str, dict[str, str]]] = [
+        (SIZED, {}),
+        (CAUTIOUS, rules.from_ends(ends, bold=False)),
+        (BOLD, rules.from_ends(ends, bold=True)),
+        *((row.name, row.input) for row in own),
+    ]
+    found = [rules.variant(name, inputs.given, changes, complete) for name, changes in wanted]
+    return VariantsOut(
+        variants=[_shown(one, own) for one in found],
+        differing=[DifferingInput(**row) for row in rules.differing(found)],
+        inputs=[
+            VariantInput(field=name, label=label, value=_base(inputs, name))
+            for name, label in rules.INPUTS.items()
+        ],
+        no_range=[rules.INPUTS[name] for name, (low, high) in ends.items() if low is None and high is None],
+        may_change=ctx.actor.may_at("sizing.make", idea.area_id),
+    )
 
 
 def _base(inputs: Inputs, name: str) -> str | None:
@@ -145,8 +140,9 @@ def _checked(name: str, changes: Mapping[str, object]) -> tuple[str, dict[str, s
     return clean, rules.check(changes)
 
 
+@in_transaction
 def put(
-    ctx: Ctx, idea_id: int, number: int | None, name: str, changes: Mapping[str, object], version: int
+    tx: Tx, ctx: Ctx, idea_id: int, number: int | None, name: str, changes: Mapping[str, object], version: int
 ) -> int:
     """Keeps a variant, a new one without `number`; gives its number. `version` is the one that was shown.
 
@@ -154,72 +150,65 @@ def put(
     """
     ctx.require("sizing.make")
     name, kept = _checked(name, changes)
-
-    def work(tx: Tx) -> int:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "sizing.make")
-        inputs = case_input(tx, ctx, idea)
-        rules.variant(name, inputs.given, kept, lambda given: given)
-        there = tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id)
-        row = next((one for one in there if one.id == number), None)
-        words = {"name": name, "input": dump(kept), "person": ctx.actor.person_id, "now": ctx.now}
-        try:
-            if number is None:
-                if len(there) >= MOST:
-                    raise Refused(f"There are {MOST} variants already.", "Take one away first.")
-                made = tx.insert("variants.add", idea=idea_id, **words)
-            elif row is None:
-                raise NotFound("There is no such variant.", "Load the page again.")
-            elif row.version != version:
-                raise Conflict(
-                    f"{row.person} changed this variant meanwhile.",
-                    "Look at both, then save yours again or keep theirs.",
-                    theirs=row.input,
-                    yours=kept,
-                    version=row.version,
-                )
-            else:
-                made = number
-                tx.write("variants.change", id=number, **words)
-        except Clash:
-            raise InputFaults([Fault("name", name, "there is a variant of this name already")]) from None
-        audit(
-            tx,
-            ctx,
-            "variant kept",
-            obj(idea_id),
-            f"Kept the variant {name}",
-            row.input if row else None,
-            kept,
-        )
-        changed(tx, ctx, "ideas", idea_id)
-        return made
-
-    return ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "sizing.make")
+    inputs = case_input(tx, ctx, idea)
+    rules.variant(name, inputs.given, kept, lambda given: given)
+    there = tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id)
+    row = next((one for one in there if one.id == number), None)
+    words = {"name": name, "input": dump(kept), "person": ctx.actor.person_id, "now": ctx.now}
+    try:
+        if number is None:
+            if len(there) >= MOST:
+                raise Refused(f"There are {MOST} variants already.", "Take one away first.")
+            made = tx.insert("variants.add", idea=idea_id, **words)
+        elif row is None:
+            raise NotFound("There is no such variant.", "Load the page again.")
+        elif row.version != version:
+            raise Conflict(
+                f"{row.person} changed this variant meanwhile.",
+                "Look at both, then save yours again or keep theirs.",
+                theirs=row.input,
+                yours=kept,
+                version=row.version,
+            )
+        else:
+            made = number
+            tx.write("variants.change", id=number, **words)
+    except Clash:
+        raise InputFaults([Fault("name", name, "there is a variant of this name already")]) from None
+    audit(
+        tx,
+        ctx,
+        "variant kept",
+        obj(idea_id),
+        f"Kept the variant {name}",
+        row.input if row else None,
+        kept,
+    )
+    changed(tx, ctx, "ideas", idea_id)
+    return made
 
 
-def drop(ctx: Ctx, idea_id: int, number: int) -> None:
+@in_transaction
+def drop(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> None:
     """Takes a variant away; the audit trail keeps what it said."""
     ctx.require("sizing.make")
-
-    def work(tx: Tx) -> None:
-        find_to(tx, ctx, idea_id, "sizing.make")
-        row = next(
-            (one for one in tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id) if one.id == number),
-            None,
-        )
-        if row is None:
-            raise NotFound("There is no such variant.", "Load the page again.")
-        tx.write("variants.drop", id=number)
-        audit(
-            tx,
-            ctx,
-            "variant taken away",
-            obj(idea_id),
-            f"Took the variant {row.name} away",
-            row.input,
-            None,
-        )
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    find_to(tx, ctx, idea_id, "sizing.make")
+    row = next(
+        (one for one in tx.all(VariantsOfIdea, "variants.of_idea", idea=idea_id) if one.id == number),
+        None,
+    )
+    if row is None:
+        raise NotFound("There is no such variant.", "Load the page again.")
+    tx.write("variants.drop", id=number)
+    audit(
+        tx,
+        ctx,
+        "variant taken away",
+        obj(idea_id),
+        f"Took the variant {row.name} away",
+        row.input,
+        None,
+    )
+    changed(tx, ctx, "ideas", idea_id)

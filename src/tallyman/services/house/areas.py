@@ -8,7 +8,7 @@ from datetime import date
 
 from tallyman.core import access
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, TallymanError
-from tallyman.services.context import WORK, Ctx, audit, changed, unseen
+from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.holding import path, permissions_of_role
 from tallyman.services.house.answers import AreaOut, Change, MoveOut, Tree
 from tallyman.services.naming import clean_name, named
@@ -48,56 +48,50 @@ def areas_seen(tx: Tx, ctx: Ctx) -> list[AreaBelow]:
     return [row for row in tx.all(AreaBelow, "areas.all") if shared is None or row.id in shared]
 
 
-def add_area(ctx: Ctx, name: str, parent_id: int | None) -> int:
+@in_transaction
+def add_area(tx: Tx, ctx: Ctx, name: str, parent_id: int | None) -> int:
     """A new area, below another or at the top."""
     ctx.require_at("area.make", parent_id)
     name = clean_name("name", name)
-
-    def work(tx: Tx) -> int:
-        if parent_id is not None and tx.one(Area, "areas.area", id=parent_id) is None:
-            raise InputFaults([Fault("parent", parent_id, "there is no such area; choose one")])
-        area_id = named(lambda: tx.insert("areas.add", name=name, parent=parent_id), "name", name)
-        tx.write("areas.add_above", id=area_id, parent=parent_id)
-        audit(tx, ctx, "area added", f"area:{area_id}", f"Added the area {name}")
-        changed(tx, ctx, "robots")
-        return int(area_id)
-
-    return ctx.db.transact(work)
+    if parent_id is not None and tx.one(Area, "areas.area", id=parent_id) is None:
+        raise InputFaults([Fault("parent", parent_id, "there is no such area; choose one")])
+    area_id = named(lambda: tx.insert("areas.add", name=name, parent=parent_id), "name", name)
+    tx.write("areas.add_above", id=area_id, parent=parent_id)
+    audit(tx, ctx, "area added", f"area:{area_id}", f"Added the area {name}")
+    changed(tx, ctx, "robots")
+    return int(area_id)
 
 
 def _own_days(tx: Tx, area_id: int) -> list[ClosedDay]:
     return [ClosedDay(one.day, one.name) for one in tx.all(AreasClosedDays, "areas.closed_days", id=area_id)]
 
 
-def tree(ctx: Ctx) -> Tree:
+@in_transaction
+def tree(tx: Tx, ctx: Ctx) -> Tree:
     """The areas that the actor may see, with what lives in each, and the company's closed days."""
     ctx.require("area.see")
-
-    def work(tx: Tx) -> Tree:
-        seen = {row.id for row in areas_seen(tx, ctx)}
-        rows = [
-            AreaOut(
-                id=row.id,
-                name=row.name,
-                parent_id=row.parent_id,
-                version=row.version,
-                routines=row.routines,
-                robots=row.robots,
-                held=row.held,
-                days=_own_days(tx, row.id) if row.closed_days else [],
-                may_change=ctx.actor.may_at("area.change", row.id),
-            )
-            for row in tx.all(AreasTree, "areas.tree")
-            if row.id in seen
-        ]
-        return Tree(
-            areas=rows,
-            closed_days=tx.all(ClosedDay, "common.closed_days"),
-            may_make=ctx.actor.may_at("area.make", None),
-            may_close=ctx.actor.may("house.change"),
+    seen = {row.id for row in areas_seen(tx, ctx)}
+    rows = [
+        AreaOut(
+            id=row.id,
+            name=row.name,
+            parent_id=row.parent_id,
+            version=row.version,
+            routines=row.routines,
+            robots=row.robots,
+            held=row.held,
+            days=_own_days(tx, row.id) if row.closed_days else [],
+            may_change=ctx.actor.may_at("area.change", row.id),
         )
-
-    return ctx.db.transact(work)
+        for row in tx.all(AreasTree, "areas.tree")
+        if row.id in seen
+    ]
+    return Tree(
+        areas=rows,
+        closed_days=tx.all(ClosedDay, "common.closed_days"),
+        may_make=ctx.actor.may_at("area.make", None),
+        may_close=ctx.actor.may("house.change"),
+    )
 
 
 def _find(tx: Tx, ctx: Ctx, area_id: int) -> AreasOne:
@@ -120,26 +114,23 @@ def _stale(row: AreasOne) -> TallymanError:
     )
 
 
-def rename(ctx: Ctx, area_id: int, name: str, version: int) -> None:
+@in_transaction
+def rename(tx: Tx, ctx: Ctx, area_id: int, name: str, version: int) -> None:
     """Another name for an area."""
     name = name.strip()
     if not 1 <= len(name) <= LONGEST_NAME:
         raise InputFaults([Fault("name", name[:80], f"give a name of 1 to {LONGEST_NAME} characters")])
-
-    def work(tx: Tx) -> None:
-        row = _find(tx, ctx, area_id)
-        try:
-            done = tx.write("areas.rename", id=area_id, name=name, version=version)
-        except Clash as error:
-            raise InputFaults([Fault("name", name, error.message)]) from None
-        if not done:
-            raise _stale(row)
-        words = f"{row.name} is called {name} now"
-        audit(tx, ctx, "area renamed", f"area:{area_id}", words, {"name": row.name}, {"name": name})
-        changed(tx, ctx, "robots")
-        changed(tx, ctx, "routines")
-
-    ctx.db.transact(work)
+    row = _find(tx, ctx, area_id)
+    try:
+        done = tx.write("areas.rename", id=area_id, name=name, version=version)
+    except Clash as error:
+        raise InputFaults([Fault("name", name, error.message)]) from None
+    if not done:
+        raise _stale(row)
+    words = f"{row.name} is called {name} now"
+    audit(tx, ctx, "area renamed", f"area:{area_id}", words, {"name": row.name}, {"name": name})
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "routines")
 
 
 def _check_move(tx: Tx, ctx: Ctx, area: AreasOne, parent_id: int | None) -> None:
@@ -179,41 +170,35 @@ def _reaching(tx: Tx, areas: set[int]) -> tuple[list[Change], list[str]]:
     return found, [row.name for row in robots]
 
 
-def before_move(ctx: Ctx, area_id: int, parent_id: int | None) -> MoveOut:
+@in_transaction
+def before_move(tx: Tx, ctx: Ctx, area_id: int, parent_id: int | None) -> MoveOut:
     """Who would gain and lose access, and which robots, if an area moved."""
-
-    def work(tx: Tx) -> MoveOut:
-        area = _find(tx, ctx, area_id)
-        _check_move(tx, ctx, area, parent_id)
-        return replace(_effect(tx, area, parent_id), version=area.version)
-
-    return ctx.db.transact(work)
+    area = _find(tx, ctx, area_id)
+    _check_move(tx, ctx, area, parent_id)
+    return replace(_effect(tx, area, parent_id), version=area.version)
 
 
-def move(ctx: Ctx, area_id: int, parent_id: int | None, version: int) -> MoveOut:
+@in_transaction
+def move(tx: Tx, ctx: Ctx, area_id: int, parent_id: int | None, version: int) -> MoveOut:
     """Moves an area with all below it; gives who gained and lost."""
-
-    def work(tx: Tx) -> MoveOut:
-        # All moves lock every area in the same order, so that two at once cannot make a circle.
-        tx.all(AreasLockAll, "areas.lock_all")
-        area = _find(tx, ctx, area_id)
-        _check_move(tx, ctx, area, parent_id)
-        found = _effect(tx, area, parent_id)
-        if not tx.write("areas.set_parent", id=area_id, parent=parent_id, version=version):
-            raise _stale(area)
-        tx.write("areas.cut", id=area_id)
-        if parent_id is not None:
-            tx.write("areas.graft", id=area_id, parent=parent_id)
-        above = tx.one(Area, "areas.area", id=parent_id) if parent_id is not None else None
-        words = f"{area.name} lies {'below ' + above.name if above else 'at the top'} now"
-        before, after = {"parent": area.parent_id}, {"parent": parent_id}
-        audit(tx, ctx, "area moved", f"area:{area_id}", words, before, after)
-        changed(tx, ctx, "robots")
-        changed(tx, ctx, "access")
-        changed(tx, ctx, WORK)
-        return found
-
-    return ctx.db.transact(work)
+    # All moves lock every area in the same order, so that two at once cannot make a circle.
+    tx.all(AreasLockAll, "areas.lock_all")
+    area = _find(tx, ctx, area_id)
+    _check_move(tx, ctx, area, parent_id)
+    found = _effect(tx, area, parent_id)
+    if not tx.write("areas.set_parent", id=area_id, parent=parent_id, version=version):
+        raise _stale(area)
+    tx.write("areas.cut", id=area_id)
+    if parent_id is not None:
+        tx.write("areas.graft", id=area_id, parent=parent_id)
+    above = tx.one(Area, "areas.area", id=parent_id) if parent_id is not None else None
+    words = f"{area.name} lies {'below ' + above.name if above else 'at the top'} now"
+    before, after = {"parent": area.parent_id}, {"parent": parent_id}
+    audit(tx, ctx, "area moved", f"area:{area_id}", words, before, after)
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "access")
+    changed(tx, ctx, WORK)
+    return found
 
 
 def _change_day(tx: Tx, area_id: int | None, day: date, name: str | None) -> None:
@@ -249,20 +234,17 @@ def open_day(ctx: Ctx, area_id: int | None, day: date) -> None:
     change_days(ctx, area_id, [(day, None)])
 
 
-def change_days(ctx: Ctx, area_id: int | None, days: Sequence[tuple[date, str | None]]) -> None:
+@in_transaction
+def change_days(tx: Tx, ctx: Ctx, area_id: int | None, days: Sequence[tuple[date, str | None]]) -> None:
     """Closes days by name, or opens them again (None), of an area or (None) the company, all at once."""
-
-    def work(tx: Tx) -> None:
-        if area_id is None:
-            ctx.require("house.change")
-            where, obj = "the company", "house:closed days"
-        else:
-            where, obj = _find(tx, ctx, area_id).name, f"area:{area_id}"
-        for day, name in days:
-            _change_day(tx, area_id, day, name)
-            words = f"{where} is closed on {day}: {name}" if name else f"{where} works on {day} again"
-            audit(tx, ctx, "closed day changed", obj, words)
-        changed(tx, ctx, "routines")
-        changed(tx, ctx, WORK)
-
-    ctx.db.transact(work)
+    if area_id is None:
+        ctx.require("house.change")
+        where, obj = "the company", "house:closed days"
+    else:
+        where, obj = _find(tx, ctx, area_id).name, f"area:{area_id}"
+    for day, name in days:
+        _change_day(tx, area_id, day, name)
+        words = f"{where} is closed on {day}: {name}" if name else f"{where} works on {day} again"
+        audit(tx, ctx, "closed day changed", obj, words)
+    changed(tx, ctx, "routines")
+    changed(tx, ctx, WORK)

@@ -10,7 +10,7 @@ from tallyman.core.house.workdays import Calendar
 from tallyman.core.rates import HostDay, hours_of
 from tallyman.errors import Fault, InputFaults
 from tallyman.formats import apart, closed_days
-from tallyman.services.context import Ctx, calendar_of, company_day, company_of
+from tallyman.services.context import Ctx, calendar_of, company_day, company_of, in_transaction
 from tallyman.services.house import areas
 from tallyman.services.house.answers import ClosedOut, CountryOut, HolidayOut, HostHoursOut, YearOut
 from tallyman.services.rates import costs
@@ -38,50 +38,47 @@ def _may_see(ctx: Ctx, area_id: int | None) -> None:
     ctx.require("idea.make" if area_id is None else "area.see")
 
 
-def year_of(ctx: Ctx, area_id: int | None, year: int) -> YearOut:
+@in_transaction
+def year_of(tx: Tx, ctx: Ctx, area_id: int | None, year: int) -> YearOut:
     """The closed days of a year with where each comes from, working days by month, and a robot's time."""
     _may_see(ctx, area_id)
     _check_year(year)
-
-    def work(tx: Tx) -> YearOut:
-        area = _area(tx, ctx, area_id)
-        calendar = calendar_of(tx, area_id)
-        days = [
-            ClosedOut(day=row.day, name=row.name, own=area is None, of="the company")
-            for row in tx.kept(ClosedDay, "common.closed_days")
+    area = _area(tx, ctx, area_id)
+    calendar = calendar_of(tx, area_id)
+    days = [
+        ClosedOut(day=row.day, name=row.name, own=area is None, of="the company")
+        for row in tx.kept(ClosedDay, "common.closed_days")
+    ]
+    if area is not None:
+        names = {row.id: row.name for row in tx.all(AreasTree, "areas.tree")}
+        days += [
+            ClosedOut(
+                day=row.day,
+                name=row.name,
+                own=row.area_id == area_id,
+                of=names.get(row.area_id, "an area above"),
+            )
+            for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
         ]
-        if area is not None:
-            names = {row.id: row.name for row in tx.all(AreasTree, "areas.tree")}
-            days += [
-                ClosedOut(
-                    day=row.day,
-                    name=row.name,
-                    own=row.area_id == area_id,
-                    of=names.get(row.area_id, "an area above"),
-                )
-                for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
-            ]
-        months = [_open_days(calendar, year, month) for month in range(1, 13)]
-        known = costs.robot_time(tx, area_id, date(year, 1, 1))
-        hours = known.get("robot_hours_per_day")
-        return YearOut(
-            year=year,
-            area=area.name if area else None,
-            days=[row for row in days if row.day.year == year],
-            months=months,
-            working_days=sum(months),
-            weekend=sorted(calendar.weekend),
-            hours_a_day=hours.value if hours else None,
-            hours_how=hours.source if hours else "",
-            hosts=[_host(row) for row in tx.all(CostsHostHours, "costs.host_hours")],
-            may_change=ctx.actor.may("house.change")
-            if area is None
-            else ctx.actor.may_at("area.change", area_id),
-            years=sorted({row.day.year for row in days} | {year}),
-            today=company_day(tx, ctx),
-        )
-
-    return ctx.db.transact(work)
+    months = [_open_days(calendar, year, month) for month in range(1, 13)]
+    known = costs.robot_time(tx, area_id, date(year, 1, 1))
+    hours = known.get("robot_hours_per_day")
+    return YearOut(
+        year=year,
+        area=area.name if area else None,
+        days=[row for row in days if row.day.year == year],
+        months=months,
+        working_days=sum(months),
+        weekend=sorted(calendar.weekend),
+        hours_a_day=hours.value if hours else None,
+        hours_how=hours.source if hours else "",
+        hosts=[_host(row) for row in tx.all(CostsHostHours, "costs.host_hours")],
+        may_change=ctx.actor.may("house.change")
+        if area is None
+        else ctx.actor.may_at("area.change", area_id),
+        years=sorted({row.day.year for row in days} | {year}),
+        today=company_day(tx, ctx),
+    )
 
 
 def _host(row: CostsHostHours) -> HostHoursOut:
@@ -124,21 +121,18 @@ def close_many(ctx: Ctx, area_id: int | None, days: Sequence[tuple[date, str]]) 
     return len(days)
 
 
-def as_calendar(ctx: Ctx, area_id: int | None) -> bytes:
+@in_transaction
+def as_calendar(tx: Tx, ctx: Ctx, area_id: int | None) -> bytes:
     """All closed days of the company, or of an area with those above it, as an iCalendar file."""
     _may_see(ctx, area_id)
-
-    def work(tx: Tx) -> bytes:
-        area = _area(tx, ctx, area_id)
-        days = {row.day: row.name for row in tx.all(ClosedDay, "common.closed_days")}
-        if area_id is not None:
-            days |= {
-                row.day: row.name for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
-            }
-        name = f"Closed days, {area.name if area else company_of(tx).name}"
-        return closed_days.as_calendar(name, sorted(days.items()), ctx.now)
-
-    return ctx.db.transact(work)
+    area = _area(tx, ctx, area_id)
+    days = {row.day: row.name for row in tx.all(ClosedDay, "common.closed_days")}
+    if area_id is not None:
+        days |= {
+            row.day: row.name for row in tx.all(CommonClosedDaysOf, "common.closed_days_of", area=area_id)
+        }
+    name = f"Closed days, {area.name if area else company_of(tx).name}"
+    return closed_days.as_calendar(name, sorted(days.items()), ctx.now)
 
 
 def read(ctx: Ctx, data: bytes) -> list[HolidayOut]:

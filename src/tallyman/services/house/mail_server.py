@@ -14,7 +14,7 @@ from tallyman.errors import Away, Fault, InputFaults, Refused, Unavailable
 from tallyman.formats.sound import one_line
 from tallyman.services import safe
 from tallyman.services.answers import Choice
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.house import outgoing, settings
 from tallyman.services.house.answers import MailSettings
 from tallyman.store.db import Tx
@@ -106,23 +106,20 @@ def hand_over(to_server: Server, to: str, subject: str, body: str, message_id: s
     return "taken"
 
 
-def shown(ctx: Ctx) -> MailSettings:
+@in_transaction
+def shown(tx: Tx, ctx: Ctx) -> MailSettings:
     """The settings as their page shows them: whether there is a password, never which."""
     ctx.require("mail.see")
-
-    def work(tx: Tx) -> MailSettings:
-        value, version = settings.read(tx, SETTING)
-        found = asdict(server(tx, ctx)) if value is None else dict(value)
-        found.pop("password", None)
-        return MailSettings(
-            **found,
-            version=version,
-            has_password=tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET) is not None,
-            securities=[Choice(value=key, words=words) for key, words in SECURITY.items()],
-            may_change=ctx.actor.may("mail.change"),
-        )
-
-    return ctx.db.transact(work)
+    value, version = settings.read(tx, SETTING)
+    found = asdict(server(tx, ctx)) if value is None else dict(value)
+    found.pop("password", None)
+    return MailSettings(
+        **found,
+        version=version,
+        has_password=tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET) is not None,
+        securities=[Choice(value=key, words=words) for key, words in SECURITY.items()],
+        may_change=ctx.actor.may("mail.change"),
+    )
 
 
 def _check(given: Server) -> None:
@@ -156,26 +153,23 @@ def _with_password(tx: Tx, ctx: Ctx, given: Server, what: str) -> Server:
     return Server(**{**asdict(given), "password": safe.open_secret(tx, ctx, "mail", SECRET, what) or ""})
 
 
-def keep(ctx: Ctx, given: Server, version: int) -> None:
+@in_transaction
+def keep(tx: Tx, ctx: Ctx, given: Server, version: int) -> None:
     """Keeps the settings; the password goes into the safe. An empty password keeps the one there is."""
     ctx.require("mail.change")
     _check(given)
-
-    def work(tx: Tx) -> None:
-        before, _ = settings.read(tx, SETTING)
-        whole = _with_password(tx, ctx, given, "keeping the mail settings")
-        value = {key: one for key, one in asdict(given).items() if key != "password"}
-        settings.keep(tx, ctx, SETTING, value, version)
-        if whole.user and given.password:
-            safe.put_or_replace(tx, ctx, "mail", SECRET, given.password)
-        if not given.user:
-            row = tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET)
-            if row is not None:
-                safe.drop(tx, ctx, row.id)
-        audit(tx, ctx, "mail settings changed", "setting:mail", f"Mails leave by {given.host}", before, value)
-        changed(tx, ctx, "house")
-
-    ctx.db.transact(work)
+    before, _ = settings.read(tx, SETTING)
+    whole = _with_password(tx, ctx, given, "keeping the mail settings")
+    value = {key: one for key, one in asdict(given).items() if key != "password"}
+    settings.keep(tx, ctx, SETTING, value, version)
+    if whole.user and given.password:
+        safe.put_or_replace(tx, ctx, "mail", SECRET, given.password)
+    if not given.user:
+        row = tx.one(SafeByName, "safe.by_name", kind="mail", name=SECRET)
+        if row is not None:
+            safe.drop(tx, ctx, row.id)
+    audit(tx, ctx, "mail settings changed", "setting:mail", f"Mails leave by {given.host}", before, value)
+    changed(tx, ctx, "house")
 
 
 def test(ctx: Ctx, given: Server) -> str:

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house.answers import MailPage, MailRow
 from tallyman.store import lists
 from tallyman.store.db import Tx
 
 
-def page(ctx: Ctx, text: str | None, waiting: bool, after: str | None, limit: int) -> MailPage:
+@in_transaction
+def page(tx: Tx, ctx: Ctx, text: str | None, waiting: bool, after: str | None, limit: int) -> MailPage:
     """One page of the outbox, the newest first."""
     ctx.require("mail.see")
-
-    def work(tx: Tx) -> MailPage:
-        filters = {"text": lists.like(text) if text else None, "waiting": True if waiting else None}
-        rows, following = lists.page(tx, lists.MAILS, filters, "newest", after, limit)
-        return MailPage(rows=[MailRow(**row.as_dict()) for row in rows], next=following)
-
-    return ctx.db.transact(work)
+    filters = {"text": lists.like(text) if text else None, "waiting": True if waiting else None}
+    rows, following = lists.page(tx, lists.MAILS, filters, "newest", after, limit)
+    return MailPage(rows=[MailRow(**row.as_dict()) for row in rows], next=following)

@@ -12,7 +12,7 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refus
 from tallyman.formats.columns import read_lines
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.house.answers import Brought, InventoryRow, ListLine, SystemChoice, SystemOut
 from tallyman.store.db import Tx, dump
 from tallyman.store.records.house import (
@@ -108,34 +108,31 @@ def names(ctx: Ctx) -> list[SystemChoice]:
     return ctx.db.transact(lambda tx: tx.all(SystemChoice, "systems.names"))
 
 
-def one(ctx: Ctx, number: int) -> SystemOut:
+@in_transaction
+def one(tx: Tx, ctx: Ctx, number: int) -> SystemOut:
     """A system with the ideas and routines that use it, as far as the reader may see them."""
     ctx.require("system.see")
-
-    def work(tx: Tx) -> SystemOut:
-        row = _find(tx, number)
-        ideas, runs = ctx.scope("idea.see"), ctx.scope("routine.see")
-        use = tx.one(SystemsUse, "systems.use", name=row.name)
-        return SystemOut(
-            id=row.id,
-            name=row.name,
-            access=row.access,
-            owner_id=row.owner_id,
-            owner=row.owner,
-            test_system=row.test_system,
-            note=row.note,
-            state=row.state,
-            version=row.version,
-            made_by=row.made_by,
-            made_at=row.made_at,
-            changed_at=row.changed_at,
-            all_ideas=(use.all_ideas if use else None) or 0,
-            all_routines=(use.all_routines if use else None) or 0,
-            ideas=tx.all(UsingIdea, "systems.ideas", name=row.name, **ideas),
-            routines=tx.all(UsingRoutine, "systems.routines", name=row.name, **runs),
-        )
-
-    return ctx.db.transact(work)
+    row = _find(tx, number)
+    ideas, runs = ctx.scope("idea.see"), ctx.scope("routine.see")
+    use = tx.one(SystemsUse, "systems.use", name=row.name)
+    return SystemOut(
+        id=row.id,
+        name=row.name,
+        access=row.access,
+        owner_id=row.owner_id,
+        owner=row.owner,
+        test_system=row.test_system,
+        note=row.note,
+        state=row.state,
+        version=row.version,
+        made_by=row.made_by,
+        made_at=row.made_at,
+        changed_at=row.changed_at,
+        all_ideas=(use.all_ideas if use else None) or 0,
+        all_routines=(use.all_routines if use else None) or 0,
+        ideas=tx.all(UsingIdea, "systems.ideas", name=row.name, **ideas),
+        routines=tx.all(UsingRoutine, "systems.routines", name=row.name, **runs),
+    )
 
 
 def _find(tx: Tx, number: int) -> System:
@@ -150,20 +147,17 @@ def _owner(tx: Tx, owner_id: int | None) -> None:
         raise InputFaults([Fault("owner_id", owner_id, "there is no such person; choose one")])
 
 
-def add(ctx: Ctx, given: Given) -> int:
+@in_transaction
+def add(tx: Tx, ctx: Ctx, given: Given) -> int:
     """Enters a system; gives its number. Raises InputFaults when there is one of this name."""
     ctx.require("system.change")
     clean = check(given)
-
-    def work(tx: Tx) -> int:
-        _owner(tx, clean.owner_id)
-        try:
-            return _add(tx, ctx, clean, "known")
-        except Clash:
-            message = "there is a system of this name already"
-            raise InputFaults([Fault("name", clean.name, message)]) from None
-
-    return ctx.db.transact(work)
+    _owner(tx, clean.owner_id)
+    try:
+        return _add(tx, ctx, clean, "known")
+    except Clash:
+        message = "there is a system of this name already"
+        raise InputFaults([Fault("name", clean.name, message)]) from None
 
 
 def _add(tx: Tx, ctx: Ctx, given: Given, state: str) -> int:
@@ -185,34 +179,31 @@ def meet_system(tx: Tx, ctx: Ctx, name: str, access: str) -> None:
     tell(tx, ctx, kinds.SYSTEM_NAMED, {"id": number}, name=name)
 
 
-def change(ctx: Ctx, number: int, given: Given, version: int) -> None:
+@in_transaction
+def change(tx: Tx, ctx: Ctx, number: int, given: Given, version: int) -> None:
     """Changes a system, which makes it known; another name goes along to the ideas that use it."""
     ctx.require("system.change")
     clean = check(given)
-
-    def work(tx: Tx) -> None:
-        old = _find(tx, number)
-        _owner(tx, clean.owner_id)
-        if old.version != version:
-            raise Conflict(
-                f"Somebody changed {old.name} meanwhile.",
-                "Look at both, then save yours again or keep theirs.",
-                theirs={key: getattr(old, key) for key in vars(clean)},
-                yours=vars(clean),
-                version=old.version,
-            )
-        try:
-            tx.write("systems.change", id=number, **vars(clean), now=ctx.now)
-        except Clash:
-            message = "there is a system of this name already"
-            raise InputFaults([Fault("name", clean.name, message)]) from None
-        if clean.name != old.name:
-            _rename(tx, old.name, clean.name)
-        before = {key: getattr(old, key) for key in vars(clean)}
-        audit(tx, ctx, "system changed", _obj(number), clean.name, before, vars(clean))
-        changed(tx, ctx, "systems", number)
-
-    ctx.db.transact(work)
+    old = _find(tx, number)
+    _owner(tx, clean.owner_id)
+    if old.version != version:
+        raise Conflict(
+            f"Somebody changed {old.name} meanwhile.",
+            "Look at both, then save yours again or keep theirs.",
+            theirs={key: getattr(old, key) for key in vars(clean)},
+            yours=vars(clean),
+            version=old.version,
+        )
+    try:
+        tx.write("systems.change", id=number, **vars(clean), now=ctx.now)
+    except Clash:
+        message = "there is a system of this name already"
+        raise InputFaults([Fault("name", clean.name, message)]) from None
+    if clean.name != old.name:
+        _rename(tx, old.name, clean.name)
+    before = {key: getattr(old, key) for key in vars(clean)}
+    audit(tx, ctx, "system changed", _obj(number), clean.name, before, vars(clean))
+    changed(tx, ctx, "systems", number)
 
 
 def _rename(tx: Tx, old: str, new: str) -> None:
@@ -223,19 +214,16 @@ def _rename(tx: Tx, old: str, new: str) -> None:
     tx.write("systems.rename_in_ideas", old=old, new=new)
 
 
-def retire(ctx: Ctx, number: int, retired: bool) -> None:
+@in_transaction
+def retire(tx: Tx, ctx: Ctx, number: int, retired: bool) -> None:
     """Takes a system out of what can be chosen, or back into it; what uses it keeps it."""
     ctx.require("system.change")
-
-    def work(tx: Tx) -> None:
-        row = _find(tx, number)
-        state = "retired" if retired else "known"
-        if not tx.write("systems.set_state", id=number, state=state, now=ctx.now):
-            raise Refused(f"{row.name} is {state} already.", "Load the page again.")
-        audit(tx, ctx, "system changed", _obj(number), f"{row.name} is {state}")
-        changed(tx, ctx, "systems", number)
-
-    ctx.db.transact(work)
+    row = _find(tx, number)
+    state = "retired" if retired else "known"
+    if not tx.write("systems.set_state", id=number, state=state, now=ctx.now):
+        raise Refused(f"{row.name} is {state} already.", "Load the page again.")
+    audit(tx, ctx, "system changed", _obj(number), f"{row.name} is {state}")
+    changed(tx, ctx, "systems", number)
 
 
 def as_csv(ctx: Ctx) -> bytes:

@@ -10,7 +10,7 @@ from itertools import takewhile
 from tallyman.core.house import seals
 from tallyman.errors import Clash
 from tallyman.formats.csv_file import csv_file
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house.answers import Checked, Entry, Sealed, SealOut, TrailPage
 from tallyman.store import lists
 from tallyman.store.db import Tx, dump
@@ -95,31 +95,28 @@ def _all_seals(tx: Tx) -> Iterator[TrailSeals]:
         after = rows[-1].id
 
 
-def faults(ctx: Ctx) -> list[str]:
+@in_transaction
+def faults(tx: Tx, ctx: Ctx) -> list[str]:
     """What of the chain does not hold, one line each; empty if all does."""
-
-    def work(tx: Tx) -> list[str]:
-        found, previous, last = [], seals.START, 0
-        for one in _all_seals(tx):
-            name = f"seal {one.id} (entries {one.first_id} to {one.last_id})"
-            if one.previous != previous:
-                found.append(f"{name} does not follow the seal before it")
-            at = one.at.astimezone(UTC).isoformat()
-            wanted = seals.seal(one.previous, one.first_id, one.last_id, one.entries, one.root, at)
-            if wanted != one.seal:
-                found.append(f"{name} was changed")
-            rows = tx.all(TrailUnsealed, "trail.entries_between", first=one.first_id, last=one.last_id)
-            if [row.id for row in rows] != seals.numbers_in(one.ids):
-                found.append(f"{name}: entries were added or taken away")
-            elif seals.root([_digest_of(row) for row in rows]) != one.root:
-                found.append(f"{name}: an entry was changed")
-            found += [f"entry {row.id}: what it says was changed" for row in rows if not _content_stands(row)]
-            if one.first_id <= last:
-                found.append(f"{name} overlaps the one before it")
-            previous, last = one.seal, one.last_id
-        return found
-
-    return ctx.db.transact(work)
+    found, previous, last = [], seals.START, 0
+    for one in _all_seals(tx):
+        name = f"seal {one.id} (entries {one.first_id} to {one.last_id})"
+        if one.previous != previous:
+            found.append(f"{name} does not follow the seal before it")
+        at = one.at.astimezone(UTC).isoformat()
+        wanted = seals.seal(one.previous, one.first_id, one.last_id, one.entries, one.root, at)
+        if wanted != one.seal:
+            found.append(f"{name} was changed")
+        rows = tx.all(TrailUnsealed, "trail.entries_between", first=one.first_id, last=one.last_id)
+        if [row.id for row in rows] != seals.numbers_in(one.ids):
+            found.append(f"{name}: entries were added or taken away")
+        elif seals.root([_digest_of(row) for row in rows]) != one.root:
+            found.append(f"{name}: an entry was changed")
+        found += [f"entry {row.id}: what it says was changed" for row in rows if not _content_stands(row)]
+        if one.first_id <= last:
+            found.append(f"{name} overlaps the one before it")
+        previous, last = one.seal, one.last_id
+    return found
 
 
 @dataclass(frozen=True)
@@ -143,35 +140,32 @@ class Asked:
         }
 
 
-def page(ctx: Ctx, asked: Asked, after: str | None, limit: int) -> TrailPage:
+@in_transaction
+def page(tx: Tx, ctx: Ctx, asked: Asked, after: str | None, limit: int) -> TrailPage:
     """One page of the trail, the newest first, with what is sealed."""
     ctx.require("audit.see")
-
-    def work(tx: Tx) -> TrailPage:
-        rows, following = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, limit)
-        summary = tx.one(TrailSummary, "trail.summary")
-        sealed = (summary.last_id if summary else None) or 0
-        shown = [
-            Entry(
-                id=row.id,
-                at=row.at,
-                who=row.who,
-                address=row.address,
-                action=row.action,
-                object=row.object,
-                words=row.words,
-                before=row.before,
-                after=row.after,
-                erased_at=row.erased_at,
-                sealed=row.id <= sealed,
-            )
-            for row in rows
-        ]
-        return TrailPage(
-            rows=shown, next=following, summary=_sealed(summary), actions=tx.values(str, "trail.actions")
+    rows, following = lists.page(tx, lists.TRAIL, asked.filters(), "newest", after, limit)
+    summary = tx.one(TrailSummary, "trail.summary")
+    sealed = (summary.last_id if summary else None) or 0
+    shown = [
+        Entry(
+            id=row.id,
+            at=row.at,
+            who=row.who,
+            address=row.address,
+            action=row.action,
+            object=row.object,
+            words=row.words,
+            before=row.before,
+            after=row.after,
+            erased_at=row.erased_at,
+            sealed=row.id <= sealed,
         )
-
-    return ctx.db.transact(work)
+        for row in rows
+    ]
+    return TrailPage(
+        rows=shown, next=following, summary=_sealed(summary), actions=tx.values(str, "trail.actions")
+    )
 
 
 def _sealed(row: TrailSummary | None) -> Sealed:

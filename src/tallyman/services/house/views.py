@@ -6,7 +6,7 @@ from urllib.parse import parse_qsl, urlencode
 
 from tallyman.core.faults import unknown_word
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.house.answers import ViewOut
 from tallyman.store.db import Tx
 from tallyman.store.records.house import ViewsOne, ViewsSeen
@@ -50,62 +50,49 @@ def _checked(of: str, name: str, query: str) -> tuple[str, str]:
     return clean, kept
 
 
-def add(ctx: Ctx, of: str, name: str, query: str, shared: bool) -> int:
+@in_transaction
+def add(tx: Tx, ctx: Ctx, of: str, name: str, query: str, shared: bool) -> int:
     """A new view. Raises InputFaults for a name that is taken."""
     clean, kept = _checked(of, name, query)
-
-    def work(tx: Tx) -> int:
-        given = {"list": of, "name": clean, "query": kept, "shared": shared}
-        try:
-            number = tx.insert("views.add", **given, person=ctx.actor.person_id, now=ctx.now)
-        except Clash:
-            raise InputFaults(
-                [Fault("name", clean, "you have a view of this name; choose another")]
-            ) from None
-        words = f"Saved the view {clean}" + (", shared" if shared else "")
-        audit(tx, ctx, "view saved", f"view:{number}", words, None, given)
-        changed(tx, ctx, "views")
-        return number
-
-    return ctx.db.transact(work)
+    given = {"list": of, "name": clean, "query": kept, "shared": shared}
+    try:
+        number = tx.insert("views.add", **given, person=ctx.actor.person_id, now=ctx.now)
+    except Clash:
+        raise InputFaults([Fault("name", clean, "you have a view of this name; choose another")]) from None
+    words = f"Saved the view {clean}" + (", shared" if shared else "")
+    audit(tx, ctx, "view saved", f"view:{number}", words, None, given)
+    changed(tx, ctx, "views")
+    return number
 
 
-def change(ctx: Ctx, number: int, of: str, name: str, query: str, shared: bool) -> None:
+@in_transaction
+def change(tx: Tx, ctx: Ctx, number: int, of: str, name: str, query: str, shared: bool) -> None:
     """Changes a view of one's own."""
     clean, kept = _checked(of, name, query)
-
-    def work(tx: Tx) -> None:
-        before = tx.one(ViewsOne, "views.one", id=number)
-        if before is None or before.person_id != ctx.actor.person_id:
-            raise MISSING
-        given = {"name": clean, "query": kept, "shared": shared}
-        try:
-            tx.write("views.change", id=number, person=ctx.actor.person_id, **given)
-        except Clash:
-            raise InputFaults(
-                [Fault("name", clean, "you have a view of this name; choose another")]
-            ) from None
-        audit(tx, ctx, "view changed", f"view:{number}", f"Changed the view {clean}", before.as_dict(), given)
-        changed(tx, ctx, "views")
-
-    ctx.db.transact(work)
+    before = tx.one(ViewsOne, "views.one", id=number)
+    if before is None or before.person_id != ctx.actor.person_id:
+        raise MISSING
+    given = {"name": clean, "query": kept, "shared": shared}
+    try:
+        tx.write("views.change", id=number, person=ctx.actor.person_id, **given)
+    except Clash:
+        raise InputFaults([Fault("name", clean, "you have a view of this name; choose another")]) from None
+    audit(tx, ctx, "view changed", f"view:{number}", f"Changed the view {clean}", before.as_dict(), given)
+    changed(tx, ctx, "views")
 
 
-def drop(ctx: Ctx, number: int) -> None:
+@in_transaction
+def drop(tx: Tx, ctx: Ctx, number: int) -> None:
     """Takes a view of one's own away."""
-
-    def work(tx: Tx) -> None:
-        before = tx.one(ViewsOne, "views.one", id=number)
-        if before is None or not tx.write("views.drop", id=number, person=ctx.actor.person_id):
-            raise MISSING
-        audit(
-            tx,
-            ctx,
-            "view taken away",
-            f"view:{number}",
-            f"Took the view {before.name} away",
-            before.as_dict(),
-        )
-        changed(tx, ctx, "views")
-
-    ctx.db.transact(work)
+    before = tx.one(ViewsOne, "views.one", id=number)
+    if before is None or not tx.write("views.drop", id=number, person=ctx.actor.person_id):
+        raise MISSING
+    audit(
+        tx,
+        ctx,
+        "view taken away",
+        f"view:{number}",
+        f"Took the view {before.name} away",
+        before.as_dict(),
+    )
+    changed(tx, ctx, "views")

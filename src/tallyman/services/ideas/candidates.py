@@ -6,7 +6,7 @@ from tallyman.core.faults import unknown_word
 from tallyman.core.ideas import candidates
 from tallyman.errors import InputFaults, NotFound
 from tallyman.services.answers import Choice
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.ideas import drafts
 from tallyman.services.ideas.answers import CandidateOut, CandidatesOut
 from tallyman.store.db import Tx
@@ -46,7 +46,8 @@ def listed(ctx: Ctx, kind: str | None, touches: str | None) -> CandidatesOut:
     )
 
 
-def begin(ctx: Ctx, key: str, start_key: str) -> int:
+@in_transaction
+def begin(tx: Tx, ctx: Ctx, key: str, start_key: str) -> int:
     """A draft that begins with a candidate's title and words; gives its number.
 
     The same start once more gives the same draft, and what was typed into it since stays.
@@ -55,13 +56,9 @@ def begin(ctx: Ctx, key: str, start_key: str) -> int:
     if one is None:
         raise NotFound("There is no such beginning.", "Choose one from the list.")
     ctx.require("idea.make")
-
-    def work(tx: Tx) -> int:
-        number = drafts.start_in(tx, ctx, start_key, what="candidate", said=key)
-        given = {row.question for row in tx.all(IdeasAnswers, "ideas.answers", idea=number)}
-        for question, value in (("title", one.title), ("what", one.what)):
-            if question not in given:
-                drafts.answer_in(tx, ctx, number, question, value)
-        return number
-
-    return ctx.db.transact(work)
+    number = drafts.start_in(tx, ctx, start_key, what="candidate", said=key)
+    given = {row.question for row in tx.all(IdeasAnswers, "ideas.answers", idea=number)}
+    for question, value in (("title", one.title), ("what", one.what)):
+        if question not in given:
+            drafts.answer_in(tx, ctx, number, question, value)
+    return number

@@ -8,7 +8,7 @@ from tallyman.core.free import Free
 from tallyman.core.ideas import questions
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.uploads import check_upload
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.base import (
     ask_back,
@@ -111,17 +111,14 @@ def check_amended(tx: Tx, ctx: Ctx, amended: int) -> Idea:
     return idea
 
 
-def choose_interview(ctx: Ctx, idea_id: int, kind: str) -> None:
+@in_transaction
+def choose_interview(tx: Tx, ctx: Ctx, idea_id: int, kind: str) -> None:
     """Asks a draft by another interview; what was answered stays."""
-
-    def work(tx: Tx) -> None:
-        idea = own(tx, ctx, idea_id)
-        _check_offered(tx, kind)
-        if not tx.write("ideas.set_interview", id=idea_id, interview=kind) and idea.stage != "draft":
-            raise Refused(f"{ref(idea_id)} is handed in already.", "Its answers can still be changed.")
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    idea = own(tx, ctx, idea_id)
+    _check_offered(tx, kind)
+    if not tx.write("ideas.set_interview", id=idea_id, interview=kind) and idea.stage != "draft":
+        raise Refused(f"{ref(idea_id)} is handed in already.", "Its answers can still be changed.")
+    changed(tx, ctx, "ideas", idea_id)
 
 
 def _check_links(tx: Tx, question: str, value: object) -> None:
@@ -204,46 +201,40 @@ def _copy_heads(tx: Tx, ctx: Ctx, idea: Idea, question: str, value: Free) -> Non
     tx.write("ideas.set_heads", id=idea.id, now=ctx.now, area=area, **heads)
 
 
-def hand_in(ctx: Ctx, idea_id: int) -> None:
+@in_transaction
+def hand_in(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """Draft → noted; the reviewers are told. Names every needed answer that is missing."""
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = own(tx, ctx, idea_id)
-        if idea.stage != "draft":
-            return
-        given = {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
-        needed = {one.key: one.text for one in rules.of_idea(tx, idea).questions if one.needed}
-        lacking = {key: words for key, words in needed.items() if given.get(key) is None}
-        lacking |= {one["key"]: one["words"] for one in rules.lacking(tx, idea, "noted")}
-        if lacking:
-            raise InputFaults(
-                [Fault(key, None, f"needed to hand it in: {words}") for key, words in lacking.items()]
-            )
-        keep_look(tx, ctx, idea_id)
-        move(tx, ctx, idea, "noted")
-        tell_of(tx, ctx, kinds.HANDED_IN, idea)
-        tell_of(tx, ctx, kinds.OWNER_NAMED, idea)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = own(tx, ctx, idea_id)
+    if idea.stage != "draft":
+        return
+    given = {row.question: row.value for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
+    needed = {one.key: one.text for one in rules.of_idea(tx, idea).questions if one.needed}
+    lacking = {key: words for key, words in needed.items() if given.get(key) is None}
+    lacking |= {one["key"]: one["words"] for one in rules.lacking(tx, idea, "noted")}
+    if lacking:
+        raise InputFaults(
+            [Fault(key, None, f"needed to hand it in: {words}") for key, words in lacking.items()]
+        )
+    keep_look(tx, ctx, idea_id)
+    move(tx, ctx, idea, "noted")
+    tell_of(tx, ctx, kinds.HANDED_IN, idea)
+    tell_of(tx, ctx, kinds.OWNER_NAMED, idea)
 
 
-def confirm(ctx: Ctx, idea_id: int) -> None:
+@in_transaction
+def confirm(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """The work owner confirms the answers, which narrows the first look."""
-
-    def work(tx: Tx) -> None:
-        idea = find(tx, ctx, idea_id)
-        if not ctx.actor.is_or_stands_in_for(idea.owner_id):
-            raise Forbidden(
-                f"Only the work owner, {idea.owner or 'nobody named yet'}, confirms it.",
-                "The proposer can name another owner in the answers.",
-            )
-        if tx.write("ideas.confirm_owner", id=idea_id, now=ctx.now):
-            audit(tx, ctx, "owner confirmed", obj(idea_id), "Confirmed the answers as work owner")
-            keep_look(tx, ctx, idea_id)
-            changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    idea = find(tx, ctx, idea_id)
+    if not ctx.actor.is_or_stands_in_for(idea.owner_id):
+        raise Forbidden(
+            f"Only the work owner, {idea.owner or 'nobody named yet'}, confirms it.",
+            "The proposer can name another owner in the answers.",
+        )
+    if tx.write("ideas.confirm_owner", id=idea_id, now=ctx.now):
+        audit(tx, ctx, "owner confirmed", obj(idea_id), "Confirmed the answers as work owner")
+        keep_look(tx, ctx, idea_id)
+        changed(tx, ctx, "ideas", idea_id)
 
 
 def _may_attach(ctx: Ctx, idea: Idea) -> bool:
@@ -264,31 +255,28 @@ def _check_described(kind: str, title: str, remark: str) -> None:
         raise InputFaults(faults)
 
 
-def describe(ctx: Ctx, idea_id: int, file_id: int, kind: str, title: str, remark: str) -> None:
+@in_transaction
+def describe(tx: Tx, ctx: Ctx, idea_id: int, file_id: int, kind: str, title: str, remark: str) -> None:
     """Says what a file on an idea is: its kind, a title, and a remark."""
     _check_described(kind, title, remark)
-
-    def work(tx: Tx) -> None:
-        idea = find(tx, ctx, idea_id)
-        if not _may_attach(ctx, idea):
-            raise Forbidden("Only its proposer, owner and the team describe files.", "Ask one of them.")
-        found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
-        if found is None:
-            raise NotFound("There is no such file on this idea.", "Load the page again.")
-        tx.write(
-            "ideas.describe_file",
-            id=file_id,
-            idea=idea_id,
-            kind=kind,
-            title=title.strip(),
-            remark=remark.strip(),
-        )
-        words = f"{found.name} is “{title.strip() or found.name}” ({kind})"
-        audit(tx, ctx, "file described", obj(idea_id), words)
-        keep_look(tx, ctx, idea_id)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    idea = find(tx, ctx, idea_id)
+    if not _may_attach(ctx, idea):
+        raise Forbidden("Only its proposer, owner and the team describe files.", "Ask one of them.")
+    found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
+    if found is None:
+        raise NotFound("There is no such file on this idea.", "Load the page again.")
+    tx.write(
+        "ideas.describe_file",
+        id=file_id,
+        idea=idea_id,
+        kind=kind,
+        title=title.strip(),
+        remark=remark.strip(),
+    )
+    words = f"{found.name} is “{title.strip() or found.name}” ({kind})"
+    audit(tx, ctx, "file described", obj(idea_id), words)
+    keep_look(tx, ctx, idea_id)
+    changed(tx, ctx, "ideas", idea_id)
 
 
 def attach(
@@ -324,31 +312,25 @@ def attach(
     return ctx.db.transact(work)
 
 
-def detach(ctx: Ctx, idea_id: int, file_id: int) -> None:
+@in_transaction
+def detach(tx: Tx, ctx: Ctx, idea_id: int, file_id: int) -> None:
     """Takes a file off an idea."""
-
-    def work(tx: Tx) -> None:
-        idea = find(tx, ctx, idea_id)
-        if not _may_attach(ctx, idea):
-            raise Forbidden("Only its proposer, owner and the team take files off.", "Ask one of them.")
-        found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
-        if found and tx.write("ideas.remove_file", id=file_id, idea=idea_id, now=ctx.now):
-            audit(tx, ctx, "file taken off", obj(idea_id), f"Took off {found.name}")
-            keep_look(tx, ctx, idea_id)
-            changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    idea = find(tx, ctx, idea_id)
+    if not _may_attach(ctx, idea):
+        raise Forbidden("Only its proposer, owner and the team take files off.", "Ask one of them.")
+    found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
+    if found and tx.write("ideas.remove_file", id=file_id, idea=idea_id, now=ctx.now):
+        audit(tx, ctx, "file taken off", obj(idea_id), f"Took off {found.name}")
+        keep_look(tx, ctx, idea_id)
+        changed(tx, ctx, "ideas", idea_id)
 
 
-def download(ctx: Ctx, idea_id: int, file_id: int) -> tuple[str, bytes]:
+@in_transaction
+def download(tx: Tx, ctx: Ctx, idea_id: int, file_id: int) -> tuple[str, bytes]:
     """Name and bytes of a file, for whoever may see the idea."""
-
-    def work(tx: Tx) -> tuple[str, bytes]:
-        find(tx, ctx, idea_id)
-        found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
-        data = files.get(tx, found.digest) if found else None
-        if found is None or data is None:
-            raise NotFound("There is no such file on this idea.", "Load the page again.")
-        return found.name, data
-
-    return ctx.db.transact(work)
+    find(tx, ctx, idea_id)
+    found = tx.one(IdeaFile, "ideas.file", id=file_id, idea=idea_id)
+    data = files.get(tx, found.digest) if found else None
+    if found is None or data is None:
+        raise NotFound("There is no such file on this idea.", "Load the page again.")
+    return found.name, data

@@ -9,7 +9,7 @@ from functools import partial
 from tallyman.core.ideas import way
 from tallyman.formats.csv_file import csv_file
 from tallyman.formats.xlsx_file import xlsx_file
-from tallyman.services.context import Ctx, company_day
+from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.answers import StageMap, StageOnMap
 from tallyman.services.ideas.base import days_late
@@ -78,26 +78,23 @@ def as_xlsx(ctx: Ctx, wanted: Wanted, sort: str = "newest") -> bytes:
 SINCE_DAYS = 90
 
 
-def stage_map(ctx: Ctx) -> StageMap:
+@in_transaction
+def stage_map(tx: Tx, ctx: Ctx) -> StageMap:
     """How the ideas that the actor may see stand along their way, and where they get stuck.
 
     For each stage: how many ideas, their median and greatest age in days, how many are past the lead's
     limit, how many came in and left in the last 90 days, and the median days that those that left stayed.
     """
     ctx.require("idea.see")
-
-    def work(tx: Tx) -> StageMap:
-        scope = ctx.scope("idea.see")
-        today = company_day(tx, ctx)
-        since = ctx.now - timedelta(days=SINCE_DAYS)
-        standing = tx.all(IdeasStandingByStage, "ideas.standing_by_stage", **scope, today=today)
-        moved = tx.all(IdeasMovedSince, "ideas.moved_since", **scope, since=since)
-        limits = rules.stage_rules(tx)
-        stages = [*way.PATH[1:-1], *way.OFF_THE_WAY]
-        rows = [_stage_row(ctx.now, stage, standing, moved, limits) for stage in stages]
-        return StageMap(stages=rows, days=SINCE_DAYS, words=_stuck_words(rows))
-
-    return ctx.db.transact(work)
+    scope = ctx.scope("idea.see")
+    today = company_day(tx, ctx)
+    since = ctx.now - timedelta(days=SINCE_DAYS)
+    standing = tx.all(IdeasStandingByStage, "ideas.standing_by_stage", **scope, today=today)
+    moved = tx.all(IdeasMovedSince, "ideas.moved_since", **scope, since=since)
+    limits = rules.stage_rules(tx)
+    stages = [*way.PATH[1:-1], *way.OFF_THE_WAY]
+    rows = [_stage_row(ctx.now, stage, standing, moved, limits) for stage in stages]
+    return StageMap(stages=rows, days=SINCE_DAYS, words=_stuck_words(rows))
 
 
 def _stage_row(

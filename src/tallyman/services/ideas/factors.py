@@ -13,7 +13,7 @@ from tallyman.core.ideas import factors as factors_
 from tallyman.core.ideas import first_look, questions
 from tallyman.core.ideas.factors import Factors, Ranked
 from tallyman.errors import Refused
-from tallyman.services.context import Ctx, audit, calendar_of, changed, working_days_a_year
+from tallyman.services.context import Ctx, audit, calendar_of, changed, in_transaction, working_days_a_year
 from tallyman.services.house import rule_sets
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.answers_of_rules import (
@@ -44,21 +44,18 @@ IDEAS_A_PIECE = 50
 MOST_SHOWN = 200
 
 
-def view(ctx: Ctx) -> FactorsOut:
+@in_transaction
+def view(tx: Tx, ctx: Ctx) -> FactorsOut:
     """The factors in force, their versions, and how many open ideas still stand by other ones."""
     ctx.require_at("house.change", None)
-
-    def work(tx: Tx) -> FactorsOut:
-        now = rules.factors(tx)
-        return FactorsOut(
-            version=now.version,
-            name=now.name,
-            groups=_groups(now),
-            versions=versions(tx, rules.FACTORS),
-            by_others=tx.count("ideas.count_by_other_factors", version=now.version),
-        )
-
-    return ctx.db.transact(work)
+    now = rules.factors(tx)
+    return FactorsOut(
+        version=now.version,
+        name=now.name,
+        groups=_groups(now),
+        versions=versions(tx, rules.FACTORS),
+        by_others=tx.count("ideas.count_by_other_factors", version=now.version),
+    )
 
 
 def _groups(now: Factors) -> list[FactorGroup]:
@@ -159,19 +156,16 @@ def keep(ctx: Ctx, content: Mapping[str, object], note: str, seen: int) -> int:
     return ctx.db.transact(lambda tx: rule_sets.keep(tx, ctx, rules.FACTORS, kept, note, seen))
 
 
-def begin_anew(ctx: Ctx) -> int:
+@in_transaction
+def begin_anew(tx: Tx, ctx: Ctx) -> int:
     """Begins to reckon every open idea's first look by the factors in force; gives the errand."""
     ctx.require_at("house.change", None)
-
-    def work(tx: Tx) -> int:
-        now = rules.factors(tx)
-        total = tx.count("ideas.count_by_other_factors", version=now.version)
-        if not total:
-            raise Refused("Every open idea stands by the factors in force.", "There is nothing to reckon.")
-        audit(tx, ctx, "first looks anew", f"rules:{rules.FACTORS}", f"{total} ideas by {now.name}")
-        return errands.add(tx, ctx, ERRAND, total, {"version": now.version})
-
-    return ctx.db.transact(work)
+    now = rules.factors(tx)
+    total = tx.count("ideas.count_by_other_factors", version=now.version)
+    if not total:
+        raise Refused("Every open idea stands by the factors in force.", "There is nothing to reckon.")
+    audit(tx, ctx, "first looks anew", f"rules:{rules.FACTORS}", f"{total} ideas by {now.name}")
+    return errands.add(tx, ctx, ERRAND, total, {"version": now.version})
 
 
 def carry_on(ctx: Ctx, errand: Errand) -> Piece:

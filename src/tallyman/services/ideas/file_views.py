@@ -8,7 +8,7 @@ from functools import partial
 from tallyman.core.faults import InputFaults
 from tallyman.errors import NotFound
 from tallyman.formats import apart
-from tallyman.services.context import Ctx, changed
+from tallyman.services.context import Ctx, changed, in_transaction
 from tallyman.services.ideas import search
 from tallyman.services.ideas.answers import FileText
 from tallyman.services.ideas.base import find
@@ -65,28 +65,22 @@ def _keep(tx: Tx, ctx: Ctx, row: SearchUnseenFiles, state: str, picture: bytes |
         changed(tx, ctx, "ideas", idea)
 
 
-def picture(ctx: Ctx, idea_id: int, file_id: int) -> bytes:
+@in_transaction
+def picture(tx: Tx, ctx: Ctx, idea_id: int, file_id: int) -> bytes:
     """The picture of a file as PNG, for whoever may see the idea. Raises NotFound."""
-
-    def work(tx: Tx) -> bytes:
-        find(tx, ctx, idea_id)
-        row = tx.one(SearchPictureOf, "search.picture_of", id=file_id, idea=idea_id)
-        data = files.get(tx, row.picture) if row and row.picture else None
-        if data is None:
-            raise NotFound("There is no picture of this file.", "Download the file itself.")
-        return data
-
-    return ctx.db.transact(work)
+    find(tx, ctx, idea_id)
+    row = tx.one(SearchPictureOf, "search.picture_of", id=file_id, idea=idea_id)
+    data = files.get(tx, row.picture) if row and row.picture else None
+    if data is None:
+        raise NotFound("There is no picture of this file.", "Download the file itself.")
+    return data
 
 
-def beginning(ctx: Ctx, idea_id: int, file_id: int) -> FileText:
+@in_transaction
+def beginning(tx: Tx, ctx: Ctx, idea_id: int, file_id: int) -> FileText:
     """The beginning of the text that stands in a file, for whoever may see the idea. Raises NotFound."""
-
-    def work(tx: Tx) -> FileText:
-        find(tx, ctx, idea_id)
-        row = tx.one(SearchPictureOf, "search.picture_of", id=file_id, idea=idea_id)
-        if row is None:
-            raise NotFound("Nobody looked into this file yet.", "Look again in a moment.")
-        return FileText(text=row.text[:SHOWN_TEXT], more=len(row.text) > SHOWN_TEXT)
-
-    return ctx.db.transact(work)
+    find(tx, ctx, idea_id)
+    row = tx.one(SearchPictureOf, "search.picture_of", id=file_id, idea=idea_id)
+    if row is None:
+        raise NotFound("Nobody looked into this file yet.", "Look again in a moment.")
+    return FileText(text=row.text[:SHOWN_TEXT], more=len(row.text) > SHOWN_TEXT)

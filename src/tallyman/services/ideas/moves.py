@@ -7,7 +7,7 @@ from datetime import date
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas import way
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.ideas.answers import Moves
 from tallyman.services.ideas.base import (
     find,
@@ -59,21 +59,18 @@ def _open(tx: Tx, ctx: Ctx, idea_id: int, stages: tuple[str, ...] = way.OPEN) ->
 # ---- parked ------------------------------------------------------------------------------------------
 
 
-def park(ctx: Ctx, idea_id: int, until: date, why: str) -> None:
+@in_transaction
+def park(tx: Tx, ctx: Ctx, idea_id: int, until: date, why: str) -> None:
     """Puts an idea aside until a day, on which it comes back by itself to where it stood."""
     why = _words("why", why, "say what it waits for")
-
-    def work(tx: Tx) -> None:
-        today = company_day(tx, ctx)
-        if not 0 < (until - today).days <= LONGEST_PARK_DAYS:
-            message = "choose a day after today, within two years"
-            raise InputFaults([Fault("until", until.isoformat(), message)])
-        idea = _open(tx, ctx, idea_id, (*way.OPEN, "backed"))
-        move(tx, ctx, idea, "parked", f"until {until:%d %b %Y}. {why}")
-        tx.write("ideas.set_parked", id=idea_id, until=until)
-        tell_of(tx, ctx, kinds.PARKED, idea, until=f"{until:%d %b %Y}", why=why)
-
-    ctx.db.transact(work)
+    today = company_day(tx, ctx)
+    if not 0 < (until - today).days <= LONGEST_PARK_DAYS:
+        message = "choose a day after today, within two years"
+        raise InputFaults([Fault("until", until.isoformat(), message)])
+    idea = _open(tx, ctx, idea_id, (*way.OPEN, "backed"))
+    move(tx, ctx, idea, "parked", f"until {until:%d %b %Y}. {why}")
+    tx.write("ideas.set_parked", id=idea_id, until=until)
+    tell_of(tx, ctx, kinds.PARKED, idea, until=f"{until:%d %b %Y}", why=why)
 
 
 def come_back(ctx: Ctx) -> int:
@@ -112,42 +109,37 @@ def _reopen(tx: Tx, ctx: Ctx, idea: Idea, why: str) -> str:
     return stage
 
 
-def reopen(ctx: Ctx, idea_id: int, why: str) -> None:
+@in_transaction
+def reopen(tx: Tx, ctx: Ctx, idea_id: int, why: str) -> None:
     """Brings an idea back to the stage it stood in: parked and declined ones by a reviewer, withdrawn ones
     by whoever proposed them as well."""
     why = _words("why", why, "say why it comes back")
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
-        mine = idea.stage == "withdrawn" and idea.proposer_id == ctx.actor.person_id
-        if not mine:
-            ctx.require_at("idea.decide", idea.area_id)
-        stage = _reopen(tx, ctx, idea, why)
-        tell_of(tx, ctx, kinds.REOPENED, idea, stage=stage, why=why)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find(tx, ctx, idea_id)
+    mine = idea.stage == "withdrawn" and idea.proposer_id == ctx.actor.person_id
+    if not mine:
+        ctx.require_at("idea.decide", idea.area_id)
+    stage = _reopen(tx, ctx, idea, why)
+    tell_of(tx, ctx, kinds.REOPENED, idea, stage=stage, why=why)
 
 
-def withdraw(ctx: Ctx, idea_id: int, why: str) -> None:
+@in_transaction
+def withdraw(tx: Tx, ctx: Ctx, idea_id: int, why: str) -> None:
     """Gives up an idea that one proposed; it stays readable, and can come back."""
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = own(tx, ctx, idea_id)
-        draft = idea.stage == "draft"
-        reason = why.strip() if draft else _words("why", why, "say why, for those who worked on it")
-        move(tx, ctx, idea, "withdrawn", reason[:LONGEST_WORDS])
-        if not draft:
-            tell_of(tx, ctx, kinds.WITHDRAWN, idea, why=reason)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = own(tx, ctx, idea_id)
+    draft = idea.stage == "draft"
+    reason = why.strip() if draft else _words("why", why, "say why, for those who worked on it")
+    move(tx, ctx, idea, "withdrawn", reason[:LONGEST_WORDS])
+    if not draft:
+        tell_of(tx, ctx, kinds.WITHDRAWN, idea, why=reason)
 
 
 # ---- merged ------------------------------------------------------------------------------------------
 
 
-def merge(ctx: Ctx, idea_id: int, into_id: int, why: str) -> None:
+@in_transaction
+def merge(tx: Tx, ctx: Ctx, idea_id: int, into_id: int, why: str) -> None:
     """Lets an idea go on in another that is the same work.
 
     Who proposed, joined or followed it does so at the other one, with the volume they gave; what was
@@ -155,29 +147,25 @@ def merge(ctx: Ctx, idea_id: int, into_id: int, why: str) -> None:
     """
     if idea_id == into_id:
         raise InputFaults([Fault("into", into_id, "choose another idea; it cannot go into itself")])
-
-    def work(tx: Tx) -> None:
-        # Locked in the order of their numbers, so that two that are merged into each other meet here.
-        for number in sorted((idea_id, into_id)):
-            tx.one(IdeasLock, "ideas.lock", id=number)
-        idea = _open(tx, ctx, idea_id)
-        into = find(tx, ctx, into_id)
-        if into.stage not in way.TAKES_IN:
-            message = f"it is {into.stage}; choose one that is alive"
-            raise InputFaults([Fault("into", ref(into_id), message)])
-        reason = f"into {ref(into_id)} {into.title}. {why.strip()}".strip()[:LONGEST_WORDS]
-        move(tx, ctx, idea, "merged", reason)
-        tx.write("ideas.set_merged", id=idea_id, into=into_id)
-        _carry_over(tx, ctx, idea, into)
-        words = f"{ref(idea_id)} {idea.title} by {idea.proposer} went into it"
-        audit(tx, ctx, "idea took another in", obj(into_id), words)
-        changed(tx, ctx, "ideas", into_id)
-        tell_of(tx, ctx, kinds.MERGED, idea, into=named(into), into_id=into_id)
-        came: dict[str, object] = {"other": named(idea), "by": idea.proposer}
-        tell_of(tx, ctx, kinds.TOOK_IN, into, **came)
-        tell_followers(tx, ctx, kinds.FOLLOWED_TOOK_IN, into, idea.proposer_id, **came)
-
-    ctx.db.transact(work)
+    # Locked in the order of their numbers, so that two that are merged into each other meet here.
+    for number in sorted((idea_id, into_id)):
+        tx.one(IdeasLock, "ideas.lock", id=number)
+    idea = _open(tx, ctx, idea_id)
+    into = find(tx, ctx, into_id)
+    if into.stage not in way.TAKES_IN:
+        message = f"it is {into.stage}; choose one that is alive"
+        raise InputFaults([Fault("into", ref(into_id), message)])
+    reason = f"into {ref(into_id)} {into.title}. {why.strip()}".strip()[:LONGEST_WORDS]
+    move(tx, ctx, idea, "merged", reason)
+    tx.write("ideas.set_merged", id=idea_id, into=into_id)
+    _carry_over(tx, ctx, idea, into)
+    words = f"{ref(idea_id)} {idea.title} by {idea.proposer} went into it"
+    audit(tx, ctx, "idea took another in", obj(into_id), words)
+    changed(tx, ctx, "ideas", into_id)
+    tell_of(tx, ctx, kinds.MERGED, idea, into=named(into), into_id=into_id)
+    came: dict[str, object] = {"other": named(idea), "by": idea.proposer}
+    tell_of(tx, ctx, kinds.TOOK_IN, into, **came)
+    tell_followers(tx, ctx, kinds.FOLLOWED_TOOK_IN, into, idea.proposer_id, **came)
 
 
 def _carry_over(tx: Tx, ctx: Ctx, idea: Idea, into: Idea) -> None:
@@ -204,7 +192,8 @@ def _carry_over(tx: Tx, ctx: Ctx, idea: Idea, into: Idea) -> None:
 # ---- another route -----------------------------------------------------------------------------------
 
 
-def take_route(ctx: Ctx, idea_id: int, route: str, measure: str, owner_id: int, due: date) -> None:
+@in_transaction
+def take_route(tx: Tx, ctx: Ctx, idea_id: int, route: str, measure: str, owner_id: int, due: date) -> None:
     """Sends an idea another way than a robot: a measure that somebody answers for by a day."""
     faults = []
     if route not in way.ROUTES:
@@ -215,29 +204,25 @@ def take_route(ctx: Ctx, idea_id: int, route: str, measure: str, owner_id: int, 
         )
     if faults:
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> None:
-        idea = _open(tx, ctx, idea_id)
-        person = tx.one(Person, "people.by_id", id=owner_id)
-        if person is None or person.state not in ("active", "invited"):
-            raise InputFaults([Fault("owner", owner_id, "there is no such person; choose one")])
-        if due <= company_day(tx, ctx):
-            raise InputFaults([Fault("due", due.isoformat(), "choose a day after today")])
-        move(tx, ctx, idea, "building", f"another route, {route}: {measure.strip()}", building="open")
-        tx.write(
-            "ideas.set_route",
-            id=idea_id,
-            route=route,
-            measure=measure.strip(),
-            owner=owner_id,
-            due=due,
-            now=ctx.now,
-        )
-        keep_text(tx, idea_id)
-        tell_of(tx, ctx, kinds.OTHER_ROUTE, idea, route=route, measure=measure.strip())
-        tell_of(tx, ctx, kinds.MEASURE_ASKED, idea, owner_id, due=f"{due:%d %b %Y}")
-
-    ctx.db.transact(work)
+    idea = _open(tx, ctx, idea_id)
+    person = tx.one(Person, "people.by_id", id=owner_id)
+    if person is None or person.state not in ("active", "invited"):
+        raise InputFaults([Fault("owner", owner_id, "there is no such person; choose one")])
+    if due <= company_day(tx, ctx):
+        raise InputFaults([Fault("due", due.isoformat(), "choose a day after today")])
+    move(tx, ctx, idea, "building", f"another route, {route}: {measure.strip()}", building="open")
+    tx.write(
+        "ideas.set_route",
+        id=idea_id,
+        route=route,
+        measure=measure.strip(),
+        owner=owner_id,
+        due=due,
+        now=ctx.now,
+    )
+    keep_text(tx, idea_id)
+    tell_of(tx, ctx, kinds.OTHER_ROUTE, idea, route=route, measure=measure.strip())
+    tell_of(tx, ctx, kinds.MEASURE_ASKED, idea, owner_id, due=f"{due:%d %b %Y}")
 
 
 def _may_build(ctx: Ctx, idea: Idea) -> bool:
@@ -260,68 +245,59 @@ def _being_built(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     return idea
 
 
-def set_stuck(ctx: Ctx, idea_id: int, why: str) -> None:
+@in_transaction
+def set_stuck(tx: Tx, ctx: Ctx, idea_id: int, why: str) -> None:
     """Says that a build or measure is stuck, and at what; with no words it goes on."""
     words = why.strip()
     if len(words) > LONGEST_WORDS:
         raise InputFaults([Fault("why", words[:40] + "…", f"up to {LONGEST_WORDS:,} characters")])
-
-    def work(tx: Tx) -> None:
-        idea = _being_built(tx, ctx, idea_id)
-        if not words and idea.building != "stuck":
-            raise Refused(f"{ref(idea_id)} is not stuck.", "Load the page again.")
-        on = "taken up" if idea.builder_id or idea.route != way.ROBOT else "open"
-        state = "stuck" if words else on
-        tx.write("ideas.set_stuck", id=idea_id, building=state, why=words, now=ctx.now)
-        said = f"stuck: {words}" if words else "goes on"
-        before = {"building": idea.building}
-        audit(
-            tx,
-            ctx,
-            "build stuck" if words else "build goes on",
-            obj(idea_id),
-            said,
-            before,
-            {"building": state},
-        )
-        changed(tx, ctx, "ideas", idea_id)
-        tell_of(tx, ctx, kinds.BUILD_STANDS, idea, said=f"{'is ' if words else ''}{said}")
-
-    ctx.db.transact(work)
+    idea = _being_built(tx, ctx, idea_id)
+    if not words and idea.building != "stuck":
+        raise Refused(f"{ref(idea_id)} is not stuck.", "Load the page again.")
+    on = "taken up" if idea.builder_id or idea.route != way.ROBOT else "open"
+    state = "stuck" if words else on
+    tx.write("ideas.set_stuck", id=idea_id, building=state, why=words, now=ctx.now)
+    said = f"stuck: {words}" if words else "goes on"
+    before = {"building": idea.building}
+    audit(
+        tx,
+        ctx,
+        "build stuck" if words else "build goes on",
+        obj(idea_id),
+        said,
+        before,
+        {"building": state},
+    )
+    changed(tx, ctx, "ideas", idea_id)
+    tell_of(tx, ctx, kinds.BUILD_STANDS, idea, said=f"{'is ' if words else ''}{said}")
 
 
-def measure_done(ctx: Ctx, idea_id: int, words: str) -> None:
+@in_transaction
+def measure_done(tx: Tx, ctx: Ctx, idea_id: int, words: str) -> None:
     """Another route's measure is carried out: the idea is in service."""
     said = _words("words", words, "say what was done, in a sentence")
-
-    def work(tx: Tx) -> None:
-        idea = _being_built(tx, ctx, idea_id)
-        if idea.route == way.ROBOT:
-            raise Refused(
-                f"{ref(idea_id)} goes the way of a robot.", "It is in service when its routine goes live."
-            )
-        move(tx, ctx, idea, "in service", said)
-        tx.write("ideas.set_live", id=idea_id, day=company_day(tx, ctx))
-        tell_of(tx, ctx, kinds.MEASURE_DONE, idea, said=said)
-
-    ctx.db.transact(work)
+    idea = _being_built(tx, ctx, idea_id)
+    if idea.route == way.ROBOT:
+        raise Refused(
+            f"{ref(idea_id)} goes the way of a robot.", "It is in service when its routine goes live."
+        )
+    move(tx, ctx, idea, "in service", said)
+    tx.write("ideas.set_live", id=idea_id, day=company_day(tx, ctx))
+    tell_of(tx, ctx, kinds.MEASURE_DONE, idea, said=said)
 
 
-def retire(ctx: Ctx, idea_id: int, why: str) -> None:
+@in_transaction
+def retire(tx: Tx, ctx: Ctx, idea_id: int, why: str) -> None:
     """Takes an idea out of service, for good: what it costs by the month ends today. What it was promised
     and what it delivered stays, and a routine that still runs for it is still tallied."""
     said = _words("why", why, "say why it ends, in a sentence")
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "case.decide")
-        if idea.stage != "in service":
-            raise Refused(f"{ref(idea_id)} is {idea.stage}, not in service.", "Load the page again.")
-        move(tx, ctx, idea, "retired", said)
-        tx.write("ideas.set_retired", id=idea_id, day=company_day(tx, ctx))
-        tell_of(tx, ctx, kinds.RETIRED, idea, said=said)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "case.decide")
+    if idea.stage != "in service":
+        raise Refused(f"{ref(idea_id)} is {idea.stage}, not in service.", "Load the page again.")
+    move(tx, ctx, idea, "retired", said)
+    tx.write("ideas.set_retired", id=idea_id, day=company_day(tx, ctx))
+    tell_of(tx, ctx, kinds.RETIRED, idea, said=said)
 
 
 def choices(tx: Tx, ctx: Ctx, idea: Idea) -> Moves:

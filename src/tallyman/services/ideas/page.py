@@ -12,7 +12,7 @@ from tallyman.core.ideas.interviews import left_out
 from tallyman.core.ideas.questions import BY_KEY, Question
 from tallyman.core.ideas.way import AFTER_BACKING, OPEN_STAGES, PROMISED_STAGES
 from tallyman.services.answers import AreaName, Choice
-from tallyman.services.context import Ctx, company_day
+from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.holding import people_with
 from tallyman.services.ideas import moves, rules, search, talk
 from tallyman.services.ideas.answers import (
@@ -101,43 +101,40 @@ class Wanted:
         }
 
 
+@in_transaction
 def page_of_ideas(
-    ctx: Ctx, wanted: Wanted, *, sort: str = "newest", after: str | None = None, limit: int = 50
+    tx: Tx, ctx: Ctx, wanted: Wanted, *, sort: str = "newest", after: str | None = None, limit: int = 50
 ) -> IdeaPage:
     """One page of the ideas that the actor may see."""
-
-    def work(tx: Tx) -> IdeaPage:
-        rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
-        today = company_day(tx, ctx)
-        shown = [
-            IdeaRow(
-                id=row.id,
-                title=row.title,
-                stage=row.stage,
-                building=row.building,
-                stage_since=row.stage_since,
-                due_on=row.due_on,
-                days_late=days_late(today, row.due_on, row.asked_on),
-                hours_low=row.hours_low,
-                hours_high=row.hours_high,
-                worth=row.worth,
-                effort_days=row.effort_days,
-                division=row.division,
-                proposer=row.proposer,
-                owner=row.owner,
-                source=row.source,
-                route=row.route,
-                amends_id=row.amends_id,
-                changed_at=row.changed_at,
-            )
-            for row in rows
-        ]
-        # Counted once, with the first page.
-        counted = ctx.actor.may("idea.see") and after is None
-        counts = tx.all(StageCount, "ideas.by_stage", **ctx.scope("idea.see")) if counted else []
-        return IdeaPage(rows=shown, next=following, stages=counts)
-
-    return ctx.db.transact(work)
+    rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
+    today = company_day(tx, ctx)
+    shown = [
+        IdeaRow(
+            id=row.id,
+            title=row.title,
+            stage=row.stage,
+            building=row.building,
+            stage_since=row.stage_since,
+            due_on=row.due_on,
+            days_late=days_late(today, row.due_on, row.asked_on),
+            hours_low=row.hours_low,
+            hours_high=row.hours_high,
+            worth=row.worth,
+            effort_days=row.effort_days,
+            division=row.division,
+            proposer=row.proposer,
+            owner=row.owner,
+            source=row.source,
+            route=row.route,
+            amends_id=row.amends_id,
+            changed_at=row.changed_at,
+        )
+        for row in rows
+    ]
+    # Counted once, with the first page.
+    counted = ctx.actor.may("idea.see") and after is None
+    counts = tx.all(StageCount, "ideas.by_stage", **ctx.scope("idea.see")) if counted else []
+    return IdeaPage(rows=shown, next=following, stages=counts)
 
 
 def systems(ctx: Ctx) -> list[SystemRow]:
@@ -146,31 +143,28 @@ def systems(ctx: Ctx) -> list[SystemRow]:
     return ctx.db.transact(lambda tx: tx.all(SystemRow, "search.names_of_systems"))
 
 
-def mine(ctx: Ctx) -> list[MyIdea]:
+@in_transaction
+def mine(tx: Tx, ctx: Ctx) -> list[MyIdea]:
     """The actor's own ideas by what they need: *needs you*, *moving*, *resting*; with what is next."""
     ctx.require_for_ideas()
-
-    def work(tx: Tx) -> list[MyIdea]:
-        rows, today = [], company_day(tx, ctx)
-        for row in tx.all(IdeasOfPerson, "ideas.of_person", person=ctx.actor.person_id):
-            needs = row.stage == "draft" or row.asked_on is not None
-            alive = row.stage in way.TAKES_IN and row.stage != "in service"
-            group = "needs you" if needs else ("moving" if alive else "resting")
-            rows.append(
-                MyIdea(
-                    id=row.id,
-                    title=row.title,
-                    stage=row.stage,
-                    building=row.building,
-                    due_on=row.due_on,
-                    stage_since=row.stage_since,
-                    group=group,
-                    words=_next(row, today).words,
-                )
+    rows, today = [], company_day(tx, ctx)
+    for row in tx.all(IdeasOfPerson, "ideas.of_person", person=ctx.actor.person_id):
+        needs = row.stage == "draft" or row.asked_on is not None
+        alive = row.stage in way.TAKES_IN and row.stage != "in service"
+        group = "needs you" if needs else ("moving" if alive else "resting")
+        rows.append(
+            MyIdea(
+                id=row.id,
+                title=row.title,
+                stage=row.stage,
+                building=row.building,
+                due_on=row.due_on,
+                stage_since=row.stage_since,
+                group=group,
+                words=_next(row, today).words,
             )
-        return rows
-
-    return ctx.db.transact(work)
+        )
+    return rows
 
 
 def _standing(tx: Tx, low: object) -> str:
@@ -288,93 +282,90 @@ def _next_of_build(idea: IdeasOfPerson | Idea, words: str) -> str:
     return "Trial runs are watched; then the routine goes live" if idea.building == "on trial" else words
 
 
-def one(ctx: Ctx, idea_id: int) -> IdeaWhole:
+@in_transaction
+def one(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaWhole:
     """An idea as its page shows it."""
+    idea = find(tx, ctx, idea_id)
+    seen = look_at(tx, ctx, idea)
+    me, area = ctx.actor.person_id, idea.area_id
 
-    def work(tx: Tx) -> IdeaWhole:
-        idea = find(tx, ctx, idea_id)
-        seen = look_at(tx, ctx, idea)
-        me, area = ctx.actor.person_id, idea.area_id
+    def may(permission: str) -> bool:
+        return ctx.actor.may_at(permission, area)
 
-        def may(permission: str) -> bool:
-            return ctx.actor.may_at(permission, area)
-
-        reviewing = may("idea.decide") and idea.stage == "noted"
-        return IdeaWhole(
-            id=idea.id,
-            title=idea.title,
-            what=idea.what,
-            stage=idea.stage,
-            building=idea.building,
-            stage_since=idea.stage_since,
-            division=idea.division,
-            proposer=idea.proposer,
-            proposer_id=idea.proposer_id,
-            owner=idea.owner,
-            owner_confirmed_at=idea.owner_confirmed_at,
-            builder=idea.builder,
-            fit_low=idea.fit_low,
-            fit_high=idea.fit_high,
-            hours_low=idea.hours_low,
-            hours_high=idea.hours_high,
-            worth=idea.worth,
-            effort_days=idea.effort_days,
-            sizing_state=idea.sizing_state,
-            live_on=idea.live_on,
-            version=idea.version,
-            made_at=idea.made_at,
-            area=idea.area,
-            area_id=idea.area_id,
-            asked_on=idea.asked_on,
-            parked_until=idea.parked_until,
-            merged_into=idea.merged_into,
-            merged_title=idea.merged_title,
-            route=idea.route,
-            measure=idea.measure,
-            measure_owner=idea.measure_owner,
-            stuck_why=idea.stuck_why,
-            source=idea.source,
-            interview=idea.interview,
-            knows=idea.knows,
-            amends_id=idea.amends_id,
-            amends_title=idea.amends_title,
-            runs_on=idea.runs_on,
-            factors_version=idea.factors_version,
-            thread=_thread(tx, idea),
-            next=_next(idea, company_day(tx, ctx)),
-            answers=_answers(tx, ctx, idea),
-            files=tx.all(FileRow, "ideas.files", idea=idea_id),
-            helpers=tx.all(Helper, "ideas.helpers", idea=idea_id),
-            areas=_areas_to_choose(tx, ctx, idea) if may("idea.change") else [],
-            look=working(seen, _standing(tx, seen.hours_low)),
-            comments=talk.comments(tx, ctx, idea),
-            voices=talk.voices(tx, idea),
-            follows=tx.value(bool, "talk.follows", idea=idea_id, person=me) is not None,
-            merged_in=tx.all(MergedIn, "ideas.merged_in", id=idea_id),
-            amendments=tx.all(AmendmentRow, "ideas.amendments", id=idea_id),
-            interviews=_interviews(tx, idea),
-            moves=moves.choices(tx, ctx, idea),
-            way=tx.all(WayStep, "ideas.stages", idea=idea_id),
-            matches=matches_of(tx, ctx, idea, seen_only=True) if reviewing else [],
-            experts=_experts(tx, area) if reviewing else [],
-            may=IdeaMay(
-                answer=idea.proposer_id == me and idea.stage in ("draft", "noted", "screened"),
-                review=reviewing,
-                confirm=ctx.actor.is_or_stands_in_for(idea.owner_id) and idea.owner_confirmed_at is None,
-                size=may("sizing.make") and idea.stage in OPEN_STAGES,
-                record=(may("sizing.make") or may("build.make")) and idea.stage in AFTER_BACKING,
-                promise=may("case.decide") and idea.stage in PROMISED_STAGES,
-                see_case=may("idea.see"),
-                agree=may("sizing.decide") and idea.sizing_state == "offered" and idea.sized_by != me,
-                back=may("case.decide") and idea.stage == "sized",
-                build=may("build.make") and idea.stage == "backed",
-                see_tally=may("value.see"),
-                place=may("idea.change"),
-                ask_helpers=may_ask_helpers(ctx, idea),
-            ),
-        )
-
-    return ctx.db.transact(work)
+    reviewing = may("idea.decide") and idea.stage == "noted"
+    return IdeaWhole(
+        id=idea.id,
+        title=idea.title,
+        what=idea.what,
+        stage=idea.stage,
+        building=idea.building,
+        stage_since=idea.stage_since,
+        division=idea.division,
+        proposer=idea.proposer,
+        proposer_id=idea.proposer_id,
+        owner=idea.owner,
+        owner_confirmed_at=idea.owner_confirmed_at,
+        builder=idea.builder,
+        fit_low=idea.fit_low,
+        fit_high=idea.fit_high,
+        hours_low=idea.hours_low,
+        hours_high=idea.hours_high,
+        worth=idea.worth,
+        effort_days=idea.effort_days,
+        sizing_state=idea.sizing_state,
+        live_on=idea.live_on,
+        version=idea.version,
+        made_at=idea.made_at,
+        area=idea.area,
+        area_id=idea.area_id,
+        asked_on=idea.asked_on,
+        parked_until=idea.parked_until,
+        merged_into=idea.merged_into,
+        merged_title=idea.merged_title,
+        route=idea.route,
+        measure=idea.measure,
+        measure_owner=idea.measure_owner,
+        stuck_why=idea.stuck_why,
+        source=idea.source,
+        interview=idea.interview,
+        knows=idea.knows,
+        amends_id=idea.amends_id,
+        amends_title=idea.amends_title,
+        runs_on=idea.runs_on,
+        factors_version=idea.factors_version,
+        thread=_thread(tx, idea),
+        next=_next(idea, company_day(tx, ctx)),
+        answers=_answers(tx, ctx, idea),
+        files=tx.all(FileRow, "ideas.files", idea=idea_id),
+        helpers=tx.all(Helper, "ideas.helpers", idea=idea_id),
+        areas=_areas_to_choose(tx, ctx, idea) if may("idea.change") else [],
+        look=working(seen, _standing(tx, seen.hours_low)),
+        comments=talk.comments(tx, ctx, idea),
+        voices=talk.voices(tx, idea),
+        follows=tx.value(bool, "talk.follows", idea=idea_id, person=me) is not None,
+        merged_in=tx.all(MergedIn, "ideas.merged_in", id=idea_id),
+        amendments=tx.all(AmendmentRow, "ideas.amendments", id=idea_id),
+        interviews=_interviews(tx, idea),
+        moves=moves.choices(tx, ctx, idea),
+        way=tx.all(WayStep, "ideas.stages", idea=idea_id),
+        matches=matches_of(tx, ctx, idea, seen_only=True) if reviewing else [],
+        experts=_experts(tx, area) if reviewing else [],
+        may=IdeaMay(
+            answer=idea.proposer_id == me and idea.stage in ("draft", "noted", "screened"),
+            review=reviewing,
+            confirm=ctx.actor.is_or_stands_in_for(idea.owner_id) and idea.owner_confirmed_at is None,
+            size=may("sizing.make") and idea.stage in OPEN_STAGES,
+            record=(may("sizing.make") or may("build.make")) and idea.stage in AFTER_BACKING,
+            promise=may("case.decide") and idea.stage in PROMISED_STAGES,
+            see_case=may("idea.see"),
+            agree=may("sizing.decide") and idea.sizing_state == "offered" and idea.sized_by != me,
+            back=may("case.decide") and idea.stage == "sized",
+            build=may("build.make") and idea.stage == "backed",
+            see_tally=may("value.see"),
+            place=may("idea.change"),
+            ask_helpers=may_ask_helpers(ctx, idea),
+        ),
+    )
 
 
 def _experts(tx: Tx, area: int | None) -> list[Expert]:

@@ -9,7 +9,7 @@ from tallyman.core.ideas import matching
 from tallyman.core.ideas.questions import BY_KEY
 from tallyman.core.ideas.way import DECLINE_REASONS, TAKES_IN
 from tallyman.errors import Fault, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, everyone_with
+from tallyman.services.context import Ctx, audit, changed, everyone_with, in_transaction
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.answers import Alike, Match
 from tallyman.services.ideas.base import ask_back, find, find_to, may_see, move, obj, ref, tell_of
@@ -63,18 +63,15 @@ def _is_seen(tx: Tx, ctx: Ctx, idea_id: int) -> bool:
     return idea is not None and may_see(tx, ctx, idea)
 
 
-def similar(ctx: Ctx, title: str, what: str, but: int) -> list[Alike]:
+@in_transaction
+def similar(tx: Tx, ctx: Ctx, title: str, what: str, but: int) -> list[Alike]:
     """Ideas like the one being typed: those that may be seen with title and stage.
 
     Of the others nothing is told but the words that whoever asks typed too, so that they can be joined.
     """
     ctx.require("idea.make")
-
-    def work(tx: Tx) -> list[Alike]:
-        found = close_matches(tx, ctx, matching.Text(but, title, what))
-        return [_as_typing(tx, ctx, one) for one in found]
-
-    return ctx.db.transact(work)
+    found = close_matches(tx, ctx, matching.Text(but, title, what))
+    return [_as_typing(tx, ctx, one) for one in found]
 
 
 def _as_typing(tx: Tx, ctx: Ctx, one: Match) -> Alike:
@@ -98,65 +95,59 @@ def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     return idea
 
 
-def settle(ctx: Ctx, idea_id: int, other_id: int, verdict: str) -> None:
+@in_transaction
+def settle(tx: Tx, ctx: Ctx, idea_id: int, other_id: int, verdict: str) -> None:
     """Says whether a close match is the same work or other work."""
     if verdict not in ("same", "other"):
         raise InputFaults([Fault("verdict", verdict, "allowed: same, other")])
-
-    def work(tx: Tx) -> None:
-        _noted(tx, ctx, idea_id)
-        find(tx, ctx, other_id)
-        if other_id == idea_id:
-            raise InputFaults([Fault("other", other_id, "an idea is not its own match")])
-        tx.write(
-            "ideas.settle",
-            idea=idea_id,
-            other=other_id,
-            verdict=verdict,
-            person=ctx.actor.person_id,
-            now=ctx.now,
-        )
-        words = f"Settled: {ref(other_id)} is {'the same' if verdict == 'same' else 'other'} work"
-        audit(tx, ctx, "match settled", obj(idea_id), words)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    _noted(tx, ctx, idea_id)
+    find(tx, ctx, other_id)
+    if other_id == idea_id:
+        raise InputFaults([Fault("other", other_id, "an idea is not its own match")])
+    tx.write(
+        "ideas.settle",
+        idea=idea_id,
+        other=other_id,
+        verdict=verdict,
+        person=ctx.actor.person_id,
+        now=ctx.now,
+    )
+    words = f"Settled: {ref(other_id)} is {'the same' if verdict == 'same' else 'other'} work"
+    audit(tx, ctx, "match settled", obj(idea_id), words)
+    changed(tx, ctx, "ideas", idea_id)
 
 
-def judge_answer(ctx: Ctx, idea_id: int, question: str, accepted: bool, note: str) -> None:
+@in_transaction
+def judge_answer(tx: Tx, ctx: Ctx, idea_id: int, question: str, accepted: bool, note: str) -> None:
     """Accepts an answer, or sends it back with a question to its proposer."""
     note = note.strip()
     if not accepted and not note:
         raise InputFaults([Fault("note", note, "say what you would like to know")])
     if len(note) > LONGEST_NOTE:
         raise InputFaults([Fault("note", note[:40] + "…", f"up to {LONGEST_NOTE} characters")])
-
-    def work(tx: Tx) -> None:
-        idea = _noted(tx, ctx, idea_id)
-        given = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
-        known = rules.known_question(tx, idea, question)
-        if known is None and question not in given:
-            raise InputFaults([Fault("question", question, f"allowed: {', '.join(BY_KEY)}")])
-        if question not in given:
-            tx.write(
-                "ideas.put_answer",
-                idea=idea_id,
-                question=question,
-                value=None,
-                remark=None,
-                person=idea.proposer_id,
-                now=ctx.now,
-            )
-        state = "accepted" if accepted else "sent back"
-        tx.write("ideas.set_answer_state", idea=idea_id, question=question, state=state, note=note or None)
-        ask_back(tx, ctx, idea_id)
-        asked = known.text if known else question
-        audit(tx, ctx, f"answer {state}", obj(idea_id), f"{asked} {note}".strip())
-        if not accepted:
-            tell_of(tx, ctx, kinds.SENT_BACK, idea, note=note)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    idea = _noted(tx, ctx, idea_id)
+    given = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
+    known = rules.known_question(tx, idea, question)
+    if known is None and question not in given:
+        raise InputFaults([Fault("question", question, f"allowed: {', '.join(BY_KEY)}")])
+    if question not in given:
+        tx.write(
+            "ideas.put_answer",
+            idea=idea_id,
+            question=question,
+            value=None,
+            remark=None,
+            person=idea.proposer_id,
+            now=ctx.now,
+        )
+    state = "accepted" if accepted else "sent back"
+    tx.write("ideas.set_answer_state", idea=idea_id, question=question, state=state, note=note or None)
+    ask_back(tx, ctx, idea_id)
+    asked = known.text if known else question
+    audit(tx, ctx, f"answer {state}", obj(idea_id), f"{asked} {note}".strip())
+    if not accepted:
+        tell_of(tx, ctx, kinds.SENT_BACK, idea, note=note)
+    changed(tx, ctx, "ideas", idea_id)
 
 
 def _asked(tx: Tx, idea: Idea, key: str) -> str:
@@ -176,25 +167,21 @@ def _open_points(tx: Tx, ctx: Ctx, idea: Idea) -> list[str]:
     return points
 
 
-def screen(ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
+@in_transaction
+def screen(tx: Tx, ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
     """Noted → screened, once every match is settled and no answer is sent back."""
-
-    def work(tx: Tx) -> None:
-        idea = _noted(tx, ctx, idea_id)
-        points = _open_points(tx, ctx, idea)
-        if points:
-            raise Refused(
-                f"{ref(idea_id)} cannot be screened yet.", f"First: {'; '.join(points)}.", open=points
-            )
-        move(tx, ctx, idea, "screened")
-        tell_of(tx, ctx, kinds.SCREENED, idea)
-        sizers = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea.area_id)
-        tell_of(tx, ctx, kinds.TO_SIZE, idea, *sizers)
-
-    ctx.db.transact(work)
+    idea = _noted(tx, ctx, idea_id)
+    points = _open_points(tx, ctx, idea)
+    if points:
+        raise Refused(f"{ref(idea_id)} cannot be screened yet.", f"First: {'; '.join(points)}.", open=points)
+    move(tx, ctx, idea, "screened")
+    tell_of(tx, ctx, kinds.SCREENED, idea)
+    sizers = [expert_id] if expert_id else everyone_with(tx, "sizing.make", idea.area_id)
+    tell_of(tx, ctx, kinds.TO_SIZE, idea, *sizers)
 
 
-def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
+@in_transaction
+def decline(tx: Tx, ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
     """An open idea → declined with a chosen reason, explained to the proposer."""
     words = words.strip()
     faults = []
@@ -206,12 +193,8 @@ def decline(ctx: Ctx, idea_id: int, reason: str, words: str) -> None:
         faults.append(Fault("words", words[:40] + "…", f"up to {LONGEST_NOTE} characters"))
     if faults:
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> None:
-        ctx.require("idea.decide")
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find_to(tx, ctx, idea_id, "idea.decide")
-        move(tx, ctx, idea, "declined", f"{reason}. {words}")
-        tell_of(tx, ctx, kinds.DECLINED, idea, reason=reason, why=words)
-
-    ctx.db.transact(work)
+    ctx.require("idea.decide")
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "idea.decide")
+    move(tx, ctx, idea, "declined", f"{reason}. {words}")
+    tell_of(tx, ctx, kinds.DECLINED, idea, reason=reason, why=words)

@@ -9,7 +9,7 @@ from tallyman.core.ideas import interviews, way
 from tallyman.core.ideas.interviews import Interview
 from tallyman.core.ideas.questions import BY_KEY, OWN_KINDS, Question
 from tallyman.errors import NotFound
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house import rule_sets
 from tallyman.services.ideas import rules, thanks
 from tallyman.services.ideas.answers import InterviewName
@@ -98,23 +98,20 @@ def keep_interview(ctx: Ctx, kind: str, content: dict[str, object], note: str, s
     return ctx.db.transact(work)
 
 
-def stages(ctx: Ctx) -> StagesOut:
+@in_transaction
+def stages(tx: Tx, ctx: Ctx) -> StagesOut:
     """Age limits and needed fields by stage, what can be needed, and the versions."""
     ctx.require_at("house.change", None)
-
-    def work(tx: Tx) -> StagesOut:
-        _, version = rule_sets.newest(tx, rules.STAGES)
-        return StagesOut(
-            version=version,
-            stages=[
-                StageSet(stage=stage, days=rule.days, needs=list(rule.needs))
-                for stage, rule in rules.stage_rules(tx).items()
-            ],
-            can_need=[NeedChoice(value=key, words=words) for key, words in rules.CAN_NEED.items()],
-            versions=versions(tx, rules.STAGES),
-        )
-
-    return ctx.db.transact(work)
+    _, version = rule_sets.newest(tx, rules.STAGES)
+    return StagesOut(
+        version=version,
+        stages=[
+            StageSet(stage=stage, days=rule.days, needs=list(rule.needs))
+            for stage, rule in rules.stage_rules(tx).items()
+        ],
+        can_need=[NeedChoice(value=key, words=words) for key, words in rules.CAN_NEED.items()],
+        versions=versions(tx, rules.STAGES),
+    )
 
 
 def keep_stages(ctx: Ctx, given: Mapping[str, object], note: str, seen: int) -> int:
@@ -124,22 +121,19 @@ def keep_stages(ctx: Ctx, given: Mapping[str, object], note: str, seen: int) -> 
     return ctx.db.transact(lambda tx: rule_sets.keep(tx, ctx, rules.STAGES, kept, note, seen))
 
 
-def thanks_given(ctx: Ctx) -> ThanksSetOut:
+@in_transaction
+def thanks_given(tx: Tx, ctx: Ctx) -> ThanksSetOut:
     """What thanks are given for, and what they could be given for."""
     ctx.require_at("house.change", None)
-
-    def work(tx: Tx) -> ThanksSetOut:
-        _, version = rule_sets.newest(tx, thanks.SET)
-        given = thanks.kinds_given(tx)
-        return ThanksSetOut(
-            version=version,
-            kinds=[
-                ThankFor(value=kind, words=words, given=kind in given) for kind, words in thanks.KINDS.items()
-            ],
-            versions=versions(tx, thanks.SET),
-        )
-
-    return ctx.db.transact(work)
+    _, version = rule_sets.newest(tx, thanks.SET)
+    given = thanks.kinds_given(tx)
+    return ThanksSetOut(
+        version=version,
+        kinds=[
+            ThankFor(value=kind, words=words, given=kind in given) for kind, words in thanks.KINDS.items()
+        ],
+        versions=versions(tx, thanks.SET),
+    )
 
 
 def keep_thanks(ctx: Ctx, kinds: list[str], note: str, seen: int) -> int:

@@ -18,7 +18,7 @@ from tallyman.errors import Clash, Conflict, NotFound, Refused, TallymanError
 from tallyman.formats import apart
 from tallyman.formats.csv_file import csv_file
 from tallyman.formats.uploads import clean_name
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.ideas.answers import LineFault, SheetColumn, SheetField, SheetLine, SheetOut, SheetRow
 from tallyman.services.ideas.base import ref
 from tallyman.services.ideas.team_entry import ENTER, Entry, enter_in
@@ -52,7 +52,8 @@ SAID = {
 }
 
 
-def upload(ctx: Ctx, name: str, data: bytes, page: str | None = None) -> int:
+@in_transaction
+def upload(tx: Tx, ctx: Ctx, name: str, data: bytes, page: str | None = None) -> int:
     """Reads a spreadsheet and keeps it, with a first guess at its columns; gives its number."""
     ctx.require(ENTER)
     shown = clean_name(name)
@@ -72,24 +73,20 @@ def upload(ctx: Ctx, name: str, data: bytes, page: str | None = None) -> int:
         message = f"too many lines; at most {MOST_LINES:,} at once, so send it in parts"
         raise InputFaults([Fault("file", f"{len(lines):,}", message)])
     head = {"row": at + 1, "heads": rows[at], "pages": [one["name"] for one in pages]}
-
-    def work(tx: Tx) -> int:
-        number = tx.insert(
-            "sheets.add",
-            person=ctx.actor.person_id,
-            name=shown,
-            digest=hashlib.sha256(data).hexdigest(),
-            page=chosen["name"],
-            head=head,
-            match={"columns": sheets.suggest(rows[at]), "stage": "noted", "lenient": False, "why": ""},
-            now=ctx.now,
-        )
-        for line, row in lines:
-            tx.write("sheets.add_line", sheet=number, line=line, cells=row)
-        audit(tx, ctx, "list brought", f"sheet:{number}", f"Brought {shown} with {len(lines):,} lines")
-        return number
-
-    return ctx.db.transact(work)
+    number = tx.insert(
+        "sheets.add",
+        person=ctx.actor.person_id,
+        name=shown,
+        digest=hashlib.sha256(data).hexdigest(),
+        page=chosen["name"],
+        head=head,
+        match={"columns": sheets.suggest(rows[at]), "stage": "noted", "lenient": False, "why": ""},
+        now=ctx.now,
+    )
+    for line, row in lines:
+        tx.write("sheets.add_line", sheet=number, line=line, cells=row)
+    audit(tx, ctx, "list brought", f"sheet:{number}", f"Brought {shown} with {len(lines):,} lines")
+    return number
 
 
 def _page(pages: list[FreeObject], wanted: str | None) -> FreeObject:
@@ -168,47 +165,44 @@ def _looked_at(
     return line, found, faults, comes
 
 
-def view(ctx: Ctx, number: int) -> SheetOut:
+@in_transaction
+def view(tx: Tx, ctx: Ctx, number: int) -> SheetOut:
     """A list with its columns and what would become of each line; nothing has come in by looking."""
-
-    def work(tx: Tx) -> SheetOut:
-        sheet = _find(tx, ctx, number)
-        rows = tx.all(SheetsLines, "sheets.lines", sheet=number)
-        shown = _dry_run(tx, sheet, rows) if "title" in sheet.match["columns"] else []
-        head = sheet.head
-        samples = [
-            SheetColumn(
-                head=name, sample=[row.cells[n] for row in rows if n < len(row.cells) and row.cells[n]][:3]
-            )
-            for n, name in enumerate(head["heads"])
-        ]
-        states = [row.state for row in shown]
-        return SheetOut(
-            id=number,
-            name=sheet.name,
-            page=sheet.page,
-            pages=head["pages"],
-            head_row=head["row"],
-            columns=samples,
-            match=sheet.match["columns"],
-            fields=[
-                SheetField(value=key, words=words, needed=key in sheets.NEEDED)
-                for key, (words, _) in sheets.FIELDS.items()
-            ],
-            stage=sheet.match["stage"],
-            why=sheet.match["why"],
-            lenient=sheet.match["lenient"],
-            lines=shown,
-            counts={state: states.count(state) for state in SAID},
-            total=len(rows),
-            version=sheet.version,
-            errand=sheet.errand_id,
-            errand_state=sheet.errand_state,
-            errand_done=sheet.errand_done or 0,
-            errand_words=sheet.errand_words or "",
+    sheet = _find(tx, ctx, number)
+    rows = tx.all(SheetsLines, "sheets.lines", sheet=number)
+    shown = _dry_run(tx, sheet, rows) if "title" in sheet.match["columns"] else []
+    head = sheet.head
+    samples = [
+        SheetColumn(
+            head=name, sample=[row.cells[n] for row in rows if n < len(row.cells) and row.cells[n]][:3]
         )
-
-    return ctx.db.transact(work)
+        for n, name in enumerate(head["heads"])
+    ]
+    states = [row.state for row in shown]
+    return SheetOut(
+        id=number,
+        name=sheet.name,
+        page=sheet.page,
+        pages=head["pages"],
+        head_row=head["row"],
+        columns=samples,
+        match=sheet.match["columns"],
+        fields=[
+            SheetField(value=key, words=words, needed=key in sheets.NEEDED)
+            for key, (words, _) in sheets.FIELDS.items()
+        ],
+        stage=sheet.match["stage"],
+        why=sheet.match["why"],
+        lenient=sheet.match["lenient"],
+        lines=shown,
+        counts={state: states.count(state) for state in SAID},
+        total=len(rows),
+        version=sheet.version,
+        errand=sheet.errand_id,
+        errand_state=sheet.errand_state,
+        errand_done=sheet.errand_done or 0,
+        errand_words=sheet.errand_words or "",
+    )
 
 
 def _dry_run(tx: Tx, sheet: IdeaSheet, rows: list[SheetsLines]) -> list[SheetLine]:
@@ -259,51 +253,45 @@ def _refused(row: SheetsLines) -> bool:
     return any(fault["field"] == "line" for fault in (row.said or {}).get("faults", ()))
 
 
-def set_match(ctx: Ctx, number: int, given: Mapping[str, Free], version: int) -> None:
+@in_transaction
+def set_match(tx: Tx, ctx: Ctx, number: int, given: Mapping[str, Free], version: int) -> None:
     """Says which column is what, where the ideas begin, and whether lines come in without what cannot be
     read. Raises InputFaults; Conflict when the list was changed meanwhile."""
-
-    def work(tx: Tx) -> None:
-        sheet = _find(tx, ctx, number)
-        columns = sheets.check_match(given["columns"], len(sheet.head["heads"]))
-        if given["stage"] not in STAGES:
-            raise InputFaults([Fault("stage", given["stage"], f"allowed: {', '.join(STAGES)}")])
-        match = {
-            "columns": columns,
-            "stage": given["stage"],
-            "why": str(given["why"]).strip()[:500],
-            "lenient": bool(given["lenient"]),
-        }
-        if sheet.errand_state in ("waiting", "running"):
-            raise Refused("This list is being brought in just now.", "Stop it first, or wait.")
-        if not tx.write("sheets.set_match", id=number, match=match, version=version):
-            raise Conflict("The list was changed meanwhile.", "Look at it again.", version=sheet.version)
-
-    ctx.db.transact(work)
+    sheet = _find(tx, ctx, number)
+    columns = sheets.check_match(given["columns"], len(sheet.head["heads"]))
+    if given["stage"] not in STAGES:
+        raise InputFaults([Fault("stage", given["stage"], f"allowed: {', '.join(STAGES)}")])
+    match = {
+        "columns": columns,
+        "stage": given["stage"],
+        "why": str(given["why"]).strip()[:500],
+        "lenient": bool(given["lenient"]),
+    }
+    if sheet.errand_state in ("waiting", "running"):
+        raise Refused("This list is being brought in just now.", "Stop it first, or wait.")
+    if not tx.write("sheets.set_match", id=number, match=match, version=version):
+        raise Conflict("The list was changed meanwhile.", "Look at it again.", version=sheet.version)
 
 
-def begin(ctx: Ctx, number: int, version: int) -> int:
+@in_transaction
+def begin(tx: Tx, ctx: Ctx, number: int, version: int) -> int:
     """Begins to bring a list in, or goes on with what stayed out or was cancelled; gives the errand."""
-
-    def work(tx: Tx) -> int:
-        sheet = _find(tx, ctx, number)
-        match = sheet.match
-        sheets.check_match(match["columns"], len(sheet.head["heads"]))
-        if match["stage"] != "noted" and not match["why"]:
-            raise InputFaults([Fault("why", "", "say why they skip the review; it is recorded")])
-        if sheet.errand_state in ("waiting", "running"):
-            return int(sheet.errand_id or 0)
-        tx.write("sheets.reopen_faults", sheet=number)
-        total = sum(row.line_count for row in tx.all(SheetsCounts, "sheets.counts", sheet=number))
-        # Looked through once: how numbers and days are written does not change from piece to piece.
-        columns = _columns(sheet, tx.all(SheetsLines, "sheets.lines", sheet=number)).as_content()
-        errand = errands.add(tx, ctx, ERRAND, total, {"sheet": number, "columns": columns})
-        if not tx.write("sheets.set_errand", id=number, errand=errand, version=version):
-            raise Conflict("The list was changed meanwhile.", "Look at it again.", version=sheet.version)
-        audit(tx, ctx, "list begun", f"sheet:{number}", f"Began to bring in {sheet.name}")
-        return errand
-
-    return ctx.db.transact(work)
+    sheet = _find(tx, ctx, number)
+    match = sheet.match
+    sheets.check_match(match["columns"], len(sheet.head["heads"]))
+    if match["stage"] != "noted" and not match["why"]:
+        raise InputFaults([Fault("why", "", "say why they skip the review; it is recorded")])
+    if sheet.errand_state in ("waiting", "running"):
+        return int(sheet.errand_id or 0)
+    tx.write("sheets.reopen_faults", sheet=number)
+    total = sum(row.line_count for row in tx.all(SheetsCounts, "sheets.counts", sheet=number))
+    # Looked through once: how numbers and days are written does not change from piece to piece.
+    columns = _columns(sheet, tx.all(SheetsLines, "sheets.lines", sheet=number)).as_content()
+    errand = errands.add(tx, ctx, ERRAND, total, {"sheet": number, "columns": columns})
+    if not tx.write("sheets.set_errand", id=number, errand=errand, version=version):
+        raise Conflict("The list was changed meanwhile.", "Look at it again.", version=sheet.version)
+    audit(tx, ctx, "list begun", f"sheet:{number}", f"Began to bring in {sheet.name}")
+    return errand
 
 
 def carry_on(ctx: Ctx, errand: Errand) -> Piece:

@@ -9,7 +9,7 @@ from tallyman.core.ideas import way
 from tallyman.core.ideas.questions import check_volume
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.ideas import answers
 from tallyman.services.ideas.base import (
     find,
@@ -70,38 +70,35 @@ def comments(tx: Tx, ctx: Ctx, idea: Idea) -> list[answers.Comment]:
     return [answers.Comment(**row.as_dict(), mine=row.person_id == ctx.actor.person_id) for row in rows]
 
 
-def say(ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
+@in_transaction
+def say(tx: Tx, ctx: Ctx, idea_id: int, text: str, mentions: list[int]) -> int:
     """Says something about an idea that one may see; gives the comment's number.
 
     The same said twice within a minute, as by a second click, is said once.
     """
     clean = _text(text)
-
-    def work(tx: Tx) -> int:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
-        since = ctx.now - SAID_AGAIN
-        said = tx.value(int, "talk.same", idea=idea_id, person=ctx.actor.person_id, text=clean, since=since)
-        if said is not None:
-            return int(said)
-        if len(tx.all(TalkComments, "talk.comments", idea=idea_id)) >= MOST_COMMENTS:
-            raise Refused(f"There are {MOST_COMMENTS:,} comments already.", "Go on in a meeting.")
-        people = _mentioned(tx, ctx, idea, mentions)
-        number = tx.insert(
-            "talk.say",
-            idea=idea_id,
-            person=ctx.actor.person_id,
-            text=clean,
-            mentions=people,
-            now=ctx.now,
-        )
-        audit(tx, ctx, "comment made", obj(idea_id), f"Said: {clean[:200]}")
-        _tell_of(tx, ctx, idea, clean, people)
-        keep_text(tx, idea_id)
-        changed(tx, ctx, "ideas", idea_id)
-        return number
-
-    return ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find(tx, ctx, idea_id)
+    since = ctx.now - SAID_AGAIN
+    said = tx.value(int, "talk.same", idea=idea_id, person=ctx.actor.person_id, text=clean, since=since)
+    if said is not None:
+        return int(said)
+    if len(tx.all(TalkComments, "talk.comments", idea=idea_id)) >= MOST_COMMENTS:
+        raise Refused(f"There are {MOST_COMMENTS:,} comments already.", "Go on in a meeting.")
+    people = _mentioned(tx, ctx, idea, mentions)
+    number = tx.insert(
+        "talk.say",
+        idea=idea_id,
+        person=ctx.actor.person_id,
+        text=clean,
+        mentions=people,
+        now=ctx.now,
+    )
+    audit(tx, ctx, "comment made", obj(idea_id), f"Said: {clean[:200]}")
+    _tell_of(tx, ctx, idea, clean, people)
+    keep_text(tx, idea_id)
+    changed(tx, ctx, "ideas", idea_id)
+    return number
 
 
 def _tell_of(tx: Tx, ctx: Ctx, idea: Idea, text: str, mentioned: list[int]) -> None:
@@ -125,34 +122,28 @@ def _own_comment(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> Comment:
     return row
 
 
-def edit(ctx: Ctx, idea_id: int, number: int, text: str, mentions: list[int]) -> None:
+@in_transaction
+def edit(tx: Tx, ctx: Ctx, idea_id: int, number: int, text: str, mentions: list[int]) -> None:
     """Another text for one's own comment; that it was edited is shown."""
     clean = _text(text)
-
-    def work(tx: Tx) -> None:
-        row = _own_comment(tx, ctx, idea_id, number)
-        idea = find(tx, ctx, idea_id)
-        people = _mentioned(tx, ctx, idea, mentions)
-        tx.write("talk.edit", id=number, text=clean, mentions=people, now=ctx.now)
-        before, after = {"text": row.text}, {"text": clean}
-        audit(tx, ctx, "comment edited", obj(idea_id), "Edited a comment", before, after)
-        keep_text(tx, idea_id)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    row = _own_comment(tx, ctx, idea_id, number)
+    idea = find(tx, ctx, idea_id)
+    people = _mentioned(tx, ctx, idea, mentions)
+    tx.write("talk.edit", id=number, text=clean, mentions=people, now=ctx.now)
+    before, after = {"text": row.text}, {"text": clean}
+    audit(tx, ctx, "comment edited", obj(idea_id), "Edited a comment", before, after)
+    keep_text(tx, idea_id)
+    changed(tx, ctx, "ideas", idea_id)
 
 
-def take_back(ctx: Ctx, idea_id: int, number: int) -> None:
+@in_transaction
+def take_back(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> None:
     """Takes one's own comment back; that there was one is shown."""
-
-    def work(tx: Tx) -> None:
-        _own_comment(tx, ctx, idea_id, number)
-        tx.write("talk.take_back", id=number, now=ctx.now)
-        audit(tx, ctx, "comment taken back", obj(idea_id), "Took a comment back")
-        keep_text(tx, idea_id)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    _own_comment(tx, ctx, idea_id, number)
+    tx.write("talk.take_back", id=number, now=ctx.now)
+    audit(tx, ctx, "comment taken back", obj(idea_id), "Took a comment back")
+    keep_text(tx, idea_id)
+    changed(tx, ctx, "ideas", idea_id)
 
 
 # ---- voices ------------------------------------------------------------------------------------------
@@ -173,7 +164,8 @@ def _may_join(tx: Tx, ctx: Ctx, idea: Idea, draft: Idea | None) -> bool:
     return draft is not None and idea.id in {one.id for one in matches_of(tx, ctx, draft)}
 
 
-def join(ctx: Ctx, idea_id: int, volume: object, note: str, draft_id: int | None = None) -> None:
+@in_transaction
+def join(tx: Tx, ctx: Ctx, idea_id: int, volume: object, note: str, draft_id: int | None = None) -> None:
     """Joins an idea instead of repeating it; with a volume of one's own it counts for the hours in reach.
 
     An idea that one may not see can be joined from a draft (`draft_id`) that is like it; the draft is
@@ -183,49 +175,42 @@ def join(ctx: Ctx, idea_id: int, volume: object, note: str, draft_id: int | None
     kept = check_volume("volume", volume)
     if len(note) > LONGEST_NOTE:
         raise InputFaults([Fault("note", note[:40] + "…", f"up to {LONGEST_NOTE:,} characters")])
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = tx.one(Idea, "ideas.by_id", id=idea_id)
-        draft = own(tx, ctx, draft_id) if draft_id is not None else None
-        open_to_join = idea is not None and idea.stage in way.TAKES_IN
-        if idea is None or not open_to_join or not _may_join(tx, ctx, idea, draft):
-            raise NotFound(f"There is no idea {ref(idea_id)} to join.", "Load the page again.")
-        if idea.proposer_id == ctx.actor.person_id:
-            raise Refused(f"You proposed {ref(idea_id)} yourself.", "Your volume stands in its answers.")
-        tx.write(
-            "talk.join",
-            idea=idea_id,
-            person=ctx.actor.person_id,
-            does_it=kept is not None,
-            volume=kept,
-            note=note.strip(),
-            source=None,
-            now=ctx.now,
-        )
-        words = "does the same work and joined" if kept else "supports it"
-        audit(tx, ctx, "idea joined", obj(idea_id), f"{ctx.actor.name} {words}", None, {"volume": kept})
-        _counted_anew(tx, ctx, idea)
-        tell_of(tx, ctx, kinds.JOINED, idea, how=words)
-        changed(tx, ctx, "ideas", idea_id)
-        if draft is not None and draft.stage == "draft":
-            move(tx, ctx, draft, "withdrawn", f"joined {ref(idea_id)} {idea.title} instead")
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
+    draft = own(tx, ctx, draft_id) if draft_id is not None else None
+    open_to_join = idea is not None and idea.stage in way.TAKES_IN
+    if idea is None or not open_to_join or not _may_join(tx, ctx, idea, draft):
+        raise NotFound(f"There is no idea {ref(idea_id)} to join.", "Load the page again.")
+    if idea.proposer_id == ctx.actor.person_id:
+        raise Refused(f"You proposed {ref(idea_id)} yourself.", "Your volume stands in its answers.")
+    tx.write(
+        "talk.join",
+        idea=idea_id,
+        person=ctx.actor.person_id,
+        does_it=kept is not None,
+        volume=kept,
+        note=note.strip(),
+        source=None,
+        now=ctx.now,
+    )
+    words = "does the same work and joined" if kept else "supports it"
+    audit(tx, ctx, "idea joined", obj(idea_id), f"{ctx.actor.name} {words}", None, {"volume": kept})
+    _counted_anew(tx, ctx, idea)
+    tell_of(tx, ctx, kinds.JOINED, idea, how=words)
+    changed(tx, ctx, "ideas", idea_id)
+    if draft is not None and draft.stage == "draft":
+        move(tx, ctx, draft, "withdrawn", f"joined {ref(idea_id)} {idea.title} instead")
 
 
-def leave(ctx: Ctx, idea_id: int) -> None:
+@in_transaction
+def leave(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     """Takes one's voice back."""
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
-        if tx.write("talk.leave", idea=idea_id, person=ctx.actor.person_id):
-            audit(tx, ctx, "idea left", obj(idea_id), f"{ctx.actor.name} took their voice back")
-            _counted_anew(tx, ctx, idea)
-            changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find(tx, ctx, idea_id)
+    if tx.write("talk.leave", idea=idea_id, person=ctx.actor.person_id):
+        audit(tx, ctx, "idea left", obj(idea_id), f"{ctx.actor.name} took their voice back")
+        _counted_anew(tx, ctx, idea)
+        changed(tx, ctx, "ideas", idea_id)
 
 
 def _counted_anew(tx: Tx, ctx: Ctx, idea: Idea) -> None:
@@ -234,15 +219,12 @@ def _counted_anew(tx: Tx, ctx: Ctx, idea: Idea) -> None:
         keep_look(tx, ctx, idea.id)
 
 
-def follow(ctx: Ctx, idea_id: int, on: bool) -> None:
+@in_transaction
+def follow(tx: Tx, ctx: Ctx, idea_id: int, on: bool) -> None:
     """Hears of an idea that one may see, or no more."""
-
-    def work(tx: Tx) -> None:
-        find(tx, ctx, idea_id)
-        if on:
-            tx.write("talk.follow", idea=idea_id, person=ctx.actor.person_id, now=ctx.now)
-        else:
-            tx.write("talk.unfollow", idea=idea_id, person=ctx.actor.person_id)
-        changed(tx, ctx, "ideas", idea_id)
-
-    ctx.db.transact(work)
+    find(tx, ctx, idea_id)
+    if on:
+        tx.write("talk.follow", idea=idea_id, person=ctx.actor.person_id, now=ctx.now)
+    else:
+        tx.write("talk.unfollow", idea=idea_id, person=ctx.actor.person_id)
+    changed(tx, ctx, "ideas", idea_id)

@@ -11,7 +11,7 @@ from tallyman.core.alerts import kinds
 from tallyman.core.ideas.questions import CHECKS
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
 from tallyman.services.answers import Choice
-from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.ideas import drafts, rules
 from tallyman.services.ideas.answers import EntryQuestion
 from tallyman.services.ideas.base import check_needs, find, move, named, obj, ref, tell_of
@@ -117,54 +117,48 @@ def _place(tx: Tx, ctx: Ctx, idea: Idea, entry: Entry) -> None:
     changed(tx, ctx, "ideas", number)
 
 
-def amend(ctx: Ctx, idea_id: int, amended: int | None) -> None:
+@in_transaction
+def amend(tx: Tx, ctx: Ctx, idea_id: int, amended: int | None) -> None:
     """Says that an idea is a wanted change to something in service; with None, an idea of its own again."""
-
-    def work(tx: Tx) -> None:
-        tx.one(IdeasLock, "ideas.lock", id=idea_id)
-        idea = find(tx, ctx, idea_id)
-        mine = idea.proposer_id == ctx.actor.person_id and idea.stage == "draft"
-        if not mine and not ctx.actor.may_at("idea.decide", idea.area_id):
-            raise Forbidden(
-                f"Only reviewers say what {ref(idea_id)} amends, once it is handed in.",
-                "Say it in the talk; the permission idea.decide comes with the role reviewer.",
-                permission="idea.decide",
-            )
-        if idea.stage not in ("draft", "noted", "screened", "sized"):
-            raise Refused(f"{ref(idea_id)} is {idea.stage}; what it amends is settled.", "Load again.")
-        if amended == idea_id:
-            raise InputFaults([Fault("amends", ref(idea_id), "an idea does not amend itself")])
-        other = drafts.check_amended(tx, ctx, amended) if amended else None
-        if tx.write("ideas.set_amends", id=idea_id, amends=amended, now=ctx.now):
-            words = f"Is an amendment to {ref(other.id)} {other.title}" if other else "Is an idea of its own"
-            audit(tx, ctx, "amends set", obj(idea_id), words, {"amends": idea.amends_id}, {"amends": amended})
-            changed(tx, ctx, "ideas", idea_id)
-            if other and other.owner_id:
-                tell_of(tx, ctx, kinds.CHANGE_WANTED, idea, other.owner_id, other=named(other))
-
-    ctx.db.transact(work)
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find(tx, ctx, idea_id)
+    mine = idea.proposer_id == ctx.actor.person_id and idea.stage == "draft"
+    if not mine and not ctx.actor.may_at("idea.decide", idea.area_id):
+        raise Forbidden(
+            f"Only reviewers say what {ref(idea_id)} amends, once it is handed in.",
+            "Say it in the talk; the permission idea.decide comes with the role reviewer.",
+            permission="idea.decide",
+        )
+    if idea.stage not in ("draft", "noted", "screened", "sized"):
+        raise Refused(f"{ref(idea_id)} is {idea.stage}; what it amends is settled.", "Load again.")
+    if amended == idea_id:
+        raise InputFaults([Fault("amends", ref(idea_id), "an idea does not amend itself")])
+    other = drafts.check_amended(tx, ctx, amended) if amended else None
+    if tx.write("ideas.set_amends", id=idea_id, amends=amended, now=ctx.now):
+        words = f"Is an amendment to {ref(other.id)} {other.title}" if other else "Is an idea of its own"
+        audit(tx, ctx, "amends set", obj(idea_id), words, {"amends": idea.amends_id}, {"amends": amended})
+        changed(tx, ctx, "ideas", idea_id)
+        if other and other.owner_id:
+            tell_of(tx, ctx, kinds.CHANGE_WANTED, idea, other.owner_id, other=named(other))
 
 
-def questions(ctx: Ctx) -> list[EntryQuestion]:
+@in_transaction
+def questions(tx: Tx, ctx: Ctx) -> list[EntryQuestion]:
     """What the team is asked when it enters an idea: the questions of the whole interview."""
     ctx.require(ENTER)
-
-    def work(tx: Tx) -> list[EntryQuestion]:
-        found = rules.interview(tx, "full")
-        assert found is not None
-        return [
-            EntryQuestion(
-                key=question.key,
-                step=step.title,
-                text=question.text,
-                help=question.help,
-                kind=question.kind,
-                needed=question.key in ("title", "what"),
-                choices=[Choice(value=value, words=words) for value, words in question.choices],
-            )
-            for step in found.steps
-            for question in step.questions
-            if question.kind != "files"
-        ]
-
-    return ctx.db.transact(work)
+    found = rules.interview(tx, "full")
+    assert found is not None
+    return [
+        EntryQuestion(
+            key=question.key,
+            step=step.title,
+            text=question.text,
+            help=question.help,
+            kind=question.kind,
+            needed=question.key in ("title", "what"),
+            choices=[Choice(value=value, words=words) for value, words in question.choices],
+        )
+        for step in found.steps
+        for question in step.questions
+        if question.kind != "files"
+    ]

@@ -11,7 +11,7 @@ from tallyman.core.alerts import kinds
 from tallyman.core.faults import unknown_word
 from tallyman.errors import Fault, InputFaults
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed, company_day, company_of
+from tallyman.services.context import Ctx, audit, changed, company_day, company_of, in_transaction
 from tallyman.services.house import rule_sets
 from tallyman.services.ideas.answers import NotchOut, OwnNotch, ThankedFor, ThankedOut, ThanksOut
 from tallyman.store.db import Tx
@@ -86,48 +86,40 @@ def _span(zone: str, month: str) -> tuple[datetime, datetime]:
     return begin, end
 
 
-def page(ctx: Ctx, month: str | None = None) -> ThanksOut:
+@in_transaction
+def page(tx: Tx, ctx: Ctx, month: str | None = None) -> ThanksOut:
     """The thanks of a month by division and person, and one's own notches."""
-
-    def work(tx: Tx) -> ThanksOut:
-        zone = company_of(tx).zone
-        shown = month or f"{ctx.today(zone):%Y-%m}"
-        since, until = _span(zone, shown)
-        people: dict[int, ThankedOut] = {}
-        for row in tx.all(ThanksBetween, "thanks.between", since=since, until=until):
-            person = people.setdefault(row.id, ThankedOut(row.name, row.division or "", []))
-            person.notches.append(NotchOut(row.kind, row.notches, bool(row.first)))
-        ends = tx.one(ThanksMonths, "thanks.months")
-        me = ctx.actor.person_id
-        return ThanksOut(
-            month=shown,
-            oldest=f"{ends.oldest:%Y-%m}" if ends and ends.oldest else shown,
-            newest=f"{ends.newest:%Y-%m}" if ends and ends.newest else shown,
-            people=sorted(people.values(), key=lambda one: (one.division, one.name)),
-            kinds=[ThankedFor(value=kind, words=KINDS[kind]) for kind in kinds_given(tx)],
-            mine=[
-                OwnNotch(
-                    kind=row.kind, idea_id=row.idea_id, title=row.title, at=row.at, first=bool(row.first)
-                )
-                for row in tx.all(ThanksOfPerson, "thanks.of_person", person=me)
-            ],
-            hidden=bool(tx.value(bool, "thanks.hidden", person=me)),
-        )
-
-    return ctx.db.transact(work)
+    zone = company_of(tx).zone
+    shown = month or f"{ctx.today(zone):%Y-%m}"
+    since, until = _span(zone, shown)
+    people: dict[int, ThankedOut] = {}
+    for row in tx.all(ThanksBetween, "thanks.between", since=since, until=until):
+        person = people.setdefault(row.id, ThankedOut(row.name, row.division or "", []))
+        person.notches.append(NotchOut(row.kind, row.notches, bool(row.first)))
+    ends = tx.one(ThanksMonths, "thanks.months")
+    me = ctx.actor.person_id
+    return ThanksOut(
+        month=shown,
+        oldest=f"{ends.oldest:%Y-%m}" if ends and ends.oldest else shown,
+        newest=f"{ends.newest:%Y-%m}" if ends and ends.newest else shown,
+        people=sorted(people.values(), key=lambda one: (one.division, one.name)),
+        kinds=[ThankedFor(value=kind, words=KINDS[kind]) for kind in kinds_given(tx)],
+        mine=[
+            OwnNotch(kind=row.kind, idea_id=row.idea_id, title=row.title, at=row.at, first=bool(row.first))
+            for row in tx.all(ThanksOfPerson, "thanks.of_person", person=me)
+        ],
+        hidden=bool(tx.value(bool, "thanks.hidden", person=me)),
+    )
 
 
-def hide(ctx: Ctx, hidden: bool) -> None:
+@in_transaction
+def hide(tx: Tx, ctx: Ctx, hidden: bool) -> None:
     """Hides oneself from the thanks page, or shows oneself again."""
-
-    def work(tx: Tx) -> None:
-        me = ctx.actor.person_id
-        if tx.write("thanks.hide", person=me, hidden=hidden):
-            words = "Hides from the thanks page" if hidden else "Is shown on the thanks page again"
-            audit(tx, ctx, "thanks hidden" if hidden else "thanks shown", f"person:{me}", words)
-            changed(tx, ctx, "thanks")
-
-    ctx.db.transact(work)
+    me = ctx.actor.person_id
+    if tx.write("thanks.hide", person=me, hidden=hidden):
+        words = "Hides from the thanks page" if hidden else "Is shown on the thanks page again"
+        audit(tx, ctx, "thanks hidden" if hidden else "thanks shown", f"person:{me}", words)
+        changed(tx, ctx, "thanks")
 
 
 def check_kinds(kinds: list[str]) -> dict[str, object]:

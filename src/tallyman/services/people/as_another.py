@@ -8,13 +8,14 @@ from tallyman.core.access import Held
 from tallyman.errors import FactorMissing, Fault, Forbidden, InputFaults, NotFound
 from tallyman.services import holding
 from tallyman.services.access import find_role
-from tallyman.services.context import Actor, Ctx
+from tallyman.services.context import Actor, Ctx, in_transaction
 from tallyman.services.people.sessions import actor_of
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
 
 
-def seen_as(ctx: Ctx, spec: str) -> Actor:
+@in_transaction
+def seen_as(tx: Tx, ctx: Ctx, spec: str) -> Actor:
     """The actor that `person:7`, `role:3` or `role:3:12` (for an area) stands for, to read only.
 
     Asks for access.see; nobody sees as somebody by way of somebody else.
@@ -25,32 +26,26 @@ def seen_as(ctx: Ctx, spec: str) -> Actor:
     if kind not in ("person", "role") or not first.isdigit() or (second and not second.isdigit()):
         raise InputFaults([Fault("X-See-As", spec[:60], "give person:7, role:3 or role:3:12")])
     number, area_id = int(first[:18]), int(second[:18]) if second else None
-
-    def work(tx: Tx) -> Actor:
-        if kind == "person":
-            return replace(actor_of(tx, ctx, number), read_only=ctx.actor.name)
-        role = find_role(tx, number)
-        area = tx.one(Area, "areas.area", id=area_id) if area_id is not None else None
-        if area_id is not None and area is None:
-            raise NotFound("There is no such area.", "Choose one.")
-        held = Held(
-            role.name, holding.permissions_of_role(role.name, role), area_id, area.name if area else ""
-        )
-        reach = holding.reach_of(tx, [held])
-        name = f"somebody with the role {role.name} for {held.where}"
-        return Actor(
-            0,
-            name,
-            ctx.actor.zone,
-            "",
-            (role.name,),
-            frozenset(reach),
-            ctx.actor.address,
-            reach,
-            read_only=ctx.actor.name,
-        )
-
-    return ctx.db.transact(work)
+    if kind == "person":
+        return replace(actor_of(tx, ctx, number), read_only=ctx.actor.name)
+    role = find_role(tx, number)
+    area = tx.one(Area, "areas.area", id=area_id) if area_id is not None else None
+    if area_id is not None and area is None:
+        raise NotFound("There is no such area.", "Choose one.")
+    held = Held(role.name, holding.permissions_of_role(role.name, role), area_id, area.name if area else "")
+    reach = holding.reach_of(tx, [held])
+    name = f"somebody with the role {role.name} for {held.where}"
+    return Actor(
+        0,
+        name,
+        ctx.actor.zone,
+        "",
+        (role.name,),
+        frozenset(reach),
+        ctx.actor.address,
+        reach,
+        read_only=ctx.actor.name,
+    )
 
 
 def refuse_without_factor(actor: Actor) -> None:

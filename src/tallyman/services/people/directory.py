@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from tallyman.services.context import Ctx, company_of
+from tallyman.services.context import Ctx, company_of, in_transaction
 from tallyman.services.people.answers import Division, Happened, Me, Person
 from tallyman.store.db import Tx
 from tallyman.store.records.common import CommonHistory
@@ -30,30 +30,27 @@ def divisions(ctx: Ctx) -> list[Division]:
     ]
 
 
-def me(ctx: Ctx) -> Me:
+@in_transaction
+def me(tx: Tx, ctx: Ctx) -> Me:
     """The signed-in person with permissions, unread count and the company's basics."""
-
-    def look(tx: Tx) -> Me:
-        company = company_of(tx)
-        return Me(
-            id=ctx.actor.person_id or 0,
-            name=ctx.actor.name,
-            email=ctx.actor.email,
-            zone=ctx.actor.zone,
-            roles=list(ctx.actor.roles),
-            seen_by=ctx.actor.read_only,
-            locale=ctx.actor.locale,
-            factor_for=list(ctx.actor.factor_for),
-            requests=tx.count("access.open_requests", person=ctx.actor.person_id),
-            permissions=sorted(ctx.actor.permissions),
-            everywhere=sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
-            unread=tx.count("alerts.unread", person=ctx.actor.person_id),
-            company=company.name,
-            currency=company.currency,
-            company_zone=company.zone,
-        )
-
-    return ctx.db.transact(look)
+    company = company_of(tx)
+    return Me(
+        id=ctx.actor.person_id or 0,
+        name=ctx.actor.name,
+        email=ctx.actor.email,
+        zone=ctx.actor.zone,
+        roles=list(ctx.actor.roles),
+        seen_by=ctx.actor.read_only,
+        locale=ctx.actor.locale,
+        factor_for=list(ctx.actor.factor_for),
+        requests=tx.count("access.open_requests", person=ctx.actor.person_id),
+        permissions=sorted(ctx.actor.permissions),
+        everywhere=sorted(one for one in ctx.actor.permissions if ctx.actor.areas(one) is None),
+        unread=tx.count("alerts.unread", person=ctx.actor.person_id),
+        company=company.name,
+        currency=company.currency,
+        company_zone=company.zone,
+    )
 
 
 def history(ctx: Ctx, subject: str, number: int) -> list[Happened]:

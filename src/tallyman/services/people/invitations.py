@@ -10,7 +10,7 @@ from datetime import timedelta
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.access import give_in
-from tallyman.services.context import Ctx, audit, changed, company_of, effect
+from tallyman.services.context import Ctx, audit, changed, company_of, effect, in_transaction
 from tallyman.services.people import guesses, links
 from tallyman.services.people.answers import LinkOut
 from tallyman.services.people.sessions import hash_password
@@ -92,18 +92,15 @@ def _send_invitation(tx: Tx, ctx: Ctx, person: Person) -> None:
     links.send(tx, ctx, "invitation", person.id, person.email, INVITED_FOR, subject, body)
 
 
-def invite(ctx: Ctx, given: Invited) -> int:
+@in_transaction
+def invite(tx: Tx, ctx: Ctx, given: Invited) -> int:
     """Invites somebody, who can be picked from now on; gives their number.
 
     Anybody may invite a colleague; a role with it asks for role.decide where it is held.
     """
     ctx.require("idea.make")
     email, name = check_address(given.email), check_name(given.name)
-
-    def work(tx: Tx) -> int:
-        return invite_in(tx, ctx, given, email, name)
-
-    return ctx.db.transact(work)
+    return invite_in(tx, ctx, given, email, name)
 
 
 def invite_in(tx: Tx, ctx: Ctx, given: Invited, email: str, name: str) -> int:
@@ -141,59 +138,48 @@ def invite_in(tx: Tx, ctx: Ctx, given: Invited, email: str, name: str) -> int:
     return number
 
 
-def invite_again(ctx: Ctx, person_id: int) -> None:
+@in_transaction
+def invite_again(tx: Tx, ctx: Ctx, person_id: int) -> None:
     """Sends a new invitation; the former link ends."""
     ctx.require("idea.make")
-
-    def work(tx: Tx) -> None:
-        person = tx.one(Person, "people.by_id", id=person_id)
-        latest = tx.value(int, "links.made_by", kind="invitation", person=person_id)
-        if latest is None or latest != ctx.actor.person_id:
-            ctx.require("person.make")
-        if person is None or person.state != "invited":
-            raise Refused("Only somebody who has not accepted yet is invited again.", "Load the page again.")
-        _send_invitation(tx, ctx, person)
-        audit(tx, ctx, "person invited again", f"person:{person_id}", f"Invited {person.name} again")
-        changed(tx, ctx, "people", person_id)
-
-    ctx.db.transact(work)
+    person = tx.one(Person, "people.by_id", id=person_id)
+    latest = tx.value(int, "links.made_by", kind="invitation", person=person_id)
+    if latest is None or latest != ctx.actor.person_id:
+        ctx.require("person.make")
+    if person is None or person.state != "invited":
+        raise Refused("Only somebody who has not accepted yet is invited again.", "Load the page again.")
+    _send_invitation(tx, ctx, person)
+    audit(tx, ctx, "person invited again", f"person:{person_id}", f"Invited {person.name} again")
+    changed(tx, ctx, "people", person_id)
 
 
-def look(ctx: Ctx, kind: str, token: str) -> LinkOut:
+@in_transaction
+def look(tx: Tx, ctx: Ctx, kind: str, token: str) -> LinkOut:
     """What the page of a link shows; looking changes nothing."""
-
-    def work(tx: Tx) -> LinkOut:
-        row = links.open_link(tx, ctx, kind, token)
-        company = company_of(tx)
-        return LinkOut(
-            name=row.name, email=row.email, zone=row.zone, company=company.name, ends_at=row.ends_at
-        )
-
-    return ctx.db.transact(work)
+    row = links.open_link(tx, ctx, kind, token)
+    company = company_of(tx)
+    return LinkOut(name=row.name, email=row.email, zone=row.zone, company=company.name, ends_at=row.ends_at)
 
 
-def accept(ctx: Ctx, token: str, name: str, password: str, zone: str) -> str:
+@in_transaction
+def accept(tx: Tx, ctx: Ctx, token: str, name: str, password: str, zone: str) -> str:
     """Accepts an invitation; gives the address to sign in with."""
     clean = check_name(name)
     fault = zone_fault(zone, "zone")
     if fault:
         raise InputFaults([fault])
-
-    def work(tx: Tx) -> str:
-        row = links.open_link(tx, ctx, "invitation", token)
-        check_password(password, clean, row.email)
-        if not tx.write("links.use", id=row.id, now=ctx.now):
-            raise NotFound("This link does not work any more.", "Ask for a new one.")
-        done = tx.write(
-            "people.accept", id=row.person_id, name=clean, zone=zone, password=hash_password(password)
-        )
-        if not done:
-            raise Refused("This invitation was accepted already.", "Sign in.")
-        audit(tx, ctx, "invitation accepted", f"person:{row.person_id}", f"{clean} accepted")
-        changed(tx, ctx, "people", row.person_id)
-        return str(row.email)
-
-    return ctx.db.transact(work)
+    row = links.open_link(tx, ctx, "invitation", token)
+    check_password(password, clean, row.email)
+    if not tx.write("links.use", id=row.id, now=ctx.now):
+        raise NotFound("This link does not work any more.", "Ask for a new one.")
+    done = tx.write(
+        "people.accept", id=row.person_id, name=clean, zone=zone, password=hash_password(password)
+    )
+    if not done:
+        raise Refused("This invitation was accepted already.", "Sign in.")
+    audit(tx, ctx, "invitation accepted", f"person:{row.person_id}", f"{clean} accepted")
+    changed(tx, ctx, "people", row.person_id)
+    return str(row.email)
 
 
 def forgot(ctx: Ctx, email: str) -> None:
@@ -231,16 +217,13 @@ def send_reset(tx: Tx, ctx: Ctx, email: str) -> None:
     audit(tx, ctx, "password forgotten", f"person:{person.id}", "Asked for a new password by mail")
 
 
-def reset(ctx: Ctx, token: str, password: str) -> None:
+@in_transaction
+def reset(tx: Tx, ctx: Ctx, token: str, password: str) -> None:
     """Sets a new password by a link; every session of the person ends."""
-
-    def work(tx: Tx) -> None:
-        row = links.open_link(tx, ctx, "password", token)
-        check_password(password, row.name, row.email)
-        if not tx.write("links.use", id=row.id, now=ctx.now):
-            raise NotFound("This link does not work any more.", "Ask for a new one.")
-        tx.write("people.set_password", id=row.person_id, password=hash_password(password))
-        tx.write("people.end_sessions_of", person=row.person_id, but="")
-        audit(tx, ctx, "password changed", f"person:{row.person_id}", "Chose a new password by mail")
-
-    ctx.db.transact(work)
+    row = links.open_link(tx, ctx, "password", token)
+    check_password(password, row.name, row.email)
+    if not tx.write("links.use", id=row.id, now=ctx.now):
+        raise NotFound("This link does not work any more.", "Ask for a new one.")
+    tx.write("people.set_password", id=row.person_id, password=hash_password(password))
+    tx.write("people.end_sessions_of", person=row.person_id, but="")
+    audit(tx, ctx, "password changed", f"person:{row.person_id}", "Chose a new password by mail")

@@ -8,7 +8,7 @@ from tallyman.core.alerts import MAIL_CHOICES, TOPICS, kinds
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.people import guesses, second_factor
 from tallyman.services.people.answers import LocaleOut, MailOut, Named, Profile, SessionOut
 from tallyman.services.people.invitations import check_name, check_password
@@ -74,7 +74,10 @@ def profile(ctx: Ctx, token: str) -> Profile:
     return ctx.db.transact(work)
 
 
-def change_profile(ctx: Ctx, name: str, zone: str, locale: str, mail: dict[str, str], version: int) -> None:
+@in_transaction
+def change_profile(
+    tx: Tx, ctx: Ctx, name: str, zone: str, locale: str, mail: dict[str, str], version: int
+) -> None:
     """Changes name, zone, how dates and numbers are written, and which mails are wanted."""
     clean = check_name(name)
     faults = [fault for fault in [zone_fault(zone, "zone")] if fault]
@@ -85,35 +88,32 @@ def change_profile(ctx: Ctx, name: str, zone: str, locale: str, mail: dict[str, 
             faults.append(Fault("mail", f"{kind}: {how}", f"allowed: {', '.join(MAIL_CHOICES)}"))
     if faults:
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> None:
-        old = _me(tx, ctx)
-        done = tx.write(
-            "people.change_profile",
-            id=old.id,
-            name=clean,
-            zone=zone,
-            locale=locale,
-            mail=mail,
-            version=version,
+    old = _me(tx, ctx)
+    done = tx.write(
+        "people.change_profile",
+        id=old.id,
+        name=clean,
+        zone=zone,
+        locale=locale,
+        mail=mail,
+        version=version,
+    )
+    if not done:
+        raise Conflict(
+            "Your profile was changed in another window meanwhile.",
+            "Look at it now, then save yours again.",
+            theirs={"name": old.name, "zone": old.zone},
+            yours={"name": clean, "zone": zone},
+            version=old.version,
         )
-        if not done:
-            raise Conflict(
-                "Your profile was changed in another window meanwhile.",
-                "Look at it now, then save yours again.",
-                theirs={"name": old.name, "zone": old.zone},
-                yours={"name": clean, "zone": zone},
-                version=old.version,
-            )
-        before = {key: getattr(old, key) for key in ("name", "zone", "locale", "mail")}
-        after = {"name": clean, "zone": zone, "locale": locale, "mail": mail}
-        audit(tx, ctx, "profile changed", f"person:{old.id}", "Changed the profile", before, after)
-        changed(tx, ctx, "people", old.id)
-
-    ctx.db.transact(work)
+    before = {key: getattr(old, key) for key in ("name", "zone", "locale", "mail")}
+    after = {"name": clean, "zone": zone, "locale": locale, "mail": mail}
+    audit(tx, ctx, "profile changed", f"person:{old.id}", "Changed the profile", before, after)
+    changed(tx, ctx, "people", old.id)
 
 
-def set_away(ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | None) -> None:
+@in_transaction
+def set_away(tx: Tx, ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | None) -> None:
     """From when to when one is away, and who looks after the desk meanwhile; none of them ends it."""
     faults = []
     if end is None and (start is not None or stand_in_id is not None):
@@ -124,23 +124,19 @@ def set_away(ctx: Ctx, start: date | None, end: date | None, stand_in_id: int | 
         faults.append(Fault("stand_in", ctx.actor.name, "name somebody else"))
     if faults:
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> None:
-        me = _me(tx, ctx)
-        if end is not None and end < company_day(tx, ctx):
-            raise InputFaults([Fault("away_until", end.isoformat(), "it is over already")])
-        if stand_in_id is not None:
-            other = tx.one(Person, "people.by_id", id=stand_in_id)
-            if other is None or other.state != "active":
-                raise InputFaults([Fault("stand_in", stand_in_id, "choose somebody who is active")])
-        tx.write("people.set_away", id=me.id, start=start, end=end, stand_in=stand_in_id)
-        words = f"Away until {end}" if end else "Back again"
-        audit(tx, ctx, "away", f"person:{me.id}", words)
-        if stand_in_id is not None and end is not None:
-            tell(tx, ctx, kinds.STANDS_IN, {"id": me.id}, [stand_in_id], until=end)
-        changed(tx, ctx, "people", me.id)
-
-    ctx.db.transact(work)
+    me = _me(tx, ctx)
+    if end is not None and end < company_day(tx, ctx):
+        raise InputFaults([Fault("away_until", end.isoformat(), "it is over already")])
+    if stand_in_id is not None:
+        other = tx.one(Person, "people.by_id", id=stand_in_id)
+        if other is None or other.state != "active":
+            raise InputFaults([Fault("stand_in", stand_in_id, "choose somebody who is active")])
+    tx.write("people.set_away", id=me.id, start=start, end=end, stand_in=stand_in_id)
+    words = f"Away until {end}" if end else "Back again"
+    audit(tx, ctx, "away", f"person:{me.id}", words)
+    if stand_in_id is not None and end is not None:
+        tell(tx, ctx, kinds.STANDS_IN, {"id": me.id}, [stand_in_id], until=end)
+    changed(tx, ctx, "people", me.id)
 
 
 def change_password(ctx: Ctx, old: str, new: str, token: str) -> None:
@@ -161,23 +157,17 @@ def change_password(ctx: Ctx, old: str, new: str, token: str) -> None:
     ctx.db.transact(work)
 
 
-def end_session(ctx: Ctx, handle: str) -> None:
+@in_transaction
+def end_session(tx: Tx, ctx: Ctx, handle: str) -> None:
     """Signs out elsewhere: one of one's own sessions, by its handle."""
-
-    def work(tx: Tx) -> None:
-        if not tx.write("people.end_by_handle", person=ctx.actor.person_id, handle=handle):
-            raise NotFound("This sign-in has ended already.", "Load the page again.")
-        audit(tx, ctx, "signed out elsewhere", f"person:{ctx.actor.person_id}", "Ended a sign-in elsewhere")
-
-    ctx.db.transact(work)
+    if not tx.write("people.end_by_handle", person=ctx.actor.person_id, handle=handle):
+        raise NotFound("This sign-in has ended already.", "Load the page again.")
+    audit(tx, ctx, "signed out elsewhere", f"person:{ctx.actor.person_id}", "Ended a sign-in elsewhere")
 
 
-def end_other_sessions(ctx: Ctx, token: str) -> int:
+@in_transaction
+def end_other_sessions(tx: Tx, ctx: Ctx, token: str) -> int:
     """Signs out everywhere else; gives how many sign-ins ended."""
-
-    def work(tx: Tx) -> int:
-        ended = tx.write("people.end_sessions_of", person=ctx.actor.person_id, but=token_digest(token))
-        audit(tx, ctx, "signed out elsewhere", f"person:{ctx.actor.person_id}", f"Ended {ended} sign-ins")
-        return ended
-
-    return ctx.db.transact(work)
+    ended = tx.write("people.end_sessions_of", person=ctx.actor.person_id, but=token_digest(token))
+    audit(tx, ctx, "signed out elsewhere", f"person:{ctx.actor.person_id}", f"Ended {ended} sign-ins")
+    return ended

@@ -7,7 +7,7 @@ from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.access import keep_a_giver
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed, company_day
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.holding import permissions_of_role
 from tallyman.services.people.answers import Leaving, OpenWork, PersonRow
 from tallyman.services.people.invitations import check_name
@@ -33,41 +33,37 @@ PARTS = {
 STAYS = "proposed"
 
 
-def listed(ctx: Ctx, state: str | None) -> list[PersonRow]:
+@in_transaction
+def listed(tx: Tx, ctx: Ctx, state: str | None) -> list[PersonRow]:
     """Everybody with roles, groups and state, by name."""
     ctx.require("person.see")
-
-    def work(tx: Tx) -> list[PersonRow]:
-        rows = tx.all(PeopleListed, "people.listed", state=state)
-        invited = tuple(row.id for row in rows if row.state == "invited") or (0,)
-        links = {
-            row.person_id: row
-            for row in tx.all(LinksLatest, "links.latest", kind="invitation", people=invited)
-        }
-        today = company_day(tx, ctx)
-        return [
-            PersonRow(
-                id=row.id,
-                name=row.name,
-                email=row.email,
-                state=row.state,
-                zone=row.zone,
-                version=row.version,
-                division_id=row.division_id,
-                division=row.division,
-                roles=row.roles,
-                groups_in=row.groups_in,
-                seen_at=row.seen_at,
-                invited_until=links[row.id].ends_at if row.id in links else None,
-                away=row.away_until is not None and row.away_until >= today,
-                away_until=row.away_until,
-                stand_in=row.stand_in,
-                factor=row.factor,
-            )
-            for row in rows
-        ]
-
-    return ctx.db.transact(work)
+    rows = tx.all(PeopleListed, "people.listed", state=state)
+    invited = tuple(row.id for row in rows if row.state == "invited") or (0,)
+    links = {
+        row.person_id: row for row in tx.all(LinksLatest, "links.latest", kind="invitation", people=invited)
+    }
+    today = company_day(tx, ctx)
+    return [
+        PersonRow(
+            id=row.id,
+            name=row.name,
+            email=row.email,
+            state=row.state,
+            zone=row.zone,
+            version=row.version,
+            division_id=row.division_id,
+            division=row.division,
+            roles=row.roles,
+            groups_in=row.groups_in,
+            seen_at=row.seen_at,
+            invited_until=links[row.id].ends_at if row.id in links else None,
+            away=row.away_until is not None and row.away_until >= today,
+            away_until=row.away_until,
+            stand_in=row.stand_in,
+            factor=row.factor,
+        )
+        for row in rows
+    ]
 
 
 def as_csv(ctx: Ctx) -> bytes:
@@ -96,33 +92,28 @@ def find_person(tx: Tx, person_id: int) -> Person:
     return row
 
 
-def change_person(ctx: Ctx, person_id: int, name: str, division_id: int | None, version: int) -> None:
+@in_transaction
+def change_person(tx: Tx, ctx: Ctx, person_id: int, name: str, division_id: int | None, version: int) -> None:
     """Changes a person's name and division."""
     ctx.require("person.change")
     clean = check_name(name)
-
-    def work(tx: Tx) -> None:
-        old = find_person(tx, person_id)
-        if division_id is not None and division_id not in {
-            row.id for row in tx.all(PeopleDivisions, "people.divisions")
-        }:
-            raise InputFaults([Fault("division", division_id, "there is no such division; choose one")])
-        if not tx.write(
-            "people.change_person", id=person_id, name=clean, division=division_id, version=version
-        ):
-            raise Conflict(
-                f"Somebody changed {old.name} meanwhile.",
-                "Look at both, then save yours again.",
-                theirs={"name": old.name, "division": old.division_id},
-                yours={"name": clean, "division": division_id},
-                version=old.version,
-            )
-        before = {"name": old.name, "division": old.division_id}
-        after = {"name": clean, "division": division_id}
-        audit(tx, ctx, "person changed", f"person:{person_id}", f"Changed {clean}", before, after)
-        changed(tx, ctx, "people", person_id)
-
-    ctx.db.transact(work)
+    old = find_person(tx, person_id)
+    if division_id is not None and division_id not in {
+        row.id for row in tx.all(PeopleDivisions, "people.divisions")
+    }:
+        raise InputFaults([Fault("division", division_id, "there is no such division; choose one")])
+    if not tx.write("people.change_person", id=person_id, name=clean, division=division_id, version=version):
+        raise Conflict(
+            f"Somebody changed {old.name} meanwhile.",
+            "Look at both, then save yours again.",
+            theirs={"name": old.name, "division": old.division_id},
+            yours={"name": clean, "division": division_id},
+            version=old.version,
+        )
+    before = {"name": old.name, "division": old.division_id}
+    after = {"name": clean, "division": division_id}
+    audit(tx, ctx, "person changed", f"person:{person_id}", f"Changed {clean}", before, after)
+    changed(tx, ctx, "people", person_id)
 
 
 def _open_work(tx: Tx, person_id: int) -> list[OpenWork]:
@@ -149,76 +140,67 @@ def _hand_over(tx: Tx, ctx: Ctx, person_id: int, to_id: int | None) -> None:
     tx.write("people.hand_helper", **parties)
 
 
-def before_leaving(ctx: Ctx, person_id: int) -> Leaving:
+@in_transaction
+def before_leaving(tx: Tx, ctx: Ctx, person_id: int) -> Leaving:
     """What somebody would leave open: ideas with their part in each, roles, groups, sign-ins, tokens."""
     ctx.require("person.retire")
-
-    def work(tx: Tx) -> Leaving:
-        person = find_person(tx, person_id)
-        return Leaving(
-            name=person.name,
-            state=person.state,
-            work=_open_work(tx, person_id),
-            roles=[
-                row.role + (f" for {row.area}" if row.area else "")
-                for row in tx.all(AccessHeldBy, "access.held_by", person=person_id)
-                if row.grp is None
-            ],
-            groups=[row.name for row in tx.all(Member, "access.groups_of", person=person_id)],
-            sessions=len(tx.all(PeopleSessionsOf, "people.sessions_of", person=person_id, now=ctx.now)),
-        )
-
-    return ctx.db.transact(work)
+    person = find_person(tx, person_id)
+    return Leaving(
+        name=person.name,
+        state=person.state,
+        work=_open_work(tx, person_id),
+        roles=[
+            row.role + (f" for {row.area}" if row.area else "")
+            for row in tx.all(AccessHeldBy, "access.held_by", person=person_id)
+            if row.grp is None
+        ],
+        groups=[row.name for row in tx.all(Member, "access.groups_of", person=person_id)],
+        sessions=len(tx.all(PeopleSessionsOf, "people.sessions_of", person=person_id, now=ctx.now)),
+    )
 
 
-def deactivate(ctx: Ctx, person_id: int, to_id: int | None) -> int:
+@in_transaction
+def deactivate(tx: Tx, ctx: Ctx, person_id: int, to_id: int | None) -> int:
     """Somebody leaves: signed out, without roles and groups, the open work handed over. Gives how much."""
     ctx.require("person.retire")
     if person_id == ctx.actor.person_id:
         raise Refused("You cannot deactivate yourself.", "Ask somebody else who looks after people.")
-
-    def work(tx: Tx) -> int:
-        person = find_person(tx, person_id)
-        left = _open_work(tx, person_id)
-        wanted = [row for row in left if row.hands_over]
-        heir = tx.one(Person, "people.by_id", id=to_id) if to_id is not None else None
-        if wanted and (heir is None or heir.state != "active" or to_id == person_id):
-            message = f"{len(wanted)} open pieces of work need somebody active who takes them over"
-            raise InputFaults([Fault("to", to_id, message)])
-        own = [row for row in tx.all(AccessHeldBy, "access.held_by", person=person_id) if row.grp is None]
-        if any(row.area_id is None and "role.decide" in permissions_of_role(row.role, row) for row in own):
-            keep_a_giver(tx, but_person=person_id)
-        if wanted:
-            _hand_over(tx, ctx, person_id, to_id)
-        tx.write("people.drop_helping", person=person_id)
-        tx.write("people.leave", id=person_id, now=ctx.now)
-        tx.write("people.end_sessions_of", person=person_id, but="")
-        tx.write("tokens.revoke_of", person=person_id, now=ctx.now)
-        tx.write("people.drop_roles", person=person_id)
-        tx.write("people.drop_groups", person=person_id)
-        words = f"Deactivated {person.name}"
-        if heir and wanted:
-            words += f"; {heir.name} takes over {len(wanted)}"
-            taken = {"count": len(wanted), "name": person.name}
-            tell(tx, ctx, kinds.TAKES_OVER, {"id": person_id}, [heir.id], **taken)
-        before = {"roles": [row.role for row in own], "work": [row.id for row in wanted]}
-        audit(tx, ctx, "person deactivated", f"person:{person_id}", words, before, {"to": to_id})
-        changed(tx, ctx, "people", person_id)
-        changed(tx, ctx, "access")
-        return len(wanted)
-
-    return ctx.db.transact(work)
+    person = find_person(tx, person_id)
+    left = _open_work(tx, person_id)
+    wanted = [row for row in left if row.hands_over]
+    heir = tx.one(Person, "people.by_id", id=to_id) if to_id is not None else None
+    if wanted and (heir is None or heir.state != "active" or to_id == person_id):
+        message = f"{len(wanted)} open pieces of work need somebody active who takes them over"
+        raise InputFaults([Fault("to", to_id, message)])
+    own = [row for row in tx.all(AccessHeldBy, "access.held_by", person=person_id) if row.grp is None]
+    if any(row.area_id is None and "role.decide" in permissions_of_role(row.role, row) for row in own):
+        keep_a_giver(tx, but_person=person_id)
+    if wanted:
+        _hand_over(tx, ctx, person_id, to_id)
+    tx.write("people.drop_helping", person=person_id)
+    tx.write("people.leave", id=person_id, now=ctx.now)
+    tx.write("people.end_sessions_of", person=person_id, but="")
+    tx.write("tokens.revoke_of", person=person_id, now=ctx.now)
+    tx.write("people.drop_roles", person=person_id)
+    tx.write("people.drop_groups", person=person_id)
+    words = f"Deactivated {person.name}"
+    if heir and wanted:
+        words += f"; {heir.name} takes over {len(wanted)}"
+        taken = {"count": len(wanted), "name": person.name}
+        tell(tx, ctx, kinds.TAKES_OVER, {"id": person_id}, [heir.id], **taken)
+    before = {"roles": [row.role for row in own], "work": [row.id for row in wanted]}
+    audit(tx, ctx, "person deactivated", f"person:{person_id}", words, before, {"to": to_id})
+    changed(tx, ctx, "people", person_id)
+    changed(tx, ctx, "access")
+    return len(wanted)
 
 
-def reactivate(ctx: Ctx, person_id: int) -> None:
+@in_transaction
+def reactivate(tx: Tx, ctx: Ctx, person_id: int) -> None:
     """Somebody comes back, without the roles they had."""
     ctx.require("person.retire")
-
-    def work(tx: Tx) -> None:
-        person = find_person(tx, person_id)
-        if not tx.write("people.come_back", id=person_id):
-            raise Refused(f"{person.name} is {person.state}.", "Only who left comes back.")
-        audit(tx, ctx, "person reactivated", f"person:{person_id}", f"{person.name} is back, without roles")
-        changed(tx, ctx, "people", person_id)
-
-    ctx.db.transact(work)
+    person = find_person(tx, person_id)
+    if not tx.write("people.come_back", id=person_id):
+        raise Refused(f"{person.name} is {person.state}.", "Only who left comes back.")
+    audit(tx, ctx, "person reactivated", f"person:{person_id}", f"{person.name} is back, without roles")
+    changed(tx, ctx, "people", person_id)

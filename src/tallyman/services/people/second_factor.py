@@ -13,7 +13,7 @@ from tallyman.core.alerts import kinds
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services import safe
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed, company_of
+from tallyman.services.context import Ctx, audit, changed, company_of, in_transaction
 from tallyman.services.people import guesses
 from tallyman.services.people.answers import Enrolment, FactorOut
 from tallyman.store.db import Tx
@@ -124,24 +124,21 @@ def turn_off(ctx: Ctx, code: str) -> None:
     ctx.db.transact(work)
 
 
-def take_from(ctx: Ctx, person_id: int) -> None:
+@in_transaction
+def take_from(tx: Tx, ctx: Ctx, person_id: int) -> None:
     """Takes away somebody's second factor who lost it; they are told, and signed out everywhere."""
     ctx.require("person.change")
-
-    def work(tx: Tx) -> None:
-        person = tx.one(Person, "people.by_id", id=person_id)
-        if person is None or person.state == "erased":
-            raise NotFound("There is no such person.", "Choose one under House rules, People.")
-        if not is_on(tx, person_id):
-            raise Refused(f"{person.name} has no second factor.", "Load the page again.")
-        drop_factor(tx, ctx, person_id)
-        tx.write("people.end_sessions_of", person=person_id, but="")
-        words = f"Took away the second factor of {person.name}"
-        audit(tx, ctx, "second factor taken away", f"person:{person_id}", words)
-        tell(tx, ctx, kinds.FACTOR_TAKEN, {"id": person_id}, [person_id])
-        changed(tx, ctx, "people", person_id)
-
-    ctx.db.transact(work)
+    person = tx.one(Person, "people.by_id", id=person_id)
+    if person is None or person.state == "erased":
+        raise NotFound("There is no such person.", "Choose one under House rules, People.")
+    if not is_on(tx, person_id):
+        raise Refused(f"{person.name} has no second factor.", "Load the page again.")
+    drop_factor(tx, ctx, person_id)
+    tx.write("people.end_sessions_of", person=person_id, but="")
+    words = f"Took away the second factor of {person.name}"
+    audit(tx, ctx, "second factor taken away", f"person:{person_id}", words)
+    tell(tx, ctx, kinds.FACTOR_TAKEN, {"id": person_id}, [person_id])
+    changed(tx, ctx, "people", person_id)
 
 
 def roles_asking(tx: Tx, person_id: int) -> list[str]:

@@ -15,7 +15,7 @@ from tallyman.errors import Clash, Fault, Forbidden, InputFaults, NotFound, NotS
 from tallyman.services import safe
 from tallyman.services.access import find_role
 from tallyman.services.alerts import tell
-from tallyman.services.context import Actor, Ctx, audit, changed, company_of
+from tallyman.services.context import Actor, Ctx, audit, changed, company_of, in_transaction
 from tallyman.services.house import outgoing, settings
 from tallyman.services.people import provider
 from tallyman.services.people.answers import FollowsOut, OutsideSettings
@@ -56,28 +56,25 @@ class Entered:
     back: str
 
 
-def shown(ctx: Ctx) -> OutsideSettings:
+@in_transaction
+def shown(tx: Tx, ctx: Ctx) -> OutsideSettings:
     """The settings as their page shows them, never the secret."""
     ctx.require("house.change")
-
-    def work(tx: Tx) -> OutsideSettings:
-        value, version = settings.read(tx, SETTING)
-        kept = value or {}
-        groups = tx.all(SingleSignOnGroupsByClaim, "single_sign_on.groups_by_claim")
-        return OutsideSettings(
-            on=kept.get("on", False),
-            name=kept.get("name", ""),
-            issuer=kept.get("issuer", ""),
-            client_id=kept.get("client_id", ""),
-            groups_claim=kept.get("groups_claim", "groups"),
-            role_id=kept.get("role_id"),
-            version=version,
-            has_secret=tx.one(SafeByName, "safe.by_name", kind=SETTING, name=SECRET) is not None,
-            back=f"{address()}{BACK}",
-            groups=[FollowsOut(name=row.name, claim=row.claim) for row in groups],
-        )
-
-    return ctx.db.transact(work)
+    value, version = settings.read(tx, SETTING)
+    kept = value or {}
+    groups = tx.all(SingleSignOnGroupsByClaim, "single_sign_on.groups_by_claim")
+    return OutsideSettings(
+        on=kept.get("on", False),
+        name=kept.get("name", ""),
+        issuer=kept.get("issuer", ""),
+        client_id=kept.get("client_id", ""),
+        groups_claim=kept.get("groups_claim", "groups"),
+        role_id=kept.get("role_id"),
+        version=version,
+        has_secret=tx.one(SafeByName, "safe.by_name", kind=SETTING, name=SECRET) is not None,
+        back=f"{address()}{BACK}",
+        groups=[FollowsOut(name=row.name, claim=row.claim) for row in groups],
+    )
 
 
 def _check(tx: Tx, given: Given) -> None:

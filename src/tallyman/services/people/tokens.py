@@ -11,7 +11,7 @@ from tallyman.core.access import PERMISSIONS, SUBJECTS, in_words
 from tallyman.core.alerts import kinds
 from tallyman.errors import Fault, Forbidden, InputFaults, NotFound, NotSignedIn, Refused
 from tallyman.services.alerts import tell
-from tallyman.services.context import Actor, Ctx, audit, changed
+from tallyman.services.context import Actor, Ctx, audit, changed, in_transaction
 from tallyman.services.people import actor_of, token_digest
 from tallyman.services.people.answers import MyTokens, PermissionOut, TokenMade, TokenRow
 from tallyman.services.people.second_factor import is_on
@@ -106,51 +106,45 @@ def everybodys(ctx: Ctx) -> list[TokenRow]:
     return [_shown(ctx, row) for row in ctx.db.transact(lambda tx: tx.all(TokensOfPerson, "tokens.all"))]
 
 
-def revoke(ctx: Ctx, token_id: int) -> None:
+@in_transaction
+def revoke(tx: Tx, ctx: Ctx, token_id: int) -> None:
     """A token works no more: one's own, or anybody's with token.retire; its owner is told."""
-
-    def work(tx: Tx) -> None:
-        row = tx.one(Token, "tokens.one", id=token_id)
-        if row is None or row.person_id != ctx.actor.person_id:
-            ctx.require("token.retire")
-        if row is None:
-            raise NotFound("There is no such token.", "Load the page again.")
-        if not tx.write("tokens.revoke", id=token_id, now=ctx.now):
-            raise Refused("This token was revoked already.", "Load the page again.")
-        audit(tx, ctx, "token revoked", f"token:{token_id}", f"Revoked the token {row.name}")
-        owner = row.person_id
-        tell(tx, ctx, kinds.TOKEN_REVOKED, {"id": owner}, [owner], name=row.name)
-        changed(tx, ctx, "tokens", token_id)
-
-    ctx.db.transact(work)
+    row = tx.one(Token, "tokens.one", id=token_id)
+    if row is None or row.person_id != ctx.actor.person_id:
+        ctx.require("token.retire")
+    if row is None:
+        raise NotFound("There is no such token.", "Load the page again.")
+    if not tx.write("tokens.revoke", id=token_id, now=ctx.now):
+        raise Refused("This token was revoked already.", "Load the page again.")
+    audit(tx, ctx, "token revoked", f"token:{token_id}", f"Revoked the token {row.name}")
+    owner = row.person_id
+    tell(tx, ctx, kinds.TOKEN_REVOKED, {"id": owner}, [owner], name=row.name)
+    changed(tx, ctx, "tokens", token_id)
 
 
-def who_is(ctx: Ctx, token: str) -> Actor:
+@in_transaction
+def who_is(tx: Tx, ctx: Ctx, token: str) -> Actor:
     """The person a program works for, with no more than the token's scope. Raises NotSignedIn."""
-
-    def look(tx: Tx) -> Actor:
-        row = tx.one(TokensByHash, "tokens.by_hash", token=token_digest(token), now=ctx.now)
-        if row is None:
-            raise NotSignedIn(
-                "This token is not known, was revoked, or has run out.", "Make another in your profile."
-            )
-        used = row.used_at
-        if used is None or ctx.now - used > timedelta(minutes=1) or row.used_from != ctx.actor.address:
-            tx.write("tokens.used", id=row.id, now=ctx.now, address=ctx.actor.address)
-        actor = actor_of(tx, ctx, row.person_id)
-        scope = frozenset(row.scope) - NOT_FOR_PROGRAMS
-        held = {one: areas for one, areas in (actor.reach or {}).items() if one in scope}
-        return replace(
-            actor,
-            name=f"{actor.name} by {row.name}"[:120],
-            permissions=frozenset(held),
-            reach=held,
-            program=row.name,
-            factor_for=() if is_on(tx, row.person_id) else actor.factor_for,
-            stands_in_for=(),
+    row = tx.one(TokensByHash, "tokens.by_hash", token=token_digest(token), now=ctx.now)
+    if row is None:
+        raise NotSignedIn(
+            "This token is not known, was revoked, or has run out.", "Make another in your profile."
         )
-
-    return ctx.db.transact(look)
+    used = row.used_at
+    if used is None or ctx.now - used > timedelta(minutes=1) or row.used_from != ctx.actor.address:
+        tx.write("tokens.used", id=row.id, now=ctx.now, address=ctx.actor.address)
+    actor = actor_of(tx, ctx, row.person_id)
+    scope = frozenset(row.scope) - NOT_FOR_PROGRAMS
+    held = {one: areas for one, areas in (actor.reach or {}).items() if one in scope}
+    return replace(
+        actor,
+        name=f"{actor.name} by {row.name}"[:120],
+        permissions=frozenset(held),
+        reach=held,
+        program=row.name,
+        factor_for=() if is_on(tx, row.person_id) else actor.factor_for,
+        stands_in_for=(),
+    )
 
 
 def refuse_programs(actor: Actor) -> None:

@@ -11,7 +11,7 @@ from tallyman.core.exact import exact, text_of
 from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed, unseen
+from tallyman.services.context import Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.rates.answers import RateKind, RateRow
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
@@ -174,8 +174,9 @@ def _whom_faults(kind: str, wanted: Wanted) -> list[Fault]:
     return faults
 
 
+@in_transaction
 def propose(
-    ctx: Ctx, kind: str, value: object, since: date, source: str, wanted: Wanted | None = None
+    tx: Tx, ctx: Ctx, kind: str, value: object, since: date, source: str, wanted: Wanted | None = None
 ) -> int:
     """Proposes a rate from a day on; somebody else approves it."""
     ctx.require("rate.make")
@@ -196,14 +197,10 @@ def propose(
         faults.append(Fault("source", source, "say where the figure comes from"))
     if faults:
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> int:
-        ctx.require_at("rate.make", _area_of(tx, wanted.idea_id))
-        if wanted.division_id and tx.one(Area, "house.division", id=wanted.division_id) is None:
-            raise InputFaults([Fault("division_id", wanted.division_id, "there is no such division")])
-        return add(tx, ctx, kind, number, since, source, wanted)
-
-    return ctx.db.transact(work)
+    ctx.require_at("rate.make", _area_of(tx, wanted.idea_id))
+    if wanted.division_id and tx.one(Area, "house.division", id=wanted.division_id) is None:
+        raise InputFaults([Fault("division_id", wanted.division_id, "there is no such division")])
+    return add(tx, ctx, kind, number, since, source, wanted)
 
 
 def _area_of(tx: Tx, idea_id: int) -> int | None:
@@ -239,29 +236,24 @@ def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, 
     return rate_id
 
 
-def settle(ctx: Ctx, rate_id: int, approved: bool) -> None:
+@in_transaction
+def settle(tx: Tx, ctx: Ctx, rate_id: int, approved: bool) -> None:
     """Approves or refuses a proposed rate; not by whom it was proposed."""
     ctx.require("rate.decide")
-
-    def work(tx: Tx) -> None:
-        row = tx.one(TallyRate, "tally.rate", id=rate_id)
-        if row is None or not (row.idea_id == 0 or ctx.actor.may_at("rate.see", row.area_id)):
-            missing = NotFound("There is no such rate.", "Load the page again.")
-            raise unseen(ctx, "rate.see", row is not None, missing)
-        ctx.require_at("rate.decide", row.area_id)
-        if row.made_by == ctx.actor.person_id:
-            raise Refused(
-                "You proposed this rate yourself, so somebody else approves it.",
-                "Ask another lead.",
-            )
-        state = "approved" if approved else "refused"
-        if not tx.write(
-            "tally.settle_rate", id=rate_id, state=state, person=ctx.actor.person_id, now=ctx.now
-        ):
-            raise Refused(f"This rate is {row.state} already.", "Load the page again.")
-        words = f"{KINDS[row.kind].name} {row.value} from {row.since}: {state}"
-        audit(tx, ctx, f"rate {state}", f"rate:{rate_id}", words)
-        tell(tx, ctx, RATE_SETTLED, row, state=state, rate=words)
-        changed(tx, ctx, "rates", rate_id)
-
-    ctx.db.transact(work)
+    row = tx.one(TallyRate, "tally.rate", id=rate_id)
+    if row is None or not (row.idea_id == 0 or ctx.actor.may_at("rate.see", row.area_id)):
+        missing = NotFound("There is no such rate.", "Load the page again.")
+        raise unseen(ctx, "rate.see", row is not None, missing)
+    ctx.require_at("rate.decide", row.area_id)
+    if row.made_by == ctx.actor.person_id:
+        raise Refused(
+            "You proposed this rate yourself, so somebody else approves it.",
+            "Ask another lead.",
+        )
+    state = "approved" if approved else "refused"
+    if not tx.write("tally.settle_rate", id=rate_id, state=state, person=ctx.actor.person_id, now=ctx.now):
+        raise Refused(f"This rate is {row.state} already.", "Load the page again.")
+    words = f"{KINDS[row.kind].name} {row.value} from {row.since}: {state}"
+    audit(tx, ctx, f"rate {state}", f"rate:{rate_id}", words)
+    tell(tx, ctx, RATE_SETTLED, row, state=state, rate=words)
+    changed(tx, ctx, "rates", rate_id)

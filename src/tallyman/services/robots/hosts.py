@@ -11,7 +11,7 @@ from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent, read_hours
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.services.answers import AreaName
-from tallyman.services.context import Ctx, audit, changed, unseen
+from tallyman.services.context import Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.house import areas_around, areas_seen, sees_area
 from tallyman.services.naming import clean_name, named
 from tallyman.services.people import token_digest
@@ -162,20 +162,17 @@ def _set_seats(tx: Tx, host_id: int, seats: int) -> None:
     tx.write("robots.set_seats", id=host_id, seats=seats)
 
 
-def set_seats(ctx: Ctx, host_id: int, seats: int) -> None:
+@in_transaction
+def set_seats(tx: Tx, ctx: Ctx, host_id: int, seats: int) -> None:
     """Gives a host more or fewer seats."""
     ctx.require("robot.change")
-
-    def work(tx: Tx) -> None:
-        host = _host(tx, ctx, host_id)
-        _set_seats(tx, host_id, seats)
-        words = f"{host.name}: {host.seats} → {seats} seats"
-        before, after = {"seats": host.seats}, {"seats": seats}
-        audit(tx, ctx, "seats changed", f"host:{host_id}", words, before, after)
-        changed(tx, ctx, "robots")
-        changed(tx, ctx, "runs")
-
-    ctx.db.transact(work)
+    host = _host(tx, ctx, host_id)
+    _set_seats(tx, host_id, seats)
+    words = f"{host.name}: {host.seats} → {seats} seats"
+    before, after = {"seats": host.seats}, {"seats": seats}
+    audit(tx, ctx, "seats changed", f"host:{host_id}", words, before, after)
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "runs")
 
 
 def _check_account(account: str) -> str:
@@ -186,7 +183,8 @@ def _check_account(account: str) -> str:
     return account.strip()
 
 
-def set_hours(ctx: Ctx, host_id: int, start: str | None, end: str | None, zone: str) -> None:
+@in_transaction
+def set_hours(tx: Tx, ctx: Ctx, host_id: int, start: str | None, end: str | None, zone: str) -> None:
     """The hours within which a host works; none of both means always."""
     ctx.require("robot.change")
     faults = []
@@ -198,44 +196,37 @@ def set_hours(ctx: Ctx, host_id: int, start: str | None, end: str | None, zone: 
     wrong_zone = zone_fault(zone, "zone")
     if faults or wrong_zone:
         raise InputFaults([*faults, *([wrong_zone] if wrong_zone else [])])
-
-    def work(tx: Tx) -> None:
-        host = _host(tx, ctx, host_id)
-        tx.write("robots.set_hours", id=host_id, start=start, end=end, zone=zone if start else None)
-        words = f"{host.name} works {f'{start} to {end} ({zone})' if start else 'at any hour'}"
-        audit(tx, ctx, "hours changed", f"host:{host_id}", words)
-        changed(tx, ctx, "robots")
-        changed(tx, ctx, "runs")
-
-    ctx.db.transact(work)
+    host = _host(tx, ctx, host_id)
+    tx.write("robots.set_hours", id=host_id, start=start, end=end, zone=zone if start else None)
+    words = f"{host.name} works {f'{start} to {end} ({zone})' if start else 'at any hour'}"
+    audit(tx, ctx, "hours changed", f"host:{host_id}", words)
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "runs")
 
 
+@in_transaction
 def add_robot(
-    ctx: Ctx, name: str, host_id: int, tags: list[str], area_ids: list[int], account: str = ""
+    tx: Tx, ctx: Ctx, name: str, host_id: int, tags: list[str], area_ids: list[int], account: str = ""
 ) -> int:
     """A new robot on a host, with tags and account, allowed in some areas and those below them."""
     ctx.require("robot.make")
     name, tags, account = clean_name("name", name), check_tags(tags), _check_account(account)
-
-    def work(tx: Tx) -> int:
-        _may_allow(ctx, "robot.make", area_ids or [None])
-        if tx.one(HostRow, "robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
-            raise InputFaults([Fault("host", host_id, "there is no such host that you may see; choose one")])
-        robot_id = named(
-            lambda: tx.insert(
-                "robots.add_robot", name=name, host=host_id, tags=tags, account=account, now=ctx.now
-            ),
-            "name",
-            name,
-        )
-        tx.write("robots.add_slot", kind="robot", owner=robot_id, n=0)
-        _allow(tx, robot_id, area_ids)
-        audit(tx, ctx, "robot added", f"robot:{robot_id}", f"Added the robot {name}")
-        changed(tx, ctx, "robots")
-        changed(tx, ctx, "runs")
-        return int(robot_id)
-
-    return ctx.db.transact(work)
+    _may_allow(ctx, "robot.make", area_ids or [None])
+    if tx.one(HostRow, "robots.host", id=host_id) is None or not _sees_host(tx, ctx, host_id):
+        raise InputFaults([Fault("host", host_id, "there is no such host that you may see; choose one")])
+    robot_id = named(
+        lambda: tx.insert(
+            "robots.add_robot", name=name, host=host_id, tags=tags, account=account, now=ctx.now
+        ),
+        "name",
+        name,
+    )
+    tx.write("robots.add_slot", kind="robot", owner=robot_id, n=0)
+    _allow(tx, robot_id, area_ids)
+    audit(tx, ctx, "robot added", f"robot:{robot_id}", f"Added the robot {name}")
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "runs")
+    return int(robot_id)
 
 
 def _allow(tx: Tx, robot_id: int, area_ids: list[int]) -> None:
@@ -248,31 +239,28 @@ def _allow(tx: Tx, robot_id: int, area_ids: list[int]) -> None:
         tx.write("robots.allow", robot=robot_id, area=area_id)
 
 
+@in_transaction
 def change_robot(
-    ctx: Ctx, robot_id: int, tags: list[str], area_ids: list[int], version: int, account: str = ""
+    tx: Tx, ctx: Ctx, robot_id: int, tags: list[str], area_ids: list[int], version: int, account: str = ""
 ) -> None:
     """Changes tags, account and areas of a robot, unless somebody else did meanwhile."""
     ctx.require("robot.change")
     tags, account = check_tags(tags), _check_account(account)
-
-    def work(tx: Tx) -> None:
-        robot = _robot(tx, ctx, robot_id)
-        _may_allow(ctx, "robot.change", area_ids)
-        if not tx.write("robots.change_robot", id=robot_id, tags=tags, account=account, version=version):
-            raise Conflict(
-                f"Somebody changed {robot.name} meanwhile.",
-                "Look at its tags and areas now, then save yours again.",
-                theirs={"tags": robot.tags},
-                yours={"tags": tags},
-                version=robot.version,
-            )
-        _allow(tx, robot_id, area_ids)
-        before, after = {"tags": robot.tags}, {"tags": tags, "areas": area_ids}
-        audit(tx, ctx, "robot changed", f"robot:{robot_id}", f"Changed {robot.name}", before, after)
-        changed(tx, ctx, "robots")
-        changed(tx, ctx, "runs")
-
-    ctx.db.transact(work)
+    robot = _robot(tx, ctx, robot_id)
+    _may_allow(ctx, "robot.change", area_ids)
+    if not tx.write("robots.change_robot", id=robot_id, tags=tags, account=account, version=version):
+        raise Conflict(
+            f"Somebody changed {robot.name} meanwhile.",
+            "Look at its tags and areas now, then save yours again.",
+            theirs={"tags": robot.tags},
+            yours={"tags": tags},
+            version=robot.version,
+        )
+    _allow(tx, robot_id, area_ids)
+    before, after = {"tags": robot.tags}, {"tags": tags, "areas": area_ids}
+    audit(tx, ctx, "robot changed", f"robot:{robot_id}", f"Changed {robot.name}", before, after)
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "runs")
 
 
 def _account_fault(row: RobotSeen) -> str:
@@ -348,65 +336,62 @@ def hosts_seen(tx: Tx, ctx: Ctx) -> list[HostSeen]:
     return [row for row in tx.all(HostSeen, "robots.hosts") if row.id in seen]
 
 
-def view(ctx: Ctx) -> Robots:
+@in_transaction
+def view(tx: Tx, ctx: Ctx) -> Robots:
     """Areas, hosts and robots as the page shows them."""
     ctx.require("robot.see")
-
-    def work(tx: Tx) -> Robots:
-        robots = _seen_robots(tx, ctx)
-        areas = _areas_of(tx, robots)
-        hosts = hosts_seen(tx, ctx)
-        shown = [
-            Host(
-                id=host.id,
-                name=host.name,
-                heard_at=host.heard_at,
-                connected_at=host.connected_at,
-                connected=host.connected,
-                silent=host.connected and is_silent(host.heard_at, ctx.now),
-                code_open=host.code_until is not None and host.code_until > ctx.now,
-                account=host.account,
-                facts=host.facts,
-                clock_ahead_ms=host.clock_ahead_ms,
-                hours_from=host.hours_from,
-                hours_to=host.hours_to,
-                hours_zone=host.hours_zone,
-                seats=host.seats,
-                seats_used=host.seats_used,
-                leaving_at=host.leaving_at,
-                used_at=host.used_at,
-                used_from=host.used_from,
-                token_at=host.token_at,
-                bound=host.bound,
-            )
-            for host in hosts
-        ]
-        working = [
-            Robot(
-                id=robot.id,
-                name=robot.name,
-                host_id=robot.host_id,
-                host=robot.host,
-                runner_account=robot.runner_account,
-                silent=is_silent(robot.heard_at, ctx.now),
-                tags=robot.tags,
-                areas=[area for area in areas[robot.id] if sees_area(tx, ctx, area.id)],
-                busy_with=robot.busy_with,
-                account=robot.account,
-                account_fault=_account_fault(robot),
-                as_runner=_works_as_runner(robot),
-                version=robot.version,
-            )
-            for robot in robots
-        ]
-        return Robots(
-            areas=areas_seen(tx, ctx),
-            hosts=shown,
-            robots=working,
-            now=ctx.now,
+    robots = _seen_robots(tx, ctx)
+    areas = _areas_of(tx, robots)
+    hosts = hosts_seen(tx, ctx)
+    shown = [
+        Host(
+            id=host.id,
+            name=host.name,
+            heard_at=host.heard_at,
+            connected_at=host.connected_at,
+            connected=host.connected,
+            silent=host.connected and is_silent(host.heard_at, ctx.now),
+            code_open=host.code_until is not None and host.code_until > ctx.now,
+            account=host.account,
+            facts=host.facts,
+            clock_ahead_ms=host.clock_ahead_ms,
+            hours_from=host.hours_from,
+            hours_to=host.hours_to,
+            hours_zone=host.hours_zone,
+            seats=host.seats,
+            seats_used=host.seats_used,
+            leaving_at=host.leaving_at,
+            used_at=host.used_at,
+            used_from=host.used_from,
+            token_at=host.token_at,
+            bound=host.bound,
         )
-
-    return ctx.db.transact(work)
+        for host in hosts
+    ]
+    working = [
+        Robot(
+            id=robot.id,
+            name=robot.name,
+            host_id=robot.host_id,
+            host=robot.host,
+            runner_account=robot.runner_account,
+            silent=is_silent(robot.heard_at, ctx.now),
+            tags=robot.tags,
+            areas=[area for area in areas[robot.id] if sees_area(tx, ctx, area.id)],
+            busy_with=robot.busy_with,
+            account=robot.account,
+            account_fault=_account_fault(robot),
+            as_runner=_works_as_runner(robot),
+            version=robot.version,
+        )
+        for robot in robots
+    ]
+    return Robots(
+        areas=areas_seen(tx, ctx),
+        hosts=shown,
+        robots=working,
+        now=ctx.now,
+    )
 
 
 def tell_silent(ctx: Ctx) -> int:

@@ -10,7 +10,7 @@ from functools import partial
 
 from tallyman.core.runs.starting import RobotFacts, eligible
 from tallyman.errors import Away, Clash, Unavailable
-from tallyman.services.context import Ctx, changed
+from tallyman.services.context import Ctx, changed, in_transaction
 from tallyman.services.robots import host_tokens, robot_facts, slots
 from tallyman.services.runs import handover
 from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, WorkGiven
@@ -56,43 +56,40 @@ class Beat:
     leaving: bool = False
 
 
-def heartbeat(ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswer:
+@in_transaction
+def heartbeat(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswer:
     """Renews the leases of what the runner still works on; says what to pause, cancel or drop."""
-
-    def work(tx: Tx) -> HeartbeatAnswer:
-        ahead = int((beat.clock - ctx.now) / timedelta(milliseconds=1))
-        ahead = max(-(10**12), min(10**12, ahead))
-        if _worth_noting(ctx, host, ahead, beat.leaving or beat.fresh):
-            leaving = ctx.now if beat.leaving else None
-            tx.write("robots.heard", id=host.id, now=ctx.now, ahead=ahead, leaving=leaving)
-        if beat.accounts is not None and beat.accounts != host.accounts:
-            tx.write("robots.set_accounts", id=host.id, accounts=beat.accounts)
-            changed(tx, ctx, "robots")
-        if host.silent_told or host.heard_at is None or beat.fresh or beat.leaving:
-            changed(tx, ctx, "robots")
-            changed(tx, ctx, "runs")
-        if beat.fresh or beat.leaving:
-            handover.settle_with(tx, ctx, host, set(beat.runs), all_told=beat.fresh)
-        kept: list[HeldOut] = []
-        stop: list[int] = []
-        for run_id, fence in beat.runs:
-            if tx.write("runs.renew", id=run_id, fence=fence, host=host.id, now=ctx.now):
-                kept.append(HeldOut(run=run_id, fence=fence))
-            else:
-                stop.append(run_id)
-        mine = {one.run for one in kept}
-        working = [row for row in tx.all(RunsOfHost, "runs.of_host", host=host.id) if row.id in mine]
-        return HeartbeatAnswer(
-            at=ctx.now,
-            kept=kept,
-            cancel=[row.id for row in working if row.cancel_at is not None],
-            pause=[row.id for row in working if row.pause_at is not None],
-            stop=stop,
-            accounts=tx.values(str, "robots.accounts_of_host", host=host.id),
-            token=host_tokens.rotated(tx, ctx, host),
-        )
-
-    return ctx.db.transact(work)
+    ahead = int((beat.clock - ctx.now) / timedelta(milliseconds=1))
+    ahead = max(-(10**12), min(10**12, ahead))
+    if _worth_noting(ctx, host, ahead, beat.leaving or beat.fresh):
+        leaving = ctx.now if beat.leaving else None
+        tx.write("robots.heard", id=host.id, now=ctx.now, ahead=ahead, leaving=leaving)
+    if beat.accounts is not None and beat.accounts != host.accounts:
+        tx.write("robots.set_accounts", id=host.id, accounts=beat.accounts)
+        changed(tx, ctx, "robots")
+    if host.silent_told or host.heard_at is None or beat.fresh or beat.leaving:
+        changed(tx, ctx, "robots")
+        changed(tx, ctx, "runs")
+    if beat.fresh or beat.leaving:
+        handover.settle_with(tx, ctx, host, set(beat.runs), all_told=beat.fresh)
+    kept: list[HeldOut] = []
+    stop: list[int] = []
+    for run_id, fence in beat.runs:
+        if tx.write("runs.renew", id=run_id, fence=fence, host=host.id, now=ctx.now):
+            kept.append(HeldOut(run=run_id, fence=fence))
+        else:
+            stop.append(run_id)
+    mine = {one.run for one in kept}
+    working = [row for row in tx.all(RunsOfHost, "runs.of_host", host=host.id) if row.id in mine]
+    return HeartbeatAnswer(
+        at=ctx.now,
+        kept=kept,
+        cancel=[row.id for row in working if row.cancel_at is not None],
+        pause=[row.id for row in working if row.pause_at is not None],
+        stop=stop,
+        accounts=tx.values(str, "robots.accounts_of_host", host=host.id),
+        token=host_tokens.rotated(tx, ctx, host),
+    )
 
 
 def _worth_noting(ctx: Ctx, host: HostByToken, ahead: int, moved: bool) -> bool:
@@ -105,48 +102,40 @@ def _worth_noting(ctx: Ctx, host: HostByToken, ahead: int, moved: bool) -> bool:
     return drifted or ctx.now - host.heard_at > NOTED_AFTER
 
 
-def who_may_take(ctx: Ctx, listening: set[int]) -> set[int]:
+@in_transaction
+def who_may_take(tx: Tx, ctx: Ctx, listening: set[int]) -> set[int]:
     """Which of the hosts that wait for work are worth waking: two for each run that could start now.
 
     Waking is no claim: a host that is woken in vain asks again, and one that is not is woken next time.
     """
     if not listening:
         return set()
-
-    def work(tx: Tx) -> set[int]:
-        due = {
-            row.routine_id: row.runs for row in tx.all(RunsDueByRoutine, "runs.due_by_routine", now=ctx.now)
-        }
-        if not due:
-            return set()
-        robots = [one for one in robot_facts(tx) if one.host_id in listening and one.busy_with is None]
-        found: set[int] = set()
-        # A routine that cannot be looked at wakes nobody; whoever asks for work notes why.
-        routines = tx.all(RunsWaitingRoutines, "runs.waiting_routines")
-        asks = {row.routine_id: ask_of(row) for row in routines}
-        wants = Wants(tx, asks.values())
-        for row in routines:
-            ask = asks[row.routine_id]
-            able = {one.host_id for one in _eligible(wants, ctx, ask, ctx.now, robots, {}, "")} - found
-            most = 2 * min(due.get(row.routine_id, 0), row.run_limit - row.active)
-            found |= set(random.sample(sorted(able), min(most, len(able))))
-        return found
-
-    return ctx.db.transact(work)
+    due = {row.routine_id: row.runs for row in tx.all(RunsDueByRoutine, "runs.due_by_routine", now=ctx.now)}
+    if not due:
+        return set()
+    robots = [one for one in robot_facts(tx) if one.host_id in listening and one.busy_with is None]
+    found: set[int] = set()
+    # A routine that cannot be looked at wakes nobody; whoever asks for work notes why.
+    routines = tx.all(RunsWaitingRoutines, "runs.waiting_routines")
+    asks = {row.routine_id: ask_of(row) for row in routines}
+    wants = Wants(tx, asks.values())
+    for row in routines:
+        ask = asks[row.routine_id]
+        able = {one.host_id for one in _eligible(wants, ctx, ask, ctx.now, robots, {}, "")} - found
+        most = 2 * min(due.get(row.routine_id, 0), row.run_limit - row.active)
+        found |= set(random.sample(sorted(able), min(most, len(able))))
+    return found
 
 
-def asked(ctx: Ctx, host: HostByToken, key: str | None) -> WorkGiven | None:
+@in_transaction
+def asked(tx: Tx, ctx: Ctx, host: HostByToken, key: str | None) -> WorkGiven | None:
     """What this ask was given before, if its answer was lost on the way."""
-
-    def work(tx: Tx) -> WorkGiven | None:
-        row = None if key is None else tx.one(RunsAsked, "runs.asked", host=host.id, key=key)
-        if row is None:
-            return None
-        run = tx.one(LockedRun, "runs.lock", id=row.run_id)
-        robot = next((one for one in robot_facts(tx, host.id) if one.robot_id == row.robot_id), None)
-        return None if run is None or robot is None else _work_of(tx, run, robot)
-
-    return ctx.db.transact(work)
+    row = None if key is None else tx.one(RunsAsked, "runs.asked", host=host.id, key=key)
+    if row is None:
+        return None
+    run = tx.one(LockedRun, "runs.lock", id=row.run_id)
+    robot = next((one for one in robot_facts(tx, host.id) if one.robot_id == row.robot_id), None)
+    return None if run is None or robot is None else _work_of(tx, run, robot)
 
 
 def take(ctx: Ctx, host: HostByToken, key: str | None = None, *, begins: bool = False) -> WorkGiven | None:

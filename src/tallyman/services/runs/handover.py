@@ -11,7 +11,7 @@ from datetime import timedelta
 import structlog
 
 from tallyman.errors import NotFound
-from tallyman.services.context import Ctx, changed
+from tallyman.services.context import Ctx, changed, in_transaction
 from tallyman.services.robots import slots
 from tallyman.services.runs.life import lose
 from tallyman.services.upkeep import Work, each
@@ -60,15 +60,12 @@ def begin(ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> None:
     ctx.db.transact(lambda tx: begin_in(tx, ctx, host, run_id, fence))
 
 
-def give_back(ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> None:
+@in_transaction
+def give_back(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> None:
     """A runner that will not begin what it was handed gives it back at once."""
-
-    def work(tx: Tx) -> None:
-        run = tx.one(LockedRun, "runs.lock", id=run_id)
-        if run is not None and run.host_id == host.id:
-            take_back(tx, ctx, run_id, fence, "given back")
-
-    ctx.db.transact(work)
+    run = tx.one(LockedRun, "runs.lock", id=run_id)
+    if run is not None and run.host_id == host.id:
+        take_back(tx, ctx, run_id, fence, "given back")
 
 
 def take_back(tx: Tx, ctx: Ctx, run_id: int, fence: int, why: str) -> bool:

@@ -7,7 +7,7 @@ from datetime import timedelta
 from tallyman.core.alerts import kinds
 from tallyman.errors import Refused
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.runs.life import find, finish, ref
 from tallyman.store.db import Tx
 from tallyman.store.records.runs import LockedRun, Run, RunsLate
@@ -31,34 +31,31 @@ def keep(tx: Tx, ctx: Ctx, run: LockedRun, outcome: dict[str, object]) -> None:
     changed(tx, ctx, "runs", run.id)
 
 
-def decide(ctx: Ctx, run_id: int, counts: bool) -> str:
+@in_transaction
+def decide(tx: Tx, ctx: Ctx, run_id: int, counts: bool) -> str:
     """Says whether a late outcome counts; gives the run's state now. Raises Refused if none waits."""
     ctx.require("run.change")
-
-    def work(tx: Tx) -> str:
-        find(tx, ctx, run_id, "run.change")
-        run = tx.one(RunsLate, "runs.late", id=run_id)
-        if run is None or run.late is None or run.state != "lost":
-            raise Refused(f"No late outcome of {ref(run_id)} waits for a decision.", "Load the page again.")
-        if counts and tx.value(int, "runs.later_attempt", id=run_id) is not None:
-            raise Refused("A later attempt was made, which counts instead.", "Leave this one out.")
-        kept, by = run.late, ctx.actor.name
-        words = f"{by} let its late outcome {'count' if counts else 'not count'}"
-        if counts:
-            finish(
-                tx,
-                ctx,
-                run,
-                kept["state"],
-                outcome=kept["outcome"],
-                reason=f"{kept['reason']} {CAME_LATE}; {words}".strip(),
-                outputs=kept["outputs"],
-                counts=kept["counts"],
-            )
-        else:
-            tx.write("runs.drop_late", id=run_id, reason=f"lost; {words}", now=ctx.now)
-            changed(tx, ctx, "runs", run_id)
-        audit(tx, ctx, "late outcome decided", f"run:{run_id}", words, None, kept)
-        return str(kept["state"]) if counts else "lost"
-
-    return ctx.db.transact(work)
+    find(tx, ctx, run_id, "run.change")
+    run = tx.one(RunsLate, "runs.late", id=run_id)
+    if run is None or run.late is None or run.state != "lost":
+        raise Refused(f"No late outcome of {ref(run_id)} waits for a decision.", "Load the page again.")
+    if counts and tx.value(int, "runs.later_attempt", id=run_id) is not None:
+        raise Refused("A later attempt was made, which counts instead.", "Leave this one out.")
+    kept, by = run.late, ctx.actor.name
+    words = f"{by} let its late outcome {'count' if counts else 'not count'}"
+    if counts:
+        finish(
+            tx,
+            ctx,
+            run,
+            kept["state"],
+            outcome=kept["outcome"],
+            reason=f"{kept['reason']} {CAME_LATE}; {words}".strip(),
+            outputs=kept["outputs"],
+            counts=kept["counts"],
+        )
+    else:
+        tx.write("runs.drop_late", id=run_id, reason=f"lost; {words}", now=ctx.now)
+        changed(tx, ctx, "runs", run_id)
+    audit(tx, ctx, "late outcome decided", f"run:{run_id}", words, None, kept)
+    return str(kept["state"]) if counts else "lost"

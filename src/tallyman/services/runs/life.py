@@ -10,7 +10,7 @@ from tallyman.core.runs.starting import eligible, first_unmet, may_become, needs
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import check_inputs, misfits
 from tallyman.services import tally
-from tallyman.services.context import WORK, Ctx, audit, changed, unseen
+from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.robots import robot_facts, slots
 from tallyman.services.upkeep import Once, Work, each
 from tallyman.services.workshop import Wants, ask_of
@@ -97,52 +97,46 @@ def add(
     return run_id
 
 
-def start(ctx: Ctx, routine_id: int, key: str) -> int:
+@in_transaction
+def start(tx: Tx, ctx: Ctx, routine_id: int, key: str) -> int:
     """Starts a routine now; the same key gives the same run again."""
     ctx.require("run.make")
-
-    def work(tx: Tx) -> int:
-        once = Once("run", key, routine_id)
-        known = once.known(tx, ctx)
-        if known is not None:
-            return known
-        routine = find_routine_for(tx, ctx, routine_id, "run.make")
-        if routine.retired_at is not None:
-            raise Refused(f"{routine.name} is retired.", "Set up a new routine.")
-        check_inputs(routine.schema, routine.inputs)
-        run_id = add(tx, ctx, routine, ctx.actor.name)
-        once.made(tx, ctx, run_id)
-        audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine.name} now")
-        return run_id
-
-    return ctx.db.transact(work)
+    once = Once("run", key, routine_id)
+    known = once.known(tx, ctx)
+    if known is not None:
+        return known
+    routine = find_routine_for(tx, ctx, routine_id, "run.make")
+    if routine.retired_at is not None:
+        raise Refused(f"{routine.name} is retired.", "Set up a new routine.")
+    check_inputs(routine.schema, routine.inputs)
+    run_id = add(tx, ctx, routine, ctx.actor.name)
+    once.made(tx, ctx, run_id)
+    audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine.name} now")
+    return run_id
 
 
-def cancel(ctx: Ctx, run_id: int) -> str:
+@in_transaction
+def cancel(tx: Tx, ctx: Ctx, run_id: int) -> str:
     """Cancels a waiting run at once, asks the runner for a running one. Gives the state now."""
     ctx.require("run.change")
-
-    def work(tx: Tx) -> str:
-        find(tx, ctx, run_id, "run.change")
-        run = tx.one(LockedRun, "runs.lock", id=run_id)
-        assert run is not None
-        obj = f"run:{run_id}"
-        if run.state in ("waiting", "held"):
-            how = "while it was held" if run.state == "held" else "before it started"
-            if run.started_at is not None and run.state == "waiting":
-                how = "before it went on"
-            reason = f"cancelled by {ctx.actor.name} {how}"
-            _end_still(tx, ctx, run_id, run.state, "cancelled", reason, ctx.actor.person_id)
-            audit(tx, ctx, "run cancelled", obj, reason)
-        elif run.state == "running":
-            if tx.write("runs.ask_cancel", id=run_id, now=ctx.now, person=ctx.actor.person_id):
-                audit(tx, ctx, "cancel asked", obj, "Asked the runner to end it")
-        else:
-            raise Refused(f"{ref(run_id)} is {run.state} already.", "Nothing is left to cancel.")
-        changed(tx, ctx, "runs", run_id)
-        return "running" if run.state == "running" else "cancelled"
-
-    return ctx.db.transact(work)
+    find(tx, ctx, run_id, "run.change")
+    run = tx.one(LockedRun, "runs.lock", id=run_id)
+    assert run is not None
+    obj = f"run:{run_id}"
+    if run.state in ("waiting", "held"):
+        how = "while it was held" if run.state == "held" else "before it started"
+        if run.started_at is not None and run.state == "waiting":
+            how = "before it went on"
+        reason = f"cancelled by {ctx.actor.name} {how}"
+        _end_still(tx, ctx, run_id, run.state, "cancelled", reason, ctx.actor.person_id)
+        audit(tx, ctx, "run cancelled", obj, reason)
+    elif run.state == "running":
+        if tx.write("runs.ask_cancel", id=run_id, now=ctx.now, person=ctx.actor.person_id):
+            audit(tx, ctx, "cancel asked", obj, "Asked the runner to end it")
+    else:
+        raise Refused(f"{ref(run_id)} is {run.state} already.", "Nothing is left to cancel.")
+    changed(tx, ctx, "runs", run_id)
+    return "running" if run.state == "running" else "cancelled"
 
 
 def _end_still(
@@ -161,42 +155,36 @@ def _end_still(
     _ended(tx, ctx, run_id)
 
 
-def pause(ctx: Ctx, run_id: int) -> None:
+@in_transaction
+def pause(tx: Tx, ctx: Ctx, run_id: int) -> None:
     """Asks a running run to save its state and stop; its package must have checkpoints."""
     ctx.require("run.change")
-
-    def work(tx: Tx) -> None:
-        run = find(tx, ctx, run_id, "run.change")
-        if run.state != "running":
-            raise Refused(f"{ref(run_id)} is {run.state}.", "Only a running run can be paused.")
-        if not run.checkpoints:
-            raise Refused(
-                f"{run.package} {run.release_version} has no checkpoints, so it cannot be paused.",
-                "Cancel it, or release a version that calls checkpoint() and says checkpoints = true.",
-            )
-        if tx.write("runs.ask_pause", id=run_id, now=ctx.now, person=ctx.actor.person_id):
-            audit(tx, ctx, "pause asked", f"run:{run_id}", "Asked it to save its state and stop")
-            changed(tx, ctx, "runs", run_id)
-
-    ctx.db.transact(work)
-
-
-def go_on(ctx: Ctx, run_id: int) -> None:
-    """A held run waits again; any eligible robot takes its next segment with the saved state."""
-    ctx.require("run.change")
-
-    def work(tx: Tx) -> None:
-        run = find(tx, ctx, run_id, "run.change")
-        routine = find_routine(tx, run.routine_id)
-        order = order_key(ctx.now, routine.priority)
-        words = f"continued by {ctx.actor.name}"
-        if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words):
-            raise Refused(f"{ref(run_id)} is {run.state}.", "Only a held run can go on.")
-        changed(tx, ctx, WORK)
-        audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run.segment}")
+    run = find(tx, ctx, run_id, "run.change")
+    if run.state != "running":
+        raise Refused(f"{ref(run_id)} is {run.state}.", "Only a running run can be paused.")
+    if not run.checkpoints:
+        raise Refused(
+            f"{run.package} {run.release_version} has no checkpoints, so it cannot be paused.",
+            "Cancel it, or release a version that calls checkpoint() and says checkpoints = true.",
+        )
+    if tx.write("runs.ask_pause", id=run_id, now=ctx.now, person=ctx.actor.person_id):
+        audit(tx, ctx, "pause asked", f"run:{run_id}", "Asked it to save its state and stop")
         changed(tx, ctx, "runs", run_id)
 
-    ctx.db.transact(work)
+
+@in_transaction
+def go_on(tx: Tx, ctx: Ctx, run_id: int) -> None:
+    """A held run waits again; any eligible robot takes its next segment with the saved state."""
+    ctx.require("run.change")
+    run = find(tx, ctx, run_id, "run.change")
+    routine = find_routine(tx, run.routine_id)
+    order = order_key(ctx.now, routine.priority)
+    words = f"continued by {ctx.actor.name}"
+    if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words):
+        raise Refused(f"{ref(run_id)} is {run.state}.", "Only a held run can go on.")
+    changed(tx, ctx, WORK)
+    audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run.segment}")
+    changed(tx, ctx, "runs", run_id)
 
 
 def finish(

@@ -10,7 +10,7 @@ from decimal import Decimal
 
 from tallyman.core.free import FreeObject
 from tallyman.services import tally
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.runs.answers import (
     Fix,
     Late,
@@ -37,7 +37,9 @@ from tallyman.store.records.runs import (
 from tallyman.store.records.tally import TallyEntriesOfRun, TallyFixOfRun
 
 
+@in_transaction
 def page_of_runs(
+    tx: Tx,
     ctx: Ctx,
     *,
     state: str | None,
@@ -48,60 +50,55 @@ def page_of_runs(
 ) -> RunPage:
     """One page of runs, the newest first; waiting ones say for what."""
     ctx.require("run.see")
-
-    def work(tx: Tx) -> RunPage:
-        areas = ctx.actor.areas("run.see")
-        filters: dict[str, object] = {"routine": routine, "robot": robot}
-        if areas is not None:
-            filters["in_areas"] = tuple(areas) or (0,)
-        if state == "open":
-            filters["states"] = OPEN
-        elif state == "ended badly":
-            filters["states"] = ("failed", "lost", "lapsed")
-        else:
-            filters["state"] = state
-        rows, following = lists.page(tx, lists.RUNS, filters, "newest", after, limit)
-        waiting = [row.id for row in rows if row.state == "waiting"]
-        reasons = waiting_reasons(tx, ctx, waiting)
-        running = [row.id for row in rows if row.state == "running"]
-        steps = {
-            row.run_id: row
-            for row in tx.all(RunsCurrentSteps, "runs.current_steps", ids=tuple(running) or (0,))
-        }
-        shown = []
-        for row in rows:
-            reason = row.reason
-            if row.id in reasons:
-                reason = reasons[row.id].first
-            elif row.id in steps:
-                reason = f"step {steps[row.id].n}: {steps[row.id].name}"
-            shown.append(
-                RunRow(
-                    id=row.id,
-                    routine_id=row.routine_id,
-                    routine=row.routine,
-                    area=row.area,
-                    state=row.state,
-                    outcome=row.outcome,
-                    reason=reason,
-                    trial=row.trial,
-                    started_words=row.started_words,
-                    due_at=row.due_at,
-                    made_at=row.made_at,
-                    started_at=row.started_at,
-                    ended_at=row.ended_at,
-                    robot=row.robot,
-                    cancel_at=row.cancel_at,
-                    again_of=row.again_of,
-                )
+    areas = ctx.actor.areas("run.see")
+    filters: dict[str, object] = {"routine": routine, "robot": robot}
+    if areas is not None:
+        filters["in_areas"] = tuple(areas) or (0,)
+    if state == "open":
+        filters["states"] = OPEN
+    elif state == "ended badly":
+        filters["states"] = ("failed", "lost", "lapsed")
+    else:
+        filters["state"] = state
+    rows, following = lists.page(tx, lists.RUNS, filters, "newest", after, limit)
+    waiting = [row.id for row in rows if row.state == "waiting"]
+    reasons = waiting_reasons(tx, ctx, waiting)
+    running = [row.id for row in rows if row.state == "running"]
+    steps = {
+        row.run_id: row for row in tx.all(RunsCurrentSteps, "runs.current_steps", ids=tuple(running) or (0,))
+    }
+    shown = []
+    for row in rows:
+        reason = row.reason
+        if row.id in reasons:
+            reason = reasons[row.id].first
+        elif row.id in steps:
+            reason = f"step {steps[row.id].n}: {steps[row.id].name}"
+        shown.append(
+            RunRow(
+                id=row.id,
+                routine_id=row.routine_id,
+                routine=row.routine,
+                area=row.area,
+                state=row.state,
+                outcome=row.outcome,
+                reason=reason,
+                trial=row.trial,
+                started_words=row.started_words,
+                due_at=row.due_at,
+                made_at=row.made_at,
+                started_at=row.started_at,
+                ended_at=row.ended_at,
+                robot=row.robot,
+                cancel_at=row.cancel_at,
+                again_of=row.again_of,
             )
-        counts: dict[str, int] = {
-            row.state: row.runs
-            for row in tx.all(RunsCountsByState, "runs.counts_by_state", **ctx.scope("run.see"))
-        }
-        return RunPage(rows=shown, next=following, open=counts, now=ctx.now)
-
-    return ctx.db.transact(work)
+        )
+    counts: dict[str, int] = {
+        row.state: row.runs
+        for row in tx.all(RunsCountsByState, "runs.counts_by_state", **ctx.scope("run.see"))
+    }
+    return RunPage(rows=shown, next=following, open=counts, now=ctx.now)
 
 
 def log_lines(tx: Tx, run_id: int, after: int, limit: int) -> tuple[list[FreeObject], int]:
@@ -118,89 +115,86 @@ def _usual_seconds(tx: Tx, routine_id: int) -> int | None:
     return int(statistics.median(row for row in rows)) if len(rows) >= 3 else None
 
 
-def one(ctx: Ctx, run_id: int) -> RunWhole:
+@in_transaction
+def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
     """A run as its page shows it: state, needs, steps, inputs, outputs, entries."""
     ctx.require("run.see")
-
-    def work(tx: Tx) -> RunWhole:
-        run = find(tx, ctx, run_id)
-        waits = waiting_reasons(tx, ctx, [run_id]).get(run_id) if run.state == "waiting" else None
-        entries = [
-            RunEntry(
-                id=one.id,
-                idea_id=one.idea_id,
-                line=one.line,
-                month=one.month,
-                units=one.units,
-                hours=one.hours,
-                money=one.money,
-                kind=one.kind,
-                why=one.why,
-            )
-            for one in tx.all(TallyEntriesOfRun, "tally.entries_of_run", run=run_id)
-        ]
-        idea_area = tx.value(int, "runs.idea_area", routine=run.routine_id)
-        sees_value = ctx.actor.may_at("value.see", idea_area)
-        return RunWhole(
-            id=run.id,
-            routine_id=run.routine_id,
-            routine=run.routine,
-            area=run.area,
-            package=run.package,
-            release_version=run.release_version,
-            state=run.state,
-            outcome=run.outcome,
-            reason=run.reason,
-            robot=run.robot,
-            host=run.host,
-            fence=run.fence,
-            started_words=run.started_words,
-            due_at=run.due_at,
-            made_at=run.made_at,
-            started_at=run.started_at,
-            ended_at=run.ended_at,
-            lease_until=run.lease_until,
-            cancel_at=run.cancel_at,
-            canceller=run.canceller,
-            pause_at=run.pause_at,
-            pauser=run.pauser,
-            held_at=run.held_at,
-            saved_at=run.saved_at,
-            segment=run.segment,
-            inputs=run.inputs,
-            outputs=run.outputs,
-            counts=run.counts,
-            again_of=run.again_of,
-            attempt=run.attempt,
-            late_at=run.late_at,
-            tried_again_as=run.tried_again_as,
-            limit_minutes=run.limit_minutes,
-            trial=bool(run.trial),
-            waits_for=waits.first if waits else "",
-            needs=waits.needs if waits else [],
-            steps=tx.all(Step, "runs.steps", run=run_id),
-            entries=entries if sees_value else [],
-            caution=tx.value(str, "tally.caution_of_run", run=run_id) if sees_value else None,
-            fix=_fix(tx, run_id) if sees_value else None,
-            usual_seconds=_usual_seconds(tx, run.routine_id),
-            segments=[
-                Segment(
-                    n=one.n,
-                    robot=one.robot,
-                    host=one.host,
-                    started_at=one.started_at,
-                    ended_at=one.ended_at,
-                    ended_as=one.ended_as,
-                )
-                for one in tx.all(RunsSegments, "runs.segments", run=run_id)
-            ],
-            late=_late(run.late),
-            unusual=tally.unusual.of_run(tx, run_id) if sees_value else None,
-            may=_may(ctx, run, any(entry.idea_id for entry in entries), idea_area),
-            now=ctx.now,
+    run = find(tx, ctx, run_id)
+    waits = waiting_reasons(tx, ctx, [run_id]).get(run_id) if run.state == "waiting" else None
+    entries = [
+        RunEntry(
+            id=one.id,
+            idea_id=one.idea_id,
+            line=one.line,
+            month=one.month,
+            units=one.units,
+            hours=one.hours,
+            money=one.money,
+            kind=one.kind,
+            why=one.why,
         )
-
-    return ctx.db.transact(work)
+        for one in tx.all(TallyEntriesOfRun, "tally.entries_of_run", run=run_id)
+    ]
+    idea_area = tx.value(int, "runs.idea_area", routine=run.routine_id)
+    sees_value = ctx.actor.may_at("value.see", idea_area)
+    return RunWhole(
+        id=run.id,
+        routine_id=run.routine_id,
+        routine=run.routine,
+        area=run.area,
+        package=run.package,
+        release_version=run.release_version,
+        state=run.state,
+        outcome=run.outcome,
+        reason=run.reason,
+        robot=run.robot,
+        host=run.host,
+        fence=run.fence,
+        started_words=run.started_words,
+        due_at=run.due_at,
+        made_at=run.made_at,
+        started_at=run.started_at,
+        ended_at=run.ended_at,
+        lease_until=run.lease_until,
+        cancel_at=run.cancel_at,
+        canceller=run.canceller,
+        pause_at=run.pause_at,
+        pauser=run.pauser,
+        held_at=run.held_at,
+        saved_at=run.saved_at,
+        segment=run.segment,
+        inputs=run.inputs,
+        outputs=run.outputs,
+        counts=run.counts,
+        again_of=run.again_of,
+        attempt=run.attempt,
+        late_at=run.late_at,
+        tried_again_as=run.tried_again_as,
+        limit_minutes=run.limit_minutes,
+        trial=bool(run.trial),
+        waits_for=waits.first if waits else "",
+        needs=waits.needs if waits else [],
+        steps=tx.all(Step, "runs.steps", run=run_id),
+        entries=entries if sees_value else [],
+        caution=tx.value(str, "tally.caution_of_run", run=run_id) if sees_value else None,
+        fix=_fix(tx, run_id) if sees_value else None,
+        usual_seconds=_usual_seconds(tx, run.routine_id),
+        segments=[
+            Segment(
+                n=one.n,
+                robot=one.robot,
+                host=one.host,
+                started_at=one.started_at,
+                ended_at=one.ended_at,
+                ended_as=one.ended_as,
+            )
+            for one in tx.all(RunsSegments, "runs.segments", run=run_id)
+        ],
+        late=_late(run.late),
+        unusual=tally.unusual.of_run(tx, run_id) if sees_value else None,
+        may=_may(ctx, run, any(entry.idea_id for entry in entries), idea_area),
+        now=ctx.now,
+    )
 
 
 def _fix(tx: Tx, run_id: int) -> Fix | None:
@@ -215,18 +209,15 @@ def _late(kept: FreeObject | None) -> Late | None:
     return Late(kept["state"], kept["reason"], kept.get("outcome"), kept.get("counts") or {})
 
 
-def log(ctx: Ctx, run_id: int, after: int) -> Log:
+@in_transaction
+def log(tx: Tx, ctx: Ctx, run_id: int, after: int) -> Log:
     """Log lines after a number, at most a thousand at once."""
     ctx.require("run.see")
-
-    def work(tx: Tx) -> Log:
-        find(tx, ctx, run_id)
-        lines, total = log_lines(tx, run_id, after, 1000)
-        return Log(
-            lines=[LogLine(**one | {"at": datetime.fromisoformat(one["at"])}) for one in lines], total=total
-        )
-
-    return ctx.db.transact(work)
+    find(tx, ctx, run_id)
+    lines, total = log_lines(tx, run_id, after, 1000)
+    return Log(
+        lines=[LogLine(**one | {"at": datetime.fromisoformat(one["at"])}) for one in lines], total=total
+    )
 
 
 def since_yesterday(ctx: Ctx) -> datetime:

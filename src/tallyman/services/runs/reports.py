@@ -16,7 +16,7 @@ from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.formats.redact import Redactor
 from tallyman.formats.sound import Mender, sound
 from tallyman.services import safe
-from tallyman.services.context import Ctx, changed
+from tallyman.services.context import Ctx, changed, in_transaction
 from tallyman.services.holding import path
 from tallyman.services.robots import slots
 from tallyman.services.runs import late, uploads
@@ -76,21 +76,18 @@ def _mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> LockedRun:
     return run
 
 
-def secrets_of(ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> dict[str, str]:
+@in_transaction
+def secrets_of(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> dict[str, str]:
     """The secrets that the package of a run declares, for the host that works on it; each use is noted."""
-
-    def work(tx: Tx) -> dict[str, str]:
-        run = _mine(tx, host, run_id, fence)
-        if run.fence != fence or run.state != "running":
-            raise NotFound("This run is not this host's any more.", "Drop it.")
-        release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
-        routine = tx.one(Routine, "routines.routine", id=run.routine_id)
-        assert release is not None and routine is not None
-        area_path = frozenset(path(tx, routine.area_id))
-        what = f"R-{run_id} of {routine.name}"
-        return safe.values_for_run(tx, ctx, release.secrets or [], area_path, what)
-
-    return ctx.db.transact(work)
+    run = _mine(tx, host, run_id, fence)
+    if run.fence != fence or run.state != "running":
+        raise NotFound("This run is not this host's any more.", "Drop it.")
+    release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
+    routine = tx.one(Routine, "routines.routine", id=run.routine_id)
+    assert release is not None and routine is not None
+    area_path = frozenset(path(tx, routine.area_id))
+    what = f"R-{run_id} of {routine.name}"
+    return safe.values_for_run(tx, ctx, release.secrets or [], area_path, what)
 
 
 def _redactor(tx: Tx, run: LockedRun) -> Redactor:
@@ -98,7 +95,9 @@ def _redactor(tx: Tx, run: LockedRun) -> Redactor:
     return safe.redactor(tx, tx.value(list, "packages.secrets_of", id=run.release_id) or [])
 
 
+@in_transaction
 def report(
+    tx: Tx,
     ctx: Ctx,
     host: HostByToken,
     run_id: int,
@@ -114,34 +113,30 @@ def report(
     """
     if len(lines) > MOST_LINES:
         raise InputFaults([Fault("lines", len(lines), f"at most {MOST_LINES} a batch")])
-
-    def work(tx: Tx) -> bool:
-        run = _mine(tx, host, run_id, fence)
-        current: bool = run.fence == fence and run.state == "running"
-        if not current and _is_closed(tx, ctx, run, fence):
-            return False
-        clean = _redactor(tx, run)
-        kept = [_line(clean, line) for line in lines]
-        if kept and (tx.value(Decimal, "runs.lines_so_far", run=run_id) or 0) > MOST_LINES_A_RUN:
-            kept = []
-        packed = zlib.compress(json.dumps(kept).encode())
-        new = tx.write(
-            "runs.add_report",
-            run=run_id,
-            fence=fence,
-            seq=seq,
-            now=ctx.now,
-            total=len(kept),
-            packed=packed,
-        )
-        if new and run.fence == fence:
-            for step in steps:
-                tx.write("runs.put_step", run=run_id, **_step(clean, step))
-        if new:
-            changed(tx, ctx, "runs", run_id)
-        return current
-
-    return ctx.db.transact(work)
+    run = _mine(tx, host, run_id, fence)
+    current: bool = run.fence == fence and run.state == "running"
+    if not current and _is_closed(tx, ctx, run, fence):
+        return False
+    clean = _redactor(tx, run)
+    kept = [_line(clean, line) for line in lines]
+    if kept and (tx.value(Decimal, "runs.lines_so_far", run=run_id) or 0) > MOST_LINES_A_RUN:
+        kept = []
+    packed = zlib.compress(json.dumps(kept).encode())
+    new = tx.write(
+        "runs.add_report",
+        run=run_id,
+        fence=fence,
+        seq=seq,
+        now=ctx.now,
+        total=len(kept),
+        packed=packed,
+    )
+    if new and run.fence == fence:
+        for step in steps:
+            tx.write("runs.put_step", run=run_id, **_step(clean, step))
+    if new:
+        changed(tx, ctx, "runs", run_id)
+    return current
 
 
 def _is_closed(tx: Tx, ctx: Ctx, run: LockedRun, fence: int) -> bool:

@@ -13,7 +13,7 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refus
 from tallyman.formats.envelope import CannotOpen, Sealed, rewrap, seal, unseal
 from tallyman.formats.redact import Redactor
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed, company_day, unseen
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction, unseen
 from tallyman.services.safe.answers import KeyOut, KindOut, RoutineOut, SecretOut, SecretRow, SecretsOut
 from tallyman.services.upkeep import Work, each
 from tallyman.store.db import Tx
@@ -200,47 +200,44 @@ def redactor(tx: Tx, names: list[str]) -> Redactor:
 # ---- for people --------------------------------------------------------------------------------------
 
 
-def listed(ctx: Ctx) -> SecretsOut:
+@in_transaction
+def listed(tx: Tx, ctx: Ctx) -> SecretsOut:
     """The secrets that the actor may know of, never their values."""
     ctx.require("secret.see")
-
-    def work(tx: Tx) -> SecretsOut:
-        rows = tx.all(SafeListed, "safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
-        today = company_day(tx, ctx)
-        shown = [
-            SecretRow(
-                id=row.id,
-                name=row.name,
-                kind=row.kind,
-                kind_words=KINDS[row.kind],
-                of_people=row.kind in OF_PEOPLE,
-                area_id=row.area_id,
-                area=row.area,
-                about=row.about,
-                expires_on=row.expires_on,
-                ends=_ends(row.expires_on, today),
-                changed_at=row.changed_at,
-                used_at=row.used_at,
-                made_by=row.made_by,
-                version=row.version,
-                may_change=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.change", row.area_id),
-                may_retire=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.retire", row.area_id),
-            )
-            for row in rows
-        ]
-        keys = tx.all(SafeKeys, "safe.keys") if ctx.actor.areas("secret.see") is None else []
-        return SecretsOut(
-            secrets=shown,
-            kinds=[KindOut(kind=kind, words=words) for kind, words in OF_PEOPLE.items()],
-            may_make=ctx.actor.may("secret.make"),
-            early_days=EARLY.days,
-            keys=[
-                KeyOut(key_id=row.key_id, secrets=row.secrets, current=row.key_id == key_ring().current)
-                for row in keys
-            ],
+    rows = tx.all(SafeListed, "safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
+    today = company_day(tx, ctx)
+    shown = [
+        SecretRow(
+            id=row.id,
+            name=row.name,
+            kind=row.kind,
+            kind_words=KINDS[row.kind],
+            of_people=row.kind in OF_PEOPLE,
+            area_id=row.area_id,
+            area=row.area,
+            about=row.about,
+            expires_on=row.expires_on,
+            ends=_ends(row.expires_on, today),
+            changed_at=row.changed_at,
+            used_at=row.used_at,
+            made_by=row.made_by,
+            version=row.version,
+            may_change=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.change", row.area_id),
+            may_retire=row.kind in OF_PEOPLE and ctx.actor.may_at("secret.retire", row.area_id),
         )
-
-    return ctx.db.transact(work)
+        for row in rows
+    ]
+    keys = tx.all(SafeKeys, "safe.keys") if ctx.actor.areas("secret.see") is None else []
+    return SecretsOut(
+        secrets=shown,
+        kinds=[KindOut(kind=kind, words=words) for kind, words in OF_PEOPLE.items()],
+        may_make=ctx.actor.may("secret.make"),
+        early_days=EARLY.days,
+        keys=[
+            KeyOut(key_id=row.key_id, secrets=row.secrets, current=row.key_id == key_ring().current)
+            for row in keys
+        ],
+    )
 
 
 def _ends(expires_on: date | None, today: date) -> str:
@@ -278,30 +275,25 @@ def _about_faults(about: str) -> list[Fault]:
     return []
 
 
-def make(ctx: Ctx, given: Given) -> int:
+@in_transaction
+def make(tx: Tx, ctx: Ctx, given: Given) -> int:
     """Puts a secret into the safe; from now on nobody can read it. Gives its number."""
     ctx.require("secret.make")
     _check(given)
-
-    def work(tx: Tx) -> int:
-        if given.area_id is not None and tx.one(Area, "areas.area", id=given.area_id) is None:
-            raise InputFaults([Fault("area", given.area_id, "there is no such area; choose one")])
-        ctx.require_at("secret.make", given.area_id)
-        taken = Fault("name", given.name, "a secret of this name is in the safe already; choose another name")
-        if _of_people(tx, given.name) is not None:
-            raise InputFaults([taken])
-        try:
-            number = put(tx, ctx, given)
-        except Clash:
-            raise InputFaults([taken]) from None
-        words = f"Put the secret {given.name} into the safe ({OF_PEOPLE[given.kind]})"
-        audit(
-            tx, ctx, "secret made", f"secret:{number}", words, None, _audited(given.about, given.expires_on)
-        )
-        changed(tx, ctx, "safe", number)
-        return number
-
-    return ctx.db.transact(work)
+    if given.area_id is not None and tx.one(Area, "areas.area", id=given.area_id) is None:
+        raise InputFaults([Fault("area", given.area_id, "there is no such area; choose one")])
+    ctx.require_at("secret.make", given.area_id)
+    taken = Fault("name", given.name, "a secret of this name is in the safe already; choose another name")
+    if _of_people(tx, given.name) is not None:
+        raise InputFaults([taken])
+    try:
+        number = put(tx, ctx, given)
+    except Clash:
+        raise InputFaults([taken]) from None
+    words = f"Put the secret {given.name} into the safe ({OF_PEOPLE[given.kind]})"
+    audit(tx, ctx, "secret made", f"secret:{number}", words, None, _audited(given.about, given.expires_on))
+    changed(tx, ctx, "safe", number)
+    return number
 
 
 def _audited(about: str, expires_on: date | None) -> dict[str, object]:
@@ -320,60 +312,49 @@ def _find(tx: Tx, ctx: Ctx, secret_id: int, permission: str) -> Secret:
     return row
 
 
+@in_transaction
 def change(
-    ctx: Ctx, secret_id: int, value: str | None, about: str, expires_on: date | None, version: int
+    tx: Tx, ctx: Ctx, secret_id: int, value: str | None, about: str, expires_on: date | None, version: int
 ) -> None:
     """Another value (None keeps the one there is), purpose or end of a secret."""
     if faults := _about_faults(about):
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> None:
-        row = _find(tx, ctx, secret_id, "secret.change")
-        if value is not None and (wrong := _value_faults(value, row.kind)):
-            raise InputFaults(wrong)
-        if not tx.write("safe.change", id=secret_id, about=about, expires=expires_on, version=version):
-            raise _stale(row)
-        if value is not None:
-            _replace(tx, ctx, row, value, version + 1)
-        words = f"Changed the secret {row.name}" + (": another value" if value is not None else "")
-        before, after = _audited(row.about, row.expires_on), _audited(about, expires_on)
-        audit(tx, ctx, "secret changed", f"secret:{secret_id}", words, before, after)
-        changed(tx, ctx, "safe", secret_id)
-
-    ctx.db.transact(work)
+    row = _find(tx, ctx, secret_id, "secret.change")
+    if value is not None and (wrong := _value_faults(value, row.kind)):
+        raise InputFaults(wrong)
+    if not tx.write("safe.change", id=secret_id, about=about, expires=expires_on, version=version):
+        raise _stale(row)
+    if value is not None:
+        _replace(tx, ctx, row, value, version + 1)
+    words = f"Changed the secret {row.name}" + (": another value" if value is not None else "")
+    before, after = _audited(row.about, row.expires_on), _audited(about, expires_on)
+    audit(tx, ctx, "secret changed", f"secret:{secret_id}", words, before, after)
+    changed(tx, ctx, "safe", secret_id)
 
 
-def retire(ctx: Ctx, secret_id: int) -> None:
+@in_transaction
+def retire(tx: Tx, ctx: Ctx, secret_id: int) -> None:
     """Takes a secret out of the safe; its value is gone, its uses stay on record."""
-
-    def work(tx: Tx) -> None:
-        row = _find(tx, ctx, secret_id, "secret.retire")
-        if row.kind in OF_PEOPLE:
-            using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name)
-            if using:
-                names = ", ".join(one.name for one in using[:5])
-                raise Refused(f"{row.name} is asked for by {names}.", "Change those routines first.")
-        drop(tx, ctx, secret_id)
-        audit(tx, ctx, "secret retired", f"secret:{secret_id}", f"Took {row.name} out of the safe")
-        changed(tx, ctx, "safe", secret_id)
-
-    ctx.db.transact(work)
+    row = _find(tx, ctx, secret_id, "secret.retire")
+    if row.kind in OF_PEOPLE:
+        using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name)
+        if using:
+            names = ", ".join(one.name for one in using[:5])
+            raise Refused(f"{row.name} is asked for by {names}.", "Change those routines first.")
+    drop(tx, ctx, secret_id)
+    audit(tx, ctx, "secret retired", f"secret:{secret_id}", f"Took {row.name} out of the safe")
+    changed(tx, ctx, "safe", secret_id)
 
 
-def one(ctx: Ctx, secret_id: int) -> SecretOut:
+@in_transaction
+def one(tx: Tx, ctx: Ctx, secret_id: int) -> SecretOut:
     """Who used a secret when for what, and which routines would miss it."""
-
-    def work(tx: Tx) -> SecretOut:
-        row = _find(tx, ctx, secret_id, "secret.see")
-        using = (
-            tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name) if row.kind in OF_PEOPLE else []
-        )
-        seen = [RoutineOut(one.id, one.name) for one in using if ctx.actor.may_at("routine.see", one.area_id)]
-        return SecretOut(
-            uses=tx.all(UseOut, "safe.uses", id=secret_id), routines=seen, unseen=len(using) - len(seen)
-        )
-
-    return ctx.db.transact(work)
+    row = _find(tx, ctx, secret_id, "secret.see")
+    using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name) if row.kind in OF_PEOPLE else []
+    seen = [RoutineOut(one.id, one.name) for one in using if ctx.actor.may_at("routine.see", one.area_id)]
+    return SecretOut(
+        uses=tx.all(UseOut, "safe.uses", id=secret_id), routines=seen, unseen=len(using) - len(seen)
+    )
 
 
 # ---- for the engine and the command line -------------------------------------------------------------

@@ -8,7 +8,7 @@ from itertools import islice
 from tallyman.core import starts
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
-from tallyman.services.context import Ctx, audit, calendar_of, changed, unseen
+from tallyman.services.context import Ctx, audit, calendar_of, changed, in_transaction, unseen
 from tallyman.services.starts.answers import Preview, Trigger, TriggerHistory
 from tallyman.store.db import Tx
 from tallyman.store.records.starts import DueTrigger, TriggersOfRoutine, TriggerStart
@@ -94,21 +94,18 @@ def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[starts.
     return schedule, fired
 
 
-def preview(ctx: Ctx, given: Given, routine_id: int | None = None) -> Preview:
+@in_transaction
+def preview(tx: Tx, ctx: Ctx, given: Given, routine_id: int | None = None) -> Preview:
     """The sentence and the next five times (of a routine: by its area's closed days)."""
     ctx.require("routine.see")
-
-    def work(tx: Tx) -> Preview:
-        area_id = _routine(tx, ctx, routine_id).area_id if routine_id is not None else None
-        schedule, fired = _check(tx, ctx, given, area_id)
-        return Preview(
-            sentence=schedule.sentence,
-            times=[one.at for one in fired],
-            kept=schedule.form.as_dict(),
-            notes=_notes(fired),
-        )
-
-    return ctx.db.transact(work)
+    area_id = _routine(tx, ctx, routine_id).area_id if routine_id is not None else None
+    schedule, fired = _check(tx, ctx, given, area_id)
+    return Preview(
+        sentence=schedule.sentence,
+        times=[one.at for one in fired],
+        kept=schedule.form.as_dict(),
+        notes=_notes(fired),
+    )
 
 
 def _notes(fired: list[starts.Fired]) -> list[str]:
@@ -148,55 +145,49 @@ def _routine(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see")
     return row
 
 
-def add(ctx: Ctx, routine_id: int, given: Given) -> int:
+@in_transaction
+def add(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> int:
     """Starts a routine on the clock."""
     ctx.require("routine.change")
-
-    def work(tx: Tx) -> int:
-        routine = _routine(tx, ctx, routine_id, "routine.change")
-        schedule, fired = _check(tx, ctx, given, routine.area_id)
-        trigger_id = tx.insert(
-            "triggers.add",
-            kind="clock",
-            routine=routine_id,
-            person=ctx.actor.person_id,
-            now=ctx.now,
-            **_kept(schedule, given, fired[0]),
-        )
-        words = f"{routine.name}: {schedule.sentence}"
-        audit(tx, ctx, "trigger added", f"routine:{routine_id}", words, None, schedule.form.as_dict())
-        changed(tx, ctx, "routines", routine_id)
-        return trigger_id
-
-    return ctx.db.transact(work)
+    routine = _routine(tx, ctx, routine_id, "routine.change")
+    schedule, fired = _check(tx, ctx, given, routine.area_id)
+    trigger_id = tx.insert(
+        "triggers.add",
+        kind="clock",
+        routine=routine_id,
+        person=ctx.actor.person_id,
+        now=ctx.now,
+        **_kept(schedule, given, fired[0]),
+    )
+    words = f"{routine.name}: {schedule.sentence}"
+    audit(tx, ctx, "trigger added", f"routine:{routine_id}", words, None, schedule.form.as_dict())
+    changed(tx, ctx, "routines", routine_id)
+    return trigger_id
 
 
-def change(ctx: Ctx, routine_id: int, trigger_id: int, given: Given, version: int) -> None:
+@in_transaction
+def change(tx: Tx, ctx: Ctx, routine_id: int, trigger_id: int, given: Given, version: int) -> None:
     """Changes a trigger, unless somebody else did meanwhile; what it has started stays its own.
 
     Nominal times it has handled are never started again, whatever it is changed to.
     """
     ctx.require("routine.change")
-
-    def work(tx: Tx) -> None:
-        routine = _routine(tx, ctx, routine_id, "routine.change")
-        old = _find(tx, routine_id, trigger_id)
-        schedule, fired = _check(tx, ctx, given, routine.area_id)
-        kept = _kept(schedule, given, fired[0])
-        if not tx.write("triggers.change", id=trigger_id, version=version, now=ctx.now, **kept):
-            raise Conflict(
-                "Somebody changed this start meanwhile.",
-                "Look at both, then save yours again.",
-                theirs={"sentence": schedule_of(tx, old).sentence},
-                yours={"sentence": schedule.sentence},
-                version=old.version,
-            )
-        before, after = given_of(old).form, schedule.form.as_dict()
-        words = f"Start on the clock is now: {schedule.sentence}"
-        audit(tx, ctx, "trigger changed", f"routine:{routine_id}", words, before, after)
-        changed(tx, ctx, "routines", routine_id)
-
-    ctx.db.transact(work)
+    routine = _routine(tx, ctx, routine_id, "routine.change")
+    old = _find(tx, routine_id, trigger_id)
+    schedule, fired = _check(tx, ctx, given, routine.area_id)
+    kept = _kept(schedule, given, fired[0])
+    if not tx.write("triggers.change", id=trigger_id, version=version, now=ctx.now, **kept):
+        raise Conflict(
+            "Somebody changed this start meanwhile.",
+            "Look at both, then save yours again.",
+            theirs={"sentence": schedule_of(tx, old).sentence},
+            yours={"sentence": schedule.sentence},
+            version=old.version,
+        )
+    before, after = given_of(old).form, schedule.form.as_dict()
+    words = f"Start on the clock is now: {schedule.sentence}"
+    audit(tx, ctx, "trigger changed", f"routine:{routine_id}", words, before, after)
+    changed(tx, ctx, "routines", routine_id)
 
 
 def _find(tx: Tx, routine_id: int, trigger_id: int) -> TriggersOfRoutine:
@@ -206,18 +197,15 @@ def _find(tx: Tx, routine_id: int, trigger_id: int) -> TriggersOfRoutine:
     return row
 
 
-def retire(ctx: Ctx, routine_id: int, trigger_id: int) -> None:
+@in_transaction
+def retire(tx: Tx, ctx: Ctx, routine_id: int, trigger_id: int) -> None:
     """Ends a trigger; what it started stays."""
     ctx.require("routine.change")
-
-    def work(tx: Tx) -> None:
-        _routine(tx, ctx, routine_id, "routine.change")
-        if not tx.write("triggers.retire", id=trigger_id, routine=routine_id, now=ctx.now):
-            raise NotFound("This start is not there any more.", "Load the page again.")
-        audit(tx, ctx, "trigger ended", f"routine:{routine_id}", f"Ended start {trigger_id}")
-        changed(tx, ctx, "routines", routine_id)
-
-    ctx.db.transact(work)
+    _routine(tx, ctx, routine_id, "routine.change")
+    if not tx.write("triggers.retire", id=trigger_id, routine=routine_id, now=ctx.now):
+        raise NotFound("This start is not there any more.", "Load the page again.")
+    audit(tx, ctx, "trigger ended", f"routine:{routine_id}", f"Ended start {trigger_id}")
+    changed(tx, ctx, "routines", routine_id)
 
 
 def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[Trigger]:
@@ -247,34 +235,28 @@ def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[Trigger]:
     return found
 
 
-def history(ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> TriggerHistory:
+@in_transaction
+def history(tx: Tx, ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> TriggerHistory:
     """What a trigger started, merged, skipped or missed, and why; the latest first."""
     ctx.require("routine.see")
-
-    def work(tx: Tx) -> TriggerHistory:
-        _routine(tx, ctx, routine_id)
-        _find(tx, routine_id, trigger_id)
-        last = 2**62 if before is None else before
-        rows = tx.all(TriggerStart, "triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1)
-        more = len(rows) > HISTORY_A_PAGE
-        rows = rows[:HISTORY_A_PAGE]
-        return TriggerHistory(rows=rows, next=rows[-1].id if more else None)
-
-    return ctx.db.transact(work)
+    _routine(tx, ctx, routine_id)
+    _find(tx, routine_id, trigger_id)
+    last = 2**62 if before is None else before
+    rows = tx.all(TriggerStart, "triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1)
+    more = len(rows) > HISTORY_A_PAGE
+    rows = rows[:HISTORY_A_PAGE]
+    return TriggerHistory(rows=rows, next=rows[-1].id if more else None)
 
 
-def as_calendar(ctx: Ctx, routine_id: int) -> bytes:
+@in_transaction
+def as_calendar(tx: Tx, ctx: Ctx, routine_id: int) -> bytes:
     """The coming starts of a routine as an iCalendar file, with their exact times."""
     ctx.require("routine.see")
-
-    def work(tx: Tx) -> bytes:
-        routine = _routine(tx, ctx, routine_id)
-        events = []
-        for row in tx.all(TriggersOfRoutine, "triggers.of_routine", id=routine_id):
-            schedule = schedule_of(tx, row)
-            times = [one.at for one in islice(schedule.after(ctx.now), EXPORTED_TIMES)]
-            if times:
-                events.append(Event(f"trigger-{row.id}", routine.name, schedule.sentence, times))
-        return calendar_file(routine.name, events, ctx.now)
-
-    return ctx.db.transact(work)
+    routine = _routine(tx, ctx, routine_id)
+    events = []
+    for row in tx.all(TriggersOfRoutine, "triggers.of_routine", id=routine_id):
+        schedule = schedule_of(tx, row)
+        times = [one.at for one in islice(schedule.after(ctx.now), EXPORTED_TIMES)]
+        if times:
+            events.append(Event(f"trigger-{row.id}", routine.name, schedule.sentence, times))
+    return calendar_file(routine.name, events, ctx.now)

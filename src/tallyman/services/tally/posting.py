@@ -14,7 +14,7 @@ from tallyman.core.free import Free, FreeObject
 from tallyman.core.tally import entries
 from tallyman.core.tally.entries import Rate
 from tallyman.errors import Fault, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, company_day, company_of
+from tallyman.services.context import Ctx, audit, changed, company_day, company_of, in_transaction
 from tallyman.services.rates import costs, rates
 from tallyman.services.tally import unusual
 from tallyman.services.tally.later import post_later
@@ -168,7 +168,8 @@ def open_month(tx: Tx, belongs: str) -> str:
     raise Refused("Every month is closed.", "Open a new one.")
 
 
-def correct_run(ctx: Ctx, run_id: int, units: Free, handed_back: Free, why: str) -> None:
+@in_transaction
+def correct_run(tx: Tx, ctx: Ctx, run_id: int, units: Free, handed_back: Free, why: str) -> None:
     """Says what a run is to be counted as; its entries are reversed and posted anew.
 
     What was posted to a closed month stays there: the difference falls in the open month and names
@@ -187,30 +188,24 @@ def correct_run(ctx: Ctx, run_id: int, units: Free, handed_back: Free, why: str)
         faults.append(Fault("why", why[:60], "say why, in 3 to 300 characters"))
     if faults:
         raise InputFaults(faults)
-
-    def work(tx: Tx) -> None:
-        row = unusual.counted_run(tx, ctx, run_id)
-        if row.state not in ENDED or row.trial or row.idea_id is None:
-            raise Refused(f"R-{run_id} counts for no idea.", "Only ended runs in service are counted.")
-        tx.write(
-            "tally.fix",
-            run=run_id,
-            units=amounts["units"],
-            handed_back=amounts["handed_back"],
-            why=why.strip(),
-            person=ctx.actor.person_id,
-            now=ctx.now,
-        )
-        tx.write("tally.settle_unusual", run=run_id, person=ctx.actor.person_id, now=ctx.now)
-        before = {"counts": row.counts, "units": row.fixed_units}
-        after = {"units": str(units), "handed_back": str(handed_back)}
-        audit(
-            tx, ctx, "count corrected", f"run:{run_id}", f"Counts it as {units}: {why.strip()}", before, after
-        )
-        post_later(tx, ctx, run_id)
-        changed(tx, ctx, "runs", run_id)
-
-    ctx.db.transact(work)
+    row = unusual.counted_run(tx, ctx, run_id)
+    if row.state not in ENDED or row.trial or row.idea_id is None:
+        raise Refused(f"R-{run_id} counts for no idea.", "Only ended runs in service are counted.")
+    tx.write(
+        "tally.fix",
+        run=run_id,
+        units=amounts["units"],
+        handed_back=amounts["handed_back"],
+        why=why.strip(),
+        person=ctx.actor.person_id,
+        now=ctx.now,
+    )
+    tx.write("tally.settle_unusual", run=run_id, person=ctx.actor.person_id, now=ctx.now)
+    before = {"counts": row.counts, "units": row.fixed_units}
+    after = {"units": str(units), "handed_back": str(handed_back)}
+    audit(tx, ctx, "count corrected", f"run:{run_id}", f"Counts it as {units}: {why.strip()}", before, after)
+    post_later(tx, ctx, run_id)
+    changed(tx, ctx, "runs", run_id)
 
 
 def _bounds(month: str) -> tuple[date, date]:
@@ -385,27 +380,22 @@ def _post_by_parts(ctx: Ctx, month: str) -> int:
     return new
 
 
-def close_month(ctx: Ctx, month: str) -> None:
+@in_transaction
+def close_month(tx: Tx, ctx: Ctx, month: str) -> None:
     """Signs a month off by name with its sums: nothing is posted to it afterwards."""
     ctx.require_at("value.decide", None)
-
-    def work(tx: Tx) -> None:
-        today = company_day(tx, ctx)
-        if month >= today.strftime("%Y-%m"):
-            raise Refused(f"{month} is not over yet.", "Close it when it is.")
-        _open_months_before(tx, today.strftime("%Y-%m"))
-        if tx.value(str, "tally.lock_month", month=month) == "open":
-            post_month_end(tx, ctx, month)
-        sums = tx.one(TallySumOfMonth, "tally.sum_of_month", month=month)
-        assert sums is not None
-        if not tx.write(
-            "tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now, **sums.as_dict()
-        ):
-            raise Refused(
-                f"{month} is closed already, or nothing was in service yet.", "Load the page again."
-            )
-        words = f"Closed {month}: {sums.entries} entries, {text_of(sums.money, 2)} in money"
-        audit(tx, ctx, "month closed", f"month:{month}", words, None, sums.as_dict())
-        changed(tx, ctx, "tally")
-
-    ctx.db.transact(work)
+    today = company_day(tx, ctx)
+    if month >= today.strftime("%Y-%m"):
+        raise Refused(f"{month} is not over yet.", "Close it when it is.")
+    _open_months_before(tx, today.strftime("%Y-%m"))
+    if tx.value(str, "tally.lock_month", month=month) == "open":
+        post_month_end(tx, ctx, month)
+    sums = tx.one(TallySumOfMonth, "tally.sum_of_month", month=month)
+    assert sums is not None
+    if not tx.write(
+        "tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now, **sums.as_dict()
+    ):
+        raise Refused(f"{month} is closed already, or nothing was in service yet.", "Load the page again.")
+    words = f"Closed {month}: {sums.entries} entries, {text_of(sums.money, 2)} in money"
+    audit(tx, ctx, "month closed", f"month:{month}", words, None, sums.as_dict())
+    changed(tx, ctx, "tally")

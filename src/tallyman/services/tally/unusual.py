@@ -11,7 +11,7 @@ from tallyman.core.tally import entries
 from tallyman.errors import InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
 from tallyman.services.answers import Choice
-from tallyman.services.context import Ctx, audit, changed, unseen
+from tallyman.services.context import Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.house import settings
 from tallyman.services.tally.answers import CountsOut, Unusual
 from tallyman.services.tally.later import post_later
@@ -94,51 +94,40 @@ def counted_run(tx: Tx, ctx: Ctx, run_id: int) -> RunsForPosting:
     return row
 
 
-def say_right(ctx: Ctx, run_id: int) -> None:
+@in_transaction
+def say_right(tx: Tx, ctx: Ctx, run_id: int) -> None:
     """Says that a count far from the usual is right: it is posted. Raises Refused if none waits."""
     ctx.require("value.change")
-
-    def work(tx: Tx) -> None:
-        counted_run(tx, ctx, run_id)
-        if not tx.write("tally.settle_unusual", run=run_id, person=ctx.actor.person_id, now=ctx.now):
-            raise Refused(f"No count of R-{run_id} waits for a yes.", "Load the page again.")
-        words = f"Said that the count of R-{run_id} is right"
-        audit(tx, ctx, "unusual count settled", f"run:{run_id}", words)
-        post_later(tx, ctx, run_id)
-        changed(tx, ctx, "runs", run_id)
-
-    ctx.db.transact(work)
+    counted_run(tx, ctx, run_id)
+    if not tx.write("tally.settle_unusual", run=run_id, person=ctx.actor.person_id, now=ctx.now):
+        raise Refused(f"No count of R-{run_id} waits for a yes.", "Load the page again.")
+    words = f"Said that the count of R-{run_id} is right"
+    audit(tx, ctx, "unusual count settled", f"run:{run_id}", words)
+    post_later(tx, ctx, run_id)
+    changed(tx, ctx, "runs", run_id)
 
 
-def shown(ctx: Ctx) -> CountsOut:
+@in_transaction
+def shown(tx: Tx, ctx: Ctx) -> CountsOut:
     """What becomes of counts far from the usual, and what can be chosen."""
     ctx.require("value.see")
-
-    def work(tx: Tx) -> CountsOut:
-        _, version = settings.read(tx, SETTING)
-        return CountsOut(
-            unusual=choice(tx),
-            choices=[Choice(value=key, words=words) for key, words in CHOICES.items()],
-            version=version,
-            may_change=ctx.actor.may("house.change"),
-        )
-
-    return ctx.db.transact(work)
+    _, version = settings.read(tx, SETTING)
+    return CountsOut(
+        unusual=choice(tx),
+        choices=[Choice(value=key, words=words) for key, words in CHOICES.items()],
+        version=version,
+        may_change=ctx.actor.may("house.change"),
+    )
 
 
-def choose(ctx: Ctx, unusual: str, version: int) -> None:
+@in_transaction
+def choose(tx: Tx, ctx: Ctx, unusual: str, version: int) -> None:
     """The house chooses what becomes of counts far from the usual."""
     ctx.require("house.change")
     if unusual not in CHOICES:
         raise InputFaults([unknown_word("unusual", unusual, CHOICES)])
-
-    def work(tx: Tx) -> None:
-        before = choice(tx)
-        settings.keep(tx, ctx, SETTING, {"unusual": unusual}, version)
-        words = f"Counts far from the usual {CHOICES[unusual]}"
-        audit(
-            tx, ctx, "counts rule changed", "setting:counts", words, {"unusual": before}, {"unusual": unusual}
-        )
-        changed(tx, ctx, "tally")
-
-    ctx.db.transact(work)
+    before = choice(tx)
+    settings.keep(tx, ctx, SETTING, {"unusual": unusual}, version)
+    words = f"Counts far from the usual {CHOICES[unusual]}"
+    audit(tx, ctx, "counts rule changed", "setting:counts", words, {"unusual": before}, {"unusual": unusual})
+    changed(tx, ctx, "tally")

@@ -10,7 +10,7 @@ from fractions import Fraction
 from tallyman.core.exact import exact, text_of
 from tallyman.core.tally import Kept, Rate, next_month, sums, working_of
 from tallyman.core.working import Working
-from tallyman.services.context import Ctx, company_day, company_of
+from tallyman.services.context import Ctx, company_day, company_of, in_transaction
 from tallyman.services.ideas import find as find_idea
 from tallyman.services.ideas import ref as idea_ref
 from tallyman.services.rates import rates
@@ -67,50 +67,47 @@ def _promises_seen(tx: Tx, ctx: Ctx) -> list[Promises]:
     return promises_of(tx, (row for row in rows if ctx.actor.may_at("value.see", row.area_id)))
 
 
-def overview(ctx: Ctx) -> Overview:
+@in_transaction
+def overview(tx: Tx, ctx: Ctx) -> Overview:
     """Every promised idea: promised to date against delivered, and the company's months."""
     ctx.require("value.see")
-
-    def work(tx: Tx) -> Overview:
-        today = company_day(tx, ctx)
-        this_month = today.strftime("%Y-%m")
-        entered = _by_idea(tx.all(TallySumsOfAll, "tally.sums_of_all"))
-        found: list[tuple[str, sums.Sums]] = []
-        rows = []
-        for promises in _promises_seen(tx, ctx):
-            promise = promises.row
-            lines = entered.get(promise.idea_id, {})
-            mine = sums.sums_of(lines, promises.to(today))
-            name = f"{idea_ref(promise.idea_id)} {promise.title}"
-            rows.append(
-                IdeaSum(
-                    idea_id=promise.idea_id,
-                    title=promise.title,
-                    stage=promise.stage,
-                    division=promise.division,
-                    live_on=promise.live_on,
-                    go_live_on=promise.go_live_on,
-                    **mine.shown(),
-                    working=sums.difference_working(
-                        f"{name}: delivered − promised", mine, lines, promises.said(today)
-                    ),
-                )
+    today = company_day(tx, ctx)
+    this_month = today.strftime("%Y-%m")
+    entered = _by_idea(tx.all(TallySumsOfAll, "tally.sums_of_all"))
+    found: list[tuple[str, sums.Sums]] = []
+    rows = []
+    for promises in _promises_seen(tx, ctx):
+        promise = promises.row
+        lines = entered.get(promise.idea_id, {})
+        mine = sums.sums_of(lines, promises.to(today))
+        name = f"{idea_ref(promise.idea_id)} {promise.title}"
+        rows.append(
+            IdeaSum(
+                idea_id=promise.idea_id,
+                title=promise.title,
+                stage=promise.stage,
+                division=promise.division,
+                live_on=promise.live_on,
+                go_live_on=promise.go_live_on,
+                **mine.shown(),
+                working=sums.difference_working(
+                    f"{name}: delivered − promised", mine, lines, promises.said(today)
+                ),
             )
-            found.append((name, mine))
-        rows.sort(key=lambda row: exact(row.difference))
-        found.sort(key=lambda one: exact(sums.money_of(one[1].difference)))
-        total = sum((one for _, one in found), sums.Sums())
-        return Overview(
-            rows=rows,
-            total=Sum(**total.shown()),
-            working=sums.total_workings(found, total),
-            rest=_rest(entered.get(0, {})),
-            months=_company_months(tx, ctx, this_month, today),
-            currency=company_of(tx).currency,
-            as_of=ctx.now,
         )
-
-    return ctx.db.transact(work)
+        found.append((name, mine))
+    rows.sort(key=lambda row: exact(row.difference))
+    found.sort(key=lambda one: exact(sums.money_of(one[1].difference)))
+    total = sum((one for _, one in found), sums.Sums())
+    return Overview(
+        rows=rows,
+        total=Sum(**total.shown()),
+        working=sums.total_workings(found, total),
+        rest=_rest(entered.get(0, {})),
+        months=_company_months(tx, ctx, this_month, today),
+        currency=company_of(tx).currency,
+        as_of=ctx.now,
+    )
 
 
 def _rest(lines: dict[str, Summed]) -> Rest | None:
@@ -155,56 +152,51 @@ def _idea(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     return idea
 
 
-def of_idea(ctx: Ctx, idea_id: int) -> IdeaTally:
+@in_transaction
+def of_idea(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaTally:
     """An idea's promised against delivered by month, with each sum's working."""
     ctx.require("value.see")
-
-    def work(tx: Tx) -> IdeaTally:
-        idea = _idea(tx, ctx, idea_id)
-        promise = next(
-            iter(promises_of(tx, tx.all(TallyPromised, "tally.promised_of_idea", idea=idea_id))), None
-        )
-        by_month = _lines(tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea_id), "month")
-        today = company_day(tx, ctx)
-        months: list[IdeaMonth] = []
-        if promise is not None or by_month:
-            firsts = list(by_month)
-            if promise is not None:
-                firsts.append(promise.first_month)
-            states = {row.month: row.state for row in tx.all(TallyMonths, "tally.months")}
-            for month in _month_range(min(firsts), today.strftime("%Y-%m")):
-                lines = by_month.get(month, {})
-                promised = promise.of_month(month, today) if promise else Fraction(0)
-                of_month = sums.sums_of(lines, promised)
-                said = "a year's promised saving by the days of the month from go-live on"
-                name = f"{month}: delivered − promised"
-                months.append(
-                    IdeaMonth(
-                        month=month,
-                        state=states.get(month, "open"),
-                        **of_month.shown(),
-                        entries=int(sum(row.entries for row in lines.values())),
-                        working=sums.difference_working(name, of_month, lines, said),
-                    )
+    idea = _idea(tx, ctx, idea_id)
+    promise = next(iter(promises_of(tx, tx.all(TallyPromised, "tally.promised_of_idea", idea=idea_id))), None)
+    by_month = _lines(tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea_id), "month")
+    today = company_day(tx, ctx)
+    months: list[IdeaMonth] = []
+    if promise is not None or by_month:
+        firsts = list(by_month)
+        if promise is not None:
+            firsts.append(promise.first_month)
+        states = {row.month: row.state for row in tx.all(TallyMonths, "tally.months")}
+        for month in _month_range(min(firsts), today.strftime("%Y-%m")):
+            lines = by_month.get(month, {})
+            promised = promise.of_month(month, today) if promise else Fraction(0)
+            of_month = sums.sums_of(lines, promised)
+            said = "a year's promised saving by the days of the month from go-live on"
+            name = f"{month}: delivered − promised"
+            months.append(
+                IdeaMonth(
+                    month=month,
+                    state=states.get(month, "open"),
+                    **of_month.shown(),
+                    entries=int(sum(row.entries for row in lines.values())),
+                    working=sums.difference_working(name, of_month, lines, said),
                 )
-        point = tx.one(RoutinesCountingOfIdea, "routines.counting_of_idea", idea=idea_id)
-        return IdeaTally(
-            months=months,
-            total=_idea_total(months),
-            working=sums.months_working(
-                f"{idea_ref(idea.id)}: delivered − promised, all months",
-                _idea_total(months).difference,
-                [(row.month, row.difference, row.entries) for row in months],
-            ),
-            lines=_line_rows(promise, by_month, today),
-            currency=company_of(tx).currency,
-            routine_id=point.routine_id if point else None,
-            routine=point.name if point else None,
-            live_on=idea.live_on,
-            promised_from=promise.row.go_live_on if promise else None,
-        )
-
-    return ctx.db.transact(work)
+            )
+    point = tx.one(RoutinesCountingOfIdea, "routines.counting_of_idea", idea=idea_id)
+    return IdeaTally(
+        months=months,
+        total=_idea_total(months),
+        working=sums.months_working(
+            f"{idea_ref(idea.id)}: delivered − promised, all months",
+            _idea_total(months).difference,
+            [(row.month, row.difference, row.entries) for row in months],
+        ),
+        lines=_line_rows(promise, by_month, today),
+        currency=company_of(tx).currency,
+        routine_id=point.routine_id if point else None,
+        routine=point.name if point else None,
+        live_on=idea.live_on,
+        promised_from=promise.row.go_live_on if promise else None,
+    )
 
 
 def _line_rows(promise: Promises | None, by_month: dict[str, dict[str, Summed]], today: date) -> list[Line]:
@@ -244,46 +236,43 @@ def _idea_total(months: list[IdeaMonth]) -> Sum:
     return Sum(**{one.name: total(one.name) for one in fields(Sum)})
 
 
-def entries(ctx: Ctx, idea_id: int, month: str, after: int) -> Entries:
+@in_transaction
+def entries(tx: Tx, ctx: Ctx, idea_id: int, month: str, after: int) -> Entries:
     """The entries of an idea in a month, each with its run and working."""
     ctx.require("value.see")
-
-    def work(tx: Tx) -> Entries:
-        _idea(tx, ctx, idea_id)
-        rows = tx.all(
-            TallyEntriesOfMonth,
-            "tally.entries_of_month",
-            idea=idea_id,
-            month=month,
-            after=after,
-            limit=ENTRIES_A_PAGE + 1,
+    _idea(tx, ctx, idea_id)
+    rows = tx.all(
+        TallyEntriesOfMonth,
+        "tally.entries_of_month",
+        idea=idea_id,
+        month=month,
+        after=after,
+        limit=ENTRIES_A_PAGE + 1,
+    )
+    more = len(rows) > ENTRIES_A_PAGE
+    rows = rows[:ENTRIES_A_PAGE]
+    ids = sorted({rate for row in rows for rate in row.rates})
+    known = {row.id: row for row in tx.all(TallyRatesByIds, "tally.rates_by_ids", ids=tuple(ids) or (0,))}
+    shown = [
+        EntryOut(
+            id=row.id,
+            run_id=row.run_id,
+            routine_id=row.routine_id,
+            routine=row.routine,
+            kind=row.kind,
+            why=row.why,
+            person=row.person,
+            line=row.line,
+            units=text_of(Fraction(row.units), 0) or "0",
+            hours=f"{row.hours:f}",
+            money=f"{row.money:f}",
+            at=row.at,
+            belongs_to=row.belongs_to,
+            working=Working.of(row.facts) if row.facts else _entry_working(row, known),
         )
-        more = len(rows) > ENTRIES_A_PAGE
-        rows = rows[:ENTRIES_A_PAGE]
-        ids = sorted({rate for row in rows for rate in row.rates})
-        known = {row.id: row for row in tx.all(TallyRatesByIds, "tally.rates_by_ids", ids=tuple(ids) or (0,))}
-        shown = [
-            EntryOut(
-                id=row.id,
-                run_id=row.run_id,
-                routine_id=row.routine_id,
-                routine=row.routine,
-                kind=row.kind,
-                why=row.why,
-                person=row.person,
-                line=row.line,
-                units=text_of(Fraction(row.units), 0) or "0",
-                hours=f"{row.hours:f}",
-                money=f"{row.money:f}",
-                at=row.at,
-                belongs_to=row.belongs_to,
-                working=Working.of(row.facts) if row.facts else _entry_working(row, known),
-            )
-            for row in rows
-        ]
-        return Entries(rows=shown, next=rows[-1].id if more else None)
-
-    return ctx.db.transact(work)
+        for row in rows
+    ]
+    return Entries(rows=shown, next=rows[-1].id if more else None)
 
 
 def _entry_working(row: TallyEntriesOfMonth, known: dict[int, TallyRatesByIds]) -> Working:

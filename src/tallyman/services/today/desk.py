@@ -8,7 +8,7 @@ from typing import Protocol
 from tallyman.core.exact import rounded, text_of
 from tallyman.core.runs import is_silent
 from tallyman.services.access import requests
-from tallyman.services.context import Ctx, company_day
+from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.ideas import days_late
 from tallyman.services.rates import KINDS
 from tallyman.services.robots import hosts_seen
@@ -220,38 +220,35 @@ def _wrong(tx: Tx, ctx: Ctx) -> list[Wrong]:
     return rows
 
 
-def view(ctx: Ctx) -> Today:
+@in_transaction
+def view(tx: Tx, ctx: Ctx) -> Today:
     """The three answers of the start page, as far as the actor may see them."""
-
-    def work(tx: Tx) -> Today:
-        coming = (
-            [
-                Coming(id=one.id, routine_id=one.routine_id, routine=one.routine, next_at=one.next_at)
-                for one in tx.all(TriggersComing, "triggers.coming", **ctx.scope("routine.see"))
-            ]
-            if ctx.actor.may("routine.see")
-            else []
-        )
-        waits = sorted(_waits(tx, ctx, company_day(tx, ctx)), key=lambda one: -one.late)
-        return Today(
-            waits=waits,
-            wrong=_wrong(tx, ctx),
-            sees_runs=ctx.actor.may("run.see"),
-            coming=coming,
-            mine=[
-                Mine(
-                    id=one.id,
-                    title=one.title,
-                    stage=one.stage,
-                    building=one.building,
-                    due_on=one.due_on,
-                    stage_since=one.stage_since,
-                )
-                for one in tx.all(IdeasMine, "ideas.mine", person=ctx.actor.person_id)
-            ],
-            told=tx.all(Notification, "alerts.mine", person=ctx.actor.person_id),
-            steps=house_rules.first_steps(tx, ctx),
-            now=ctx.now,
-        )
-
-    return ctx.db.transact(work)
+    coming = (
+        [
+            Coming(id=one.id, routine_id=one.routine_id, routine=one.routine, next_at=one.next_at)
+            for one in tx.all(TriggersComing, "triggers.coming", **ctx.scope("routine.see"))
+        ]
+        if ctx.actor.may("routine.see")
+        else []
+    )
+    waits = sorted(_waits(tx, ctx, company_day(tx, ctx)), key=lambda one: -one.late)
+    return Today(
+        waits=waits,
+        wrong=_wrong(tx, ctx),
+        sees_runs=ctx.actor.may("run.see"),
+        coming=coming,
+        mine=[
+            Mine(
+                id=one.id,
+                title=one.title,
+                stage=one.stage,
+                building=one.building,
+                due_on=one.due_on,
+                stage_since=one.stage_since,
+            )
+            for one in tx.all(IdeasMine, "ideas.mine", person=ctx.actor.person_id)
+        ],
+        told=tx.all(Notification, "alerts.mine", person=ctx.actor.person_id),
+        steps=house_rules.first_steps(tx, ctx),
+        now=ctx.now,
+    )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from tallyman.services.access import requests
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.people import first_run, single_sign_on
 from tallyman.services.rates import OF_CASES
 from tallyman.services.today.answers import EntranceOut, FirstStep, RuleOut
@@ -125,30 +125,27 @@ def _rules(counts: dict[str, int]) -> list[tuple[str, RuleOut]]:
     ]
 
 
-def gathered(ctx: Ctx) -> list[RuleOut]:
+@in_transaction
+def gathered(tx: Tx, ctx: Ctx) -> list[RuleOut]:
     """The house rules that the actor may see, each with how it stands."""
-
-    def work(tx: Tx) -> list[RuleOut]:
-        areas, secrets = ctx.scope("area.see"), ctx.scope("secret.see")
-        found = tx.one(
-            HouseCounts,
-            "house.counts",
-            now=ctx.now,
-            kinds=OF_CASES,
-            all_areas=areas["everywhere"],
-            areas=areas["areas"],
-            all_secrets=secrets["everywhere"],
-            secret_areas=secrets["areas"],
-        )
-        assert found is not None
-        outside = tx.one(SafeSetting, "safe.setting", name="identity")
-        counts = found.as_dict(
-            requests=len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0,
-            outside=bool(outside and outside.value["on"]),
-        )
-        return [row for permission, row in _rules(counts) if ctx.actor.may(permission)]
-
-    return ctx.db.transact(work)
+    areas, secrets = ctx.scope("area.see"), ctx.scope("secret.see")
+    found = tx.one(
+        HouseCounts,
+        "house.counts",
+        now=ctx.now,
+        kinds=OF_CASES,
+        all_areas=areas["everywhere"],
+        areas=areas["areas"],
+        all_secrets=secrets["everywhere"],
+        secret_areas=secrets["areas"],
+    )
+    assert found is not None
+    outside = tx.one(SafeSetting, "safe.setting", name="identity")
+    counts = found.as_dict(
+        requests=len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0,
+        outside=bool(outside and outside.value["on"]),
+    )
+    return [row for permission, row in _rules(counts) if ctx.actor.may(permission)]
 
 
 def first_steps(tx: Tx, ctx: Ctx) -> list[FirstStep]:
@@ -198,10 +195,7 @@ def first_steps(tx: Tx, ctx: Ctx) -> list[FirstStep]:
     return [] if all(step.done for step in steps) else steps
 
 
-def entrance(ctx: Ctx) -> EntranceOut:
+@in_transaction
+def entrance(tx: Tx, ctx: Ctx) -> EntranceOut:
     """What the sign-in page offers: the first run, or single sign-on beside the password."""
-
-    def work(tx: Tx) -> EntranceOut:
-        return EntranceOut(first_run=first_run.needed(tx), outside=single_sign_on.offered(tx))
-
-    return ctx.db.transact(work)
+    return EntranceOut(first_run=first_run.needed(tx), outside=single_sign_on.offered(tx))

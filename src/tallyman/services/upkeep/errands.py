@@ -9,7 +9,7 @@ from datetime import timedelta
 from functools import partial
 
 from tallyman.errors import Away, NotFound, TallymanError
-from tallyman.services.context import Actor, Ctx, changed
+from tallyman.services.context import Actor, Ctx, changed, in_transaction
 from tallyman.services.upkeep.answers import ErrandOut
 from tallyman.services.upkeep.hitches import Rows, Work
 from tallyman.store.db import Tx
@@ -99,17 +99,14 @@ def keep_file(ctx: Ctx, number: int, name: str, media_type: str, data: bytes) ->
     ctx.db.transact(lambda tx: tx.write("errands.keep_file", **given))
 
 
-def file_of(ctx: Ctx, number: int) -> ErrandsFile:
+@in_transaction
+def file_of(tx: Tx, ctx: Ctx, number: int) -> ErrandsFile:
     """The file that an errand of the actor's own made: name, media_type, data. Raises NotFound."""
-
-    def work(tx: Tx) -> ErrandsFile:
-        find(tx, ctx, number)
-        row = tx.one(ErrandsFile, "errands.file", id=number)
-        if row is None:
-            raise NotFound("There is no such file yet, or not any more.", "Have it made once more.")
-        return row
-
-    return ctx.db.transact(work)
+    find(tx, ctx, number)
+    row = tx.one(ErrandsFile, "errands.file", id=number)
+    if row is None:
+        raise NotFound("There is no such file yet, or not any more.", "Have it made once more.")
+    return row
 
 
 def tidy(tx: Tx, ctx: Ctx) -> None:
@@ -117,15 +114,12 @@ def tidy(tx: Tx, ctx: Ctx) -> None:
     tx.write("errands.prune_files", before=ctx.now - FILES_KEPT_FOR)
 
 
-def cancel(ctx: Ctx, number: int) -> None:
+@in_transaction
+def cancel(tx: Tx, ctx: Ctx, number: int) -> None:
     """Lets an errand be; what is done stays."""
-
-    def work(tx: Tx) -> None:
-        find(tx, ctx, number)
-        tx.write("errands.cancel", id=number, now=ctx.now)
-        changed(tx, ctx, "errands", number)
-
-    ctx.db.transact(work)
+    find(tx, ctx, number)
+    tx.write("errands.cancel", id=number, now=ctx.now)
+    changed(tx, ctx, "errands", number)
 
 
 def carry_on(ctx: Ctx, holder: str, handlers: Mapping[str, Handler], actor_of: FindActor) -> int:

@@ -8,7 +8,7 @@ from decimal import Decimal
 
 from tallyman.core.runs import is_silent
 from tallyman.errors import Fault, InputFaults, NotFound
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.upkeep import answers, hitches
 from tallyman.services.upkeep.answers import (
     DatabaseState,
@@ -58,27 +58,24 @@ class Process:
     loops: dict[str, object] = field(default_factory=dict)
 
 
-def seen(ctx: Ctx, process: Process) -> int:
+@in_transaction
+def seen(tx: Tx, ctx: Ctx, process: Process) -> int:
     """Says that a process lives; gives by how many milliseconds its clock is ahead of the database's."""
-
-    def work(tx: Tx) -> int:
-        theirs = tx.value(datetime, "common.database_now") or ctx.now
-        apart = int((ctx.now - theirs) / timedelta(milliseconds=1))
-        tx.write(
-            "health.seen",
-            id=process.id,
-            kind=process.kind,
-            machine=process.machine[:120],
-            pid=process.pid,
-            version=process.version,
-            started=process.started_at,
-            now=ctx.now,
-            apart=apart,
-            loops=process.loops,
-        )
-        return apart
-
-    return ctx.db.transact(work)
+    theirs = tx.value(datetime, "common.database_now") or ctx.now
+    apart = int((ctx.now - theirs) / timedelta(milliseconds=1))
+    tx.write(
+        "health.seen",
+        id=process.id,
+        kind=process.kind,
+        machine=process.machine[:120],
+        pid=process.pid,
+        version=process.version,
+        started=process.started_at,
+        now=ctx.now,
+        apart=apart,
+        loops=process.loops,
+    )
+    return apart
 
 
 def gone(ctx: Ctx, process: Process) -> None:
@@ -94,34 +91,31 @@ def _age(at: datetime | None, now: datetime) -> float | None:
 LINES_OF_THEIR_OWN = ("effects", "mails")
 
 
-def figures(ctx: Ctx) -> Figures:
+@in_transaction
+def figures(tx: Tx, ctx: Ctx) -> Figures:
     """What the page and the metrics show, read in one transaction."""
-
-    def work(tx: Tx) -> Figures:
-        effects = tx.one(HealthOpenEffects, "health.open_effects")
-        mails = tx.one(HealthOpenEffects, "health.outbox")
-        due = tx.one(HealthOverdueTriggers, "health.overdue_triggers", now=ctx.now)
-        assert effects and mails and due
-        failing = {row.work: row for row in tx.all(HitchesOpenByWork, "hitches.open_by_work")}
-        runs = {row.state: row for row in tx.all(HealthRunsByState, "health.runs_by_state")}
-        waiting = runs.get("waiting")
-        ended = tx.all(HealthEndedLately, "health.ended_lately", since=ctx.now - timedelta(hours=1))
-        return Figures(
-            processes=[_process(row, ctx.now) for row in tx.all(HealthProcesses, "health.processes")],
-            hosts=[_host(row, ctx.now) for row in tx.all(HostSeen, "robots.hosts")],
-            effects=Open(effects.open, _failing(failing, "effects"), _age(effects.oldest, ctx.now)),
-            mails=Open(mails.open, _failing(failing, "mails"), _age(mails.oldest, ctx.now)),
-            triggers=Due(due.due, _age(due.oldest, ctx.now)),
-            runs={state: row.runs for state, row in runs.items()},
-            oldest_waiting_seconds=_age(waiting.oldest if waiting else None, ctx.now),
-            ended_lately={row.state: row.runs for row in ended},
-            failing={name: int(row.failing) for name, row in failing.items()},
-            stuck={name: int(row.stuck) for name, row in failing.items()},
-            database=_database(tx),
-            now=ctx.now,
-        )
-
-    return ctx.db.transact(work)
+    effects = tx.one(HealthOpenEffects, "health.open_effects")
+    mails = tx.one(HealthOpenEffects, "health.outbox")
+    due = tx.one(HealthOverdueTriggers, "health.overdue_triggers", now=ctx.now)
+    assert effects and mails and due
+    failing = {row.work: row for row in tx.all(HitchesOpenByWork, "hitches.open_by_work")}
+    runs = {row.state: row for row in tx.all(HealthRunsByState, "health.runs_by_state")}
+    waiting = runs.get("waiting")
+    ended = tx.all(HealthEndedLately, "health.ended_lately", since=ctx.now - timedelta(hours=1))
+    return Figures(
+        processes=[_process(row, ctx.now) for row in tx.all(HealthProcesses, "health.processes")],
+        hosts=[_host(row, ctx.now) for row in tx.all(HostSeen, "robots.hosts")],
+        effects=Open(effects.open, _failing(failing, "effects"), _age(effects.oldest, ctx.now)),
+        mails=Open(mails.open, _failing(failing, "mails"), _age(mails.oldest, ctx.now)),
+        triggers=Due(due.due, _age(due.oldest, ctx.now)),
+        runs={state: row.runs for state, row in runs.items()},
+        oldest_waiting_seconds=_age(waiting.oldest if waiting else None, ctx.now),
+        ended_lately={row.state: row.runs for row in ended},
+        failing={name: int(row.failing) for name, row in failing.items()},
+        stuck={name: int(row.stuck) for name, row in failing.items()},
+        database=_database(tx),
+        now=ctx.now,
+    )
 
 
 def _database(tx: Tx) -> DatabaseState:
@@ -314,39 +308,33 @@ def _said(row: HitchesFind) -> tuple[str, str]:
     return row.object or f"hitch:{row.id}", what
 
 
-def try_again(ctx: Ctx, number: int) -> None:
+@in_transaction
+def try_again(tx: Tx, ctx: Ctx, number: int) -> None:
     """Has what failed tried again at once, with all its tries before it."""
     ctx.require("health.change")
-
-    def work(tx: Tx) -> None:
-        row = _find(tx, number)
-        tx.write("hitches.try_now", id=number, now=ctx.now)
-        obj, what = _said(row)
-        audit(tx, ctx, "failed work tried again", obj, f"Had {what} tried again", {"fault": row.fault})
-        changed(tx, ctx, "health")
-
-    ctx.db.transact(work)
+    row = _find(tx, number)
+    tx.write("hitches.try_now", id=number, now=ctx.now)
+    obj, what = _said(row)
+    audit(tx, ctx, "failed work tried again", obj, f"Had {what} tried again", {"fault": row.fault})
+    changed(tx, ctx, "health")
 
 
-def set_aside(ctx: Ctx, number: int, why: str) -> None:
+@in_transaction
+def set_aside(tx: Tx, ctx: Ctx, number: int, why: str) -> None:
     """Gives up for good what failed, with the reason, so that what waits behind it goes on."""
     ctx.require("health.change")
     if not 3 <= len(why.strip()) <= 400:
         raise InputFaults([Fault("why", why[:60], "say why, in 3 to 400 characters")])
-
-    def work(tx: Tx) -> None:
-        row = _find(tx, number)
-        key = row.row_key
-        kind = hitches.WORKS.get(row.work)
-        if kind is not None and kind.drop is not None:
-            kind.drop(tx, ctx, row, why.strip())
-            # The next one of the same key is another one.
-            key = f"{key[:140]} #{number}"
-        given = {"now": ctx.now, "never": hitches.NEVER, "person": ctx.actor.person_id, "why": why.strip()}
-        tx.write("hitches.set_aside", id=number, key=key, **given)
-        obj, what = _said(row)
-        words = f"Set {what} aside: {why.strip()}"
-        audit(tx, ctx, "failed work set aside", obj, words, {"fault": row.fault})
-        changed(tx, ctx, "health")
-
-    ctx.db.transact(work)
+    row = _find(tx, number)
+    key = row.row_key
+    kind = hitches.WORKS.get(row.work)
+    if kind is not None and kind.drop is not None:
+        kind.drop(tx, ctx, row, why.strip())
+        # The next one of the same key is another one.
+        key = f"{key[:140]} #{number}"
+    given = {"now": ctx.now, "never": hitches.NEVER, "person": ctx.actor.person_id, "why": why.strip()}
+    tx.write("hitches.set_aside", id=number, key=key, **given)
+    obj, what = _said(row)
+    words = f"Set {what} aside: {why.strip()}"
+    audit(tx, ctx, "failed work set aside", obj, words, {"fault": row.fault})
+    changed(tx, ctx, "health")

@@ -6,7 +6,7 @@ from tallyman.errors import Clash, Fault, InputFaults, NotFound
 from tallyman.formats.package_zip import LARGEST, read_package
 from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
-from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.workshop.answers import Release, ReleaseRow, WheelName, WheelRow
 from tallyman.store import files
 from tallyman.store.db import Tx
@@ -73,7 +73,8 @@ def _wheels_for(tx: Tx, required: tuple[Requirement, ...]) -> list[dict[str, str
     return [{"name": name, "digest": digest} for digest, name in sorted(kept.items())]
 
 
-def add_wheel(ctx: Ctx, name: str, data: bytes) -> str:
+@in_transaction
+def add_wheel(tx: Tx, ctx: Ctx, name: str, data: bytes) -> str:
     """Keeps a wheel that packages may require; gives its SHA-256, by which they name it."""
     ctx.require("package.make")
     shown = clean_name(name)
@@ -83,15 +84,11 @@ def add_wheel(ctx: Ctx, name: str, data: bytes) -> str:
         )
     if len(data) > LARGEST:
         raise InputFaults([Fault("file", shown, f"too large; at most {LARGEST // 1_000_000} MB")])
-
-    def work(tx: Tx) -> str:
-        digest = files.put(tx, data, ctx.now)
-        if tx.write("packages.add_wheel", digest=digest, name=shown, person=ctx.actor.person_id, now=ctx.now):
-            audit(tx, ctx, "wheel kept", f"wheel:{digest[:16]}", f"Kept {shown}")
-            changed(tx, ctx, "packages")
-        return digest
-
-    return ctx.db.transact(work)
+    digest = files.put(tx, data, ctx.now)
+    if tx.write("packages.add_wheel", digest=digest, name=shown, person=ctx.actor.person_id, now=ctx.now):
+        audit(tx, ctx, "wheel kept", f"wheel:{digest[:16]}", f"Kept {shown}")
+        changed(tx, ctx, "packages")
+    return digest
 
 
 def wheels(ctx: Ctx) -> list[WheelRow]:
@@ -106,33 +103,30 @@ def listed(ctx: Ctx) -> list[ReleaseRow]:
     return ctx.db.transact(lambda tx: tx.all(ReleaseRow, "packages.releases"))
 
 
-def one(ctx: Ctx, release_id: int) -> Release:
+@in_transaction
+def one(tx: Tx, ctx: Ctx, release_id: int) -> Release:
     """One release with its schemas and files."""
     ctx.require("package.see")
-
-    def work(tx: Tx) -> Release:
-        row = tx.one(ReleaseWhole, "packages.release", id=release_id)
-        if row is None:
-            raise NotFound("There is no such release.", "Choose one in the Workshop.")
-        return Release(
-            id=row.id,
-            package=row.package,
-            version=row.version,
-            about=row.about,
-            note=row.note,
-            entry=row.entry,
-            inputs=row.inputs,
-            outputs=row.outputs,
-            tags=row.tags,
-            files=[(name, size) for name, size in row.files],
-            digest=row.digest,
-            size=row.size,
-            at=row.at,
-            person=row.person,
-            checkpoints=row.checkpoints,
-            secrets=row.secrets,
-            wheels=None if row.wheels is None else [WheelName(**one) for one in row.wheels],
-            versions=tx.all(Version, "packages.versions", name=row.package),
-        )
-
-    return ctx.db.transact(work)
+    row = tx.one(ReleaseWhole, "packages.release", id=release_id)
+    if row is None:
+        raise NotFound("There is no such release.", "Choose one in the Workshop.")
+    return Release(
+        id=row.id,
+        package=row.package,
+        version=row.version,
+        about=row.about,
+        note=row.note,
+        entry=row.entry,
+        inputs=row.inputs,
+        outputs=row.outputs,
+        tags=row.tags,
+        files=[(name, size) for name, size in row.files],
+        digest=row.digest,
+        size=row.size,
+        at=row.at,
+        person=row.person,
+        checkpoints=row.checkpoints,
+        secrets=row.secrets,
+        wheels=None if row.wheels is None else [WheelName(**one) for one in row.wheels],
+        versions=tx.all(Version, "packages.versions", name=row.package),
+    )

@@ -17,6 +17,7 @@ from tallyman.services.context import (
     audit,
     changed,
     company_day,
+    in_transaction,
     unseen,
 )
 from tallyman.services.house import areas_seen
@@ -159,26 +160,23 @@ def _set_locks(tx: Tx, ctx: Ctx, routine_id: int, names: tuple[str, ...]) -> Non
         tx.write("routines.lock_with", routine=routine_id, lock=lock)
 
 
-def add(ctx: Ctx, given: Given) -> int:
+@in_transaction
+def add(tx: Tx, ctx: Ctx, given: Given) -> int:
     """Sets up a release as a routine, on trial, and as the counting point of its idea."""
     ctx.require("routine.make")
-
-    def work(tx: Tx) -> int:
-        _check(tx, given)
-        ctx.require_at("routine.make", given.area_id)
-        try:
-            routine_id = tx.insert("routines.add", **_params(given), person=ctx.actor.person_id, now=ctx.now)
-        except Clash as error:
-            raise InputFaults([Fault("name", given.name, error.message)]) from None
-        _set_limit(tx, routine_id, given.run_limit)
-        _set_locks(tx, ctx, routine_id, given.locks)
-        audit(tx, ctx, "routine set up", f"routine:{routine_id}", f"Set up {given.name}")
-        if given.idea_id:
-            _count_for(tx, ctx, routine_id, given)
-        changed(tx, ctx, "routines", routine_id)
-        return routine_id
-
-    return ctx.db.transact(work)
+    _check(tx, given)
+    ctx.require_at("routine.make", given.area_id)
+    try:
+        routine_id = tx.insert("routines.add", **_params(given), person=ctx.actor.person_id, now=ctx.now)
+    except Clash as error:
+        raise InputFaults([Fault("name", given.name, error.message)]) from None
+    _set_limit(tx, routine_id, given.run_limit)
+    _set_locks(tx, ctx, routine_id, given.locks)
+    audit(tx, ctx, "routine set up", f"routine:{routine_id}", f"Set up {given.name}")
+    if given.idea_id:
+        _count_for(tx, ctx, routine_id, given)
+    changed(tx, ctx, "routines", routine_id)
+    return routine_id
 
 
 def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
@@ -220,39 +218,36 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
         rates.add(tx, ctx, rates.MINUTES_BY_HAND, minutes, day, source, rates.Wanted(given.idea_id))
 
 
-def change(ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
+@in_transaction
+def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
     """Changes a routine, unless somebody else did meanwhile."""
     ctx.require("routine.change")
-
-    def work(tx: Tx) -> None:
-        old = find_for(tx, ctx, routine_id, "routine.change")
-        _check(tx, given)
-        ctx.require_at("routine.change", given.area_id)
-        try:
-            done = tx.write("routines.change", id=routine_id, version=version, **_params(given))
-        except Clash as error:
-            raise InputFaults([Fault("name", given.name, error.message)]) from None
-        if not done:
-            raise Conflict(
-                "Somebody changed this routine meanwhile.",
-                "Look at both, then save yours again.",
-                theirs={key: getattr(old, key) for key in ("name", "inputs", "tags", "priority")},
-                yours={"name": given.name, "inputs": given.inputs, "tags": given.tags},
-                version=old.version,
-            )
-        _set_limit(tx, routine_id, given.run_limit)
-        _set_locks(tx, ctx, routine_id, given.locks)
-        if given.idea_id and old.idea_id is None:
-            _count_for(tx, ctx, routine_id, given)
-        before = {key: getattr(old, key) for key in ("name", "release_version", "inputs", "tags", "priority")}
-        after = {"name": given.name, "inputs": given.inputs, "tags": given.tags}
-        words = f"Changed {given.name}"
-        audit(tx, ctx, "routine changed", f"routine:{routine_id}", words, before, after)
-        changed(tx, ctx, "routines", routine_id)
-        changed(tx, ctx, "runs")
-        changed(tx, ctx, WORK)
-
-    ctx.db.transact(work)
+    old = find_for(tx, ctx, routine_id, "routine.change")
+    _check(tx, given)
+    ctx.require_at("routine.change", given.area_id)
+    try:
+        done = tx.write("routines.change", id=routine_id, version=version, **_params(given))
+    except Clash as error:
+        raise InputFaults([Fault("name", given.name, error.message)]) from None
+    if not done:
+        raise Conflict(
+            "Somebody changed this routine meanwhile.",
+            "Look at both, then save yours again.",
+            theirs={key: getattr(old, key) for key in ("name", "inputs", "tags", "priority")},
+            yours={"name": given.name, "inputs": given.inputs, "tags": given.tags},
+            version=old.version,
+        )
+    _set_limit(tx, routine_id, given.run_limit)
+    _set_locks(tx, ctx, routine_id, given.locks)
+    if given.idea_id and old.idea_id is None:
+        _count_for(tx, ctx, routine_id, given)
+    before = {key: getattr(old, key) for key in ("name", "release_version", "inputs", "tags", "priority")}
+    after = {"name": given.name, "inputs": given.inputs, "tags": given.tags}
+    words = f"Changed {given.name}"
+    audit(tx, ctx, "routine changed", f"routine:{routine_id}", words, before, after)
+    changed(tx, ctx, "routines", routine_id)
+    changed(tx, ctx, "runs")
+    changed(tx, ctx, WORK)
 
 
 def pre_check(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
@@ -309,65 +304,59 @@ def _live_needs(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
     return rows
 
 
-def go_live(ctx: Ctx, routine_id: int) -> None:
+@in_transaction
+def go_live(tx: Tx, ctx: Ctx, routine_id: int) -> None:
     """From now on the routine's runs count; its idea is in service."""
     ctx.require("routine.decide")
-
-    def work(tx: Tx) -> None:
-        tx.one(RoutinesLock, "routines.lock", id=routine_id)
-        routine = find_for(tx, ctx, routine_id, "routine.decide")
-        if not routine.on_trial:
-            raise Refused(f"{routine.name} is in service already.", "Load the page again.")
-        unmet = [need for need in _live_needs(tx, ctx, routine) if not need.met]
-        if unmet:
-            words = "; ".join(f"{need.words}: {need.fact}" for need in unmet)
-            raise Refused(f"{routine.name} cannot go live yet.", f"Lacking: {words}.")
-        tx.write("routines.go_live", id=routine_id, now=ctx.now)
-        audit(tx, ctx, "routine went live", f"routine:{routine_id}", f"{routine.name} went live")
-        idea = tx.one(Idea, "ideas.by_id", id=routine.idea_id)
-        assert idea is not None
-        if idea.stage == "building":
-            move_idea(tx, ctx, idea, "in service", f"{routine.name} went live")
-            tx.write("ideas.set_live", id=idea.id, day=company_day(tx, ctx))
-        tell_of(tx, ctx, kinds.IN_SERVICE, idea, routine=routine.name)
-        changed(tx, ctx, "routines", routine_id)
-
-    ctx.db.transact(work)
+    tx.one(RoutinesLock, "routines.lock", id=routine_id)
+    routine = find_for(tx, ctx, routine_id, "routine.decide")
+    if not routine.on_trial:
+        raise Refused(f"{routine.name} is in service already.", "Load the page again.")
+    unmet = [need for need in _live_needs(tx, ctx, routine) if not need.met]
+    if unmet:
+        words = "; ".join(f"{need.words}: {need.fact}" for need in unmet)
+        raise Refused(f"{routine.name} cannot go live yet.", f"Lacking: {words}.")
+    tx.write("routines.go_live", id=routine_id, now=ctx.now)
+    audit(tx, ctx, "routine went live", f"routine:{routine_id}", f"{routine.name} went live")
+    idea = tx.one(Idea, "ideas.by_id", id=routine.idea_id)
+    assert idea is not None
+    if idea.stage == "building":
+        move_idea(tx, ctx, idea, "in service", f"{routine.name} went live")
+        tx.write("ideas.set_live", id=idea.id, day=company_day(tx, ctx))
+    tell_of(tx, ctx, kinds.IN_SERVICE, idea, routine=routine.name)
+    changed(tx, ctx, "routines", routine_id)
 
 
-def listed(ctx: Ctx) -> list[RoutineRow]:
+@in_transaction
+def listed(tx: Tx, ctx: Ctx) -> list[RoutineRow]:
     """All routines in use, each with its last run and next start."""
     ctx.require("routine.see")
-
-    def work(tx: Tx) -> list[RoutineRow]:
-        rows = tx.all(RoutinesRoutines, "routines.routines", **ctx.scope("routine.see"))
-        ids = [row.last_run for row in rows if row.last_run]
-        states = {
-            row.id: row for row in tx.all(RoutinesLastStates, "routines.last_states", ids=tuple(ids) or (0,))
-        }
-        shown = []
-        for row in rows:
-            last = states.get(row.last_run or 0)
-            at = (last.ended_at or last.made_at) if last else None
-            shown.append(
-                RoutineRow(
-                    id=row.id,
-                    name=row.name,
-                    on_trial=row.on_trial,
-                    area=row.area,
-                    package=row.package,
-                    release_version=row.release_version,
-                    idea_id=row.idea_id,
-                    idea=row.idea,
-                    last_run=row.last_run,
-                    last_state=last.state if last else None,
-                    last_at=at,
-                    next_at=row.next_at,
-                )
+    rows = tx.all(RoutinesRoutines, "routines.routines", **ctx.scope("routine.see"))
+    ids = [row.last_run for row in rows if row.last_run]
+    states = {
+        row.id: row for row in tx.all(RoutinesLastStates, "routines.last_states", ids=tuple(ids) or (0,))
+    }
+    shown = []
+    for row in rows:
+        last = states.get(row.last_run or 0)
+        at = (last.ended_at or last.made_at) if last else None
+        shown.append(
+            RoutineRow(
+                id=row.id,
+                name=row.name,
+                on_trial=row.on_trial,
+                area=row.area,
+                package=row.package,
+                release_version=row.release_version,
+                idea_id=row.idea_id,
+                idea=row.idea,
+                last_run=row.last_run,
+                last_state=last.state if last else None,
+                last_at=at,
+                next_at=row.next_at,
             )
-        return shown
-
-    return ctx.db.transact(work)
+        )
+    return shown
 
 
 def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:

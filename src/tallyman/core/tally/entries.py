@@ -46,13 +46,22 @@ class RunFacts:
 
 @dataclass(frozen=True)
 class Entry:
-    """One entry to post: hours and money, positive for benefit, negative for cost."""
+    """One entry to post: hours and money, positive for benefit, negative for cost.
+
+    A run's entry holds all that its working needs: `working_of` makes it whenever it is asked for.
+    """
 
     line: str
     units: Fraction
     hours: Fraction
     money: Fraction
     rate_ids: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class MonthEntry(Entry):
+    """An entry at the end of a month: promise and days in service are not in it, so it keeps its working."""
+
     working: Working
 
 
@@ -116,22 +125,9 @@ def _rate_used(rate: Rate, link: str = "") -> Used:
     return Used(rate.name, text_of(rate.value, 2), rate.unit, "rate", rate.since, link)
 
 
-def _time_saved(line: str, units: Fraction, minutes: Rate, hour: Rate, said: str) -> Entry:
+def _time_saved(line: str, units: Fraction, minutes: Rate, hour: Rate) -> Entry:
     hours = units * minutes.value / 60
-    money = hours * hour.value
-    working = Working(
-        line,
-        text_of(money, 2),
-        "money",
-        TIME,
-        parts=(_hours_part(hours),),
-        inputs=(Used("Units", text_of(units, 0), said, "run"), _rate_used(minutes), _rate_used(hour)),
-    )
-    return Entry(line, units, hours, money, (minutes.rate_id, hour.rate_id), working)
-
-
-def _hours_part(hours: Fraction) -> Part:
-    return Part("Hours", text_of(hours, 4) or "", "units × minutes ÷ 60")
+    return Entry(line, units, hours, hours * hour.value, (minutes.rate_id, hour.rate_id))
 
 
 @dataclass(frozen=True)
@@ -162,7 +158,7 @@ def working_of(kept: Kept, used: Sequence[Rate], name: str, note: str) -> Workin
     if kept.line == HANDED_BACK.replace("_", " ") and kept.units:
         each = Used(ONE_BACK, text_of(kept.hours * 60 / kept.units, 2), "min", "promise", day)
         rates = [each, *rates[1:]]
-    parts = (_hours_part(kept.hours),)
+    parts = (Part("Hours", text_of(kept.hours, 4) or "", "units × minutes ÷ 60"),)
     return Working(name, outcome, "money", TIME, parts=parts, inputs=(units, *rates), note=note)
 
 
@@ -182,7 +178,7 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, h
         caution = "no approved minutes by hand were in force, so no benefit is posted"
     elif run.counting and minutes is not None:
         units, caution = units_of(run)
-        entries.append(_time_saved("time saved", units, minutes, hour, run.count_name or "runs"))
+        entries.append(_time_saved("time saved", units, minutes, hour))
         back = run.counts.get(HANDED_BACK, Fraction(0)) if run.fixed_back is None else run.fixed_back
         if back:
             each = Rate(
@@ -192,7 +188,7 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, h
                 "min",
                 minutes.since,
             )
-            taken = _time_saved("handed back", -back, each, hour, "handed back")
+            taken = _time_saved("handed back", -back, each, hour)
             entries.append(taken)
     robot_hours = run.robot_minutes / 60
     entries.append(_robot_time(robot_hours, robot_hour))
@@ -200,15 +196,7 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, h
 
 
 def _robot_time(hours: Fraction, price: Rate) -> Entry:
-    money = -hours * price.value
-    working = Working(
-        "robot time",
-        text_of(money, 2),
-        "money",
-        ROBOT,
-        inputs=(Used("Robot hours", text_of(hours, 4), "h", "run"), _rate_used(price)),
-    )
-    return Entry("robot time", Fraction(0), Fraction(0), money, (price.rate_id,), working)
+    return Entry("robot time", Fraction(0), Fraction(0), -hours * price.value, (price.rate_id,))
 
 
 @dataclass(frozen=True)
@@ -226,7 +214,7 @@ class MonthEnd:
     went_live: bool
 
 
-def _share_of_year(line: str, name: str, a_year: Fraction, days: int, used: tuple[Used, ...]) -> Entry:
+def _share_of_year(line: str, name: str, a_year: Fraction, days: int, used: tuple[Used, ...]) -> MonthEntry:
     money = -a_year * days / 365
     working = Working(
         line,
@@ -235,10 +223,10 @@ def _share_of_year(line: str, name: str, a_year: Fraction, days: int, used: tupl
         f"− {name} × days in service ÷ 365",
         inputs=(*used, Used("Days in service", str(days), "days", "go-live date")),
     )
-    return Entry(line, Fraction(0), Fraction(0), money, (), working)
+    return MonthEntry(line, Fraction(0), Fraction(0), money, (), working)
 
 
-def month_end(facts: MonthEnd) -> list[Entry]:
+def month_end(facts: MonthEnd) -> list[MonthEntry]:
     """An idea's month-end costs: support, software, running lines, and the build when it went live."""
     one_time = Used("One-time cost", text_of(facts.one_time_cost, 2), "money", "promise")
     share = Used("Support share", text_of(facts.support_share, 6), "of one-time cost a year", "promise")
@@ -255,13 +243,13 @@ def month_end(facts: MonthEnd) -> list[Entry]:
     if facts.went_live:
         words = "− one-time cost, in the month of go-live"
         working = Working("build", text_of(-facts.one_time_cost, 2), "money", words, inputs=(one_time,))
-        entries.append(Entry("build", Fraction(0), Fraction(0), -facts.one_time_cost, (), working))
+        entries.append(MonthEntry("build", Fraction(0), Fraction(0), -facts.one_time_cost, (), working))
     return [entry for entry in entries if entry.money]
 
 
 def unused_seats(
     seats: int, seat_year: Rate, robot_hours: Fraction, hours_a_day: Rate, days_a_year: Rate, days: int
-) -> Entry | None:
+) -> MonthEntry | None:
     """What the seats of a month cost that robots did not use; None if all were used or there are none."""
     within = seats * hours_a_day.value * days_a_year.value * days / 365
     if not within or robot_hours >= within:
@@ -286,4 +274,4 @@ def unused_seats(
     )
     # Hours and days that come from hosts and calendar are no rates; the working holds them.
     rates = tuple(one.rate_id for one in (seat_year, hours_a_day, days_a_year) if one.rate_id)
-    return Entry("unused seats", Fraction(0), Fraction(0), money, rates, working)
+    return MonthEntry("unused seats", Fraction(0), Fraction(0), money, rates, working)

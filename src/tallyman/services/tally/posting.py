@@ -284,7 +284,7 @@ def post_month_end(tx: Tx, ctx: Ctx, month: str) -> int:
     return new
 
 
-def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> entries.Entry | None:
+def _unused_seats(tx: Tx, first: date, last: date, zone: ZoneInfo) -> entries.MonthEntry | None:
     seat = rates.in_force(tx, "seat_year", last)
     hours, days = (_robot_time(tx, kind, last) for kind in ("robot_hours_day", "robot_days_year"))
     if seat is None or hours is None or days is None:
@@ -311,7 +311,7 @@ def _robot_time(tx: Tx, kind: str, on: date) -> Rate | None:
 
 
 def _post_cost(
-    tx: Tx, ctx: Ctx, month: str, at: datetime, source: str, entry: entries.Entry, idea: int | None
+    tx: Tx, ctx: Ctx, month: str, at: datetime, source: str, entry: entries.MonthEntry, idea: int | None
 ) -> int:
     if any(row.line == entry.line for row in tx.all(TallyPosted, "tally.posted", source=source)):
         return 0

@@ -25,6 +25,9 @@ MOST_ROWS = 200
 class Listing(Generic[R]):
     """What a list may be asked: its SELECT without WHERE, conditions by name, sorts by name.
 
+    What is listed is read first, in its order, and the rest looked up for the rows of a page: without
+    STRAIGHT_JOIN the planner may begin at a small table and read and sort everything.
+
     A condition uses its own name as parameter, or several when its value is a mapping. A sort is
     (column, descending).
     """
@@ -100,6 +103,19 @@ def page(
 
     Raises InputFaults for an unknown sort or a broken page mark.
     """
+    limit = max(1, min(limit, MOST_ROWS))
+    rows = tx.composed(*composed(listing, filters, sort, after, limit))
+    more = len(rows) > limit
+    rows = rows[:limit]
+    # Every list begins with the number of its rows; the sort mark stands last.
+    mark = _cursor(rows[-1][-1], int(rows[-1][0])) if more else None
+    return [listing.record.read(row[:-1]) for row in rows], mark
+
+
+def composed(
+    listing: Listing[R], filters: Mapping[str, Any], sort: str, after: str | None, limit: int
+) -> tuple[str, dict[str, Any]]:
+    """The statement of a page, which reads one row more than the page has, and its parameters."""
     if sort not in listing.sorts:
         raise InputFaults([unknown_word("sort", sort, listing.sorts)])
     column, down = listing.sorts[sort]
@@ -107,19 +123,13 @@ def page(
     if after:
         used["mark"], used["mark_key"] = _read_cursor(after)
         conditions.append(_beyond(column, listing.key, down, used["mark"]))
-    limit = max(1, min(limit, MOST_ROWS))
     direction = "DESC" if down else "ASC"
     where = f" WHERE {' AND '.join(conditions)}" if conditions else ""
-    sql = (
+    return (
         f"{listing.select.replace(' FROM ', f', {column} AS sort_mark FROM ', 1)}{where} "
-        f"ORDER BY {column} {direction}, {listing.key} {direction} LIMIT {limit + 1}"
+        f"ORDER BY {column} {direction}, {listing.key} {direction} LIMIT {limit + 1}",
+        used,
     )
-    rows = tx.composed(sql, used)
-    more = len(rows) > limit
-    rows = rows[:limit]
-    # Every list begins with the number of its rows; the sort mark stands last.
-    mark = _cursor(rows[-1][-1], int(rows[-1][0])) if more else None
-    return [listing.record.read(row[:-1]) for row in rows], mark
 
 
 # Whoever has a part in an idea sees it, whatever their roles.
@@ -138,7 +148,8 @@ IDEAS = Listing(
     room="ideas",
     purpose="Ideas in a list.",
     record=ListIdeas,
-    select="SELECT i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, i.asked_on, "
+    select="SELECT STRAIGHT_JOIN i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, "
+    "i.asked_on, "
     "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, "
     "i.sized_by, i.changed_at, "
     "i.route, i.source, i.amends_id, i.owner_id, d.name AS division, p.name AS proposer, i.proposer_id, "
@@ -185,8 +196,8 @@ RUNS = Listing(
     room="runs",
     purpose="Runs in a list.",
     record=ListRuns,
-    select="SELECT r.id, r.routine_id, o.name AS routine, a.name AS area, r.state, r.outcome, r.reason, "
-    "r.trial, "
+    select="SELECT STRAIGHT_JOIN r.id, r.routine_id, o.name AS routine, a.name AS area, r.state, r.outcome, "
+    "r.reason, r.trial, "
     "r.started_words, r.due_at, r.made_at, r.started_at, r.ended_at, r.robot_id, b.name AS robot, "
     "r.cancel_at, r.again_of, r.changed_at FROM run r JOIN routine o ON o.id = r.routine_id "
     "JOIN area a ON a.id = o.area_id LEFT JOIN robot b ON b.id = r.robot_id",

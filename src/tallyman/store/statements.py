@@ -9,7 +9,8 @@ from pathlib import Path
 FOLDER = Path(__file__).parent / "sql"
 HEAD = re.compile(
     r"^-- name: (\w+)\n-- (.+)\n"
-    r"(?:-- gives: (\w+)\n)?(?:-- always: ([\w, ]+)\n)?(?:-- yes or no: ([\w, ]+)\n)?",
+    r"(?:-- gives: (\w+)\n)?(?:-- always: ([\w, ]+)\n)?(?:-- yes or no: ([\w, ]+)\n)?"
+    r"(?:-- reads all: (.+)\n)?",
     re.MULTILINE,
 )
 # Statements that belong to no room are in the folder itself.
@@ -19,7 +20,8 @@ COMMON = "common"
 @dataclass(frozen=True)
 class Statement:
     """A statement: its text, what it is for, its room, the name of the record it gives, if it says one, and
-    the columns that always have a value, or mean yes or no, though the database cannot know it."""
+    the columns that always have a value, or mean yes or no, though the database cannot know it; and why it
+    reads a whole table that grows, if it does."""
 
     sql: str
     purpose: str
@@ -27,6 +29,7 @@ class Statement:
     gives: str | None
     always: frozenset[str] = frozenset()
     yes_no: frozenset[str] = frozenset()
+    reads_all: str = ""
 
 
 def load(folder: Path = FOLDER) -> dict[str, Statement]:
@@ -43,7 +46,9 @@ def load(folder: Path = FOLDER) -> dict[str, Statement]:
             end = following.start() if following else len(text)
             sql = text[head.end() : end].strip().rstrip(";")
             always, yes_no = (frozenset((head.group(n) or "").replace(",", " ").split()) for n in (4, 5))
-            found[name] = Statement(sql, head.group(2), room, head.group(3), always, yes_no)
+            found[name] = Statement(
+                sql, head.group(2), room, head.group(3), always, yes_no, head.group(6) or ""
+            )
     return found
 
 

@@ -34,6 +34,7 @@ ON DUPLICATE KEY UPDATE person_days = VALUE(person_days), ended_on = VALUE(ended
 
 -- name: promised
 -- Ideas in service with what was promised first, who sized them, and where each belongs.
+-- reads all: what is learnt from is every promised idea in service
 SELECT r.idea_id, COALESCE(f.input_json, r.input_json) AS input_json, COALESCE(f.sizing_json, r.sizing_json) AS sizing_json,
   p.name AS sizer, i.division_id FROM promise r JOIN idea i ON i.id = r.idea_id LEFT JOIN person p ON p.id = i.sized_by
 LEFT JOIN former_promise f ON f.idea_id = r.idea_id AND f.number = 1
@@ -42,15 +43,18 @@ WHERE i.stage IN ('in service', 'retired') ORDER BY r.idea_id;
 -- name: spent_whole
 -- Person-days of ideas whose phases have all ended.
 -- always: days
+-- reads all: what is learnt from is every idea that was built
 SELECT s.idea_id, SUM(s.person_days) AS days FROM phase_spent s JOIN promise r ON r.idea_id = s.idea_id
 GROUP BY s.idea_id, r.plan_json HAVING COUNT(*) >= JSON_LENGTH(r.plan_json, '$.phases') AND COUNT(s.ended_on) = COUNT(*);
 
 -- name: all_demand
 -- Items that came, of every idea by month.
+-- reads all: what is learnt from is every idea that was counted
 SELECT idea_id, month, items FROM month_demand ORDER BY idea_id, month;
 
 -- name: units
 -- Units that robots finished, of every idea with counted months.
+-- reads all: what is learnt from is every idea that was counted
 SELECT t.idea_id, t.month, t.units FROM tally_sum t JOIN month_demand m ON m.idea_id = t.idea_id AND m.month = t.month
 WHERE t.line = 'time saved';
 

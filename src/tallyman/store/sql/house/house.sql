@@ -19,9 +19,9 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
 -- What of the first steps of an installation was done: the first of each, or nothing.
 SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS people,
   (SELECT COUNT(DISTINCT kind) FROM rate WHERE state = 'approved' AND kind IN %(kinds)s) AS rates,
-  (SELECT MIN(id) FROM idea WHERE stage <> 'draft') AS idea,
+  (SELECT id FROM idea WHERE stage <> 'draft' ORDER BY id LIMIT 1) AS idea,
   (SELECT MIN(r.id) FROM robot r JOIN host h ON h.id = r.host_id WHERE h.heard_at IS NOT NULL) AS robot,
-  (SELECT MIN(id) FROM run WHERE state = 'done' AND outcome = 'worked') AS run;
+  (SELECT id FROM run WHERE state = 'done' AND outcome = 'worked' ORDER BY id LIMIT 1) AS run;
 
 -- name: rename_division
 -- Another name for a division.

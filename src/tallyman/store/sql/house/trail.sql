@@ -23,6 +23,7 @@ SELECT id, first_id, last_id, ids_json, entries, root, previous, seal, at FROM a
 
 -- name: summary
 -- How much is sealed, and by when.
+-- reads all: how much is sealed is counted, from one row for each sealed piece
 SELECT COUNT(*) AS seals, COALESCE(SUM(entries), 0) AS entries, MAX(last_id) AS last_id, MAX(at) AS at FROM audit_seal;
 
 -- name: actions

@@ -21,6 +21,7 @@ INSERT INTO idea_text (idea_id, text) VALUES (%(idea)s, %(text)s) ON DUPLICATE K
 
 -- name: without
 -- Ideas whose text was never gathered; 500 at once.
+-- reads all: any idea may be without its text; looked for now and then, by the engine
 SELECT i.id FROM idea i LEFT JOIN idea_text t ON t.idea_id = i.id WHERE t.idea_id IS NULL
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'texts' AND h.row_key = CAST(i.id AS CHAR) AND h.due_at > %(now)s) ORDER BY i.id LIMIT 500;
 
@@ -39,6 +40,7 @@ INSERT IGNORE INTO file_view (digest, state, picture, text, at) VALUES (%(digest
 -- name: names_of_systems
 -- Every system that some idea names.
 -- gives: SystemRow
+-- reads all: the systems that ideas name, counted
 SELECT name, COUNT(*) AS ideas FROM idea_system GROUP BY name ORDER BY name;
 
 -- name: drop_systems

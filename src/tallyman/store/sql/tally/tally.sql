@@ -44,6 +44,7 @@ INSERT IGNORE INTO tally_month (month) VALUES (%(month)s);
 
 -- name: first_month
 -- The month from which there is something to tally: of the first posting, or the first promised idea in service.
+-- reads all: the earliest go-live of all promises
 SELECT MIN(f.month) FROM (SELECT MIN(month) AS month FROM tally_month
   UNION ALL SELECT DATE_FORMAT(MIN(i.live_on), '%%Y-%%m') FROM promise r JOIN idea i ON i.id = r.idea_id) f;
 
@@ -89,12 +90,14 @@ SELECT month, line, units, hours, money, entries FROM tally_sum WHERE idea_id = 
 -- name: sums_of_all
 -- The roll-ups of every idea over all months.
 -- always: units, hours, money, entries
+-- reads all: the sums of everything, from one row for an idea, month and line
 SELECT idea_id, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, SUM(entries) AS entries
 FROM tally_sum GROUP BY idea_id, line;
 
 -- name: sums_by_month
 -- The roll-ups of every month over all ideas.
 -- always: units, hours, money, entries
+-- reads all: the sums of everything, from one row for an idea, month and line
 SELECT month, line, SUM(units) AS units, SUM(hours) AS hours, SUM(money) AS money, SUM(entries) AS entries
 FROM tally_sum WHERE %(everywhere)s OR idea_id IN (SELECT id FROM idea WHERE area_id IN %(areas)s)
 GROUP BY month, line ORDER BY month, line;
@@ -150,6 +153,7 @@ SELECT words FROM tally_caution WHERE run_id = %(run)s;
 
 -- name: promised
 -- The promises of all ideas, with their going into service.
+-- reads all: Value sets every promise beside what was delivered
 SELECT r.idea_id, i.title, i.stage, i.live_on, r.at, r.go_live_on, r.result_json, r.input_json, i.area_id, d.name AS division FROM promise r
 JOIN idea i ON i.id = r.idea_id LEFT JOIN division d ON d.id = i.division_id ORDER BY r.idea_id;
 
@@ -190,6 +194,7 @@ UPDATE tally_month SET month_end_at = %(now)s WHERE month = %(month)s;
 -- name: in_service
 -- Promised ideas in service in a month, with what their costs are reckoned from.
 -- always: live_on
+-- reads all: every promised idea in service costs something each month
 SELECT r.idea_id, i.title, i.live_on, i.retired_on, r.input_json, r.result_json FROM promise r JOIN idea i ON i.id = r.idea_id
 WHERE i.live_on <= %(last)s AND (i.retired_on IS NULL OR i.retired_on >= %(first)s) ORDER BY r.idea_id;
 
@@ -239,4 +244,4 @@ SELECT e.source, e.line, e.correction FROM tally_entry e WHERE e.kind = 'reversa
 
 -- name: anything_posted
 -- Whether anything was posted yet.
-SELECT id FROM tally_entry LIMIT 1;
+SELECT id FROM tally_entry ORDER BY id LIMIT 1;

@@ -34,7 +34,7 @@ SELECT state, COUNT(*) AS runs, MIN(due_at) AS oldest FROM run WHERE state IN ('
 
 -- name: ended_lately
 -- How the runs of the last hour ended.
-SELECT state, COUNT(*) AS runs FROM run WHERE state IN ('done','failed','cancelled','lapsed','lost') AND ended_at >= %(since)s
+SELECT state, COUNT(*) AS runs FROM run WHERE ended_at >= %(since)s AND state IN ('done','failed','cancelled','lapsed','lost')
 GROUP BY state;
 
 -- name: database

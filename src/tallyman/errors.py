@@ -102,20 +102,6 @@ class Away(Unavailable):
     """What every row and every request needs, such as the database, does not answer: no row's own fault."""
 
 
-NAMES = {
-    "uq_person_email": "this address is in use already",
-    "uq_host_name": "a host of this name exists already; choose another name",
-    "uq_robot_name": "a robot of this name exists already; choose another name",
-    "uq_area_name": "an area of this name exists already; choose another name",
-    "uq_lock_name": "a lock of this name exists already",
-    "uq_routine_name": "a routine of this name exists already; choose another name",
-    "uq_release_version": "this version was released before; raise the version in package.toml",
-    "uq_counting_routine": "this routine counts for another idea already",
-    "uq_run_nominal": "this start has its run already",
-    "uq_entry_source": "this is posted already",
-}
-
-
 class Clash(TallymanError):
     """A constraint of the schema refused a row; `constraint` is its name."""
 
@@ -125,13 +111,3 @@ class Clash(TallymanError):
     def __init__(self, constraint: str, message: str) -> None:
         super().__init__(message)
         self.constraint = constraint
-
-    @classmethod
-    def from_database(cls, args: tuple[Any, ...]) -> Clash:
-        """Names the constraint in the database's own words by ours."""
-        text = str(args[1]) if len(args) > 1 else ""
-        for name, words in NAMES.items():
-            if name in text:
-                return cls(name, words)
-        primary = "PRIMARY" if "PRIMARY" in text else "constraint"
-        return cls(primary, "it clashes with what is there already")

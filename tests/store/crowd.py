@@ -115,13 +115,13 @@ class Column:
     first: bool
 
 
-def fill(tx: Tx, now: datetime) -> None:
+def fill(tx: Tx, now: datetime, most: int = MANY) -> None:
     """Fills every table; what a row holds means nothing, but how values spread is as in life."""
     tx.execute("SET check_constraint_checks = 0, foreign_key_checks = 0, unique_checks = 0")
-    for table, given in _columns(tx).items():
-        rows = rows_of(table)
+    for table, given in columns(tx).items():
+        rows = min(rows_of(table), most)
         names = ", ".join(f"`{one.name}`" for one in given)
-        values = ", ".join(_value(table, one, rows) for one in given)
+        values = ", ".join(value(table, one, rows) for one in given)
         numbers = f"SELECT seq AS n FROM seq_1_to_{rows}"
         tx.execute(f"INSERT IGNORE INTO `{table}` ({names}) SELECT {values} FROM ({numbers}) s", {"now": now})
         tx.execute(f"ANALYZE TABLE `{table}`").fetchall()
@@ -133,7 +133,8 @@ def rows_of(table: str) -> int:
     return FEW if table in OF_THE_HOUSE else MANY
 
 
-def _columns(tx: Tx) -> dict[str, list[Column]]:
+def columns(tx: Tx) -> dict[str, list[Column]]:
+    """Every table's columns but those that the database makes itself."""
     points = {
         (row["t"], row["c"]): row["to"]
         for row in tx.execute(
@@ -164,7 +165,7 @@ def _columns(tx: Tx) -> dict[str, list[Column]]:
     return found
 
 
-def _value(table: str, column: Column, rows: int) -> str:
+def value(table: str, column: Column, rows: int) -> str:
     """What a column holds in the n-th row, as SQL."""
     is_open, said = f"n > {rows - OPEN}", _said(table, column, rows)
     if column.none and column.name in MOSTLY_EMPTY:
@@ -178,6 +179,8 @@ def _said(table: str, column: Column, rows: int) -> str:
     is_open, at = f"n > {rows - OPEN}", f"{table}.{column.name}"
     # Rows that are unique by several columns come in fives by the first of them.
     number = "(n DIV 5)" if column.first and not column.unique else "n"
+    if column.name == "id":
+        return "n"
     words = WORDS[at].values() if at in WORDS else ()
     if words:
         each = f"ELT(1 + n MOD {len(words)}, {', '.join(repr(word) for word in words)})"

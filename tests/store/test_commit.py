@@ -64,7 +64,7 @@ def test_a_straggling_commit_is_shut_out_once_it_was_asked_for(db: Database) -> 
     token = "c" * 32
     assert db._committed(token) is False
     # The same mark in the transaction that straggles cannot be written any more.
-    with pytest.raises(Exception, match="clash"):
+    with pytest.raises(Exception, match="there already"):
         db.transact(lambda tx: tx.execute(store.MARK, {"token": token}))
 
 

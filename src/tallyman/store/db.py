@@ -30,6 +30,7 @@ from tallyman.core.exact import rounded
 from tallyman.errors import Away, Clash, Unavailable
 from tallyman.store.record import Record
 from tallyman.store.records import GIVES
+from tallyman.store.refusals import refusal
 from tallyman.store.statements import STATEMENTS
 
 Row = dict[str, Any]
@@ -112,6 +113,18 @@ def _value(kind: type[V], name: str, value: Any) -> V:
     return value
 
 
+@contextlib.contextmanager
+def _in_words() -> Iterator[None]:
+    """What the database refuses is told in words."""
+    try:
+        yield
+    except pymysql.err.MySQLError as error:
+        refused = refusal(error)
+        if refused is None:
+            raise
+        raise refused from error
+
+
 class Tx:
     """An open transaction. Statements are asked for by name, `subject.statement`."""
 
@@ -131,10 +144,8 @@ class Tx:
     def execute(self, sql: str, params: Mapping[str, Any] | None = None) -> DictCursor:
         """Runs SQL text; only the store itself may hand in text."""
         cursor = self._connection.cursor(DictCursor)
-        try:
+        with _in_words():
             cursor.execute(sql, params or {})
-        except pymysql.err.IntegrityError as error:
-            raise Clash.from_database(error.args) from error
         return cursor
 
     def _read(self, name: str, params: Mapping[str, Any]) -> Cursor:
@@ -203,7 +214,8 @@ class Tx:
     def many(self, name: str, rows: Iterable[Mapping[str, Any]]) -> None:
         """Inserts many rows by the same statement."""
         self._writes()
-        self._connection.cursor().executemany(STATEMENTS[name].sql, [_kept(row) for row in rows])
+        with _in_words():
+            self._connection.cursor().executemany(STATEMENTS[name].sql, [_kept(row) for row in rows])
 
 
 class _Conflict(Exception):

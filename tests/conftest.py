@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import fcntl
 import json
 import os
 import random
@@ -13,6 +15,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
+import psutil
 import pytest
 
 from tallyman.config import Settings, configure_logs, settings
@@ -23,7 +26,11 @@ from tests.world import World
 
 NOW = datetime(2026, 3, 10, 9, 0, tzinfo=UTC)
 ROOT = "root-of-the-tests"
-_server: mariadb.Server | None = None
+pytest_plugins = ["tests.parts"]
+FOLDERS = "tallyman-test-"
+FOLDER = pytest.StashKey[Path]()
+# Whoever started the database keeps its handle for as long as the run lasts.
+_SERVERS: list[mariadb.Server] = []
 
 
 def free_port(following: int = 1) -> int:
@@ -40,43 +47,71 @@ def free_port(following: int = 1) -> int:
 
 
 def pytest_configure(config: pytest.Config) -> None:
-    """The run's first process starts the database; the workers find it by the environment."""
-    global _server
+    """Says where the run's database is to be; the first test that needs it starts it."""
     configure_logs()
     if hasattr(config, "workerinput") or config.option.collectonly:
         return
-    folder = Path(tempfile.mkdtemp(prefix="tallyman-test-"))
+    _clear_what_was_left()
+    folder = Path(tempfile.mkdtemp(prefix=FOLDERS))
     folder.chmod(0o755)
-    mariadb.install(folder)
-    # A test database may forget on a power cut; what it must not do is wait for the disk.
-    _server = mariadb.start(folder, free_port(), "--innodb-flush-log-at-trx-commit=0")
-    mariadb.connect_root(_server, ROOT).close()
-    kept = {"folder": str(folder), "port": _server.port}
+    (folder / "run.pid").write_text(str(os.getpid()))
     os.environ["TALLYMAN_RUNNER_ACCOUNTS"] = str(folder / "accounts.json")
-    os.environ["TALLYMAN_TEST_DATABASE"] = json.dumps(kept)
+    os.environ["TALLYMAN_TEST_DATABASE"] = json.dumps({"folder": str(folder), "port": free_port()})
+    config.stash[FOLDER] = folder
 
 
 def pytest_unconfigure(config: pytest.Config) -> None:
-    if _server is not None:
-        _server.stop()
-        shutil.rmtree(_server.folder, ignore_errors=True)
+    folder = config.stash.get(FOLDER, None)
+    if folder is not None:
+        _clear(folder)
+
+
+def _clear_what_was_left() -> None:
+    """A run that was killed could not stop its database; the next one does."""
+    for folder in Path(tempfile.gettempdir()).glob(f"{FOLDERS}*"):
+        pid = folder / "run.pid"
+        if pid.exists() and not psutil.pid_exists(int(pid.read_text() or 0)):
+            _clear(folder)
+
+
+def _clear(folder: Path) -> None:
+    with contextlib.suppress(psutil.NoSuchProcess, FileNotFoundError):
+        server = psutil.Process(int((folder / "pid").read_text()))
+        server.terminate()
+        server.wait(timeout=60)
+    shutil.rmtree(folder, ignore_errors=True)
+
+
+def started() -> mariadb.Server:
+    """The run's database, started by whichever worker needs it first."""
+    found = json.loads(os.environ["TALLYMAN_TEST_DATABASE"])
+    folder, port = Path(found["folder"]), found["port"]
+    with (folder / "starting").open("w") as alone:
+        fcntl.flock(alone, fcntl.LOCK_EX)
+        if not (folder / "started").exists():
+            mariadb.install(folder)
+            # A test database may forget on a power cut; what it must not do is wait for the disk.
+            server = mariadb.start(folder, port, "--innodb-flush-log-at-trx-commit=0")
+            mariadb.connect_root(server, ROOT).close()
+            (folder / "started").touch()
+            _SERVERS.append(server)
+    return mariadb.Server(folder, port, None)
 
 
 class Databases:
     """The two accounts of one worker's database."""
 
     def __init__(self, worker: str) -> None:
-        found = json.loads(os.environ["TALLYMAN_TEST_DATABASE"])
+        server = started()
         name = f"tallyman_{worker}"
         self.wanted = Settings(
-            db_port=found["port"],
+            db_port=server.port,
             db_name=name,
             db_user=f"app_{worker}",
             db_password="app",
             owner_user=f"owner_{worker}",
             owner_password="owner",
         )
-        server = mariadb.Server(Path(found["folder"]), found["port"], None)
         mariadb.prepare(server, self.wanted, ROOT)
         self.owner = self.connect(owner=True)
         migrate(self.owner, self.wanted.db_user, NOW)

@@ -25,7 +25,7 @@ from tallyman.services.starts import kinds
 from tallyman.store import migrate as module
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import migrate, pending
-from tests.conftest import NOW, ROOT
+from tests.conftest import NOW, ROOT, started
 
 FORMER = ("001_people.sql", "002_ideas.sql", "003_robots.sql", "004_tally.sql")
 MINUTE = timedelta(minutes=1)
@@ -47,16 +47,15 @@ class Old:
     """A database of the release before, with data, and that release's own statements."""
 
     def __init__(self, worker: str) -> None:
-        found = json.loads(os.environ["TALLYMAN_TEST_DATABASE"])
+        self.server = started()
         self.wanted = Settings(
-            db_port=found["port"],
+            db_port=self.server.port,
             db_name=f"tallyman_old_{worker}",
             db_user=f"old_app_{worker}",
             db_password="app",
             owner_user=f"old_owner_{worker}",
             owner_password="owner",
         )
-        self.server = mariadb.Server(Path(found["folder"]), found["port"], None)
         self._root(f"DROP DATABASE IF EXISTS {self.wanted.db_name}")
         mariadb.prepare(self.server, self.wanted, ROOT)
         self.owner = self._connect(self.wanted.owner_user, "owner")

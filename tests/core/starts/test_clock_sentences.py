@@ -1,7 +1,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
-from itertools import takewhile
+from itertools import islice, takewhile
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -58,6 +58,9 @@ expressions = st.tuples(
 years = st.sampled_from(["", "", "", "2026", "2026-2028", "2026/2", "2026,2028,2030-2040"])
 
 
+ENOUGH = 1_500
+
+
 @settings(max_examples=120, deadline=None)
 @given(expressions, st.sampled_from(ZONES), st.sampled_from(BEGAN), years)
 @example("0/15 0-3 * * *", "Europe/Lisbon", BEGAN[2], "")
@@ -74,8 +77,10 @@ def test_the_sentence_names_the_very_times_of_the_expression(
         return
     until = after + timedelta(days=26)
     sentence = reading(form, zone)
-    found = [one.at for one in takewhile(lambda one: one.at <= until, starts(form, ZoneInfo(zone), after))]
-    assert told(sentence, after, until) == found, sentence
+    times = takewhile(lambda one: one.at <= until, starts(form, ZoneInfo(zone), after))
+    found = [one.at for one in islice(times, ENOUGH)]
+    # What starts every minute need not be followed through all the days.
+    assert told(sentence, after, until)[:ENOUGH] == found, sentence
 
 
 @pytest.mark.parametrize(

@@ -29,8 +29,6 @@ ROOT = "root-of-the-tests"
 pytest_plugins = ["tests.parts"]
 FOLDERS = "tallyman-test-"
 FOLDER = pytest.StashKey[Path]()
-# Whoever started the database keeps its handle for as long as the run lasts.
-_SERVERS: list[mariadb.Server] = []
 
 
 def free_port(following: int = 1) -> int:
@@ -94,7 +92,8 @@ def started() -> mariadb.Server:
             server = mariadb.start(folder, port, "--innodb-flush-log-at-trx-commit=0")
             mariadb.connect_root(server, ROOT).close()
             (folder / "started").touch()
-            _SERVERS.append(server)
+            # It outlives this worker: the end of the run stops it, by its number.
+            server.process.returncode = 0
     return mariadb.Server(folder, port, None)
 
 

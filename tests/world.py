@@ -229,12 +229,12 @@ class World:
     def screened(self, title: str = "Leak allowance claims") -> int:
         idea = self.noted(title)
         tom = self.ctx("Tom Okafor")
-        for other in self._matches(idea):
+        for other in self.matches_of(idea):
             review.settle(tom, idea, other, "other")
         review.screen(tom, idea, None)
         return idea
 
-    def _matches(self, idea: int) -> list[int]:
+    def matches_of(self, idea: int) -> list[int]:
         ctx = self.ctx("Tom Okafor")
         row = self.row("SELECT id, title, what FROM idea WHERE id = %(i)s", i=idea)
         text = Text(row["id"], row["title"], row["what"])
@@ -317,11 +317,20 @@ class World:
             reports.Outcome(state, worked, "", outputs or {}, counts or {}),
         )
 
-    def live(self, basis: str = "count") -> tuple[HostByToken, int, int]:
-        """An idea in service: its host, idea and routine."""
+    def live(
+        self, basis: str = "count", places: int = 1, release: bytes | None = None
+    ) -> tuple[HostByToken, int, int]:
+        """An idea in service: its host with so many robots and seats, the idea and its routine."""
         idea = self.building()
-        host = self.machine()
-        routine = self.routine(idea_id=idea, basis=basis, count_name="rows" if basis == "count" else "")
+        host = self.machine(places, places)
+        kept = None if release is None else packages.release(self.ctx("Jonas Lindqvist"), release, "")
+        routine = self.routine(
+            release=kept,
+            run_limit=places,
+            idea_id=idea,
+            basis=basis,
+            count_name="rows" if basis == "count" else "",
+        )
         self.start(routine, "trial")
         self.finish(host, self.take(host))
         rate = self.row("SELECT id FROM rate WHERE kind = 'minutes_by_hand'")

@@ -13,6 +13,7 @@ from tallyman.core.cases.facts import CASE, LABELS, SIZING
 from tallyman.core.cases.sizing import Sized
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.free import FreeObject
+from tallyman.errors import Refused
 from tallyman.services.cases import delivered
 from tallyman.services.cases.answers import (
     BesideRow,
@@ -33,7 +34,7 @@ from tallyman.services.cases.answers import (
 from tallyman.services.cases.facts import as_rows
 from tallyman.services.cases.inputs import Inputs, case_input
 from tallyman.services.context import Ctx, changed, company_day, in_transaction
-from tallyman.services.ideas import find_to, move, tell_of
+from tallyman.services.ideas import find_to, move, ref, tell_of
 from tallyman.services.rates import rates
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, IdeasFormerPromises, IdeasLock, Promise
@@ -293,6 +294,12 @@ def take_up(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     ctx.require("build.make")
     tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = find_to(tx, ctx, idea_id, "build.make")
+    # Open ideas come to be built too, by another route than a robot; that is no builder's to say.
+    if idea.stage != "backed":
+        raise Refused(
+            f"{ref(idea_id)} is {idea.stage}; a builder takes up what is backed.",
+            "See on its page what comes next.",
+        )
     move(tx, ctx, idea, "building", building="taken up")
     tx.write("ideas.take_up", id=idea_id, person=ctx.actor.person_id)
     tell_of(tx, ctx, kinds.TAKEN_UP, idea)

@@ -22,6 +22,7 @@ from tallyman.config import Settings, configure_logs, settings
 from tallyman.launcher import mariadb
 from tallyman.store.db import Database, Tx
 from tallyman.store.migrate import migrate
+from tests.patience import patience
 from tests.world import World
 
 NOW = datetime(2026, 3, 10, 9, 0, tzinfo=UTC)
@@ -76,7 +77,7 @@ def _clear(folder: Path) -> None:
     with contextlib.suppress(psutil.NoSuchProcess, FileNotFoundError):
         server = psutil.Process(int((folder / "pid").read_text()))
         server.terminate()
-        server.wait(timeout=60)
+        server.wait(timeout=patience(60))
     shutil.rmtree(folder, ignore_errors=True)
 
 

@@ -10,6 +10,8 @@ from typing import Any
 
 from openpyxl import load_workbook
 
+from tests.patience import patience
+
 
 def reckoned(data: bytes, folder: Path, changes: dict[str, Any] | None = None) -> dict[str, Any]:
     """The values of all named cells of a workbook, after cells were changed by their names.
@@ -26,7 +28,7 @@ def reckoned(data: bytes, folder: Path, changes: dict[str, Any] | None = None) -
     command = ["soffice", "--headless", "--norestore", "--convert-to", "xlsx:Calc MS Excel 2007 XML"]
     command += ["--outdir", str(out), str(source)]
     home = {**os.environ, "HOME": str(folder)}
-    subprocess.run(command, check=True, capture_output=True, timeout=120, env=home)
+    subprocess.run(command, check=True, capture_output=True, timeout=patience(120), env=home)
     found = load_workbook(out / "case.xlsx", data_only=True)
     values = {}
     for name, defined in found.defined_names.items():

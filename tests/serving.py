@@ -22,6 +22,7 @@ from tallyman.engine import supervisor
 from tallyman.engine.supervisor import Loop, Supervisor
 from tallyman.store.db import Database
 from tests.conftest import free_port
+from tests.patience import patience
 from tests.world import PASSWORD
 
 LONGEST = 40.0
@@ -29,6 +30,7 @@ LONGEST = 40.0
 
 def wait_for(what: Callable[[], Any], seconds: float = LONGEST) -> Any:
     """Waits until something holds and gives it; AssertionError when it does not."""
+    seconds = patience(seconds)
     ends = threading.Event()
     timer = threading.Timer(seconds, ends.set)
     timer.start()
@@ -56,7 +58,9 @@ class Serving:
 
     def session(self, name: str) -> httpx.Client:
         """A signed-in client."""
-        client = httpx.Client(base_url=f"{self.url}/api/v1", headers={"X-Tallyman": "1"}, timeout=30)
+        client = httpx.Client(
+            base_url=f"{self.url}/api/v1", headers={"X-Tallyman": "1"}, timeout=patience(30)
+        )
         email = f"{name.lower().replace(' ', '.')}@merrowdale.example"
         client.post("/session", json={"email": email, "password": PASSWORD}).raise_for_status()
         return client
@@ -119,10 +123,14 @@ def serving(db: Database, turns: tuple[Loop, ...] = supervisor.LOOPS) -> Iterato
         for runner in one.runners:
             runner.terminate()
         for runner in one.runners:
-            runner.wait(timeout=20)
+            try:
+                runner.wait(timeout=patience(20))
+            except subprocess.TimeoutExpired:
+                runner.kill()
+                runner.wait()
             if runner.stdout is not None:
                 runner.stdout.close()
         engine.stop()
         server.should_exit = True
-        thread.join(timeout=20)
+        thread.join(timeout=patience(20))
         open_folder.cleanup()

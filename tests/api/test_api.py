@@ -12,6 +12,7 @@ import pytest
 from tallyman.api.app import create_app
 from tallyman.config import HOME
 from tests.conftest import Databases
+from tests.patience import patience
 from tests.serving import Serving, serving
 from tests.world import PASSWORD, World, package
 
@@ -44,7 +45,7 @@ def server(databases: Databases) -> Iterator[Serving]:
 
 @pytest.fixture
 def client(server: Serving, world: World) -> Iterator[httpx.Client]:
-    with httpx.Client(base_url=server.url, headers={"X-Tallyman": "1"}, timeout=30) as one:
+    with httpx.Client(base_url=server.url, headers={"X-Tallyman": "1"}, timeout=patience(30)) as one:
         yield one
 
 
@@ -168,7 +169,7 @@ def test_an_edit_without_the_version_seen_is_refused(client: httpx.Client, world
 
 
 def test_too_large_a_body_is_refused_before_it_is_read(server: Serving) -> None:
-    call = http.client.HTTPConnection("127.0.0.1", server.port, timeout=10)
+    call = http.client.HTTPConnection("127.0.0.1", server.port, timeout=patience(10))
     call.putrequest("POST", "/api/v1/ideas/1/files")
     for name, value in (("X-Tallyman", "1"), ("Content-Length", "30000000")):
         call.putheader(name, value)

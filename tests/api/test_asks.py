@@ -16,6 +16,7 @@ from tallyman.config import read_clock
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.runs import dispatch
 from tests.conftest import Databases
+from tests.patience import patience
 from tests.serving import Serving, serving
 from tests.world import World
 
@@ -42,7 +43,7 @@ def made(server: Serving, databases: Databases) -> World:
 def ask(server: Serving, world: World) -> httpx.Response:
     heads = {"Authorization": f"Bearer {world.token}"}
     url = f"{server.url}/api/v1/runner/work"
-    return httpx.post(url, json={"key": KEY}, headers=heads, timeout=20)
+    return httpx.post(url, json={"key": KEY}, headers=heads, timeout=patience(20))
 
 
 def test_an_ask_is_given_what_an_earlier_one_under_its_key_took_meanwhile(

@@ -22,6 +22,7 @@ import pytest
 
 from tallyman.config import HOME, read_clock
 from tests.conftest import Databases, free_port
+from tests.patience import patience
 from tests.serving import wait_for
 from tests.world import PASSWORD, World
 
@@ -51,7 +52,9 @@ class Web:
         with self.log.open("wb") as words:
             self.process = subprocess.Popen(command, env=environment, stdout=words, stderr=words)
         wait_for(self.answers)
-        self.client = httpx.Client(base_url=f"{self.url}/api/v1", headers={"X-Tallyman": "1"}, timeout=30)
+        self.client = httpx.Client(
+            base_url=f"{self.url}/api/v1", headers={"X-Tallyman": "1"}, timeout=patience(30)
+        )
         # What is loaded with the first requests is no growth.
         for _ in range(3):
             self.client.post("/session", content=b'{"a": 1}', headers={"Content-Type": "application/json"})
@@ -80,7 +83,7 @@ class Web:
             return float(times.user + times.system)
 
         def look() -> None:
-            with httpx.Client(timeout=60) as client:
+            with httpx.Client(timeout=patience(60)) as client:
                 while not ended.is_set():
                     began, busy = time.monotonic(), worked()
                     client.get(f"{self.url}/healthz")
@@ -349,7 +352,7 @@ def test_bytes_that_are_no_text_are_refused(web: Web) -> None:
 def test_a_slow_or_idle_connection_ends(web: Web) -> None:
     def drip(head: bytes) -> float:
         began = time.monotonic()
-        with socket.create_connection(("127.0.0.1", web.port), timeout=30) as connection:
+        with socket.create_connection(("127.0.0.1", web.port), timeout=patience(30)) as connection:
             connection.sendall(head)
             while connection.recv(1024):
                 pass
@@ -412,7 +415,7 @@ def test_a_forwarded_address_is_believed_of_nobody_who_is_not_configured(web: We
 
 def guess(web: Web, email: str, cookie: str = "", password: str = "wrong") -> int:
     heads = {"Cookie": cookie} if cookie else {}
-    with httpx.Client(headers={"X-Tallyman": "1", **heads}, timeout=30) as client:
+    with httpx.Client(headers={"X-Tallyman": "1", **heads}, timeout=patience(30)) as client:
         body: dict[str, Any] = {"email": email, "password": password}
         return client.post(f"{web.url}/api/v1/session", json=body).status_code
 

@@ -13,6 +13,7 @@ import pytest
 from tallyman.api.common import COOKIE
 from tallyman.config import read_clock
 from tests.conftest import Databases
+from tests.patience import patience
 from tests.serving import Serving, serving
 from tests.world import PASSWORD, World
 
@@ -29,7 +30,9 @@ def served(databases: Databases) -> Iterator[Serving]:
 
 @pytest.fixture
 def client(served: Serving) -> Iterator[httpx.Client]:
-    with httpx.Client(base_url=f"{served.url}/api/v1", headers={"X-Tallyman": "1"}, timeout=30) as one:
+    with httpx.Client(
+        base_url=f"{served.url}/api/v1", headers={"X-Tallyman": "1"}, timeout=patience(30)
+    ) as one:
         yield one
 
 

@@ -22,6 +22,7 @@ from tallyman.config import read_clock, settings
 from tallyman.launcher.shots import browser, picture
 from tallyman.standins.mail_catcher import Caught
 from tests.conftest import Databases, free_port
+from tests.patience import patience
 from tests.serving import Serving, serving
 from tests.world import PASSWORD, World
 
@@ -37,7 +38,7 @@ class Page:
         self.base = base
 
     def until(self, what: Any) -> Any:
-        return WebDriverWait(self.driver, SECONDS, 0.1, ignored_exceptions=PASSING).until(what)
+        return WebDriverWait(self.driver, patience(SECONDS), 0.1, ignored_exceptions=PASSING).until(what)
 
     def find(self, path: str) -> WebElement:
         return self.until(

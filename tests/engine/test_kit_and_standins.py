@@ -22,6 +22,7 @@ from tallyman.errors import Away, Unavailable
 from tallyman.services.context import Ctx, changed
 from tallyman.services.house import mail_server
 from tests.conftest import free_port
+from tests.patience import patience
 from tests.serving import wait_for
 from tests.world import World
 
@@ -107,7 +108,7 @@ def test_the_mail_catcher_shows_what_the_engine_sent(world: World, monkeypatch: 
         assert "<letters>" not in shown
     finally:
         process.terminate()
-        process.wait(timeout=10)
+        process.wait(timeout=patience(10))
 
 
 def test_a_mail_server_that_is_away_is_said_to_be_so() -> None:

@@ -24,6 +24,7 @@ from tallyman.services.workshop.wants import Ask, Wants
 from tallyman.store.db import Database
 from tests.conftest import NOW, Databases
 from tests.engine.scenes import MINUTE, NAMES, SCENES, Scene
+from tests.patience import patience
 from tests.world import World
 
 NEWS = Kind("news", "news", "{text}", "/", "idea")
@@ -100,7 +101,7 @@ def together(pools: list[Database], act: Callable[[Database], object]) -> list[B
     raised: list[BaseException] = []
 
     def engine(db: Database) -> None:
-        gate.wait(timeout=30)
+        gate.wait(timeout=patience(30))
         try:
             act(db)
         except BaseException as error:
@@ -110,7 +111,7 @@ def together(pools: list[Database], act: Callable[[Database], object]) -> list[B
     for thread in threads:
         thread.start()
     for thread in threads:
-        thread.join(timeout=60)
+        thread.join(timeout=patience(60))
     return raised
 
 

@@ -16,6 +16,7 @@ from tallyman.services.house import areas
 from tallyman.services.runs.answers import RunWhole
 from tallyman.store.db import Database
 from tests.chaos.proxy import Proxy
+from tests.patience import patience
 from tests.serving import Serving, serving, wait_for
 from tests.world import CODE, World, package
 
@@ -259,7 +260,7 @@ job.count("rows", 5)
     assert "ended without a network" in bench.log(run)
     wait_for(lambda: not spool.exists())
     runner.terminate()
-    runner.wait(timeout=20)
+    runner.wait(timeout=patience(20))
     proxy.end()
 
 

@@ -12,6 +12,7 @@ from tallyman.api.edge.hub import Hint, Hub
 from tallyman.engine.supervisor import Loop, Supervisor
 from tallyman.services.context import Ctx
 from tests.conftest import NOW
+from tests.patience import patience
 from tests.world import World
 
 
@@ -27,7 +28,7 @@ def test_a_turn_that_fails_is_logged_with_where_and_goes_on(
     one = Supervisor(world.db, lambda: NOW, (Loop("test", 0.01, fail),))
     one.start()
     try:
-        assert turns.acquire(timeout=20) and turns.acquire(timeout=20)
+        assert turns.acquire(timeout=patience(20)) and turns.acquire(timeout=patience(20))
     finally:
         one.stop()
     assert "in fail" in capsys.readouterr().out

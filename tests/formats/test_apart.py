@@ -8,6 +8,7 @@ import sys
 import pytest
 
 from tallyman.config import HOME
+from tests.patience import patience
 
 ACTS = {
     "a socket": "import socket; socket.socket(socket.AF_INET, socket.SOCK_DGRAM)",
@@ -46,7 +47,7 @@ def test_whatever_reads_foreign_content_reaches_nothing(act: str) -> None:
         env={"PYTHONPATH": str(HOME / "src")},
         capture_output=True,
         text=True,
-        timeout=60,
+        timeout=patience(60),
         check=False,
     )
     assert done.stdout.startswith("refused"), done.stdout + done.stderr

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import shutil
 import signal
@@ -13,11 +14,13 @@ from collections import namedtuple
 from pathlib import Path
 
 import httpx
+import psutil
 import pytest
 
 from tallyman.config import HOME
 from tallyman.launcher import machine, mariadb
 from tests.conftest import free_port
+from tests.patience import patience
 from tests.serving import wait_for
 
 Usage = namedtuple("Usage", "total used free")
@@ -129,11 +132,22 @@ class Demo:
 
     def stop(self) -> int:
         self.process.send_signal(signal.SIGINT)
-        code = self.process.wait(timeout=60)
+        return self.process.wait(timeout=patience(60))
+
+    def __enter__(self) -> Demo:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        """Whatever became of the test, nothing that it started goes on."""
+        if self.process.poll() is None:
+            family = psutil.Process(self.process.pid).children(recursive=True)
+            for one in (self.process, *family):
+                with contextlib.suppress(psutil.NoSuchProcess, ProcessLookupError):
+                    one.kill()
+            self.process.wait()
         self.reader.join()
         assert self.process.stdout is not None
         self.process.stdout.close()
-        return code
 
 
 def processes_of(folder: Path) -> list[str]:
@@ -156,35 +170,37 @@ def test_the_demo_starts_keeps_its_data_and_stops_without_a_trace(tmp_path: Path
     # The stamps of what is built are shared, so that the front end is not built once more.
     shutil.copytree(HOME / "var" / "stamps", tmp_path / "stamps")
     port = free_port(8)
-    demo = Demo(tmp_path, port)
-    wait_for(lambda: demo.up, 120)
-    text = "".join(demo.lines)
-    assert "ines.varga@merrowdale.example" in text
-    assert "lead" in text
-    base = f"http://127.0.0.1:{port}"
-    with httpx.Client(base_url=base, headers={"X-Tallyman": "1"}, timeout=20) as client:
-        body = {"email": "ines.varga@merrowdale.example", "password": "tally-the-water-26"}
-        client.post("/api/v1/session", json=body).raise_for_status()
-        hosts = "/api/v1/robots"
-        wait_for(lambda: all(h["connected"] and not h["silent"] for h in client.get(hosts).json()["hosts"]))
-        ideas = len(client.get("/api/v1/ideas").json()["rows"])
-        assert ideas >= 12
-        value = client.get("/api/v1/value").json()
-        differences = [float(row["difference"]) for row in value["rows"] if row["live_on"]]
-        assert min(differences) < 0 < max(differences)
-    verified = command(tmp_path, "verify")
-    assert (verified.returncode, verified.stdout) == (0, "Nothing is wrong.\n")
-    second = command(tmp_path, "demo", "--port", str(port))
-    assert second.returncode == 1
-    assert "already runs" in second.stderr
-    assert demo.stop() == 0
-    assert processes_of(tmp_path) == []
+    with Demo(tmp_path, port) as demo:
+        wait_for(lambda: demo.up, 120)
+        text = "".join(demo.lines)
+        assert "ines.varga@merrowdale.example" in text
+        assert "lead" in text
+        base = f"http://127.0.0.1:{port}"
+        with httpx.Client(base_url=base, headers={"X-Tallyman": "1"}, timeout=patience(20)) as client:
+            body = {"email": "ines.varga@merrowdale.example", "password": "tally-the-water-26"}
+            client.post("/api/v1/session", json=body).raise_for_status()
+            hosts = "/api/v1/robots"
+            wait_for(
+                lambda: all(h["connected"] and not h["silent"] for h in client.get(hosts).json()["hosts"])
+            )
+            ideas = len(client.get("/api/v1/ideas").json()["rows"])
+            assert ideas >= 12
+            value = client.get("/api/v1/value").json()
+            differences = [float(row["difference"]) for row in value["rows"] if row["live_on"]]
+            assert min(differences) < 0 < max(differences)
+        verified = command(tmp_path, "verify")
+        assert (verified.returncode, verified.stdout) == (0, "Nothing is wrong.\n")
+        second = command(tmp_path, "demo", "--port", str(port))
+        assert second.returncode == 1
+        assert "already runs" in second.stderr
+        assert demo.stop() == 0
+        assert processes_of(tmp_path) == []
 
-    again = Demo(tmp_path, port)
-    wait_for(lambda: again.up, 60)
-    assert not any("Loading" in line for line in again.lines)
-    with httpx.Client(base_url=base, headers={"X-Tallyman": "1"}, timeout=20) as client:
-        client.post("/api/v1/session", json=body).raise_for_status()
-        assert len(client.get("/api/v1/ideas").json()["rows"]) == ideas
-    assert again.stop() == 0
-    assert processes_of(tmp_path) == []
+    with Demo(tmp_path, port) as again:
+        wait_for(lambda: again.up, 60)
+        assert not any("Loading" in line for line in again.lines)
+        with httpx.Client(base_url=base, headers={"X-Tallyman": "1"}, timeout=patience(20)) as client:
+            client.post("/api/v1/session", json=body).raise_for_status()
+            assert len(client.get("/api/v1/ideas").json()["rows"]) == ideas
+        assert again.stop() == 0
+        assert processes_of(tmp_path) == []

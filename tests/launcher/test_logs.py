@@ -7,6 +7,7 @@ import subprocess
 import sys
 
 from tallyman.config import HOME
+from tests.patience import patience
 
 FAILS = """
 import structlog
@@ -27,7 +28,7 @@ def test_a_fault_is_one_line_of_json_and_tells_no_secret() -> None:
         capture_output=True,
         text=True,
         check=True,
-        timeout=60,
+        timeout=patience(60),
     )
     lines = done.stdout.splitlines()
     assert len(lines) == 1

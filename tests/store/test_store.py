@@ -22,6 +22,7 @@ from tallyman.store.refusals import TAKEN
 from tallyman.store.statements import FOLDER as SQL
 from tallyman.store.statements import HEAD, STATEMENTS
 from tests.conftest import NOW, Databases
+from tests.patience import patience
 from tests.world import World
 
 SOURCE = Path(__file__).parents[2] / "src" / "tallyman"
@@ -214,7 +215,7 @@ def test_two_that_keep_the_same_file_at_once_keep_it_once(db: Database) -> None:
         return digest
 
     def second() -> None:
-        assert first_wrote.wait(timeout=20)
+        assert first_wrote.wait(timeout=patience(20))
         answers.append(db.transact(lambda tx: files.put(tx, b"lantern", NOW)))
         waiting.set()
 
@@ -222,6 +223,6 @@ def test_two_that_keep_the_same_file_at_once_keep_it_once(db: Database) -> None:
     thread = threading.Thread(target=second)
     thread.start()
     answers.append(db.transact(first))
-    thread.join(timeout=30)
+    thread.join(timeout=patience(30))
     assert len(set(answers)) == 1 and len(answers) == 2
     assert db.transact(lambda tx: files.get(tx, answers[0])) == b"lantern"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import signal
 import sys
@@ -128,6 +129,8 @@ def migrate() -> None:
 @app.command()
 def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
     """Serves pages and API."""
+    # What is loaded now stays for good: looking through it for waste again and again only takes time.
+    gc.disable()
     import uvicorn
 
     from tallyman.api.app import create_app
@@ -147,8 +150,11 @@ def serve(port: Port = 8420, host: str = "127.0.0.1") -> None:
     sys.setswitchinterval(SWITCH_SECONDS)
     allow_many()
     proxies = settings().proxies
+    made = create_app(application(24))
+    gc.freeze()
+    gc.enable()
     uvicorn.run(
-        create_app(application(24)),
+        made,
         host=host,
         port=port,
         http=Patient,

@@ -22,7 +22,7 @@ def ask(path, body=None, token=None):
     request = urllib.request.Request(server + "/api/v1/runner" + path, json.dumps(body).encode(), {"content-type": "application/json"})
     if token:
         request.add_header("Authorization", "Bearer " + token)
-    with urllib.request.urlopen(request, timeout=patience(10)) as answer:
+    with urllib.request.urlopen(request, timeout=10) as answer:
         text = answer.read()
     return json.loads(text) if text else None
 

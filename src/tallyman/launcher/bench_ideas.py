@@ -8,7 +8,8 @@ from typing import Any
 from tallyman.config import read_clock
 from tallyman.core.access.permissions import PERMISSIONS
 from tallyman.core.ideas.factors import STANDARD, as_content
-from tallyman.launcher.bench_engine import Installation, median_ms
+from tallyman.launcher.bench_engine import median_ms
+from tallyman.launcher.bench_installation import Installation
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.ideas import exports, factors, page, review
 from tallyman.store.db import Tx

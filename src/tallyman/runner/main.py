@@ -31,6 +31,8 @@ from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 
 HEARTBEAT_SECONDS = 3.0
+# While there is nothing that a beat could keep or end, every third one is enough.
+IDLE_BEATS = 3
 LONGEST_PAUSE = 15.0
 LEAVING_SECONDS = 12.0
 
@@ -253,8 +255,13 @@ class Runner:
             self._answered(answer, asked_at)
             for job in list(self.jobs.values()) if told else []:
                 job.stopped.set()
-            # Leaving is told at once, not with the next heartbeat.
-            (self.stop if told else self.leaving).wait(HEARTBEAT_SECONDS)
+            self._pause(told)
+
+    def _pause(self, told: bool) -> None:
+        """Until the next heartbeat is due; leaving is told at once, and a begun run with the next due one."""
+        for _ in range(IDLE_BEATS):
+            if (self.stop if told else self.leaving).wait(HEARTBEAT_SECONDS) or self._held():
+                return
 
     def _answered(self, answer: dict[str, Any], asked_at: float) -> None:
         self.asked_accounts = answer.get("accounts", [])

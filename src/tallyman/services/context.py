@@ -216,7 +216,7 @@ def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, /, **payload: object) -> None:
 
 def changed(tx: Tx, ctx: Ctx, subject: str, number: int | None = None) -> None:
     """Hints to live pages that something of this subject changed."""
-    tx.write("common.changed", subject=subject, id=number, now=ctx.now)
+    tx.at_end("common.changed", subject=subject, id=number, now=ctx.now)
 
 
 def everyone_with(tx: Tx, permission: str, area_id: int | None = None) -> list[int]:

@@ -14,6 +14,7 @@ from typing import Any
 import httpx
 
 from tallyman.runner.client import Client, Rejected, Stopped
+from tallyman.runner.main import IDLE_BEATS
 from tallyman.runner.surroundings import Surroundings
 
 
@@ -93,7 +94,13 @@ class SimulatedHost:
                         self.held.pop(run, None)
             except (httpx.TransportError, Rejected) as error:
                 self.tellings.faults.append(f"heartbeat: {error}")
-            self.stop.wait(self.habits.heartbeat_seconds)
+            self._pause()
+
+    def _pause(self) -> None:
+        """As a runner does: every third heartbeat while it holds nothing."""
+        for _ in range(IDLE_BEATS):
+            if self.stop.wait(self.habits.heartbeat_seconds) or self.held:
+                return
 
     def _works(self) -> None:
         while not self.stop.is_set():

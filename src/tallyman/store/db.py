@@ -132,6 +132,7 @@ class Tx:
         self._connection = connection
         self._wrote = False
         self._kept: dict[tuple[str, str], list[Any]] = {}
+        self._at_end: dict[str, dict[str, dict[str, Any]]] = {}
 
     @property
     def wrote(self) -> bool:
@@ -210,6 +211,17 @@ class Tx:
         """Inserts one row and gives its number."""
         self._writes()
         return int(self._run(name, params).lastrowid)
+
+    def at_end(self, name: str, /, **params: Any) -> None:
+        """Written when the transaction ends, once for the same parameters, in one statement with its like."""
+        self._wrote = True
+        self._at_end.setdefault(name, {})[repr(sorted(params.items()))] = params
+
+    def end(self) -> None:
+        """Writes what was kept for the end."""
+        for name, rows in self._at_end.items():
+            self.many(name, rows.values())
+        self._at_end.clear()
 
     def many(self, name: str, rows: Iterable[Mapping[str, Any]]) -> None:
         """Inserts many rows by the same statement."""
@@ -340,6 +352,7 @@ class Database:
             with self._connection() as connection:
                 tx = Tx(connection)
                 result = work(tx)
+                tx.end()
                 if tx.wrote:
                     tx.execute(MARK, {"token": token})
                 committing = tx.wrote

@@ -17,7 +17,7 @@ from tallyman.services.runs import dispatch
 from tallyman.services.upkeep import reason
 
 log = structlog.get_logger()
-POLL_SECONDS = 0.4
+POLL_SECONDS = 0.15
 LONGEST_PAUSE = 10.0
 # Numbers may commit out of order, so the poller looks back a little and leaves out what it told.
 OVERLAP = 100

@@ -29,7 +29,7 @@ from tallyman.services.runs.answers import (
 )
 
 router = APIRouter(prefix="/runner", tags=["runner"])
-WAIT_SECONDS = 8.0
+WAIT_SECONDS = 18.0
 
 
 Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]

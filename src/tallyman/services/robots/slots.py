@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from tallyman.services.context import WORK, Ctx, changed
 from tallyman.store.db import Tx
+from tallyman.store.records.robots import RobotsFreePlaces
 from tallyman.store.records.workshop import RoutinesLocksOf
 
 
@@ -20,9 +21,13 @@ def take(tx: Tx, kind: str, owner: int, run_id: int) -> None:
 
 def take_all(tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int) -> None:
     """Every place of a run, always in the same order; Taken if one is gone."""
-    take(tx, "robot", robot_id, run_id)
-    take(tx, "seat", host_id, run_id)
-    take(tx, "limit", routine_id, run_id)
+    owners = {"robot": robot_id, "host": host_id, "routine": routine_id}
+    free = {row.kind: row.n for row in tx.all(RobotsFreePlaces, "robots.free_places", **owners)}
+    places = {f"{kind}_n": free.get(kind) for kind in ("robot", "seat", "limit")}
+    if len(free) < len(places):
+        raise Taken
+    if tx.write("robots.take_places", run=run_id, **owners, **places) < len(places):
+        raise Taken
     for lock in tx.all(RoutinesLocksOf, "routines.locks_of", routine=routine_id):
         take(tx, "lock", lock.id, run_id)
 

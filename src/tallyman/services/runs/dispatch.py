@@ -223,10 +223,8 @@ def _choose(
     robot, and whether handing it out failed before.
     """
     faulty.clear()
-    # Asked now, as its runner may have said so since it asked for work.
-    if tx.value(datetime, "robots.leaving", id=host.id) is not None:
-        return None
-    # Most hosts have nothing to do most of the time; that must cost next to nothing.
+    # Most hosts have nothing to do most of the time; that must cost next to nothing. Whether it leaves is
+    # asked now, as its runner may have said so since it asked for work.
     if tx.value(int, "runs.anything_for_host", host=host.id) is None:
         return None
     robots = [robot for robot in robot_facts(tx, host.id) if robot.busy_with is None]
@@ -295,7 +293,7 @@ def _work_of(tx: Tx, run: LockedRun, robot: RobotFacts) -> WorkGiven:
     release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
     routine = tx.one(Routine, "routines.routine", id=run.routine_id)
     assert release is not None and routine is not None
-    worked = int(tx.value(Decimal, "runs.worked_seconds", run=run.id) or 0)
+    worked = int(tx.value(Decimal, "runs.worked_seconds", run=run.id) or 0) if run.segment else 0
     return WorkGiven(
         run=run.id,
         fence=run.fence,

@@ -23,8 +23,6 @@ HANDED = Work("handed", "taking back a run that no runner began")
 
 log = structlog.get_logger()
 BEGINS_WITHIN = timedelta(seconds=10)
-# Until the routine's own lease is written in the same transaction.
-LEASE_AT_FIRST = timedelta(minutes=1)
 
 
 def begin_in(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> None:
@@ -32,21 +30,9 @@ def begin_in(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> No
 
     Raises NotFound when the run is not this claim's any more.
     """
-    lease = ctx.now + LEASE_AT_FIRST
     mine = {"id": run_id, "fence": fence, "host": host.id, "now": ctx.now}
-    if tx.write("runs.begin", **mine, lease=lease):
-        run = tx.one(LockedRun, "runs.lock", id=run_id)
-        assert run is not None
-        tx.write(
-            "runs.begin_segment",
-            run=run_id,
-            n=run.segment,
-            fence=fence,
-            robot=run.robot_id,
-            host=host.id,
-            now=ctx.now,
-        )
-        tx.write("runs.renew", **mine)
+    if tx.write("runs.begin", **mine):
+        tx.write("runs.begin_segment", run=run_id, now=ctx.now)
         changed(tx, ctx, "runs", run_id)
         return
     run = tx.one(LockedRun, "runs.lock", id=run_id)

@@ -6,7 +6,6 @@ import json
 import zlib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from decimal import Decimal
 
 import structlog
 
@@ -25,7 +24,7 @@ from tallyman.services.workshop import inputs
 from tallyman.store import files
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import HostByToken
-from tallyman.store.records.runs import LockedRun, RunsFilesOfHost, RunsSegmentOfFence
+from tallyman.store.records.runs import LockedRun, RunsFilesOfHost, RunsToldOf
 from tallyman.store.records.workshop import ReleaseWhole, Routine
 
 log = structlog.get_logger()
@@ -66,20 +65,19 @@ def body(ctx: Ctx, host: HostByToken, digest: str) -> bytes:
     return data
 
 
-def _mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> LockedRun:
-    """The run, locked, if this host worked on it under that fencing number."""
+def _mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> tuple[LockedRun, RunsToldOf]:
+    """The run, locked, if this host worked on it under that number, and what was told of it so far."""
     run = tx.one(LockedRun, "runs.lock", id=run_id)
-    segment = tx.one(RunsSegmentOfFence, "runs.segment_of_fence", run=run_id, fence=fence)
-    worker = segment.host_id if segment else (run.host_id if run else None)
-    if run is None or worker != host.id:
+    told = tx.one(RunsToldOf, "runs.told_of", run=run_id, fence=fence)
+    if run is None or told is None or (told.host_id or run.host_id) != host.id:
         raise NotFound("This run is not this host's.", "Drop it.")
-    return run
+    return run, told
 
 
 @in_transaction
 def secrets_of(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> dict[str, str]:
     """The secrets that the package of a run declares, for the host that works on it; each use is noted."""
-    run = _mine(tx, host, run_id, fence)
+    run, _ = _mine(tx, host, run_id, fence)
     if run.fence != fence or run.state != "running":
         raise NotFound("This run is not this host's any more.", "Drop it.")
     release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
@@ -90,9 +88,9 @@ def secrets_of(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> 
     return safe.values_for_run(tx, ctx, release.secrets or [], area_path, what)
 
 
-def _redactor(tx: Tx, run: LockedRun) -> Redactor:
+def _redactor(tx: Tx, told: RunsToldOf) -> Redactor:
     """What takes a run's secrets out of what its runner sends, in case the runner did not."""
-    return safe.redactor(tx, tx.value(list, "packages.secrets_of", id=run.release_id) or [])
+    return safe.redactor(tx, told.secrets or [])
 
 
 @in_transaction
@@ -113,13 +111,13 @@ def report(
     """
     if len(lines) > MOST_LINES:
         raise InputFaults([Fault("lines", len(lines), f"at most {MOST_LINES} a batch")])
-    run = _mine(tx, host, run_id, fence)
+    run, told = _mine(tx, host, run_id, fence)
     current: bool = run.fence == fence and run.state == "running"
-    if not current and _is_closed(tx, ctx, run, fence):
+    if not current and _is_closed(ctx, run, told):
         return False
-    clean = _redactor(tx, run)
+    clean = _redactor(tx, told)
     kept = [_line(clean, line) for line in lines]
-    if kept and (tx.value(Decimal, "runs.lines_so_far", run=run_id) or 0) > MOST_LINES_A_RUN:
+    if kept and told.lines_so_far > MOST_LINES_A_RUN:
         kept = []
     packed = zlib.compress(json.dumps(kept).encode())
     new = tx.write(
@@ -139,7 +137,7 @@ def report(
     return current
 
 
-def _is_closed(tx: Tx, ctx: Ctx, run: LockedRun, fence: int) -> bool:
+def _is_closed(ctx: Ctx, run: LockedRun, told: RunsToldOf) -> bool:
     """Whether nothing more is kept of what is told under a fencing number.
 
     An ended run is closed. What a runner did under a former number, or before a run was given up as
@@ -147,8 +145,7 @@ def _is_closed(tx: Tx, ctx: Ctx, run: LockedRun, fence: int) -> bool:
     """
     if run.state in ("done", "failed", "cancelled", "lapsed"):
         return True
-    segment = tx.one(RunsSegmentOfFence, "runs.segment_of_fence", run=run.id, fence=fence)
-    over = segment.ended_at if segment is not None else run.ended_at
+    over = told.ended_at if told.host_id is not None else run.ended_at
     return over is not None and bool(ctx.now - over > late.COUNTS_FOR)
 
 
@@ -206,10 +203,10 @@ def outcome(ctx: Ctx, host: HostByToken, run_id: int, fence: int, said: Outcome)
 
 
 def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told: Outcome) -> str:
-    run = _mine(tx, host, run_id, fence)
+    run, so_far = _mine(tx, host, run_id, fence)
     if run.fence != fence or run.state not in ("running", "lost"):
         return str(run.state)
-    clean = _redactor(tx, run)
+    clean = _redactor(tx, so_far)
     mender = Mender(longest_text=LARGEST_OUTPUTS)
     said = clean.text(sound(told.reason))
     given = clean.value(mender.value(told.outputs, "its outputs"))

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, ClassVar
 
+from tallyman.core.runs.words import SlotKind
 from tallyman.store.record import Record
 
 
@@ -108,6 +109,14 @@ class RobotsSilentHosts(Record):
 
 
 @dataclass(frozen=True, slots=True)
+class RobotsFreePlaces(Record):
+    """Some free place of a robot, of its host and of a routine; any of them, so that many who look …"""
+
+    kind: SlotKind | None
+    n: int | None
+
+
+@dataclass(frozen=True, slots=True)
 class RobotSeen(Record):
     """All robots in work with their host."""
 
@@ -170,6 +179,7 @@ GIVES: dict[str, type[Record]] = {
     "robots.host_by_code": RobotsHostByCode,
     "robots.host_by_token": HostByToken,
     "robots.silent_hosts": RobotsSilentHosts,
+    "robots.free_places": RobotsFreePlaces,
     "robots.robots": RobotSeen,
     "robots.robots_of_host": RobotSeen,
     "robots.robot_areas": RobotsRobotAreas,

@@ -194,12 +194,14 @@ class RunsSegments(Record):
 
 
 @dataclass(frozen=True, slots=True)
-class RunsSegmentOfFence(Record):
-    """Which host worked under a fencing number, until when, and how that ended."""
+class RunsToldOf(Record):
+    """What a telling under a fencing number is held against: whose segment, the package's secrets, …"""
 
-    host_id: int
+    JSON: ClassVar[tuple[int, ...]] = (2,)
+    host_id: int | None
     ended_at: datetime | None
-    ended_as: RunState | None
+    secrets: Any
+    lines_so_far: Decimal
 
 
 @dataclass(frozen=True, slots=True)
@@ -419,7 +421,7 @@ GIVES: dict[str, type[Record]] = {
     "runs.asked": RunsAsked,
     "runs.due_by_routine": RunsDueByRoutine,
     "runs.segments": RunsSegments,
-    "runs.segment_of_fence": RunsSegmentOfFence,
+    "runs.told_of": RunsToldOf,
     "runs.files_of_host": RunsFilesOfHost,
     "runs.of_host": RunsOfHost,
     "runs.late": RunsLate,

@@ -68,10 +68,6 @@ UPDATE host SET token_hash = %(token)s, next_token_hash = NULL, token_at = %(now
 -- That a token was used on another machine is told once in a while.
 UPDATE host SET told_elsewhere_at = %(now)s WHERE id = %(id)s AND (told_elsewhere_at IS NULL OR told_elsewhere_at < %(before)s);
 
--- name: leaving
--- Since when the runner of a host is being stopped, if it is.
-SELECT leaving_at FROM host WHERE id = %(id)s;
-
 -- name: heard
 -- The host was heard from.
 UPDATE host SET heard_at = %(now)s, clock_ahead_ms = %(ahead)s, silent_told = FALSE, leaving_at = %(leaving)s WHERE id = %(id)s;
@@ -100,6 +96,17 @@ DELETE FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND n >= %(n)s A
 -- name: count_slots
 -- How many places there are.
 SELECT COUNT(*) FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s;
+
+-- name: free_places
+-- Some free place of a robot, of its host and of a routine; any of them, so that many who look at once seldom meet.
+SELECT s.kind, s.n FROM (SELECT kind, n, ROW_NUMBER() OVER (PARTITION BY kind ORDER BY RAND()) AS place FROM slot
+  WHERE run_id IS NULL AND ((kind = 'robot' AND owner_id = %(robot)s) OR (kind = 'seat' AND owner_id = %(host)s)
+  OR (kind = 'limit' AND owner_id = %(routine)s))) s WHERE s.place = 1;
+
+-- name: take_places
+-- Takes a place of each of them, as far as they are still free.
+UPDATE slot SET run_id = %(run)s WHERE run_id IS NULL AND ((kind = 'robot' AND owner_id = %(robot)s AND n = %(robot_n)s)
+  OR (kind = 'seat' AND owner_id = %(host)s AND n = %(seat_n)s) OR (kind = 'limit' AND owner_id = %(routine)s AND n = %(limit_n)s));
 
 -- name: free_slot
 -- Some free place, read without a lock; any of them, so that many who look at once seldom meet.

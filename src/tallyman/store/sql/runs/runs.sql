@@ -22,11 +22,11 @@ SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cance
   segment, saved_digest, handed_until, ended_at, attempt FROM run WHERE id = %(id)s FOR UPDATE;
 
 -- name: anything_for_host
--- Whether any run waits in an area where a free robot of a host may work.
+-- Whether any run waits in an area where a free robot of a host may work; none does for a host that leaves.
 SELECT w.routine_id FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
 JOIN area_above ab ON ab.area_id = o.area_id JOIN robot_area ra ON ra.area_id = ab.above_id JOIN robot b ON b.id = ra.robot_id
-JOIN slot s ON s.kind = 'robot' AND s.owner_id = b.id AND s.run_id IS NULL
-WHERE b.host_id = %(host)s AND b.retired_at IS NULL LIMIT 1;
+JOIN slot s ON s.kind = 'robot' AND s.owner_id = b.id AND s.run_id IS NULL JOIN host h ON h.id = b.host_id
+WHERE b.host_id = %(host)s AND b.retired_at IS NULL AND h.leaving_at IS NULL LIMIT 1;
 
 -- name: waiting_routines
 -- What the routines that have waiting runs ask of a robot; few, however many runs wait.
@@ -65,9 +65,10 @@ WHERE id = %(id)s AND state = 'waiting' AND handed_until IS NULL;
 
 -- name: begin
 -- The runner begins what it was handed: from now on it is running, in its next segment.
-UPDATE run SET state = 'running', segment = segment + 1, lease_until = %(lease)s, started_at = COALESCE(started_at, %(now)s),
-  handed_until = NULL, changed_at = %(now)s, pause_at = NULL, pause_by = NULL
-WHERE id = %(id)s AND fence = %(fence)s AND host_id = %(host)s AND state = 'waiting' AND handed_until IS NOT NULL;
+UPDATE run r JOIN routine o ON o.id = r.routine_id SET r.state = 'running', r.segment = r.segment + 1,
+  r.lease_until = DATE_ADD(%(now)s, INTERVAL o.lease_minutes MINUTE), r.started_at = COALESCE(r.started_at, %(now)s),
+  r.handed_until = NULL, r.changed_at = %(now)s, r.pause_at = NULL, r.pause_by = NULL
+WHERE r.id = %(id)s AND r.fence = %(fence)s AND r.host_id = %(host)s AND r.state = 'waiting' AND r.handed_until IS NOT NULL;
 
 -- name: take_back
 -- What was handed out and not begun waits again, as if it had not been.
@@ -86,7 +87,7 @@ SELECT id, fence FROM run WHERE host_id = %(host)s AND state = 'waiting' AND han
 -- name: begin_segment
 -- Where and from when a run works, until it ends or is held.
 INSERT INTO run_segment (run_id, n, fence, robot_id, host_id, started_at)
-VALUES (%(run)s, %(n)s, %(fence)s, %(robot)s, %(host)s, %(now)s);
+SELECT id, segment, fence, robot_id, host_id, %(now)s FROM run WHERE id = %(run)s;
 
 -- name: asked
 -- The run a host was given for an ask whose answer may not have arrived, if it still works on it.
@@ -120,9 +121,13 @@ AND (ended_at IS NULL OR ended_as = 'lost');
 SELECT g.n, g.fence, b.name AS robot, h.name AS host, g.host_id, g.started_at, g.ended_at, g.ended_as FROM run_segment g
 JOIN robot b ON b.id = g.robot_id JOIN host h ON h.id = g.host_id WHERE g.run_id = %(run)s ORDER BY g.n;
 
--- name: segment_of_fence
--- Which host worked under a fencing number, until when, and how that ended.
-SELECT host_id, ended_at, ended_as FROM run_segment WHERE run_id = %(run)s AND fence = %(fence)s;
+-- name: told_of
+-- What a telling under a fencing number is held against: whose segment, the package's secrets, the lines so far.
+-- always: lines_so_far
+SELECT g.host_id, g.ended_at, p.secrets_json,
+  (SELECT COALESCE(SUM(l.lines_total), 0) FROM run_report l WHERE l.run_id = r.id) AS lines_so_far
+FROM run r JOIN package_release p ON p.id = r.release_id LEFT JOIN run_segment g ON g.run_id = r.id AND g.fence = %(fence)s
+WHERE r.id = %(run)s;
 
 -- name: worked_seconds
 -- How long a run has worked in its ended segments.

@@ -43,6 +43,3 @@ SELECT digest, name FROM wheel WHERE digest IN %(digests)s;
 SELECT w.digest, w.name, f.size, w.at, p.name AS person FROM wheel w JOIN file_body f ON f.digest = w.digest
 JOIN person p ON p.id = w.person_id ORDER BY w.name, w.at;
 
--- name: secrets_of
--- The names of the secrets that a release declares.
-SELECT secrets_json FROM package_release WHERE id = %(id)s;

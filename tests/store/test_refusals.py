@@ -160,3 +160,30 @@ def test_a_value_that_does_not_fit_names_its_field(small: Database, sql: str, fi
 def test_what_is_no_refusal_stays_what_it_is(small: Database) -> None:
     with pytest.raises(pymysql.err.ProgrammingError):
         small.transact(lambda tx: tx.execute("SELECT nothing FROM nowhere"))
+
+
+def test_a_link_that_is_missing_for_a_moment_is_tried_again(small: Database) -> None:
+    """As while a migration changes the table that it points at."""
+    tries: list[int] = []
+
+    def work(tx: Tx) -> None:
+        tries.append(len(tries))
+        tx.execute("SET foreign_key_checks = 1")
+        if len(tries) == 1:
+            tx.execute("UPDATE robot SET host_id = 999")
+
+    small.transact(work)
+    assert tries == [0, 1]
+
+
+def test_a_link_that_stays_missing_is_refused_after_a_few_tries(small: Database) -> None:
+    tries: list[int] = []
+
+    def work(tx: Tx) -> None:
+        tries.append(len(tries))
+        tx.execute("SET foreign_key_checks = 1")
+        tx.execute("UPDATE robot SET host_id = 999")
+
+    with pytest.raises(Clash, match="there is no such host"):
+        small.transact(work)
+    assert tries == [0, 1, 2]

@@ -30,7 +30,7 @@ from tallyman.core.exact import rounded
 from tallyman.errors import Away, Clash, Unavailable
 from tallyman.store.record import Record
 from tallyman.store.records import GIVES
-from tallyman.store.refusals import refusal
+from tallyman.store.refusals import Unlinked, refusal
 from tallyman.store.statements import STATEMENTS
 
 Row = dict[str, Any]
@@ -45,6 +45,8 @@ LOST = (2006, 2013, 2055, 1927, 1053, 1047)
 ENDS_TRANSACTION = (pymysql.err.OperationalError, pymysql.err.InterfaceError)
 MOST_TRIES = 8
 MOST_TRIES_LOST = 2
+# While a migration changes a table, what points at it is refused for a moment.
+MOST_TRIES_UNLINKED = 3
 ASK_SECONDS = 10.0
 # The time is only for tidying up; nothing is decided by it.
 MARK = "INSERT INTO commit_mark (token, at) VALUES (%(token)s, UTC_TIMESTAMP(6))"
@@ -240,6 +242,8 @@ class _Gone(Exception):
 
 def _enough(state: RetryCallState) -> bool:
     error = state.outcome.exception() if state.outcome else None
+    if error is not None and isinstance(error.__cause__, Unlinked):
+        return state.attempt_number >= MOST_TRIES_UNLINKED
     return (
         state.attempt_number > MOST_TRIES_LOST
         if isinstance(error, _Gone)
@@ -341,6 +345,8 @@ class Database:
             result: T = _TRIED_AGAIN(self._once, work)
             return result
         except _Conflict as error:
+            if isinstance(error.__cause__, Unlinked):
+                raise error.__cause__ from None
             raise Unavailable("too many others changed the same just now", "Try again") from error
         except _Gone as error:
             raise Away("the database went away", "Try again in a moment") from error
@@ -367,6 +373,8 @@ class Database:
                 raise _Gone from error
             if code not in TRY_AGAIN:
                 raise
+            raise _Conflict from error
+        except Unlinked as error:
             raise _Conflict from error
 
     def _committed(self, token: str) -> bool:

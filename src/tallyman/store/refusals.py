@@ -73,6 +73,10 @@ COLUMN = re.compile(r"column (?:`\w+`\.`\w+`\.)?[`'](\w+)[`']", re.IGNORECASE)
 DOUBLED, UNLINKED, IN_USE, CHECKED, MISSING = 1062, (1452, 1216), (1451, 1217), 4025, (1048, 1364)
 
 
+class Unlinked(Clash):
+    """What a row belongs to is not there; or only not for a moment, while its table is being changed."""
+
+
 def refusal(error: pymysql.err.MySQLError) -> Clash | InputFaults | None:
     """What an error of the database means for a person; None for one that is no refusal of a value."""
     code, text = (error.args[0], str(error.args[1])) if len(error.args) > 1 else (0, "")
@@ -104,12 +108,12 @@ def _doubled(text: str) -> Clash:
 def _unlinked(code: int, text: str) -> Clash:
     link = LINK.search(text)
     if link is None:
-        return Clash("constraint", "something that it belongs to is not there any more")
+        return Unlinked("constraint", "something that it belongs to is not there any more")
     table, name, column, other = link.groups()
     if code in IN_USE:
         return Clash(name, f"{called(table)} still needs it")
     field = column.strip("`").removesuffix("_id").replace("_", " ")
-    return Clash(name, f"there is no such {field}: {called(other)} of this number is not there")
+    return Unlinked(name, f"there is no such {field}: {called(other)} of this number is not there")
 
 
 def _checked(text: str) -> Clash:

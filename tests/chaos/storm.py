@@ -33,7 +33,6 @@ from tallyman.store.db import Database
 from tallyman.store.migrate import migrate
 from tests.chaos.proxy import Proxy
 from tests.conftest import free_port
-from tests.patience import patience
 from tests.serving import wait_for
 from tests.world import PASSWORD, World
 
@@ -233,7 +232,7 @@ class Storm:
         process = self.processes[name]
         process.terminate()
         try:
-            process.wait(timeout=patience(40))
+            process.wait(timeout=120)
         except subprocess.TimeoutExpired:
             self.crowded.add(f"{name} did not end within 40 s of being asked")
             process.kill()
@@ -291,7 +290,7 @@ class Storm:
         starters.append(threading.Thread(target=self._watch))
         for thread in starters:
             thread.start()
-        ends = time.monotonic() + patience(seconds)
+        ends = time.monotonic() + seconds
         acts = self.acts()
         while time.monotonic() < ends:
             name = self.chance.choices(list(acts), [weight for weight, _ in acts.values()])[0]
@@ -495,9 +494,7 @@ def answers(port: int) -> bool:
 
 def signed_in(port: int) -> httpx.Client:
     """A session of the operator."""
-    client = httpx.Client(
-        base_url=f"http://127.0.0.1:{port}/api/v1", headers={"X-Tallyman": "1"}, timeout=patience(10)
-    )
+    client = httpx.Client(base_url=f"http://127.0.0.1:{port}/api/v1", headers={"X-Tallyman": "1"}, timeout=40)
     body: dict[str, Any] = {"email": "sol.marin@merrowdale.example", "password": PASSWORD}
     client.post("/session", json=body).raise_for_status()
     return client

@@ -22,7 +22,8 @@ from tallyman.services.cases import (
     sizing,
     variants,
 )
-from tallyman.services.cases.answers import DifferingInput, FactRow
+from tallyman.services.cases.answers import FactRow
+from tallyman.services.cases.answers_of_variants import DifferingInput
 from tallyman.services.context import Ctx
 from tallyman.services.house import systems
 from tallyman.services.house.answers import Brought

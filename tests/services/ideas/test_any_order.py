@@ -122,8 +122,9 @@ class Ideas(RuleBasedStateMachine):
         idea = self.ideas[pick % len(self.ideas)]
         routes = self.world.row("SELECT route FROM idea WHERE id = %(i)s", i=idea)
         only = ("building",) if routes["route"] == "training" else ()
-        done = lambda idea: moves.measure_done(self.as_("Corin Dahl"), idea, "Taught")  # noqa: E731
-        self.moved(pick, "in service", done, only)
+        self.moved(
+            pick, "in service", lambda idea: moves.measure_done(self.as_("Corin Dahl"), idea, "Taught"), only
+        )
 
     @rule(pick=picks)
     def retire(self, pick: int) -> None:
@@ -166,8 +167,12 @@ class Ideas(RuleBasedStateMachine):
         idea, other = self.ideas[pick % len(self.ideas)], self.ideas[into % len(self.ideas)]
         if idea != other:
             only = way.PATH if self.way[other][-1] in way.TAKES_IN else ()
-            act = lambda idea: moves.merge(self.as_("Tom Okafor"), idea, other, "The same")  # noqa: E731
-            self.moved(pick, "merged", act, only)
+            self.moved(
+                pick,
+                "merged",
+                lambda idea: moves.merge(self.as_("Tom Okafor"), idea, other, "The same"),
+                only,
+            )
 
     @rule(days=st.integers(1, 40))
     def time_passes(self, days: int) -> None:

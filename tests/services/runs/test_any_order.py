@@ -16,6 +16,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule, run_stat
 from tallyman.core.runs.starting import may_become
 from tallyman.errors import Refused
 from tallyman.services import runs, tally
+from tallyman.services.context import Ctx
 from tallyman.services.robots import HostByToken
 from tallyman.services.runs import dispatch, late, life, reports, uploads
 from tests.conftest import NOW, Databases
@@ -53,11 +54,11 @@ class Runs(RuleBasedStateMachine):
         self.beat()
 
     @property
-    def program(self):  # type: ignore[no-untyped-def]
+    def program(self) -> Ctx:
         return self.world.program(Runs.later)
 
     @property
-    def operator(self):  # type: ignore[no-untyped-def]
+    def operator(self) -> Ctx:
         return self.world.ctx("Sol Marin", Runs.later)
 
     def teardown(self) -> None:

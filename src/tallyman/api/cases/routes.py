@@ -11,12 +11,8 @@ from pydantic import Field
 from tallyman.api.cases.models import FactsIn, PreviewIn
 from tallyman.api.common import MOST, Anyone, Done, In, Made, Number, SignedIn, Text
 from tallyman.services.cases import asked, delivered, exports, previews, promises, sizing, variants
-from tallyman.services.cases.answers import (
-    AskedSizing,
-    CaseJson,
-    FiguresPreview,
-    VariantsOut,
-)
+from tallyman.services.cases.answers import AskedSizing, CaseJson, FiguresPreview
+from tallyman.services.cases.answers_of_variants import VariantsOut
 
 router = APIRouter(tags=["cases"])
 Token = Annotated[str, Field(max_length=80)]

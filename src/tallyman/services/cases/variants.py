@@ -12,7 +12,7 @@ from tallyman.core.cases.variants import BOLD, CAUTIOUS, SIZED, Variant
 from tallyman.core.exact import exact, plain
 from tallyman.core.known import Known
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
-from tallyman.services.cases.answers import (
+from tallyman.services.cases.answers_of_variants import (
     DifferingInput,
     VariantFigure,
     VariantInput,

@@ -29,12 +29,13 @@ from tallyman.api import (
     upkeep,
     workshop,
 )
-from tallyman.api.common import PREFIX, Problem, is_known
+from tallyman.api.common import PREFIX, is_known
 from tallyman.api.edge import events
 from tallyman.api.edge.gate import Gate
 from tallyman.api.edge.hub import Hub
 from tallyman.api.edge.pace import Pace
 from tallyman.api.edge.problems import HANDLERS, problem
+from tallyman.api.routing import PROBLEMS, Routes
 from tallyman.api.runs import runner
 from tallyman.api.upkeep.metrics import Requests
 from tallyman.config import read_clock, settings
@@ -84,7 +85,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url=f"{PREFIX}/openapi.json",
-        responses={"4XX": {"model": Problem, "description": "What is wrong, and what mends it"}},
+        responses=PROBLEMS,
     )
     if db is not None:
         app.state.db = db
@@ -92,7 +93,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         app.state.pace = Pace()
         app.state.looking = asyncio.Semaphore(LOOKING_AT_ONCE)
     # The runner's calls are by far the most, so they are looked for first.
-    for module in (
+    rooms = Routes().join(
         runner,
         people,
         access,
@@ -110,8 +111,8 @@ def create_app(db: Database | None = None) -> FastAPI:
         rates,
         upkeep,
         events,
-    ):
-        app.include_router(module.router, prefix=PREFIX)
+    )
+    app.router.routes.extend(rooms.routes)
 
     @app.get("/healthz", include_in_schema=False)
     def healthz() -> dict[str, str]:

@@ -27,7 +27,7 @@ MOST = 2_000_000_000
 class Model(BaseModel):
     """Answers: exactly the fields named, nothing that a service may add by accident."""
 
-    model_config = ConfigDict(extra="ignore", from_attributes=True)
+    model_config = ConfigDict(extra="ignore", from_attributes=True, defer_build=True)
 
 
 class In(BaseModel):

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import Field
 
 from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.core.access.permissions import ACTS, DUTIES, SUBJECTS
 from tallyman.services import access
 from tallyman.services.access.answers import (
@@ -26,7 +27,7 @@ from tallyman.services.access.answers import (
 )
 from tallyman.services.access.roles import RoleGiven
 
-router = APIRouter(prefix="/access", tags=["access"])
+router = Routes(prefix="/access", tags=["access"])
 Permission = Annotated[str, Field(max_length=40, examples=["routine.see"])]
 
 

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.cases import routes, sheets
+from tallyman.api.routing import Routes
 
-router = APIRouter()
-for module in (sheets, routes):
-    router.include_router(module.router)
+router = Routes().join(sheets, routes)
 
 __all__ = ["router"]

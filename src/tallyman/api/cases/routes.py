@@ -5,16 +5,17 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field
 
 from tallyman.api.cases.models import FactsIn, PreviewIn
 from tallyman.api.common import MOST, Anyone, Done, In, Made, Number, SignedIn, Text
+from tallyman.api.routing import Routes
 from tallyman.services.cases import asked, delivered, exports, previews, promises, sizing, variants
 from tallyman.services.cases.answers import AskedSizing, CaseJson, FiguresPreview
 from tallyman.services.cases.answers_of_variants import VariantsOut
 
-router = APIRouter(tags=["cases"])
+router = Routes(tags=["cases"])
 Token = Annotated[str, Field(max_length=80)]
 Month = Annotated[str, Field(pattern=r"^20\d\d-(0[1-9]|1[0-2])$")]
 Version = Annotated[int, Field(ge=0, le=MOST)]

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.cases.models import Back, FactsIn, SettleSizing
 from tallyman.api.common import Done, Number, SignedIn
+from tallyman.api.routing import Routes
 from tallyman.services.cases import business_case, fact_keeping, promises, ranges, sizing
 from tallyman.services.cases.answers import CaseOut, Sizing
 
-router = APIRouter(tags=["ideas"])
+router = Routes(tags=["ideas"])
 
 
 @router.get("/ideas/{number}/sizing")

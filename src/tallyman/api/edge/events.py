@@ -5,14 +5,15 @@ from __future__ import annotations
 import json
 from collections.abc import AsyncIterator
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from sse_starlette import EventSourceResponse
 
 from tallyman.api.common import SignedIn
 from tallyman.api.edge.hub import Hint, Hub
+from tallyman.api.routing import Routes
 from tallyman.services.context import Actor
 
-router = APIRouter(tags=["events"])
+router = Routes(tags=["events"])
 NEEDED = {
     "runs": "run.see",
     "robots": "robot.see",

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.house import areas, calendars, outbox, routes, systems, trail
+from tallyman.api.routing import Routes
 
-router = APIRouter()
-for module in (routes, areas, calendars, systems, outbox, trail):
-    router.include_router(module.router)
+router = Routes().join(routes, areas, calendars, systems, outbox, trail)
 
 __all__ = ["router"]

@@ -5,14 +5,15 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Number, SignedIn, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services.house import areas
 from tallyman.services.house.answers import MoveOut, Tree
 
-router = APIRouter(prefix="/areas", tags=["areas"])
+router = Routes(prefix="/areas", tags=["areas"])
 
 
 class Name(In):

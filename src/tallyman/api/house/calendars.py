@@ -5,14 +5,15 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from pydantic import Field
 
 from tallyman.api.common import MOST, In, Number, SignedIn
+from tallyman.api.routing import Routes
 from tallyman.services.house import calendars
 from tallyman.services.house.answers import Closed, CountryOut, HolidayOut, YearOut
 
-router = APIRouter(prefix="/calendars", tags=["calendars"])
+router = Routes(prefix="/calendars", tags=["calendars"])
 Area = Annotated[int | None, Query(ge=1, le=MOST)]
 
 

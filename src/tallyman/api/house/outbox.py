@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from tallyman.api.common import SignedIn
+from tallyman.api.routing import Routes
 from tallyman.services.house import outbox
 from tallyman.services.house.answers import MailPage
 
-router = APIRouter(prefix="/mails", tags=["mails"])
+router = Routes(prefix="/mails", tags=["mails"])
 
 
 @router.get("")

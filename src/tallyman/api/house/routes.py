@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services.house import company, mail_server
 from tallyman.services.house.answers import CompanyOut, MailSettings, Tested
 
-router = APIRouter(tags=["house"])
+router = Routes(tags=["house"])
 Short = Annotated[str, Field(max_length=400)]
 Password = Annotated[str, Field(max_length=2000)]
 

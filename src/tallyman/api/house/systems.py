@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services.house import systems
 from tallyman.services.house.answers import (
     Brought,
@@ -17,7 +18,7 @@ from tallyman.services.house.answers import (
     SystemOut,
 )
 
-router = APIRouter(prefix="/systems", tags=["systems"])
+router = Routes(prefix="/systems", tags=["systems"])
 
 
 class SystemIn(In):

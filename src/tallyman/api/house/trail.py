@@ -5,13 +5,14 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import Depends, Query, Response
 
 from tallyman.api.common import MOST, SignedIn
+from tallyman.api.routing import Routes
 from tallyman.services.house import trail
 from tallyman.services.house.answers import Checked, SealOut, TrailPage
 
-router = APIRouter(prefix="/trail", tags=["trail"])
+router = Routes(prefix="/trail", tags=["trail"])
 Who = Annotated[int | None, Query(ge=1, le=MOST)]
 Word = Annotated[str | None, Query(max_length=100)]
 

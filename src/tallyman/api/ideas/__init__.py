@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.ideas import candidates, entry, lists, moves, routes, rules
+from tallyman.api.routing import Routes
 
-router = APIRouter()
 # Lists come first: their names are no numbers of ideas.
-for module in (lists, entry, routes, moves, candidates, rules):
-    router.include_router(module.router)
+router = Routes().join(lists, entry, routes, moves, candidates, rules)
 
 __all__ = ["router"]

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Query
+from fastapi import Path, Query
 
 from tallyman.api.common import Made, SignedIn, StartKey
+from tallyman.api.routing import Routes
 from tallyman.services.ideas import candidates
 from tallyman.services.ideas.answers import CandidatesOut
 
-router = APIRouter(tags=["ideas"])
+router = Routes(tags=["ideas"])
 Key = Annotated[str, Path(pattern=r"^[a-z]{1,20}-[0-9]{1,3}$")]
 
 

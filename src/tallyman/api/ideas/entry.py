@@ -6,16 +6,17 @@ from datetime import date
 from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+from fastapi import File, Form, Query, Response, UploadFile
 from pydantic import Field
 
 from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, StartKey, Text, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.formats.uploads import LARGEST
 from tallyman.services.ideas import drafts, file_views, rules_set, sheets, team_entry
 from tallyman.services.ideas.answers import EntryQuestion, FileText, InterviewName, SheetOut, SheetRow
 from tallyman.services.upkeep import ErrandOut, errands
 
-router = APIRouter(tags=["ideas"])
+router = Routes(tags=["ideas"])
 Kind = Annotated[str, Field(max_length=20)]
 
 

@@ -5,15 +5,16 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import Depends, Query, Response
 from pydantic import Field
 
 from tallyman.api.common import MOST, BySelf, Done, In, Made, Number, SignedIn, Text
+from tallyman.api.routing import Routes
 from tallyman.services.house import ViewOut, views
 from tallyman.services.ideas import bulk, exports, page, thanks
 from tallyman.services.ideas.answers import Acted, IdeaPage, MyIdea, StageMap, SystemRow, ThanksOut
 
-router = APIRouter(tags=["ideas"])
+router = Routes(tags=["ideas"])
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 

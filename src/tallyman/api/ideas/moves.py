@@ -5,13 +5,13 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
+from tallyman.api.routing import Routes
 from tallyman.services.ideas import moves, talk
 
-router = APIRouter(tags=["ideas"])
+router = Routes(tags=["ideas"])
 
 
 class WhyIn(In):

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn, StartKey
 from tallyman.api.ideas.models import AnswerIn, Decline, HelperIn, JudgeAnswer, PlaceIn, Screen, SettleMatch
+from tallyman.api.routing import Routes
 from tallyman.services.ideas import drafts, helpers, page, review
 from tallyman.services.ideas.answers import Alike, IdeaWhole
 
-router = APIRouter(tags=["ideas"])
+router = Routes(tags=["ideas"])
 
 
 class BeginIn(In):

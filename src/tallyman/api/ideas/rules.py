@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import In, Made, SignedIn, Text, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services.ideas import factors, rules_set
 from tallyman.services.ideas.answers_of_rules import (
     FactorsOut,
@@ -17,7 +17,7 @@ from tallyman.services.ideas.answers_of_rules import (
     ThanksSetOut,
 )
 
-router = APIRouter(tags=["rules"])
+router = Routes(tags=["rules"])
 Kind = Annotated[str, Field(max_length=20)]
 
 

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.people import entrance, profile, routes, single_sign_on, tokens
+from tallyman.api.routing import Routes
 
-router = APIRouter()
-for module in (routes, profile, entrance, single_sign_on, tokens):
-    router.include_router(module.router)
+router = Routes().join(routes, profile, entrance, single_sign_on, tokens)
 
 __all__ = ["router"]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import (
@@ -12,13 +11,14 @@ from tallyman.api.common import (
     Done,
     In,
 )
+from tallyman.api.routing import Routes
 from tallyman.services import people
 from tallyman.services.today import EntranceOut, house_rules
 
 Short = Annotated[str, Field(max_length=400)]
 Password = Annotated[str, Field(max_length=2000)]
 
-router = APIRouter(tags=["house"])
+router = Routes(tags=["house"])
 
 
 class FirstIn(In):

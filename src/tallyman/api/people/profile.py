@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Path, Request
+from fastapi import Path, Request
 from pydantic import Field
 
 from tallyman.api.common import COOKIE, Anyone, BarelyBySelf, BySelf, Done, In, Number, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services import people
 from tallyman.services.people.answers import (
     Accepted,
@@ -19,7 +20,7 @@ from tallyman.services.people.answers import (
     Profile,
 )
 
-router = APIRouter(tags=["profile"])
+router = Routes(tags=["profile"])
 Token = Annotated[str, Path(pattern=r"^[0-9]{1,17}-[0-9a-f]{40}$")]
 Secret = Annotated[str, Field(max_length=200)]
 

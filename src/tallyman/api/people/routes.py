@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from pydantic import Field
 
 from tallyman.api.common import (
@@ -22,6 +22,7 @@ from tallyman.api.common import (
     VersionSeen,
     keep_session,
 )
+from tallyman.api.routing import Routes
 from tallyman.services import alerts, people, robots, runs, safe
 from tallyman.services.alerts import Notification
 from tallyman.services.ideas import page as ideas_page
@@ -39,7 +40,7 @@ from tallyman.services.people.answers import (
 )
 from tallyman.services.starts import routine_page
 
-router = APIRouter(tags=["people"])
+router = Routes(tags=["people"])
 
 
 class SignIn(In):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.responses import RedirectResponse, Response
 from pydantic import Field
 
@@ -18,6 +18,7 @@ from tallyman.api.common import (
     VersionSeen,
     keep_session,
 )
+from tallyman.api.routing import Routes
 from tallyman.config import settings
 from tallyman.errors import TallymanError
 from tallyman.services import people
@@ -26,7 +27,7 @@ from tallyman.services.people.answers import OutsideSettings
 Short = Annotated[str, Field(max_length=400)]
 Password = Annotated[str, Field(max_length=2000)]
 
-router = APIRouter(tags=["house"])
+router = Routes(tags=["house"])
 
 
 STATE_COOKIE = "tallyman_outside"

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import (
@@ -15,12 +14,13 @@ from tallyman.api.common import (
     Number,
     SignedIn,
 )
+from tallyman.api.routing import Routes
 from tallyman.services.people import tokens
 from tallyman.services.people.answers import MyTokens, TokenMade, TokenRow
 
 Short = Annotated[str, Field(max_length=400)]
 
-router = APIRouter(tags=["house"])
+router = Routes(tags=["house"])
 
 
 class TokenIn(In):

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.common import SignedIn
+from tallyman.api.routing import Routes
 from tallyman.services.portfolio import ranking
 from tallyman.services.portfolio.answers import Portfolio
 
-router = APIRouter(tags=["ideas"])
+router = Routes(tags=["ideas"])
 
 
 @router.get("/portfolio")

@@ -5,14 +5,14 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn
+from tallyman.api.routing import Routes
 from tallyman.services.rates import rates
 from tallyman.services.rates.answers import RateKind, RateRow
 
-router = APIRouter(tags=["value"])
+router = Routes(tags=["value"])
 
 
 class NewRate(In):

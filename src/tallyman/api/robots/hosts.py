@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services import robots
 from tallyman.services.house import areas
 from tallyman.services.robots.answers import Code, Robots
 
-router = APIRouter(tags=["robots"])
+router = Routes(tags=["robots"])
 Name = Annotated[str, Field(max_length=200)]
 
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from tallyman.api.common import MOST, Done, In, Number, SignedIn
+from tallyman.api.routing import Routes
 from tallyman.services import runs
 from tallyman.services.runs import late
 from tallyman.services.runs.answers import (
@@ -16,7 +17,7 @@ from tallyman.services.runs.answers import (
     RunWhole,
 )
 
-router = APIRouter(tags=["runs"])
+router = Routes(tags=["runs"])
 
 
 @router.get("/runs")

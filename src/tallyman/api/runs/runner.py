@@ -7,12 +7,13 @@ from datetime import datetime
 from functools import partial
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Path, Query, Request, Response
+from fastapi import Path, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.concurrency import run_in_threadpool
 
 from tallyman.api.common import MOST, Anyone, Done, In, Number, Runner
 from tallyman.api.edge import Hint, Hub
+from tallyman.api.routing import Routes
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx
@@ -28,7 +29,7 @@ from tallyman.services.runs.answers import (
     WorkGiven,
 )
 
-router = APIRouter(prefix="/runner", tags=["runner"])
+router = Routes(prefix="/runner", tags=["runner"])
 WAIT_SECONDS = 18.0
 
 

@@ -5,17 +5,17 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services import safe
 from tallyman.services.safe.answers import (
     SecretOut,
     SecretsOut,
 )
 
-router = APIRouter(prefix="/secrets", tags=["secrets"])
+router = Routes(prefix="/secrets", tags=["secrets"])
 Value = Annotated[str, Field(max_length=20_000)]
 About = Annotated[str, Field(max_length=2000)]
 

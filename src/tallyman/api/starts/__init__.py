@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
+from tallyman.api.routing import Routes
 from tallyman.api.starts import routine_page, triggers
 
-router = APIRouter()
-for module in (triggers, routine_page):
-    router.include_router(module.router)
+router = Routes().join(triggers, routine_page)
 
 __all__ = ["router"]

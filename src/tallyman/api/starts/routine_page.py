@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from tallyman.api.common import (
     Number,
     SignedIn,
 )
+from tallyman.api.routing import Routes
 from tallyman.services.starts import routine_page
 from tallyman.services.starts.answers import Routine
 
-router = APIRouter(tags=["routines"])
+router = Routes(tags=["routines"])
 
 
 @router.get("/routines/{number}")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from pydantic import Field
 
 from tallyman.api.common import (
@@ -16,10 +16,11 @@ from tallyman.api.common import (
     SignedIn,
     VersionSeen,
 )
+from tallyman.api.routing import Routes
 from tallyman.services.starts import triggers
 from tallyman.services.starts.answers import Preview, TriggerHistory
 
-router = APIRouter(tags=["routines"])
+router = Routes(tags=["routines"])
 
 
 OnClosed = Literal["run", "skip", "next", "previous"]

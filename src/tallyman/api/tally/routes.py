@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Query
+from fastapi import Path, Query
 from pydantic import Field
 
 from tallyman.api.common import MOST, Done, In, Number, SignedIn, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.services import tally
 from tallyman.services.tally.answers import (
     CountsOut,
@@ -16,7 +17,7 @@ from tallyman.services.tally.answers import (
     Overview,
 )
 
-router = APIRouter(tags=["value"])
+router = Routes(tags=["value"])
 Month = Annotated[str, Path(pattern=r"^20\d\d-(0[1-9]|1[0-2])$")]
 
 

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
+from tallyman.api.routing import Routes
 from tallyman.api.today import house_rules, routes
 
-router = APIRouter()
-for module in (routes, house_rules):
-    router.include_router(module.router)
+router = Routes().join(routes, house_rules)
 
 __all__ = ["router"]

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.common import (
     BySelf,
 )
+from tallyman.api.routing import Routes
 from tallyman.services.today import house_rules
 from tallyman.services.today.answers import RuleOut
 
-router = APIRouter(tags=["house"])
+router = Routes(tags=["house"])
 
 
 @router.get("/house")

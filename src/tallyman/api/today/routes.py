@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tallyman.api.common import BySelf
+from tallyman.api.routing import Routes
 from tallyman.services.today import desk
 from tallyman.services.today.answers import Today
 
-router = APIRouter(tags=["today"])
+router = Routes(tags=["today"])
 
 
 @router.get("/today")

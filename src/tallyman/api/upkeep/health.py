@@ -5,15 +5,15 @@ from __future__ import annotations
 import shutil
 from typing import Annotated
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Number, SignedIn
+from tallyman.api.routing import Routes
 from tallyman.config import VERSION, settings
 from tallyman.services.upkeep import health
 from tallyman.services.upkeep.answers import Disk, Health
 
-router = APIRouter(tags=["health"])
+router = Routes(tags=["health"])
 
 
 class Why(In):

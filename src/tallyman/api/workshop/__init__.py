@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
+from tallyman.api.routing import Routes
 from tallyman.api.workshop import packages, routines
 
-router = APIRouter()
-for module in (packages, routines):
-    router.include_router(module.router)
+router = Routes().join(packages, routines)
 
 __all__ = ["router"]

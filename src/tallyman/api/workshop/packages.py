@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, File, Form, UploadFile
+from fastapi import File, Form, UploadFile
 
 from tallyman.api.common import Made, Number, SignedIn
+from tallyman.api.routing import Routes
 from tallyman.formats.package_zip import LARGEST
 from tallyman.services.workshop import packages
 from tallyman.services.workshop.answers import Release, ReleaseRow, WheelKept, WheelRow
 
-router = APIRouter(tags=["packages"])
+router = Routes(tags=["packages"])
 
 
 @router.get("/releases")

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, File, UploadFile
+from fastapi import File, UploadFile
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, StartKey, VersionSeen
+from tallyman.api.routing import Routes
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import runs
 from tallyman.services.workshop import inputs, routines
 from tallyman.services.workshop.answers import Choices, InputFile, RoutineRow
 
-router = APIRouter(tags=["routines"])
+router = Routes(tags=["routines"])
 
 
 class RoutineIn(In):

@@ -62,9 +62,9 @@ def test_a_face_shows_nothing_that_nobody_asks_for(layer: str) -> None:
 
 # They take over methods of libraries and pass on what those give, whatever it is.
 PASSES_ON = {
-    "services/house/outgoing.py": {"send", "build_connection_pool_key_attributes"},
-    "services/people/provider.py": {"request"},
+    "services/house/pinned.py": {"send", "build_connection_pool_key_attributes", "request"},
     "api/edge/connections.py": {"__init__"},
+    "api/routing.py": {"__init__", "__getattr__"},
 }
 
 
@@ -98,3 +98,14 @@ def test_health_knows_every_loop_s_rows_in_words() -> None:
         for which in ("tallyman.api.app", "tallyman.engine.loops")
     }
     assert known["tallyman.api.app"] == known["tallyman.engine.loops"]
+
+
+# Loaded where they are used: each costs a start of the web process a twentieth of a second or more.
+HEAVY = ("numpy", "polars", "requests", "authlib", "joserfc", "icalendar", "jsonschema", "segno", "holidays")
+HEAVY_PARTS = ("openpyxl", "xlsxwriter", "weasyprint", "matplotlib", "ortools", "docx", "PIL", "typer")
+
+
+def test_a_start_of_the_web_process_loads_nothing_heavy() -> None:
+    code = "import sys, tallyman.api.app; print(*{name.partition('.')[0] for name in sys.modules})"
+    loaded = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert not {*HEAVY, *HEAVY_PARTS} & set(loaded.stdout.split())

@@ -35,7 +35,7 @@ from tallyman.api.edge.gate import Gate
 from tallyman.api.edge.hub import Hub
 from tallyman.api.edge.pace import Pace
 from tallyman.api.edge.problems import HANDLERS, problem
-from tallyman.api.routing import PROBLEMS, Routes
+from tallyman.api.routing import Routes
 from tallyman.api.runs import runner
 from tallyman.api.upkeep.metrics import Requests
 from tallyman.config import read_clock, settings
@@ -85,7 +85,6 @@ def create_app(db: Database | None = None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url=f"{PREFIX}/openapi.json",
-        responses=PROBLEMS,
     )
     if db is not None:
         app.state.db = db

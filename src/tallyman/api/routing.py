@@ -10,18 +10,15 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
-from typing import Any, Final, Protocol
+from typing import Any, Protocol
 
 from fastapi import APIRouter
 from fastapi.routing import APIRoute
 from starlette.routing import compile_path
 
 from tallyman.api.common import PREFIX, Problem
+from tallyman.core.free import FreeObject
 
-# Whatever goes wrong is answered in one shape, everywhere.
-PROBLEMS: Final[dict[int | str, dict[str, Any]]] = {
-    "4XX": {"model": Problem, "description": "What is wrong, and what mends it"}
-}
 _LOCK = threading.RLock()
 
 
@@ -29,7 +26,7 @@ class LateRoute(APIRoute):
     """A route that is matched by address and method alone, and becomes a whole one at first use."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **known: Any) -> None:
-        self._rest: dict[str, Any] | None = known
+        self._rest: FreeObject | None = known
         self.path, self.endpoint, self.methods = path, endpoint, set(known["methods"])
         self.path_regex, self.path_format, self.param_convertors = compile_path(path)
 
@@ -54,7 +51,11 @@ class Routes(APIRouter):
 
     def __init__(self, prefix: str = "", tags: list[str] | None = None) -> None:
         super().__init__(
-            prefix=PREFIX + prefix, tags=list(tags or []), responses=PROBLEMS, route_class=LateRoute
+            prefix=PREFIX + prefix,
+            tags=list(tags or []),
+            # Whatever goes wrong is answered in one shape, everywhere.
+            responses={"4XX": {"model": Problem, "description": "What is wrong, and what mends it"}},
+            route_class=LateRoute,
         )
 
     def join(self, *rooms: _Room) -> Routes:

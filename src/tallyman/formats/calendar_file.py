@@ -5,9 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from icalendar import Calendar
-from icalendar import Event as Entry
-
 from tallyman.formats.sound import one_line
 
 
@@ -27,6 +24,9 @@ def calendar_file(name: str, events: list[Event], made_at: datetime) -> bytes:
     A rule could not say moved, merged or window-bound times, nor what a change of the clock does;
     the dates can.
     """
+    from icalendar import Calendar
+    from icalendar import Event as Entry
+
     calendar = Calendar()
     calendar.add("prodid", "-//Tallyman//Starts on the clock//EN")
     calendar.add("version", "2.0")

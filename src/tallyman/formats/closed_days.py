@@ -8,8 +8,6 @@ from datetime import date, datetime, timedelta
 from functools import cache
 from typing import Any
 
-from icalendar import Calendar, Event
-
 from tallyman.core.faults import Fault, InputFaults
 
 MOST_DAYS = 2_000
@@ -54,6 +52,8 @@ def holidays_of(country: str, region: str, year: int) -> list[tuple[date, str]]:
 
 def as_calendar(name: str, days: Iterable[tuple[date, str]], made_at: datetime) -> bytes:
     """Whole days as an iCalendar file."""
+    from icalendar import Calendar, Event
+
     calendar = Calendar()
     calendar.add("prodid", "-//Tallyman//Closed days//EN")
     calendar.add("version", "2.0")
@@ -76,6 +76,8 @@ class NotReadable(ValueError):
 
 def read_calendar(data: bytes) -> list[dict[str, Any]]:
     """The whole days of an iCalendar file, each once. Raises NotReadable."""
+    from icalendar import Calendar
+
     try:
         calendar = Calendar.from_ical(data)
     except ValueError:

@@ -10,17 +10,18 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Iterator
-from functools import lru_cache
+from functools import cache, lru_cache
 from itertools import islice
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import re2
-from jsonschema import Draft202012Validator, ValidationError
-from jsonschema.exceptions import SchemaError
-from jsonschema.validators import create
 
 from tallyman.core.faults import Fault, InputFaults, unknown_word
 from tallyman.formats.sound import is_sound
+
+# What checks values by schemas is loaded with the first value.
+if TYPE_CHECKING:
+    from jsonschema import ValidationError
 
 TYPES = ("string", "integer", "number", "boolean", "array", "object")
 ABOUT = ("type", "title", "description", "default", "enum", "const")
@@ -51,6 +52,8 @@ def _compiled(pattern: str) -> Any:
 
 
 def _matches(_: Any, pattern: str, instance: Any, __: Any) -> Iterator[ValidationError]:
+    from jsonschema import ValidationError
+
     if isinstance(instance, str) and not _compiled(pattern).search(instance):
         yield ValidationError(f"{instance[:60]!r} does not match {pattern!r}")
 
@@ -61,15 +64,22 @@ def _nowhere(_: Any) -> str:
 
 
 KEYWORDS = {word for words in OF_TYPE.values() for word in words} | {"type", "enum", "const"}
-_validator: Any = create(
-    meta_schema=Draft202012Validator.META_SCHEMA,
-    validators={
-        **{word: Draft202012Validator.VALIDATORS[word] for word in KEYWORDS - {"format"}},
-        "pattern": _matches,
-    },
-    type_checker=Draft202012Validator.TYPE_CHECKER,
-    id_of=_nowhere,
-)
+
+
+@cache
+def _validator() -> Any:
+    from jsonschema import Draft202012Validator
+    from jsonschema.validators import create
+
+    return create(
+        meta_schema=Draft202012Validator.META_SCHEMA,
+        validators={
+            **{word: Draft202012Validator.VALIDATORS[word] for word in KEYWORDS - {"format"}},
+            "pattern": _matches,
+        },
+        type_checker=Draft202012Validator.TYPE_CHECKER,
+        id_of=_nowhere,
+    )
 
 
 def _is_json(value: Any) -> bool:
@@ -150,6 +160,9 @@ class _Checked:
 
 def faults_of(schema: Any, place: str) -> list[Fault]:
     """Everything in a schema that is not kept, each with its place under that name."""
+    from jsonschema import Draft202012Validator
+    from jsonschema.exceptions import SchemaError
+
     checked = _Checked()
     checked.look(schema, place, 0)
     if checked.faults:
@@ -171,7 +184,7 @@ def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[F
         words = f"the package declares what is not kept ({wrong[0].field}: {wrong[0].message})"
         return [Fault(place, None, f"{words}; release a version without it")]
     faults: list[Fault] = []
-    for error in islice(_validator(schema).iter_errors(given), MOST_FAULTS):
+    for error in islice(_validator()(schema).iter_errors(given), MOST_FAULTS):
         field = ".".join(str(part) for part in error.path)
         if error.validator == "required":
             lacking = [name for name in error.validator_value if name not in error.instance]

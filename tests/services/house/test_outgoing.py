@@ -11,6 +11,7 @@ import requests
 from tallyman.config import settings
 from tallyman.errors import InputFaults, Refused, SlowDown, Unavailable
 from tallyman.services.house import mail_server, outgoing
+from tallyman.services.house.pinned import Pinned
 from tallyman.services.people import provider, single_sign_on
 from tests.world import World
 
@@ -124,7 +125,7 @@ def test_a_request_goes_to_the_pinned_address_under_the_hosts_own_name(
     session = requests.Session()
     outgoing.pin(session)
     adapter = session.get_adapter("https://login.merrowdale.example/keys")
-    assert isinstance(adapter, outgoing.Pinned)
+    assert isinstance(adapter, Pinned)
     request = requests.Request("GET", "https://login.merrowdale.example/keys").prepare()
     where, pool = adapter.build_connection_pool_key_attributes(request, True)
     assert where["host"] == "192.0.2.9"

@@ -7,6 +7,7 @@ import pytest
 from tallyman.errors import Forbidden, NotSignedIn, SlowDown
 from tallyman.services import people
 from tallyman.services.context import Actor, Ctx
+from tallyman.services.people import sessions
 from tests.conftest import NOW
 from tests.world import PASSWORD, World
 
@@ -99,3 +100,8 @@ def test_a_refusal_names_the_permission_and_who_gives_it(world: World) -> None:
         world.ctx("Ada Pell").require("case.decide")
     assert "case.decide" in refused.value.message
     assert "lead" in refused.value.mend
+
+
+def test_who_is_unknown_is_refused_by_as_long_a_check_as_a_wrong_password() -> None:
+    assert not sessions.HASHER.check_needs_rehash(sessions.NOBODY)
+    assert not sessions.matches(sessions.NOBODY, PASSWORD)

@@ -5,10 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from tallyman.core.faults import Fault, InputFaults
 
@@ -19,7 +16,12 @@ QUANTILES = (0.1, 0.5, 0.9)
 SHAPE = 4.0
 MOST_MONTHS = 60.0
 
-Draws = NDArray[np.float64]
+# What draws is loaded with the first draw.
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+Draws: TypeAlias = "NDArray[np.float64]"
 
 
 @dataclass(frozen=True)
@@ -49,6 +51,8 @@ def three(field: str, low: Any, likely: float, high: Any) -> Three:
 
 def draw(points: Mapping[str, Three], seed: int) -> dict[str, Draws]:
     """PERT draws of each input: Beta(1 + 4 (m − a)/(b − a), 1 + 4 (b − m)/(b − a)) on [a, b]."""
+    import numpy as np
+
     source = np.random.Generator(np.random.PCG64(seed))
     found = {}
     for name in ORDER:
@@ -76,6 +80,8 @@ class Range:
 
 def range_of(values: Draws) -> Range:
     """The quantiles of a sampled figure, by linear interpolation; draws without a value stand at the end."""
+    import numpy as np
+
     ordered = np.sort(values)
     found: list[float | None] = []
     for share in QUANTILES:
@@ -123,6 +129,8 @@ def _one_time(drawn: Mapping[str, Any], case: Money, likely_effort: float) -> An
 
 def yearly_net(drawn: Mapping[str, Any], case: Money, likely_effort: float) -> Any:
     """Saving less running cost a year, as §3 has it."""
+    import numpy as np
+
     taken = drawn["volume"] * drawn["automatable_share"]
     minutes = drawn["handling_minutes"] + case.rework_share * case.rework_minutes
     saved = taken * (minutes - case.exception_share * case.exception_minutes) / 60 * case.cost_per_hour
@@ -133,6 +141,8 @@ def yearly_net(drawn: Mapping[str, Any], case: Money, likely_effort: float) -> A
 
 def payback_months(drawn: Mapping[str, Any], case: Money, likely_effort: float) -> Draws:
     """Months from the start until the one-time cost is back; infinite where that is never or beyond 60."""
+    import numpy as np
+
     net = np.asarray(yearly_net(drawn, case, likely_effort), dtype=np.float64)
     cost = np.asarray(_one_time(drawn, case, likely_effort), dtype=np.float64)
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -142,6 +152,8 @@ def payback_months(drawn: Mapping[str, Any], case: Money, likely_effort: float) 
 
 def chance(months: Draws, within: float) -> float:
     """The share of draws that pay back within so many months."""
+    import numpy as np
+
     return float(np.mean(months <= within))
 
 
@@ -176,6 +188,8 @@ def what_moves(points: Mapping[str, Three], figure: Callable[[Mapping[str, float
 
 def shape_of(values: Draws, bars: int = 24) -> list[dict[str, float]]:
     """How the draws spread, as bars of equal width: from, to, share of the draws."""
+    import numpy as np
+
     kept = values[np.isfinite(values)]
     if not len(kept) or kept.min() == kept.max():
         return []

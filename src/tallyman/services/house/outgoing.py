@@ -12,17 +12,16 @@ import smtplib
 import socket
 import ssl
 from datetime import timedelta
-from typing import Any
-from urllib.parse import urlsplit
-
-import requests
-from requests.adapters import HTTPAdapter
+from typing import TYPE_CHECKING
 
 from tallyman import config
 from tallyman.errors import Fault, InputFaults, SlowDown, Unavailable
 from tallyman.services.context import Ctx
 from tallyman.store.db import Tx
 from tallyman.store.records.people import PeopleTries
+
+if TYPE_CHECKING:
+    import requests
 
 SECONDS = 10
 MOST_TRIES = 10
@@ -93,32 +92,23 @@ def mail(host: str, port: int, secure: ssl.SSLContext | None = None) -> smtplib.
     return _Mail(host, port, timeout=SECONDS)
 
 
-class Pinned(HTTPAdapter):
-    """Sends requests to the pinned address of a listed host, under the host's own name."""
-
-    def send(self, request: Any, *given: Any, **named: Any) -> requests.Response:
-        """One request, in its own name."""
-        request.headers["Host"] = urlsplit(request.url).netloc.rpartition("@")[2]
-        return super().send(request, *given, **named)
-
-    def build_connection_pool_key_attributes(self, request: Any, verify: Any, cert: Any = None) -> Any:
-        """Where to connect, and whose certificate is expected there."""
-        host_params, pool = super().build_connection_pool_key_attributes(request, verify, cert)
-        parts = urlsplit(request.url)
-        host = parts.hostname or ""
-        port = parts.port or (443 if parts.scheme == "https" else 80)
-        host_params["host"] = resolved(host, port)
-        if parts.scheme == "https":
-            pool |= {"server_hostname": host, "assert_hostname": host}
-        return host_params, pool
-
-
 def pin(session: requests.Session) -> None:
     """Has a session go nowhere but to listed hosts, without proxies of the surroundings or redirects."""
+    from tallyman.services.house.pinned import Pinned
+
     session.trust_env = False
     session.max_redirects = 0
     for scheme in ("https://", "http://"):
-        session.mount(scheme, Pinned())
+        session.mount(scheme, Pinned(resolved))
+
+
+def plain() -> requests.Session:
+    """A session that goes nowhere but to listed hosts, and whose calls end after some seconds."""
+    from tallyman.services.house.pinned import Plain
+
+    session = Plain(SECONDS)
+    pin(session)
+    return session
 
 
 def slow_down(tx: Tx, ctx: Ctx, what: str) -> None:

@@ -6,22 +6,16 @@ import contextlib
 import json
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import TYPE_CHECKING
 from urllib.parse import urlencode, urlsplit
-
-import requests
-from authlib.common.errors import AuthlibBaseError
-from authlib.integrations.requests_client import OAuth2Session
-from joserfc import jwt
-from joserfc.errors import JoseError
-from joserfc.jwk import KeySet
-from urllib3.exceptions import HTTPError
 
 from tallyman.core.free import FreeObject
 from tallyman.errors import Fault, InputFaults, NotSignedIn, Unavailable
 from tallyman.services.house import outgoing
 
-SECONDS = 10
+if TYPE_CHECKING:
+    from authlib.integrations.requests_client import OAuth2Session
+
 SCOPE = "openid email profile"
 # Only signatures by the provider's own key; never by a shared secret, never none.
 ALGORITHMS = ["RS256", "RS384", "RS512", "PS256", "ES256", "ES384", "EdDSA"]
@@ -55,22 +49,12 @@ def check_issuer(issuer: str) -> str:
     return issuer.strip().rstrip("/")
 
 
-class _Plain(requests.Session):
-    """No redirects, no proxies of the surroundings, bounded time."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        outgoing.pin(self)
-
-    def request(self, method: Any, url: Any, **more: Any) -> requests.Response:  # type: ignore[override]
-        """One call that ends after some seconds and goes nowhere else."""
-        more["timeout"], more["allow_redirects"] = SECONDS, False
-        return super().request(method, url, **more)
-
-
 def _json(url: str) -> FreeObject:
+    import requests
+    from urllib3.exceptions import HTTPError
+
     try:
-        with _Plain() as session, session.get(url, stream=True) as answer:
+        with outgoing.plain() as session, session.get(url, stream=True) as answer:
             text = answer.raw.read(outgoing.LARGEST_ANSWER + 1, decode_content=True)
         found = json.loads(text) if answer.status_code == 200 else None
     except (requests.RequestException, HTTPError, ValueError) as error:
@@ -104,6 +88,8 @@ def discover(issuer: str) -> dict[str, str]:
 
 
 def _client(provider: Provider, back: str) -> OAuth2Session:
+    from authlib.integrations.requests_client import OAuth2Session
+
     client = OAuth2Session(
         provider.client_id,
         provider.secret or None,
@@ -111,7 +97,7 @@ def _client(provider: Provider, back: str) -> OAuth2Session:
         scope=SCOPE,
         code_challenge_method="S256",
         token_endpoint_auth_method="client_secret_basic" if provider.secret else "none",
-        default_timeout=SECONDS,
+        default_timeout=outgoing.SECONDS,
     )
     outgoing.pin(client)
     return client
@@ -133,6 +119,12 @@ def claims(
 
     Raises NotSignedIn for whatever does not hold, Unavailable when the provider does not answer.
     """
+    import requests
+    from authlib.common.errors import AuthlibBaseError
+    from joserfc import jwt
+    from joserfc.errors import JoseError
+    from joserfc.jwk import KeySet
+
     found = discover(provider.issuer)
     refused = NotSignedIn(
         "The identity provider did not confirm the sign-in.", "Try again, or use a password."

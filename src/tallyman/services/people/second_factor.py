@@ -7,7 +7,6 @@ import hmac
 import secrets
 
 import pyotp
-import segno
 
 from tallyman.core.alerts import kinds
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
@@ -66,6 +65,8 @@ def begin(ctx: Ctx) -> Enrolment:
 
     company = ctx.db.transact(work)
     uri = pyotp.TOTP(value).provisioning_uri(name=me.email, issuer_name=f"Tallyman {company}")
+    import segno
+
     picture = segno.make(uri, error="m").svg_data_uri(scale=4, border=2)
     return Enrolment(secret=value, uri=uri, picture=picture)
 

@@ -154,7 +154,8 @@ def _text(room: str, classes: dict[str, tuple[str, tuple[Column, ...]]], gives: 
 
 
 def _class(title: str, purpose: str, found: tuple[Column, ...]) -> str:
-    text = f'\n\n@dataclass(frozen=True, slots=True)\nclass {title}(Record):\n    """{_short(purpose)}"""\n\n'
+    head = "@dataclass(frozen=True, slots=True, eq=False, repr=False)"
+    text = f'\n\n{head}\nclass {title}(Record):\n    """{_short(purpose)}"""\n\n'
     for name, at in (("JSON", "json"), ("BOOLS", "yes_no")):
         where = [n for n, one in enumerate(found) if getattr(one, at)]
         if where:

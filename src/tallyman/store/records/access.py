@@ -10,7 +10,7 @@ from tallyman.core.access.words import RequestState
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessRoles(Record):
     """Every role, the built-in ones first."""
 
@@ -28,7 +28,7 @@ class AccessRoles(Record):
     holders: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Role(Record):
     """One role."""
 
@@ -45,7 +45,7 @@ class Role(Record):
     retired_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessHeldBy(Record):
     """The roles of a person, in person and by groups, each with the area it is held for."""
 
@@ -62,7 +62,7 @@ class AccessHeldBy(Record):
     grp: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessBelow(Record):
     """Some areas, each with all below it."""
 
@@ -70,7 +70,7 @@ class AccessBelow(Record):
     area_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessPeopleWith(Record):
     """Active people who hold any of some roles for the whole company or for any of some areas."""
 
@@ -79,7 +79,7 @@ class AccessPeopleWith(Record):
     email: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessHeld(Record):
     """One held role."""
 
@@ -94,7 +94,7 @@ class AccessHeld(Record):
     area: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessHolders(Record):
     """Who holds roles for what, persons and groups."""
 
@@ -111,7 +111,7 @@ class AccessHolders(Record):
     given_by: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class GroupOut(Record):
     """Groups with how many are in each."""
 
@@ -123,7 +123,7 @@ class GroupOut(Record):
     members: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Group(Record):
     """One group."""
 
@@ -134,7 +134,7 @@ class Group(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Member(Record):
     """Who is in a group."""
 
@@ -144,7 +144,7 @@ class Member(Record):
     by_claim: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessRequests(Record):
     """Requests for access in a state, oldest first."""
 
@@ -162,7 +162,7 @@ class AccessRequests(Record):
     answer: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessRequestsOf(Record):
     """The requests of one person, latest first."""
 
@@ -178,7 +178,7 @@ class AccessRequestsOf(Record):
     answer: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AccessRequest(Record):
     """One request."""
 

@@ -8,7 +8,7 @@ from datetime import datetime
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AlertsDigestOf(Record):
     """A person's news for the daily mail, locked; the first 200."""
 
@@ -18,7 +18,7 @@ class AlertsDigestOf(Record):
     at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Notification(Record):
     """A person's notifications, latest first."""
 

@@ -11,7 +11,7 @@ from tallyman.core.cases.words import AskedState
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AskedOfIdea(Record):
     """Who was asked about an idea, the latest first."""
 
@@ -31,7 +31,7 @@ class AskedOfIdea(Record):
     ends_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AskedByLink(Record):
     """The request that a link belongs to."""
 
@@ -50,7 +50,7 @@ class AskedByLink(Record):
     asked_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredDemand(Record):
     """Items that came by month, as counted by hand."""
 
@@ -61,7 +61,7 @@ class DeliveredDemand(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredDemandOf(Record):
     """Items that came in one month."""
 
@@ -71,7 +71,7 @@ class DeliveredDemandOf(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredSpent(Record):
     """Person-days by phase, and when each ended."""
 
@@ -83,7 +83,7 @@ class DeliveredSpent(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredSpentOf(Record):
     """Person-days of one phase."""
 
@@ -94,7 +94,7 @@ class DeliveredSpentOf(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredPromised(Record):
     """Ideas in service with what was promised first, who sized them, and where each belongs."""
 
@@ -106,7 +106,7 @@ class DeliveredPromised(Record):
     division_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredSpentWhole(Record):
     """Person-days of ideas whose phases have all ended."""
 
@@ -114,7 +114,7 @@ class DeliveredSpentWhole(Record):
     days: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredAllDemand(Record):
     """Items that came, of every idea by month."""
 
@@ -123,7 +123,7 @@ class DeliveredAllDemand(Record):
     items: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredUnits(Record):
     """Units that robots finished, of every idea with counted months."""
 
@@ -132,7 +132,7 @@ class DeliveredUnits(Record):
     units: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredMinutes(Record):
     """The newest approved minutes by hand of every idea."""
 
@@ -140,7 +140,7 @@ class DeliveredMinutes(Record):
     value: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DeliveredFunctions(Record):
     """Every division with the top of where it belongs."""
 
@@ -148,7 +148,7 @@ class DeliveredFunctions(Record):
     top: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class VariantsOfIdea(Record):
     """The variants of a case that people kept."""
 

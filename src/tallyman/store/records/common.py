@@ -12,7 +12,7 @@ from tallyman.core.workshop.words import Basis
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CommonHistory(Record):
     """What happened to one object, latest first."""
 
@@ -26,7 +26,7 @@ class CommonHistory(Record):
     after: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ChangeNote(Record):
     """Hints after a number; numbers may commit out of order, so the reader asks with an overlap; 500 …"""
 
@@ -35,7 +35,7 @@ class ChangeNote(Record):
     object_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Company(Record):
     """Whose installation this is, its zone and currency."""
 
@@ -44,7 +44,7 @@ class Company(Record):
     currency: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ClosedDay(Record):
     """The company's closed days."""
 
@@ -52,7 +52,7 @@ class ClosedDay(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CommonClosedDaysOf(Record):
     """The closed days of an area and of all above it, beside the company's."""
 
@@ -61,7 +61,7 @@ class CommonClosedDaysOf(Record):
     area_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CommonClosedDaysOfMany(Record):
     """The closed days of some areas, each with those of all above it, beside the company's."""
 
@@ -69,7 +69,7 @@ class CommonClosedDaysOfMany(Record):
     day: date
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DemoRobotsFor(Record):
     """Robots that may work for a routine."""
 
@@ -77,7 +77,7 @@ class DemoRobotsFor(Record):
     host_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DemoToPost(Record):
     """Ended runs of a routine with what is reckoned."""
 
@@ -98,7 +98,7 @@ class DemoToPost(Record):
     input: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DemoIdeasAt(Record):
     """Ideas at a stage and, if given, a state of their sizing, the latest first."""
 

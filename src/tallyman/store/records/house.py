@@ -13,7 +13,7 @@ from tallyman.core.people.words import LinkKind
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AreaBelow(Record):
     """All areas with the one above."""
 
@@ -23,7 +23,7 @@ class AreaBelow(Record):
     above: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Area(Record):
     """One area."""
 
@@ -32,7 +32,7 @@ class Area(Record):
     parent_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AreasTree(Record):
     """Every area with the one above and what lives in it."""
 
@@ -46,7 +46,7 @@ class AreasTree(Record):
     closed_days: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AreasOne(Record):
     """One area, locked."""
 
@@ -56,7 +56,7 @@ class AreasOne(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AreasLockAll(Record):
     """All areas, locked in order, before the tree is changed."""
 
@@ -64,7 +64,7 @@ class AreasLockAll(Record):
     parent_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AreasHeldAbove(Record):
     """Roles held for areas on a path, with everybody who holds them."""
 
@@ -80,7 +80,7 @@ class AreasHeldAbove(Record):
     grp: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AreasRobotsAbove(Record):
     """Robots allowed in areas on a path."""
 
@@ -88,7 +88,7 @@ class AreasRobotsAbove(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AreasClosedDays(Record):
     """An area's own closed days."""
 
@@ -96,7 +96,7 @@ class AreasClosedDays(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HouseCounts(Record):
     """How much there is of what the house rules gather."""
 
@@ -116,7 +116,7 @@ class HouseCounts(Record):
     rows: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HouseFirstSteps(Record):
     """What of the first steps of an installation was done: the first of each, or nothing."""
 
@@ -127,7 +127,7 @@ class HouseFirstSteps(Record):
     run: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HouseDivisionCounts(Record):
     """How many ideas and people belong to each division."""
 
@@ -136,7 +136,7 @@ class HouseDivisionCounts(Record):
     people: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class MailsDue(Record):
     """Unsent mails whose time has come, that no engine is at and none waits with after a failure; 20 …"""
 
@@ -151,7 +151,7 @@ class MailsDue(Record):
     link_person: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RuleSetsNewest(Record):
     """The version of a rule set that is in force."""
 
@@ -161,7 +161,7 @@ class RuleSetsNewest(Record):
     content: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RuleSetsVersions(Record):
     """All versions of a rule set, the newest first."""
 
@@ -174,7 +174,7 @@ class RuleSetsVersions(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SystemsListed(Record):
     """Systems whose name, note or owner has the words, with how many ideas and routines use each."""
 
@@ -192,7 +192,7 @@ class SystemsListed(Record):
     routines: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SystemChoice(Record):
     """Systems that can be chosen."""
 
@@ -201,7 +201,7 @@ class SystemChoice(Record):
     state: SystemState
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class System(Record):
     """One system."""
 
@@ -219,7 +219,7 @@ class System(Record):
     changed_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SystemsByName(Record):
     """A system by its name."""
 
@@ -228,7 +228,7 @@ class SystemsByName(Record):
     state: SystemState
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class UsingIdea(Record):
     """Ideas that use a system, as far as the reader may see them."""
 
@@ -237,7 +237,7 @@ class UsingIdea(Record):
     stage: Stage
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class UsingRoutine(Record):
     """Routines that serve ideas that use a system, as far as the reader may see them."""
 
@@ -246,7 +246,7 @@ class UsingRoutine(Record):
     idea_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SystemsUse(Record):
     """How many ideas and routines use a system, whoever may see them."""
 
@@ -254,7 +254,7 @@ class SystemsUse(Record):
     all_routines: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SystemsFacts(Record):
     """Sizings that name a system."""
 
@@ -263,7 +263,7 @@ class SystemsFacts(Record):
     value: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TrailUnsealed(Record):
     """The entries after a number, oldest first."""
 
@@ -282,7 +282,7 @@ class TrailUnsealed(Record):
     erased_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TrailLastSeal(Record):
     """The newest seal."""
 
@@ -292,7 +292,7 @@ class TrailLastSeal(Record):
     seal: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TrailSeals(Record):
     """Seals after a number, in order; 500 at once."""
 
@@ -308,7 +308,7 @@ class TrailSeals(Record):
     at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TrailSummary(Record):
     """How much is sealed, and by when."""
 
@@ -318,7 +318,7 @@ class TrailSummary(Record):
     at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TrailLease(Record):
     """Who holds a lease."""
 
@@ -326,7 +326,7 @@ class TrailLease(Record):
     until: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ViewsSeen(Record):
     """Saved views of a list: one's own, and those that others share."""
 
@@ -339,7 +339,7 @@ class ViewsSeen(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ViewsOne(Record):
     """A view."""
 
@@ -351,7 +351,7 @@ class ViewsOne(Record):
     person_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ListTrail(Record):
     """The audit trail."""
 
@@ -368,7 +368,7 @@ class ListTrail(Record):
     erased_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ListMails(Record):
     """The outbox."""
 

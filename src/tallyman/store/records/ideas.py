@@ -23,7 +23,7 @@ from tallyman.core.upkeep.words import ErrandState
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Idea(Record):
     """One idea with names."""
 
@@ -85,7 +85,7 @@ class Idea(Record):
     merged_title: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class MergedIn(Record):
     """The ideas that were merged into one."""
 
@@ -95,7 +95,7 @@ class MergedIn(Record):
     stage_since: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasMeasuresOf(Record):
     """Measures that somebody answers for."""
 
@@ -108,7 +108,7 @@ class IdeasMeasuresOf(Record):
     measure: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Helper(Record):
     """Who helps with an idea, and with what."""
 
@@ -118,7 +118,7 @@ class Helper(Record):
     at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasLock(Record):
     """The idea's row, locked, before it is moved on."""
 
@@ -133,7 +133,7 @@ class IdeasLock(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class AmendmentRow(Record):
     """Wanted changes to an idea in service."""
 
@@ -143,7 +143,7 @@ class AmendmentRow(Record):
     proposer: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class WayStep(Record):
     """The way of an idea so far."""
 
@@ -154,7 +154,7 @@ class WayStep(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasAnswers(Record):
     """All answers of an idea."""
 
@@ -168,7 +168,7 @@ class IdeasAnswers(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class FileRow(Record):
     """The files of an idea."""
 
@@ -185,7 +185,7 @@ class FileRow(Record):
     pictured: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeaFile(Record):
     """One file of an idea."""
 
@@ -195,7 +195,7 @@ class IdeaFile(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasAlike(Record):
     """The ideas that use most of some words, as far as they can be looked at one by one."""
 
@@ -205,7 +205,7 @@ class IdeasAlike(Record):
     stage: Stage
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasMatches(Record):
     """Close matches that were settled."""
 
@@ -215,7 +215,7 @@ class IdeasMatches(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasStanding(Record):
     """How many live ideas have a higher low end, and how many there are."""
 
@@ -223,7 +223,7 @@ class IdeasStanding(Record):
     ideas: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class StageCount(Record):
     """How many ideas stand in each stage."""
 
@@ -231,7 +231,7 @@ class StageCount(Record):
     ideas: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasWaitingIn(Record):
     """Ideas that wait in a stage, the longest due first; the first 50, and how many there are in all."""
 
@@ -254,7 +254,7 @@ class IdeasWaitingIn(Record):
     of_all: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasTakenUpBy(Record):
     """Ideas that some people took up to build, the longest due first."""
 
@@ -276,7 +276,7 @@ class IdeasTakenUpBy(Record):
     builder: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasMine(Record):
     """A proposer's own ideas, the last changed first."""
 
@@ -290,7 +290,7 @@ class IdeasMine(Record):
     sent_back: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasToConfirm(Record):
     """Ideas whose answers the work owner has not confirmed."""
 
@@ -301,7 +301,7 @@ class IdeasToConfirm(Record):
     owner: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasFacts(Record):
     """The facts given on an idea's sizing and case."""
 
@@ -315,7 +315,7 @@ class IdeasFacts(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasFact(Record):
     """One fact."""
 
@@ -325,7 +325,7 @@ class IdeasFact(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasFormerPromises(Record):
     """The promises before the one that counts, the newest first."""
 
@@ -346,7 +346,7 @@ class IdeasFormerPromises(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Promise(Record):
     """The frozen promise."""
 
@@ -367,7 +367,7 @@ class Promise(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasRanked(Record):
     """Ideas that can be chosen or were, with their worth and effort."""
 
@@ -384,7 +384,7 @@ class IdeasRanked(Record):
     area_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasOfPerson(Record):
     """Everything somebody proposed, the last changed first, with what its next step names."""
 
@@ -407,7 +407,7 @@ class IdeasOfPerson(Record):
     merged_title: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasStandingByStage(Record):
     """Where every idea that may be seen stands, since when, and whether that is too long."""
 
@@ -419,7 +419,7 @@ class IdeasStandingByStage(Record):
     asked: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasMovedSince(Record):
     """Moves from stage to stage since some time, with the days that the idea stood in the one it left."""
 
@@ -428,7 +428,7 @@ class IdeasMovedSince(Record):
     stayed_days: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasRankedOpen(Record):
     """Ideas that are ranked today, by the low end of their hours in reach."""
 
@@ -441,7 +441,7 @@ class IdeasRankedOpen(Record):
     factors_version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasAnswersOfMany(Record):
     """The answers of some ideas that the first look uses."""
 
@@ -451,7 +451,7 @@ class IdeasAnswersOfMany(Record):
     value: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasFileKindsOfMany(Record):
     """What kinds of evidence some ideas have on file."""
 
@@ -459,7 +459,7 @@ class IdeasFileKindsOfMany(Record):
     kind: FileKind
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasVolumesOfMany(Record):
     """The volumes of those who joined some ideas."""
 
@@ -468,7 +468,7 @@ class IdeasVolumesOfMany(Record):
     volume: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PointsOfIdea(Record):
     """The points of a sizing that were sent back, the open ones first."""
 
@@ -482,7 +482,7 @@ class PointsOfIdea(Record):
     answer: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SearchHeads(Record):
     """The words that stand on an idea itself."""
 
@@ -492,7 +492,7 @@ class SearchHeads(Record):
     division: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SearchAnswers(Record):
     """What was answered and remarked."""
 
@@ -502,7 +502,7 @@ class SearchAnswers(Record):
     remark: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SearchFiles(Record):
     """What is shown on an idea, and what stands in it."""
 
@@ -512,7 +512,7 @@ class SearchFiles(Record):
     text: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SearchView(Record):
     """What is known of a file's content."""
 
@@ -521,7 +521,7 @@ class SearchView(Record):
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SystemRow(Record):
     """Every system that some idea names."""
 
@@ -529,7 +529,7 @@ class SystemRow(Record):
     ideas: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SearchUnseenFiles(Record):
     """Files that nobody looked into yet; 5 at once."""
 
@@ -539,7 +539,7 @@ class SearchUnseenFiles(Record):
     idea_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SearchPictureOf(Record):
     """The picture of a file on an idea."""
 
@@ -547,7 +547,7 @@ class SearchPictureOf(Record):
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeaSheet(Record):
     """A spreadsheet, with how far bringing it in came."""
 
@@ -568,7 +568,7 @@ class IdeaSheet(Record):
     errand_words: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SheetRow(Record):
     """The spreadsheets that somebody brought, the latest 20."""
 
@@ -579,7 +579,7 @@ class SheetRow(Record):
     errand_words: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SheetsLines(Record):
     """All lines of a spreadsheet."""
 
@@ -591,7 +591,7 @@ class SheetsLines(Record):
     said: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SheetsOpenLines(Record):
     """The next lines that were not looked at."""
 
@@ -600,7 +600,7 @@ class SheetsOpenLines(Record):
     cells: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SheetsCounts(Record):
     """What became of the lines."""
 
@@ -608,7 +608,7 @@ class SheetsCounts(Record):
     line_count: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SheetsOrigins(Record):
     """Which marks came in before, as which idea."""
 
@@ -617,7 +617,7 @@ class SheetsOrigins(Record):
     title: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SheetsPeople(Record):
     """Who can be named in a line, by mail address or name."""
 
@@ -626,7 +626,7 @@ class SheetsPeople(Record):
     email: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TalkComments(Record):
     """What was said about an idea, oldest first."""
 
@@ -641,7 +641,7 @@ class TalkComments(Record):
     taken_back_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Comment(Record):
     """One comment, locked."""
 
@@ -652,7 +652,7 @@ class Comment(Record):
     taken_back_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TalkVoices(Record):
     """Who joined an idea, and with what volume of their own."""
 
@@ -667,7 +667,7 @@ class TalkVoices(Record):
     at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ThanksBetween(Record):
     """Notches of a span of time, of people who do not hide themselves."""
 
@@ -679,7 +679,7 @@ class ThanksBetween(Record):
     first: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ThanksMonths(Record):
     """The first and the last notch."""
 
@@ -687,7 +687,7 @@ class ThanksMonths(Record):
     newest: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ThanksOfPerson(Record):
     """One's own notches, the newest first."""
 
@@ -699,7 +699,7 @@ class ThanksOfPerson(Record):
     at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ListIdeas(Record):
     """Ideas in a list."""
 

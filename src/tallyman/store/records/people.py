@@ -10,7 +10,7 @@ from tallyman.core.people.words import LinkKind, PersonState
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Link(Record):
     """A link, locked, with its person."""
 
@@ -26,7 +26,7 @@ class Link(Record):
     zone: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class LinksLatest(Record):
     """The latest link of a kind for some people."""
 
@@ -36,7 +36,7 @@ class LinksLatest(Record):
     sent: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleByEmail(Record):
     """A person who may sign in, by address."""
 
@@ -47,7 +47,7 @@ class PeopleByEmail(Record):
     zone: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Person(Record):
     """A person by number."""
 
@@ -69,7 +69,7 @@ class Person(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleAwayFor(Record):
     """Who is away about now and named this person as stand-in."""
 
@@ -79,7 +79,7 @@ class PeopleAwayFor(Record):
     away_until: date | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleDirectory(Record):
     """Everyone who can be picked, by name."""
 
@@ -91,7 +91,7 @@ class PeopleDirectory(Record):
     roles: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleDivisions(Record):
     """Where work belongs, as a tree: each with the names above it."""
 
@@ -102,7 +102,7 @@ class PeopleDivisions(Record):
     depth: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Session(Record):
     """An open session with its person."""
 
@@ -112,7 +112,7 @@ class Session(Record):
     how: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleTries(Record):
     """Failed sign-ins of an account or address."""
 
@@ -120,7 +120,7 @@ class PeopleTries(Record):
     last_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleAnyByEmail(Record):
     """A person of any state, by address."""
 
@@ -129,7 +129,7 @@ class PeopleAnyByEmail(Record):
     state: PersonState
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleSessionsOf(Record):
     """A person's open sessions."""
 
@@ -142,7 +142,7 @@ class PeopleSessionsOf(Record):
     how: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleListed(Record):
     """Everybody, with division, roles and groups."""
 
@@ -163,7 +163,7 @@ class PeopleListed(Record):
     factor: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleOpenWork(Record):
     """What of the ideas under way somebody has a part in."""
 
@@ -173,7 +173,7 @@ class PeopleOpenWork(Record):
     part: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SecondFactorOfPerson(Record):
     """A person's second factor, if one was begun."""
 
@@ -184,7 +184,7 @@ class SecondFactorOfPerson(Record):
     codes_left: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SecondFactorStep(Record):
     """A sign-in that waits for its second factor."""
 
@@ -195,7 +195,7 @@ class SecondFactorStep(Record):
     email: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SingleSignOnBegun(Record):
     """A sign-in that comes back from the identity provider."""
 
@@ -204,7 +204,7 @@ class SingleSignOnBegun(Record):
     back: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SingleSignOnPerson(Record):
     """Who is known by an identity outside."""
 
@@ -216,7 +216,7 @@ class SingleSignOnPerson(Record):
     active: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SingleSignOnGroupsByClaim(Record):
     """Groups that follow claims."""
 
@@ -225,7 +225,7 @@ class SingleSignOnGroupsByClaim(Record):
     claim: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TokensByHash(Record):
     """An open token with its person."""
 
@@ -238,7 +238,7 @@ class TokensByHash(Record):
     used_from: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TokensOfPerson(Record):
     """A person's tokens, the newest first."""
 
@@ -255,7 +255,7 @@ class TokensOfPerson(Record):
     revoked_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Token(Record):
     """One token."""
 

@@ -9,7 +9,7 @@ from decimal import Decimal
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CostsRows(Record):
     """All approved rows of the cost tables."""
 
@@ -22,7 +22,7 @@ class CostsRows(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CostsHostHours(Record):
     """Hosts with seats, and the hours within which each works."""
 
@@ -32,7 +32,7 @@ class CostsHostHours(Record):
     seats: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CostsPeopleOf(Record):
     """Where an idea belongs, and the role of those who do the work."""
 
@@ -40,7 +40,7 @@ class CostsPeopleOf(Record):
     role: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CostsUsedNames(Record):
     """What the rows of a kind are for, and the roles named on sizings."""
 

@@ -10,7 +10,7 @@ from tallyman.core.runs.words import SlotKind
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsPaths(Record):
     """Some areas, each with itself and all above it."""
 
@@ -18,7 +18,7 @@ class RobotsPaths(Record):
     above_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HostSeen(Record):
     """All hosts with their seats in use."""
 
@@ -47,7 +47,7 @@ class HostSeen(Record):
     seats_used: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HostRow(Record):
     """One host."""
 
@@ -63,7 +63,7 @@ class HostRow(Record):
     connected: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsLockHost(Record):
     """A host's row, locked."""
 
@@ -72,7 +72,7 @@ class RobotsLockHost(Record):
     seats: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsHostByCode(Record):
     """The host a valid one-time code belongs to."""
 
@@ -80,7 +80,7 @@ class RobotsHostByCode(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HostByToken(Record):
     """The host a runner's token belongs to: the one it has, or the one that takes its place."""
 
@@ -99,7 +99,7 @@ class HostByToken(Record):
     leaving_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsSilentHosts(Record):
     """Connected hosts that fell silent and were not told of yet."""
 
@@ -108,7 +108,7 @@ class RobotsSilentHosts(Record):
     heard_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsFreePlaces(Record):
     """Some free place of a robot, of its host and of a routine; any of them, so that many who look …"""
 
@@ -116,7 +116,7 @@ class RobotsFreePlaces(Record):
     n: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotSeen(Record):
     """All robots in work with their host."""
 
@@ -141,7 +141,7 @@ class RobotSeen(Record):
     busy_with: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsRobotAreas(Record):
     """Which areas each robot may work in."""
 
@@ -150,7 +150,7 @@ class RobotsRobotAreas(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsRobotAreasOfHost(Record):
     """Which areas each robot of one host may work in."""
 
@@ -158,7 +158,7 @@ class RobotsRobotAreasOfHost(Record):
     area_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotRow(Record):
     """One robot."""
 

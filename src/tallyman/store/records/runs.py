@@ -12,7 +12,7 @@ from tallyman.core.workshop.words import Basis
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Run(Record):
     """One run with names."""
 
@@ -74,7 +74,7 @@ class Run(Record):
     pauser: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class LockedRun(Record):
     """A run's row, locked."""
 
@@ -101,7 +101,7 @@ class LockedRun(Record):
     attempt: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsWaitingRoutines(Record):
     """What the routines that have waiting runs ask of a robot; few, however many runs wait."""
 
@@ -115,7 +115,7 @@ class RunsWaitingRoutines(Record):
     active: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsWaitingFirst(Record):
     """Due waiting runs of some routines, after a place in the order in which they start; none that …"""
 
@@ -131,7 +131,7 @@ class RunsWaitingFirst(Record):
     failed_before: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class WantedRun(Record):
     """What some waiting runs ask of a robot."""
 
@@ -155,7 +155,7 @@ class WantedRun(Record):
     active: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsHandedTooLong(Record):
     """Claims that no runner began in time; a hundred at once."""
 
@@ -163,7 +163,7 @@ class RunsHandedTooLong(Record):
     fence: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsAsked(Record):
     """The run a host was given for an ask whose answer may not have arrived, if it still works on it."""
 
@@ -171,7 +171,7 @@ class RunsAsked(Record):
     robot_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsDueByRoutine(Record):
     """How many runs of each routine wait whose time has come."""
 
@@ -179,7 +179,7 @@ class RunsDueByRoutine(Record):
     runs: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsSegments(Record):
     """The segments of a run."""
 
@@ -193,7 +193,7 @@ class RunsSegments(Record):
     ended_as: RunState | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsToldOf(Record):
     """What a telling under a fencing number is held against: whose segment, the package's secrets, …"""
 
@@ -204,7 +204,7 @@ class RunsToldOf(Record):
     lines_so_far: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsFilesOfHost(Record):
     """What a host may fetch: packages, saved states and inputs of the runs it works on."""
 
@@ -215,7 +215,7 @@ class RunsFilesOfHost(Record):
     inputs: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsOfHost(Record):
     """What a host is working on."""
 
@@ -226,7 +226,7 @@ class RunsOfHost(Record):
     lease_until: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsLate(Record):
     """A lost run's late outcome, locked."""
 
@@ -241,7 +241,7 @@ class RunsLate(Record):
     ended_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsLateOpen(Record):
     """Outcomes that came late and wait for a person."""
 
@@ -250,7 +250,7 @@ class RunsLateOpen(Record):
     late_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsReports(Record):
     """The batches of a run that hold the lines after a number, up to another; with how many lines …"""
 
@@ -258,7 +258,7 @@ class RunsReports(Record):
     lines_before: Decimal | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Step(Record):
     """The steps of a run."""
 
@@ -272,7 +272,7 @@ class Step(Record):
     data_out: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCurrentSteps(Record):
     """The last step of some runs."""
 
@@ -281,7 +281,7 @@ class RunsCurrentSteps(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCountsByState(Record):
     """How many runs are open now."""
 
@@ -289,7 +289,7 @@ class RunsCountsByState(Record):
     runs: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsWentWrong(Record):
     """Runs that ended badly since a time, the latest first."""
 
@@ -300,7 +300,7 @@ class RunsWentWrong(Record):
     ended_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsForPosting(Record):
     """What of an ended run is reckoned."""
 
@@ -327,7 +327,7 @@ class RunsForPosting(Record):
     segments: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCheckSlots(Record):
     """Places held by runs that do not run; the first 20."""
 
@@ -337,7 +337,7 @@ class RunsCheckSlots(Record):
     run_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCheckHanded(Record):
     """Claims that are handed out but do not wait; the first 20."""
 
@@ -345,7 +345,7 @@ class RunsCheckHanded(Record):
     state: RunState
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCheckRunning(Record):
     """Running runs that lack a place: a robot, a seat, or their routine's limit; the first 20."""
 
@@ -353,7 +353,7 @@ class RunsCheckRunning(Record):
     places: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCheckLocks(Record):
     """Running runs that do not hold a lock their routine takes; the first 20."""
 
@@ -361,7 +361,7 @@ class RunsCheckLocks(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCheckStuck(Record):
     """Runs that nobody works on any more: their lease ended long ago; the first 20."""
 
@@ -369,7 +369,7 @@ class RunsCheckStuck(Record):
     lease_until: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RunsCheckStarts(Record):
     """Starts that are noted with a run that is not theirs; the first 20."""
 
@@ -377,7 +377,7 @@ class RunsCheckStarts(Record):
     run_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class UploadsLock(Record):
     """An upload, locked."""
 
@@ -385,7 +385,7 @@ class UploadsLock(Record):
     size: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ListRuns(Record):
     """Runs in a list."""
 

@@ -9,7 +9,7 @@ from typing import Any, ClassVar
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeByName(Record):
     """A secret in use, by kind and name, with its sealed value."""
 
@@ -24,7 +24,7 @@ class SafeByName(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Secret(Record):
     """A secret in use, without its value."""
 
@@ -38,7 +38,7 @@ class Secret(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeListed(Record):
     """Secrets of some kinds in the areas that the reader may see, with when each was used last."""
 
@@ -55,7 +55,7 @@ class SafeListed(Record):
     used_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class UseOut(Record):
     """The latest uses of a secret."""
 
@@ -65,7 +65,7 @@ class UseOut(Record):
     what: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeOfOtherKeys(Record):
     """Secrets whose own key is wrapped by another key than the current one; 50 at once."""
 
@@ -77,7 +77,7 @@ class SafeOfOtherKeys(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeKeys(Record):
     """How many secrets each key wraps."""
 
@@ -85,7 +85,7 @@ class SafeKeys(Record):
     secrets: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeEnding(Record):
     """Secrets that end soon or ended, of which nobody was told yet; a hundred at once."""
 
@@ -96,7 +96,7 @@ class SafeEnding(Record):
     expires_on: date | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeRoutinesUsing(Record):
     """The routines in use whose release asks for a secret."""
 
@@ -105,7 +105,7 @@ class SafeRoutinesUsing(Record):
     area_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeSetting(Record):
     """One of the house's settings."""
 

@@ -11,7 +11,7 @@ from tallyman.core.starts.words import Became, Missed, OnClosed, TriggerKind
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TriggersOfRoutine(Record):
     """The triggers of a routine."""
 
@@ -32,7 +32,7 @@ class TriggersOfRoutine(Record):
     version: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TriggersDue(Record):
     """Triggers whose time has come, but for those that wait after a failure; 200 at once."""
 
@@ -40,7 +40,7 @@ class TriggersDue(Record):
     routine_id: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DueTrigger(Record):
     """A trigger's row, locked; one that another engine is at is passed over, which only spares work."""
 
@@ -62,7 +62,7 @@ class DueTrigger(Record):
     retired_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TriggerStart(Record):
     """What became of a trigger's nominal times, the latest noted first."""
 
@@ -76,7 +76,7 @@ class TriggerStart(Record):
     run_outcome: Outcome | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TriggersComing(Record):
     """What the clock starts next."""
 

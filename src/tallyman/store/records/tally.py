@@ -13,7 +13,7 @@ from tallyman.core.tally.words import EntryKind, MonthState
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyRateInForce(Record):
     """The approved rate of a kind in force on a day; the latest approved one of a day wins."""
 
@@ -22,7 +22,7 @@ class TallyRateInForce(Record):
     since: date
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyRates(Record):
     """All rates by kind, the newest first."""
 
@@ -45,7 +45,7 @@ class TallyRates(Record):
     area_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyRate(Record):
     """One rate."""
 
@@ -59,7 +59,7 @@ class TallyRate(Record):
     area_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyRatesToSettle(Record):
     """Proposed rates that somebody else may approve."""
 
@@ -73,7 +73,7 @@ class TallyRatesToSettle(Record):
     proposer: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyNewestMinutesRate(Record):
     """The newest rate of minutes by hand of an idea that is not refused."""
 
@@ -83,7 +83,7 @@ class TallyNewestMinutesRate(Record):
     state: RateState
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyMonths(Record):
     """All months with their state."""
 
@@ -94,7 +94,7 @@ class TallyMonths(Record):
     closed_by: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyPosted(Record):
     """What stands posted for a source: by line its net amounts and its last correction number."""
 
@@ -105,7 +105,7 @@ class TallyPosted(Record):
     correction: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallySumsOfIdea(Record):
     """The roll-ups of an idea by month and line."""
 
@@ -117,7 +117,7 @@ class TallySumsOfIdea(Record):
     entries: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallySumsOfAll(Record):
     """The roll-ups of every idea over all months."""
 
@@ -129,7 +129,7 @@ class TallySumsOfAll(Record):
     entries: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallySumsByMonth(Record):
     """The roll-ups of every month over all ideas."""
 
@@ -141,7 +141,7 @@ class TallySumsByMonth(Record):
     entries: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyEntriesOfMonth(Record):
     """The entries of an idea in a month, after an entry number."""
 
@@ -163,7 +163,7 @@ class TallyEntriesOfMonth(Record):
     person: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyEntriesOfRun(Record):
     """What one run posted."""
 
@@ -182,7 +182,7 @@ class TallyEntriesOfRun(Record):
     why: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyRatesByIds(Record):
     """Rates that entries were reckoned with."""
 
@@ -192,7 +192,7 @@ class TallyRatesByIds(Record):
     since: date
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyUnusual(Record):
     """Whether a run's count is far from the usual, and what was said of it."""
 
@@ -206,7 +206,7 @@ class TallyUnusual(Record):
     settled_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyUnusualOpen(Record):
     """Counts that wait for a yes."""
 
@@ -220,7 +220,7 @@ class TallyUnusualOpen(Record):
     area_id: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyPromised(Record):
     """The promises of all ideas, with their going into service."""
 
@@ -237,7 +237,7 @@ class TallyPromised(Record):
     division: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyFormerPromised(Record):
     """The promises of some ideas that a later one took the place of, in the order in which they were …"""
 
@@ -250,7 +250,7 @@ class TallyFormerPromised(Record):
     input: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyFixOfRun(Record):
     """What a person said a run is to be counted as."""
 
@@ -261,7 +261,7 @@ class TallyFixOfRun(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallySumOfMonth(Record):
     """What a month holds, over all its entries."""
 
@@ -270,7 +270,7 @@ class TallySumOfMonth(Record):
     money: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyInService(Record):
     """Promised ideas in service in a month, with what their costs are reckoned from."""
 
@@ -283,7 +283,7 @@ class TallyInService(Record):
     result: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyCheckSums(Record):
     """Roll-ups that differ from their entries."""
 
@@ -292,7 +292,7 @@ class TallyCheckSums(Record):
     line: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyCheckEntries(Record):
     """Entries of a month and line that no roll-up holds."""
 
@@ -301,7 +301,7 @@ class TallyCheckEntries(Record):
     entries: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyCheckCorrections(Record):
     """Sources whose corrections do not follow one another without a gap; the first 20."""
 
@@ -309,7 +309,7 @@ class TallyCheckCorrections(Record):
     line: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyCheckReversals(Record):
     """Reversals that do not take back exactly what stood before them; the first 20."""
 

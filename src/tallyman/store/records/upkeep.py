@@ -12,7 +12,7 @@ from tallyman.core.upkeep.words import ErrandState
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DueEffect(Record):
     """Open effects whose time has come, oldest first; none of an object that waits after a failure; …"""
 
@@ -24,7 +24,7 @@ class DueEffect(Record):
     made_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class EffectsFirst(Record):
     """The oldest open effect of an object."""
 
@@ -32,7 +32,7 @@ class EffectsFirst(Record):
     kind: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Errand(Record):
     """An errand."""
 
@@ -51,7 +51,7 @@ class Errand(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ErrandsOfPerson(Record):
     """What somebody has under way, or had lately, the latest 20."""
 
@@ -65,7 +65,7 @@ class ErrandsOfPerson(Record):
     ended_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ErrandsFile(Record):
     """The file that long work made."""
 
@@ -74,7 +74,7 @@ class ErrandsFile(Record):
     data: bytes
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HealthProcesses(Record):
     """All web and engine processes heard from lately."""
 
@@ -90,7 +90,7 @@ class HealthProcesses(Record):
     loops: Any
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HealthOpenEffects(Record):
     """How many effects are open, and since when the oldest is due."""
 
@@ -98,7 +98,7 @@ class HealthOpenEffects(Record):
     oldest: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HealthOverdueTriggers(Record):
     """How many triggers are due, and since when the first one is."""
 
@@ -106,7 +106,7 @@ class HealthOverdueTriggers(Record):
     oldest: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HealthRunsByState(Record):
     """How many runs are open, and since when the first waiting one is due."""
 
@@ -115,7 +115,7 @@ class HealthRunsByState(Record):
     oldest: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HealthEndedLately(Record):
     """How the runs of the last hour ended."""
 
@@ -123,7 +123,7 @@ class HealthEndedLately(Record):
     runs: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HealthDatabase(Record):
     """The database's version, how long it runs, and its connections."""
 
@@ -134,7 +134,7 @@ class HealthDatabase(Record):
     cluster_size: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HitchesWaiting(Record):
     """The rows of one kind of work that wait after a failure, or are stuck or given up."""
 
@@ -143,7 +143,7 @@ class HitchesWaiting(Record):
     stuck: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HitchesOne(Record):
     """How often a row failed, locked."""
 
@@ -151,7 +151,7 @@ class HitchesOne(Record):
     due_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class OpenHitch(Record):
     """What failed and was not given up, the stuck ones first; and how many effects wait behind one …"""
 
@@ -168,7 +168,7 @@ class OpenHitch(Record):
     effects: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HitchesOpenByWork(Record):
     """How many rows of each kind of work failed, and how many of them are stuck."""
 
@@ -177,7 +177,7 @@ class HitchesOpenByWork(Record):
     stuck: Decimal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HitchesFind(Record):
     """One that was not given up, locked."""
 
@@ -190,7 +190,7 @@ class HitchesFind(Record):
     fault: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class HitchesSetAsideRows(Record):
     """What persons gave up, the latest first."""
 
@@ -204,7 +204,7 @@ class HitchesSetAsideRows(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class OnceFound(Record):
     """What an earlier start with this key made, and by which words."""
 

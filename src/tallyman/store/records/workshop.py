@@ -12,7 +12,7 @@ from tallyman.core.workshop.words import Basis
 from tallyman.store.record import Record
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ReleaseRow(Record):
     """All releases, the newest first, with the routines that use each."""
 
@@ -30,7 +30,7 @@ class ReleaseRow(Record):
     routines: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ReleaseWhole(Record):
     """One release, whole."""
 
@@ -55,7 +55,7 @@ class ReleaseWhole(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Version(Record):
     """The versions of a package, the newest first."""
 
@@ -63,7 +63,7 @@ class Version(Record):
     version: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PackagesWheelsByDigest(Record):
     """Which of some wheels are kept."""
 
@@ -71,7 +71,7 @@ class PackagesWheelsByDigest(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class WheelRow(Record):
     """All wheels, by name."""
 
@@ -82,7 +82,7 @@ class WheelRow(Record):
     person: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Routine(Record):
     """One routine with its release, area and counting point."""
 
@@ -122,7 +122,7 @@ class Routine(Record):
     idea_building: Building | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesRoutines(Record):
     """All routines in use with the last run of each."""
 
@@ -140,7 +140,7 @@ class RoutinesRoutines(Record):
     next_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesLastStates(Record):
     """The state of some runs."""
 
@@ -151,7 +151,7 @@ class RoutinesLastStates(Record):
     made_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesLock(Record):
     """A routine's row, locked."""
 
@@ -161,7 +161,7 @@ class RoutinesLock(Record):
     live_at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesCountingOfIdea(Record):
     """Which routine counts for an idea."""
 
@@ -169,7 +169,7 @@ class RoutinesCountingOfIdea(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeaName(Record):
     """Ideas being built that no routine counts for yet."""
 
@@ -177,7 +177,7 @@ class IdeaName(Record):
     title: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesLocksOf(Record):
     """The locks a routine takes, and which run holds each now."""
 
@@ -186,7 +186,7 @@ class RoutinesLocksOf(Record):
     held_by: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesLocksOfMany(Record):
     """The locks that some routines take, and which run holds each now."""
 
@@ -195,7 +195,7 @@ class RoutinesLocksOfMany(Record):
     held_by: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesLocks(Record):
     """All named locks."""
 
@@ -203,7 +203,7 @@ class RoutinesLocks(Record):
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesReadyToGoLive(Record):
     """Routines on trial that count for an idea."""
 

@@ -176,6 +176,12 @@ class World:
         assert person is not None
         return replace(ctx, actor=self.db.transact(lambda tx: people.actor_of(tx, ctx, person)))
 
+    def number(self, name: str) -> int:
+        """Somebody's number."""
+        number = self.actors[name].person_id
+        assert number is not None
+        return number
+
     def ctx(self, name: str, later: timedelta = timedelta()) -> Ctx:
         return Ctx(self.db, self.now + later, self.actors[name])
 

@@ -5,11 +5,13 @@ from __future__ import annotations
 from datetime import date
 from decimal import Decimal, InvalidOperation
 from fractions import Fraction
+from functools import lru_cache
 from typing import Any
 
 from tallyman.core.faults import Fault
 
 MOST_DIGITS = 30
+MOST_LETTERS = 60
 
 
 def exact(value: Any) -> Fraction:
@@ -23,22 +25,29 @@ def exact(value: Any) -> Fraction:
     if isinstance(value, Fraction):
         return value
     text = repr(value) if isinstance(value, float) else str(value)
+    if len(text) > MOST_LETTERS:
+        raise ValueError("not a finite number of reasonable length")
+    return _read(text.strip())
+
+
+@lru_cache(maxsize=4096)
+def _read(text: str) -> Fraction:
+    """The number of a text; the same few are read again and again."""
     try:
-        number = Decimal(text.strip())
+        number = Decimal(text)
     except InvalidOperation:
         raise ValueError("not a number") from None
-    if not number.is_finite() or abs(number.adjusted()) > MOST_DIGITS or len(text) > 60:
+    if not number.is_finite() or abs(number.adjusted()) > MOST_DIGITS:
         raise ValueError("not a finite number of reasonable length")
     return Fraction(number)
 
 
 def rounded(value: Fraction | Decimal, digits: int) -> Decimal:
     """The value rounded half away from zero, with exactly that many digits."""
-    scale = 10**digits
-    scaled = abs(Fraction(value)) * scale
-    whole = (2 * scaled.numerator + scaled.denominator) // (2 * scaled.denominator)
-    signed = whole if value >= 0 else -whole
-    return Decimal(signed).scaleb(-digits)
+    above, below = value.as_integer_ratio()
+    # In whole numbers: the half that is added before cutting rounds it away from zero.
+    whole = (2 * abs(above) * 10**digits + below) // (2 * below)
+    return Decimal(-whole if above < 0 else whole).scaleb(-digits)
 
 
 def text_of(value: Fraction | Decimal | None, digits: int) -> str | None:

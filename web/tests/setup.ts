@@ -1,0 +1,4 @@
+import { beforeEach } from 'vitest'
+import { writeAs } from '@/shared/format'
+
+beforeEach(() => writeAs('en-GB'))

@@ -1,0 +1,43 @@
+import { expect, test } from 'vitest'
+import { ProblemError } from '@/api/client'
+import { faultOf } from '@/shared/faults'
+import { fieldOf, fieldPlace, wordsOf } from '@/shared/fieldLink'
+import { goesOn } from '@/shared/useErrand'
+
+const fault = (field: string, message: string) => ({ field, value: null, message })
+const problem = (...faults: ReturnType<typeof fault>[]) =>
+  new ProblemError(422, 'input', 'Something does not fit.', '', faults, {})
+
+test('a fault is found at its field, or within it', () => {
+  const refused = problem(fault('phases.2.days', 'give whole days'), fault('name', 'is taken'))
+  expect(faultOf(refused, 'name')).toBe('is taken')
+  expect(faultOf(refused, 'phases')).toBe('give whole days')
+  expect(faultOf(refused, 'pha', 'title')).toBeUndefined()
+  expect(faultOf(new Error('no problem of ours'), 'name')).toBeUndefined()
+})
+
+test.each([
+  ['volume_per_year', 'sizing', 'volume'],
+  ['automatable_share', 'sizing', 'judged_share'],
+  ['arrives[0].part', 'sizing', 'arrives'],
+  ['go_live', 'plan', 'phases'],
+  ['seat_cost_per_year', 'case', 'seat_cost_per_year'],
+])('%s is given on the sheet %s as %s', (name, sheet, field) => {
+  expect(fieldOf(name)).toBe(field)
+  expect(fieldPlace(name)).toEqual({ query: { sheet, field } })
+})
+
+test('what is missing is named in words', () => {
+  expect(wordsOf('judge')).toBe('how many need judging')
+  expect(wordsOf('build_effort')).toBe('build effort')
+})
+
+test('long work goes on while it waits or runs', () => {
+  expect(['waiting', 'running', 'done', 'cancelled', undefined].map(goesOn)).toEqual([
+    true,
+    true,
+    false,
+    false,
+    false,
+  ])
+})

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
@@ -51,12 +52,13 @@ const save = useAction(async () => {
   else
     await ask(
       api.PUT('/api/v1/access/roles/{number}', {
-        params: { path: { number: props.role.id }, header: { 'if-match': `"${props.role.version}"` } },
+        params: { path: { number: props.role.id }, header: { 'if-match': `"${seen.value}"` } },
         body,
       }),
     )
   emit('done')
 })
+const seen = useSeen(() => props.role.version, save.error)
 </script>
 
 <template>

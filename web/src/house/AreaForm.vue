@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
@@ -14,12 +15,13 @@ const name = ref(props.area.name)
 const save = useAction(async () => {
   await ask(
     api.PUT('/api/v1/areas/{number}/name', {
-      params: { path: { number: props.area.id }, header: { 'if-match': `"${props.area.version}"` } },
+      params: { path: { number: props.area.id }, header: { 'if-match': `"${seen.value}"` } },
       body: { name: name.value },
     }),
   )
   emit('done')
 })
+const seen = useSeen(() => props.area.version, save.error)
 </script>
 
 <template>

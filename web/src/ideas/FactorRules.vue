@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import { number } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
@@ -60,11 +61,16 @@ const preview = useAction(async () => {
 const keep = useAction(async () => {
   await ask(
     api.PUT('/api/v1/rules/factors', {
-      params: { header: { 'if-match': `"${page.value?.version ?? 0}"` } },
+      params: { header: { 'if-match': `"${base.value}"` } },
       body: { content: content.value, note: note.value },
     }),
   )
 }, [['rules']])
+const base = useSeen(
+  () => page.value?.version,
+  keep.error,
+  () => changed.value,
+)
 watch(keep.error, (error) => error && void query.refetch())
 const anew = useAction(() => ask(api.POST('/api/v1/rules/factors/anew')), [['errands'], ['rules']])
 const NAMES: Record<string, string> = {

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
@@ -39,7 +40,7 @@ const keep = useAction(async () => {
     api.PUT('/api/v1/rules/interviews/{kind}', {
       params: {
         path: { kind: kind.value },
-        header: { 'if-match': `"${found.value?.version ?? 0}"` },
+        header: { 'if-match': `"${seen.value}"` },
       },
       body: { ...sent(draft.value), note: note.value },
     }),
@@ -48,7 +49,12 @@ const keep = useAction(async () => {
   note.value = ''
   making.value = false
 }, [['rules'], ['ideas']])
-// What somebody else kept meanwhile is read, so that the next try stands on it; what is typed stays.
+const seen = useSeen(
+  () => found.value?.version,
+  keep.error,
+  () => changed.value,
+)
+// What somebody else kept meanwhile is read; what is typed stays.
 watch(keep.error, (error) => error && void query.refetch())
 
 const making = ref(false)

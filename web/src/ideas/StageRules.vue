@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
@@ -36,7 +37,7 @@ watch(
 const keep = useAction(async () => {
   await ask(
     api.PUT('/api/v1/rules/stages', {
-      params: { header: { 'if-match': `"${query.data.value?.version ?? 0}"` } },
+      params: { header: { 'if-match': `"${seen.value}"` } },
       body: {
         stages: Object.fromEntries(
           rows.value.map((one) => [
@@ -51,7 +52,12 @@ const keep = useAction(async () => {
   was.value = JSON.stringify(rows.value)
   note.value = ''
 }, [['rules'], ['ideas']])
-// What somebody else kept meanwhile is read, so that the next try stands on it; what is typed stays.
+const seen = useSeen(
+  () => query.data.value?.version,
+  keep.error,
+  () => changed.value && was.value !== '',
+)
+// What somebody else kept meanwhile is read; what is typed stays.
 watch(keep.error, (error) => error && void query.refetch())
 const words = (key: string): string =>
   query.data.value?.can_need.find((one) => one.value === key)?.words ?? key

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import Loaded from '@/shared/Loaded.vue'
 import VersionNote from './VersionNote.vue'
 
@@ -24,14 +25,19 @@ watch(before, () => (changed.value && was.value ? undefined : read()), { immedia
 const keep = useAction(async () => {
   await ask(
     api.PUT('/api/v1/rules/thanks', {
-      params: { header: { 'if-match': `"${query.data.value?.version ?? 0}"` } },
+      params: { header: { 'if-match': `"${seen.value}"` } },
       body: { kinds: given.value, note: note.value },
     }),
   )
   was.value = [...given.value].sort().join()
   note.value = ''
 }, [['rules'], ['thanks']])
-// What somebody else kept meanwhile is read, so that the next try stands on it; what is typed stays.
+const seen = useSeen(
+  () => query.data.value?.version,
+  keep.error,
+  () => changed.value && was.value !== '',
+)
+// What somebody else kept meanwhile is read; what is typed stays.
 watch(keep.error, (error) => error && void query.refetch())
 </script>
 

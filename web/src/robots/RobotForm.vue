@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
@@ -28,13 +29,14 @@ const save = useAction(async () => {
     account: account.value,
   }
   if (props.robot) {
-    const params = { path: { number: props.robot.id }, header: { 'if-match': `"${props.robot.version}"` } }
+    const params = { path: { number: props.robot.id }, header: { 'if-match': `"${seen.value}"` } }
     await ask(api.PUT('/api/v1/robots/{number}', { params, body }))
   } else {
     await ask(api.POST('/api/v1/robots', { body: { ...body, name: name.value, host_id: host.value } }))
   }
   emit('leave')
 })
+const seen = useSeen(() => props.robot?.version, save.error)
 </script>
 
 <template>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
@@ -29,7 +30,7 @@ const save = useAction(async () => {
   if (props.secret)
     await ask(
       api.PUT('/api/v1/secrets/{number}', {
-        params: { path: { number: props.secret.id }, header: { 'if-match': `"${props.secret.version}"` } },
+        params: { path: { number: props.secret.id }, header: { 'if-match': `"${seen.value}"` } },
         body: { value: value.value || null, ...rest },
       }),
     )
@@ -42,6 +43,7 @@ const save = useAction(async () => {
   value.value = ''
   emit('done')
 })
+const seen = useSeen(() => props.secret?.version, save.error)
 </script>
 
 <template>

@@ -5,6 +5,7 @@ import { computed, reactive } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/app/session'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
@@ -32,7 +33,7 @@ const save = useAction(async () => {
   if (props.trigger) {
     const params = {
       path: { number: props.routine, trigger: props.trigger.id },
-      header: { 'if-match': `"${props.trigger.version}"` },
+      header: { 'if-match': `"${seen.value}"` },
     }
     await ask(api.PUT('/api/v1/routines/{number}/triggers/{trigger}', { params, body }))
   } else {
@@ -41,6 +42,7 @@ const save = useAction(async () => {
   }
   emit('leave')
 })
+const seen = useSeen(() => props.trigger?.version, save.error)
 const kinds = [
   { value: 'week', words: 'by weekday' },
   { value: 'month', words: 'by day of the month' },

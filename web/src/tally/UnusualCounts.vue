@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
@@ -14,14 +15,21 @@ const query = useQuery({
 })
 const rule = computed(() => query.data.value)
 const chosen = ref('')
-watch(rule, (now) => (chosen.value = now?.unusual ?? ''), { immediate: true })
-const save = useAction(() =>
-  ask(
+const touched = ref(false)
+watch(rule, (now) => touched.value || (chosen.value = now?.unusual ?? ''), { immediate: true })
+const save = useAction(async () => {
+  await ask(
     api.PUT('/api/v1/value/counts', {
-      params: { header: { 'if-match': `"${rule.value?.version ?? 0}"` } },
+      params: { header: { 'if-match': `"${seen.value}"` } },
       body: { unusual: chosen.value },
     }),
-  ),
+  )
+  touched.value = false
+})
+const seen = useSeen(
+  () => rule.value?.version,
+  save.error,
+  () => touched.value,
 )
 </script>
 
@@ -34,7 +42,7 @@ const save = useAction(() =>
     </p>
     <form v-if="rule.may_change" class="row low" @submit.prevent="save.go()">
       <Field v-slot="{ id }" label="Such counts" :fault="faultOf(save.error.value, 'unusual')">
-        <select :id="id" v-model="chosen">
+        <select :id="id" v-model="chosen" @change="touched = true">
           <option v-for="one in rule.choices" :key="one.value" :value="one.value">{{ one.words }}</option>
         </select>
       </Field>

@@ -99,5 +99,4 @@ def test_every_address_of_the_program_is_late_and_can_become_whole() -> None:
     assert len(routes) > 200
     for route in routes:
         assert isinstance(route, LateRoute), route.path
-        assert not whole(route), route.path
         assert route.dependant.call is route.endpoint

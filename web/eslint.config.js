@@ -26,6 +26,18 @@ export default ts.config(
       'vue/multiline-html-element-content-newline': 'off',
       'vue/require-default-prop': 'off',
       'no-undef': 'off',
+      // Controls are the component library's; where the browser's own is better, docs/decisions/0024 says why.
+      'vue/no-restricted-html-elements': [
+        'error',
+        ...['button', 'input', 'select', 'textarea', 'dialog', 'datalist'].map((element) => ({
+          element,
+          message: `take the component library's part, or one of shared/, instead of <${element}>`,
+        })),
+      ],
     },
+  },
+  {
+    files: ['src/shared/FileField.vue', 'src/shared/Figure.vue', 'src/house/YearOfDays.vue'],
+    rules: { 'vue/no-restricted-html-elements': 'off' },
   },
 )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -15,8 +16,9 @@ from selenium.common.exceptions import (
     StaleElementReferenceException,
 )
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import Select, WebDriverWait
+from selenium.webdriver.support.ui import WebDriverWait
 
 from tallyman.config import read_clock, settings
 from tallyman.launcher.shots import browser, picture
@@ -27,6 +29,7 @@ from tests.serving import Serving, serving
 from tests.world import PASSWORD, World
 
 SECONDS = 20
+OPTION = '//li[contains(@class, "el-select-dropdown__item")]'
 PASSING = (StaleElementReferenceException, ElementClickInterceptedException, ElementNotInteractableException)
 
 
@@ -96,7 +99,7 @@ class Page:
 
     def tick(self, words: str) -> None:
         """Clicks a choice that stands beside its words."""
-        self.press(f'//label[normalize-space(.)="{words}"]/input')
+        self.press(f'//label[normalize-space(.)="{words}"]')
 
     def field(self, label: str) -> WebElement:
         by_label = f'//*[@id=//label[normalize-space(.)="{label}"]/@for]'
@@ -107,8 +110,9 @@ class Page:
     def type(self, label: str, text: str) -> None:
         def act(_: Any) -> bool:
             field = self.field(label)
-            field.clear()
-            field.send_keys(text)
+            # As a person does it: what stood there is marked and typed over.
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys(Keys.DELETE, text)
             return True
 
         self.until(act)
@@ -123,9 +127,33 @@ class Page:
         self.driver.execute_script("document.activeElement.blur()")
 
     def choose(self, label: str, words: str) -> None:
+        """Opens a choice and takes what is called so."""
+        named = f'@id=//label[normalize-space(.)="{label}"]/@for or @aria-label="{label}"'
+        within = f'ancestor::label[starts-with(normalize-space(.), "{label}")]'
+        box = f'//*[contains(@class, "el-select__wrapper")][.//input[{named}] or {within}]'
+        option = f'{OPTION}[normalize-space(.)="{words}"]'
+
+        def act(one: webdriver.Chrome) -> bool:
+            if not self._shown(option):
+                self.find(box).click()
+            shown = self._shown(option)
+            if not shown:
+                return False
+            shown[0].click()
+            return True
+
+        self.until(act)
+
+    def _shown(self, path: str) -> list[WebElement]:
+        return [one for one in self.driver.find_elements(By.XPATH, path) if one.is_displayed()]
+
+    def day(self, label: str, day: date) -> None:
+        """Types a day as it is written in English, and takes it."""
+
         def act(_: Any) -> bool:
-            options = Select(self.field(label))
-            options.select_by_visible_text(words)
+            field = self.field(label)
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys(day.strftime("%d/%m/%Y"), Keys.ENTER)
             return True
 
         self.until(act)
@@ -134,12 +162,10 @@ class Page:
         """Finds a choice by typing a part of it."""
         self.until(lambda one: one.find_elements(By.CSS_SELECTOR, f"input[aria-label='{label}']"))
         self.driver.find_element(By.CSS_SELECTOR, f"input[aria-label='{label}']").send_keys(typed)
-        option = (
-            f'//li[contains(@class, "el-select-dropdown__item")][contains(normalize-space(.), "{words}")]'
-        )
+        option = f'{OPTION}[contains(normalize-space(.), "{words}")]'
 
         def act(_: Any) -> bool:
-            shown = [one for one in self.driver.find_elements(By.XPATH, option) if one.is_displayed()]
+            shown = self._shown(option)
             if shown:
                 shown[0].click()
             return bool(shown)

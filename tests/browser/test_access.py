@@ -133,7 +133,7 @@ def test_an_own_role_is_ticked_and_warns_of_what_should_be_apart(page: Page, are
     page.click("analyst 1")
     page.click("Copy it")
     page.type("Name of the role", "Chooser")
-    page.press('//input[@aria-label="back ideas"]')
+    page.press('//label[.//input[@aria-label="back ideas"] or @aria-label="back ideas"]')
     page.see("who sizes an idea should not alone back it")
     page.click("Make the role")
     page.see("Chooser")

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from datetime import date
 from pathlib import Path
 
 import pytest
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from tallyman.services.ideas import rules_set
 from tallyman.standins.mail_catcher import Caught
@@ -182,7 +184,7 @@ def test_views_columns_and_one_act_on_many(page: Page, people: World) -> None:
     page.until(lambda _: page.unseen("Sluice hours of keepers"))
     page.see("Meters by the sluice")
     assert "cols=" in page.driver.current_url
-    page.press('//input[@aria-label="Choose all shown"]')
+    page.press('//label[.//input[@aria-label="Choose all shown"] or @aria-label="Choose all shown"]')
     page.see("2 ideas chosen")
     page.click("Decline", "//div[contains(@class, 'bar')]")
     page.choose("Reason", "too little volume")
@@ -206,10 +208,7 @@ def test_the_team_enters_what_runs_already_and_a_colleague_asks_for_a_change(
     page.see("say since when it runs")
     page.type("What is the work called?", "Sample labels")
     page.type("What happens in it, and what comes out?", "Labels for the round are printed.")
-    field = page.find('//input[@type="date"]')
-    page.driver.execute_script(
-        "arguments[0].value='2025-03-01'; arguments[0].dispatchEvent(new Event('input'))", field
-    )
+    page.day("It runs since", date(2025, 3, 1))
     page.type("Where it runs", "A desk in the laboratory")
     page.type("Why it skips the review", "found on the round")
     page.click("Enter it")
@@ -255,16 +254,16 @@ def test_the_lead_edits_an_interview_and_sees_what_factors_do(page: Page, people
     page.click("Factors of the first look")
     page.see("fixed-layout PDF")
     field = page.find('//input[contains(@aria-label, ": screen")]')
-    field.clear()
+    field.send_keys(Keys.CONTROL, "a")
     field.send_keys("0.5")
     page.click("See what it does to today's order")
     page.see("would change their place")
-    field.clear()
+    field.send_keys(Keys.CONTROL, "a")
     field.send_keys("5")
     page.type("What changes, and why", "x")
     page.click("Keep it as version 1")
     page.see("a share lies between 0 and 1")
-    field.clear()
+    field.send_keys(Keys.CONTROL, "a")
     field.send_keys("0.5")
     page.click("Keep it as version 1")
     page.see("stand by former factors.")
@@ -279,7 +278,7 @@ def test_two_leads_edit_the_stages_and_neither_loses_what_they_typed(page: Page,
     page.sign_in("Ines Varga", "/house/ideas?sheet=stages")
     page.see("Left within, working days")
     field = page.find('//input[contains(@aria-label, "noted: left within")]')
-    field.clear()
+    field.send_keys(Keys.CONTROL, "a")
     field.send_keys("3")
     page.type("What changes, and why", "three days are enough")
     rules_set.keep_stages(people.ctx("Ines Varga"), {"screened": {"days": 9}}, "from another tab", 0)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import pytest
 
 from tallyman.services.ideas import drafts
@@ -105,10 +107,7 @@ def test_an_idea_is_parked_and_brought_back(page: Page, desk: World) -> None:
     parked = desk.screened("Tanker log to ledger")
     page.sign_in("Tom Okafor", f"/ideas/{parked}")
     page.click("Park it")
-    page.driver.execute_script(
-        "const i = document.querySelector('input[type=date]'); i.value = '2031-01-15';"
-        "i.dispatchEvent(new Event('input'))"
-    )
+    page.day("Until", date(2031, 1, 15))
     page.type("What does it wait for?", "the new ledger")
     page.click("Park it", "//form")
     page.see("choose a day after today, within two years")

@@ -126,13 +126,15 @@ def size(page: Page, idea: int) -> None:
     page.sign_in("Mei Tanaka")
     page.click(f"I-{idea} {TITLE}")
     page.see("Missing:")
-    page.leave("Unsuitable share", "5")
-    page.see("out of range; allowed: 0 to 1")
+    page.leave("Unsuitable share", "500")
+    page.see("at most 100 %")
     page.leave("Unsuitable share", "0.05")
+    page.see("can be read as 5 % or 0.05 %")
+    page.click("5 %")
     for label, value in (
         ("Steps", "12"),
         ("Decisions", "2"),
-        ("Rework share", "0.05"),
+        ("Rework share", "5 %"),
         ("Rework minutes", "20"),
     ):
         page.leave(label, value)
@@ -146,7 +148,7 @@ def size(page: Page, idea: int) -> None:
     page.click("Robot minutes an item")
     for label, value in (
         ("Robot minutes an item", "2"),
-        ("Handed back by robots", "0.05"),
+        ("Handed back by robots", "5"),
         ("Minutes for one handed back", "8"),
     ):
         page.leave(label, value)

@@ -8,6 +8,7 @@ import App from './app/App.vue'
 import { router } from './app/router'
 import './app/theme.css'
 import './app/ledger.css'
+import './app/element.css'
 
 const queries = new QueryClient({
   defaultOptions: {

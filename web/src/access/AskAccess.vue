@@ -48,9 +48,13 @@ const send = useAction(async () => {
       label="What do you need it for, and for which area?"
       :fault="faultOf(send.error.value, 'words')"
       :help="mine.data.value?.givers.length ? `It goes to ${mine.data.value.givers.join(' and ')}.` : ''"
-      ><input :id="id" v-model="words" type="text" maxlength="500"
+      ><el-input :id="id" v-model="words" maxlength="500"
     /></Field>
     <Problem :error="send.error.value" :fields="['words']" />
-    <p><button class="filled" :disabled="send.busy.value || !words.trim()">Ask for it</button></p>
+    <p>
+      <el-button :disabled="send.busy.value || !words.trim()" type="primary" native-type="submit"
+        >Ask for it</el-button
+      >
+    </p>
   </form>
 </template>

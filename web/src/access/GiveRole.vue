@@ -30,8 +30,10 @@ const give = useAction(async () => {
     <RoleAndArea v-model:role="role" v-model:area="area" :error="give.error.value" />
     <Problem :error="give.error.value" :fields="['role', 'area']" />
     <p class="row">
-      <button class="filled" :disabled="give.busy.value || !role">Give the role</button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="give.busy.value || !role" type="primary" native-type="submit"
+        >Give the role</el-button
+      >
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

@@ -77,17 +77,17 @@ const retire = useAction(async () => {
   <form class="note stack tight" @submit.prevent="save.go()">
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the group" :fault="faultOf(save.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text"
+        ><el-input :id="id" v-model="name"
       /></Field>
       <Field v-slot="{ id }" label="What it is for" :fault="faultOf(save.error.value, 'about')"
-        ><input :id="id" v-model="about" type="text" size="36"
+        ><el-input :id="id" v-model="about" style="--chars: 36"
       /></Field>
       <Field
         v-slot="{ id }"
         label="Follows the claim"
         help="of single sign-on; may stay empty"
         :fault="faultOf(save.error.value, 'claim')"
-        ><input :id="id" v-model="claim" type="text" size="22"
+        ><el-input :id="id" v-model="claim" style="--chars: 22"
       /></Field>
     </div>
     <p>
@@ -95,24 +95,24 @@ const retire = useAction(async () => {
       <span v-for="one in members" :key="one.id" class="member">
         {{ one.name }}
         <span v-if="one.by_claim" class="quiet">by claim</span>
-        <button
+        <el-button
           v-else-if="may('person.change')"
-          type="button"
-          class="plain"
           :aria-label="`Take ${one.name} out`"
+          link
+          type="primary"
           @click="members = members.filter((member) => member.id !== one.id)"
         >
           take out
-        </button>
+        </el-button>
       </span>
     </p>
     <template v-if="may('person.change')">
       <PickPerson v-model="picked" :but="members.map((one) => one.id)" label="Add to the group" />
       <Problem :error="save.error.value ?? retire.error.value" :fields="['name', 'about', 'claim']" />
       <p class="row">
-        <button class="filled" :disabled="save.busy.value">Keep it</button>
-        <button type="button" @click="emit('leave')">Leave it</button>
-        <button v-if="group" type="button" class="plain" @click="retire.go()">Take out of use</button>
+        <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
+        <el-button @click="emit('leave')">Leave it</el-button>
+        <el-button v-if="group" link type="primary" @click="retire.go()">Take out of use</el-button>
       </p>
     </template>
   </form>

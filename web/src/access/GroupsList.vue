@@ -18,7 +18,7 @@ const query = useQuery({
   <section class="stack tight">
     <div class="spread">
       <h2>Groups</h2>
-      <button v-if="may('person.change')" @click="open = 'new'">Make a group</button>
+      <el-button v-if="may('person.change')" @click="open = 'new'">Make a group</el-button>
     </div>
     <GroupForm v-if="open === 'new'" @done="open = null" @leave="open = null" />
     <p v-if="query.data.value && !query.data.value.length && open !== 'new'" class="note">
@@ -29,9 +29,9 @@ const query = useQuery({
         <template v-for="group in query.data.value" :key="group.id">
           <tr>
             <td>
-              <button class="plain" @click="open = open === group.id ? null : group.id">
-                {{ group.name }}
-              </button>
+              <el-button link type="primary" @click="open = open === group.id ? null : group.id"
+                >{{ group.name }}
+              </el-button>
               <div class="quiet">{{ group.about }}</div>
             </td>
             <td class="quiet">{{ group.claim ? `follows the claim ${group.claim}` : '' }}</td>

@@ -31,7 +31,7 @@ const take = useAction((id: number) =>
   <section class="stack tight">
     <div class="spread">
       <h2>{{ title }}</h2>
-      <button v-if="may('role.decide') && !fixed" type="button" @click="giving = !giving">Give a role</button>
+      <el-button v-if="may('role.decide') && !fixed" @click="giving = !giving">Give a role</el-button>
     </div>
     <GiveRole v-if="giving" :person="person" :group="group" @done="giving = false" @leave="giving = false" />
     <p v-if="!held.length" class="note"><slot /></p>
@@ -45,15 +45,15 @@ const take = useAction((id: number) =>
             <template v-if="one.given_by">given by {{ one.given_by }}, <When :at="one.at" /></template>
           </td>
           <td class="num">
-            <button
+            <el-button
               v-if="one.may_take"
-              type="button"
-              class="plain"
               :disabled="take.busy.value"
+              link
+              type="primary"
               @click="take.go(one.id)"
             >
               Take away
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>

@@ -4,12 +4,13 @@ import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
 import Problem from '@/shared/Problem.vue'
+import WholeField from '@/shared/WholeField.vue'
 
 /** May they, and why: by which role, group and area, or what is missing and who can give it. */
 const props = defineProps<{ person: number; name: string }>()
 const permission = ref('routine.see')
 const subject = ref<'' | 'idea' | 'routine' | 'run' | 'area'>('')
-const number = ref<number | ''>('')
+const number = ref<number | null>(null)
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
 const wanted = computed(() => (subject.value && number.value ? subject.value : undefined))
 const answer = useQuery({
@@ -39,32 +40,28 @@ const by = (one: { role: string; group: string | null; where: string }) =>
     <div class="row">
       <label>
         <span class="quiet">May {{ name }}</span>
-        <select v-model="permission">
-          <optgroup v-for="one in roles.data.value?.subjects" :key="one.name" :label="one.title">
-            <option v-for="act in one.acts" :key="act.permission" :value="act.permission">
-              {{ act.words }}
-            </option>
-          </optgroup>
-        </select>
+        <el-select v-model="permission" filterable style="--chars: 40">
+          <el-option-group v-for="one in roles.data.value?.subjects" :key="one.name" :label="one.title">
+            <el-option
+              v-for="act in one.acts"
+              :key="act.permission"
+              :value="act.permission"
+              :label="act.words"
+            />
+          </el-option-group>
+        </el-select>
       </label>
       <label>
         <span class="quiet">of</span>
-        <select v-model="subject">
-          <option value="">anything anywhere</option>
-          <option value="idea">the idea I-</option>
-          <option value="routine">the routine number</option>
-          <option value="run">the run R-</option>
-          <option value="area">the area number</option>
-        </select>
+        <el-select v-model="subject" :empty-values="[undefined]"
+          ><el-option value="" label="anything anywhere" />
+          <el-option value="idea" label="the idea I-" />
+          <el-option value="routine" label="the routine number" />
+          <el-option value="run" label="the run R-" />
+          <el-option value="area" label="the area number"
+        /></el-select>
       </label>
-      <input
-        v-if="subject"
-        v-model.number="number"
-        type="number"
-        min="1"
-        aria-label="Its number"
-        style="width: 90px"
-      />
+      <WholeField v-if="subject" v-model="number" :min="1" label="Its number" />
     </div>
     <Problem :error="answer.error.value" />
     <div v-if="found" class="note" :class="{ care: !found.may }" role="status">

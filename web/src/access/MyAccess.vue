@@ -19,7 +19,7 @@ const lines = computed(() => (query.data.value?.lines ?? []).filter((line) => li
   <section v-if="query.data.value" class="stack tight">
     <div class="spread">
       <h2>What I may do</h2>
-      <button @click="asking = !asking">Ask for more</button>
+      <el-button @click="asking = !asking">Ask for more</el-button>
     </div>
     <AskAccess v-if="asking" />
     <p v-if="!query.data.value.held.length">

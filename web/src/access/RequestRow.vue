@@ -57,13 +57,15 @@ const decide = useAction((grant: boolean) =>
         label="Answer"
         help="needed to refuse"
         :fault="faultOf(decide.error.value, 'answer')"
-        ><input :id="id" v-model="answer" type="text" size="36"
+        ><el-input :id="id" v-model="answer" style="--chars: 36"
       /></Field>
     </RoleAndArea>
     <Problem :error="decide.error.value" :fields="['role', 'area', 'answer']" />
     <p class="row">
-      <button class="filled" :disabled="decide.busy.value || !role" @click="decide.go(true)">Give it</button>
-      <button :disabled="decide.busy.value || !answer.trim()" @click="decide.go(false)">Refuse</button>
+      <el-button :disabled="decide.busy.value || !role" type="primary" @click="decide.go(true)"
+        >Give it</el-button
+      >
+      <el-button :disabled="decide.busy.value || !answer.trim()" @click="decide.go(false)">Refuse</el-button>
     </p>
   </section>
 </template>

@@ -52,19 +52,19 @@ const companyOnly = computed(() => {
   <div class="stack tight">
     <div class="row top">
       <Field v-slot="{ id }" :label="none ? 'Role, if any' : 'Role'" :fault="faultOf(error, 'role')"
-        ><select :id="id" v-model="role">
-          <option value="" :disabled="!none">{{ none ? 'none yet' : 'choose' }}</option>
-          <option v-for="one in fitting" :key="one.id" :value="one.id">{{ one.name }}</option>
-        </select></Field
-      >
+        ><el-select :id="id" v-model="role" :empty-values="[undefined]"
+          ><el-option value="" :disabled="!none" :label="none ? 'none yet' : 'choose'" />
+          <el-option v-for="one in fitting" :key="one.id" :value="one.id" :label="one.name" /></el-select
+      ></Field>
       <Field v-if="role || !none" v-slot="{ id }" label="For" :fault="faultOf(error, 'area')"
-        ><select :id="id" v-model="area">
-          <option value="">the whole company</option>
-          <option v-for="one in areas.data.value?.areas" :key="one.id" :value="one.id">
-            {{ one.name }} and below
-          </option>
-        </select></Field
-      >
+        ><el-select :id="id" v-model="area" :empty-values="[undefined]"
+          ><el-option value="" label="the whole company" />
+          <el-option
+            v-for="one in areas.data.value?.areas"
+            :key="one.id"
+            :value="one.id"
+            :label="`${one.name} and below`" /></el-select
+      ></Field>
       <slot />
     </div>
     <div v-if="chosen" class="quiet">

@@ -66,16 +66,13 @@ const seen = useSeen(() => props.role.version, save.error)
     <h2>{{ copy ? `A copy of ${role.name}` : `Change ${role.name}` }}</h2>
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the role" :fault="faultOf(save.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text"
+        ><el-input :id="id" v-model="name"
       /></Field>
       <Field v-slot="{ id }" label="What it is for" :fault="faultOf(save.error.value, 'about')"
-        ><input :id="id" v-model="about" type="text" size="40"
+        ><el-input :id="id" v-model="about" style="--chars: 40"
       /></Field>
     </div>
-    <label
-      ><input v-model="factor" type="checkbox" /> Who holds it needs a second factor to sign in with a
-      password</label
-    >
+    <el-checkbox v-model="factor">Who holds it needs a second factor to sign in with a password</el-checkbox>
     <div class="two">
       <table class="ledger">
         <thead>
@@ -88,16 +85,13 @@ const seen = useSeen(() => props.role.version, save.error)
           <tr v-for="subject in subjects" :key="subject.name">
             <td>{{ subject.title }}</td>
             <td v-for="act in ACTS" :key="act" class="act">
-              <input
+              <el-checkbox
                 v-if="actOf(subject, act)"
-                type="checkbox"
-                :checked="ticked.has(actOf(subject, act)?.permission ?? '')"
+                :model-value="ticked.has(actOf(subject, act)?.permission ?? '')"
                 :disabled="actOf(subject, act)?.permission === 'idea.make'"
                 :aria-label="actOf(subject, act)?.words"
                 :title="actOf(subject, act)?.words"
-                @change="
-                  tick(actOf(subject, act)?.permission ?? '', ($event.target as HTMLInputElement).checked)
-                "
+                @change="(on: unknown) => tick(actOf(subject, act)?.permission ?? '', on === true)"
               />
             </td>
           </tr>
@@ -113,10 +107,10 @@ const seen = useSeen(() => props.role.version, save.error)
     </div>
     <Problem :error="save.error.value" :fields="['name', 'about']" />
     <p class="row">
-      <button class="filled" :disabled="save.busy.value">
-        {{ copy ? 'Make the role' : 'Keep the changes' }}
-      </button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="save.busy.value" type="primary" native-type="submit"
+        >{{ copy ? 'Make the role' : 'Keep the changes' }}
+      </el-button>
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

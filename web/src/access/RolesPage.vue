@@ -67,7 +67,7 @@ const retire = useAction((id: number) =>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <div v-if="query.data.value" class="sides">
         <nav aria-label="Roles">
-          <button
+          <el-button
             v-for="one in query.data.value.roles"
             :key="one.id"
             class="role"
@@ -77,7 +77,7 @@ const retire = useAction((id: number) =>
           >
             <span>{{ one.name }}</span>
             <span class="quiet">{{ one.built_in ? '' : 'own' }} {{ one.holders || '' }}</span>
-          </button>
+          </el-button>
         </nav>
         <RoleForm
           v-if="editing"
@@ -101,14 +101,18 @@ const retire = useAction((id: number) =>
               </p>
             </div>
             <div class="row">
-              <button v-if="may('access.see')" @click="seeAs(`role:${chosen.id}`)">See as this role</button>
-              <button
+              <el-button v-if="may('access.see')" @click="seeAs(`role:${chosen.id}`)"
+                >See as this role</el-button
+              >
+              <el-button
                 v-if="may('role.change') && !chosen.built_in"
                 @click="editing = { role: chosen, copy: false }"
               >
                 Change it
-              </button>
-              <button v-if="may('role.make')" @click="editing = { role: chosen, copy: true }">Copy it</button>
+              </el-button>
+              <el-button v-if="may('role.make')" @click="editing = { role: chosen, copy: true }"
+                >Copy it</el-button
+              >
             </div>
           </div>
           <p v-for="words in chosen.breaches" :key="words" class="note care">
@@ -117,14 +121,14 @@ const retire = useAction((id: number) =>
           <p>
             <template v-if="chosen.second_factor">Who holds it needs a second factor.</template>
             <template v-else>It asks for no second factor.</template>
-            <button
+            <el-button
               v-if="may('role.change') && chosen.built_in"
-              class="plain"
               :disabled="askFactor.busy.value"
+              link
+              type="primary"
               @click="askFactor.go(chosen)"
-            >
-              {{ chosen.second_factor ? 'Ask for none' : 'Ask for one' }}
-            </button>
+              >{{ chosen.second_factor ? 'Ask for none' : 'Ask for one' }}
+            </el-button>
           </p>
           <Problem :error="askFactor.error.value" />
           <div>
@@ -150,7 +154,7 @@ const retire = useAction((id: number) =>
           </div>
           <Problem :error="retire.error.value" />
           <p v-if="may('role.retire') && !chosen.built_in">
-            <button :disabled="retire.busy.value" @click="retire.go(chosen.id)">Take out of use</button>
+            <el-button :disabled="retire.busy.value" @click="retire.go(chosen.id)">Take out of use</el-button>
           </p>
         </section>
       </div>

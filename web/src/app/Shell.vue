@@ -62,9 +62,9 @@ const sections = computed(() =>
           <router-link v-if="me" to="/?told=1" class="told" :class="{ some: me.unread > 0 }">
             {{ me.unread }} {{ me.unread === 1 ? 'message' : 'messages' }}
           </router-link>
-          <button class="plain" @click="theme = theme === 'light' ? 'dark' : 'light'">
-            {{ theme === 'light' ? 'Dark' : 'Light' }}
-          </button>
+          <el-button link type="primary" @click="theme = theme === 'light' ? 'dark' : 'light'"
+            >{{ theme === 'light' ? 'Dark' : 'Light' }}
+          </el-button>
           <router-link
             v-if="house"
             :to="house"
@@ -83,12 +83,12 @@ const sections = computed(() =>
             :title="`${me.email}, ${me.zone}`"
             >{{ me.name }}{{ me.roles.length ? `, ${me.roles.join(', ')}` : '' }}</router-link
           >
-          <button v-if="me" class="plain" @click="signOut">Sign out</button>
+          <el-button v-if="me" link type="primary" @click="signOut">Sign out</el-button>
         </div>
       </div>
       <p v-if="me?.seen_by" class="seeing" role="status">
         <b>You see this as {{ me.name }}.</b> Nothing can be changed meanwhile.
-        <button @click="seeAsOneself()">See as {{ me.seen_by }} again</button>
+        <el-button @click="seeAsOneself()">See as {{ me.seen_by }} again</el-button>
       </p>
       <nav aria-label="Sections">
         <router-link

@@ -37,7 +37,7 @@ const back = useAction((request: number) =>
   <section v-if="may || sizing.asked.length" class="stack tight">
     <div class="spread">
       <h2>Asked of those who know</h2>
-      <button v-if="may && !asking" @click="asking = true">Send this sheet to an expert</button>
+      <el-button v-if="may && !asking" @click="asking = true">Send this sheet to an expert</el-button>
     </div>
     <p v-if="!sizing.asked.length && !asking" class="quiet">
       An expert gets a link by mail that shows just this sheet, without signing in; each answer stands here
@@ -49,27 +49,29 @@ const back = useAction((request: number) =>
           <PickPerson :id="id" v-model="person" label="Who knows?" />
         </Field>
         <Field v-slot="{ id }" label="A word to them" help="Stands in the mail and above the sheet">
-          <textarea :id="id" v-model="words" rows="3" cols="44" maxlength="1000" />
+          <el-input :id="id" v-model="words" :rows="3" maxlength="1000" type="textarea" />
         </Field>
       </div>
       <fieldset>
         <legend>Which facts?</legend>
         <p class="row">
-          <button type="button" class="plain" @click="wanted = []">All</button>
-          <button v-if="missing.length" type="button" class="plain" @click="wanted = [...missing]">
+          <el-button link type="primary" @click="wanted = []">All</el-button>
+          <el-button v-if="missing.length" link type="primary" @click="wanted = [...missing]">
             Those that are missing
-          </button>
+          </el-button>
           <span class="quiet">{{ wanted.length ? `${wanted.length} chosen` : 'all are asked for' }}</span>
         </p>
-        <div class="choices">
-          <label v-for="one in sizing.fields" :key="one.field">
-            <input v-model="wanted" type="checkbox" :value="one.field" /> {{ one.label }}
-          </label>
-        </div>
+        <el-checkbox-group v-model="wanted" class="choices">
+          <el-checkbox v-for="one in sizing.fields" :key="one.field" :value="one.field">{{
+            one.label
+          }}</el-checkbox>
+        </el-checkbox-group>
       </fieldset>
       <p class="row">
-        <button class="filled" :disabled="!person || send.busy.value">Send the link</button>
-        <button type="button" @click="asking = false">Leave it</button>
+        <el-button :disabled="!person || send.busy.value" type="primary" native-type="submit"
+          >Send the link</el-button
+        >
+        <el-button @click="asking = false">Leave it</el-button>
         <span v-if="!person" class="quiet">Choose a person first.</span>
       </p>
       <Problem :error="send.error.value" :fields="['person']" />
@@ -107,9 +109,9 @@ const back = useAction((request: number) =>
             <span v-if="!one.answered.length && !one.remark" class="quiet">nothing yet</span>
           </td>
           <td class="num">
-            <button v-if="may && one.state === 'open'" class="plain" @click="back.go(one.id)">
+            <el-button v-if="may && one.state === 'open'" link type="primary" @click="back.go(one.id)">
               Take it back
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>

@@ -134,9 +134,11 @@ const done = useAction(async () => {
         </p>
         <form v-if="data.open" class="stack tight" @submit.prevent="done.go()">
           <label for="remark">Anything else that {{ data.asker }} should know?</label>
-          <textarea id="remark" v-model="remark" rows="3" maxlength="1000" />
+          <el-input id="remark" v-model="remark" :rows="3" maxlength="1000" type="textarea" />
           <p class="row">
-            <button class="filled" :disabled="done.busy.value || facts.busy.value > 0">That is all</button>
+            <el-button :disabled="done.busy.value || facts.busy.value > 0" type="primary" native-type="submit"
+              >That is all</el-button
+            >
             <span class="quiet">The link works until then.</span>
           </p>
           <Problem :error="done.error.value" />

@@ -33,7 +33,7 @@ const back = useAction(async () => {
 
 <template>
   <span>
-    <button class="filled" @click="open = true">Back this idea</button>
+    <el-button type="primary" @click="open = true">Back this idea</el-button>
     <Confirm
       v-model="open"
       :title="`Back I-${idea} ${title}`"
@@ -74,12 +74,13 @@ const back = useAction(async () => {
           These figures are frozen as the promise. What is delivered is set against them; later changes do not
           touch them.
         </p>
-        <textarea
+        <el-input
           v-model="words"
-          rows="2"
+          :rows="2"
           aria-label="Why, in a sentence"
           placeholder="Why, in a sentence"
           maxlength="1000"
+          type="textarea"
         />
       </template>
       <Problem :error="back.error.value" />

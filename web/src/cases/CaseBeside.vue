@@ -38,9 +38,9 @@ const anew = useAction(async () => {
   <section v-if="data.promise && data.beside" class="stack tight">
     <div class="spread">
       <h2>Promised, now expected, delivered</h2>
-      <button v-if="idea.may.promise && !asking" :disabled="!anyMoved" @click="asking = true">
+      <el-button v-if="idea.may.promise && !asking" :disabled="!anyMoved" @click="asking = true">
         Promise anew
-      </button>
+      </el-button>
     </div>
     <p class="quiet">
       Promise {{ data.promise.number }}, by {{ data.promise.by }} on
@@ -83,16 +83,15 @@ const anew = useAction(async () => {
         new one.
       </p>
       <div class="row">
-        <input
+        <el-input
           v-model="reason"
-          type="text"
-          size="50"
+          style="--chars: 50"
           maxlength="1000"
           aria-label="Why is it promised anew?"
           placeholder="Why is it promised anew?"
         />
-        <button class="filled" :disabled="anew.busy.value">Promise this</button>
-        <button type="button" @click="asking = false">Leave it</button>
+        <el-button :disabled="anew.busy.value" type="primary" native-type="submit">Promise this</el-button>
+        <el-button @click="asking = false">Leave it</el-button>
       </div>
       <p v-if="faultOf(anew.error.value, 'reason')" class="bad" role="alert">
         {{ faultOf(anew.error.value, 'reason') }}

@@ -63,10 +63,8 @@ function add() {
   dirty.value = true
   rows.value.push({ name: '', amount: '', ...(benefit.value ? { kind: 'errors avoided', how: '' } : {}) })
 }
-function take(event: Event) {
-  const select = event.target as HTMLSelectElement
-  const one = props.offers?.find((row) => row.name === select.value)
-  select.value = ''
+function take(name: string) {
+  const one = props.offers?.find((row) => row.name === name)
   if (!one) return
   dirty.value = true
   rows.value.push({ ...one })
@@ -89,37 +87,35 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
 <template>
   <div class="stack tight" :data-field="field">
     <div v-for="(row, n) in rows" :key="n" class="line">
-      <input
+      <el-input
         v-model="row.name"
-        type="text"
-        size="22"
+        style="--chars: 22"
         maxlength="80"
         :aria-label="`Name of line ${n + 1}`"
         placeholder="Name"
         :disabled="disabled"
         @input="dirty = true"
       />
-      <select
+      <el-select
         v-if="benefit"
         v-model="row.kind"
         :aria-label="`Kind of line ${n + 1}`"
         :disabled="disabled"
         @change="dirty = true"
-      >
-        <option v-for="one in KINDS" :key="one">{{ one }}</option>
-      </select>
-      <select
-        :value="wayOf(row)"
+        ><el-option v-for="one in KINDS" :key="one" :label="one" :value="one"
+      /></el-select>
+      <el-select
+        :model-value="wayOf(row)"
         :aria-label="`How line ${n + 1} is reckoned`"
         :disabled="disabled"
-        @change="setWay(row, ($event.target as HTMLSelectElement).value)"
+        @change="(now: string) => setWay(row, now)"
       >
-        <option v-for="[key, words] in WAYS" :key="key" :value="key">{{ words }}</option>
-      </select>
+        <el-option v-for="[key, words] in WAYS" :key="key" :value="key" :label="words" />
+      </el-select>
       <span v-for="part in parts(row)" :key="part" class="quiet part">
-        <input
+        <el-input
           v-model="row[part]"
-          size="7"
+          style="--chars: 7"
           inputmode="decimal"
           :aria-label="`${WORDS[part]} of line ${n + 1}`"
           :disabled="disabled"
@@ -127,20 +123,19 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
         />
         {{ AFTER[part] }}
       </span>
-      <input
+      <el-input
         v-model="row.currency"
-        size="4"
+        style="--chars: 4"
         maxlength="3"
         :aria-label="`Currency of line ${n + 1}`"
         :placeholder="currency"
         :disabled="disabled"
         @input="dirty = true"
       />
-      <input
+      <el-input
         v-if="benefit"
         v-model="row.how"
-        type="text"
-        size="26"
+        style="--chars: 26"
         maxlength="300"
         :aria-label="`How line ${n + 1} comes about`"
         placeholder="How it comes about"
@@ -151,24 +146,31 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
         {{ money(total(row.name)?.a_year, currency) }} a year
         <template v-if="total(row.name)?.how_reckoned">({{ total(row.name)?.how_reckoned }})</template>
       </span>
-      <button
+      <el-button
         v-if="!disabled"
-        class="plain"
         :aria-label="`Take off line ${n + 1}`"
+        link
+        type="primary"
         @click="((dirty = true), rows.splice(n, 1))"
       >
         Take off
-      </button>
+      </el-button>
     </div>
     <p v-if="!rows.length" class="quiet">None.</p>
     <p v-if="!disabled" class="row">
-      <button @click="add">Add a line</button>
-      <select v-if="offers?.length" aria-label="Take a row of the cost tables" @change="take">
-        <option value="">Take a row of the cost tables</option>
-        <option v-for="one in offers" :key="one.name" :value="one.name">{{ one.name }}</option>
-      </select>
-      <button v-if="dirty" class="filled" @click="send">Keep the lines</button>
-      <button v-if="dirty" @click="undo">Leave them as they were</button>
+      <el-button @click="add">Add a line</el-button>
+      <el-select
+        v-if="offers?.length"
+        model-value=""
+        aria-label="Take a row of the cost tables"
+        placeholder="Take a row of the cost tables"
+        filterable
+        @change="take"
+      >
+        <el-option v-for="one in offers" :key="one.name" :value="one.name ?? ''" :label="one.name" />
+      </el-select>
+      <el-button v-if="dirty" type="primary" @click="send">Keep the lines</el-button>
+      <el-button v-if="dirty" @click="undo">Leave them as they were</el-button>
     </p>
     <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
   </div>

@@ -7,6 +7,7 @@ import { faultOf } from '@/shared/faults'
 import { number, writtenAs } from '@/shared/format'
 import type { Picture } from '@/shared/picture'
 import Problem from '@/shared/Problem.vue'
+import DayField from '@/shared/DayField.vue'
 
 /** A year of work by month: before; after, split by who does it; and what was delivered of it. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; months: Schemas['CaseMonths'] }>()
@@ -85,21 +86,23 @@ const expected = (name: string): Schemas['TypicalMonth'] | undefined =>
         </tbody>
       </table>
       <form v-if="idea.may.record" class="row" @submit.prevent="keep.go()">
-        <input v-model="form.month" type="month" aria-label="Month" required />
-        <input
+        <DayField v-model="form.month" label="Month" month />
+        <el-input
           v-model="form.items"
-          size="9"
+          style="--chars: 9"
           inputmode="decimal"
           aria-label="Items that came"
           placeholder="Items"
         />
-        <input
+        <el-input
           v-model="form.source"
-          size="24"
+          style="--chars: 24"
           aria-label="Where the count comes from"
           placeholder="From where?"
         />
-        <button :disabled="keep.busy.value || !form.month || !form.items">Record what came</button>
+        <el-button :disabled="keep.busy.value || !form.month || !form.items" native-type="submit"
+          >Record what came</el-button
+        >
         <span class="quiet">All items that came, whoever did them; it corrects later estimates.</span>
       </form>
       <p

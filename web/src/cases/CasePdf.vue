@@ -23,7 +23,7 @@ const under = computed(() => number.value !== null && (!errand.value || goesOn(e
       >Save the PDF page</a
     >
     <template v-else>
-      <button class="plain" :disabled="begin.busy.value" @click="begin.go()">PDF page</button>
+      <el-button :disabled="begin.busy.value" link type="primary" @click="begin.go()">PDF page</el-button>
       <span v-if="errand" class="bad"> {{ errand.words }}</span>
     </template>
     <Problem :error="begin.error.value ?? error" />

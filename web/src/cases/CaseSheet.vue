@@ -109,16 +109,16 @@ const inputs = [
       <div v-if="asks.length" class="note care stack tight">
         <p v-for="one in asks" :key="one.field + one.words">
           {{ one.words }}
-          <button class="plain" @click="emit('supply', 'sizing', one.field)">Look at it</button>
+          <el-button link type="primary" @click="emit('supply', 'sizing', one.field)">Look at it</el-button>
         </p>
       </div>
       <div v-if="data.missing.length" class="note care">
         Not all figures can be computed. Missing:
         <template v-for="(lack, n) in data.missing" :key="lack.field"
           ><template v-if="n">, </template
-          ><button class="plain lack" @click="emit('supply', lack.sheet, lack.field)">
-            {{ lack.label }}
-          </button></template
+          ><el-button class="lack" link type="primary" @click="emit('supply', lack.sheet, lack.field)"
+            >{{ lack.label }}
+          </el-button></template
         >
       </div>
       <div class="row figures">

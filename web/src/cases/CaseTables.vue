@@ -74,9 +74,9 @@ const changes = computed(() =>
           >; paid back after {{ number(today.payback_months, 1) }} months</template
         >.
       </p>
-      <button v-if="!locked" @click="emit('day', new Date().toISOString().slice(0, 10))">
+      <el-button v-if="!locked" @click="emit('day', new Date().toISOString().slice(0, 10))">
         Take today's rows
-      </button>
+      </el-button>
     </div>
   </section>
 </template>

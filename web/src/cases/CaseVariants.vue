@@ -70,7 +70,7 @@ const fault = (field: string): string | undefined => faultOf(keep.error.value, f
   <section class="stack tight">
     <div class="spread">
       <h2>Variants side by side</h2>
-      <button v-if="data?.may_change && !form" @click="begin()">Make one of your own</button>
+      <el-button v-if="data?.may_change && !form" @click="begin()">Make one of your own</el-button>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="data">
@@ -114,10 +114,15 @@ const fault = (field: string): string | undefined => faultOf(keep.error.value, f
                 <td></td>
                 <td v-for="one in data.variants" :key="one.name" class="num">
                   <template v-if="one.id">
-                    <button class="plain" @click="begin(one)">Change</button>
-                    <button class="plain" :aria-label="`Take away ${one.name}`" @click="drop.go(one.id)">
+                    <el-button link type="primary" @click="begin(one)">Change</el-button>
+                    <el-button
+                      :aria-label="`Take away ${one.name}`"
+                      link
+                      type="primary"
+                      @click="drop.go(one.id)"
+                    >
                       Take away
-                    </button>
+                    </el-button>
                   </template>
                 </td>
               </tr>
@@ -128,17 +133,16 @@ const fault = (field: string): string | undefined => faultOf(keep.error.value, f
         <form v-if="form" class="note stack tight" @submit.prevent="keep.go()">
           <div class="row">
             <label for="variant-name">Name</label>
-            <input id="variant-name" v-model="form.name" type="text" size="28" maxlength="60" />
+            <el-input id="variant-name" v-model="form.name" style="--chars: 28" maxlength="60" />
             <span class="bad">{{ fault('name') }}</span>
           </div>
           <p class="quiet">Say otherwise what should differ; an empty field stays as sized.</p>
           <div class="inputs">
             <label v-for="one in data.inputs" :key="one.field">
               {{ one.label }}
-              <input
+              <el-input
                 v-model="form.changes[one.field]"
-                type="text"
-                size="10"
+                style="--chars: 10"
                 :placeholder="one.value ?? ''"
                 :aria-invalid="Boolean(fault(one.field))"
               />
@@ -146,8 +150,10 @@ const fault = (field: string): string | undefined => faultOf(keep.error.value, f
             </label>
           </div>
           <p class="row">
-            <button class="filled" :disabled="keep.busy.value">Keep the variant</button>
-            <button type="button" @click="form = null">Leave it</button>
+            <el-button :disabled="keep.busy.value" type="primary" native-type="submit"
+              >Keep the variant</el-button
+            >
+            <el-button @click="form = null">Leave it</el-button>
           </p>
           <Problem :error="keep.error.value" :fields="['name', ...data.inputs.map((one) => one.field)]" />
         </form>

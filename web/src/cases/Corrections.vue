@@ -44,7 +44,9 @@ const way = (factor: string): string => {
           <td class="num">{{ write(one, one.now) }}</td>
           <td class="num">{{ write(one, one.corrected) }}</td>
           <td class="num">
-            <button v-if="!disabled" class="plain" @click="emit('take', one)">Take it over</button>
+            <el-button v-if="!disabled" link type="primary" @click="emit('take', one)"
+              >Take it over</el-button
+            >
           </td>
         </tr>
       </tbody>

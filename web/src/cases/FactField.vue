@@ -3,6 +3,9 @@ import { computed, ref } from 'vue'
 import Field from '@/shared/Field.vue'
 import { dayText } from '@/shared/format'
 import type { Fact } from './useFacts'
+import NumberField from '@/shared/NumberField.vue'
+import DayField from '@/shared/DayField.vue'
+import Suggest from '@/shared/Suggest.vue'
 
 /** One fact with its source underneath; it is kept when the field is left, figures follow while typing. */
 const props = defineProps<{
@@ -29,28 +32,21 @@ const text = computed((): string =>
   props.value === null || props.value === undefined ? '' : String(props.value),
 )
 const shown = computed(() => draft.value ?? text.value)
-/** Shares are typed as they are kept: 0.05 means five in a hundred; the page says so beside it. */
+const share = computed(() => shares.test(props.fact.field))
+// A part of something lies between nothing and all of it; a rate a year may be anything.
+const bounded = computed(() => share.value && props.fact.field !== 'discount_rate')
 const help = computed((): string => {
-  const share = shares.test(props.fact.field)
-  const percent =
-    share && shown.value !== '' && !Number.isNaN(Number(shown.value))
-      ? `= ${Math.round(Number(shown.value) * 1e4) / 100} %`
-      : ''
   const source = props.fact.source
     ? `${props.fact.source}${props.fact.date ? `, ${dayText(props.fact.date)}` : ''}`
     : ''
   const about = props.about && (props.explain || shown.value === '') ? props.about : ''
-  if (shown.value === '')
-    return [about, props.optional ? 'not given' : 'missing', share && '0.05 means 5 %']
-      .filter(Boolean)
-      .join('; ')
-  return [about, percent, source].filter(Boolean).join(' · ')
+  if (shown.value === '') return [about, props.optional ? 'not given' : 'missing'].filter(Boolean).join('; ')
+  return [about, source].filter(Boolean).join(' · ')
 })
-type Typed = HTMLInputElement | HTMLTextAreaElement
-function type(event: Event) {
+function type(now: string) {
   if (draft.value === null) seen = props.fact.version
-  draft.value = (event.target as Typed).value
-  emit('typing', draft.value.trim())
+  draft.value = now
+  emit('typing', now.trim())
 }
 function leave() {
   if (draft.value === null) return
@@ -64,43 +60,69 @@ function leave() {
   <div :data-field="fact.field" class="fact" :class="{ wide: kind === 'text' }">
     <Field v-slot="{ id, invalid }" :label="fact.label" :help="help" :fault="fault">
       <span class="row">
-        <select
+        <el-select
           v-if="kind === 'choice'"
           :id="id"
-          :value="text"
+          :model-value="text"
           :disabled="disabled"
-          @change="emit('keep', ($event.target as HTMLSelectElement).value)"
+          :empty-values="[undefined]"
+          @change="(now: string) => emit('keep', now)"
         >
-          <option value="">Choose</option>
-          <option v-for="one in choices" :key="one">{{ one }}</option>
-        </select>
-        <textarea
+          <el-option value="" label="Choose" />
+          <el-option v-for="one in choices" :key="one" :value="one" :label="one" />
+        </el-select>
+        <el-input
           v-else-if="kind === 'long'"
           :id="id"
-          rows="4"
-          :value="shown"
+          type="textarea"
+          :rows="4"
+          :model-value="shown"
           :disabled="disabled"
           :aria-invalid="invalid"
           @input="type"
           @blur="leave"
         />
-        <input
+        <DayField
+          v-else-if="kind === 'date'"
+          :id="id"
+          :model-value="shown"
+          :disabled="disabled"
+          :invalid="invalid"
+          @update:model-value="(now: string | null) => (type(now ?? ''), leave())"
+        />
+        <Suggest
+          v-else-if="kind === 'text' && choices"
+          :id="id"
+          :model-value="shown"
+          :known="choices"
+          :chars="30"
+          :disabled="disabled"
+          :invalid="invalid"
+          @update:model-value="type"
+          @keep="leave"
+        />
+        <el-input
+          v-else-if="kind === 'text'"
+          :id="id"
+          :model-value="shown"
+          :disabled="disabled"
+          :aria-invalid="invalid"
+          style="--chars: 30"
+          @input="type"
+          @blur="leave"
+        />
+        <NumberField
           v-else
           :id="id"
-          :type="kind === 'date' ? 'date' : 'text'"
-          :inputmode="kind ? undefined : 'decimal'"
-          :list="kind === 'text' && choices ? `${id}-known` : undefined"
-          :value="shown"
+          :model-value="shown"
+          :kind="share ? 'share' : 'number'"
+          :min="bounded ? 0 : undefined"
+          :max="bounded ? 1 : undefined"
           :disabled="disabled"
-          :aria-invalid="invalid"
-          :size="kind === 'text' ? 30 : 9"
-          @input="type"
-          @blur="leave"
-          @change="leave"
+          :invalid="invalid"
+          @update:model-value="(now) => type(String(now ?? ''))"
+          @keep="leave"
         />
-        <datalist v-if="kind === 'text' && choices" :id="`${id}-known`">
-          <option v-for="one in choices" :key="one" :value="one" />
-        </datalist>
         <span v-if="unit" class="quiet">{{ unit }}</span>
       </span>
     </Field>
@@ -120,15 +142,7 @@ function leave() {
     grid-column: auto;
   }
 }
-input,
-textarea {
-  max-width: 100%;
-  min-width: 0;
-}
-textarea {
-  width: 100%;
-}
-.row:has(textarea) {
+.row:has(.el-textarea) {
   display: block;
 }
 .point {

@@ -11,9 +11,9 @@ const emit = defineEmits<{ supply: [sheet: string, field: string] }>()
     needs
     <template v-for="(lack, n) in needs.slice(0, 2)" :key="lack.field"
       ><template v-if="n">, </template
-      ><button class="plain" @click="emit('supply', lack.sheet, lack.field)">
-        {{ lack.label }}
-      </button></template
+      ><el-button link type="primary" @click="emit('supply', lack.sheet, lack.field)"
+        >{{ lack.label }}
+      </el-button></template
     >
     <template v-if="needs.length > 2"> and {{ needs.length - 2 }} more</template>
   </span>

@@ -37,16 +37,16 @@ function add(key: string, by: number) {
           <td class="marks" aria-hidden="true">{{ '|'.repeat(of(key)) }}</td>
           <td class="num">{{ of(key) }}</td>
           <td v-if="!disabled" class="num set">
-            <button
+            <el-button
               :aria-label="`One point less for ${name}`"
               :disabled="of(key) === 0"
               @click="add(key, -1)"
             >
               −
-            </button>
-            <button :aria-label="`One point more for ${name}`" :disabled="left === 0" @click="add(key, 1)">
+            </el-button>
+            <el-button :aria-label="`One point more for ${name}`" :disabled="left === 0" @click="add(key, 1)">
               +
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>

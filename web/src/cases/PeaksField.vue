@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { number, writtenAs } from '@/shared/format'
+import NumberField from '@/shared/NumberField.vue'
 
 /** How the year goes: twelve bars, drawn by dragging or typed; only their heights to each other count. */
 const props = defineProps<{
@@ -55,8 +56,7 @@ function end() {
   dragging.value = null
   emit('keep', bars.value)
 }
-function typed(n: number, event: Event) {
-  const text = (event.target as HTMLInputElement).value.trim().replace(',', '.')
+function typed(n: number, text: string) {
   bars.value = bars.value.map((one, m) => (m === n ? text || '0' : one))
   emit('keep', bars.value)
 }
@@ -89,13 +89,12 @@ const high = (one: string): number =>
     <div ref="twelve" class="twelve">
       <label v-for="(one, n) in bars" :key="n">
         <span class="quiet">{{ names[n] }}</span>
-        <input
-          type="text"
-          inputmode="decimal"
-          :value="one"
+        <NumberField
+          :model-value="one"
           :disabled="disabled"
-          :aria-label="`Height of ${names[n]}`"
-          @change="typed(n, $event)"
+          :label="`Height of ${names[n]}`"
+          :chars="4"
+          @keep="(now: string) => typed(n, now)"
         />
         <span class="quiet items">{{ months ? number(months[n]) : '' }}</span>
       </label>
@@ -105,9 +104,9 @@ const high = (one: string): number =>
         fault ??
         'Below each month its items. Only the heights to each other count: the volume of the year stays.'
       }}
-      <button v-if="value && !disabled" type="button" class="plain" @click="emit('keep', null)">
+      <el-button v-if="value && !disabled" link type="primary" @click="emit('keep', null)">
         Every month alike
-      </button>
+      </el-button>
     </p>
   </div>
 </template>

@@ -6,6 +6,7 @@ import { faultOf } from '@/shared/faults'
 import { number } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import DayField from '@/shared/DayField.vue'
 
 /** What happened of the promised plan: person-days that each phase took, and when it ended. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
@@ -65,15 +66,15 @@ const clash = computed(() =>
           <td class="num"><When :at="row.end" /></td>
           <template v-if="idea.may.record">
             <td class="num">
-              <input
+              <el-input
                 v-model="form(row.name).days"
-                size="5"
+                style="--chars: 5"
                 inputmode="decimal"
                 :aria-label="`Days that ${row.name} took`"
               />
             </td>
             <td class="num">
-              <input v-model="form(row.name).ended" type="date" :aria-label="`When ${row.name} ended`" />
+              <DayField v-model="form(row.name).ended" :label="`When ${row.name} ended`" />
             </td>
           </template>
           <template v-else>
@@ -82,14 +83,15 @@ const clash = computed(() =>
           </template>
           <td class="quiet">{{ row.spent?.person ?? 'not recorded' }}</td>
           <td v-if="idea.may.record" class="num">
-            <button
-              class="plain"
+            <el-button
               :disabled="keep.busy.value || !form(row.name).days"
               :title="form(row.name).days ? undefined : 'Type the person-days first'"
+              link
+              type="primary"
               @click="keep.go(row.name)"
             >
               Record
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>

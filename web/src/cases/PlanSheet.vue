@@ -11,6 +11,7 @@ import FactField from './FactField.vue'
 import PhasesSpent from './PhasesSpent.vue'
 import { useWantedField } from './useWantedField'
 import { useFacts } from './useFacts'
+import NumberField from '@/shared/NumberField.vue'
 
 interface Phase {
   name: string
@@ -71,7 +72,7 @@ function send() {
     <div v-if="data" class="stack">
       <p v-if="!rows.length" class="note care">
         The plan follows from the build effort, which is still missing.
-        <button class="plain" @click="emit('supply', 'sizing', 'steps')">Go to the sizing</button>
+        <el-button link type="primary" @click="emit('supply', 'sizing', 'steps')">Go to the sizing</el-button>
       </p>
       <template v-else>
         <p>
@@ -95,62 +96,62 @@ function send() {
           <tbody>
             <tr v-for="(row, n) in rows" :key="n">
               <td>
-                <input
+                <el-input
                   v-model="row.name"
-                  type="text"
-                  size="14"
+                  style="--chars: 14"
                   :aria-label="`Name of phase ${n + 1}`"
                   :disabled="locked"
                   @change="send"
                 />
               </td>
               <td class="num">
-                <input
+                <NumberField
                   v-model="row.person_days"
-                  size="4"
-                  :aria-label="`Person-days of ${row.name}`"
+                  :chars="5"
+                  :label="`Person-days of ${row.name}`"
                   :disabled="locked"
-                  @change="send"
+                  @keep="send"
                 />
               </td>
               <td class="num">
-                <input
+                <NumberField
                   v-model="row.day_rate"
-                  size="5"
-                  :aria-label="`Day rate of ${row.name}`"
+                  :chars="6"
+                  :label="`Day rate of ${row.name}`"
                   :disabled="locked"
-                  @change="send"
+                  @keep="send"
                 />
               </td>
               <td class="num">
-                <input
+                <NumberField
                   v-model="row.days"
-                  size="3"
-                  :aria-label="`Working days of ${row.name}`"
+                  :chars="4"
+                  :label="`Working days of ${row.name}`"
                   :disabled="locked"
-                  @change="send"
+                  @keep="send"
                 />
               </td>
               <td class="num">
-                <input
+                <NumberField
                   v-model="row.lag"
-                  size="3"
-                  :aria-label="`Lag of ${row.name}`"
+                  :chars="4"
+                  :label="`Lag of ${row.name}`"
                   :disabled="locked"
-                  @change="send"
+                  @keep="send"
                 />
               </td>
               <td class="num"><When :at="placed[n]?.start" /></td>
               <td class="num"><When :at="placed[n]?.end" /></td>
               <td v-if="promised.length" class="num"><When :at="promised[n]?.end" /></td>
               <td v-if="!locked" class="num">
-                <button
-                  class="plain"
+                <el-button
                   :aria-label="`Take off ${row.name}`"
+                  link
+                  type="primary"
                   @click="(rows.splice(n, 1), send())"
                 >
                   Take off
-                </button>
+                </el-button>
               </td>
             </tr>
           </tbody>
@@ -160,14 +161,16 @@ function send() {
         </p>
         <p v-if="facts.faults.phases" class="bad" role="alert">{{ facts.faults.phases }}</p>
         <div v-if="!locked" class="row">
-          <button
+          <el-button
             @click="
               rows.push({ name: '', person_days: '1', day_rate: rows[0]?.day_rate ?? null, days: 1, lag: 0 })
             "
           >
             Add a phase
-          </button>
-          <button v-if="source?.own" @click="facts.keep('phases', '')">Follow the build effort again</button>
+          </el-button>
+          <el-button v-if="source?.own" @click="facts.keep('phases', '')"
+            >Follow the build effort again</el-button
+          >
         </div>
         <FactField
           v-if="facts.find('plan_start')"

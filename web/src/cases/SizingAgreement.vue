@@ -60,14 +60,13 @@ const answer = useAction((point: number) =>
           <td>{{ one.words }}</td>
           <td>
             <form v-if="idea.may.size" class="row" @submit.prevent="answer.go(one.id)">
-              <input
+              <el-input
                 v-model="answers[one.id]"
-                type="text"
-                size="24"
+                style="--chars: 24"
                 :aria-label="`Why ${one.label} stays as it is`"
                 placeholder="Change the fact, or say why it stays"
               />
-              <button :disabled="answer.busy.value">It stays</button>
+              <el-button :disabled="answer.busy.value" native-type="submit">It stays</el-button>
             </form>
             <span v-else class="quiet">open</span>
           </td>
@@ -83,55 +82,48 @@ const answer = useAction((point: number) =>
     </table>
     <Problem :error="answer.error.value" />
     <div v-if="idea.may.agree" class="row">
-      <button class="filled" :disabled="settle.busy.value" @click="settle.go(true)">
+      <el-button :disabled="settle.busy.value" type="primary" @click="settle.go(true)">
         Agree to the sizing
-      </button>
-      <button v-if="!sendingBack" @click="sendingBack = true">Send back</button>
+      </el-button>
+      <el-button v-if="!sendingBack" @click="sendingBack = true">Send back</el-button>
     </div>
     <form v-if="idea.may.agree && sendingBack" class="stack tight" @submit.prevent="settle.go(false)">
       <div v-for="(point, n) in points" :key="n" class="row">
-        <select v-model="point.field" :aria-label="`Fact of point ${n + 1}`">
-          <option v-for="one in sizing.fields" :key="one.field" :value="one.field">{{ one.label }}</option>
-        </select>
-        <input
+        <el-select v-model="point.field" :aria-label="`Fact of point ${n + 1}`"
+          ><el-option v-for="one in sizing.fields" :key="one.field" :value="one.field" :label="one.label"
+        /></el-select>
+        <el-input
           v-model="point.words"
-          type="text"
-          size="40"
+          style="--chars: 40"
           maxlength="500"
           :aria-label="`What about point ${n + 1}`"
           placeholder="What about it?"
           :aria-invalid="Boolean(faultOf(settle.error.value, `points[${n}].words`))"
         />
-        <button
-          type="button"
-          class="plain"
-          :aria-label="`Take off point ${n + 1}`"
-          @click="points.splice(n, 1)"
-        >
+        <el-button :aria-label="`Take off point ${n + 1}`" link type="primary" @click="points.splice(n, 1)">
           Take off
-        </button>
+        </el-button>
         <span class="bad">{{ faultOf(settle.error.value, `points[${n}].words`) }}</span>
       </div>
       <p>
-        <button type="button" @click="points.push({ field: 'volume', words: '' })">
-          {{ points.length ? 'Another point' : 'Mark a fact' }}
-        </button>
+        <el-button @click="points.push({ field: 'volume', words: '' })"
+          >{{ points.length ? 'Another point' : 'Mark a fact' }}
+        </el-button>
       </p>
       <div class="row">
-        <input
+        <el-input
           v-model="note"
-          type="text"
-          size="44"
+          style="--chars: 44"
           aria-label="What should be looked at again?"
           placeholder="What should be looked at again?"
         />
-        <button :disabled="settle.busy.value">Send it back</button>
+        <el-button :disabled="settle.busy.value" native-type="submit">Send it back</el-button>
       </div>
     </form>
     <div v-if="idea.may.size && idea.stage === 'screened' && sizing.state !== 'offered'" class="row">
-      <button class="filled" :disabled="lacking || offer.busy.value" @click="offer.go()">
+      <el-button :disabled="lacking || offer.busy.value" type="primary" @click="offer.go()">
         Ask for agreement
-      </button>
+      </el-button>
       <span v-if="lacking" class="quiet">The missing facts come first.</span>
       <span v-else-if="open.length" class="quiet">
         {{ open.length }} {{ open.length === 1 ? 'point is' : 'points are' }} not answered yet.

@@ -35,8 +35,8 @@ const months = (value: string | null): string =>
     <div class="spread">
       <h2>As a range</h2>
       <p v-if="ranges.net" class="tabs">
-        <button class="plain" :class="{ on: which === 'hours' }" @click="which = 'hours'">Hours</button>
-        <button class="plain" :class="{ on: which === 'net' }" @click="which = 'net'">Net</button>
+        <el-button class="plain" :class="{ on: which === 'hours' }" @click="which = 'hours'">Hours</el-button>
+        <el-button class="plain" :class="{ on: which === 'net' }" @click="which = 'net'">Net</el-button>
       </p>
     </div>
     <p v-if="!shown" class="quiet">

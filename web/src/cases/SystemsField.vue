@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ref, useId, watch } from 'vue'
+import { ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
+import Suggest from '@/shared/Suggest.vue'
 
 interface System {
   name: string
@@ -17,7 +18,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ keep: [value: System[], seen?: number] }>()
 const ACCESS = ['API', 'web', 'desktop', 'remote screen', 'paper or image']
-const list = useId()
 const rows = ref<System[]>([])
 // While a row is being typed, what comes from elsewhere must not take it away.
 const typing = ref(false)
@@ -60,40 +60,43 @@ function add() {
 
 <template>
   <div class="stack tight" data-field="systems">
-    <datalist :id="list">
-      <option v-for="one in known" :key="one.name" :value="one.name">{{ one.access }}</option>
-    </datalist>
     <div v-for="(row, n) in rows" :key="n" class="row">
-      <input
+      <Suggest
         v-model="row.name"
-        type="text"
-        size="20"
-        maxlength="80"
-        :list="list"
-        :aria-label="`System ${n + 1}`"
+        :chars="20"
+        :maxlength="80"
+        :known="known.map((one) => one.name)"
+        :label="`System ${n + 1}`"
         placeholder="Type a part of its name"
         :disabled="disabled"
-        @input="typing = true"
-        @change="name(row)"
+        @typing="typing = true"
+        @keep="name(row)"
       />
-      <select
+      <el-select
         v-model="row.access"
         :aria-label="`Access to system ${n + 1}`"
         :disabled="disabled"
+        :empty-values="[undefined]"
         @change="send"
       >
-        <option value="">by …</option>
-        <option v-for="one in ACCESS" :key="one">{{ one }}</option>
-      </select>
+        <el-option value="" label="by …" />
+        <el-option v-for="one in ACCESS" :key="one" :value="one" :label="one" />
+      </el-select>
       <span v-if="row.name.trim() && !found(row.name)" class="new">new</span>
       <span v-else-if="found(row.name)?.state === 'new'" class="new">new, to be looked at</span>
-      <button v-if="!disabled" class="plain" :aria-label="`Take off system ${n + 1}`" @click="drop(n)">
+      <el-button
+        v-if="!disabled"
+        :aria-label="`Take off system ${n + 1}`"
+        link
+        type="primary"
+        @click="drop(n)"
+      >
         Take off
-      </button>
+      </el-button>
     </div>
     <p v-if="!rows.length" class="quiet">missing</p>
     <p v-if="!disabled">
-      <button @click="add">Add a system</button>
+      <el-button @click="add">Add a system</el-button>
       <span class="quiet"> One that the list lacks is entered there as new, and used at once.</span>
     </p>
     <p v-if="fault" class="bad" role="alert">{{ fault }}</p>

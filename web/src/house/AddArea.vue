@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** A new area, below another one or at the top. */
 defineProps<{ areas: { id: number; name: string }[] }>()
@@ -22,19 +23,21 @@ const add = useAction(async () => {
     <h2>Add an area</h2>
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the area" :fault="faultOf(add.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text" autofocus
+        ><el-input :id="id" v-model="name" autofocus
       /></Field>
       <Field v-slot="{ id }" label="Inside">
-        <select :id="id" v-model="parent">
-          <option :value="null">nothing, at the top</option>
-          <option v-for="area in areas" :key="area.id" :value="area.id">{{ area.name }}</option>
-        </select>
+        <Choice
+          :id="id"
+          v-model="parent"
+          nothing="nothing, at the top"
+          :options="areas.map((area) => ({ value: area.id, words: area.name }))"
+        />
       </Field>
     </div>
     <Problem :error="add.error.value" :fields="['name']" />
     <p class="row">
-      <button class="filled" :disabled="add.busy.value">Add it</button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="add.busy.value" type="primary" native-type="submit">Add it</el-button>
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

@@ -28,10 +28,12 @@ const seen = useSeen(() => props.area.version, save.error)
   <div class="note stack tight">
     <form class="row" @submit.prevent="save.go()">
       <Field v-slot="{ id }" label="Name of the area" :fault="faultOf(save.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text"
+        ><el-input :id="id" v-model="name"
       /></Field>
-      <button class="filled" :disabled="save.busy.value || name === area.name">Keep the name</button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="save.busy.value || name === area.name" type="primary" native-type="submit"
+        >Keep the name</el-button
+      >
+      <el-button @click="emit('leave')">Leave it</el-button>
     </form>
     <Problem :error="save.error.value" :fields="['name']" />
     <h3>Closed days of {{ area.name }} and all below it, beside the company's</h3>

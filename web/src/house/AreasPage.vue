@@ -53,7 +53,7 @@ function drop(to: number | null) {
         <h1>House rules</h1>
         <p class="lead">Areas: where routines, robots and access live together.</p>
       </div>
-      <button v-if="may('area.make')" class="filled" @click="adding = !adding">Add an area</button>
+      <el-button v-if="may('area.make')" type="primary" @click="adding = !adding">Add an area</el-button>
     </div>
     <HouseTabs />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
@@ -117,14 +117,15 @@ function drop(to: number | null) {
               </td>
               <td class="num">
                 <span v-if="area.may_change" class="acts">
-                  <button class="plain" @click="moving = { area, to: undefined }">Move</button>
-                  <button
-                    class="plain"
+                  <el-button link type="primary" @click="moving = { area, to: undefined }">Move</el-button>
+                  <el-button
                     :aria-expanded="open === area.id"
+                    link
+                    type="primary"
                     @click="open = open === area.id ? null : area.id"
                   >
                     Change
-                  </button>
+                  </el-button>
                 </span>
               </td>
             </tr>

@@ -11,6 +11,7 @@ import Problem from '@/shared/Problem.vue'
 import DaysToClose from './DaysToClose.vue'
 import HouseTabs from './HouseTabs.vue'
 import YearOfDays from './YearOfDays.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** The calendar of work: a year in which days are closed by clicking them, holidays and files brought in. */
 const route = useRoute()
@@ -68,24 +69,22 @@ const yearly = computed(() => Number(data.value?.hours_a_day ?? 0) * (data.value
     <HouseTabs />
     <div class="spread">
       <p class="row">
-        <button :aria-label="`Year ${year - 1}`" @click="go({ year: String(year - 1) })">
+        <el-button :aria-label="`Year ${year - 1}`" @click="go({ year: String(year - 1) })">
           ‹ {{ year - 1 }}
-        </button>
+        </el-button>
         <b class="year">{{ year }}</b>
-        <button :aria-label="`Year ${year + 1}`" @click="go({ year: String(year + 1) })">
-          {{ year + 1 }} ›
-        </button>
+        <el-button :aria-label="`Year ${year + 1}`" @click="go({ year: String(year + 1) })"
+          >{{ year + 1 }} ›
+        </el-button>
         <label v-if="areas.data.value">
           Calendar of
-          <select
-            :value="area ?? ''"
-            @change="go({ area: ($event.target as HTMLSelectElement).value || undefined })"
-          >
-            <option value="">the company</option>
-            <option v-for="one in areas.data.value.areas" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select>
+          <Choice
+            :model-value="area ?? null"
+            nothing="the company"
+            label="Calendar of"
+            :options="areas.data.value.areas.map((one) => ({ value: one.id, words: one.name }))"
+            @update:model-value="(now) => go({ area: now === null ? undefined : String(now) })"
+          />
         </label>
       </p>
       <a :href="ical" download>Take it out as iCalendar</a>
@@ -106,7 +105,7 @@ const yearly = computed(() => Number(data.value?.hours_a_day ?? 0) * (data.value
         </p>
         <p v-if="data.may_change" class="row">
           <label for="closed-name">Click a day to close it, as</label>
-          <input id="closed-name" v-model="name" type="text" size="22" maxlength="80" />
+          <el-input id="closed-name" v-model="name" style="--chars: 22" maxlength="80" />
           <span class="quiet">click it again to work on it.</span>
         </p>
         <p v-else class="quiet">

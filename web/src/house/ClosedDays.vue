@@ -4,6 +4,7 @@ import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { dayText } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
+import DayField from '@/shared/DayField.vue'
 
 /** Days on which starts are skipped or moved, as each trigger says. */
 const props = defineProps<{ area: number | null; days: { day: string; name: string }[]; change: boolean }>()
@@ -33,19 +34,27 @@ const open = useAction((which: string) =>
     <p v-else class="days">
       <span v-for="one in shown" :key="one.day"
         >{{ dayText(one.day) }} <span class="quiet">{{ one.name }}</span>
-        <button v-if="change" class="plain" :aria-label="`Work on ${one.day}`" @click="open.go(one.day)">
+        <el-button
+          v-if="change"
+          :aria-label="`Work on ${one.day}`"
+          link
+          type="primary"
+          @click="open.go(one.day)"
+        >
           take out
-        </button></span
+        </el-button></span
       >
     </p>
     <p v-if="shown.length < days.length" class="quiet">
       {{ days.length - shown.length }} earlier ones are kept.
-      <button class="plain" type="button" @click="all = true">Show them</button>
+      <el-button link type="primary" @click="all = true">Show them</el-button>
     </p>
     <form v-if="change" class="row" @submit.prevent="close.go()">
-      <input v-model="day" type="date" aria-label="Closed day" />
-      <input v-model="name" type="text" aria-label="What day it is" placeholder="What day it is" />
-      <button :disabled="close.busy.value || !day || !name.trim()">Add the day</button>
+      <DayField v-model="day" label="Closed day" />
+      <el-input v-model="name" aria-label="What day it is" placeholder="What day it is" />
+      <el-button :disabled="close.busy.value || !day || !name.trim()" native-type="submit"
+        >Add the day</el-button
+      >
     </form>
     <Problem :error="close.error.value ?? open.error.value" />
   </div>

@@ -8,6 +8,7 @@ import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import HouseTabs from './HouseTabs.vue'
+import Suggest from '@/shared/Suggest.vue'
 
 /** Whose installation this is, and its divisions. */
 const query = useQuery({
@@ -86,27 +87,26 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
         <h2>Company</h2>
         <div class="row top">
           <Field v-slot="{ id }" label="Name" :fault="faultOf(save.error.value, 'company')"
-            ><input :id="id" v-model="name" type="text" size="28"
+            ><el-input :id="id" v-model="name" style="--chars: 28"
           /></Field>
           <Field
             v-slot="{ id }"
             label="Time zone"
             help="days and months end in it"
             :fault="faultOf(save.error.value, 'zone')"
-            ><input :id="id" v-model="zone" type="text" list="zones" size="22"
+            ><Suggest :id="id" v-model="zone" :known="zones" :chars="22"
           /></Field>
           <Field
             v-slot="{ id }"
             label="Currency"
             help="stays once something is posted in it"
             :fault="faultOf(save.error.value, 'currency')"
-            ><input :id="id" v-model="currency" type="text" maxlength="3" size="8"
+            ><el-input :id="id" v-model="currency" maxlength="3" style="--chars: 8"
           /></Field>
         </div>
-        <datalist id="zones"><option v-for="one in zones" :key="one" :value="one" /></datalist>
         <Problem :error="save.error.value" :fields="['company', 'zone', 'currency']" />
         <p class="row">
-          <button class="filled" :disabled="save.busy.value">Keep it</button>
+          <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
           <span v-if="kept" role="status" class="quiet">Kept.</span>
         </p>
       </form>
@@ -121,46 +121,55 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
               <td>
                 <span :style="{ paddingLeft: `${one.depth * 20}px` }">{{ one.own }}</span>
                 <form v-if="doing?.id === one.id" class="note row" @submit.prevent="change.go()">
-                  <input
+                  <el-input
                     v-if="doing.act === 'rename'"
                     v-model="renamed"
-                    type="text"
                     :aria-label="`Another name for ${one.own}`"
                   />
                   <label v-else class="row"
                     >{{ doing.act === 'move' ? 'It lies below' : `${counted(one)} go into` }}
-                    <select v-model="other">
-                      <option value="" :disabled="doing.act === 'merge'">
-                        {{ doing.act === 'move' ? 'nothing: at the top' : 'choose' }}
-                      </option>
-                      <option
+                    <el-select v-model="other" :empty-values="[undefined]"
+                      ><el-option
+                        value=""
+                        :disabled="doing.act === 'merge'"
+                        :label="doing.act === 'move' ? 'nothing: at the top' : 'choose'" />
+                      <el-option
                         v-for="row in query.data.value.divisions.filter((two) => two.id !== one.id)"
                         :key="row.id"
                         :value="row.id"
-                      >
-                        {{ row.name }}
-                      </option>
-                    </select></label
-                  >
-                  <button :disabled="change.busy.value || (doing.act === 'merge' && !other)">
-                    {{ WORDS[doing.act] }}
-                  </button>
-                  <button type="button" class="plain" @click="doing = null">Leave it</button>
+                        :label="row.name" /></el-select
+                  ></label>
+                  <el-button
+                    :disabled="change.busy.value || (doing.act === 'merge' && !other)"
+                    native-type="submit"
+                    >{{ WORDS[doing.act] }}
+                  </el-button>
+                  <el-button link type="primary" @click="doing = null">Leave it</el-button>
                   <Problem :error="change.error.value" />
                 </form>
               </td>
               <td class="num">{{ counted(one) }}</td>
               <td class="num">
                 <span class="row acts">
-                  <button class="plain" :aria-label="`Rename ${one.own}`" @click="begin(one, 'rename')">
+                  <el-button
+                    :aria-label="`Rename ${one.own}`"
+                    link
+                    type="primary"
+                    @click="begin(one, 'rename')"
+                  >
                     Rename
-                  </button>
-                  <button class="plain" :aria-label="`Move ${one.own}`" @click="begin(one, 'move')">
+                  </el-button>
+                  <el-button :aria-label="`Move ${one.own}`" link type="primary" @click="begin(one, 'move')">
                     Move
-                  </button>
-                  <button class="plain" :aria-label="`Merge ${one.own}`" @click="begin(one, 'merge')">
+                  </el-button>
+                  <el-button
+                    :aria-label="`Merge ${one.own}`"
+                    link
+                    type="primary"
+                    @click="begin(one, 'merge')"
+                  >
                     Merge
-                  </button>
+                  </el-button>
                 </span>
               </td>
             </tr>
@@ -168,17 +177,20 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
         </table>
         <form class="row top" @submit.prevent="add.go()">
           <Field v-slot="{ id }" label="Another division" :fault="faultOf(add.error.value, 'division')"
-            ><input :id="id" v-model="fresh" type="text" size="28"
+            ><el-input :id="id" v-model="fresh" style="--chars: 28"
           /></Field>
           <Field v-slot="{ id }" label="below" :fault="faultOf(add.error.value, 'parent')"
-            ><select :id="id" v-model="below">
-              <option value="">nothing: at the top</option>
-              <option v-for="row in query.data.value?.divisions" :key="row.id" :value="row.id">
-                {{ row.name }}
-              </option>
-            </select></Field
+            ><el-select :id="id" v-model="below" :empty-values="[undefined]"
+              ><el-option value="" label="nothing: at the top" />
+              <el-option
+                v-for="row in query.data.value?.divisions"
+                :key="row.id"
+                :value="row.id"
+                :label="row.name" /></el-select
+          ></Field>
+          <el-button class="low" :disabled="add.busy.value || !fresh.trim()" native-type="submit"
+            >Add it</el-button
           >
-          <button class="low" :disabled="add.busy.value || !fresh.trim()">Add it</button>
         </form>
       </section>
     </Loaded>

@@ -5,6 +5,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { dayText } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
+import FileField from '@/shared/FileField.vue'
 
 /** Public holidays of a country, or the whole days of a calendar file: looked at, ticked, then closed at once. */
 const props = defineProps<{ area: number | null; year: number; closed: string[] }>()
@@ -42,11 +43,11 @@ watch(
   () => [props.year, props.area],
   () => (found.value = null),
 )
-function chosen(event: Event) {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
+function chosen([file]: File[]) {
   if (file) void read.go(file)
+}
+function tick(day: string, on: boolean) {
+  ticked.value = on ? [...ticked.value, day] : ticked.value.filter((one) => one !== day)
 }
 </script>
 
@@ -56,27 +57,36 @@ function chosen(event: Event) {
     <form class="row" @submit.prevent="holidays.go()">
       <label>
         Public holidays of
-        <select v-model="country">
-          <option value="">choose a country</option>
-          <option v-for="one in countries.data.value ?? []" :key="one.code" :value="one.code">
-            {{ one.name }}
-          </option>
-        </select>
+        <el-select v-model="country" :empty-values="[undefined]"
+          ><el-option value="" label="choose a country" />
+          <el-option
+            v-for="one in countries.data.value ?? []"
+            :key="one.code"
+            :value="one.code"
+            :label="one.name"
+        /></el-select>
       </label>
       <label v-if="regions.length">
         region
-        <select v-model="region">
-          <option value="">all of it</option>
-          <option v-for="one in regions" :key="one">{{ one }}</option>
-        </select>
+        <el-select v-model="region" :empty-values="[undefined]"
+          ><el-option value="" label="all of it" />
+          <el-option v-for="one in regions" :key="one" :label="one" :value="one"
+        /></el-select>
       </label>
-      <button :disabled="!country || holidays.busy.value">Look at {{ year }}</button>
+      <el-button :disabled="!country || holidays.busy.value" native-type="submit"
+        >Look at {{ year }}</el-button
+      >
       <span v-if="!country" class="quiet">Choose a country first.</span>
     </form>
     <p>
       <label>
-        or a calendar file (.ics)
-        <input type="file" accept=".ics,text/calendar" @change="chosen" />
+        or
+        <FileField
+          words="a calendar file (.ics)"
+          label="A calendar file"
+          accept=".ics,text/calendar"
+          @chosen="chosen"
+        />
       </label>
     </p>
     <Problem :error="holidays.error.value ?? read.error.value ?? close.error.value" />
@@ -85,8 +95,10 @@ function chosen(event: Event) {
         <tbody>
           <tr v-for="one in found" :key="one.day">
             <td>
-              <label
-                ><input v-model="ticked" type="checkbox" :value="one.day" /> {{ dayText(one.day) }}</label
+              <el-checkbox
+                :model-value="ticked.includes(one.day)"
+                @change="(on: unknown) => tick(one.day, on === true)"
+                >{{ dayText(one.day) }}</el-checkbox
               >
             </td>
             <td>{{ one.name }}</td>
@@ -97,10 +109,10 @@ function chosen(event: Event) {
         </tbody>
       </table>
       <p class="row">
-        <button class="filled" :disabled="!ticked.length || close.busy.value" @click="close.go()">
+        <el-button :disabled="!ticked.length || close.busy.value" type="primary" @click="close.go()">
           Close {{ ticked.length }} {{ ticked.length === 1 ? 'day' : 'days' }}
-        </button>
-        <button @click="found = null">Leave it</button>
+        </el-button>
+        <el-button @click="found = null">Leave it</el-button>
         <span v-if="!ticked.length" class="quiet">No day is ticked.</span>
       </p>
     </template>

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
+import FileField from '@/shared/FileField.vue'
 
 /** Systems from a list: looked at line by line first, then brought in; sent again it changes nothing. */
 const text = ref('')
@@ -21,10 +22,7 @@ const bring = useAction(async () => {
   lines.value = null
 })
 const useful = computed(() => (lines.value ?? []).filter((one) => one.state.startsWith('to be')).length)
-function chosen(event: Event) {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
+function chosen([file]: File[]) {
   if (file) void look.go(file)
 }
 </script>
@@ -36,7 +34,7 @@ function chosen(event: Event) {
       A CSV file with a column for system and access; owner (mail address), test system and note if known.
       What is taken out above comes in again.
     </p>
-    <p><input type="file" accept=".csv,text/csv" aria-label="List of systems" @change="chosen" /></p>
+    <p><FileField words="Choose a file" label="List of systems" accept=".csv,text/csv" @chosen="chosen" /></p>
     <Problem :error="look.error.value ?? bring.error.value" />
     <p v-if="done" class="note">
       {{ done.entered }} entered, {{ done.changed }} changed, {{ done.here }} here already,
@@ -63,10 +61,10 @@ function chosen(event: Event) {
         </tbody>
       </table>
       <p class="row">
-        <button class="filled" :disabled="!useful || bring.busy.value" @click="bring.go()">
+        <el-button :disabled="!useful || bring.busy.value" type="primary" @click="bring.go()">
           Bring in {{ useful }} {{ useful === 1 ? 'line' : 'lines' }}
-        </button>
-        <button @click="lines = null">Leave it</button>
+        </el-button>
+        <el-button @click="lines = null">Leave it</el-button>
         <span v-if="!useful" class="quiet">No line of {{ name }} would change anything.</span>
       </p>
     </template>

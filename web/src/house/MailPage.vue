@@ -46,14 +46,8 @@ const rows = computed(() => query.data.value?.pages.flatMap((page) => page.rows)
     <HouseTabs />
     <MailServer />
     <div class="row">
-      <input
-        v-model="text"
-        type="search"
-        placeholder="Address or subject"
-        aria-label="Find mails"
-        size="28"
-      />
-      <label><input v-model="waiting" type="checkbox" /> not sent yet</label>
+      <el-input v-model="text" placeholder="Address or subject" aria-label="Find mails" style="--chars: 28" />
+      <el-checkbox v-model="waiting">not sent yet</el-checkbox>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
       <template #empty>{{
@@ -93,9 +87,9 @@ const rows = computed(() => query.data.value?.pages.flatMap((page) => page.rows)
         </tbody>
       </table>
       <p v-if="query.hasNextPage.value">
-        <button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">
+        <el-button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">
           Earlier ones
-        </button>
+        </el-button>
       </p>
     </Loaded>
     <MarginNotes>

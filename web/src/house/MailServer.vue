@@ -7,13 +7,14 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import WholeField from '@/shared/WholeField.vue'
 
 /** The mail server, with a test that sends a mail by what was typed. */
 const { me } = useMe()
 const query = useQuery({ queryKey: ['house', 'mail'], queryFn: () => ask(api.GET('/api/v1/house/mail')) })
 const open = ref(false)
 const host = ref('')
-const port = ref<number | ''>('')
+const port = ref<number | null>(null)
 const security = ref('')
 const user = ref('')
 const sender = ref('')
@@ -69,32 +70,33 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
         Mails leave by <b>{{ query.data.value.host }}</b>, port {{ query.data.value.port }}, from
         {{ query.data.value.sender }}.
       </p>
-      <button v-if="query.data.value.may_change" @click="open = !open">
-        {{ open ? 'Leave it' : 'Change the mail server' }}
-      </button>
+      <el-button v-if="query.data.value.may_change" @click="open = !open"
+        >{{ open ? 'Leave it' : 'Change the mail server' }}
+      </el-button>
     </div>
     <form v-if="open" class="note stack tight" autocomplete="off" @submit.prevent="save.go()">
       <div class="row top">
         <Field v-slot="{ id }" label="Mail server" :fault="fault('host')"
-          ><input :id="id" v-model="host" type="text" size="28"
+          ><el-input :id="id" v-model="host" style="--chars: 28"
         /></Field>
         <Field v-slot="{ id }" label="Port" help="mostly 587 or 465" :fault="fault('port')"
-          ><input :id="id" v-model="port" type="number" min="1" max="65535"
+          ><WholeField :id="id" v-model="port" :min="1" :max="65535"
         /></Field>
         <Field v-slot="{ id }" label="Encryption" :fault="fault('security')"
-          ><select :id="id" v-model="security">
-            <option v-for="one in query.data.value.securities" :key="one.value" :value="one.value">
-              {{ one.words }}
-            </option>
-          </select></Field
-        >
+          ><el-select :id="id" v-model="security"
+            ><el-option
+              v-for="one in query.data.value.securities"
+              :key="one.value"
+              :value="one.value"
+              :label="one.words" /></el-select
+        ></Field>
       </div>
       <div class="row top">
         <Field v-slot="{ id }" label="Mails come from" :fault="fault('sender')"
-          ><input :id="id" v-model="sender" type="email" size="28"
+          ><el-input :id="id" v-model="sender" type="email" style="--chars: 28"
         /></Field>
         <Field v-slot="{ id }" label="Sign-in name" help="empty if it wants none" :fault="fault('user')"
-          ><input :id="id" v-model="user" type="text" size="20" autocomplete="off"
+          ><el-input :id="id" v-model="user" style="--chars: 20" autocomplete="off"
         /></Field>
         <Field
           v-slot="{ id }"
@@ -103,13 +105,13 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
             query.data.value.has_password ? 'one is in the safe; left empty, it stays' : 'goes into the safe'
           "
           :fault="fault('password')"
-          ><input :id="id" v-model="password" type="password" autocomplete="new-password"
+          ><el-input :id="id" v-model="password" type="password" autocomplete="new-password"
         /></Field>
       </div>
       <Problem :error="save.error.value ?? test.error.value" :fields="FIELDS" />
       <p class="row">
-        <button class="filled" :disabled="save.busy.value">Keep it</button>
-        <button type="button" :disabled="test.busy.value" @click="test.go()">Send me a test mail</button>
+        <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
+        <el-button :disabled="test.busy.value" @click="test.go()">Send me a test mail</el-button>
         <span v-if="said" role="status" class="quiet">{{ said }}</span>
       </p>
     </form>

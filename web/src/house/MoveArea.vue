@@ -49,13 +49,15 @@ const move = useAction(async () => {
     <h2>Move {{ area.name }}</h2>
     <p class="row">
       <label :for="`to-${area.id}`">Below</label>
-      <select :id="`to-${area.id}`" v-model="to">
-        <option value="" disabled>choose</option>
-        <option value="top">nothing: at the top</option>
-        <option v-for="one in areas.filter((other) => other.id !== area.id)" :key="one.id" :value="one.id">
-          {{ one.name }}
-        </option>
-      </select>
+      <el-select :id="`to-${area.id}`" v-model="to" :empty-values="[undefined]"
+        ><el-option value="" disabled label="choose" />
+        <el-option value="top" label="nothing: at the top" />
+        <el-option
+          v-for="one in areas.filter((other) => other.id !== area.id)"
+          :key="one.id"
+          :value="one.id"
+          :label="one.name"
+      /></el-select>
     </p>
     <Problem :error="look.error.value" />
     <template v-if="found && !look.error.value">
@@ -73,8 +75,13 @@ const move = useAction(async () => {
     </template>
     <Problem :error="move.error.value" />
     <p class="row">
-      <button class="filled" :disabled="move.busy.value || !found || !!look.error.value">Move it</button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button
+        :disabled="move.busy.value || !found || !!look.error.value"
+        type="primary"
+        native-type="submit"
+        >Move it</el-button
+      >
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

@@ -54,23 +54,23 @@ const fault = (name: string): string | undefined => faultOf(keep.error.value, na
   <form class="note stack tight" @submit.prevent="keep.go()">
     <div class="row top">
       <Field v-slot="{ id }" label="System" :fault="fault('name')"
-        ><input :id="id" v-model="form.name" type="text" size="24" maxlength="80"
+        ><el-input :id="id" v-model="form.name" style="--chars: 24" maxlength="80"
       /></Field>
       <Field v-slot="{ id }" label="Access" :fault="fault('access')">
-        <select :id="id" v-model="form.access">
-          <option v-for="one in ACCESS" :key="one">{{ one }}</option>
-        </select>
+        <el-select :id="id" v-model="form.access"
+          ><el-option v-for="one in ACCESS" :key="one" :label="one" :value="one"
+        /></el-select>
       </Field>
       <Field v-slot="{ id }" label="Owner" help="Who is told when something about it changes">
         <PickPerson :id="id" v-model="form.owner_id" label="Owner" />
       </Field>
       <Field v-slot="{ id }" label="Test system" :fault="fault('test_system')">
-        <select :id="id" v-model="form.test_system">
-          <option v-for="one in ['yes', 'no', 'not known']" :key="one">{{ one }}</option>
-        </select>
+        <el-select :id="id" v-model="form.test_system"
+          ><el-option v-for="one in ['yes', 'no', 'not known']" :key="one" :label="one" :value="one"
+        /></el-select>
       </Field>
       <Field v-slot="{ id }" label="Note" :fault="fault('note')"
-        ><input :id="id" v-model="form.note" type="text" size="34" maxlength="500"
+        ><el-input :id="id" v-model="form.note" style="--chars: 34" maxlength="500"
       /></Field>
     </div>
     <p v-if="system && form.name !== system.name" class="quiet">
@@ -78,14 +78,16 @@ const fault = (name: string): string | undefined => faultOf(keep.error.value, na
     </p>
     <div v-if="clash()" class="bad stack tight" role="alert">
       <p>{{ clash()?.message }} Theirs: {{ theirs() }}.</p>
-      <p class="row"><button type="button" @click="over">Keep mine over it</button></p>
+      <p class="row"><el-button @click="over">Keep mine over it</el-button></p>
     </div>
     <p class="row">
-      <button class="filled" :disabled="keep.busy.value">{{ system ? 'Keep it' : 'Enter it' }}</button>
-      <button type="button" @click="emit('done')">Leave it</button>
-      <button v-if="system" type="button" class="plain" @click="retire.go(system.state !== 'retired')">
-        {{ system.state === 'retired' ? 'Take it into use again' : 'Retire it' }}
-      </button>
+      <el-button :disabled="keep.busy.value" type="primary" native-type="submit">{{
+        system ? 'Keep it' : 'Enter it'
+      }}</el-button>
+      <el-button @click="emit('done')">Leave it</el-button>
+      <el-button v-if="system" link type="primary" @click="retire.go(system.state !== 'retired')"
+        >{{ system.state === 'retired' ? 'Take it into use again' : 'Retire it' }}
+      </el-button>
     </p>
     <Problem
       v-if="!clash()"

@@ -27,8 +27,8 @@ const fresh = computed(() => rows.value.filter((row) => row.state === 'new').len
 const adding = ref(false)
 const changing = ref<number | null>(null)
 const change = computed(() => may('system.change'))
-function search(event: Event) {
-  const text = (event.target as HTMLInputElement).value.trim()
+function search(now: string) {
+  const text = now.trim()
   void router.replace({ query: { ...route.query, words: text || undefined } })
 }
 function show(row: Row) {
@@ -53,17 +53,16 @@ const use = (row: Row): string =>
     </div>
     <HouseTabs />
     <div class="spread">
-      <input
-        type="search"
-        :value="words"
-        size="34"
+      <el-input
+        :model-value="words"
+        style="--chars: 34"
         aria-label="Find a system"
         placeholder="Name, note or owner"
         @input="search"
       />
       <p class="row">
         <a href="/api/v1/systems/csv" download>Take all out as CSV</a>
-        <button v-if="change && !adding" @click="adding = true">Enter a system</button>
+        <el-button v-if="change && !adding" @click="adding = true">Enter a system</el-button>
       </p>
     </div>
     <SystemForm v-if="adding" @done="adding = false" />
@@ -91,9 +90,9 @@ const use = (row: Row): string =>
           <template v-for="row in rows" :key="row.id">
             <tr :class="{ open: open === row.id }">
               <td>
-                <button class="plain" :aria-expanded="open === row.id" @click="show(row)">
-                  {{ row.name }}
-                </button>
+                <el-button :aria-expanded="open === row.id" link type="primary" @click="show(row)"
+                  >{{ row.name }}
+                </el-button>
                 <span v-if="row.state !== 'known'" class="mark">{{ row.state }}</span>
                 <div v-if="row.note" class="quiet">{{ row.note }}</div>
               </td>
@@ -102,9 +101,14 @@ const use = (row: Row): string =>
               <td>{{ row.test_system }}</td>
               <td>{{ use(row) }}</td>
               <td class="num">
-                <button v-if="change" class="plain" @click="changing = changing === row.id ? null : row.id">
+                <el-button
+                  v-if="change"
+                  link
+                  type="primary"
+                  @click="changing = changing === row.id ? null : row.id"
+                >
                   Change
-                </button>
+                </el-button>
               </td>
             </tr>
             <tr v-if="changing === row.id">

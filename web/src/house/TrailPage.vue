@@ -68,16 +68,16 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
     </div>
     <HouseTabs />
     <div class="row">
-      <input v-model="text" type="search" placeholder="Words" aria-label="Words in the trail" size="22" />
-      <select v-model="who" aria-label="By whom">
-        <option value="">anybody</option>
-        <option v-for="one in people.data.value" :key="one.id" :value="String(one.id)">{{ one.name }}</option>
-      </select>
-      <select v-model="action" aria-label="Action">
-        <option value="">any action</option>
-        <option v-for="one in first?.actions" :key="one" :value="one">{{ one }}</option>
-      </select>
-      <button v-if="object" class="chip on" @click="object = ''">only {{ object }}, take away</button>
+      <el-input v-model="text" placeholder="Words" aria-label="Words in the trail" style="--chars: 22" />
+      <el-select v-model="who" aria-label="By whom" :empty-values="[undefined]"
+        ><el-option value="" label="anybody" />
+        <el-option v-for="one in people.data.value" :key="one.id" :value="String(one.id)" :label="one.name"
+      /></el-select>
+      <el-select v-model="action" aria-label="Action" :empty-values="[undefined]"
+        ><el-option value="" label="any action" />
+        <el-option v-for="one in first?.actions" :key="one" :value="one" :label="one"
+      /></el-select>
+      <el-button v-if="object" class="chip on" @click="object = ''">only {{ object }}, take away</el-button>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
       <template #empty>Nothing fits. Take a filter away.</template>
@@ -100,19 +100,20 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
                 <div class="quiet">{{ row.address === '-' ? '' : row.address }}</div>
               </td>
               <td>
-                <button
+                <el-button
                   v-if="row.before || row.after"
-                  class="plain words"
+                  class="words"
                   :aria-expanded="open === row.id"
+                  link
+                  type="primary"
                   @click="open = open === row.id ? null : row.id"
-                >
-                  {{ row.words }}
-                </button>
+                  >{{ row.words }}
+                </el-button>
                 <template v-else>{{ row.words }}</template>
                 <div class="quiet">{{ row.action }}</div>
               </td>
               <td>
-                <button class="plain" @click="object = row.object">{{ row.object }}</button>
+                <el-button link type="primary" @click="object = row.object">{{ row.object }}</el-button>
               </td>
               <td class="num">
                 <Glyph :state="row.sealed ? 'met' : 'waiting'" :word="row.sealed ? 'yes' : 'soon'" />
@@ -137,9 +138,9 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
         </tbody>
       </table>
       <p v-if="query.hasNextPage.value">
-        <button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">
+        <el-button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">
           Earlier ones
-        </button>
+        </el-button>
       </p>
     </Loaded>
     <MarginNotes>
@@ -156,7 +157,7 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
           or taken away unseen. Whoever keeps the <a href="/api/v1/trail/seals">seals</a> elsewhere can prove
           it.
         </p>
-        <p><button @click="((checking = true), check.refetch())">Check it now</button></p>
+        <p><el-button @click="((checking = true), check.refetch())">Check it now</el-button></p>
         <p v-if="check.data.value && !check.data.value.faults.length" role="status">
           <Glyph state="met" word="All of it holds." />
         </p>

@@ -6,6 +6,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** Says which idea in service this one wants changed, or that it stands on its own. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -40,22 +41,30 @@ const keep = useAction(async () => {
       label="What in service does it change?"
       :fault="faultOf(keep.error.value, 'amends')"
     >
-      <select :id="id" v-model="amends">
-        <option :value="null" disabled>choose one</option>
-        <option v-for="one in running.data.value?.rows ?? []" :key="one.id" :value="one.id">
-          I-{{ one.id }} {{ one.title }}
-        </option>
-      </select>
+      <Choice
+        :id="id"
+        v-model="amends"
+        nothing="choose one"
+        :options="
+          (running.data.value?.rows ?? []).map((one) => ({
+            value: one.id,
+            words: `I-${one.id} ${one.title}`,
+          }))
+        "
+      />
     </Field>
     <p v-if="!idea.amends_id && running.data.value && !running.data.value.rows.length" class="quiet">
       Nothing that you may see is in service yet.
     </p>
     <Problem :error="keep.error.value" :fields="['amends']" />
     <p class="row">
-      <button class="filled" :disabled="keep.busy.value || (!idea.amends_id && amends === null)">
-        {{ idea.amends_id ? 'Make it an idea of its own' : 'Make it an amendment' }}
-      </button>
-      <button type="button" @click="emit('leave')">Not now</button>
+      <el-button
+        :disabled="keep.busy.value || (!idea.amends_id && amends === null)"
+        type="primary"
+        native-type="submit"
+        >{{ idea.amends_id ? 'Make it an idea of its own' : 'Make it an amendment' }}
+      </el-button>
+      <el-button @click="emit('leave')">Not now</el-button>
     </p>
   </form>
 </template>

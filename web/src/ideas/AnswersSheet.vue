@@ -79,10 +79,10 @@ function sendBack(question: Question) {
             />
             <Problem :error="save.error.value" :fields="[question.key]" />
             <p class="row">
-              <button class="filled" :disabled="save.busy.value" @click="save.go(question)">
+              <el-button :disabled="save.busy.value" type="primary" @click="save.go(question)">
                 Keep the answer
-              </button>
-              <button @click="editing = null">Leave it</button>
+              </el-button>
+              <el-button @click="editing = null">Leave it</el-button>
             </p>
           </template>
           <div v-else class="said" :class="{ care: question.value === null }">{{ said(question) }}</div>
@@ -93,17 +93,20 @@ function sendBack(question: Question) {
             class="stack tight"
             @submit.prevent="judge.go(question.key, false)"
           >
-            <textarea
+            <el-input
               v-model="note"
-              rows="2"
+              :rows="2"
               aria-label="What would you like to know?"
               placeholder="What would you like to know?"
               maxlength="1000"
+              type="textarea"
             />
             <Problem :error="judge.error.value" />
             <p class="row">
-              <button class="filled" :disabled="judge.busy.value">Send back to {{ idea.proposer }}</button>
-              <button type="button" @click="asking = null">Leave it</button>
+              <el-button :disabled="judge.busy.value" type="primary" native-type="submit"
+                >Send back to {{ idea.proposer }}</el-button
+              >
+              <el-button @click="asking = null">Leave it</el-button>
             </p>
           </form>
         </td>
@@ -114,29 +117,39 @@ function sendBack(question: Question) {
             }}</span>
             <div v-if="question.at" class="quiet"><When :at="question.at" day />, {{ question.by }}</div>
             <div v-if="idea.may.review" class="row tools">
-              <button
+              <el-button
                 v-if="question.state !== 'accepted' && question.value !== null"
-                class="plain"
+                link
+                type="primary"
                 @click="judge.go(question.key, true)"
               >
                 Accept
-              </button>
-              <button v-if="question.state !== 'sent back'" class="plain" @click="sendBack(question)">
+              </el-button>
+              <el-button
+                v-if="question.state !== 'sent back'"
+                link
+                type="primary"
+                @click="sendBack(question)"
+              >
                 Send back
-              </button>
+              </el-button>
             </div>
-            <button v-if="idea.may.answer && editing !== question.key" class="plain" @click="edit(question)">
-              {{ question.state === 'sent back' ? 'Answer it' : 'Change' }}
-            </button>
+            <el-button
+              v-if="idea.may.answer && editing !== question.key"
+              link
+              type="primary"
+              @click="edit(question)"
+              >{{ question.state === 'sent back' ? 'Answer it' : 'Change' }}
+            </el-button>
           </template>
         </td>
       </tr>
       <tr v-if="rest.length && (idea.may.review || idea.may.answer)">
         <td colspan="2">
-          <button class="plain" :aria-expanded="more" @click="more = !more">
-            {{ more ? 'Hide' : 'Show' }} {{ rest.length }}
+          <el-button :aria-expanded="more" link type="primary" @click="more = !more"
+            >{{ more ? 'Hide' : 'Show' }} {{ rest.length }}
             {{ rest.length === 1 ? 'question' : 'questions' }} that its interview left out
-          </button>
+          </el-button>
         </td>
       </tr>
     </tbody>

@@ -19,16 +19,18 @@ const fact = computed(() => props.facts.find('arrives'))
       {{ fact?.source }}<template v-if="fact?.date">, {{ dayText(fact.date) }}</template>
     </p>
     <p v-if="!disabled">
-      <button data-field="arrives" @click="kinds = facts.value('arrives') || null">Change the parts</button>
+      <el-button data-field="arrives" @click="kinds = facts.value('arrives') || null"
+        >Change the parts</el-button
+      >
     </p>
   </template>
   <template v-else>
     <QuestionField v-model="kinds" :question="question" :fault="facts.faults.arrives" />
     <p class="row">
-      <button class="filled" @click="facts.keep('arrives', kinds).then(() => (kinds = undefined))">
+      <el-button type="primary" @click="facts.keep('arrives', kinds).then(() => (kinds = undefined))">
         Keep the parts
-      </button>
-      <button @click="kinds = undefined">Leave them</button>
+      </el-button>
+      <el-button @click="kinds = undefined">Leave them</el-button>
     </p>
   </template>
 </template>

@@ -46,8 +46,10 @@ const begin = useAction(async (key: string) => {
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="query.data.value">
         <div class="row" role="group" aria-label="Kind of work">
-          <button class="chip" :class="{ on: !kind }" @click="choose({ kind: undefined })">All work</button>
-          <button
+          <el-button class="chip" :class="{ on: !kind }" @click="choose({ kind: undefined })"
+            >All work</el-button
+          >
+          <el-button
             v-for="row in query.data.value.kinds"
             :key="row.value"
             class="chip"
@@ -56,11 +58,11 @@ const begin = useAction(async (key: string) => {
             @click="choose({ kind: kind === row.value ? undefined : row.value })"
           >
             {{ row.words }}
-          </button>
+          </el-button>
         </div>
         <div class="row" role="group" aria-label="What it touches">
           <span class="quiet">with</span>
-          <button
+          <el-button
             v-for="row in query.data.value.touches"
             :key="row.value"
             class="chip"
@@ -69,7 +71,7 @@ const begin = useAction(async (key: string) => {
             @click="choose({ touches: touches === row.value ? undefined : row.value })"
           >
             {{ row.words }}
-          </button>
+          </el-button>
         </div>
         <Problem :error="begin.error.value" />
         <p v-if="!query.data.value.rows.length" class="note">
@@ -97,7 +99,7 @@ const begin = useAction(async (key: string) => {
               <td class="num">{{ row.minutes.map((n) => number(n)).join('–') }}</td>
               <td class="num">{{ number(row.hours_low) }}–{{ number(row.hours_high) }}</td>
               <td class="num">
-                <button :disabled="begin.busy.value" @click="begin.go(row.key)">Begin with it</button>
+                <el-button :disabled="begin.busy.value" @click="begin.go(row.key)">Begin with it</el-button>
               </td>
             </tr>
           </tbody>

@@ -10,6 +10,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import SheetLines from './SheetLines.vue'
 import SheetMatch from './SheetMatch.vue'
+import FileField from '@/shared/FileField.vue'
 
 /** Bringing a list: the file, what its columns are, what would become of each line, then bringing it in. */
 const route = useRoute()
@@ -35,8 +36,7 @@ const bring = useAction(async (given: File, page?: string) => {
   const made = await send(given, page)
   await router.push(`/ideas/bring/${made.id}`)
 })
-function take(list: FileList | null | undefined) {
-  const given = list?.[0]
+function take([given]: Iterable<File>) {
   if (given) void bring.go(given)
 }
 const former = useQuery({
@@ -86,17 +86,14 @@ const comes = computed(
         :class="{ over }"
         @dragover.prevent="over = true"
         @dragleave="over = false"
-        @drop.prevent="((over = false), take($event.dataTransfer?.files))"
+        @drop.prevent="((over = false), take($event.dataTransfer?.files ?? []))"
       >
-        <label class="button filled">
-          {{ bring.busy.value ? 'Reading it …' : 'Choose the file' }}
-          <input
-            type="file"
-            aria-label="Spreadsheet"
-            accept=".xlsx,.csv,.txt,.tsv"
-            @change="take(($event.target as HTMLInputElement).files)"
-          />
-        </label>
+        <FileField
+          :words="bring.busy.value ? 'Reading it …' : 'Choose the file'"
+          label="Spreadsheet"
+          accept=".xlsx,.csv,.txt,.tsv"
+          @chosen="take"
+        />
         <span class="quiet"
           >or drop it here; XLSX or CSV, up to 10 MB and 5,000 lines. Nothing comes in yet.</span
         >
@@ -121,7 +118,7 @@ const comes = computed(
       <div v-if="sheet" class="stack">
         <p v-if="sheet.pages.length > 1 && !sheet.errand" class="row">
           Page
-          <button
+          <el-button
             v-for="one in sheet.pages"
             :key="one"
             class="chip"
@@ -131,7 +128,7 @@ const comes = computed(
             @click="file && one !== sheet.page && bring.go(file, one)"
           >
             {{ one }}
-          </button>
+          </el-button>
         </p>
         <SheetMatch v-if="!sheet.errand" :key="sheet.id" :sheet="sheet" />
         <details v-else-if="!under && sheet.counts.fault">
@@ -144,7 +141,7 @@ const comes = computed(
             <progress :value="sheet.errand_done" :max="sheet.total" />
             <p class="row">
               {{ sheet.errand_done }} of {{ sheet.total }} lines; {{ sheet.errand_words || 'about to begin' }}
-              <button @click="stop.go()">Stop</button>
+              <el-button @click="stop.go()">Stop</el-button>
               <span class="quiet">It goes on when you leave this page.</span>
             </p>
           </div>
@@ -160,18 +157,17 @@ const comes = computed(
             <template v-if="open"> {{ open }} {{ open === 1 ? 'line waits' : 'lines wait' }}.</template>
           </p>
           <p v-if="!under" class="row">
-            <button
+            <el-button
               v-if="!sheet.errand || open"
-              class="filled"
               :disabled="begin.busy.value || (!sheet.errand && !comes)"
+              type="primary"
               @click="begin.go()"
-            >
-              {{
+              >{{
                 sheet.errand
                   ? `Go on with ${open} more`
                   : `Bring in ${comes} ${comes === 1 ? 'idea' : 'ideas'}`
               }}
-            </button>
+            </el-button>
             <a v-if="sheet.counts.fault" class="button" :href="`/api/v1/sheets/${sheet.id}/left-out.csv`">
               Take out the {{ sheet.counts.fault }} that {{ sheet.counts.fault === 1 ? 'stays' : 'stay' }} out
             </a>

@@ -18,8 +18,8 @@ function text(value: unknown): string {
       Theirs: <b>{{ text(clash.more.theirs) }}</b><br />Yours: <b>{{ text(clash.more.yours) }}</b>
     </p>
     <p class="row">
-      <button @click="emit('settle', false)">Keep theirs</button>
-      <button class="filled" @click="emit('settle', true)">Keep mine</button>
+      <el-button @click="emit('settle', false)">Keep theirs</el-button>
+      <el-button type="primary" @click="emit('settle', true)">Keep mine</el-button>
     </p>
   </div>
 </template>

@@ -26,22 +26,24 @@ const decline = useAction(async () => {
 <template>
   <form class="stack tight" @submit.prevent="decline.go()">
     <Field v-slot="{ id }" label="Reason" :fault="faultOf(decline.error.value, 'reason')">
-      <select :id="id" v-model="reason">
-        <option value="">Choose a reason</option>
-        <option v-for="one in DECLINE_REASONS" :key="one">{{ one }}</option>
-      </select>
+      <el-select :id="id" v-model="reason" :empty-values="[undefined]"
+        ><el-option value="" label="Choose a reason" />
+        <el-option v-for="one in DECLINE_REASONS" :key="one" :label="one" :value="one"
+      /></el-select>
     </Field>
     <Field
       v-slot="{ id }"
       label="In your words, to the proposer"
       :fault="faultOf(decline.error.value, 'words')"
     >
-      <textarea :id="id" v-model="words" rows="2" maxlength="1000" />
+      <el-input :id="id" v-model="words" :rows="2" maxlength="1000" type="textarea" />
     </Field>
     <Problem :error="decline.error.value" :fields="['reason', 'words']" />
     <p class="row">
-      <button class="filled" :disabled="decline.busy.value">Decline and tell {{ idea.proposer }}</button>
-      <button type="button" @click="emit('leave')">Not now</button>
+      <el-button :disabled="decline.busy.value" type="primary" native-type="submit"
+        >Decline and tell {{ idea.proposer }}</el-button
+      >
+      <el-button @click="emit('leave')">Not now</el-button>
     </p>
   </form>
 </template>

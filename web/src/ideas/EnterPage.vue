@@ -11,6 +11,7 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import QuestionField from './QuestionField.vue'
 import { filled, type Question } from './questions'
+import DayField from '@/shared/DayField.vue'
 
 /** The team enters an idea on one page: past the first review, or as something that runs already. */
 const router = useRouter()
@@ -85,12 +86,17 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
       <form class="stack" @submit.prevent="enter.go()">
         <fieldset class="what">
           <legend class="quiet">What is it?</legend>
-          <label v-for="one in STAGES" :key="one.value" :class="{ on: stage === one.value }">
-            <input v-model="stage" type="radio" name="stage" :value="one.value" />
-            <span
+          <el-radio
+            v-for="one in STAGES"
+            :key="one.value"
+            v-model="stage"
+            :class="{ on: stage === one.value }"
+            name="stage"
+            :value="one.value"
+            ><span
               ><b>{{ one.words }}</b> <span class="quiet">{{ one.help }}</span></span
-            >
-          </label>
+            ></el-radio
+          >
         </fieldset>
         <div v-for="one in first" :key="one.key" class="stack tight">
           <span>{{ one.text }} <span class="quiet">needed</span></span>
@@ -105,7 +111,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
         <div class="row top">
           <template v-if="stage === 'in service'">
             <Field v-slot="{ id }" label="It runs since" :fault="faultOf(enter.error.value, 'since')">
-              <input :id="id" v-model="since" type="date" :max="today" />
+              <DayField :id="id" v-model="since" :max="today" />
             </Field>
             <Field
               v-slot="{ id }"
@@ -113,7 +119,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
               help="host, tool or place, if it is not in Robots"
               :fault="faultOf(enter.error.value, 'runs_on')"
             >
-              <input :id="id" v-model="runsOn" type="text" size="34" maxlength="220" />
+              <el-input :id="id" v-model="runsOn" style="--chars: 34" maxlength="220" />
             </Field>
           </template>
           <Field
@@ -122,7 +128,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
             label="Why it skips the review"
             :fault="faultOf(enter.error.value, 'why')"
           >
-            <input :id="id" v-model="why" type="text" size="46" maxlength="1000" />
+            <el-input :id="id" v-model="why" style="--chars: 46" maxlength="1000" />
           </Field>
         </div>
         <details>
@@ -142,7 +148,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
         </details>
         <Problem :error="enter.error.value" :fields="fields" />
         <p class="row">
-          <button class="filled" :disabled="enter.busy.value">Enter it</button>
+          <el-button :disabled="enter.busy.value" type="primary" native-type="submit">Enter it</el-button>
           <router-link to="/ideas" class="button">Leave it</router-link>
         </p>
       </form>

@@ -94,14 +94,14 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
         <template v-else>
           {{ page.by_others }} open {{ page.by_others === 1 ? 'idea stands' : 'ideas stand' }} by former
           factors.
-          <button :disabled="anew.busy.value" @click="anew.go()">Reckon them by {{ page.name }}</button>
+          <el-button :disabled="anew.busy.value" @click="anew.go()">Reckon them by {{ page.name }}</el-button>
         </template>
       </p>
       <section v-if="changed" class="stack tight">
         <p class="row">
-          <button :disabled="preview.busy.value" @click="preview.go()">
-            {{ preview.busy.value ? 'Reckoning …' : "See what it does to today's order" }}
-          </button>
+          <el-button :disabled="preview.busy.value" @click="preview.go()"
+            >{{ preview.busy.value ? 'Reckoning …' : "See what it does to today's order" }}
+          </el-button>
         </p>
         <template v-if="seen">
           <p>
@@ -134,7 +134,7 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
             </tbody>
           </table>
           <p v-if="seen.rows.length > most">
-            <button class="plain" @click="most = 200">Show more of those that move</button>
+            <el-button link type="primary" @click="most = 200">Show more of those that move</el-button>
           </p>
         </template>
       </section>
@@ -160,12 +160,11 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
                   <span v-if="content[group.key]?.[row.name] !== row.standard" class="quiet"
                     >came as {{ row.standard }}
                   </span>
-                  <input
+                  <el-input
                     v-if="content[group.key]"
                     v-model="content[group.key]![row.name]"
-                    type="text"
                     inputmode="decimal"
-                    size="5"
+                    style="--chars: 5"
                     class="share"
                     :aria-label="`${group.title}: ${row.name}`"
                     :aria-invalid="!!fault(group.key, row.name)"

@@ -62,20 +62,19 @@ const WHY: Record<string, string> = {
           <div v-if="file.remark" class="quiet">“{{ file.remark }}”</div>
         </div>
         <div class="row tools">
-          <button
-            type="button"
-            class="plain"
+          <el-button
             :disabled="file.view !== 'ready'"
             :title="WHY[file.view]"
             :aria-expanded="looking"
+            link
+            type="primary"
             @click="looking = !looking"
-          >
-            {{ looking ? 'Close' : file.view === 'making' ? 'Looking into it …' : 'Look' }}
-          </button>
-          <button v-if="change" type="button" class="plain" :aria-expanded="saying" @click="begin">
+            >{{ looking ? 'Close' : file.view === 'making' ? 'Looking into it …' : 'Look' }}
+          </el-button>
+          <el-button v-if="change" :aria-expanded="saying" link type="primary" @click="begin">
             Describe
-          </button>
-          <button v-if="change" type="button" class="plain bad" @click="detach.go()">Take off</button>
+          </el-button>
+          <el-button v-if="change" link type="danger" @click="detach.go()">Take off</el-button>
         </div>
       </div>
       <div v-if="looking" class="look">
@@ -90,22 +89,20 @@ const WHY: Record<string, string> = {
       <div v-if="saying" class="stack tight note">
         <div class="row top">
           <Field v-slot="{ id }" label="It is a" :fault="faultOf(describe.error.value, 'kind')">
-            <select :id="id" v-model="kind">
-              <option v-for="one in FILE_KINDS" :key="one">{{ one }}</option>
-            </select>
+            <el-select :id="id" v-model="kind"
+              ><el-option v-for="one in FILE_KINDS" :key="one" :label="one" :value="one"
+            /></el-select>
           </Field>
           <Field v-slot="{ id }" label="Title" :fault="faultOf(describe.error.value, 'title')">
-            <input :id="id" v-model="title" type="text" size="32" maxlength="220" />
+            <el-input :id="id" v-model="title" style="--chars: 32" maxlength="220" />
           </Field>
         </div>
         <Field v-slot="{ id }" label="Remark" :fault="faultOf(describe.error.value, 'remark')">
-          <input :id="id" v-model="remark" type="text" size="52" maxlength="1100" />
+          <el-input :id="id" v-model="remark" style="--chars: 52" maxlength="1100" />
         </Field>
         <p class="row">
-          <button type="button" class="filled" :disabled="describe.busy.value" @click="describe.go()">
-            Keep
-          </button>
-          <button type="button" @click="saying = false">Leave it</button>
+          <el-button :disabled="describe.busy.value" type="primary" @click="describe.go()"> Keep </el-button>
+          <el-button @click="saying = false">Leave it</el-button>
         </p>
       </div>
       <Problem :error="describe.error.value ?? detach.error.value" :fields="['kind', 'title', 'remark']" />

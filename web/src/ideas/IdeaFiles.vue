@@ -6,6 +6,7 @@ import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import FileRow from './FileRow.vue'
 import { FILE_KINDS } from './questions'
+import FileField from '@/shared/FileField.vue'
 
 /** Files on an idea: put on by dropping or choosing, each with its kind, a title and a remark. */
 const props = defineProps<{ idea: number; files: Schemas['FileRow'][]; change: boolean }>()
@@ -27,16 +28,12 @@ const attach = useAction(async (file: File) => {
   )
 })
 
-async function take(list: FileList | null | undefined) {
+async function take(files: Iterable<File>) {
   tooLarge.value = []
-  for (const file of Array.from(list ?? [])) {
+  for (const file of files) {
     if (file.size > LARGEST) tooLarge.value.push(`${file.name} has ${size(file.size)}`)
     else await attach.go(file)
   }
-}
-function chosen(event: Event) {
-  const field = event.target as HTMLInputElement
-  void take(field.files).then(() => (field.value = ''))
 }
 </script>
 
@@ -53,18 +50,19 @@ function chosen(event: Event) {
       :class="{ over }"
       @dragover.prevent="over = true"
       @dragleave="over = false"
-      @drop.prevent="((over = false), take($event.dataTransfer?.files))"
+      @drop.prevent="((over = false), take($event.dataTransfer?.files ?? []))"
     >
       <label class="row"
         >This is a
-        <select v-model="kind" aria-label="Kind of file">
-          <option v-for="one in FILE_KINDS" :key="one">{{ one }}</option>
-        </select></label
-      >
-      <label class="button">
-        {{ attach.busy.value ? 'Keeping it …' : 'Choose files' }}
-        <input type="file" aria-label="File" multiple @change="chosen" />
-      </label>
+        <el-select v-model="kind" aria-label="Kind of file"
+          ><el-option v-for="one in FILE_KINDS" :key="one" :label="one" :value="one" /></el-select
+      ></label>
+      <FileField
+        :words="attach.busy.value ? 'Keeping it …' : 'Choose files'"
+        label="File"
+        several
+        @chosen="take"
+      />
       <span class="quiet">or drop them here; PDF, pictures, text, CSV or office files, up to 20 MB each</span>
     </div>
     <p v-for="one in tooLarge" :key="one" class="note bad" role="alert">{{ one }}; at most 20 MB.</p>

@@ -6,6 +6,7 @@ import PickPerson from '@/people/PickPerson.vue'
 import PickDivision from './PickDivision.vue'
 import { SOURCES } from './lists'
 import { ROUTES } from './routes'
+import NumberField from '@/shared/NumberField.vue'
 
 /** What narrows the list: a few words always, the rest on wish; what is set always shows. */
 const props = defineProps<{ wanted: Record<string, string | number | boolean>; wide: boolean }>()
@@ -31,8 +32,7 @@ const systems = useQuery({
   queryFn: () => ask(api.GET('/api/v1/ideas/systems')),
 })
 const text = (name: string): string => String(props.wanted[name] ?? '')
-const chosen = (name: string, event: Event) =>
-  emit('set', { [name]: (event.target as HTMLInputElement).value.trim() || undefined })
+const chosen = (name: string, now: string) => emit('set', { [name]: now.trim() || undefined })
 const yes = (name: string) => emit('set', { [name]: props.wanted[name] ? undefined : '1' })
 </script>
 
@@ -45,12 +45,10 @@ const yes = (name: string) => emit('set', { [name]: props.wanted[name] ? undefin
         nothing="every division"
         @update:model-value="(now: number | null) => emit('set', { division: now ? String(now) : undefined })"
       />
-      <label class="row"
-        ><input type="checkbox" :checked="!!wanted.late" @change="yes('late')" /> overdue</label
-      >
-      <button class="plain" :aria-expanded="open" @click="open = !open">
-        {{ open ? 'Fewer filters' : used ? `More filters (${used} set)` : 'More filters' }}
-      </button>
+      <el-checkbox :model-value="!!wanted.late" @change="yes('late')">overdue</el-checkbox>
+      <el-button :aria-expanded="open" link type="primary" @click="open = !open"
+        >{{ open ? 'Fewer filters' : used ? `More filters (${used} set)` : 'More filters' }}
+      </el-button>
     </div>
     <div v-if="open" class="rare">
       <label
@@ -63,84 +61,92 @@ const yes = (name: string) => emit('set', { [name]: props.wanted[name] ? undefin
       /></label>
       <label
         >Came in by
-        <select :value="text('source')" aria-label="Came in by" @change="chosen('source', $event)">
-          <option value="">any way</option>
-          <option v-for="one in SOURCES" :key="one">{{ one }}</option>
-        </select></label
-      >
+        <el-select
+          :model-value="text('source')"
+          aria-label="Came in by"
+          :empty-values="[undefined]"
+          @change="(now: string) => chosen('source', now)"
+        >
+          <el-option value="" label="any way" />
+          <el-option v-for="one in SOURCES" :key="one" :value="one" :label="one" /> </el-select
+      ></label>
       <label
         >Route
-        <select :value="text('route')" aria-label="Route" @change="chosen('route', $event)">
-          <option value="">every route</option>
-          <option v-for="one in ROUTES" :key="one">{{ one }}</option>
-        </select></label
-      >
+        <el-select
+          :model-value="text('route')"
+          aria-label="Route"
+          :empty-values="[undefined]"
+          @change="(now: string) => chosen('route', now)"
+        >
+          <el-option value="" label="every route" />
+          <el-option v-for="one in ROUTES" :key="one" :value="one" :label="one" /> </el-select
+      ></label>
       <label
         >System
-        <select :value="text('system')" aria-label="System" @change="chosen('system', $event)">
-          <option value="">any system</option>
-          <option v-for="one in systems.data.value ?? []" :key="one.name" :value="one.name">
-            {{ one.name }} ({{ one.ideas }})
-          </option>
-        </select></label
-      >
+        <el-select
+          :model-value="text('system')"
+          aria-label="System"
+          filterable
+          :empty-values="[undefined]"
+          @change="(now: string) => chosen('system', now)"
+        >
+          <el-option value="" label="any system" />
+          <el-option
+            v-for="one in systems.data.value ?? []"
+            :key="one.name"
+            :value="one.name"
+            :label="`${one.name} (${one.ideas})`"
+          /> </el-select
+      ></label>
       <label
         >Hours in reach, low end
         <span class="row"
-          ><input
-            type="text"
-            inputmode="numeric"
-            size="5"
-            aria-label="Hours in reach from"
+          ><NumberField
+            label="Hours in reach from"
             placeholder="from"
-            :value="text('reach_from')"
-            @change="chosen('reach_from', $event)" />
-          <input
-            type="text"
-            inputmode="numeric"
-            size="5"
-            aria-label="Hours in reach to"
+            whole
+            :chars="7"
+            :model-value="text('reach_from')"
+            @keep="(now: string) => chosen('reach_from', now)" />
+          <NumberField
+            label="Hours in reach to"
             placeholder="to"
-            :value="text('reach_to')"
-            @change="chosen('reach_to', $event)" /></span
+            whole
+            :chars="7"
+            :model-value="text('reach_to')"
+            @keep="(now: string) => chosen('reach_to', now)" /></span
       ></label>
       <label
         >Worth a year
         <span class="row"
-          ><input
-            type="text"
-            inputmode="numeric"
-            size="6"
-            aria-label="Worth from"
+          ><NumberField
+            label="Worth from"
             placeholder="from"
-            :value="text('worth_from')"
-            @change="chosen('worth_from', $event)" />
-          <input
-            type="text"
-            inputmode="numeric"
-            size="6"
-            aria-label="Worth to"
+            whole
+            :chars="7"
+            :model-value="text('worth_from')"
+            @keep="(now: string) => chosen('worth_from', now)" />
+          <NumberField
+            label="Worth to"
             placeholder="to"
-            :value="text('worth_to')"
-            @change="chosen('worth_to', $event)" /></span
+            whole
+            :chars="7"
+            :model-value="text('worth_to')"
+            @keep="(now: string) => chosen('worth_to', now)" /></span
       ></label>
       <label
         >In its stage for over, days
-        <input
-          type="text"
-          inputmode="numeric"
-          size="5"
-          aria-label="In its stage for over, days"
-          :value="text('older_than')"
-          @change="chosen('older_than', $event)"
+        <NumberField
+          label="In its stage for over, days"
+          whole
+          :chars="7"
+          :model-value="text('older_than')"
+          @keep="(now: string) => chosen('older_than', now)"
       /></label>
       <span class="stack tight">
-        <label class="row"
-          ><input type="checkbox" :checked="!!wanted.asked" @change="yes('asked')" /> asked back</label
-        >
-        <label class="row"
-          ><input type="checkbox" :checked="!!wanted.amendments" @change="yes('amendments')" /> amendments
-          only</label
+        <el-checkbox :model-value="!!wanted.asked" @change="yes('asked')">asked back</el-checkbox>
+        <el-checkbox :model-value="!!wanted.amendments" @change="yes('amendments')"
+          >amendments only</el-checkbox
         >
       </span>
     </div>

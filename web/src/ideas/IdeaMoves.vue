@@ -10,6 +10,7 @@ import AmendIdea from './AmendIdea.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
 import { OTHER_ROUTES } from './routes'
+import DayField from '@/shared/DayField.vue'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -92,15 +93,15 @@ const ready = computed(() => {
 <template>
   <div v-if="acts.length" class="stack tight">
     <p class="row" role="group" aria-label="What else can be done">
-      <button
+      <el-button
         v-for="one in acts"
         :key="one.act"
-        class="plain"
         :aria-expanded="open === one.act"
+        link
+        type="primary"
         @click="begin(one.act)"
-      >
-        {{ one.name }}
-      </button>
+        >{{ one.name }}
+      </el-button>
     </p>
     <MergeIdea v-if="open === 'merge'" :idea="idea" @leave="open = null" />
     <AmendIdea v-else-if="open === 'amend'" :idea="idea" @leave="open = null" />
@@ -113,16 +114,15 @@ const ready = computed(() => {
       </p>
       <div class="row top">
         <Field v-if="open === 'park'" v-slot="{ id }" label="Until" :fault="faultOf(act.error.value, 'until')"
-          ><input :id="id" v-model="until" type="date" :min="tomorrow"
+          ><DayField :id="id" v-model="until" :min="tomorrow"
         /></Field>
         <template v-if="open === 'route'">
           <Field v-slot="{ id }" label="Route" :fault="faultOf(act.error.value, 'route')"
-            ><select :id="id" v-model="route">
-              <option v-for="one in OTHER_ROUTES" :key="one">{{ one }}</option>
-            </select></Field
-          >
+            ><el-select :id="id" v-model="route"
+              ><el-option v-for="one in OTHER_ROUTES" :key="one" :label="one" :value="one" /></el-select
+          ></Field>
           <Field v-slot="{ id }" label="By when" :fault="faultOf(act.error.value, 'due')"
-            ><input :id="id" v-model="due" type="date" :min="tomorrow"
+            ><DayField :id="id" v-model="due" :min="tomorrow"
           /></Field>
           <Field label="Who sees to it" :fault="faultOf(act.error.value, 'owner')"
             ><PickPerson v-model="owner" label="Who sees to it"
@@ -136,17 +136,17 @@ const ready = computed(() => {
         help="it is told to those with a part in it"
         :fault="faultOf(act.error.value, FIELD[open] ?? 'why')"
       >
-        <textarea :id="id" v-model="why" rows="2" maxlength="1000" />
+        <el-input :id="id" v-model="why" :rows="2" maxlength="1000" type="textarea" />
       </Field>
       <Problem
         :error="act.error.value"
         :fields="['why', 'words', 'measure', 'until', 'route', 'due', 'owner']"
       />
       <p class="row">
-        <button class="filled" :disabled="act.busy.value || !ready">
-          {{ open === 'route' ? 'Take this route' : acts.find((one) => one.act === open)?.name }}
-        </button>
-        <button type="button" @click="open = null">Not now</button>
+        <el-button :disabled="act.busy.value || !ready" type="primary" native-type="submit"
+          >{{ open === 'route' ? 'Take this route' : acts.find((one) => one.act === open)?.name }}
+        </el-button>
+        <el-button @click="open = null">Not now</el-button>
       </p>
     </form>
   </div>

@@ -104,8 +104,8 @@ function open(name: string, field?: string) {
           <p class="lead">{{ idea.what }}</p>
         </div>
         <div class="row">
-          <button v-if="idea.may.confirm" @click="confirm.go()">Confirm as work owner</button>
-          <button v-if="idea.may.build" class="filled" @click="takeUp.go()">Take it up</button>
+          <el-button v-if="idea.may.confirm" @click="confirm.go()">Confirm as work owner</el-button>
+          <el-button v-if="idea.may.build" type="primary" @click="takeUp.go()">Take it up</el-button>
           <router-link
             v-if="idea.stage === 'building' && idea.route === 'robot' && idea.may.see_case"
             :to="`/workshop/routines/new?idea=${idea.id}`"
@@ -116,13 +116,12 @@ function open(name: string, field?: string) {
           <router-link v-if="idea.stage === 'in service'" :to="`/ideas/new?amends=${idea.id}`" class="button"
             >Ask for a change</router-link
           >
-          <button
+          <el-button
             :aria-pressed="idea.follows"
             :disabled="follow.busy.value"
             @click="follow.go(!idea.follows)"
-          >
-            {{ idea.follows ? 'Follow no more' : 'Follow' }}
-          </button>
+            >{{ idea.follows ? 'Follow no more' : 'Follow' }}
+          </el-button>
           <BackIdea v-if="idea.may.back" :idea="idea.id" :title="idea.title" />
         </div>
       </div>

@@ -6,6 +6,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** In the margin: where an idea belongs, and who helps with it. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -40,33 +41,32 @@ const place = useAction((area: string) =>
   <section class="stack tight">
     <p v-for="one in idea.helpers" :key="one.id">
       {{ one.name }}: {{ one.task || 'helps' }}
-      <button v-if="idea.may.ask_helpers" class="plain" @click="drop.go(one.id)">let go</button>
+      <el-button v-if="idea.may.ask_helpers" link type="primary" @click="drop.go(one.id)">let go</el-button>
     </p>
     <p v-if="idea.may.ask_helpers && !asking">
-      <button class="plain" @click="asking = true">Ask somebody to help</button>
+      <el-button link type="primary" @click="asking = true">Ask somebody to help</el-button>
     </p>
     <form v-if="asking" class="stack tight" @submit.prevent="add.go()">
       <PickPerson v-model="who" label="Who helps" />
       <Field v-slot="{ id }" label="With what" :fault="faultOf(add.error.value, 'task')"
-        ><input :id="id" v-model="task" type="text"
+        ><el-input :id="id" v-model="task"
       /></Field>
       <Problem :error="add.error.value" :fields="['task']" />
       <p class="row">
-        <button class="filled" :disabled="add.busy.value || !who">Ask them</button>
-        <button type="button" @click="asking = false">Leave it</button>
+        <el-button :disabled="add.busy.value || !who" type="primary" native-type="submit">Ask them</el-button>
+        <el-button @click="asking = false">Leave it</el-button>
       </p>
     </form>
     <h2>Where it belongs</h2>
     <p v-if="!idea.may.place">{{ idea.area ?? 'the whole company' }}</p>
-    <select
+    <Choice
       v-else
-      :value="idea.area_id ?? ''"
-      aria-label="Where it belongs"
-      @change="place.go(($event.target as HTMLSelectElement).value)"
-    >
-      <option value="">the whole company</option>
-      <option v-for="one in idea.areas" :key="one.id" :value="one.id">{{ one.name }}</option>
-    </select>
+      :model-value="idea.area_id"
+      nothing="the whole company"
+      label="Where it belongs"
+      :options="idea.areas.map((one) => ({ value: one.id, words: one.name }))"
+      @update:model-value="(now) => place.go(now === null ? '' : String(now))"
+    />
     <p class="quiet">Roles held for this area reach the idea.</p>
     <Problem :error="drop.error.value ?? place.error.value" />
   </section>

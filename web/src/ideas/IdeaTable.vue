@@ -26,18 +26,19 @@ const days = (late: number): string => `${late} ${late === 1 ? 'day' : 'days'} l
       <thead>
         <tr>
           <th class="tick">
-            <input type="checkbox" aria-label="Choose all shown" :checked="all" @change="tickAll" />
+            <el-checkbox aria-label="Choose all shown" :model-value="all" @change="tickAll" />
           </th>
           <th>Idea</th>
           <th v-for="column in shown" :key="column.key" :class="{ num: column.num }">
-            <button
+            <el-button
               v-if="column.sort"
-              class="plain head"
+              class="head"
               :aria-pressed="sort === column.sort"
+              link
+              type="primary"
               @click="emit('sort', column.sort)"
-            >
-              {{ column.name }}{{ sort === column.sort ? ' ↓' : '' }}
-            </button>
+              >{{ column.name }}{{ sort === column.sort ? ' ↓' : '' }}
+            </el-button>
             <template v-else>{{ column.name }}</template>
           </th>
         </tr>
@@ -45,10 +46,9 @@ const days = (late: number): string => `${late} ${late === 1 ? 'day' : 'days'} l
       <tbody>
         <tr v-for="idea in rows" :key="idea.id" :class="{ open: ticked.includes(idea.id) }">
           <td class="tick">
-            <input
-              type="checkbox"
+            <el-checkbox
               :aria-label="`Choose I-${idea.id}`"
-              :checked="ticked.includes(idea.id)"
+              :model-value="ticked.includes(idea.id)"
               @change="tick(idea.id)"
             />
           </td>

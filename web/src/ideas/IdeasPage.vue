@@ -150,8 +150,8 @@ function column(key: string) {
     <template v-else>
       <div class="narrowing">
         <div class="row stages">
-          <button class="chip" :class="{ on: !stage }" @click="set({ stage: undefined })">All</button>
-          <button
+          <el-button class="chip" :class="{ on: !stage }" @click="set({ stage: undefined })">All</el-button>
+          <el-button
             v-for="row in shown"
             :key="row.name"
             class="chip"
@@ -159,15 +159,14 @@ function column(key: string) {
             @click="set({ stage: stage === row.name ? undefined : row.name })"
           >
             <Glyph :state="row.name" /> {{ row.ideas }}
-          </button>
+          </el-button>
         </div>
         <IdeaFilters :wanted="wanted" :wide="may('idea.see')" @set="set">
-          <input
+          <el-input
             v-model="text"
-            type="search"
             aria-label="Words anywhere in ideas"
             placeholder="Words anywhere, also in files; or I-104"
-            size="34"
+            style="--chars: 34"
             maxlength="100"
           />
         </IdeaFilters>
@@ -183,11 +182,17 @@ function column(key: string) {
         <div class="row tools">
           <label class="row"
             >Order
-            <select :value="sort" @change="set({ sort: ($event.target as HTMLSelectElement).value })">
-              <option v-for="(words, name) in SORTS" :key="name" :value="name">{{ words }}</option>
-            </select></label
+            <el-select :model-value="sort" aria-label="Order" @change="(now: string) => set({ sort: now })">
+              <el-option
+                v-for="(words, name) in SORTS"
+                :key="name"
+                :value="name"
+                :label="words"
+              /> </el-select
+          ></label>
+          <el-button :aria-expanded="columning" link type="primary" @click="columning = !columning"
+            >Columns</el-button
           >
-          <button class="plain" :aria-expanded="columning" @click="columning = !columning">Columns</button>
           <span class="push"></span>
           <span class="quiet">Take out what is shown:</span>
           <a :href="outOf('csv')">CSV</a>
@@ -195,15 +200,18 @@ function column(key: string) {
         </div>
       </div>
       <p v-if="columning" class="row" role="group" aria-label="Columns">
-        <label v-for="entry in COLUMNS" :key="entry.key" class="row">
-          <input type="checkbox" :checked="columns.includes(entry.key)" @change="column(entry.key)" />
-          {{ entry.name }}
-        </label>
+        <el-checkbox
+          v-for="entry in COLUMNS"
+          :key="entry.key"
+          :model-value="columns.includes(entry.key)"
+          @change="column(entry.key)"
+          >{{ entry.name }}</el-checkbox
+        >
       </p>
       <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
         <template #empty>
           No idea fits this.
-          <button v-if="filtered" class="plain" @click="showAll">Show all</button>
+          <el-button v-if="filtered" link type="primary" @click="showAll">Show all</el-button>
           <router-link v-else to="/ideas/new">Hand in the first one.</router-link>
         </template>
         <IdeaTable
@@ -215,7 +223,9 @@ function column(key: string) {
           @sort="(name: string) => set({ sort: name })"
         />
         <p v-if="query.hasNextPage.value">
-          <button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">Show more</button>
+          <el-button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()"
+            >Show more</el-button
+          >
         </p>
       </Loaded>
     </template>

@@ -207,41 +207,37 @@ const similar = useQuery({
           />
           <details v-if="question.kind !== 'files' && question.kind !== 'text'" :open="remark !== ''">
             <summary class="quiet">Add a remark</summary>
-            <textarea v-model="remark" rows="2" aria-label="Remark" maxlength="2200" />
+            <el-input v-model="remark" :rows="2" aria-label="Remark" maxlength="2200" type="textarea" />
           </details>
           <Problem :error="save.error.value" :fields="[question.key]" />
           <div class="row">
-            <button type="button" :disabled="place === 0" @click="go(place - 1)">Back</button>
-            <button class="filled">Next</button>
-            <button
+            <el-button :disabled="place === 0" @click="go(place - 1)">Back</el-button>
+            <el-button type="primary" native-type="submit">Next</el-button>
+            <el-button
               v-if="!question.needed && question.kind !== 'files'"
-              type="button"
-              class="plain"
+              link
+              type="primary"
               @click="unknown"
             >
               I do not know
-            </button>
+            </el-button>
             <span class="quiet" role="status">{{ save.busy.value ? 'Keeping …' : kept }}</span>
           </div>
         </form>
         <fieldset v-if="place === 0 && (idea?.interviews.length ?? 0) > 1" class="kinds">
           <legend class="quiet">How would you like to be asked?</legend>
-          <label
+          <el-radio
             v-for="one in idea?.interviews"
             :key="one.kind"
             :class="{ on: idea?.interview === one.kind }"
-          >
-            <input
-              type="radio"
-              name="interview"
-              :checked="idea?.interview === one.kind"
-              @change="choose.go(one.kind)"
-            />
-            <span>
+            name="interview"
+            :model-value="idea?.interview === one.kind"
+            @change="choose.go(one.kind)"
+            ><span>
               <b>{{ one.title }}</b>
               <span class="quiet">{{ one.about }}</span>
-            </span>
-          </label>
+            </span></el-radio
+          >
         </fieldset>
         <Problem :error="choose.error.value" />
       </template>
@@ -265,22 +261,22 @@ const similar = useQuery({
                 <div v-else :class="{ care: one.value === null }">{{ said(one) }}</div>
                 <div v-if="one.remark" class="quiet">“{{ one.remark }}”</div>
               </td>
-              <td class="num"><button class="plain" @click="go(n)">Change</button></td>
+              <td class="num"><el-button link type="primary" @click="go(n)">Change</el-button></td>
             </tr>
           </tbody>
         </table>
         <p v-if="lacking.length" class="note care">
           Still needed to hand it in:
           <template v-for="one in lacking" :key="one.key">
-            <button class="plain" @click="go(questions.indexOf(one))">{{ one.text }}</button>
+            <el-button link type="primary" @click="go(questions.indexOf(one))">{{ one.text }}</el-button>
           </template>
         </p>
         <Problem :error="handIn.error.value" />
         <div class="row">
-          <button @click="go(questions.length - 1)">Back</button>
-          <button class="filled" :disabled="lacking.length > 0 || handIn.busy.value" @click="handIn.go()">
+          <el-button @click="go(questions.length - 1)">Back</el-button>
+          <el-button :disabled="lacking.length > 0 || handIn.busy.value" type="primary" @click="handIn.go()">
             Hand it in
-          </button>
+          </el-button>
           <span v-if="lacking.length" class="quiet">The needed answers come first.</span>
         </div>
       </div>
@@ -314,9 +310,9 @@ const similar = useQuery({
             @done="router.push(`/ideas/${one.id}?sheet=talk`)"
             @leave="joining = null"
           />
-          <button v-else-if="one.may_join" class="plain" @click="beginJoin(one.id)">
+          <el-button v-else-if="one.may_join" link type="primary" @click="beginJoin(one.id)">
             It is the same work: join it
-          </button>
+          </el-button>
         </div>
         <p class="quiet">
           Joining counts your volume there, and spares you the interview; this draft is kept.

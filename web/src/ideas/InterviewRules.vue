@@ -88,10 +88,7 @@ function take(s: number, n: number) {
   const [question] = draft.value?.steps[s]?.questions.splice(n, 1) ?? []
   if (question?.standard && draft.value) draft.value.left_out.push(question)
 }
-function put(s: number, event: Event) {
-  const field = event.target as HTMLSelectElement
-  const chosen = field.value
-  field.value = ''
+function put(s: number, chosen: string) {
   if (!draft.value || !chosen) return
   const step = draft.value.steps[s]
   if (chosen === 'own') {
@@ -127,7 +124,7 @@ const versions = computed<Schemas['VersionRow'][]>(() => found.value?.versions ?
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <div class="stack">
       <p class="row" role="group" aria-label="Interviews">
-        <button
+        <el-button
           v-for="one in query.data.value"
           :key="one.kind"
           class="chip"
@@ -135,8 +132,10 @@ const versions = computed<Schemas['VersionRow'][]>(() => found.value?.versions ?
           @click="choose(one.kind)"
         >
           {{ one.title }}<span v-if="!one.offered" class="quiet"> · not offered</span>
-        </button>
-        <button class="plain" :aria-expanded="making" @click="making = !making">Another interview</button>
+        </el-button>
+        <el-button :aria-expanded="making" link type="primary" @click="making = !making"
+          >Another interview</el-button
+        >
       </p>
       <form v-if="making" class="note row" @submit.prevent="make">
         <Field
@@ -144,16 +143,17 @@ const versions = computed<Schemas['VersionRow'][]>(() => found.value?.versions ?
           label="A short key for it"
           :fault="taken ? 'there is one of this key' : undefined"
         >
-          <input
+          <el-input
             :id="id"
             v-model="name"
-            type="text"
             maxlength="19"
             pattern="[a-z][a-z0-9-]{1,18}"
             placeholder="desk"
           />
         </Field>
-        <button :disabled="taken || !/^[a-z][a-z0-9-]{1,18}$/.test(name)">Begin it</button>
+        <el-button :disabled="taken || !/^[a-z][a-z0-9-]{1,18}$/.test(name)" native-type="submit"
+          >Begin it</el-button
+        >
         <span class="quiet">small letters, digits and dashes; it begins as a copy of the whole one</span>
       </form>
       <template v-if="draft">
@@ -163,27 +163,26 @@ const versions = computed<Schemas['VersionRow'][]>(() => found.value?.versions ?
             label="Name, as people choose it"
             :fault="faultOf(keep.error.value, 'title')"
           >
-            <input :id="id" v-model="draft.title" type="text" size="30" maxlength="220" />
+            <el-input :id="id" v-model="draft.title" style="--chars: 30" maxlength="220" />
           </Field>
           <Field v-slot="{ id }" label="For whom" :fault="faultOf(keep.error.value, 'about')">
-            <input :id="id" v-model="draft.about" type="text" size="44" maxlength="220" />
+            <el-input :id="id" v-model="draft.about" style="--chars: 44" maxlength="220" />
           </Field>
-          <label class="row offered"><input v-model="draft.offered" type="checkbox" /> offered</label>
+          <el-checkbox v-model="draft.offered" class="offered">offered</el-checkbox>
         </div>
         <section v-for="(step, s) in draft.steps" :key="s" class="step stack tight">
           <div class="row">
             <span class="quiet">Step {{ s + 1 }}</span>
-            <input
+            <el-input
               v-model="step.title"
-              type="text"
-              size="30"
+              style="--chars: 30"
               maxlength="220"
               :aria-label="`Heading of step ${s + 1}`"
               :aria-invalid="!!faultOf(keep.error.value, `steps[${s}].title`)"
             />
-            <button v-if="!step.questions.length" class="plain bad" @click="draft.steps.splice(s, 1)">
+            <el-button v-if="!step.questions.length" link type="danger" @click="draft.steps.splice(s, 1)">
               Take the step out
-            </button>
+            </el-button>
           </div>
           <QuestionRule
             v-for="(question, n) in step.questions"
@@ -197,15 +196,22 @@ const versions = computed<Schemas['VersionRow'][]>(() => found.value?.versions ?
             @take="take(s, n)"
           />
           <p>
-            <select :aria-label="`Add a question to step ${s + 1}`" @change="put(s, $event)">
-              <option value="">add a question …</option>
-              <option v-for="one in draft.left_out" :key="one.key" :value="one.key">{{ one.text }}</option>
-              <option value="own">a question of our own</option>
-            </select>
+            <el-select
+              model-value=""
+              :aria-label="`Add a question to step ${s + 1}`"
+              placeholder="add a question …"
+              filterable
+              @change="(now: string) => put(s, now)"
+            >
+              <el-option v-for="one in draft.left_out" :key="one.key" :value="one.key" :label="one.text" />
+              <el-option value="own" label="a question of our own" />
+            </el-select>
           </p>
         </section>
         <p>
-          <button @click="draft.steps.push({ title: 'Another step', questions: [] })">Add a step</button>
+          <el-button @click="draft.steps.push({ title: 'Another step', questions: [] })"
+            >Add a step</el-button
+          >
         </p>
         <VersionNote
           v-model="note"

@@ -32,8 +32,8 @@ const join = useAction(async () => {
 <template>
   <form class="note stack tight" @submit.prevent.stop="join.go()">
     <p class="row" role="radiogroup" aria-label="How you join">
-      <label><input v-model="doesIt" type="radio" :value="true" /> I do this work too</label>
-      <label><input v-model="doesIt" type="radio" :value="false" /> I support it</label>
+      <el-radio v-model="doesIt" :value="true">I do this work too</el-radio>
+      <el-radio v-model="doesIt" :value="false">I support it</el-radio>
     </p>
     <div class="row top">
       <template v-if="doesIt">
@@ -42,22 +42,23 @@ const join = useAction(async () => {
           label="How many come to you"
           help="they count for the hours in reach"
           :fault="faultOf(join.error.value, 'volume')"
-          ><input :id="id" v-model="amount" type="text" inputmode="decimal" size="8"
+          ><el-input :id="id" v-model="amount" inputmode="decimal" style="--chars: 8"
         /></Field>
         <Field v-slot="{ id }" label="each"
-          ><select :id="id" v-model="rhythm">
-            <option v-for="one in RHYTHMS" :key="one">{{ one }}</option>
-          </select></Field
-        >
+          ><el-select :id="id" v-model="rhythm"
+            ><el-option v-for="one in RHYTHMS" :key="one" :label="one" :value="one" /></el-select
+        ></Field>
       </template>
       <Field v-slot="{ id }" label="What should be known of it" :fault="faultOf(join.error.value, 'note')"
-        ><input :id="id" v-model="note" type="text" size="36" maxlength="1000"
+        ><el-input :id="id" v-model="note" style="--chars: 36" maxlength="1000"
       /></Field>
     </div>
     <Problem :error="join.error.value" :fields="['volume', 'note']" />
     <p class="row">
-      <button class="filled" :disabled="join.busy.value || (doesIt && !amount.trim())">Join it</button>
-      <button type="button" @click="emit('leave')">Not now</button>
+      <el-button :disabled="join.busy.value || (doesIt && !amount.trim())" type="primary" native-type="submit"
+        >Join it</el-button
+      >
+      <el-button @click="emit('leave')">Not now</el-button>
     </p>
   </form>
 </template>

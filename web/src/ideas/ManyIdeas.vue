@@ -7,6 +7,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import { DECLINE_REASONS } from './routes'
+import DayField from '@/shared/DayField.vue'
 
 /** One act on the ideas that are ticked: shown first, then each in a step of its own. */
 const props = defineProps<{ ids: number[]; reviews: boolean; places: boolean }>()
@@ -76,7 +77,7 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
   <div class="bar stack tight" role="region" aria-label="With the ideas chosen">
     <div class="row">
       <b v-if="ids.length">{{ number }} chosen</b>
-      <button
+      <el-button
         v-for="one in ids.length ? acts : []"
         :key="one.value"
         class="chip"
@@ -84,13 +85,15 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
         @click="((act = one.value), (outcome = null))"
       >
         {{ one.name }}
-      </button>
-      <button class="plain" @click="emit('clear')">{{ ids.length ? 'Choose none' : 'Close' }}</button>
+      </el-button>
+      <el-button link type="primary" @click="emit('clear')">{{
+        ids.length ? 'Choose none' : 'Close'
+      }}</el-button>
     </div>
     <form v-if="act" class="stack tight" @submit.prevent="go.go()">
       <div class="row top">
         <Field v-if="act === 'park'" v-slot="{ id }" label="Until" :fault="faultOf(go.error.value, 'until')">
-          <input :id="id" v-model="until" type="date" :min="tomorrow" />
+          <DayField :id="id" v-model="until" :min="tomorrow" />
         </Field>
         <Field
           v-if="act === 'decline'"
@@ -98,17 +101,19 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
           label="Reason"
           :fault="faultOf(go.error.value, 'reason')"
         >
-          <select :id="id" v-model="reason">
-            <option value="" disabled>choose one</option>
-            <option v-for="one in DECLINE_REASONS" :key="one">{{ one }}</option>
-          </select>
+          <el-select :id="id" v-model="reason" :empty-values="[undefined]"
+            ><el-option value="" disabled label="choose one" />
+            <el-option v-for="one in DECLINE_REASONS" :key="one" :label="one" :value="one"
+          /></el-select>
         </Field>
         <Field v-if="act === 'place'" v-slot="{ id }" label="Area" :fault="faultOf(go.error.value, 'area')">
-          <select :id="id" v-model="area">
-            <option v-for="one in areas.data.value?.areas ?? []" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select>
+          <el-select :id="id" v-model="area"
+            ><el-option
+              v-for="one in areas.data.value?.areas ?? []"
+              :key="one.id"
+              :value="one.id"
+              :label="one.name"
+          /></el-select>
         </Field>
         <Field
           v-if="['park', 'decline', 'reopen'].includes(act)"
@@ -116,7 +121,7 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
           label="In words, to all who have a part"
           :fault="faultOf(go.error.value, 'words', 'why')"
         >
-          <input :id="id" v-model="words" type="text" size="52" maxlength="1000" />
+          <el-input :id="id" v-model="words" style="--chars: 52" maxlength="1000" />
         </Field>
       </div>
       <p class="quiet">
@@ -131,8 +136,10 @@ const verb = computed(() => acts.value.find((one) => one.value === act.value)?.n
       </p>
       <Problem :error="go.error.value" :fields="['until', 'reason', 'area', 'words', 'why']" />
       <p class="row">
-        <button class="filled" :disabled="!ready || go.busy.value">{{ verb }} {{ number }}</button>
-        <button type="button" @click="act = ''">Not now</button>
+        <el-button :disabled="!ready || go.busy.value" type="primary" native-type="submit"
+          >{{ verb }} {{ number }}</el-button
+        >
+        <el-button @click="act = ''">Not now</el-button>
         <span v-if="!ready" class="quiet">{{ WANTED[act] }}</span>
       </p>
     </form>

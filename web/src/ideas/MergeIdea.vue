@@ -26,6 +26,7 @@ const TAKES_IN = ['noted', 'screened', 'sized', 'backed', 'building', 'in servic
 const choices = computed(() =>
   (found.data.value?.rows ?? []).filter((one) => one.id !== props.idea.id && TAKES_IN.includes(one.stage)),
 )
+const pick = computed({ get: () => chosen.value ?? undefined, set: (now) => (chosen.value = now ?? null) })
 const known = computed(() => props.idea.matches.find((one) => one.id === chosen.value))
 const merge = useAction(async () => {
   await ask(
@@ -46,12 +47,12 @@ const merge = useAction(async () => {
     </p>
     <template v-else>
       <Field v-slot="{ id }" label="In which idea does it go on?" :fault="faultOf(merge.error.value, 'into')"
-        ><input :id="id" v-model="text" type="search" placeholder="Words of its title"
+        ><el-input :id="id" v-model="text" placeholder="Words of its title"
       /></Field>
       <div class="choices" role="radiogroup" aria-label="Ideas to go on in">
-        <label v-for="one in choices" :key="one.id"
-          ><input v-model="chosen" type="radio" :value="one.id" /> I-{{ one.id }} {{ one.title }}
-          <span class="quiet">{{ one.stage }}, {{ one.proposer }}</span></label
+        <el-radio v-for="one in choices" :key="one.id" v-model="pick" :value="one.id"
+          >I-{{ one.id }} {{ one.title }}
+          <span class="quiet">{{ one.stage }}, {{ one.proposer }}</span></el-radio
         >
         <p v-if="found.data.value && !choices.length" class="quiet">
           No idea that is alive fits these words.
@@ -59,7 +60,7 @@ const merge = useAction(async () => {
       </div>
     </template>
     <Field v-slot="{ id }" label="Why, if it is not plain"
-      ><input :id="id" v-model="why" type="text" maxlength="500" size="48"
+      ><el-input :id="id" v-model="why" maxlength="500" style="--chars: 48"
     /></Field>
     <p class="quiet">
       {{ idea.proposer }} becomes one who does that work too, with the volume given; those who joined or
@@ -67,10 +68,10 @@ const merge = useAction(async () => {
     </p>
     <Problem :error="merge.error.value" :fields="['into']" />
     <p class="row">
-      <button class="filled" :disabled="merge.busy.value || !chosen">
-        {{ chosen ? `Merge it into I-${chosen}` : 'Merge it' }}
-      </button>
-      <button type="button" @click="emit('leave')">Not now</button>
+      <el-button :disabled="merge.busy.value || !chosen" type="primary" native-type="submit"
+        >{{ chosen ? `Merge it into I-${chosen}` : 'Merge it' }}
+      </el-button>
+      <el-button @click="emit('leave')">Not now</el-button>
     </p>
   </form>
 </template>

@@ -3,6 +3,7 @@ import { computed, onMounted, ref } from 'vue'
 import PickPerson from '@/people/PickPerson.vue'
 import PickDivision from './PickDivision.vue'
 import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from './questions'
+import NumberField from '@/shared/NumberField.vue'
 
 /** The field of one question, by how it is answered. */
 type Asked = Pick<Question, 'key' | 'kind' | 'text' | 'choices'>
@@ -15,7 +16,7 @@ onMounted(() => !props.still && place.value?.querySelector<HTMLElement>('input, 
 
 const text = computed({
   get: () => (value.value === null || value.value === undefined ? '' : String(value.value)),
-  set: (now: string | number) => (value.value = String(now)),
+  set: (now: string | number | null) => (value.value = String(now ?? '')),
 })
 const volume = computed(() => (value.value as Volume | null) ?? { amount: '', rhythm: 'week' })
 const kinds = computed(() => (value.value as Kind[] | null) ?? [])
@@ -35,20 +36,20 @@ const name = computed(() => `q-${props.question.key}`)
 
 <template>
   <div ref="place" class="answer" :data-question="question.key">
-    <input
+    <el-input
       v-if="question.kind === 'line'"
       v-model="text"
-      type="text"
       :aria-label="question.text"
       maxlength="200"
-      size="48"
+      style="--chars: 48"
     />
-    <textarea
+    <el-input
       v-else-if="question.kind === 'text'"
       v-model="text"
       :aria-label="question.text"
-      rows="5"
+      :rows="5"
       maxlength="4200"
+      type="textarea"
     />
     <PickDivision
       v-else-if="question.kind === 'division'"
@@ -57,55 +58,57 @@ const name = computed(() => `q-${props.question.key}`)
       @update:model-value="(now: number | null) => (value = now)"
     />
     <div v-else-if="question.kind === 'volume'" class="row">
-      <input
-        type="text"
-        inputmode="decimal"
-        size="8"
-        aria-label="How many"
-        :value="volume.amount"
-        @input="setVolume({ amount: ($event.target as HTMLInputElement).value.trim() })"
+      <NumberField
+        :model-value="volume.amount"
+        label="How many"
+        @update:model-value="(now) => setVolume({ amount: String(now ?? '') })"
       />
       <span>a</span>
-      <select
+      <el-select
         aria-label="Rhythm"
-        :value="volume.rhythm"
-        @change="setVolume({ rhythm: ($event.target as HTMLSelectElement).value })"
+        :model-value="volume.rhythm"
+        @change="(now: string) => setVolume({ rhythm: now })"
       >
-        <option v-for="rhythm in RHYTHMS" :key="rhythm">{{ rhythm }}</option>
-      </select>
+        <el-option v-for="rhythm in RHYTHMS" :key="rhythm" :value="rhythm" :label="rhythm" />
+      </el-select>
     </div>
-    <input
-      v-else-if="question.kind === 'figure'"
-      v-model="text"
-      type="text"
-      inputmode="decimal"
-      size="12"
-      :aria-label="question.text"
-    />
+    <NumberField v-else-if="question.kind === 'figure'" v-model="text" :chars="12" :label="question.text" />
     <div v-else-if="question.kind === 'number'" class="row">
-      <input v-model="text" type="text" inputmode="decimal" size="8" :aria-label="question.text" />
-      <span>minutes</span>
+      <NumberField v-model="text" kind="minutes" unit="minutes" :label="question.text" />
     </div>
     <fieldset v-else-if="question.kind === 'of ten'" class="ten">
       <legend class="quiet">of ten</legend>
-      <label v-for="tenth in tenths" :key="tenth" :class="{ on: text === tenth }">
-        <input v-model="text" type="radio" :name="name" :value="tenth" />{{ tenth }}
-      </label>
+      <el-radio
+        v-for="tenth in tenths"
+        :key="tenth"
+        v-model="text"
+        :class="{ on: text === tenth }"
+        :name="name"
+        :value="tenth"
+        >{{ tenth }}</el-radio
+      >
     </fieldset>
     <fieldset v-else-if="question.kind === 'choice'" class="choice">
-      <label v-for="choice in question.choices" :key="choice.value" :class="{ on: value === choice.value }">
-        <input v-model="value" type="radio" :name="name" :value="choice.value" />{{ choice.words }}
-      </label>
+      <el-radio
+        v-for="choice in question.choices"
+        :key="choice.value"
+        :model-value="text"
+        :class="{ on: value === choice.value }"
+        :name="name"
+        :value="choice.value"
+        @change="value = choice.value"
+        >{{ choice.words }}</el-radio
+      >
     </fieldset>
     <div v-else-if="question.kind === 'arrives'" class="kinds">
       <label v-for="kind in KINDS" :key="kind" :class="{ on: part(kind) }">
-        <input
-          type="number"
-          min="0"
-          max="1000"
-          :value="part(kind)"
-          :aria-label="`Part of ${kind}`"
-          @input="setPart(kind, ($event.target as HTMLInputElement).value)"
+        <NumberField
+          :model-value="part(kind)"
+          :label="`Part of ${kind}`"
+          :min="0"
+          :max="1000"
+          :chars="5"
+          @update:model-value="(now) => setPart(kind, String(now ?? ''))"
         />
         {{ kind }}
       </label>

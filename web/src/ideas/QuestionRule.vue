@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import type { InterviewDraft } from './interviewDraft'
 
 /** One question of an interview: its words, its place, whether it is needed. */
@@ -13,8 +14,11 @@ const KINDS = {
   figure: 'a number',
   choice: 'one of some choices',
 }
-function choices(question: Question, event: Event) {
-  question.choices = (event.target as HTMLTextAreaElement).value
+// Kept as typed while it is typed, so that a line can be begun.
+const lines = ref(question.value.choices.join('\n'))
+function choices(question: Question, now: string) {
+  lines.value = now
+  question.choices = now
     .split('\n')
     .map((line) => line.trim())
     .filter(Boolean)
@@ -24,17 +28,15 @@ function choices(question: Question, event: Event) {
 <template>
   <div class="question">
     <div class="words">
-      <input
+      <el-input
         v-model="question.text"
-        type="text"
         maxlength="220"
         aria-label="Question"
         :aria-invalid="!!fault"
         class="text"
       />
-      <input
+      <el-input
         v-model="question.help"
-        type="text"
         maxlength="220"
         aria-label="Help below it"
         placeholder="a line of help"
@@ -43,45 +45,48 @@ function choices(question: Question, event: Event) {
       <div v-if="!question.standard" class="row">
         <label class="row"
           >answered by
-          <select v-model="question.kind" aria-label="How it is answered">
-            <option v-for="(words, kind) in KINDS" :key="kind" :value="kind">{{ words }}</option>
-          </select></label
-        >
-        <textarea
+          <el-select v-model="question.kind" aria-label="How it is answered"
+            ><el-option v-for="(words, kind) in KINDS" :key="kind" :value="kind" :label="words" /></el-select
+        ></label>
+        <el-input
           v-if="question.kind === 'choice'"
-          rows="3"
+          type="textarea"
+          :rows="3"
           aria-label="Choices, one to a line"
           placeholder="one choice to a line"
-          :value="question.choices.join('\n')"
-          @change="choices(question, $event)"
+          :model-value="lines"
+          @input="(now: string) => choices(question, now)"
         />
       </div>
       <p v-if="fault" class="quiet bad" role="alert">{{ fault }}</p>
     </div>
     <div class="row tools">
-      <label
+      <el-checkbox
         v-if="question.kind !== 'files'"
-        class="row"
+        v-model="question.needed"
         :title="always ? 'Always needed: nothing is found or talked about without it' : ''"
-        ><input v-model="question.needed" type="checkbox" :disabled="always" /> needed</label
+        :disabled="always"
+        >needed</el-checkbox
       >
-      <button
-        class="plain"
+      <el-button
         :disabled="first"
         :aria-label="`Move up: ${question.text}`"
+        link
+        type="primary"
         @click="emit('shift', -1)"
       >
         ↑
-      </button>
-      <button
-        class="plain"
+      </el-button>
+      <el-button
         :disabled="last"
         :aria-label="`Move down: ${question.text}`"
+        link
+        type="primary"
         @click="emit('shift', 1)"
       >
         ↓
-      </button>
-      <button v-if="!always" class="plain bad" @click="emit('take')">Take out</button>
+      </el-button>
+      <el-button v-if="!always" link type="danger" @click="emit('take')">Take out</el-button>
     </div>
   </div>
 </template>

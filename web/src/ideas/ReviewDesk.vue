@@ -7,6 +7,7 @@ import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** The review: close matches settled, then screened, merged or declined; by keys alone, many in a row. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -83,20 +84,20 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           </td>
           <td>
             <div class="row">
-              <button
+              <el-button
                 class="chip"
                 :class="{ on: match.verdict === 'same' }"
                 @click="settle.go(match.id, 'same')"
               >
                 Same
-              </button>
-              <button
+              </el-button>
+              <el-button
                 class="chip"
                 :class="{ on: match.verdict === 'other' }"
                 @click="settle.go(match.id, 'other')"
               >
                 Other
-              </button>
+              </el-button>
             </div>
             <span v-if="match.by" class="quiet">{{ match.by }}</span>
           </td>
@@ -115,17 +116,20 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     <div v-else class="row">
       <label class="row"
         >Sized next by
-        <select v-model="expert">
-          <option :value="null">any of those who size</option>
-          <option v-for="one in idea.experts" :key="one.id" :value="one.id">{{ one.name }}</option>
-        </select>
+        <Choice
+          v-model="expert"
+          nothing="any of those who size"
+          :options="idea.experts.map((one) => ({ value: one.id, words: one.name }))"
+        />
       </label>
-      <button class="filled" :disabled="hindrance !== '' || screen.busy.value" @click="screen.go()">
+      <el-button :disabled="hindrance !== '' || screen.busy.value" type="primary" @click="screen.go()">
         Screen it
-      </button>
-      <button v-if="same[0]" class="filled" @click="doing = 'merge'">Merge into I-{{ same[0].id }}</button>
-      <button @click="doing = 'decline'">Decline</button>
-      <button @click="onwards">Next one</button>
+      </el-button>
+      <el-button v-if="same[0]" type="primary" @click="doing = 'merge'"
+        >Merge into I-{{ same[0].id }}</el-button
+      >
+      <el-button @click="doing = 'decline'">Decline</el-button>
+      <el-button @click="onwards">Next one</el-button>
       <span v-if="hindrance" class="quiet">{{ hindrance }}</span>
       <span class="quiet">Keys: s screens, d declines, m merges, n goes on to the next</span>
     </div>

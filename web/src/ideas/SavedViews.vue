@@ -45,7 +45,7 @@ function begin() {
 <template>
   <div class="stack tight">
     <p v-if="rows.length || query" class="row" role="group" aria-label="Saved views">
-      <button
+      <el-button
         v-for="one in rows"
         :key="one.id"
         class="chip"
@@ -54,25 +54,27 @@ function begin() {
         @click="emit('open', one.query)"
       >
         {{ one.name }}<span v-if="!one.mine" class="quiet"> · {{ one.person }}</span>
-      </button>
-      <button v-if="query && !open" class="plain" :aria-expanded="saving" @click="begin">
+      </el-button>
+      <el-button v-if="query && !open" :aria-expanded="saving" link type="primary" @click="begin">
         Save this view
-      </button>
+      </el-button>
       <template v-if="open?.mine">
-        <button class="plain" :aria-expanded="saving" @click="begin">Change “{{ open.name }}”</button>
-        <button class="plain bad" @click="drop.go(open.id)">Take it away</button>
+        <el-button :aria-expanded="saving" link type="primary" @click="begin"
+          >Change “{{ open.name }}”</el-button
+        >
+        <el-button link type="danger" @click="drop.go(open.id)">Take it away</el-button>
       </template>
     </p>
     <form v-if="saving" class="note row top" @submit.prevent="save.go()">
       <Field v-slot="{ id }" label="Name of the view" :fault="faultOf(save.error.value, 'name')">
-        <input :id="id" v-model="name" type="text" maxlength="80" size="28" />
+        <el-input :id="id" v-model="name" maxlength="80" style="--chars: 28" />
       </Field>
-      <label class="row share"
-        ><input v-model="shared" type="checkbox" /> everyone who sees ideas may use it</label
-      >
+      <el-checkbox v-model="shared" class="share">everyone who sees ideas may use it</el-checkbox>
       <p class="row share">
-        <button class="filled" :disabled="save.busy.value || !name.trim()">Save</button>
-        <button type="button" @click="saving = false">Leave it</button>
+        <el-button :disabled="save.busy.value || !name.trim()" type="primary" native-type="submit"
+          >Save</el-button
+        >
+        <el-button @click="saving = false">Leave it</el-button>
       </p>
     </form>
     <Problem :error="save.error.value ?? drop.error.value" :fields="['name']" />

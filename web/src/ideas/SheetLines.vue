@@ -26,7 +26,7 @@ const rows = computed(() => props.lines.filter((line) => line.state === now.valu
 <template>
   <div class="stack tight">
     <p class="row" role="group" aria-label="Lines">
-      <button
+      <el-button
         v-for="one in STATES"
         :key="one.key"
         class="chip"
@@ -35,7 +35,7 @@ const rows = computed(() => props.lines.filter((line) => line.state === now.valu
         @click="((state = one.key), (most = 100))"
       >
         {{ counts[one.key] ?? 0 }} {{ past && one.key === 'in' ? 'came in, or come' : one.words }}
-      </button>
+      </el-button>
     </p>
     <table v-if="rows.length" class="ledger">
       <thead>
@@ -81,7 +81,7 @@ const rows = computed(() => props.lines.filter((line) => line.state === now.valu
       </tbody>
     </table>
     <p v-if="rows.length > most">
-      <button @click="most += 400">Show more of {{ rows.length }}</button>
+      <el-button @click="most += 400">Show more of {{ rows.length }}</el-button>
     </p>
   </div>
 </template>

@@ -62,16 +62,21 @@ const lacking = computed(() =>
               <b>{{ column.head || `column ${n + 1}` }}</b>
             </td>
             <td>
-              <select
-                :value="field(n)"
+              <el-select
+                :model-value="field(n)"
                 :aria-label="`${column.head || `Column ${n + 1}`} stands for`"
-                @change="choose(n, ($event.target as HTMLSelectElement).value)"
+                :empty-values="[undefined]"
+                filterable
+                @change="(now: string) => choose(n, now)"
               >
-                <option value="">– stays out –</option>
-                <option v-for="one in sheet.fields" :key="one.value" :value="one.value">
-                  {{ one.words }}{{ one.value !== field(n) && taken.includes(one.value) ? ' (taken)' : '' }}
-                </option>
-              </select>
+                <el-option value="" label="– stays out –" />
+                <el-option
+                  v-for="one in sheet.fields"
+                  :key="one.value"
+                  :value="one.value"
+                  :label="`${one.words}${one.value !== field(n) && taken.includes(one.value) ? ' (taken)' : ''}`"
+                />
+              </el-select>
             </td>
             <td class="quiet sample">{{ column.sample.join(' · ').slice(0, 140) || 'empty' }}</td>
           </tr>
@@ -81,10 +86,10 @@ const lacking = computed(() =>
     <p v-if="lacking.length" class="note care">Choose the column for “{{ lacking[0]?.words }}”.</p>
     <div class="row top">
       <Field v-slot="{ id }" label="They begin as" :fault="faultOf(keep.error.value, 'stage')">
-        <select :id="id" v-model="stage" @change="stage === 'noted' && keep.go()">
-          <option value="noted">noted: each goes through the review</option>
-          <option value="screened">screened: the team has looked at them</option>
-        </select>
+        <el-select :id="id" v-model="stage" @change="stage === 'noted' && keep.go()"
+          ><el-option value="noted" label="noted: each goes through the review" />
+          <el-option value="screened" label="screened: the team has looked at them"
+        /></el-select>
       </Field>
       <Field
         v-if="stage === 'screened'"
@@ -92,17 +97,17 @@ const lacking = computed(() =>
         label="Why they skip the review"
         :fault="faultOf(keep.error.value, 'why')"
       >
-        <input :id="id" v-model="why" type="text" size="40" maxlength="500" @change="keep.go()" />
+        <el-input :id="id" v-model="why" style="--chars: 40" maxlength="500" @change="keep.go()" />
       </Field>
       <Field v-slot="{ id }" label="A value that cannot be read">
-        <select
+        <el-select
           :id="id"
-          :value="lenient ? 'without' : 'out'"
-          @change="((lenient = ($event.target as HTMLSelectElement).value === 'without'), keep.go())"
+          :model-value="lenient ? 'without' : 'out'"
+          @change="(now: string) => ((lenient = now === 'without'), keep.go())"
         >
-          <option value="out">its line stays out</option>
-          <option value="without">its line comes in without it</option>
-        </select>
+          <el-option value="out" label="its line stays out" />
+          <el-option value="without" label="its line comes in without it" />
+        </el-select>
       </Field>
     </div>
     <Problem :error="keep.error.value" :fields="['stage', 'why']" />

@@ -61,11 +61,6 @@ const seen = useSeen(
 watch(keep.error, (error) => error && void query.refetch())
 const words = (key: string): string =>
   query.data.value?.can_need.find((one) => one.value === key)?.words ?? key
-function add(row: Rule, event: Event) {
-  const field = event.target as HTMLSelectElement
-  if (field.value) row.needs.push(field.value)
-  field.value = ''
-}
 const wrong = (row: Rule): string | undefined =>
   row.days.trim() && !/^\d{1,4}$/.test(row.days.trim())
     ? 'give whole working days, or nothing for no limit'
@@ -88,11 +83,10 @@ const faulty = computed(() => rows.value.some((row) => row.days.trim() && !/^\d{
           <tr v-for="row in rows" :key="row.stage">
             <td><Glyph :state="row.stage" /></td>
             <td>
-              <input
+              <el-input
                 v-model="row.days"
-                type="text"
                 inputmode="numeric"
-                size="5"
+                style="--chars: 5"
                 :aria-label="`${row.stage}: left within, working days`"
                 :aria-invalid="!!wrong(row)"
                 placeholder="no limit"
@@ -103,27 +97,30 @@ const faulty = computed(() => rows.value.some((row) => row.days.trim() && !/^\d{
               <div class="row">
                 <span v-for="need in row.needs" :key="need" class="chip">
                   {{ words(need) }}
-                  <button
-                    type="button"
-                    class="plain"
+                  <el-button
                     :aria-label="`${words(need)} is not needed for ${row.stage}`"
+                    link
+                    type="primary"
                     @click="row.needs = row.needs.filter((one) => one !== need)"
                   >
                     ×
-                  </button>
+                  </el-button>
                 </span>
-                <select :aria-label="`Add what is needed for ${row.stage}`" @change="add(row, $event)">
-                  <option value="">add …</option>
-                  <option
-                    v-for="one in query.data.value?.can_need.filter(
-                      (each) => !row.needs.includes(each.value),
+                <el-select
+                  model-value=""
+                  :aria-label="`Add what is needed for ${row.stage}`"
+                  placeholder="add …"
+                  @change="(now: string) => row.needs.push(now)"
+                >
+                  <el-option
+                    v-for="one in (query.data.value?.can_need ?? []).filter(
+                      (one) => !row.needs.includes(one.value),
                     )"
                     :key="one.value"
                     :value="one.value"
-                  >
-                    {{ one.words }}
-                  </option>
-                </select>
+                    :label="one.words"
+                  />
+                </el-select>
               </div>
             </td>
           </tr>

@@ -57,9 +57,9 @@ function begin(comment: Schemas['Comment']) {
     <section class="stack tight">
       <div class="spread">
         <h2>Who wants it</h2>
-        <button v-if="takesIn && me?.id !== idea.proposer_id && !mine && !joining" @click="joining = true">
+        <el-button v-if="takesIn && me?.id !== idea.proposer_id && !mine && !joining" @click="joining = true">
           Join it
-        </button>
+        </el-button>
       </div>
       <JoinIdea v-if="joining" :idea="idea.id" @done="joining = false" @leave="joining = false" />
       <p v-if="!idea.voices.length" class="quiet">
@@ -79,9 +79,15 @@ function begin(comment: Schemas['Comment']) {
               <router-link v-if="one.from_idea_id" :to="`/ideas/${one.from_idea_id}`"
                 >by I-{{ one.from_idea_id }}</router-link
               >
-              <button v-if="one.id === me?.id" class="plain" :disabled="leave.busy.value" @click="leave.go()">
+              <el-button
+                v-if="one.id === me?.id"
+                :disabled="leave.busy.value"
+                link
+                type="primary"
+                @click="leave.go()"
+              >
                 Take my voice back
-              </button>
+              </el-button>
             </td>
           </tr>
         </tbody>
@@ -100,25 +106,33 @@ function begin(comment: Schemas['Comment']) {
         </p>
         <p v-if="one.taken_back_at" class="quiet">taken back</p>
         <form v-else-if="editing === one.id" class="stack tight" @submit.prevent="change.go(one)">
-          <textarea v-model="edited" rows="3" maxlength="4000" :aria-label="`Comment of ${one.person}`" />
+          <el-input
+            v-model="edited"
+            :rows="3"
+            maxlength="4000"
+            :aria-label="`Comment of ${one.person}`"
+            type="textarea"
+          />
           <p class="row">
-            <button class="filled" :disabled="change.busy.value || !edited.trim()">Keep it</button>
-            <button type="button" @click="editing = null">Leave it</button>
+            <el-button :disabled="change.busy.value || !edited.trim()" type="primary" native-type="submit"
+              >Keep it</el-button
+            >
+            <el-button @click="editing = null">Leave it</el-button>
           </p>
         </form>
         <template v-else>
           <p class="said">{{ one.text }}</p>
           <p v-if="one.mine" class="row">
-            <button class="plain" @click="begin(one)">Edit</button>
-            <button class="plain" :disabled="takeBack.busy.value" @click="takeBack.go(one.id)">
+            <el-button link type="primary" @click="begin(one)">Edit</el-button>
+            <el-button :disabled="takeBack.busy.value" link type="primary" @click="takeBack.go(one.id)">
               Take back
-            </button>
+            </el-button>
           </p>
         </template>
       </article>
       <form class="stack tight" @submit.prevent="say.go()">
         <Field v-slot="{ id }" label="Say something" :fault="faultOf(say.error.value, 'text')">
-          <textarea :id="id" v-model="text" rows="3" maxlength="4000" />
+          <el-input :id="id" v-model="text" :rows="3" maxlength="4000" type="textarea" />
         </Field>
         <div class="row">
           <span class="quiet">and ask</span>
@@ -131,7 +145,11 @@ function begin(comment: Schemas['Comment']) {
           :error="say.error.value ?? change.error.value ?? takeBack.error.value ?? leave.error.value"
           :fields="['text', 'mentions']"
         />
-        <p><button class="filled" :disabled="say.busy.value || !text.trim()">Say it</button></p>
+        <p>
+          <el-button :disabled="say.busy.value || !text.trim()" type="primary" native-type="submit"
+            >Say it</el-button
+          >
+        </p>
       </form>
     </section>
   </div>

@@ -60,19 +60,20 @@ function strokes(number: number): string {
         <p class="lead">A notch for each thing that helped; what became of an idea counts, not how many.</p>
       </div>
       <p class="row">
-        <button :disabled="page.month <= page.oldest" @click="other(-1)">Month before</button>
+        <el-button :disabled="page.month <= page.oldest" @click="other(-1)">Month before</el-button>
         <b>{{ title }}</b>
-        <button :disabled="page.month >= page.newest" @click="other(1)">Month after</button>
+        <el-button :disabled="page.month >= page.newest" @click="other(1)">Month after</el-button>
       </p>
       <p v-if="!divisions.length" class="note">
         Nothing was thanked for in {{ title }}.
-        <button
+        <el-button
           v-if="page.newest !== page.month"
-          class="plain"
+          link
+          type="primary"
           @click="router.replace({ query: { month: page.newest } })"
         >
           The last thanks
-        </button>
+        </el-button>
       </p>
       <section v-for="one in divisions" :key="one.name" class="stack tight">
         <h2>{{ one.name }}</h2>
@@ -117,14 +118,8 @@ function strokes(number: number): string {
               >, <When :at="one.at" day />
             </div>
           </div>
-          <label class="row"
-            ><input
-              type="checkbox"
-              :checked="page.hidden"
-              :disabled="hide.busy.value"
-              @change="hide.go(!page.hidden)"
-            />
-            Do not show me on this page</label
+          <el-checkbox :model-value="page.hidden" :disabled="hide.busy.value" @change="hide.go(!page.hidden)"
+            >Do not show me on this page</el-checkbox
           >
         </section>
       </MarginNotes>

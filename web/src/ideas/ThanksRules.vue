@@ -45,11 +45,11 @@ watch(keep.error, (error) => error && void query.refetch())
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <div class="stack">
       <p>A notch, once for a person and an idea, when somebody …</p>
-      <div class="stack tight">
-        <label v-for="one in query.data.value?.kinds ?? []" :key="one.value" class="row">
-          <input v-model="given" type="checkbox" :value="one.value" /> {{ one.words }}
-        </label>
-      </div>
+      <el-checkbox-group v-model="given" class="stack tight">
+        <el-checkbox v-for="one in query.data.value?.kinds ?? []" :key="one.value" :value="one.value">{{
+          one.words
+        }}</el-checkbox>
+      </el-checkbox-group>
       <p class="quiet">
         Notches given before stay. <router-link to="/ideas/thanks">See the thanks page</router-link>
       </p>

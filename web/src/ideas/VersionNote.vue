@@ -24,12 +24,14 @@ const next = computed(() => props.version + 1)
   <div class="stack tight">
     <form v-if="changed" class="note stack tight" @submit.prevent="emit('keep')">
       <Field v-slot="{ id }" label="What changes, and why" :fault="faultOf(error, 'note')">
-        <input :id="id" v-model="note" type="text" size="60" maxlength="600" />
+        <el-input :id="id" v-model="note" style="--chars: 60" maxlength="600" />
       </Field>
       <Problem :error="error" :fields="['note', ...(fields ?? [])]" />
       <p class="row">
-        <button class="filled" :disabled="busy || !note.trim()">Keep it as version {{ next }}</button>
-        <button type="button" @click="emit('leave')">Leave it as it was</button>
+        <el-button :disabled="busy || !note.trim()" type="primary" native-type="submit"
+          >Keep it as version {{ next }}</el-button
+        >
+        <el-button @click="emit('leave')">Leave it as it was</el-button>
       </p>
     </form>
     <details v-if="versions.length">

@@ -8,6 +8,7 @@ import Field from '@/shared/Field.vue'
 import { dayText } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import PickPerson from './PickPerson.vue'
+import DayField from '@/shared/DayField.vue'
 
 /** From when to when one is away, and who looks after the desk. */
 const props = defineProps<{ profile: Schemas['Profile'] }>()
@@ -35,7 +36,7 @@ const set = useAction((away: boolean) =>
     <p v-if="profile.away_until" class="note">
       You are away until {{ dayText(profile.away_until)
       }}{{ profile.stand_in ? `; ${profile.stand_in.name} stands in` : '; nobody stands in' }}.
-      <button class="plain" @click="set.go(false)">I am back</button>
+      <el-button link type="primary" @click="set.go(false)">I am back</el-button>
     </p>
     <form class="row top" @submit.prevent="set.go(true)">
       <Field
@@ -43,10 +44,10 @@ const set = useAction((away: boolean) =>
         label="From"
         help="empty: from now on"
         :fault="faultOf(set.error.value, 'away_from')"
-        ><input :id="id" v-model="start" type="date"
+        ><DayField :id="id" v-model="start"
       /></Field>
       <Field v-slot="{ id }" label="Until, included" :fault="faultOf(set.error.value, 'away_until')"
-        ><input :id="id" v-model="end" type="date"
+        ><DayField :id="id" v-model="end"
       /></Field>
       <Field
         v-slot="{ id }"
@@ -55,7 +56,9 @@ const set = useAction((away: boolean) =>
         :fault="faultOf(set.error.value, 'stand_in')"
         ><PickPerson :id="id" v-model="standIn" :but="me ? [me.id] : []" label="Stands in"
       /></Field>
-      <button :disabled="set.busy.value || !end" class="low">Say that I am away</button>
+      <el-button :disabled="set.busy.value || !end" class="low" native-type="submit"
+        >Say that I am away</el-button
+      >
     </form>
     <Problem :error="set.error.value" :fields="['away_from', 'away_until', 'stand_in']" />
   </section>

@@ -9,6 +9,7 @@ import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import OpenPage from './OpenPage.vue'
+import Suggest from '@/shared/Suggest.vue'
 
 /** A fresh installation: the first person comes in by the code that was printed, and is the lead. */
 const router = useRouter()
@@ -58,23 +59,23 @@ const begin = useAction(async () => {
             label="Code"
             help="it was printed where Tallyman was started"
             :fault="faultOf(begin.error.value, 'code')"
-            ><input :id="id" v-model="code" type="text" autocomplete="off" required autofocus
+            ><el-input :id="id" v-model="code" autocomplete="off" required autofocus
           /></Field>
           <Field v-slot="{ id }" label="Your name" :fault="faultOf(begin.error.value, 'name')"
-            ><input :id="id" v-model="name" type="text" autocomplete="name" required
+            ><el-input :id="id" v-model="name" autocomplete="name" required
           /></Field>
           <Field v-slot="{ id }" label="Your mail address" :fault="faultOf(begin.error.value, 'email')"
-            ><input :id="id" v-model="email" type="email" autocomplete="username" required
+            ><el-input :id="id" v-model="email" type="email" autocomplete="username" required
           /></Field>
           <Field
             v-slot="{ id }"
             label="A password"
             help="at least 12 characters; a few words are best"
             :fault="faultOf(begin.error.value, 'password')"
-            ><input :id="id" v-model="password" type="password" autocomplete="new-password" required
+            ><el-input :id="id" v-model="password" type="password" autocomplete="new-password" required
           /></Field>
           <Field v-slot="{ id }" label="Your company" :fault="faultOf(begin.error.value, 'company')"
-            ><input :id="id" v-model="company" type="text" autocomplete="organization" required
+            ><el-input :id="id" v-model="company" autocomplete="organization" required
           /></Field>
           <div class="two">
             <Field
@@ -82,19 +83,18 @@ const begin = useAction(async () => {
               label="Currency"
               help="all sums are in it"
               :fault="faultOf(begin.error.value, 'currency')"
-              ><input :id="id" v-model="currency" type="text" maxlength="3" required
+              ><el-input :id="id" v-model="currency" maxlength="3" required
             /></Field>
             <Field
               v-slot="{ id }"
               label="Time zone"
               help="days and months end in it"
               :fault="faultOf(begin.error.value, 'zone')"
-              ><input :id="id" v-model="zone" type="text" list="zones" required
+              ><Suggest :id="id" v-model="zone" :known="zones" :chars="22" required
             /></Field>
           </div>
-          <datalist id="zones"><option v-for="one in zones" :key="one" :value="one" /></datalist>
           <Problem :error="begin.error.value" :fields="FIELDS" />
-          <p><button class="filled" :disabled="begin.busy.value">Begin</button></p>
+          <p><el-button :disabled="begin.busy.value" type="primary" native-type="submit">Begin</el-button></p>
         </form>
       </template>
     </Loaded>

@@ -24,7 +24,7 @@ const mine = useQuery({ queryKey: ['access', 'of-me'], queryFn: () => ask(api.GE
       <p v-if="mine.data.value?.givers.length">
         {{ mine.data.value.givers.join(' or ') }} can give you more.
       </p>
-      <p v-if="!asking"><button @click="asking = true">Ask for access</button></p>
+      <p v-if="!asking"><el-button @click="asking = true">Ask for access</el-button></p>
       <AskAccess v-else />
     </template>
   </section>

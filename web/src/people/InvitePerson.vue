@@ -41,17 +41,19 @@ const invite = useAction(async () => {
     </p>
     <div class="row top">
       <Field v-slot="{ id }" label="Name" :fault="faultOf(invite.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text" size="24"
+        ><el-input :id="id" v-model="name" style="--chars: 24"
       /></Field>
       <Field v-slot="{ id }" label="Mail address" :fault="faultOf(invite.error.value, 'email')"
-        ><input :id="id" v-model="email" type="email" size="30"
+        ><el-input :id="id" v-model="email" type="email" style="--chars: 30"
       /></Field>
     </div>
     <RoleAndArea v-if="giving" v-model:role="role" v-model:area="area" :error="invite.error.value" none />
     <Problem :error="invite.error.value" :fields="['name', 'email', 'role', 'area']" />
     <p class="row">
-      <button class="filled" :disabled="invite.busy.value">Send the invitation</button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="invite.busy.value" type="primary" native-type="submit"
+        >Send the invitation</el-button
+      >
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

@@ -74,10 +74,10 @@ function counted(number: number, none: string, one: string, many: string): strin
     </p>
     <Problem :error="go.error.value ?? query.error.value" />
     <p class="row">
-      <button class="filled" :disabled="go.busy.value || (needed && !heir)" @click="go.go()">
+      <el-button :disabled="go.busy.value || (needed && !heir)" type="primary" @click="go.go()">
         Deactivate
-      </button>
-      <button @click="emit('leave')">Leave it</button>
+      </el-button>
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </div>
 </template>

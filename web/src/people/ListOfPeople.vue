@@ -6,6 +6,7 @@ import { useAction } from '@/shared/action'
 import Glyph from '@/shared/Glyph.vue'
 import Problem from '@/shared/Problem.vue'
 import { goesOn } from '@/shared/useErrand'
+import FileField from '@/shared/FileField.vue'
 
 /** A list of people as CSV: looked at line by line, then brought in. */
 const emit = defineEmits<{ leave: [] }>()
@@ -48,11 +49,8 @@ const bring = useAction(async () => {
   sent.value = (await ask(api.POST('/api/v1/people/list', { body: { text: text.value } }))).id
   found.value = null
 })
-function chosen(event: Event) {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
+function chosen([file]: File[]) {
   if (file) void look.go(file)
-  input.value = ''
 }
 const states: Record<string, string> = {
   'to be invited': 'ready',
@@ -75,15 +73,8 @@ const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail addr
       <a :href="sample" download="people.csv">An empty one</a>
     </p>
     <p class="row">
-      <label class="button"
-        >Choose a file<input
-          type="file"
-          accept=".csv,text/csv"
-          class="hidden"
-          aria-label="List of people"
-          @change="chosen"
-      /></label>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <FileField words="Choose a file" label="List of people" accept=".csv,text/csv" @chosen="chosen" />
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
     <Problem :error="look.error.value ?? bring.error.value" />
     <template v-if="found">
@@ -119,9 +110,9 @@ const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail addr
         </table>
       </div>
       <p>
-        <button class="filled" :disabled="bring.busy.value || !found.new" @click="bring.go()">
+        <el-button :disabled="bring.busy.value || !found.new" type="primary" @click="bring.go()">
           Invite {{ found.new }} {{ found.new === 1 ? 'person' : 'people' }}
-        </button>
+        </el-button>
         <span v-if="found.faults" class="quiet">
           Lines that are not right stay out; mend them and send the list again.</span
         >
@@ -131,7 +122,7 @@ const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail addr
       <progress :value="done?.done ?? 0" :max="done?.total ?? 1" />
       <p class="row">
         {{ done?.done ?? 0 }} of {{ done?.total ?? 'the' }} lines; {{ done?.words || 'about to begin' }}
-        <button type="button" @click="stop.go()">Stop</button>
+        <el-button @click="stop.go()">Stop</el-button>
         <span class="quiet">It goes on when you leave this page.</span>
       </p>
     </div>

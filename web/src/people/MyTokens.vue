@@ -7,6 +7,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import TokenTable from './TokenTable.vue'
+import DayField from '@/shared/DayField.vue'
 
 /** Tokens for one's programs: made, shown once, revoked. */
 const query = useQuery({
@@ -51,7 +52,7 @@ const rows = computed(() => query.data.value?.tokens ?? [])
   <section v-if="query.data.value?.may_make || rows.length" class="stack tight">
     <div class="spread">
       <h2>Tokens for programs</h2>
-      <button v-if="query.data.value?.may_make && !making" @click="making = true">Make a token</button>
+      <el-button v-if="query.data.value?.may_make && !making" @click="making = true">Make a token</el-button>
     </div>
     <div v-if="made" class="note stack tight">
       <p>
@@ -60,34 +61,33 @@ const rows = computed(() => query.data.value?.tokens ?? [])
       </p>
       <p class="token">{{ made }}</p>
       <p class="row">
-        <button @click="copy">{{ copied ? 'Copied' : 'Copy it' }}</button>
-        <button @click="made = ''">I have kept it</button>
+        <el-button @click="copy">{{ copied ? 'Copied' : 'Copy it' }}</el-button>
+        <el-button @click="made = ''">I have kept it</el-button>
       </p>
     </div>
     <form v-if="making" class="note stack tight" @submit.prevent="make.go()">
       <div class="row top">
         <Field v-slot="{ id }" label="For which program" :fault="faultOf(make.error.value, 'name')"
-          ><input :id="id" v-model="name" type="text" size="28"
+          ><el-input :id="id" v-model="name" style="--chars: 28"
         /></Field>
         <Field
           v-slot="{ id }"
           label="Good until"
           help="at most a year"
           :fault="faultOf(make.error.value, 'ends_on')"
-          ><input :id="id" v-model="ends" type="date" :min="inDays(1)" :max="inDays(365)"
+          ><DayField :id="id" v-model="ends" :min="inDays(1)" :max="inDays(365)"
         /></Field>
       </div>
       <fieldset>
         <legend>What it may do, never more than you</legend>
         <div v-for="group in groups" :key="group.about" class="group">
           <h3>{{ group.about }}</h3>
-          <label v-for="one in group.choices" :key="one.permission"
-            ><input
-              type="checkbox"
-              :checked="scope.has(one.permission)"
-              @change="tick(one.permission, ($event.target as HTMLInputElement).checked)"
-            />
-            {{ one.words }}</label
+          <el-checkbox
+            v-for="one in group.choices"
+            :key="one.permission"
+            :model-value="scope.has(one.permission)"
+            @change="(on: unknown) => tick(one.permission, on === true)"
+            >{{ one.words }}</el-checkbox
           >
         </div>
       </fieldset>
@@ -96,8 +96,8 @@ const rows = computed(() => query.data.value?.tokens ?? [])
       </p>
       <Problem :error="make.error.value" :fields="['name', 'ends_on', 'scope']" />
       <p class="row">
-        <button class="filled" :disabled="make.busy.value">Make it</button>
-        <button type="button" @click="making = false">Leave it</button>
+        <el-button :disabled="make.busy.value" type="primary" native-type="submit">Make it</el-button>
+        <el-button @click="making = false">Leave it</el-button>
       </p>
     </form>
     <p v-if="!rows.length && !making" class="quiet">

@@ -50,10 +50,14 @@ const choose = useAction(async () => {
       </p>
       <form v-else class="stack tight" @submit.prevent="forgot.go()">
         <Field v-slot="{ id }" label="Your mail address"
-          ><input :id="id" v-model="email" type="email" autocomplete="username" required autofocus
+          ><el-input :id="id" v-model="email" type="email" autocomplete="username" required autofocus
         /></Field>
         <Problem :error="forgot.error.value" />
-        <p><button class="filled" :disabled="forgot.busy.value">Send me a link</button></p>
+        <p>
+          <el-button :disabled="forgot.busy.value" type="primary" native-type="submit"
+            >Send me a link</el-button
+          >
+        </p>
       </form>
     </template>
     <Loaded v-else :pending="query.isPending.value" :error="query.error.value">
@@ -65,10 +69,16 @@ const choose = useAction(async () => {
           :label="`For ${query.data.value?.email ?? ''}`"
           help="at least 12 characters; a few words are best"
           :fault="faultOf(choose.error.value, 'password')"
-          ><input :id="id" v-model="password" type="password" autocomplete="new-password" required autofocus
+          ><el-input
+            :id="id"
+            v-model="password"
+            type="password"
+            autocomplete="new-password"
+            required
+            autofocus
         /></Field>
         <Problem :error="choose.error.value" :fields="['password']" />
-        <p><button class="filled" :disabled="choose.busy.value">Set it</button></p>
+        <p><el-button :disabled="choose.busy.value" type="primary" native-type="submit">Set it</el-button></p>
       </form>
     </Loaded>
     <p><router-link to="/sign-in">Sign in</router-link></p>

@@ -70,21 +70,21 @@ const save = useAction(async () => {
     <HouseTabs />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <form v-if="query.data.value" class="stack" autocomplete="off" @submit.prevent="save.go()">
-        <label><input v-model="on" type="checkbox" /> People can sign in by the identity provider</label>
+        <el-checkbox v-model="on">People can sign in by the identity provider</el-checkbox>
         <div class="row top">
           <Field
             v-slot="{ id }"
             label="What the button names"
             help="“By Merrowdale sign-in”"
             :fault="faultOf(save.error.value, 'name')"
-            ><input :id="id" v-model="name" type="text" size="24"
+            ><el-input :id="id" v-model="name" style="--chars: 24"
           /></Field>
           <Field
             v-slot="{ id }"
             label="Issuer"
             help="the provider's address, as it names itself"
             :fault="faultOf(save.error.value, 'issuer')"
-            ><input :id="id" v-model="issuer" type="text" size="42" placeholder="https://…"
+            ><el-input :id="id" v-model="issuer" style="--chars: 42" placeholder="its address, with https"
           /></Field>
         </div>
         <div class="row top">
@@ -93,7 +93,7 @@ const save = useAction(async () => {
             label="Client"
             help="what the provider knows Tallyman by"
             :fault="faultOf(save.error.value, 'client_id')"
-            ><input :id="id" v-model="client" type="text" size="24"
+            ><el-input :id="id" v-model="client" style="--chars: 24"
           /></Field>
           <Field
             v-slot="{ id }"
@@ -102,7 +102,12 @@ const save = useAction(async () => {
               query.data.value.has_secret ? 'one is in the safe; left empty, it stays' : 'goes into the safe'
             "
             :fault="faultOf(save.error.value, 'secret')"
-            ><input :id="id" v-model="secret" type="password" size="28" autocomplete="new-password"
+            ><el-input
+              :id="id"
+              v-model="secret"
+              type="password"
+              style="--chars: 28"
+              autocomplete="new-password"
           /></Field>
         </div>
         <div class="row top">
@@ -111,19 +116,20 @@ const save = useAction(async () => {
             label="Role of newcomers"
             help="held for the whole company from the first sign-in"
             :fault="faultOf(save.error.value, 'role')"
-            ><select :id="id" v-model="role">
-              <option value="">none: they may hand in ideas</option>
-              <option v-for="one in roles.data.value?.roles" :key="one.id" :value="one.id">
-                {{ one.name }}
-              </option>
-            </select></Field
-          >
+            ><el-select :id="id" v-model="role" :empty-values="[undefined]"
+              ><el-option value="" label="none: they may hand in ideas" />
+              <el-option
+                v-for="one in roles.data.value?.roles"
+                :key="one.id"
+                :value="one.id"
+                :label="one.name" /></el-select
+          ></Field>
           <Field
             v-slot="{ id }"
             label="Claim with groups"
             help="its values are compared with those of our groups"
             :fault="faultOf(save.error.value, 'groups_claim')"
-            ><input :id="id" v-model="claim" type="text" size="20"
+            ><el-input :id="id" v-model="claim" style="--chars: 20"
           /></Field>
         </div>
         <p v-if="chosen && chosen.permissions.length > 2" class="note care">
@@ -131,7 +137,7 @@ const save = useAction(async () => {
         </p>
         <Problem :error="save.error.value" :fields="FIELDS" />
         <p class="row">
-          <button class="filled" :disabled="save.busy.value">Keep it</button>
+          <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
           <span v-if="kept" role="status" class="quiet"
             >Kept{{ on ? '; the provider answers under this name' : '' }}.</span
           >

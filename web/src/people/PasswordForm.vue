@@ -23,18 +23,18 @@ const change = useAction(async () => {
     <h2>Password</h2>
     <form class="row top" @submit.prevent="change.go()">
       <Field v-slot="{ id }" label="The one so far" :fault="faultOf(change.error.value, 'old')"
-        ><input :id="id" v-model="old" type="password" autocomplete="current-password"
+        ><el-input :id="id" v-model="old" type="password" autocomplete="current-password"
       /></Field>
       <Field
         v-slot="{ id }"
         label="The new one"
         help="at least 12 characters; a few words are best"
         :fault="faultOf(change.error.value, 'password')"
-        ><input :id="id" v-model="fresh" type="password" autocomplete="new-password"
+        ><el-input :id="id" v-model="fresh" type="password" autocomplete="new-password"
       /></Field>
-      <button class="low" :disabled="change.busy.value || !old || !fresh">
+      <el-button class="low" :disabled="change.busy.value || !old || !fresh" native-type="submit">
         Change it and sign out elsewhere
-      </button>
+      </el-button>
     </form>
     <Problem :error="change.error.value" :fields="['old', 'password']" />
     <p v-if="done" role="status" class="quiet">Changed; every other sign-in has ended.</p>

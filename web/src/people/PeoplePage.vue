@@ -58,10 +58,10 @@ function choose(name: string) {
       </div>
       <div class="row">
         <a class="button" href="/api/v1/people/export.csv">Export as CSV</a>
-        <button v-if="may('person.make') && may('person.change')" @click="listing = !listing">
+        <el-button v-if="may('person.make') && may('person.change')" @click="listing = !listing">
           Bring in a list
-        </button>
-        <button class="filled" @click="inviting = !inviting">Invite somebody</button>
+        </el-button>
+        <el-button type="primary" @click="inviting = !inviting">Invite somebody</el-button>
       </div>
     </div>
     <HouseTabs />
@@ -70,14 +70,13 @@ function choose(name: string) {
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <section class="stack tight">
         <div class="row">
-          <input
+          <el-input
             v-model="text"
-            type="search"
             placeholder="Name, division, role, group"
             aria-label="Find people"
-            size="32"
+            style="--chars: 32"
           />
-          <button
+          <el-button
             v-for="one in states.length > 1 ? states : []"
             :key="one.name"
             class="chip"
@@ -86,7 +85,7 @@ function choose(name: string) {
             @click="choose(one.name)"
           >
             {{ one.name }} {{ one.count }}
-          </button>
+          </el-button>
           <span class="quiet">{{ rows.length }} people{{ state ? '' : ', without those who left' }}</span>
         </div>
         <p v-if="!rows.length" class="note">Nobody fits. Take the filter away, or invite them.</p>

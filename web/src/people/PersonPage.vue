@@ -70,36 +70,37 @@ const back = useAction(() =>
             </p>
           </div>
           <div class="row">
-            <button v-if="person.state === 'invited'" :disabled="again.busy.value" @click="again.go()">
+            <el-button v-if="person.state === 'invited'" :disabled="again.busy.value" @click="again.go()">
               Send the invitation again
-            </button>
-            <button
+            </el-button>
+            <el-button
               v-if="may('access.see') && person.state === 'active' && person.id !== me?.id"
               @click="seeAs(`person:${person.id}`)"
             >
               See as {{ person.name.split(' ')[0] }}
-            </button>
-            <button
+            </el-button>
+            <el-button
               v-if="may('person.retire') && person.state !== 'left' && person.id !== me?.id"
               @click="leaving = !leaving"
             >
               Deactivate …
-            </button>
-            <button v-if="may('person.retire') && person.state === 'left'" @click="back.go()">
+            </el-button>
+            <el-button v-if="may('person.retire') && person.state === 'left'" @click="back.go()">
               Bring back
-            </button>
+            </el-button>
           </div>
         </div>
         <p v-if="person.factor">
           Signs in with a second factor.
-          <button
+          <el-button
             v-if="may('person.change') && person.id !== me?.id"
-            class="plain"
             :disabled="factor.busy.value"
+            link
+            type="primary"
             @click="factor.go()"
           >
             They lost it: take it away
-          </button>
+          </el-button>
         </p>
         <Problem :error="again.error.value ?? back.error.value ?? factor.error.value" />
         <LeavePerson v-if="leaving" :person="person.id" @done="leaving = false" @leave="leaving = false" />

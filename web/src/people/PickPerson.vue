@@ -46,9 +46,9 @@ async function invited(id: number) {
         <span class="quiet"> {{ one.state === 'invited' ? 'invited' : (one.division ?? '') }}</span>
       </ElOption>
     </ElSelect>
-    <button v-if="!plain" type="button" class="plain" @click="inviting = !inviting">
+    <el-button v-if="!plain" link type="primary" @click="inviting = !inviting">
       Invite somebody else
-    </button>
+    </el-button>
     <InvitePerson v-if="inviting" class="whole" @done="invited" @leave="inviting = false" />
   </div>
 </template>

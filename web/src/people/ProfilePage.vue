@@ -15,6 +15,7 @@ import MyTokens from './MyTokens.vue'
 import PasswordForm from './PasswordForm.vue'
 import SecondFactor from './SecondFactor.vue'
 import SignIns from './SignIns.vue'
+import Suggest from '@/shared/Suggest.vue'
 
 /** One's own profile, what one may do, and where one is signed in. */
 const query = useQuery({ queryKey: ['people', 'profile'], queryFn: () => ask(api.GET('/api/v1/profile')) })
@@ -90,36 +91,38 @@ const save = useAction(async () => {
         <form class="stack tight" @submit.prevent="save.go()">
           <div class="row top">
             <Field v-slot="{ id }" label="Name" :fault="faultOf(save.error.value, 'name')"
-              ><input :id="id" v-model="name" type="text" size="26" autocomplete="name"
+              ><el-input :id="id" v-model="name" style="--chars: 26" autocomplete="name"
             /></Field>
             <Field
               v-slot="{ id }"
               label="Time zone"
               help="times are shown in it"
               :fault="faultOf(save.error.value, 'zone')"
-              ><input :id="id" v-model="zone" type="text" list="zones" size="24"
+              ><Suggest :id="id" v-model="zone" :known="zones" :chars="24"
             /></Field>
             <Field v-slot="{ id }" label="Numbers and dates as" :fault="faultOf(save.error.value, 'locale')"
-              ><select :id="id" v-model="locale">
-                <option v-for="one in profile.locales" :key="one.value" :value="one.value">
-                  {{ one.words }}
-                </option>
-              </select></Field
-            >
+              ><el-select :id="id" v-model="locale"
+                ><el-option
+                  v-for="one in profile.locales"
+                  :key="one.value"
+                  :value="one.value"
+                  :label="one.words" /></el-select
+            ></Field>
           </div>
-          <datalist id="zones"><option v-for="one in zones" :key="one" :value="one" /></datalist>
           <h2>By mail</h2>
           <p v-for="one in profile.mail" :key="one.kind" class="row">
-            <select v-model="mail[one.kind]" :aria-label="`By mail ${one.words}`">
-              <option value="at once">at once</option>
-              <option value="daily">once a day</option>
-              <option value="none">never</option>
-            </select>
+            <el-select v-model="mail[one.kind]" :aria-label="`By mail ${one.words}`"
+              ><el-option value="at once" label="at once" />
+              <el-option value="daily" label="once a day" />
+              <el-option value="none" label="never"
+            /></el-select>
             <span>{{ one.words }}</span>
           </p>
           <Problem :error="save.error.value" :fields="['name', 'zone', 'locale']" />
           <p class="row">
-            <button class="filled" :disabled="save.busy.value">Keep the profile</button>
+            <el-button :disabled="save.busy.value" type="primary" native-type="submit"
+              >Keep the profile</el-button
+            >
             <span v-if="kept" role="status" class="quiet">Kept.</span>
           </p>
         </form>

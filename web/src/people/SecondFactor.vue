@@ -53,7 +53,7 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
       </ul>
       <p class="row">
         <a class="button" :href="saved" download="tallyman-recovery-codes.txt">Save them as a file</a>
-        <button @click="haveKept">I have kept them</button>
+        <el-button @click="haveKept">I have kept them</el-button>
       </p>
     </div>
     <template v-if="factor.on_since">
@@ -62,8 +62,8 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
         <template v-if="asked">The role {{ asked }} asks for it.</template>
       </p>
       <p v-if="!wanted" class="row">
-        <button @click="wanted = 'codes'">New recovery codes</button>
-        <button v-if="!asked" @click="wanted = 'off'">Turn it off</button>
+        <el-button @click="wanted = 'codes'">New recovery codes</el-button>
+        <el-button v-if="!asked" @click="wanted = 'off'">Turn it off</el-button>
       </p>
       <form v-else class="note row top" @submit.prevent="prove.go()">
         <Field
@@ -71,12 +71,12 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
           :label="wanted === 'codes' ? 'A code, for new recovery codes' : 'A code, to turn it off'"
           help="from your app, or a recovery code"
           :fault="faultOf(prove.error.value, 'code')"
-          ><input :id="id" v-model="code" type="text" autocomplete="one-time-code" required
+          ><el-input :id="id" v-model="code" autocomplete="one-time-code" required
         /></Field>
-        <button class="filled low" :disabled="prove.busy.value">
-          {{ wanted === 'codes' ? 'Make new ones' : 'Turn it off' }}
-        </button>
-        <button type="button" class="low" @click="wanted = null">Leave it</button>
+        <el-button class="low" :disabled="prove.busy.value" type="primary" native-type="submit"
+          >{{ wanted === 'codes' ? 'Make new ones' : 'Turn it off' }}
+        </el-button>
+        <el-button class="low" @click="wanted = null">Leave it</el-button>
       </form>
       <Problem :error="prove.error.value" :fields="['code']" />
     </template>
@@ -86,7 +86,9 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
         <b v-if="asked">The role {{ asked }} asks for it.</b>
       </p>
       <p>
-        <button :class="{ filled: asked }" :disabled="begin.busy.value" @click="begin.go()">Set it up</button>
+        <el-button :disabled="begin.busy.value" :type="asked ? 'primary' : undefined" @click="begin.go()"
+          >Set it up</el-button
+        >
       </p>
       <Problem :error="begin.error.value" />
     </template>
@@ -96,12 +98,12 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
         <p>1. Scan the picture with an app for codes by time, or type this into it:</p>
         <p class="secret">{{ enrolment.secret.match(/.{1,4}/g)?.join(' ') }}</p>
         <Field v-slot="{ id }" label="2. The code that it shows" :fault="faultOf(confirm.error.value, 'code')"
-          ><input :id="id" v-model="code" type="text" autocomplete="one-time-code" required
+          ><el-input :id="id" v-model="code" autocomplete="one-time-code" required
         /></Field>
         <Problem :error="confirm.error.value" :fields="['code']" />
         <p class="row">
-          <button class="filled" :disabled="confirm.busy.value">Turn it on</button>
-          <button type="button" @click="enrolment = null">Leave it</button>
+          <el-button :disabled="confirm.busy.value" type="primary" native-type="submit">Turn it on</el-button>
+          <el-button @click="enrolment = null">Leave it</el-button>
         </p>
       </div>
     </form>

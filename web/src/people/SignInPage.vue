@@ -63,14 +63,14 @@ function again() {
     <p v-if="outsideFault" class="note bad" role="alert">{{ outsideFault }}</p>
     <form v-if="!step" class="stack" @submit.prevent="enter.go()">
       <Field v-slot="{ id }" label="Mail address">
-        <input :id="id" v-model="email" type="email" autocomplete="username" required autofocus />
+        <el-input :id="id" v-model="email" type="email" autocomplete="username" required autofocus />
       </Field>
       <Field v-slot="{ id }" label="Password">
-        <input :id="id" v-model="password" type="password" autocomplete="current-password" required />
+        <el-input :id="id" v-model="password" type="password" autocomplete="current-password" required />
       </Field>
       <Problem :error="enter.error.value ?? prove.error.value" />
       <p class="row">
-        <button class="filled" :disabled="enter.busy.value">Sign in</button>
+        <el-button :disabled="enter.busy.value" type="primary" native-type="submit">Sign in</el-button>
         <a
           v-if="entrance.data.value?.outside"
           class="button"
@@ -86,12 +86,12 @@ function again() {
         help="without the app at hand, one of your recovery codes"
         :fault="faultOf(prove.error.value, 'code')"
       >
-        <input :id="id" v-model="code" type="text" autocomplete="one-time-code" required autofocus />
+        <el-input :id="id" v-model="code" autocomplete="one-time-code" required autofocus />
       </Field>
       <Problem :error="prove.error.value" :fields="['code']" />
       <p class="row">
-        <button class="filled" :disabled="prove.busy.value">Go on</button>
-        <button type="button" @click="again">From the start</button>
+        <el-button :disabled="prove.busy.value" type="primary" native-type="submit">Go on</el-button>
+        <el-button @click="again">From the start</el-button>
       </p>
     </form>
     <p v-if="route.query.to" class="quiet">You will then be taken to the page you asked for.</p>

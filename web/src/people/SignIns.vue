@@ -16,7 +16,7 @@ const others = useAction(() => ask(api.DELETE('/api/v1/profile/sessions')))
   <section class="stack tight">
     <div class="spread">
       <h2>Where I am signed in</h2>
-      <button v-if="sessions.length > 1" @click="others.go()">Sign out everywhere else</button>
+      <el-button v-if="sessions.length > 1" @click="others.go()">Sign out everywhere else</el-button>
     </div>
     <table class="ledger">
       <tbody>
@@ -27,7 +27,9 @@ const others = useAction(() => ask(api.DELETE('/api/v1/profile/sessions')))
           </td>
           <td class="num">used <When :at="one.seen_at" /></td>
           <td class="num">
-            <button v-if="!one.this" class="plain" @click="end.go(one.handle)">Sign out there</button>
+            <el-button v-if="!one.this" link type="primary" @click="end.go(one.handle)"
+              >Sign out there</el-button
+            >
           </td>
         </tr>
       </tbody>

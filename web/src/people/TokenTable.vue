@@ -45,14 +45,15 @@ const WORDS: Record<string, string> = {
           <template v-else>never</template>
         </td>
         <td class="num">
-          <button
+          <el-button
             v-if="one.may_revoke"
-            class="plain"
             :disabled="revoke.busy.value"
+            link
+            type="primary"
             @click="revoke.go(one.id)"
           >
             Revoke
-          </button>
+          </el-button>
         </td>
       </tr>
     </tbody>

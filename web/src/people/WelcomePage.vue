@@ -9,6 +9,7 @@ import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import OpenPage from './OpenPage.vue'
 import Problem from '@/shared/Problem.vue'
+import Suggest from '@/shared/Suggest.vue'
 
 /** Where the link of an invitation leads: name, password, zone, and in. */
 const route = useRoute()
@@ -55,25 +56,26 @@ const accept = useAction(async () => {
             v-slot="{ id }"
             label="Your name, as others see it"
             :fault="faultOf(accept.error.value, 'name')"
-            ><input :id="id" v-model="name" type="text" autocomplete="name" required
+            ><el-input :id="id" v-model="name" autocomplete="name" required
           /></Field>
           <Field
             v-slot="{ id }"
             label="A password"
             help="at least 12 characters; a few words are best"
             :fault="faultOf(accept.error.value, 'password')"
-            ><input :id="id" v-model="password" type="password" autocomplete="new-password" required
+            ><el-input :id="id" v-model="password" type="password" autocomplete="new-password" required
           /></Field>
           <Field
             v-slot="{ id }"
             label="Your time zone"
             help="times are shown in it"
             :fault="faultOf(accept.error.value, 'zone')"
-            ><input :id="id" v-model="zone" type="text" list="zones" required
+            ><Suggest :id="id" v-model="zone" :known="zones" :chars="22" required
           /></Field>
-          <datalist id="zones"><option v-for="one in zones" :key="one" :value="one" /></datalist>
           <Problem :error="accept.error.value" :fields="['name', 'password', 'zone']" />
-          <p><button class="filled" :disabled="accept.busy.value">Come in</button></p>
+          <p>
+            <el-button :disabled="accept.busy.value" type="primary" native-type="submit">Come in</el-button>
+          </p>
         </form>
       </template>
     </Loaded>

@@ -67,14 +67,14 @@ function why(row: (typeof rows.value)[number]): string {
       <BackIdea v-if="first" :idea="first.id" :title="first.title" />
     </div>
     <nav class="tabs" aria-label="Views">
-      <button
+      <el-button
         v-for="(words, key) in views"
         :key="key"
         :class="{ on: view === key }"
         @click="router.replace({ query: { view: key } })"
       >
         {{ words }}
-      </button>
+      </el-button>
     </nav>
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
       <template #empty>

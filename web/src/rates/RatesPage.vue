@@ -11,6 +11,8 @@ import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import UnusualCounts from '@/tally/UnusualCounts.vue'
+import DayField from '@/shared/DayField.vue'
+import Suggest from '@/shared/Suggest.vue'
 
 /** Dated rates: what is in force, what was before, what waits for approval. */
 type Rate = Schemas['RateRow']
@@ -111,8 +113,8 @@ const about = (rate: Rate): string =>
               <td class="num">from <When :at="rate.since" /></td>
               <td class="num">
                 <span v-if="rate.may_approve" class="row">
-                  <button class="filled" @click="settle.go(rate.id, true)">Approve</button>
-                  <button @click="settle.go(rate.id, false)">Refuse</button>
+                  <el-button type="primary" @click="settle.go(rate.id, true)">Approve</el-button>
+                  <el-button @click="settle.go(rate.id, false)">Refuse</el-button>
                 </span>
                 <span v-else class="quiet">somebody else who may approve rates decides</span>
               </td>
@@ -124,7 +126,7 @@ const about = (rate: Rate): string =>
       <section>
         <div class="spread">
           <h2>Cost tables</h2>
-          <label><input v-model="older" type="checkbox" /> with rows that were before</label>
+          <el-checkbox v-model="older">with rows that were before</el-checkbox>
         </div>
         <p v-if="lacking.length" class="note">
           Cases cannot be reckoned whole without a rate for: {{ lacking.map((one) => one.name).join('; ') }}.
@@ -172,9 +174,9 @@ const about = (rate: Rate): string =>
         <h2>Propose a new rate</h2>
         <div class="row top">
           <Field v-slot="{ id }" label="Rate">
-            <select :id="id" v-model="form.kind">
-              <option v-for="one in kinds" :key="one.kind" :value="one.kind">{{ one.name }}</option>
-            </select>
+            <el-select :id="id" v-model="form.kind"
+              ><el-option v-for="one in kinds" :key="one.kind" :value="one.kind" :label="one.name"
+            /></el-select>
           </Field>
           <Field
             v-if="kind?.by"
@@ -183,29 +185,28 @@ const about = (rate: Rate): string =>
             :help="kind.needs_by ? 'which one' : 'empty: for all'"
             :fault="faultOf(propose.error.value, 'what')"
           >
-            <input :id="id" v-model="form.what" size="16" maxlength="60" :list="`${id}-known`" />
-            <datalist :id="`${id}-known`"><option v-for="one in named" :key="one" :value="one" /></datalist>
+            <Suggest :id="id" v-model="form.what" :chars="16" :maxlength="60" :known="named" />
           </Field>
           <Field v-if="kind?.divided" v-slot="{ id }" label="Division">
-            <select :id="id" v-model="form.division_id">
-              <option :value="0">all</option>
-              <option v-for="one in divisions.data.value ?? []" :key="one.id" :value="one.id">
-                {{ one.name }}
-              </option>
-            </select>
+            <el-select :id="id" v-model="form.division_id"
+              ><el-option :value="0" label="all" />
+              <el-option
+                v-for="one in divisions.data.value ?? []"
+                :key="one.id"
+                :value="one.id"
+                :label="one.name"
+            /></el-select>
           </Field>
           <Field v-slot="{ id }" label="Value" :help="unit" :fault="faultOf(propose.error.value, 'value')"
-            ><input :id="id" v-model="form.value" size="9"
+            ><el-input :id="id" v-model="form.value" style="--chars: 9"
           /></Field>
-          <Field v-slot="{ id }" label="In force from"
-            ><input :id="id" v-model="form.since" type="date"
-          /></Field>
+          <Field v-slot="{ id }" label="In force from"><DayField :id="id" v-model="form.since" /></Field>
           <Field v-slot="{ id }" label="Where it comes from" :fault="faultOf(propose.error.value, 'source')"
-            ><input :id="id" v-model="form.source" size="28"
+            ><el-input :id="id" v-model="form.source" style="--chars: 28"
           /></Field>
         </div>
         <Problem :error="propose.error.value" :fields="['value', 'source', 'what']" />
-        <p><button :disabled="propose.busy.value">Propose it</button></p>
+        <p><el-button :disabled="propose.busy.value" native-type="submit">Propose it</el-button></p>
       </form>
       <UnusualCounts v-if="may('value.see')" />
     </Loaded>

@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import WholeField from '@/shared/WholeField.vue'
 
 /** A new host with its seats; its one-time code is handed up to be shown once. */
 const emit = defineEmits<{ done: [made: { host: string; code: string; until: string }]; leave: [] }>()
@@ -21,16 +22,18 @@ const add = useAction(async () => {
     <h2>Add a host</h2>
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the host" :fault="faultOf(add.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text" autofocus
+        ><el-input :id="id" v-model="name" autofocus
       /></Field>
       <Field v-slot="{ id }" label="Seats" :fault="faultOf(add.error.value, 'seats')"
-        ><input :id="id" v-model.number="seats" type="number" style="width: 80px"
+        ><WholeField :id="id" v-model="seats"
       /></Field>
     </div>
     <Problem :error="add.error.value" :fields="['name', 'seats']" />
     <p class="row">
-      <button class="filled" :disabled="add.busy.value">Add it and show the code</button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="add.busy.value" type="primary" native-type="submit"
+        >Add it and show the code</el-button
+      >
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

@@ -6,6 +6,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import TimeField from '@/shared/TimeField.vue'
 
 /** The hours within which a host works; outside of them its robots take no new run. */
 const props = defineProps<{ host: Schemas['Host'] }>()
@@ -29,24 +30,22 @@ const save = useAction(async () => {
 <template>
   <form class="note stack tight" @submit.prevent="save.go()">
     <h3>When {{ host.name }} works</h3>
-    <label
-      ><input v-model="bound" type="checkbox" /> only within hours; runs that are on go on to their end</label
-    >
+    <el-checkbox v-model="bound">only within hours; runs that are on go on to their end</el-checkbox>
     <div v-if="bound" class="row top">
       <Field v-slot="{ id }" label="From" :fault="faultOf(save.error.value, 'from')"
-        ><input :id="id" v-model="from" type="time"
+        ><TimeField :id="id" v-model="from"
       /></Field>
       <Field v-slot="{ id }" label="To" :fault="faultOf(save.error.value, 'to')"
-        ><input :id="id" v-model="to" type="time"
+        ><TimeField :id="id" v-model="to"
       /></Field>
       <Field v-slot="{ id }" label="Zone" :fault="faultOf(save.error.value, 'zone')"
-        ><input :id="id" v-model="place" type="text" size="20"
+        ><el-input :id="id" v-model="place" style="--chars: 20"
       /></Field>
     </div>
     <Problem :error="save.error.value" :fields="['from', 'to', 'zone']" />
     <p class="row">
-      <button class="filled" :disabled="save.busy.value">Keep it</button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

@@ -49,12 +49,12 @@ const seen = useSeen(() => props.robot?.version, save.error)
         v-slot="{ id }"
         label="Name of the robot"
         :fault="faultOf(save.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text" autofocus
+        ><el-input :id="id" v-model="name" autofocus
       /></Field>
       <Field v-if="!robot" v-slot="{ id }" label="On host" :fault="faultOf(save.error.value, 'host')">
-        <select :id="id" v-model="host">
-          <option v-for="one in hosts" :key="one.id" :value="one.id">{{ one.name }}</option>
-        </select>
+        <el-select :id="id" v-model="host"
+          ><el-option v-for="one in hosts" :key="one.id" :value="one.id" :label="one.name"
+        /></el-select>
       </Field>
       <Field
         v-slot="{ id }"
@@ -62,7 +62,7 @@ const seen = useSeen(() => props.robot?.version, save.error)
         help="separated by commas"
         :fault="faultOf(save.error.value, 'tags')"
       >
-        <input :id="id" v-model="tags" type="text" size="28" placeholder="spreadsheets, letters" />
+        <el-input :id="id" v-model="tags" style="--chars: 28" placeholder="spreadsheets, letters" />
       </Field>
       <Field
         v-slot="{ id }"
@@ -70,21 +70,23 @@ const seen = useSeen(() => props.robot?.version, save.error)
         help="empty: the runner's own account"
         :fault="faultOf(save.error.value, 'account')"
       >
-        <input :id="id" v-model="account" type="text" size="14" />
+        <el-input :id="id" v-model="account" style="--chars: 14" />
       </Field>
     </div>
     <fieldset>
       <legend class="quiet">Allowed in, and in all areas below</legend>
-      <label v-for="area in props.areas" :key="area.id" class="area"
-        ><input v-model="areas" type="checkbox" :value="area.id" /> {{ area.name }}</label
-      >
+      <el-checkbox-group v-model="areas">
+        <el-checkbox v-for="area in props.areas" :key="area.id" class="area" :value="area.id">{{
+          area.name
+        }}</el-checkbox>
+      </el-checkbox-group>
     </fieldset>
     <Problem :error="save.error.value" :fields="['name', 'host', 'tags', 'account']" />
     <p class="row">
-      <button class="filled" :disabled="save.busy.value || (!robot && !host)">
-        {{ robot ? 'Keep the changes' : 'Add it' }}
-      </button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="save.busy.value || (!robot && !host)" type="primary" native-type="submit"
+        >{{ robot ? 'Keep the changes' : 'Add it' }}
+      </el-button>
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

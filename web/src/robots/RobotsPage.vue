@@ -73,9 +73,9 @@ const fact = (host: Schemas['Host']): string => {
         </p>
       </div>
       <div v-if="may('robot.change')" class="row">
-        <button @click="adding = 'area'">Add an area</button>
-        <button @click="adding = 'robot'">Add a robot</button>
-        <button class="filled" @click="adding = 'host'">Add a host</button>
+        <el-button @click="adding = 'area'">Add an area</el-button>
+        <el-button @click="adding = 'robot'">Add a robot</el-button>
+        <el-button type="primary" @click="adding = 'host'">Add a host</el-button>
       </div>
     </div>
     <section v-if="code" class="note stack tight" role="status">
@@ -84,7 +84,7 @@ const fact = (host: Schemas['Host']): string => {
         On the host, run
       </p>
       <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
-      <p><button @click="code = null">I have it</button></p>
+      <p><el-button @click="code = null">I have it</el-button></p>
     </section>
     <AddHost v-if="adding === 'host'" @done="shown" @leave="adding = null" />
     <AddArea v-if="adding === 'area' && data" :areas="data.areas" @leave="adding = null" />
@@ -146,26 +146,28 @@ const fact = (host: Schemas['Host']): string => {
                 <td class="num">
                   {{ host.seats_used }} of {{ host.seats }}
                   <template v-if="may('robot.change')">
-                    <button
-                      class="plain"
+                    <el-button
                       :aria-label="`One seat fewer for ${host.name}`"
                       :disabled="host.seats === 0"
+                      link
+                      type="primary"
                       @click="seats.go(host.id, host.seats - 1)"
                     >
                       −
-                    </button>
-                    <button
-                      class="plain"
+                    </el-button>
+                    <el-button
                       :aria-label="`One seat more for ${host.name}`"
+                      link
+                      type="primary"
                       @click="seats.go(host.id, host.seats + 1)"
                     >
                       +
-                    </button>
+                    </el-button>
                   </template>
                 </td>
                 <td v-if="may('robot.change')" class="num">
-                  <button class="plain" @click="hoursOf = host">Hours</button>
-                  <button class="plain" @click="renew.go(host)">New code</button>
+                  <el-button link type="primary" @click="hoursOf = host">Hours</el-button>
+                  <el-button link type="primary" @click="renew.go(host)">New code</el-button>
                 </td>
               </tr>
             </tbody>
@@ -215,7 +217,7 @@ const fact = (host: Schemas['Host']): string => {
                     <span v-if="!robot.areas.length" class="care">nowhere, so it gets no work</span>
                   </td>
                   <td v-if="may('robot.change')" class="num">
-                    <button class="plain" @click="changing = robot">Change</button>
+                    <el-button link type="primary" @click="changing = robot">Change</el-button>
                   </td>
                 </tr>
                 <tr v-if="changing?.id === robot.id">

@@ -32,7 +32,9 @@ const save = useAction(async () => {
     {{ run.fix.person }} corrected the count to {{ Number(run.fix.units) }} units,
     {{ Number(run.fix.handed_back) }} handed back: “{{ run.fix.why }}”
   </p>
-  <p v-if="!open && run.may.correct" class="above"><button @click="open = true">Correct the count</button></p>
+  <p v-if="!open && run.may.correct" class="above">
+    <el-button @click="open = true">Correct the count</el-button>
+  </p>
   <form v-if="open" class="note stack tight above" @submit.prevent="save.go()">
     <h3>Correct the count</h3>
     <p>
@@ -41,19 +43,19 @@ const save = useAction(async () => {
     </p>
     <div class="row top">
       <Field v-slot="{ id }" label="Units it counts" :fault="faultOf(save.error.value, 'units')"
-        ><input :id="id" v-model="units" type="text" inputmode="decimal" size="8"
+        ><el-input :id="id" v-model="units" inputmode="decimal" style="--chars: 8"
       /></Field>
       <Field v-slot="{ id }" label="of them handed back" :fault="faultOf(save.error.value, 'handed_back')"
-        ><input :id="id" v-model="back" type="text" inputmode="decimal" size="8"
+        ><el-input :id="id" v-model="back" inputmode="decimal" style="--chars: 8"
       /></Field>
       <Field v-slot="{ id }" label="Why" :fault="faultOf(save.error.value, 'why')"
-        ><input :id="id" v-model="why" type="text" size="40"
+        ><el-input :id="id" v-model="why" style="--chars: 40"
       /></Field>
     </div>
     <Problem :error="save.error.value" :fields="['units', 'handed_back', 'why']" />
     <p class="row">
-      <button class="filled" :disabled="save.busy.value">Correct it</button>
-      <button type="button" @click="open = false">Leave it</button>
+      <el-button :disabled="save.busy.value" type="primary" native-type="submit">Correct it</el-button>
+      <el-button @click="open = false">Leave it</el-button>
     </p>
   </form>
 </template>

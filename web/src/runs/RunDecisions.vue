@@ -29,8 +29,8 @@ const counted = (counts: Record<string, string>) =>
       >. After so long a person says whether that is to be believed.
     </p>
     <p v-if="run.may.decide_late" class="row">
-      <button :disabled="late.busy.value" @click="late.go(true)">It counts</button>
-      <button :disabled="late.busy.value" @click="late.go(false)">It does not count</button>
+      <el-button :disabled="late.busy.value" @click="late.go(true)">It counts</el-button>
+      <el-button :disabled="late.busy.value" @click="late.go(false)">It does not count</el-button>
     </p>
     <p v-else class="quiet">Who may change runs here decides.</p>
     <Problem :error="late.error.value" />
@@ -44,7 +44,7 @@ const counted = (counts: Record<string, string>) =>
       something else below.
     </p>
     <p v-if="run.may.say_right" class="row">
-      <button :disabled="right.busy.value" @click="right.go()">It is right, post it</button>
+      <el-button :disabled="right.busy.value" @click="right.go()">It is right, post it</el-button>
     </p>
     <p v-else class="quiet">Who may correct the tally decides.</p>
     <Problem :error="right.error.value" />

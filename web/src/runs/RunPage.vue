@@ -121,27 +121,27 @@ const tables = computed(() => [
         </div>
         <div class="row">
           <router-link :to="`/workshop/routines/${run.routine_id}`" class="button">The routine</router-link>
-          <button v-if="run.may.go_on" class="filled" :disabled="goOn.busy.value" @click="goOn.go()">
+          <el-button v-if="run.may.go_on" :disabled="goOn.busy.value" type="primary" @click="goOn.go()">
             Continue it
-          </button>
-          <button
+          </el-button>
+          <el-button
             v-if="run.may.pause || run.may.why_no_pause"
             :disabled="!run.may.pause || pause.busy.value"
             :title="run.may.why_no_pause || undefined"
             @click="pause.go()"
           >
             Pause it
-          </button>
+          </el-button>
           <template v-if="run.may.cancel && !run.cancel_at">
-            <button v-if="!cancelling" class="bad" @click="cancelling = true">Cancel the run</button>
-            <button
+            <el-button v-if="!cancelling" type="danger" @click="cancelling = true">Cancel the run</el-button>
+            <el-button
               v-else
-              class="bad"
               :disabled="cancel.busy.value"
+              type="danger"
               @click="cancel.go().then(() => (cancelling = false))"
             >
               Yes, cancel it
-            </button>
+            </el-button>
           </template>
         </div>
       </div>

@@ -58,7 +58,7 @@ const tone = (name: string): string =>
       <router-link to="/workshop" class="button filled">Start a routine</router-link>
     </div>
     <div class="row">
-      <button
+      <el-button
         v-for="view in views"
         :key="view.words"
         class="chip"
@@ -66,17 +66,17 @@ const tone = (name: string): string =>
         @click="set({ state: view.value })"
       >
         {{ view.words }}
-      </button>
-      <button v-if="routine" class="chip on" @click="set({ routine: undefined })">
+      </el-button>
+      <el-button v-if="routine" class="chip on" @click="set({ routine: undefined })">
         Only {{ rows[0]?.routine ?? 'one routine' }} ✕
-      </button>
+      </el-button>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
       <template #empty>
         No run is {{ state ?? 'here' }}.
-        <button v-if="state || routine" class="plain" @click="router.replace({ query: {} })">
+        <el-button v-if="state || routine" link type="primary" @click="router.replace({ query: {} })">
           Show all runs
-        </button>
+        </el-button>
         <router-link v-else to="/workshop">Set up a routine and start it.</router-link>
       </template>
       <table class="ledger">
@@ -112,7 +112,9 @@ const tone = (name: string): string =>
         </tbody>
       </table>
       <p v-if="query.hasNextPage.value">
-        <button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">Show more</button>
+        <el-button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()"
+          >Show more</el-button
+        >
       </p>
     </Loaded>
     <MarginNotes>

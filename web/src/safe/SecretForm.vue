@@ -8,6 +8,7 @@ import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import DayField from '@/shared/DayField.vue'
 
 /** Puts a secret in, or another value for one; the value cannot be read afterwards. */
 const props = defineProps<{ kinds?: Schemas['KindOut'][]; secret?: Schemas['SecretRow'] }>()
@@ -54,21 +55,21 @@ const seen = useSeen(() => props.secret?.version, save.error)
         label="Name"
         help="as package.toml names it"
         :fault="faultOf(save.error.value, 'name')"
-        ><input :id="id" v-model="name" type="text" size="24" placeholder="billing-login"
+        ><el-input :id="id" v-model="name" style="--chars: 24" placeholder="billing-login"
       /></Field>
       <Field v-slot="{ id }" label="What it is" :fault="faultOf(save.error.value, 'kind')"
-        ><select :id="id" v-model="kind">
-          <option v-for="one in kinds" :key="one.kind" :value="one.kind">{{ one.words }}</option>
-        </select></Field
-      >
+        ><el-select :id="id" v-model="kind"
+          ><el-option v-for="one in kinds" :key="one.kind" :value="one.kind" :label="one.words" /></el-select
+      ></Field>
       <Field v-slot="{ id }" label="Usable in" :fault="faultOf(save.error.value, 'area')"
-        ><select :id="id" v-model="area">
-          <option value="" :disabled="!everywhere">the whole company</option>
-          <option v-for="one in areas.data.value?.areas" :key="one.id" :value="one.id">
-            {{ one.name }} and below
-          </option>
-        </select></Field
-      >
+        ><el-select :id="id" v-model="area" :empty-values="[undefined]"
+          ><el-option value="" :disabled="!everywhere" label="the whole company" />
+          <el-option
+            v-for="one in areas.data.value?.areas"
+            :key="one.id"
+            :value="one.id"
+            :label="`${one.name} and below`" /></el-select
+      ></Field>
     </div>
     <div class="row top">
       <Field
@@ -76,25 +77,25 @@ const seen = useSeen(() => props.secret?.version, save.error)
         :label="secret ? 'Another value' : 'Value'"
         :help="secret ? 'left empty, the one there is stays' : 'nobody can read it afterwards'"
         :fault="faultOf(save.error.value, 'value')"
-        ><input :id="id" v-model="value" type="password" size="28" autocomplete="new-password"
+        ><el-input :id="id" v-model="value" type="password" style="--chars: 28" autocomplete="new-password"
       /></Field>
       <Field
         v-slot="{ id }"
         label="Good until"
         help="may stay open"
         :fault="faultOf(save.error.value, 'expires_on')"
-        ><input :id="id" v-model="expires" type="date"
+        ><DayField :id="id" v-model="expires"
       /></Field>
       <Field v-slot="{ id }" label="What it is for" :fault="faultOf(save.error.value, 'about')"
-        ><input :id="id" v-model="about" type="text" size="32"
+        ><el-input :id="id" v-model="about" style="--chars: 32"
       /></Field>
     </div>
     <Problem :error="save.error.value" :fields="['name', 'kind', 'area', 'value', 'expires_on', 'about']" />
     <p class="row">
-      <button class="filled" :disabled="save.busy.value || (!secret && !value)">
-        {{ secret ? 'Keep it' : 'Put it in' }}
-      </button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button :disabled="save.busy.value || (!secret && !value)" type="primary" native-type="submit"
+        >{{ secret ? 'Keep it' : 'Put it in' }}
+      </el-button>
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

@@ -63,8 +63,10 @@ const retire = useAction(async () => {
     </template>
     <Problem :error="query.error.value ?? retire.error.value" />
     <p v-if="secret.of_people" class="row">
-      <button v-if="secret.may_change && !changing" @click="changing = true">Put in another value</button>
-      <button v-if="secret.may_retire" class="plain" @click="asking = true">Take it out</button>
+      <el-button v-if="secret.may_change && !changing" @click="changing = true"
+        >Put in another value</el-button
+      >
+      <el-button v-if="secret.may_retire" link type="primary" @click="asking = true">Take it out</el-button>
     </p>
     <History subject="secret" :number="secret.id" about="safe" />
     <Confirm

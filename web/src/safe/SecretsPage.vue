@@ -31,7 +31,7 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
         <h1>House rules</h1>
         <p class="lead">Secrets: used by robots and settings, shown to nobody.</p>
       </div>
-      <button v-if="safe?.may_make" class="filled" @click="making = !making">Put one in</button>
+      <el-button v-if="safe?.may_make" type="primary" @click="making = !making">Put one in</el-button>
     </div>
     <HouseTabs />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
@@ -55,9 +55,9 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
             <template v-for="one in safe.secrets" :key="one.id">
               <tr :class="{ open: open === one.id }">
                 <td>
-                  <button class="plain" :aria-expanded="open === one.id" @click="choose(one.id)">
-                    {{ one.name }}
-                  </button>
+                  <el-button :aria-expanded="open === one.id" link type="primary" @click="choose(one.id)"
+                    >{{ one.name }}
+                  </el-button>
                   <div class="quiet">
                     {{ one.of_people ? one.about || one.kind_words : 'changed where its settings are' }}
                   </div>

@@ -81,10 +81,15 @@ onBeforeUnmount(() => {
         {{ picture.title }}<template v-if="picture.kind !== 'field'">, {{ picture.unit }}</template>
       </h2>
       <span class="tools">
-        <button class="plain" @click="table = !table">{{ table ? 'Picture' : 'Table' }}</button>
-        <button v-for="kind in ['png', 'svg', 'csv'] as const" :key="kind" class="plain" @click="save(kind)">
-          {{ kind.toUpperCase() }}
-        </button>
+        <el-button link type="primary" @click="table = !table">{{ table ? 'Picture' : 'Table' }}</el-button>
+        <el-button
+          v-for="kind in ['png', 'svg', 'csv'] as const"
+          :key="kind"
+          link
+          type="primary"
+          @click="save(kind)"
+          >{{ kind.toUpperCase() }}
+        </el-button>
       </span>
     </figcaption>
     <div

@@ -12,8 +12,8 @@ const emit = defineEmits<{ yes: [] }>()
     <div class="stack tight"><slot /></div>
     <template #footer>
       <div class="row end">
-        <button @click="open = false">Not now</button>
-        <button class="filled" :disabled="busy" @click="emit('yes')">{{ action }}</button>
+        <el-button @click="open = false">Not now</el-button>
+        <el-button :disabled="busy" type="primary" @click="emit('yes')">{{ action }}</el-button>
       </div>
     </template>
   </ElDialog>

@@ -26,14 +26,14 @@ watch(key, (now) => {
 
 <template>
   <aside ref="place" :class="{ away }" aria-label="Margin">
-    <button v-if="!below" class="plain fold" :aria-expanded="!away" @click="fold">
-      {{ away ? '‹ Margin' : 'Put away ›' }}
-    </button>
+    <el-button v-if="!below" class="fold" :aria-expanded="!away" link type="primary" @click="fold"
+      >{{ away ? '‹ Margin' : 'Put away ›' }}
+    </el-button>
     <div v-show="!away" class="content">
       <section v-if="working" class="stack tight">
         <p class="spread">
           <span class="quiet">Working</span>
-          <button class="plain" @click="select(null)">Close</button>
+          <el-button link type="primary" @click="select(null)">Close</el-button>
         </p>
         <WorkingView :working="working" />
       </section>

@@ -38,7 +38,7 @@ const some = computed(() => (problem.value?.faults.length ?? 0) > 0)
       <p>{{ problem?.message ?? String(error) }}</p>
       <p v-if="problem?.mend" class="quiet">{{ problem.mend }}</p>
       <template v-if="lacking">
-        <p v-if="!asking"><button type="button" @click="asking = true">Ask for it</button></p>
+        <p v-if="!asking"><el-button @click="asking = true">Ask for it</el-button></p>
         <AskAccess v-else :permission="lacking" :area="lackingAt" />
       </template>
     </template>

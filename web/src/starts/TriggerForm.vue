@@ -11,6 +11,9 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import { bodyOf, draftOf, empty, MONTH_DAYS, MONTHS, WEEKDAYS } from './triggerForm'
+import DayField from '@/shared/DayField.vue'
+import TimeField from '@/shared/TimeField.vue'
+import WholeField from '@/shared/WholeField.vue'
 
 /** When a routine starts, chosen or pasted; the sentence and the next times follow while typing. */
 const props = defineProps<{ routine: number; trigger?: Schemas['Trigger'] }>()
@@ -83,34 +86,42 @@ const kept = computed(() => {
   <form class="note stack tight" @submit.prevent="save.go()">
     <h3>{{ trigger ? 'Change this start' : 'Add a start on the clock' }}</h3>
     <div class="row" role="radiogroup" aria-label="How the times are given">
-      <label v-for="kind in kinds" :key="kind.value"
-        ><input v-model="draft.kind" type="radio" name="kind" :value="kind.value" /> {{ kind.words }}</label
+      <el-radio
+        v-for="kind in kinds"
+        :key="kind.value"
+        v-model="draft.kind"
+        name="kind"
+        :value="kind.value"
+        >{{ kind.words }}</el-radio
       >
     </div>
     <div class="row top">
       <template v-if="draft.kind === 'week'">
         <fieldset>
           <legend class="quiet">On</legend>
-          <label v-for="day in WEEKDAYS" :key="day" class="day"
-            ><input v-model="draft.weekdays" type="checkbox" :value="day" />
-            {{ day.charAt(0) + day.slice(1).toLowerCase() }}</label
-          >
+          <el-checkbox-group v-model="draft.weekdays">
+            <el-checkbox v-for="day in WEEKDAYS" :key="day" class="day" :value="day">{{
+              day.charAt(0) + day.slice(1).toLowerCase()
+            }}</el-checkbox>
+          </el-checkbox-group>
         </fieldset>
       </template>
       <Field v-if="draft.kind === 'month'" v-slot="{ id }" label="On">
-        <select :id="id" v-model="draft.monthDay">
-          <option v-for="day in MONTH_DAYS" :key="day.value" :value="day.value">{{ day.words }}</option>
-        </select>
+        <el-select :id="id" v-model="draft.monthDay"
+          ><el-option v-for="day in MONTH_DAYS" :key="day.value" :value="day.value" :label="day.words"
+        /></el-select>
       </Field>
       <Field v-if="draft.kind === 'year'" v-slot="{ id }" label="Day" :fault="faults('day of month')">
-        <input :id="id" v-model.number="draft.yearDay" type="number" min="1" max="31" style="width: 70px" />
+        <WholeField :id="id" v-model="draft.yearDay" :min="1" :max="31" />
       </Field>
       <Field v-if="draft.kind === 'year'" v-slot="{ id }" label="Month">
-        <select :id="id" v-model="draft.yearMonth">
-          <option v-for="month in MONTHS" :key="month" :value="month">
-            {{ month.charAt(0) + month.slice(1).toLowerCase() }}
-          </option>
-        </select>
+        <el-select :id="id" v-model="draft.yearMonth"
+          ><el-option
+            v-for="month in MONTHS"
+            :key="month"
+            :value="month"
+            :label="month.charAt(0) + month.slice(1).toLowerCase()"
+        /></el-select>
       </Field>
       <Field
         v-if="['week', 'month', 'year'].includes(draft.kind)"
@@ -118,24 +129,23 @@ const kept = computed(() => {
         label="At"
         :fault="faults('minute', 'hour')"
       >
-        <input :id="id" v-model="draft.time" type="time" />
+        <TimeField :id="id" v-model="draft.time" />
       </Field>
       <template v-if="draft.kind === 'interval'">
         <Field v-slot="{ id }" label="Every" :fault="faults('every_minutes')">
-          <input :id="id" v-model.number="draft.every" type="number" min="1" style="width: 80px" />
+          <WholeField :id="id" v-model="draft.every" :min="1" />
         </Field>
         <Field v-slot="{ id }" label="Unit">
-          <select :id="id" v-model="draft.unit">
-            <option value="minutes">minutes</option>
-            <option value="hours">hours</option>
-          </select>
+          <el-select :id="id" v-model="draft.unit"
+            ><el-option value="minutes" label="minutes" /> <el-option value="hours" label="hours"
+          /></el-select>
         </Field>
         <Field v-slot="{ id }" label="Counted from, UTC" :fault="faults('anchor')">
-          <input :id="id" v-model="draft.anchor" type="datetime-local" />
+          <DayField :id="id" v-model="draft.anchor" timed />
         </Field>
       </template>
       <Field v-if="draft.kind === 'once'" v-slot="{ id }" label="At" :fault="faults('once')">
-        <input :id="id" v-model="draft.once" type="datetime-local" />
+        <DayField :id="id" v-model="draft.once" timed />
       </Field>
       <template v-if="draft.kind === 'code'">
         <Field
@@ -144,10 +154,10 @@ const kept = computed(() => {
           help="Six or seven fields are read with the seconds first."
           :fault="faults(...CODE)"
         >
-          <input :id="id" v-model="draft.code" type="text" size="26" :aria-invalid="invalid" />
+          <el-input :id="id" v-model="draft.code" style="--chars: 26" :aria-invalid="invalid" />
         </Field>
         <Field v-slot="{ id }" label="Only in the years" help="empty: every year">
-          <input :id="id" v-model="draft.years" type="text" size="12" placeholder="2026-2028" />
+          <el-input :id="id" v-model="draft.years" style="--chars: 12" placeholder="2026-2028" />
         </Field>
       </template>
       <Field
@@ -156,42 +166,42 @@ const kept = computed(() => {
         label="Every … weeks"
         :fault="faults('weeks', 'weeks_from')"
       >
-        <input :id="id" v-model.number="draft.weeks" type="number" min="1" max="52" style="width: 70px" />
+        <WholeField :id="id" v-model="draft.weeks" :min="1" :max="52" />
       </Field>
       <Field
         v-if="['week', 'code'].includes(draft.kind) && draft.weeks > 1"
         v-slot="{ id }"
         label="From the week of"
       >
-        <input :id="id" v-model="draft.weeksFrom" type="date" />
+        <DayField :id="id" v-model="draft.weeksFrom" />
       </Field>
     </div>
     <p v-if="draft.kind === 'code'" class="quiet">
       For example
       <template v-for="(one, n) in examples" :key="one.code"
         ><template v-if="n">, </template
-        ><button type="button" class="plain" @click="draft.code = one.code">{{ one.code }}</button>
+        ><el-button link type="primary" @click="draft.code = one.code">{{ one.code }}</el-button>
         {{ one.words }}</template
       >
     </p>
     <div class="row top">
       <Field v-slot="{ id }" label="Zone" :fault="faults('zone')">
-        <input :id="id" v-model="draft.zone" type="text" size="18" />
+        <el-input :id="id" v-model="draft.zone" style="--chars: 18" />
       </Field>
       <Field v-slot="{ id }" label="On closed days">
-        <select :id="id" v-model="draft.onClosed">
-          <option value="run">start all the same</option>
-          <option value="skip">do not start</option>
-          <option value="next">start on the next open day</option>
-          <option value="previous">start on the open day before</option>
-        </select>
+        <el-select :id="id" v-model="draft.onClosed"
+          ><el-option value="run" label="start all the same" />
+          <el-option value="skip" label="do not start" />
+          <el-option value="next" label="start on the next open day" />
+          <el-option value="previous" label="start on the open day before"
+        /></el-select>
       </Field>
       <Field v-slot="{ id }" label="Missed while the engine was away">
-        <select :id="id" v-model="draft.missed">
-          <option value="once">make up for all by one start</option>
-          <option value="all">make up for each</option>
-          <option value="skip">leave out</option>
-        </select>
+        <el-select :id="id" v-model="draft.missed"
+          ><el-option value="once" label="make up for all by one start" />
+          <el-option value="all" label="make up for each" />
+          <el-option value="skip" label="leave out"
+        /></el-select>
       </Field>
       <Field
         v-if="draft.missed !== 'skip'"
@@ -199,7 +209,7 @@ const kept = computed(() => {
         label="up to an age of, hours"
         :fault="faults('missed_hours')"
       >
-        <input :id="id" v-model.number="draft.missedHours" type="number" min="0" style="width: 80px" />
+        <WholeField :id="id" v-model="draft.missedHours" :min="0" />
       </Field>
       <Field
         v-slot="{ id }"
@@ -207,14 +217,14 @@ const kept = computed(() => {
         help="empty: it waits as long as it takes"
         :fault="faults('latest_minutes')"
       >
-        <input :id="id" v-model.number="draft.latest" type="number" min="1" style="width: 90px" />
+        <WholeField :id="id" v-model="draft.latest" :min="1" />
       </Field>
     </div>
     <div class="row">
-      <label><input v-model="draft.windowed" type="checkbox" /> only within a window</label>
+      <el-checkbox v-model="draft.windowed">only within a window</el-checkbox>
       <template v-if="draft.windowed">
-        <input v-model="draft.from" type="time" aria-label="Window from" /> to
-        <input v-model="draft.to" type="time" aria-label="Window to" />
+        <TimeField v-model="draft.from" label="Window from" /> to
+        <TimeField v-model="draft.to" label="Window to" />
         <span class="bad">{{ faults('window', 'window.from', 'window.to') }}</span>
       </template>
     </div>
@@ -234,10 +244,13 @@ const kept = computed(() => {
     <Problem v-else-if="preview.error.value" :error="preview.error.value" :fields="KNOWN" />
     <Problem :error="save.error.value" :fields="KNOWN" />
     <p class="row">
-      <button class="filled" :disabled="!preview.data.value || !!preview.error.value || save.busy.value">
-        {{ trigger ? 'Keep the change' : 'Start it so' }}
-      </button>
-      <button type="button" @click="emit('leave')">Leave it</button>
+      <el-button
+        :disabled="!preview.data.value || !!preview.error.value || save.busy.value"
+        type="primary"
+        native-type="submit"
+        >{{ trigger ? 'Keep the change' : 'Start it so' }}
+      </el-button>
+      <el-button @click="emit('leave')">Leave it</el-button>
     </p>
   </form>
 </template>

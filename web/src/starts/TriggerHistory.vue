@@ -63,7 +63,9 @@ const glyphs: Record<string, string> = {
       </tbody>
     </table>
     <p v-if="query.hasNextPage.value">
-      <button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()">Earlier ones</button>
+      <el-button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()"
+        >Earlier ones</el-button
+      >
     </p>
   </Loaded>
 </template>

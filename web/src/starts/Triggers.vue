@@ -63,16 +63,17 @@ const rest = (one: Schemas['Trigger']): string =>
               <div v-for="said in one.notes" :key="said" class="quiet">{{ said }}</div>
             </td>
             <td class="num">
-              <button
-                class="plain"
+              <el-button
                 :aria-expanded="told === one.id"
+                link
+                type="primary"
                 @click="told = told === one.id ? null : one.id"
               >
                 What became of it
-              </button>
+              </el-button>
               <template v-if="change">
-                <br /><button class="plain" @click="changing = one.id">Change</button>
-                <button class="plain bad" @click="ending = one">End it</button>
+                <br /><el-button link type="primary" @click="changing = one.id">Change</el-button>
+                <el-button link type="danger" @click="ending = one">End it</el-button>
               </template>
             </td>
           </tr>
@@ -98,6 +99,6 @@ const rest = (one: Schemas['Trigger']): string =>
       <Problem :error="end.error.value" />
     </Confirm>
     <TriggerForm v-if="adding" :routine="routine" @leave="adding = false" />
-    <p v-else-if="change"><button @click="adding = true">Add a start on the clock</button></p>
+    <p v-else-if="change"><el-button @click="adding = true">Add a start on the clock</el-button></p>
   </section>
 </template>

@@ -115,9 +115,9 @@ function open(name: string) {
           <template v-for="row in [...data.months].reverse()" :key="row.month">
             <tr :class="{ open: month === row.month }">
               <td>
-                <button class="plain" :aria-expanded="month === row.month" @click="open(row.month)">
-                  {{ row.month }}
-                </button>
+                <el-button :aria-expanded="month === row.month" link type="primary" @click="open(row.month)"
+                  >{{ row.month }}
+                </el-button>
                 <span class="quiet">{{ row.state }}, {{ row.entries }} entries</span>
               </td>
               <td class="num">{{ number(row.units) }}</td>
@@ -176,7 +176,7 @@ function open(name: string) {
                     </tbody>
                   </table>
                   <p v-if="entries.hasNextPage.value">
-                    <button @click="entries.fetchNextPage()">Show more</button>
+                    <el-button @click="entries.fetchNextPage()">Show more</el-button>
                   </p>
                 </Loaded>
               </td>

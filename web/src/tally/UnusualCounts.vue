@@ -42,16 +42,17 @@ const seen = useSeen(
     </p>
     <form v-if="rule.may_change" class="row low" @submit.prevent="save.go()">
       <Field v-slot="{ id }" label="Such counts" :fault="faultOf(save.error.value, 'unusual')">
-        <select :id="id" v-model="chosen" @change="touched = true">
-          <option v-for="one in rule.choices" :key="one.value" :value="one.value">{{ one.words }}</option>
-        </select>
+        <el-select :id="id" v-model="chosen" @change="touched = true"
+          ><el-option v-for="one in rule.choices" :key="one.value" :value="one.value" :label="one.words"
+        /></el-select>
       </Field>
-      <button
+      <el-button
         :disabled="save.busy.value || chosen === rule.unusual"
         :title="chosen === rule.unusual ? 'It is so already' : undefined"
+        native-type="submit"
       >
         Keep it so
-      </button>
+      </el-button>
     </form>
     <p v-else>Such counts {{ rule.choices.find((one) => one.value === rule?.unusual)?.words }}.</p>
     <Problem :error="save.error.value" :fields="['unusual']" />

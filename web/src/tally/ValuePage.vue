@@ -55,9 +55,9 @@ const close = useAction(async (month: string) => {
       </div>
       <div class="row">
         <router-link v-if="may('rate.see')" to="/value/rates" class="button">Rates</router-link>
-        <button v-if="toClose && may('rate.decide')" @click="closing = true">
+        <el-button v-if="toClose && may('rate.decide')" @click="closing = true">
           Close {{ toClose.month }}
-        </button>
+        </el-button>
       </div>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!data?.rows.length">

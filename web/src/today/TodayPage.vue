@@ -157,7 +157,7 @@ const kinds: Record<string, string> = {
       <section class="stack tight">
         <p class="spread">
           <span><h2>Told to me</h2></span>
-          <button v-if="unread.length" class="plain" @click="read.go()">Mark as read</button>
+          <el-button v-if="unread.length" link type="primary" @click="read.go()">Mark as read</el-button>
         </p>
         <p v-if="!told.length" class="quiet">
           Nothing yet, {{ me?.name }}. What happens to your ideas is told here.

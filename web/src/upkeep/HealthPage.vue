@@ -100,22 +100,23 @@ const free = computed(() => (data.value ? data.value.disk.free / data.value.disk
                     <When v-else-if="row.due_at" :at="row.due_at" near />
                   </td>
                   <td v-if="data.may_mend" class="num">
-                    <button class="plain" @click="again.go(row.id)">Try now</button><br />
-                    <button class="plain bad" @click="asideOf = row.id">Set aside</button>
+                    <el-button link type="primary" @click="again.go(row.id)">Try now</el-button><br />
+                    <el-button link type="danger" @click="asideOf = row.id">Set aside</el-button>
                   </td>
                 </tr>
                 <tr v-if="asideOf === row.id">
                   <td colspan="5">
                     <form class="row" @submit.prevent="aside.go(row.id)">
-                      <input
+                      <el-input
                         v-model="why"
-                        type="text"
-                        size="50"
+                        style="--chars: 50"
                         aria-label="Why it is set aside"
                         placeholder="Why it will never be done, for the record"
                       />
-                      <button class="filled" :disabled="aside.busy.value">Set it aside for good</button>
-                      <button type="button" @click="asideOf = null">Leave it</button>
+                      <el-button :disabled="aside.busy.value" type="primary" native-type="submit"
+                        >Set it aside for good</el-button
+                      >
+                      <el-button @click="asideOf = null">Leave it</el-button>
                     </form>
                     <Problem :error="aside.error.value" />
                   </td>

@@ -92,9 +92,13 @@ const named = computed(() => [
     />
     <Problem :error="save.error.value" :fields="named" />
     <p class="row">
-      <button class="filled" :disabled="save.busy.value || !setup.area_id || !setup.release_id">
+      <el-button
+        :disabled="save.busy.value || !setup.area_id || !setup.release_id"
+        type="primary"
+        native-type="submit"
+      >
         Set it up
-      </button>
+      </el-button>
       <span v-if="!setup.area_id || !setup.release_id" class="quiet"
         >Choose an area and a release first.</span
       >

@@ -5,6 +5,8 @@ import { api, ask, type Schemas } from '@/api/client'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import SchemaForm from './SchemaForm.vue'
+import WholeField from '@/shared/WholeField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** What makes a routine: name, area, release, inputs, limits, and the idea it counts for. */
 export type Setup = Schemas['RoutineIn']
@@ -54,21 +56,23 @@ const numbers = [
   <div class="stack">
     <div class="fields">
       <Field v-slot="{ id }" label="Name" :fault="fault('name')"
-        ><input :id="id" v-model="setup.name" type="text" maxlength="160" size="30"
+        ><el-input :id="id" v-model="setup.name" maxlength="160" style="--chars: 30"
       /></Field>
       <Field v-slot="{ id }" label="Area" :fault="fault('area', 'area_id')">
-        <select :id="id" v-model="setup.area_id">
-          <option :value="0">Choose an area</option>
-          <option v-for="area in areas" :key="area.id" :value="area.id">{{ area.name }}</option>
-        </select>
+        <el-select :id="id" v-model="setup.area_id"
+          ><el-option :value="0" label="Choose an area" />
+          <el-option v-for="area in areas" :key="area.id" :value="area.id" :label="area.name"
+        /></el-select>
       </Field>
       <Field v-slot="{ id }" label="Release" :fault="fault('release', 'release_id')">
-        <select :id="id" v-model="setup.release_id">
-          <option :value="0">Choose a release</option>
-          <option v-for="one in releases.data.value ?? []" :key="one.id" :value="one.id">
-            {{ one.package }} {{ one.version }}
-          </option>
-        </select>
+        <el-select :id="id" v-model="setup.release_id"
+          ><el-option :value="0" label="Choose a release" />
+          <el-option
+            v-for="one in releases.data.value ?? []"
+            :key="one.id"
+            :value="one.id"
+            :label="`${one.package} ${one.version}`"
+        /></el-select>
       </Field>
     </div>
     <section v-if="setup.release_id">
@@ -85,18 +89,19 @@ const numbers = [
           :fault="fault('idea', 'idea_id')"
           :help="ideas.length ? '' : 'No idea is being built and not yet counted.'"
         >
-          <select :id="id" v-model="setup.idea_id">
-            <option :value="null">No idea</option>
-            <option v-for="idea in ideas" :key="idea.id" :value="idea.id">
-              I-{{ idea.id }} {{ idea.title }}
-            </option>
-          </select>
+          <Choice
+            :id="id"
+            :model-value="setup.idea_id ?? null"
+            nothing="No idea"
+            :options="ideas.map((idea) => ({ value: idea.id, words: `I-${idea.id} ${idea.title}` }))"
+            @update:model-value="(now) => (setup.idea_id = now)"
+          />
         </Field>
         <Field v-if="setup.idea_id" v-slot="{ id }" label="One unit is">
-          <select :id="id" v-model="setup.basis">
-            <option value="run">a run that worked</option>
-            <option value="count">what the package counts</option>
-          </select>
+          <el-select :id="id" v-model="setup.basis"
+            ><el-option value="run" label="a run that worked" />
+            <el-option value="count" label="what the package counts"
+          /></el-select>
         </Field>
         <Field
           v-if="setup.idea_id && setup.basis === 'count'"
@@ -104,13 +109,7 @@ const numbers = [
           label="Name of the count"
           :fault="fault('count_name')"
         >
-          <input
-            :id="id"
-            v-model="setup.count_name"
-            type="text"
-            maxlength="40"
-            placeholder="such as letters"
-          />
+          <el-input :id="id" v-model="setup.count_name" maxlength="40" placeholder="such as letters" />
         </Field>
       </div>
     </section>
@@ -124,10 +123,10 @@ const numbers = [
           :label="one.label"
           :fault="fault(one.key)"
         >
-          <input :id="id" v-model.number="setup[one.key]" type="number" style="width: 90px" />
+          <WholeField :id="id" v-model="setup[one.key]" />
         </Field>
         <Field v-slot="{ id }" label="Tags beside the release's" :fault="fault('tags')">
-          <input :id="id" v-model.lazy="tags" type="text" placeholder="such as print" />
+          <el-input :id="id" v-model.lazy="tags" placeholder="such as print" />
         </Field>
         <Field
           v-slot="{ id }"
@@ -135,18 +134,11 @@ const numbers = [
           help="Of all routines that take a lock, one runs at a time."
           :fault="fault('locks')"
         >
-          <input
-            :id="id"
-            v-model.lazy="locks"
-            type="text"
-            list="locks"
-            placeholder="such as the login to Sumhall"
-          />
+          <el-input :id="id" v-model.lazy="locks" placeholder="such as the login to Sumhall" />
         </Field>
       </div>
-      <label
-        ><input v-model="setup.again_after_lost" type="checkbox" /> Start again when a run is lost (only if
-        running twice does no harm)</label
+      <el-checkbox v-model="setup.again_after_lost"
+        >Start again when a run is lost (only if running twice does no harm)</el-checkbox
       >
       <Field
         v-if="setup.again_after_lost"
@@ -155,7 +147,7 @@ const numbers = [
         help="A minute lies before the second, four times as long before each further one."
         :fault="fault('most_attempts')"
       >
-        <input :id="id" v-model.number="setup.most_attempts" type="number" style="width: 90px" />
+        <WholeField :id="id" v-model="setup.most_attempts" />
       </Field>
     </section>
   </div>

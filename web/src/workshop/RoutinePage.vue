@@ -112,21 +112,21 @@ const inputs = computed(() =>
           </p>
         </div>
         <div class="row">
-          <button
+          <el-button
             v-if="data.on_trial && data.may.change"
-            :class="{ filled: !unmetLive.length }"
+            :type="!unmetLive.length ? 'primary' : undefined"
             @click="goingLive = true"
           >
             Let it go live
-          </button>
-          <button
+          </el-button>
+          <el-button
             v-if="data.may.start"
-            :class="{ filled: !data.on_trial || unmetLive.length }"
             :disabled="start.busy.value"
+            :type="!data.on_trial || unmetLive.length ? 'primary' : undefined"
             @click="start.go()"
           >
             Start now
-          </button>
+          </el-button>
         </div>
       </div>
       <Problem :error="start.error.value" />
@@ -141,12 +141,14 @@ const inputs = computed(() =>
         <Problem :error="save.error.value" />
         <div v-if="clash" class="row">
           <span class="quiet">Theirs: {{ JSON.stringify(clash.more.theirs) }}</span>
-          <button type="button" @click="overwrite">Keep mine</button>
-          <button type="button" @click="setup = null">Keep theirs</button>
+          <el-button @click="overwrite">Keep mine</el-button>
+          <el-button @click="setup = null">Keep theirs</el-button>
         </div>
         <p class="row">
-          <button class="filled" :disabled="save.busy.value">Keep the changes</button>
-          <button type="button" @click="setup = null">Leave them</button>
+          <el-button :disabled="save.busy.value" type="primary" native-type="submit"
+            >Keep the changes</el-button
+          >
+          <el-button @click="setup = null">Leave them</el-button>
         </p>
       </form>
       <template v-else>
@@ -196,7 +198,7 @@ const inputs = computed(() =>
             </tbody>
           </table>
           <p v-else class="quiet">No inputs given; the package takes its own.</p>
-          <p v-if="data.may.change"><button @click="edit">Change the set-up</button></p>
+          <p v-if="data.may.change"><el-button @click="edit">Change the set-up</el-button></p>
         </section>
         <section>
           <h2>Latest runs</h2>

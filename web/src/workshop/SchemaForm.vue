@@ -4,6 +4,8 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import FileField from '@/shared/FileField.vue'
+import DayField from '@/shared/DayField.vue'
 
 /** Inputs by the package's own schema; a field left empty is left out. */
 interface Property {
@@ -73,8 +75,7 @@ const keep = useAction(async (name: string, file: File): Promise<Schemas['InputF
   set(name, kept.value)
   return kept
 })
-function choose(name: string, event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0]
+function choose(name: string, [file]: File[]) {
   if (file) void keep.go(name, file)
 }
 const hint = (property: Property): string =>
@@ -95,48 +96,51 @@ const hint = (property: Property): string =>
       :fault="wrong[name] ?? faults?.(name)"
     >
       <span v-if="property.format === 'file'" class="row">
-        <label class="button"
-          >{{ fileName(name) || 'Choose a file' }}
-          <input
-            :id="id"
-            type="file"
-            class="file"
-            :aria-label="property.title ?? name"
-            :disabled="disabled"
-            @change="choose(name, $event)"
-          />
-        </label>
-        <button v-if="values[name]" type="button" class="plain" @click="set(name, undefined)">
+        <FileField
+          :id="id"
+          :words="fileName(name) || 'Choose a file'"
+          :label="property.title ?? name"
+          :disabled="disabled"
+          @chosen="(files: File[]) => choose(name, files)"
+        />
+        <el-button v-if="values[name]" link type="primary" @click="set(name, undefined)">
           Take off
-        </button>
+        </el-button>
       </span>
-      <select
+      <el-select
         v-else-if="property.enum"
         :id="id"
-        :value="values[name] ?? ''"
+        :model-value="values[name] ?? ''"
         :disabled="disabled"
-        @change="set(name, ($event.target as HTMLSelectElement).value)"
+        :empty-values="[undefined]"
+        @change="(now: string) => set(name, now)"
       >
-        <option value="">–</option>
-        <option v-for="one in property.enum" :key="one">{{ one }}</option>
-      </select>
-      <input
+        <el-option value="" label="–" />
+        <el-option v-for="one in property.enum" :key="one" :value="one" :label="one" />
+      </el-select>
+      <el-checkbox
         v-else-if="property.type === 'boolean'"
         :id="id"
-        type="checkbox"
-        :checked="values[name] === true"
+        :model-value="values[name] === true"
         :disabled="disabled"
-        @change="set(name, ($event.target as HTMLInputElement).checked)"
+        @change="(on: unknown) => set(name, on === true)"
       />
-      <input
+      <DayField
+        v-else-if="property.format === 'date'"
+        :id="id"
+        :model-value="shown(name)"
+        :disabled="disabled"
+        :invalid="invalid"
+        @update:model-value="(now: string | null) => type(name, property, now ?? '')"
+      />
+      <el-input
         v-else
         :id="id"
-        :type="property.format === 'date' ? 'date' : 'text'"
-        :value="shown(name)"
+        :model-value="shown(name)"
         :disabled="disabled"
         :aria-invalid="invalid"
-        size="36"
-        @input="type(name, property, ($event.target as HTMLInputElement).value)"
+        style="--chars: 36"
+        @input="(now: string) => type(name, property, now)"
       />
     </Field>
     <Problem :error="keep.error.value" />

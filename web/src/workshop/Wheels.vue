@@ -6,13 +6,13 @@ import { useAction } from '@/shared/action'
 import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import FileField from '@/shared/FileField.vue'
 
 /** The wheels that packages may require; hosts install from these alone, never from a network. */
 defineProps<{ make: boolean }>()
 const query = useQuery({ queryKey: ['packages', 'wheels'], queryFn: () => ask(api.GET('/api/v1/wheels')) })
 const kept = ref('')
-const keep = useAction(async (event: Event) => {
-  const file = (event.target as HTMLInputElement).files?.[0]
+const keep = useAction(async ([file]: File[]) => {
   if (!file) return
   const form = new FormData()
   form.set('file', file)
@@ -31,9 +31,7 @@ const keep = useAction(async (event: Event) => {
       these in an environment of its own; nothing is fetched from any network.
     </p>
     <p v-if="make">
-      <label class="button"
-        >Add a wheel<input type="file" accept=".whl" class="file" aria-label="Wheel" @change="keep.go"
-      /></label>
+      <FileField words="Add a wheel" label="Wheel" accept=".whl" @chosen="keep.go" />
     </p>
     <p v-if="kept" class="note" role="status">
       Kept: <code>{{ kept }}</code>

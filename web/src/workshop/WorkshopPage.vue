@@ -12,6 +12,7 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Wheels from './Wheels.vue'
+import FileField from '@/shared/FileField.vue'
 
 /** Routines and packages: what runs, what was released. */
 const route = useRoute()
@@ -35,10 +36,6 @@ const release = useAction(async () => {
   )
   await router.push(`/workshop/releases/${made.id}`)
 })
-function choose(event: Event) {
-  file.value = (event.target as HTMLInputElement).files?.[0] ?? null
-  release.error.value = null
-}
 </script>
 
 <template>
@@ -53,10 +50,12 @@ function choose(event: Event) {
       >
     </div>
     <nav class="tabs" aria-label="Workshop">
-      <button :class="{ on: tab === 'routines' }" @click="router.replace({ query: {} })">Routines</button>
-      <button :class="{ on: tab === 'packages' }" @click="router.replace({ query: { tab: 'packages' } })">
+      <el-button :class="{ on: tab === 'routines' }" @click="router.replace({ query: {} })"
+        >Routines</el-button
+      >
+      <el-button :class="{ on: tab === 'packages' }" @click="router.replace({ query: { tab: 'packages' } })">
         Packages
-      </button>
+      </el-button>
     </nav>
     <template v-if="tab === 'routines'">
       <Loaded
@@ -66,9 +65,9 @@ function choose(event: Event) {
       >
         <template #empty>
           No routine yet. Release a package first, then set it up in an area.
-          <button class="plain" @click="router.replace({ query: { tab: 'packages' } })">
+          <el-button link type="primary" @click="router.replace({ query: { tab: 'packages' } })">
             To the packages
-          </button>
+          </el-button>
         </template>
         <table class="ledger">
           <thead>
@@ -113,20 +112,21 @@ function choose(event: Event) {
       <form v-if="may('package.make')" class="stack tight" @submit.prevent="release.go()">
         <h2>Release a package</h2>
         <div class="row">
-          <label class="button"
-            >{{ file ? file.name : 'Choose a zip'
-            }}<input type="file" accept=".zip" class="file" aria-label="Package" @change="choose"
-          /></label>
-          <input
+          <FileField
+            :words="file ? file.name : 'Choose a zip'"
+            label="Package"
+            accept=".zip"
+            @chosen="([one]: File[]) => (file = one ?? null)"
+          />
+          <el-input
             v-model="note"
-            type="text"
-            size="40"
+            style="--chars: 40"
             aria-label="What changed"
             placeholder="What changed, in a sentence"
           />
-          <button class="filled" :disabled="!file || release.busy.value">
-            {{ release.busy.value ? 'Checking …' : 'Release it' }}
-          </button>
+          <el-button :disabled="!file || release.busy.value" type="primary" native-type="submit"
+            >{{ release.busy.value ? 'Checking …' : 'Release it' }}
+          </el-button>
           <span v-if="!file" class="quiet">Choose the zip first.</span>
         </div>
         <Problem :error="release.error.value" />

@@ -1,0 +1,25 @@
+import { writtenAs } from './format'
+
+const PARTS: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {
+  day: 'DD',
+  month: 'MM',
+  year: 'YYYY',
+  hour: 'HH',
+  minute: 'mm',
+}
+
+/** How the reader writes days in figures, as the pattern that fields of days read and write. */
+export function dayPattern(kind: 'date' | 'datetime' | 'month', locale = writtenAs()): string {
+  const format = new Intl.DateTimeFormat(locale, {
+    year: 'numeric',
+    month: '2-digit',
+    day: kind === 'month' ? undefined : '2-digit',
+    hour: kind === 'datetime' ? '2-digit' : undefined,
+    minute: kind === 'datetime' ? '2-digit' : undefined,
+    hourCycle: 'h23',
+  })
+  return format
+    .formatToParts(new Date(Date.UTC(2026, 9, 2)))
+    .map((part) => PARTS[part.type] ?? part.value)
+    .join('')
+}

@@ -60,7 +60,10 @@ class Page:
         self.click("Sign in")
         # The page asked for may lead on by itself, query and all, as a new interview does to its draft.
         self.until(lambda one: one.current_url.startswith(self.base + path.partition("?")[0]))
-        self.see(name)
+        # On a phone the name stands among the sections, which come when they are called.
+        self.until(
+            lambda one: name in (one.find_element(By.TAG_NAME, "header").get_attribute("textContent") or "")
+        )
 
     def see(self, words: str) -> None:
         self.until(lambda one: words in one.find_element(By.TAG_NAME, "body").text)

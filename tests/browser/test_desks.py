@@ -262,22 +262,34 @@ def test_ideas_are_found_by_words_and_stage(page: Page, live: World) -> None:
 
 
 def test_the_margin_is_put_away_and_stays_so(page: Page, live: World) -> None:
-    page.sign_in("Ines Varga", "/ideas")
-    page.see("How ideas are ranked")
+    page.sign_in("Ines Varga", f"/ideas/{live.idea}")
+    page.see("Who has a part")
     page.click("Put away ›")
-    page.until(lambda _: page.unseen("How ideas are ranked"))
+    page.until(lambda _: page.unseen("Who has a part"))
     page.driver.refresh()
-    page.see("‹ Margin")
-    assert page.unseen("How ideas are ranked")
-    page.click("‹ Margin")
-    page.see("How ideas are ranked")
+    page.see("‹ Notes")
+    assert page.unseen("Who has a part")
+    page.click("‹ Notes")
+    page.see("Who has a part")
+
+
+def test_help_waits_behind_a_question_mark_and_a_figure_opens_the_margin(page: Page, live: World) -> None:
+    page.sign_in("Ines Varga", "/value")
+    page.see("Delivered to date")
+    assert page.unseen("How to read it")
+    page.click_label("Help on this page")
+    page.see("How to read it")
+    page.click("Put away ›")
+    page.until(lambda _: page.unseen("How to read it"))
+    page.press('//main//button[contains(., "€")]')
+    page.see("Working")
 
 
 def test_the_dark_theme_is_kept(page: Page, live: World) -> None:
     page.sign_in("Ines Varga", "/ideas")
     page.click("Dark")
     page.driver.refresh()
-    page.see("How ideas are ranked")
+    page.see("Light")
     theme = page.driver.execute_script("return document.documentElement.dataset.theme")
     page.click("Light")
     assert theme == "dark"
@@ -297,18 +309,16 @@ def test_the_interview_fits_a_phone(page: Page, live: World) -> None:
         "Emulation.setDeviceMetricsOverride",
         {"width": 390, "height": 800, "deviceScaleFactor": 1, "mobile": True},
     )
-    page.driver.execute_script("localStorage.setItem('tallyman-margin-away', 'true')")
     page.driver.refresh()
     page.see("What is the work called?")
     wide = page.driver.execute_script("return document.documentElement.scrollWidth")
-    page.driver.execute_script("localStorage.removeItem('tallyman-margin-away')")
     page.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
     assert wide <= 390
 
 
 def test_the_sheet_is_reached_by_keyboard_before_all_else(page: Page, live: World) -> None:
     page.sign_in("Ines Varga", "/ideas")
-    page.see("How ideas are ranked")
+    page.see("Everything handed in")
     page.driver.find_element(By.TAG_NAME, "body").send_keys(Keys.TAB)
     assert page.driver.switch_to.active_element.text == "Skip to the sheet"
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import { computed, ref, watchEffect } from 'vue'
+import { computed, ref, watch, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
 import Margin from '@/shared/Margin.vue'
 import FactorPage from '@/people/FactorPage.vue'
@@ -36,6 +36,12 @@ const house = computed(() => {
   ]
   return some.some(may) ? '/house' : undefined
 })
+// On a phone the band is one line; the sections and what is one's own come when they are called.
+const open = ref(false)
+watch(
+  () => route.path,
+  () => (open.value = false),
+)
 const sections = computed(() =>
   [
     { name: 'Today', to: '/', shown: true },
@@ -51,7 +57,7 @@ const sections = computed(() =>
 
 <template>
   <a class="skip" href="#sheet">Skip to the sheet</a>
-  <header class="band">
+  <header class="band" :class="{ open }">
     <div class="inner">
       <div class="top">
         <router-link to="/" class="name" aria-label="Tallyman, to Today"><Mark /> Tallyman</router-link>
@@ -59,7 +65,7 @@ const sections = computed(() =>
           <span v-if="connectionLost" class="lost" role="status">
             Connection lost, shown as of <When :at="connectionLost.toISOString()" clock />
           </span>
-          <router-link v-if="me" to="/?told=1" class="told" :class="{ some: me.unread > 0 }">
+          <router-link v-if="me" to="/?told=1" class="told always" :class="{ some: me.unread > 0 }">
             {{ me.unread }} {{ me.unread === 1 ? 'message' : 'messages' }}
           </router-link>
           <el-button link type="primary" @click="theme = theme === 'light' ? 'dark' : 'light'"
@@ -84,13 +90,21 @@ const sections = computed(() =>
             >{{ me.name }}{{ me.roles.length ? `, ${me.roles.join(', ')}` : '' }}</router-link
           >
           <el-button v-if="me" link type="primary" @click="signOut">Sign out</el-button>
+          <el-button
+            class="menu always"
+            link
+            :aria-expanded="open"
+            aria-controls="sections"
+            @click="open = !open"
+            >{{ open ? 'Close' : 'Sections' }}</el-button
+          >
         </div>
       </div>
       <p v-if="me?.seen_by" class="seeing" role="status">
         <b>You see this as {{ me.name }}.</b> Nothing can be changed meanwhile.
         <el-button @click="seeAsOneself()">See as {{ me.seen_by }} again</el-button>
       </p>
-      <nav aria-label="Sections">
+      <nav id="sections" aria-label="Sections">
         <router-link
           v-for="section in sections"
           :key="section.name"
@@ -107,7 +121,7 @@ const sections = computed(() =>
       <FactorPage v-if="missing.length" :roles="missing" @done="missing = []" />
       <router-view v-else-if="me" :key="route.path" />
     </main>
-    <Margin />
+    <Margin v-if="me" :person="me.id" />
   </div>
 </template>
 
@@ -158,6 +172,9 @@ const sections = computed(() =>
   color: var(--band-ink-2);
   font-weight: 400;
   font-size: 13px;
+}
+.who .menu {
+  display: none;
 }
 .me,
 .told {
@@ -230,8 +247,33 @@ main:focus {
   .inner {
     padding: 0 14px;
   }
+  .top {
+    padding: 4px 0;
+    gap: 0 16px;
+  }
+  .who {
+    gap: 0 16px;
+  }
+  .who > *,
+  nav a,
+  .name {
+    min-height: 40px;
+    display: inline-flex;
+    align-items: center;
+  }
+  .band:not(.open) .who > *:not(.always, .lost),
+  .band:not(.open) nav {
+    display: none;
+  }
+  .band.open .who {
+    flex-basis: 100%;
+    order: 3;
+  }
+  .band.open nav {
+    padding-bottom: 6px;
+  }
   nav a {
-    padding: 4px 9px 7px;
+    padding: 0 12px;
   }
 }
 </style>

@@ -142,6 +142,9 @@ function leave() {
     grid-column: auto;
   }
 }
+.row {
+  min-width: 0;
+}
 .row:has(.el-textarea) {
   display: block;
 }

@@ -125,7 +125,7 @@ const high = (one: string): number =>
 }
 .twelve {
   display: grid;
-  grid-template-columns: repeat(12, 1fr);
+  grid-template-columns: repeat(auto-fill, minmax(58px, 1fr));
   gap: 4px;
 }
 .items {
@@ -134,11 +134,6 @@ const high = (one: string): number =>
 }
 .twelve label {
   display: grid;
-  text-align: center;
-}
-.twelve input {
-  width: 100%;
-  padding: 2px;
   text-align: center;
 }
 </style>

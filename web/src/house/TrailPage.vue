@@ -143,7 +143,7 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
         </el-button>
       </p>
     </Loaded>
-    <MarginNotes>
+    <MarginNotes holds>
       <section v-if="first" class="stack tight">
         <h2>The chain</h2>
         <p v-if="first.summary.seals">

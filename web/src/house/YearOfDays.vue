@@ -113,7 +113,7 @@ h3 {
   cursor: default;
 }
 .grid .weekend {
-  color: var(--ink-3);
+  color: var(--ink-2);
   background: var(--margin);
 }
 .grid .closed {

@@ -175,7 +175,7 @@ function open(name: string, field?: string) {
       <PlanSheet v-else-if="sheet === 'plan'" :idea="idea" @supply="open" />
       <TalkSheet v-else-if="sheet === 'talk'" :idea="idea" />
       <IdeaTally v-else :idea="idea.id" />
-      <MarginNotes>
+      <MarginNotes holds>
         <section class="stack tight">
           <h2>Who has a part</h2>
           <p>

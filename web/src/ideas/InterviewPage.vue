@@ -231,7 +231,7 @@ const similar = useQuery({
             :key="one.kind"
             :class="{ on: idea?.interview === one.kind }"
             name="interview"
-            :model-value="idea?.interview === one.kind"
+            :model-value="idea?.interview"
             @change="choose.go(one.kind)"
             ><span>
               <b>{{ one.title }}</b>
@@ -281,7 +281,7 @@ const similar = useQuery({
         </div>
       </div>
     </Loaded>
-    <MarginNotes>
+    <MarginNotes holds>
       <section v-if="idea && (sized || answered > 3)" class="stack tight">
         <span class="quiet">As far as answered</span>
         <WorkingView :working="idea.look" />

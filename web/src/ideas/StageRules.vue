@@ -86,7 +86,7 @@ const faulty = computed(() => rows.value.some((row) => row.days.trim() && !/^\d{
               <el-input
                 v-model="row.days"
                 inputmode="numeric"
-                style="--chars: 5"
+                style="--chars: 8"
                 :aria-label="`${row.stage}: left within, working days`"
                 :aria-invalid="!!wrong(row)"
                 placeholder="no limit"

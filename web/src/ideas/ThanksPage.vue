@@ -104,7 +104,7 @@ function strokes(number: number): string {
         </table>
       </section>
       <Problem :error="hide.error.value" />
-      <MarginNotes>
+      <MarginNotes holds>
         <section class="stack tight">
           <h2>Your notches</h2>
           <p v-if="!page.mine.length" class="quiet">

@@ -144,7 +144,7 @@ const save = useAction(async () => {
         </p>
       </form>
     </Loaded>
-    <MarginNotes>
+    <MarginNotes holds>
       <section v-if="query.data.value" class="stack tight">
         <h2>At the provider</h2>
         <p class="quiet">Name this address there as the one to come back to:</p>

@@ -269,7 +269,7 @@ const tables = computed(() => [
       <p v-else-if="run.ended_at && run.trial && may('value.see')" class="quiet">
         A trial run posts nothing to the tally.
       </p>
-      <MarginNotes>
+      <MarginNotes holds>
         <section class="stack tight">
           <h2>About this run</h2>
           <p>

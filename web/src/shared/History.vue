@@ -22,7 +22,7 @@ const query = useQuery({
 </script>
 
 <template>
-  <MarginNotes>
+  <MarginNotes :holds="!!query.data.value?.length">
     <section v-if="query.data.value?.length" class="stack tight">
       <h2>What happened</h2>
       <ol>

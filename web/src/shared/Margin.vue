@@ -1,34 +1,51 @@
 <script setup lang="ts">
 import { useLocalStorage, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
+import { marginHolds } from './margin'
 import WorkingView from './WorkingView.vue'
 import { useSelected } from './workings'
 
-/** The narrow column of notes: the working of the selected figure, else what the page puts there. */
+/**
+ * The narrow column of notes: the working of the selected figure, else what the page puts there. It is open when it
+ * holds something, folded to a question mark when it would hold help alone, and stays as its reader left it.
+ */
+const props = defineProps<{ person: number }>()
 const { key, working, select } = useSelected()
-const putAway = useLocalStorage('tallyman-margin-away', false)
+const kept = useLocalStorage<{ notes: boolean; help: boolean }>(
+  () => `tallyman-margin-${props.person}`,
+  { notes: true, help: false },
+  { mergeDefaults: true },
+)
 // Where it would cover the sheet it comes only when it is asked for; on a phone it stands below the sheet.
 const over = useMediaQuery('(max-width: 1100px)')
 const below = useMediaQuery('(max-width: 700px)')
 const called = ref(false)
 const place = ref<HTMLElement | null>(null)
-const away = computed(() => !below.value && (over.value ? !called.value : putAway.value))
+const kind = computed(() => (working.value || marginHolds.value ? 'notes' : 'help'))
+const away = computed(() => !below.value && (over.value ? !called.value : !kept.value[kind.value]))
 function fold() {
   if (over.value) called.value = !called.value
-  else putAway.value = !putAway.value
+  else kept.value = { ...kept.value, [kind.value]: away.value }
 }
 watch(key, (now) => {
   if (now) called.value = true
-  if (now && !over.value) putAway.value = false
+  if (now && !over.value) kept.value = { ...kept.value, notes: true }
   if (now && below.value) void nextTick(() => place.value?.scrollIntoView({ block: 'start' }))
 })
 </script>
 
 <template>
   <aside ref="place" :class="{ away }" aria-label="Margin">
-    <el-button v-if="!below" class="fold" :aria-expanded="!away" link type="primary" @click="fold"
-      >{{ away ? '‹ Margin' : 'Put away ›' }}
-    </el-button>
+    <el-button
+      v-if="!below"
+      class="fold quiet"
+      :class="{ ask: away && kind === 'help' }"
+      link
+      :aria-expanded="!away"
+      :aria-label="away && kind === 'help' ? 'Help on this page' : undefined"
+      @click="fold"
+      >{{ !away ? 'Put away ›' : kind === 'help' ? '?' : '‹ Notes' }}</el-button
+    >
     <div v-show="!away" class="content">
       <section v-if="working" class="stack tight">
         <p class="spread">
@@ -59,14 +76,20 @@ aside.away {
   position: absolute;
   right: 12px;
   top: 4px;
-  font-weight: 400;
-  font-size: 12.5px;
-  color: var(--ink-2);
 }
 .away .fold {
   writing-mode: vertical-rl;
   right: 4px;
   top: 16px;
+}
+.away .fold.ask {
+  writing-mode: horizontal-tb;
+  right: 3px;
+  width: 25px;
+  height: 25px;
+  font: 600 16px/25px var(--title-face);
+  text-align: center;
+  border: 1px solid var(--hair-2);
 }
 @media (max-width: 1100px) {
   aside {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import type { AutocompleteInstance } from 'element-plus'
+import { computed, onMounted, ref } from 'vue'
 
 /** Text with what is known already offered while typing; anything else may be typed too. */
 const props = defineProps<{
@@ -22,11 +23,22 @@ function near(typed: string, show: (found: { value: string }[]) => void) {
   const exact = props.known.some((one) => one === typed)
   show(all.value.filter((one) => exact || one.value.toLowerCase().includes(words)).slice(0, MOST))
 }
+
+// The part names a list and an entry that are not there before something is typed; what is said must be there.
+const field = ref<AutocompleteInstance | null>(null)
+onMounted(() => {
+  const input = field.value?.inputRef?.input
+  input?.setAttribute('role', 'combobox')
+  input?.setAttribute('aria-expanded', 'false')
+  input?.removeAttribute('aria-activedescendant')
+  input?.removeAttribute('aria-controls')
+})
 </script>
 
 <template>
   <el-autocomplete
     :id="id"
+    ref="field"
     v-model="text"
     :fetch-suggestions="near"
     :debounce="60"

@@ -153,7 +153,7 @@ const kinds: Record<string, string> = {
         </section>
       </template>
     </Loaded>
-    <MarginNotes>
+    <MarginNotes :holds="told.length > 0">
       <section class="stack tight">
         <p class="spread">
           <span><h2>Told to me</h2></span>

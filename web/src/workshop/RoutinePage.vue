@@ -237,7 +237,7 @@ const inputs = computed(() =>
         </p>
         <Problem :error="goLive.error.value" />
       </Confirm>
-      <MarginNotes>
+      <MarginNotes :holds="unmet.length > 0">
         <section v-if="unmet.length" class="stack tight">
           <h2>What would let it start</h2>
           <p v-for="need in unmet" :key="need.key">

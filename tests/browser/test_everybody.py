@@ -1,0 +1,130 @@
+"""Every main view as several people: nothing that keeps somebody out, in light and dark, at a desk and on a phone."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from selenium.webdriver.support.ui import WebDriverWait
+
+from tallyman.config import HOME
+from tests.browser.conftest import Page
+from tests.patience import patience
+from tests.world import World
+
+AXE = HOME / "web" / "node_modules" / "axe-core" / "axe.min.js"
+PHONE = {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
+VIEWS = {
+    "Ines Varga": (
+        "/",
+        "/ideas",
+        "/ideas?map=1",
+        "/ideas/{idea}",
+        "/ideas/{idea}?sheet=sizing",
+        "/ideas/{idea}?sheet=case",
+        "/ideas/{idea}?sheet=plan",
+        "/portfolio",
+        "/value",
+        "/value/rates",
+        "/house",
+        "/house/ideas",
+        "/house/ideas?sheet=stages",
+        "/house/people",
+        "/house/roles",
+        "/house/calendar",
+        "/profile",
+    ),
+    "Sol Marin": (
+        "/workshop",
+        "/workshop/routines/{routine}",
+        "/robots",
+        "/runs",
+        "/runs/{run}",
+        "/house/areas",
+        "/house/secrets",
+        "/health",
+    ),
+    "Ada Pell": ("/", "/ideas", "/ideas/new", "/ideas/begin", "/ideas/thanks"),
+}
+WIDER = """
+const width = document.documentElement.clientWidth
+const over = [...document.querySelectorAll('main *')].filter((one) => {
+  if (one.getBoundingClientRect().right <= width + 1) return false
+  for (let up = one.parentElement; up; up = up.parentElement)
+    if (['auto', 'scroll', 'hidden'].includes(getComputedStyle(up).overflowX)) return false
+  return true
+})
+return document.documentElement.scrollWidth > width
+  ? over.slice(0, 3).map((one) => `${one.tagName}.${one.className} ${one.textContent.trim().slice(0, 40)}`)
+  : []
+"""
+
+
+@pytest.fixture(scope="module")
+def full(people: World) -> World:
+    """An idea in service with a run behind it, one offered, and one noted with a long name."""
+    _, idea, routine = people.live()
+    people.idea, people.number = idea, routine
+    people.run = people.start(routine, "next")
+    people.noted(
+        "Notices about planned works that close a street for longer than one working day, to all who live there"
+    )
+    people.offered("Tanker log to ledger")
+    return people
+
+
+def settled(page: Page) -> None:
+    def still(one: Any) -> bool:
+        busy = one.find_elements("css selector", "[aria-busy=true]")
+        return not busy and bool(one.find_elements("css selector", "main h1"))
+
+    WebDriverWait(page.driver, patience(20), 0.1).until(still)
+
+
+def views(world: World, name: str) -> list[str]:
+    numbers = {"idea": world.idea, "routine": world.number, "run": world.run}
+    return [view.format(**numbers) for view in VIEWS[name]]
+
+
+def hindrances(page: Page) -> list[str]:
+    """What keeps somebody out of the page as it stands, by its rule and place."""
+    found = page.driver.execute_async_script(
+        "const done = arguments[0];"
+        "axe.run(document, {resultTypes: ['violations']}).then((all) => done(all.violations"
+        ".filter((one) => ['serious', 'critical'].includes(one.impact))"
+        ".flatMap((one) => one.nodes.slice(0, 3).map((node) => `${one.id}: ${node.target} ${node.html.slice(0, 120)}`))))"
+    )
+    return [str(one) for one in found]
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("name", sorted(VIEWS))
+def test_nothing_keeps_anybody_out(page: Page, full: World, name: str, theme: str) -> None:
+    page.sign_in(name)
+    page.driver.execute_script("localStorage.setItem('tallyman-theme', arguments[0])", theme)
+    script = Path(AXE).read_text()
+    found = {}
+    for view in views(full, name):
+        page.go(view)
+        settled(page)
+        page.driver.execute_script(script)
+        if wrong := hindrances(page):
+            found[view] = wrong
+    page.driver.execute_script("localStorage.setItem('tallyman-theme', 'light')")
+    assert not found, json.dumps(found, indent=1)
+
+
+@pytest.mark.parametrize("name", sorted(VIEWS))
+def test_on_a_phone_no_page_is_wider_than_the_screen(page: Page, full: World, name: str) -> None:
+    page.sign_in(name)
+    page.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", PHONE)
+    found = {}
+    for view in views(full, name):
+        page.go(view)
+        settled(page)
+        if wide := page.driver.execute_script(WIDER):
+            found[view] = wide
+    page.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
+    assert not found, json.dumps(found, indent=1)

@@ -131,7 +131,7 @@ function drop(to: number | null) {
             </tr>
             <tr v-if="open === area.id">
               <td colspan="6">
-                <AreaForm :key="area.version" :area="area" @done="open = null" @leave="open = null" />
+                <AreaForm :key="area.id" :area="area" @done="open = null" @leave="open = null" />
               </td>
             </tr>
           </template>

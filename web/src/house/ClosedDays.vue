@@ -36,7 +36,7 @@ const open = useAction((which: string) =>
         >{{ dayText(one.day) }} <span class="quiet">{{ one.name }}</span>
         <el-button
           v-if="change"
-          :aria-label="`Work on ${one.day}`"
+          :aria-label="`take out ${dayText(one.day)}`"
           link
           type="primary"
           @click="open.go(one.day)"

@@ -27,7 +27,7 @@ const retire = useAction(async () => {
   <div class="note stack tight">
     <SecretForm
       v-if="changing"
-      :key="secret.version"
+      :key="secret.id"
       :secret="secret"
       @done="changing = false"
       @leave="changing = false"

@@ -94,6 +94,7 @@ export function away(at: Date, now: Date): string {
 
 /** A file's size. */
 export function size(bytes: number): string {
+  if (bytes < 1000) return `${bytes} B`
   return bytes < 1_000_000
     ? `${number(bytes / 1000, bytes < 10_000 ? 1 : 0)} kB`
     : `${number(bytes / 1e6, 1)} MB`

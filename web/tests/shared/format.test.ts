@@ -127,7 +127,8 @@ describe('days and spans', () => {
   })
 })
 
-test('sizes of files are in thousands and millions', () => {
+test('sizes of files are in thousands and millions, never nothing of either', () => {
+  expect(size(38)).toBe('38 B')
   expect(size(1234)).toBe('1.2 kB')
   expect(size(45_678)).toBe('46 kB')
   expect(size(12_345_678)).toBe('12.3 MB')

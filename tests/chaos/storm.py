@@ -243,7 +243,7 @@ class Storm:
         """Kills a runner while it waits for work, and gives it work in the same moment."""
         name = f"runner {self.chance.randrange(2)}"
         process = self.processes[name]
-        if any("keeper.py" in " ".join(one.cmdline()) for one in _children(process.pid)):
+        if any("keeper.py" in _command(one) for one in _children(process.pid)):
             return
         process.send_signal(signal.SIGKILL)
         process.wait()
@@ -472,6 +472,13 @@ class Storm:
 def wait_a_moment() -> None:
     """A short pause between two looks."""
     threading.Event().wait(0.2)
+
+
+def _command(process: psutil.Process) -> str:
+    """What a process was started as; nothing when it has just ended."""
+    with contextlib.suppress(psutil.Error):
+        return " ".join(process.cmdline())
+    return ""
 
 
 def _children(pid: int) -> list[psutil.Process]:

@@ -16,6 +16,8 @@ from tallyman.config import HOME
 LEAST_NODE = 20
 LEAST_FREE = 500_000_000
 WEB = HOME / "web"
+DIST = WEB / "dist"
+NEXT = WEB / "dist.next"
 
 
 class Trouble(Exception):
@@ -122,6 +124,17 @@ def _npm(*words: str) -> None:
         raise Trouble(f"`npm {' '.join(words)}` failed:\n{tail}")
 
 
+def _build() -> None:
+    """Builds beside what is served, then puts it in its place: whoever reads a page gets a whole one."""
+    _npm("run", "--silent", "build", "--", "--outDir", NEXT.name, "--emptyOutDir")
+    former = DIST.with_name("dist.former")
+    shutil.rmtree(former, ignore_errors=True)
+    if DIST.exists():
+        DIST.rename(former)
+    NEXT.rename(DIST)
+    shutil.rmtree(former, ignore_errors=True)
+
+
 def ensure_front_end() -> None:
     """Installs the front end's libraries and builds it, when anything of it changed."""
     lock = _digest([WEB / "package-lock.json", WEB / "package.json"])
@@ -130,11 +143,13 @@ def ensure_front_end() -> None:
         print("Installing the front end's libraries …", flush=True)
         _npm("ci", "--no-audit", "--no-fund")
         _stamp("npm", lock)
-    sources = [path for path in (WEB / "src").rglob("*") if path.is_file()]
+    # The types of the API are made anew at every check and are no part of what is built.
+    types = WEB / "src" / "api" / "schema.d.ts"
+    sources = [path for path in (WEB / "src").rglob("*") if path.is_file() and path != types]
     sources += [WEB / "index.html", WEB / "vite.config.ts", WEB / "tsconfig.json"]
     built = _digest([*sources, WEB / "package-lock.json"])
-    if not _stamped("build", built) or not (WEB / "dist" / "index.html").exists():
+    if not _stamped("build", built) or not (DIST / "index.html").exists():
         check_node()
         print("Building the front end …", flush=True)
-        _npm("run", "--silent", "build")
+        _build()
         _stamp("build", built)

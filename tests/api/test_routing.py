@@ -8,6 +8,7 @@ import threading
 import httpx
 import pytest
 from fastapi import FastAPI
+from fastapi.exceptions import FastAPIError
 from fastapi.routing import APIRoute
 
 from tallyman.api.app import create_app
@@ -100,3 +101,16 @@ def test_every_address_of_the_program_is_late_and_can_become_whole() -> None:
     for route in routes:
         assert isinstance(route, LateRoute), route.path
         assert route.dependant.call is route.endpoint
+
+
+def test_a_route_that_cannot_be_worked_out_says_why_each_time_it_is_asked() -> None:
+    routes = Routes(tags=["pumps"])
+
+    @routes.get("/pumps")
+    def pumps(where: Room) -> None:
+        """A parameter that no address can carry."""
+
+    route = routes.routes[0]
+    for _ in range(2):
+        with pytest.raises(FastAPIError, match="Room"):
+            _ = route.app

@@ -120,7 +120,7 @@ def test_a_rate_is_proposed_and_approved_by_somebody_else(page: Page, live: Worl
     page.type("Value", "forty")
     page.type("Where it comes from", "finance, new table")
     page.click("Propose it")
-    page.see("give a number such as 38.50")
+    page.see("forty is not a number such as 1,234.5")
     page.type("Value", "41.50")
     page.click("Propose it")
     page.see("Waiting for approval")

@@ -35,7 +35,12 @@ class LateRoute(APIRoute):
         with _LOCK:
             rest, self._rest = self.__dict__.get("_rest"), None
             if rest is not None:
-                super().__init__(self.path, self.endpoint, **rest)
+                try:
+                    super().__init__(self.path, self.endpoint, **rest)
+                except BaseException:
+                    # Asked again, it says again what is wrong with it.
+                    self._rest = rest
+                    raise
         if name not in self.__dict__:
             raise AttributeError(name)
         return self.__dict__[name]

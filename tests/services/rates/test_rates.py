@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import date, timedelta
+from typing import Any
 
 import pytest
 
@@ -17,12 +18,12 @@ from tests.world import World
 TODAY = NOW.date()
 
 
-def proposed(world: World, kind: str, value: str, since: date = TODAY, **wanted: object) -> int:
-    to = rates.Wanted(**wanted)  # type: ignore[arg-type]
+def proposed(world: World, kind: str, value: str, since: date = TODAY, **wanted: Any) -> int:
+    to = rates.Wanted(**wanted)
     return rates.propose(world.ctx("Mei Tanaka"), kind, value, since, "finance", to)
 
 
-def approved(world: World, kind: str, value: str, since: date = TODAY, **wanted: object) -> int:
+def approved(world: World, kind: str, value: str, since: date = TODAY, **wanted: Any) -> int:
     number = proposed(world, kind, value, since, **wanted)
     rates.settle(world.ctx("Ines Varga"), number, True)
     return number
@@ -96,7 +97,7 @@ def test_an_exchange_rate_carries_its_currency_in_its_unit(world: World) -> None
     ],
 )
 def test_whom_a_rate_cannot_be_for_is_named(
-    world: World, kind: str, wanted: dict[str, object], words: str
+    world: World, kind: str, wanted: dict[str, Any], words: str
 ) -> None:
     with pytest.raises(InputFaults, match=words):
         proposed(world, kind, "5", **wanted)

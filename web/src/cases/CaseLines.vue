@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useMe } from '@/app/session'
 import { money } from '@/shared/format'
+import NumberField from '@/shared/NumberField.vue'
 
 /** Lines in money a year: typed as an amount, so much a robot, or a share of a person for some days. */
 type Line = Schemas['LineOut']
@@ -113,13 +114,12 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
         <el-option v-for="[key, words] in WAYS" :key="key" :value="key" :label="words" />
       </el-select>
       <span v-for="part in parts(row)" :key="part" class="quiet part">
-        <el-input
-          v-model="row[part]"
-          style="--chars: 7"
-          inputmode="decimal"
-          :aria-label="`${WORDS[part]} of line ${n + 1}`"
+        <NumberField
+          :model-value="row[part]"
+          :chars="7"
+          :label="`${WORDS[part]} of line ${n + 1}`"
           :disabled="disabled"
-          @input="dirty = true"
+          @update:model-value="(now) => ((row[part] = now), (dirty = true))"
         />
         {{ AFTER[part] }}
       </span>

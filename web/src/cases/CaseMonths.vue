@@ -8,6 +8,7 @@ import { number, writtenAs } from '@/shared/format'
 import type { Picture } from '@/shared/picture'
 import Problem from '@/shared/Problem.vue'
 import DayField from '@/shared/DayField.vue'
+import NumberField from '@/shared/NumberField.vue'
 
 /** A year of work by month: before; after, split by who does it; and what was delivered of it. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; months: Schemas['CaseMonths'] }>()
@@ -87,13 +88,7 @@ const expected = (name: string): Schemas['TypicalMonth'] | undefined =>
       </table>
       <form v-if="idea.may.record" class="row" @submit.prevent="keep.go()">
         <DayField v-model="form.month" label="Month" month />
-        <el-input
-          v-model="form.items"
-          style="--chars: 9"
-          inputmode="decimal"
-          aria-label="Items that came"
-          placeholder="Items"
-        />
+        <NumberField v-model="form.items" :chars="9" label="Items that came" placeholder="Items" />
         <el-input
           v-model="form.source"
           style="--chars: 24"

@@ -8,6 +8,9 @@ import { faultOf } from '@/shared/faults'
 import { money, number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
+import { writeNumber } from '@/shared/number'
+import NumberField from '@/shared/NumberField.vue'
+import { kindOf } from './shares'
 
 /** Variants of a case side by side, with what each says otherwise marked. */
 const props = defineProps<{ idea: number }>()
@@ -140,11 +143,12 @@ const fault = (field: string): string | undefined => faultOf(keep.error.value, f
           <div class="inputs">
             <label v-for="one in data.inputs" :key="one.field">
               {{ one.label }}
-              <el-input
+              <NumberField
                 v-model="form.changes[one.field]"
-                style="--chars: 10"
-                :placeholder="one.value ?? ''"
-                :aria-invalid="Boolean(fault(one.field))"
+                :kind="kindOf(one.field)"
+                :chars="10"
+                :placeholder="writeNumber(one.value, kindOf(one.field))"
+                :invalid="Boolean(fault(one.field))"
               />
               <span class="bad">{{ fault(one.field) }}</span>
             </label>

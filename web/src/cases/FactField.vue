@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import Field from '@/shared/Field.vue'
 import { dayText } from '@/shared/format'
+import { kindOf } from './shares'
 import type { Fact } from './useFacts'
 import NumberField from '@/shared/NumberField.vue'
 import DayField from '@/shared/DayField.vue'
@@ -23,7 +24,6 @@ const props = defineProps<{
   explain?: boolean
 }>()
 const emit = defineEmits<{ keep: [value: string, seen?: number]; typing: [value: string] }>()
-const shares = /_share$|^share_(low|high|override)$|discount_rate/
 // What somebody else keeps meanwhile must not take away what is being typed here.
 const draft = ref<string | null>(null)
 // The version that stood here when the typing began: whoever kept another one since is not written over.
@@ -32,9 +32,9 @@ const text = computed((): string =>
   props.value === null || props.value === undefined ? '' : String(props.value),
 )
 const shown = computed(() => draft.value ?? text.value)
-const share = computed(() => shares.test(props.fact.field))
+const kindOfNumber = computed(() => kindOf(props.fact.field))
 // A part of something lies between nothing and all of it; a rate a year may be anything.
-const bounded = computed(() => share.value && props.fact.field !== 'discount_rate')
+const bounded = computed(() => kindOfNumber.value === 'share' && props.fact.field !== 'discount_rate')
 const help = computed((): string => {
   const source = props.fact.source
     ? `${props.fact.source}${props.fact.date ? `, ${dayText(props.fact.date)}` : ''}`
@@ -115,7 +115,7 @@ function leave() {
           v-else
           :id="id"
           :model-value="shown"
-          :kind="share ? 'share' : 'number'"
+          :kind="kindOfNumber"
           :min="bounded ? 0 : undefined"
           :max="bounded ? 1 : undefined"
           :disabled="disabled"

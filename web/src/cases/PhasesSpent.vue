@@ -7,6 +7,7 @@ import { number } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import DayField from '@/shared/DayField.vue'
+import NumberField from '@/shared/NumberField.vue'
 
 /** What happened of the promised plan: person-days that each phase took, and when it ended. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
@@ -66,12 +67,7 @@ const clash = computed(() =>
           <td class="num"><When :at="row.end" /></td>
           <template v-if="idea.may.record">
             <td class="num">
-              <el-input
-                v-model="form(row.name).days"
-                style="--chars: 5"
-                inputmode="decimal"
-                :aria-label="`Days that ${row.name} took`"
-              />
+              <NumberField v-model="form(row.name).days" :chars="5" :label="`Days that ${row.name} took`" />
             </td>
             <td class="num">
               <DayField v-model="form(row.name).ended" :label="`When ${row.name} ended`" />

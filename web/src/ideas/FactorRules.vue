@@ -8,6 +8,7 @@ import { faultOf } from '@/shared/faults'
 import { number } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import VersionNote from './VersionNote.vue'
+import NumberField from '@/shared/NumberField.vue'
 
 /** The factors of the first look: changed as shares, with what a change does to today's order. */
 const query = useQuery({
@@ -160,14 +161,13 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
                   <span v-if="content[group.key]?.[row.name] !== row.standard" class="quiet"
                     >came as {{ row.standard }}
                   </span>
-                  <el-input
+                  <NumberField
                     v-if="content[group.key]"
                     v-model="content[group.key]![row.name]"
-                    inputmode="decimal"
-                    style="--chars: 5"
+                    :chars="5"
                     class="share"
-                    :aria-label="`${group.title}: ${row.name}`"
-                    :aria-invalid="!!fault(group.key, row.name)"
+                    :label="`${group.title}: ${row.name}`"
+                    :invalid="!!fault(group.key, row.name)"
                   />
                   <div v-if="fault(group.key, row.name)" class="quiet bad" role="alert">
                     {{ fault(group.key, row.name) }}

@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import NumberField from '@/shared/NumberField.vue'
 
 /** Joins an idea instead of repeating it, with a volume of one's own if one does the work too. */
 const props = defineProps<{ idea: number; draft?: number }>()
@@ -42,7 +43,7 @@ const join = useAction(async () => {
           label="How many come to you"
           help="they count for the hours in reach"
           :fault="faultOf(join.error.value, 'volume')"
-          ><el-input :id="id" v-model="amount" inputmode="decimal" style="--chars: 8"
+          ><NumberField :id="id" v-model="amount" :chars="8"
         /></Field>
         <Field v-slot="{ id }" label="each"
           ><el-select :id="id" v-model="rhythm"

@@ -13,6 +13,7 @@ import When from '@/shared/When.vue'
 import UnusualCounts from '@/tally/UnusualCounts.vue'
 import DayField from '@/shared/DayField.vue'
 import Suggest from '@/shared/Suggest.vue'
+import NumberField from '@/shared/NumberField.vue'
 
 /** Dated rates: what is in force, what was before, what waits for approval. */
 type Rate = Schemas['RateRow']
@@ -198,7 +199,7 @@ const about = (rate: Rate): string =>
             /></el-select>
           </Field>
           <Field v-slot="{ id }" label="Value" :help="unit" :fault="faultOf(propose.error.value, 'value')"
-            ><el-input :id="id" v-model="form.value" style="--chars: 9"
+            ><NumberField :id="id" v-model="form.value" :chars="9"
           /></Field>
           <Field v-slot="{ id }" label="In force from"><DayField :id="id" v-model="form.since" /></Field>
           <Field v-slot="{ id }" label="Where it comes from" :fault="faultOf(propose.error.value, 'source')"

@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import NumberField from '@/shared/NumberField.vue'
 
 /** Says what a run is to be counted as, when the package counted wrongly; nothing is erased. */
 const props = defineProps<{ run: Schemas['RunWhole'] }>()
@@ -43,10 +44,10 @@ const save = useAction(async () => {
     </p>
     <div class="row top">
       <Field v-slot="{ id }" label="Units it counts" :fault="faultOf(save.error.value, 'units')"
-        ><el-input :id="id" v-model="units" inputmode="decimal" style="--chars: 8"
+        ><NumberField :id="id" v-model="units" :chars="8"
       /></Field>
       <Field v-slot="{ id }" label="of them handed back" :fault="faultOf(save.error.value, 'handed_back')"
-        ><el-input :id="id" v-model="back" inputmode="decimal" style="--chars: 8"
+        ><NumberField :id="id" v-model="back" :chars="8"
       /></Field>
       <Field v-slot="{ id }" label="Why" :fault="faultOf(save.error.value, 'why')"
         ><el-input :id="id" v-model="why" style="--chars: 40"

@@ -1,4 +1,4 @@
-<script setup lang="ts">
+<script setup lang="ts" generic="T extends string | number | null">
 import type { InputInstance } from 'element-plus'
 import { computed, ref, useId, watch } from 'vue'
 import { readNumber, said, writeNumber, type Kind } from './number'
@@ -9,7 +9,7 @@ import { readNumber, said, writeNumber, type Kind } from './number'
  */
 const props = defineProps<{
   id?: string
-  modelValue: string | number | null | undefined
+  modelValue: T | undefined
   kind?: Kind
   unit?: string
   numeric?: boolean
@@ -24,7 +24,7 @@ const props = defineProps<{
   describedby?: string
 }>()
 const emit = defineEmits<{
-  'update:modelValue': [value: string | number | null]
+  'update:modelValue': [value: T]
   /** The field was left: what stands there is meant. */
   keep: [value: string]
 }>()
@@ -58,7 +58,7 @@ watch(
 const given = ref(String(props.modelValue ?? ''))
 function give(value: string) {
   given.value = value
-  emit('update:modelValue', props.numeric ? (value === '' ? null : Number(value)) : value)
+  emit('update:modelValue', (props.numeric ? (value === '' ? null : Number(value)) : value) as T)
 }
 // What cannot be read is handed on as it was typed, so that nothing stands for it that was not meant; a form does
 // not go off with it.

@@ -3,6 +3,35 @@ import vue from 'eslint-plugin-vue'
 import globals from 'globals'
 import ts from 'typescript-eslint'
 
+// Imports run one way: app, subjects, shared, api. A subject may be composed of parts of those named after it.
+const SUBJECTS = [
+  'today',
+  'search',
+  'portfolio',
+  'ideas',
+  'rates',
+  'robots',
+  'workshop',
+  'people',
+  'house',
+  'safe',
+  'upkeep',
+  'runs',
+  'starts',
+  'tally',
+  'cases',
+  'access',
+]
+const shut = (files, folders, message) => ({
+  files,
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      { patterns: [{ regex: `^(@|\\.\\.)/(${folders.join('|')})/`, message }] },
+    ],
+  },
+})
+
 export default ts.config(
   { ignores: ['dist', 'dist.next', 'dist.former', 'src/api/schema.d.ts'] },
   js.configs.recommended,
@@ -40,4 +69,13 @@ export default ts.config(
     files: ['src/shared/FileField.vue', 'src/shared/Figure.vue', 'src/house/YearOfDays.vue'],
     rules: { 'vue/no-restricted-html-elements': 'off' },
   },
+  shut(['src/api/**'], ['app', 'shared', ...SUBJECTS], 'the client of the server imports nothing of the pages'),
+  shut(['src/shared/**'], ['app', ...SUBJECTS], 'shared parts know no subject'),
+  ...SUBJECTS.map((subject, at) =>
+    shut(
+      [`src/${subject}/**`],
+      ['app', ...SUBJECTS.slice(0, at)],
+      `${subject} is taken by those before it and takes none of them; see SUBJECTS`,
+    ),
+  ),
 )

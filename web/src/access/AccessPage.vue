@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { api, ask } from '@/api/client'
 import Loaded from '@/shared/Loaded.vue'
-import HouseTabs from '@/house/HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 import RequestRow from './RequestRow.vue'
 
 /** Who asks for access: each is answered with a role for an area, or a reason. */

@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
-import RoleAndArea from './RoleAndArea.vue'
+import RoleAndArea from '@/shared/RoleAndArea.vue'
 
 /** Gives a role to a person or a group, for the company or an area. */
 const props = defineProps<{ person?: number; group?: number }>()

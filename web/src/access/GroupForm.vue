@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/app/session'
-import PickPerson from '@/people/PickPerson.vue'
+import { useMe } from '@/shared/session'
+import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -107,7 +107,7 @@ const retire = useAction(async () => {
       </span>
     </p>
     <template v-if="may('person.change')">
-      <PickPerson v-model="picked" :but="members.map((one) => one.id)" label="Add to the group" />
+      <PersonField v-model="picked" :but="members.map((one) => one.id)" label="Add to the group" />
       <Problem :error="save.error.value ?? retire.error.value" :fields="['name', 'about', 'claim']" />
       <p class="row">
         <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>

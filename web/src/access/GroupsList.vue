@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import GroupForm from './GroupForm.vue'
 
 /** Groups, which hold roles together. */

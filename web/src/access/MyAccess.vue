@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import When from '@/shared/When.vue'
-import AskAccess from './AskAccess.vue'
+import AskAccess from '@/shared/AskAccess.vue'
 
 /** What I may do and where, what I asked for, and how to ask for more. */
 const asking = ref(false)

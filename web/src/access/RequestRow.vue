@@ -7,7 +7,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import RoleAndArea from './RoleAndArea.vue'
+import RoleAndArea from '@/shared/RoleAndArea.vue'
 
 /** One request: the smallest role that gives what is asked is offered first. */
 const props = defineProps<{ request: Schemas['RequestOut'] }>()

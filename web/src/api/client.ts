@@ -1,5 +1,5 @@
 import createClient from 'openapi-fetch'
-import { seenAs } from '@/app/seeing'
+import { seenAs } from '@/api/seeing'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']

@@ -7,8 +7,8 @@ import FactorPage from '@/people/FactorPage.vue'
 import Mark from '@/shared/Mark.vue'
 import When from '@/shared/When.vue'
 import { connectionLost, useLive } from './live'
-import { seeAsOneself } from './seeing'
-import { useMe, useSignOut } from './session'
+import { seeAsOneself } from '@/api/seeing'
+import { useMe, useSignOut } from '@/shared/session'
 
 const route = useRoute()
 const { me, may } = useMe()

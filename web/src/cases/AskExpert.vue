@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import PickPerson from '@/people/PickPerson.vue'
+import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -46,7 +46,7 @@ const back = useAction((request: number) =>
     <form v-if="asking" class="note stack tight" @submit.prevent="send.go()">
       <div class="row top">
         <Field v-slot="{ id }" label="Who knows?" :fault="faultOf(send.error.value, 'person')">
-          <PickPerson :id="id" v-model="person" label="Who knows?" />
+          <PersonField :id="id" v-model="person" label="Who knows?" />
         </Field>
         <Field v-slot="{ id }" label="A word to them" help="Stands in the mail and above the sheet">
           <el-input :id="id" v-model="words" :rows="3" maxlength="1000" type="textarea" />

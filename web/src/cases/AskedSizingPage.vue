@@ -8,8 +8,8 @@ import { number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Mark from '@/shared/Mark.vue'
 import Problem from '@/shared/Problem.vue'
-import ArrivesField from '@/ideas/ArrivesField.vue'
-import Clash from '@/ideas/Clash.vue'
+import ArrivesField from '@/cases/ArrivesField.vue'
+import Conflict from '@/shared/Conflict.vue'
 import FactField from './FactField.vue'
 import MendsField from './MendsField.vue'
 import PeaksField from './PeaksField.vue'
@@ -70,7 +70,7 @@ const done = useAction(async () => {
         <p v-if="!data.open" class="note care">
           This work is sized by now, so nothing can be changed here any more. Thank you.
         </p>
-        <Clash :clash="facts.clash.value" @settle="facts.settle" />
+        <Conflict :clash="facts.clash.value" @settle="facts.settle" />
         <Problem :error="facts.error.value" />
         <section v-for="group in groups" :key="group.name">
           <h2>{{ group.name }}</h2>

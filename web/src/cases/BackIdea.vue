@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
 import { money, number } from '@/shared/format'

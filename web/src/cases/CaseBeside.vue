@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import { dayText, money, number } from '@/shared/format'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { money } from '@/shared/format'
 import NumberField from '@/shared/NumberField.vue'
 

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
 import { api, ask, type Schemas, type Working } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { fieldOf } from '@/shared/fieldLink'
 import Figure from '@/shared/Figure.vue'
 import { money, number, share } from '@/shared/format'
@@ -15,7 +15,7 @@ import CasePdf from './CasePdf.vue'
 import CaseTables from './CaseTables.vue'
 import CaseYears from './CaseYears.vue'
 import CaseVariants from './CaseVariants.vue'
-import Clash from '@/ideas/Clash.vue'
+import Conflict from '@/shared/Conflict.vue'
 import FactField from './FactField.vue'
 import Lacking from './Lacking.vue'
 import { usePreview } from './usePreview'
@@ -214,7 +214,7 @@ const inputs = [
       <CaseYears :data="data" :figures="figures" />
       <CaseMonths v-if="data.months" :idea="idea" :months="data.months" />
       <CaseVariants :idea="idea.id" />
-      <Clash :clash="facts.clash.value" @settle="facts.settle" />
+      <Conflict :clash="facts.clash.value" @settle="facts.settle" />
       <Problem :error="facts.error.value" />
       <section>
         <h2>What it is computed from</h2>

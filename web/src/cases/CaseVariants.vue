@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import { money, number, share } from '@/shared/format'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas, Working } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import Chart from '@/shared/Chart.vue'
 import Figure from '@/shared/Figure.vue'
 import { money, number } from '@/shared/format'

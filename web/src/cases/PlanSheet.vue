@@ -6,7 +6,7 @@ import { dayText } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import Clash from '@/ideas/Clash.vue'
+import Conflict from '@/shared/Conflict.vue'
 import FactField from './FactField.vue'
 import PhasesSpent from './PhasesSpent.vue'
 import { useWantedField } from './useWantedField'
@@ -183,7 +183,7 @@ function send() {
         />
         <PhasesSpent v-if="data.promise" :idea="idea" :data="data" />
       </template>
-      <Clash :clash="facts.clash.value" @settle="facts.settle" />
+      <Conflict :clash="facts.clash.value" @settle="facts.settle" />
       <Problem :error="facts.error.value" />
     </div>
   </Loaded>

@@ -4,7 +4,7 @@ import type { Schemas } from '@/api/client'
 import Chart from '@/shared/Chart.vue'
 import { dayText, money, number, share } from '@/shared/format'
 import type { Picture } from '@/shared/picture'
-import Moves from '@/ideas/Moves.vue'
+import Moves from '@/shared/Moves.vue'
 
 /** A sizing as ranges: hours and net sampled beside the figure at the likely values, and what moves them. */
 const props = defineProps<{ ranges: Schemas['RangesOut']; currency: string }>()

@@ -2,14 +2,14 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import Figure from '@/shared/Figure.vue'
 import { number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
-import ArrivesField from '@/ideas/ArrivesField.vue'
+import ArrivesField from '@/cases/ArrivesField.vue'
 import AskExpert from './AskExpert.vue'
-import Clash from '@/ideas/Clash.vue'
+import Conflict from '@/shared/Conflict.vue'
 import Corrections from './Corrections.vue'
 import FactField from './FactField.vue'
 import MendsField from './MendsField.vue'
@@ -132,7 +132,7 @@ async function take(one: Schemas['CorrectionOut']) {
       </div>
       <SizingRanges :ranges="ranges" :currency="currency" />
       <SizingAgreement :idea="idea" :sizing="sizing" />
-      <Clash :clash="facts.clash.value" @settle="facts.settle" />
+      <Conflict :clash="facts.clash.value" @settle="facts.settle" />
       <Problem :error="facts.error.value" />
       <section v-for="group in GROUPS" :key="group.name">
         <h2>{{ group.name }}</h2>

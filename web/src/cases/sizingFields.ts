@@ -1,4 +1,4 @@
-import { RHYTHMS } from '@/ideas/questions'
+import { RHYTHMS } from '@/shared/questions'
 
 export interface SizingField {
   field: string

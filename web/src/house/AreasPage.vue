@@ -2,13 +2,13 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import AddArea from './AddArea.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import AreaForm from './AreaForm.vue'
 import ClosedDays from './ClosedDays.vue'
-import HouseTabs from './HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 import MoveArea from './MoveArea.vue'
 
 /** Areas as a tree; dragged, or moved by keyboard, with a look at who gains and loses before. */

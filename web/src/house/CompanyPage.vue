@@ -7,7 +7,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
-import HouseTabs from './HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 import Suggest from '@/shared/Suggest.vue'
 
 /** Whose installation this is, and its divisions. */

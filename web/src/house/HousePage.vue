@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { api, ask } from '@/api/client'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
-import HouseTabs from './HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 
 /** All house rules that the reader may see, each with how it stands. */
 const query = useQuery({ queryKey: ['house', 'rules'], queryFn: () => ask(api.GET('/api/v1/house')) })

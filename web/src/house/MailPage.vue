@@ -8,7 +8,7 @@ import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
-import HouseTabs from './HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 import MailServer from './MailServer.vue'
 
 /** What was sent to whom, when, and what the mail server answered. */

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { ref, watch } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { api, ask, ProblemError, type Schemas } from '@/api/client'
-import PickPerson from '@/people/PickPerson.vue'
+import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -62,7 +62,7 @@ const fault = (name: string): string | undefined => faultOf(keep.error.value, na
         /></el-select>
       </Field>
       <Field v-slot="{ id }" label="Owner" help="Who is told when something about it changes">
-        <PickPerson :id="id" v-model="form.owner_id" label="Owner" />
+        <PersonField :id="id" v-model="form.owner_id" label="Owner" />
       </Field>
       <Field v-slot="{ id }" label="Test system" :fault="fault('test_system')">
         <el-select :id="id" v-model="form.test_system"

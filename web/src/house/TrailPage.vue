@@ -9,7 +9,7 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import HouseTabs from './HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 
 /** What was changed, by whom, from where and when; sealed into a chain that can be checked. */
 const route = useRoute()

@@ -6,8 +6,8 @@ import { faultOf } from '@/shared/faults'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import IdeaFiles from './IdeaFiles.vue'
-import QuestionField from './QuestionField.vue'
-import { filled, said, type Question } from './questions'
+import QuestionField from '@/shared/QuestionField.vue'
+import { filled, said, type Question } from '@/shared/questions'
 
 /** The answers: read by all, changed by the proposer, accepted or sent back by the reviewer. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()

@@ -9,8 +9,8 @@ import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
-import QuestionField from './QuestionField.vue'
-import { filled, type Question } from './questions'
+import QuestionField from '@/shared/QuestionField.vue'
+import { filled, type Question } from '@/shared/questions'
 import DayField from '@/shared/DayField.vue'
 
 /** The team enters an idea on one page: past the first review, or as something that runs already. */

@@ -7,7 +7,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
-import { FILE_KINDS } from './questions'
+import { FILE_KINDS } from '@/shared/questions'
 
 /** One file: what it is, by whom, a safe look into it, and saying what it is. */
 const props = defineProps<{ idea: number; file: Schemas['FileRow']; change: boolean }>()

@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
-import PickPerson from '@/people/PickPerson.vue'
-import PickDivision from './PickDivision.vue'
+import PersonField from '@/shared/PersonField.vue'
+import DivisionField from '@/shared/DivisionField.vue'
 import { SOURCES } from './lists'
 import { ROUTES } from './routes'
 import NumberField from '@/shared/NumberField.vue'
@@ -40,7 +40,7 @@ const yes = (name: string) => emit('set', { [name]: props.wanted[name] ? undefin
   <div class="stack tight">
     <div class="row">
       <slot />
-      <PickDivision
+      <DivisionField
         :model-value="Number(wanted.division) || null"
         nothing="every division"
         @update:model-value="(now: number | null) => emit('set', { division: now ? String(now) : undefined })"
@@ -53,7 +53,7 @@ const yes = (name: string) => emit('set', { [name]: props.wanted[name] ? undefin
     <div v-if="open" class="rare">
       <label
         >Work owner
-        <PickPerson
+        <PersonField
           :model-value="Number(wanted.owner) || null"
           label="Work owner"
           plain

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import PickPerson from '@/people/PickPerson.vue'
+import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -125,7 +125,7 @@ const ready = computed(() => {
             ><DayField :id="id" v-model="due" :min="tomorrow"
           /></Field>
           <Field label="Who sees to it" :fault="faultOf(act.error.value, 'owner')"
-            ><PickPerson v-model="owner" label="Who sees to it"
+            ><PersonField v-model="owner" label="Who sees to it"
           /></Field>
         </template>
       </div>

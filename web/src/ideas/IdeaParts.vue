@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import PickPerson from '@/people/PickPerson.vue'
+import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -47,7 +47,7 @@ const place = useAction((area: string) =>
       <el-button link type="primary" @click="asking = true">Ask somebody to help</el-button>
     </p>
     <form v-if="asking" class="stack tight" @submit.prevent="add.go()">
-      <PickPerson v-model="who" label="Who helps" />
+      <PersonField v-model="who" label="Who helps" />
       <Field v-slot="{ id }" label="With what" :fault="faultOf(add.error.value, 'task')"
         ><el-input :id="id" v-model="task"
       /></Field>

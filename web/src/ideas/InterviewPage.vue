@@ -13,8 +13,8 @@ import WorkingView from '@/shared/WorkingView.vue'
 import IdeaFiles from './IdeaFiles.vue'
 import JoinIdea from './JoinIdea.vue'
 import QuestionDrawing from './QuestionDrawing.vue'
-import QuestionField from './QuestionField.vue'
-import { filled, said, type Question } from './questions'
+import QuestionField from '@/shared/QuestionField.vue'
+import { filled, said, type Question } from '@/shared/questions'
 
 const route = useRoute()
 const router = useRouter()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { api, ask, type Schemas } from '@/api/client'
-import PickPerson from '@/people/PickPerson.vue'
+import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
@@ -136,7 +136,7 @@ function begin(comment: Schemas['Comment']) {
         </Field>
         <div class="row">
           <span class="quiet">and ask</span>
-          <PickPerson v-model="asked" label="Whom to ask" />
+          <PersonField v-model="asked" label="Whom to ask" />
         </div>
         <p v-if="faultOf(say.error.value, 'mentions')" class="bad" role="alert">
           {{ faultOf(say.error.value, 'mentions') }}

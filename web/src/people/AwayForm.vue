@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import { dayText } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
-import PickPerson from './PickPerson.vue'
+import PersonField from '@/shared/PersonField.vue'
 import DayField from '@/shared/DayField.vue'
 
 /** From when to when one is away, and who looks after the desk. */
@@ -54,7 +54,7 @@ const set = useAction((away: boolean) =>
         label="Stands in"
         help="sees what waits for you, confirms for you; gets none of your roles"
         :fault="faultOf(set.error.value, 'stand_in')"
-        ><PickPerson :id="id" v-model="standIn" :but="me ? [me.id] : []" label="Stands in"
+        ><PersonField :id="id" v-model="standIn" :but="me ? [me.id] : []" label="Stands in"
       /></Field>
       <el-button :disabled="set.busy.value || !end" class="low" native-type="submit"
         >Say that I am away</el-button

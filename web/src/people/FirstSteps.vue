@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/app/session'
-import AskAccess from '@/access/AskAccess.vue'
+import { useMe } from '@/shared/session'
+import AskAccess from '@/shared/AskAccess.vue'
 
 /** Tells a person without a role what they can do, what they cannot, and whom to ask. */
 const { me } = useMe()

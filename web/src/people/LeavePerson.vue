@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
-import PickPerson from './PickPerson.vue'
+import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
 
@@ -50,7 +50,7 @@ function counted(number: number, none: string, one: string, many: string): strin
     </table>
     <template v-if="needed">
       <p>Who takes it over?</p>
-      <PickPerson v-model="heir" :but="[person]" label="Who takes it over" />
+      <PersonField v-model="heir" :but="[person]" label="Who takes it over" />
     </template>
     <p class="quiet">
       {{

@@ -8,7 +8,7 @@ import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
-import HouseTabs from '@/house/HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 
 /** Single sign-on by the company's identity provider. */
 const query = useQuery({

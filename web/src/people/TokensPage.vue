@@ -4,7 +4,7 @@ import { api, ask } from '@/api/client'
 import TokenTable from './TokenTable.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
-import HouseTabs from '@/house/HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 
 /** Everybody's tokens for programs. */
 const query = useQuery({ queryKey: ['tokens', 'all'], queryFn: () => ask(api.GET('/api/v1/house/tokens')) })

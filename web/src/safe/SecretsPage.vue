@@ -6,7 +6,7 @@ import { api, ask } from '@/api/client'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
-import HouseTabs from '@/house/HouseTabs.vue'
+import HouseTabs from '@/shared/HouseTabs.vue'
 import SecretForm from './SecretForm.vue'
 import SecretUses from './SecretUses.vue'
 

@@ -9,7 +9,7 @@ const rest = computed(() =>
   (problem.value?.faults ?? []).filter((fault) => !(props.fields ?? []).includes(fault.field)),
 )
 // A refusal that names a permission can be answered with a request for it, here and now.
-const AskAccess = defineAsyncComponent(() => import('@/access/AskAccess.vue'))
+const AskAccess = defineAsyncComponent(() => import('@/shared/AskAccess.vue'))
 const asking = ref(false)
 const lacking = computed(() => {
   const permission = problem.value?.status === 403 ? problem.value.more.permission : undefined

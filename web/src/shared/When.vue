@@ -2,7 +2,7 @@
 import { useNow } from '@vueuse/core'
 import { writtenAs } from './format'
 import { computed } from 'vue'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { away } from './format'
 
 const props = defineProps<{ at: string | null | undefined; clock?: boolean; day?: boolean; near?: boolean }>()

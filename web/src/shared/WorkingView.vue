@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Working } from '@/api/client'
 import { useRoute } from 'vue-router'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 import { fieldPlace, wordsOf } from './fieldLink'
 import { dayText, inUnit } from './format'
 

@@ -1,7 +1,7 @@
 import { describe, expect, it, test } from 'vitest'
 import { copied, emptyInterview, ownKey, sent } from '@/ideas/interviewDraft'
 import { COLUMNS, FILTERS, SORTS, USUAL, reach, wantedOf, type Row } from '@/ideas/lists'
-import { filled, said, type Question } from '@/ideas/questions'
+import { filled, said, type Question } from '@/shared/questions'
 
 const wanted = (address: Record<string, string>) => wantedOf((name) => address[name])
 

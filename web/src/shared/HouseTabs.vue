@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useMe } from '@/app/session'
+import { useMe } from '@/shared/session'
 
 /** The subjects of the house rules that the reader may see. */
 const { may } = useMe()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { dayText } from '@/shared/format'
-import QuestionField from './QuestionField.vue'
+import QuestionField from '@/shared/QuestionField.vue'
 import type { useFacts } from '@/cases/useFacts'
 
 /** What the work arrives as, by parts; changed as a whole. */

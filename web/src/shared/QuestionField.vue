@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import PickPerson from '@/people/PickPerson.vue'
-import PickDivision from './PickDivision.vue'
-import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from './questions'
+import PersonField from '@/shared/PersonField.vue'
+import DivisionField from '@/shared/DivisionField.vue'
+import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from '@/shared/questions'
 import NumberField from '@/shared/NumberField.vue'
 
 /** The field of one question, by how it is answered. */
@@ -51,7 +51,7 @@ const name = computed(() => `q-${props.question.key}`)
       maxlength="4200"
       type="textarea"
     />
-    <PickDivision
+    <DivisionField
       v-else-if="question.kind === 'division'"
       :model-value="typeof value === 'number' ? value : null"
       :label="question.text"
@@ -113,7 +113,7 @@ const name = computed(() => `q-${props.question.key}`)
         {{ kind }}
       </label>
     </div>
-    <PickPerson
+    <PersonField
       v-else-if="question.kind === 'person'"
       :model-value="(value as number | null) ?? null"
       :label="question.text"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/app/session'
-import RoleAndArea from '@/access/RoleAndArea.vue'
+import { useMe } from '@/shared/session'
+import RoleAndArea from '@/shared/RoleAndArea.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'

@@ -69,7 +69,7 @@ def test_two_people_size_one_idea_at_once_up_to_the_promise(page: Page, second: 
     second.see("Each fact is kept")
     page.driver.execute_script("document.activeElement.blur()")
     page.see("changed “Decisions” meanwhile")
-    page.see("Theirs: 6")
+    page.see("Theirs, as it stands now")
     page.click("Keep theirs")
     becomes(page, "Decisions", "6")
     for label, text in (

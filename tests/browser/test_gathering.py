@@ -287,7 +287,13 @@ def test_two_leads_edit_the_stages_and_neither_loses_what_they_typed(page: Page,
     page.click("Keep it as version 2")
     page.see("Somebody changed this meanwhile.")
     assert field.get_attribute("value") == "3"
+    page.see("Theirs, as it stands now")
+    page.click("Go on with what is chosen")
     page.click("Keep it as version 2")
     page.see("In force: version 2")
     page.go("/house/ideas?sheet=stages")
-    assert page.find('//input[contains(@aria-label, "noted: left within")]').get_attribute("value") == "3"
+    kept = [
+        page.find(f'//input[contains(@aria-label, "{stage}: left within")]').get_attribute("value")
+        for stage in ("noted", "screened")
+    ]
+    assert kept == ["3", "9"]

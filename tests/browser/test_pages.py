@@ -137,6 +137,29 @@ def test_a_change_that_crosses_another_shows_both_values(page: Page, filled: Wor
     page.driver.get_log("browser")
 
 
+def test_what_is_typed_is_asked_about_on_leaving_and_stands_there_again(page: Page, filled: World) -> None:
+    page.sign_in("Mei Tanaka", f"/ideas/{filled.idea}")
+    page.click("Talk")
+    page.type("Say something", "The list comes twice")
+    page.click("Answers")
+    page.see("Leave what is typed here?")
+    page.click("Stay here")
+    assert page.field("Say something").get_attribute("value") == "The list comes twice"
+    page.driver.back()
+    page.see("Leave what is typed here?")
+    page.click("Leave, keep the draft")
+    page.until(lambda one: "sheet=talk" not in one.current_url)
+    page.go(f"/ideas/{filled.idea}?sheet=talk")
+    page.see("Here again: what you typed")
+    assert page.field("Say something").get_attribute("value") == "The list comes twice"
+    page.click("Say it")
+    page.until(lambda _: filled.rows("SELECT id FROM idea_comment"))
+    page.until(lambda _: page.field("Say something").get_attribute("value") == "")
+    page.go(f"/ideas/{filled.idea}?sheet=talk")
+    page.see("Talk")
+    assert page.unseen("Here again")
+
+
 def test_a_double_click_starts_one_run(page: Page, filled: World) -> None:
     page.sign_in("Sol Marin", f"/workshop/routines/{filled.number}")
     button = page.find('//button[normalize-space(.)="Start now"]')

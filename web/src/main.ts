@@ -5,6 +5,7 @@ import '@fontsource-variable/source-serif-4'
 import '@fontsource-variable/source-serif-4/wght-italic.css'
 import { ProblemError } from './api/client'
 import App from './app/App.vue'
+import { watchLeaving } from './app/leaving'
 import { router } from './app/router'
 import './app/theme.css'
 import './app/ledger.css'
@@ -19,4 +20,5 @@ const queries = new QueryClient({
   },
 })
 
+watchLeaving(router)
 createApp(App).use(router).use(VueQueryPlugin, { queryClient: queries }).mount('#app')

@@ -1,4 +1,6 @@
-import { beforeEach } from 'vitest'
+import { enableAutoUnmount } from '@vue/test-utils'
+import { afterEach, beforeEach } from 'vitest'
 import { writeAs } from '@/shared/format'
 
 beforeEach(() => writeAs('en-GB'))
+enableAutoUnmount(afterEach)

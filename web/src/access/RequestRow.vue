@@ -8,6 +8,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import RoleAndArea from '@/shared/RoleAndArea.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** One request: the smallest role that gives what is asked is offered first. */
 const props = defineProps<{ request: Schemas['RequestOut'] }>()
@@ -20,8 +21,8 @@ const words = computed(() =>
     .flatMap((one) => one.acts)
     .find((act) => act.permission === props.request.permission),
 )
-const decide = useAction((grant: boolean) =>
-  ask(
+const decide = useAction(async (grant: boolean) => {
+  await ask(
     api.POST('/api/v1/access/requests/{number}/decide', {
       params: { path: { number: props.request.id } },
       body: {
@@ -30,8 +31,10 @@ const decide = useAction((grant: boolean) =>
         answer: answer.value,
       },
     }),
-  ),
-)
+  )
+  unsent.done()
+})
+const unsent = useDraft('Your answer', () => `request-${props.request.id}`, { answer, role, area })
 </script>
 
 <template>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useAction } from '@/shared/action'
-import { useSeen } from '@/shared/useSeen'
+import { useEdit } from '@/shared/useEdit'
+import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
 
 /** An own role: ticks by subject and act, with what they allow in words beside. */
 const props = defineProps<{
@@ -16,16 +15,34 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const ACTS = ['see', 'make', 'change', 'decide', 'retire']
-const name = ref(props.copy ? `${props.role.name}, own` : props.role.name)
-const about = ref(props.copy ? '' : props.role.about)
-const factor = ref(props.role.second_factor)
-const ticked = ref(new Set(props.role.permissions))
+const edit = useEdit(
+  () => ({
+    name: props.copy ? `${props.role.name}, own` : props.role.name,
+    about: props.copy ? '' : props.role.about,
+    second_factor: props.role.second_factor,
+    permissions: [...props.role.permissions].sort(),
+  }),
+  (fields, version) => {
+    const body = { ...fields, copied_from: props.copy ? props.role.name : '' }
+    if (props.copy) return ask(api.POST('/api/v1/access/roles', { body }))
+    const params = { path: { number: props.role.id }, header: { 'if-match': `"${version}"` } }
+    return ask(api.PUT('/api/v1/access/roles/{number}', { params, body }))
+  },
+  {
+    what: 'The role',
+    place: () => `role-${props.copy ? 'copy-' : ''}${props.role.id}`,
+    version: () => props.role.version,
+    after: () => emit('done'),
+  },
+)
+const { fields, save } = edit
+const ticked = computed(() => new Set(fields.value.permissions))
 const actOf = (subject: Schemas['SubjectOut'], act: string) => subject.acts.find((one) => one.act === act)
 function tick(permission: string, on: boolean) {
   const now = new Set(ticked.value)
   if (on) now.add(permission)
   else now.delete(permission)
-  ticked.value = now
+  fields.value.permissions = [...now].sort()
 }
 const words = computed(() =>
   props.subjects
@@ -40,39 +57,29 @@ const breaches = computed(() =>
     .filter((duty) => ticked.value.has(duty.one) && ticked.value.has(duty.other))
     .map((duty) => duty.words),
 )
-const save = useAction(async () => {
-  const body = {
-    name: name.value,
-    about: about.value,
-    permissions: [...ticked.value],
-    second_factor: factor.value,
-    copied_from: props.copy ? props.role.name : '',
-  }
-  if (props.copy) await ask(api.POST('/api/v1/access/roles', { body }))
-  else
-    await ask(
-      api.PUT('/api/v1/access/roles/{number}', {
-        params: { path: { number: props.role.id }, header: { 'if-match': `"${seen.value}"` } },
-        body,
-      }),
-    )
-  emit('done')
-})
-const seen = useSeen(() => props.role.version, save.error)
 </script>
 
 <template>
-  <form class="stack" @submit.prevent="save.go()">
-    <h2>{{ copy ? `A copy of ${role.name}` : `Change ${role.name}` }}</h2>
+  <FormSheet
+    :edit="edit"
+    :title="copy ? `A copy of ${role.name}` : `Change ${role.name}`"
+    :action="copy ? 'Make the role' : 'Keep the changes'"
+    leave="Leave it"
+    :fields="['name', 'about']"
+    :names="{ second_factor: 'Second factor', permissions: 'What it allows', about: 'What it is for' }"
+    @leave="emit('leave')"
+  >
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the role" :fault="faultOf(save.error.value, 'name')"
-        ><el-input :id="id" v-model="name"
+        ><el-input :id="id" v-model="fields.name"
       /></Field>
       <Field v-slot="{ id }" label="What it is for" :fault="faultOf(save.error.value, 'about')"
-        ><el-input :id="id" v-model="about" style="--chars: 40"
+        ><el-input :id="id" v-model="fields.about" style="--chars: 40"
       /></Field>
     </div>
-    <el-checkbox v-model="factor">Who holds it needs a second factor to sign in with a password</el-checkbox>
+    <el-checkbox v-model="fields.second_factor"
+      >Who holds it needs a second factor to sign in with a password</el-checkbox
+    >
     <div class="two">
       <table class="ledger">
         <thead>
@@ -105,14 +112,7 @@ const seen = useSeen(() => props.role.version, save.error)
         <p v-for="line in words" :key="line" class="quiet">{{ line }}</p>
       </div>
     </div>
-    <Problem :error="save.error.value" :fields="['name', 'about']" />
-    <p class="row">
-      <el-button :disabled="save.busy.value" type="primary" native-type="submit"
-        >{{ copy ? 'Make the role' : 'Keep the changes' }}
-      </el-button>
-      <el-button @click="emit('leave')">Leave it</el-button>
-    </p>
-  </form>
+  </FormSheet>
 </template>
 
 <style scoped>

@@ -9,11 +9,20 @@ import When from '@/shared/When.vue'
 import { connectionLost, useLive } from './live'
 import { seeAsOneself } from '@/api/seeing'
 import { useMe, useSignOut } from '@/shared/session'
+import { draftsOf, dropOldDrafts } from '@/shared/unsaved'
+import Leaving from './Leaving.vue'
 
 const route = useRoute()
 const { me, may } = useMe()
 const signOut = useSignOut()
 useLive()
+// Whose drafts these are is known before any page of theirs stands.
+watch(
+  () => me.value?.id,
+  (id) => id !== undefined && draftsOf(id),
+  { immediate: true, flush: 'sync' },
+)
+dropOldDrafts(new Date())
 
 const theme = useLocalStorage<'light' | 'dark'>('tallyman-theme', 'light')
 watchEffect(() => (document.documentElement.dataset.theme = theme.value))
@@ -123,6 +132,7 @@ const sections = computed(() =>
     </main>
     <Margin v-if="me" :person="me.id" />
   </div>
+  <Leaving />
 </template>
 
 <style scoped>

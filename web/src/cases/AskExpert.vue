@@ -7,6 +7,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** The sizing sent to those who know: a link that shows just this sheet, and what came back from whom. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; sizing: Schemas['Sizing'] }>()
@@ -20,6 +22,7 @@ const path = computed(() => ({ params: { path: { number: props.idea.id } } }))
 const send = useAction(async () => {
   const body = { person: person.value ?? 0, words: words.value, fields: wanted.value }
   await ask(api.POST('/api/v1/ideas/{number}/sizing/requests', { ...path.value, body }))
+  unsent.done()
   asking.value = false
   person.value = null
   words.value = ''
@@ -30,6 +33,12 @@ const back = useAction((request: number) =>
       params: { path: { number: props.idea.id, request } },
     }),
   ),
+)
+const unsent = useDraft(
+  'What you ask an expert',
+  () => `expert-${props.idea.id}`,
+  { person, words, wanted },
+  { open: asking },
 )
 </script>
 
@@ -44,6 +53,7 @@ const back = useAction((request: number) =>
       under their name.
     </p>
     <form v-if="asking" class="note stack tight" @submit.prevent="send.go()">
+      <DraftNote :draft="unsent" />
       <div class="row top">
         <Field v-slot="{ id }" label="Who knows?" :fault="faultOf(send.error.value, 'person')">
           <PersonField :id="id" v-model="person" label="Who knows?" />

@@ -16,6 +16,8 @@ import PeaksField from './PeaksField.vue'
 import { GROUPS, OPTIONAL } from './sizingFields'
 import SystemsField from './SystemsField.vue'
 import { useFacts, type Fact } from './useFacts'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Just the sizing sheet, for an expert who came by a link: no sign-in, each answer under their name. */
 const route = useRoute()
@@ -47,9 +49,11 @@ const remark = ref('')
 const thanked = ref(false)
 const done = useAction(async () => {
   await ask(api.POST('/api/v1/asked-sizings/{token}/done', { ...path.value, body: { remark: remark.value } }))
+  unsent.done()
   thanked.value = true
   queries.removeQueries({ queryKey: ['ideas', 'asked'] })
 }, [])
+const unsent = useDraft('Your remark', () => `asked-${String(route.params.token).slice(0, 12)}`, { remark })
 </script>
 
 <template>
@@ -70,7 +74,13 @@ const done = useAction(async () => {
         <p v-if="!data.open" class="note care">
           This work is sized by now, so nothing can be changed here any more. Thank you.
         </p>
-        <Conflict :clash="facts.clash.value" @settle="facts.settle" />
+        <Conflict
+          v-if="facts.clash.value"
+          :said="facts.clash.value.message"
+          :rows="facts.rows.value"
+          :names="facts.names.value"
+          @settle="facts.settle"
+        />
         <Problem :error="facts.error.value" />
         <section v-for="group in groups" :key="group.name">
           <h2>{{ group.name }}</h2>
@@ -133,6 +143,7 @@ const done = useAction(async () => {
           >.
         </p>
         <form v-if="data.open" class="stack tight" @submit.prevent="done.go()">
+          <DraftNote :draft="unsent" />
           <label for="remark">Anything else that {{ data.asker }} should know?</label>
           <el-input id="remark" v-model="remark" :rows="3" maxlength="1000" type="textarea" />
           <p class="row">

@@ -8,6 +8,7 @@ import Confirm from '@/shared/Confirm.vue'
 import { money, number } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** Backing an idea: shows what will be frozen before it is. */
 const props = defineProps<{ idea: number; title: string }>()
@@ -27,8 +28,10 @@ const back = useAction(async () => {
       body: { words: words.value },
     }),
   )
+  unsent.done()
   open.value = false
 })
+const unsent = useDraft('Your words on backing', () => `back-${props.idea}`, { words }, { open })
 </script>
 
 <template>

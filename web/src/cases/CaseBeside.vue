@@ -7,6 +7,8 @@ import { faultOf } from '@/shared/faults'
 import { dayText, money, number } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Promised, now expected and delivered side by side; a promise is made anew with a reason. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
@@ -29,9 +31,11 @@ const anew = useAction(async () => {
       body: { reason: reason.value, seen: props.data.promise?.number ?? 0 },
     }),
   )
+  unsent.done()
   asking.value = false
   reason.value = ''
 })
+const unsent = useDraft('Your reason', () => `case-anew-${props.idea.id}`, { reason }, { open: asking })
 </script>
 
 <template>
@@ -77,6 +81,7 @@ const anew = useAction(async () => {
       </tbody>
     </table>
     <form v-if="asking" class="note stack tight" @submit.prevent="anew.go()">
+      <DraftNote :draft="unsent" />
       <p>
         What is now expected becomes the promise, {{ money(data.figures.saving_per_year, currency) }} a year
         from <When :at="data.go_live" />; the one before stays here to be read. The tally is set against the

@@ -4,11 +4,13 @@ import type { Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
 import { money } from '@/shared/format'
 import NumberField from '@/shared/NumberField.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** Lines in money a year: typed as an amount, so much a robot, or a share of a person for some days. */
 type Line = Schemas['LineOut']
 type Row = Record<string, string>
 const props = defineProps<{
+  idea: number
   field: 'running_lines' | 'benefit_lines'
   given: Row[]
   reckoned: Line[]
@@ -44,12 +46,20 @@ const benefit = computed(() => props.field === 'benefit_lines')
 const rows = ref<Row[]>([])
 const dirty = ref(false)
 // The version that the lines had when somebody began to change them.
-let seen = 0
-watch(dirty, (now) => now && (seen = props.version))
+const seen = ref(0)
+watch(dirty, (now) => now && !unsent.from.value && (seen.value = props.version))
+const unsent = useDraft(
+  'The lines',
+  () => `lines-${props.idea}-${props.field}`,
+  { rows },
+  { open: dirty, seen },
+)
 watch(
   () => JSON.stringify(props.given),
   () => {
-    if (!dirty.value) rows.value = props.given.map((row) => ({ ...row }))
+    if (dirty.value) return
+    rows.value = props.given.map((row) => ({ ...row }))
+    unsent.done()
   },
   { immediate: true },
 )
@@ -74,9 +84,10 @@ function send() {
   emit(
     'keep',
     rows.value.map((row) => ({ ...row })),
-    seen === props.version ? undefined : seen,
+    seen.value === props.version ? undefined : seen.value,
   )
   dirty.value = false
+  unsent.done()
 }
 function undo() {
   dirty.value = false

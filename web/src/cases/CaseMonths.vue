@@ -9,6 +9,7 @@ import type { Picture } from '@/shared/picture'
 import Problem from '@/shared/Problem.vue'
 import DayField from '@/shared/DayField.vue'
 import NumberField from '@/shared/NumberField.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** A year of work by month: before; after, split by who does it; and what was delivered of it. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; months: Schemas['CaseMonths'] }>()
@@ -39,12 +40,14 @@ const keep = useAction(async () => {
     }),
   )
   form.value = { month: '', items: '', source: form.value.source }
+  unsent.done()
 })
 const clash = computed(() =>
   keep.error.value instanceof ProblemError && keep.error.value.code === 'conflict' ? keep.error.value : null,
 )
 const expected = (name: string): Schemas['TypicalMonth'] | undefined =>
   props.months.typical[Number(name.slice(5)) - 1]
+const unsent = useDraft('The month', () => `months-${props.idea.id}`, { form })
 </script>
 
 <template>

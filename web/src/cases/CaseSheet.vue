@@ -214,7 +214,13 @@ const inputs = [
       <CaseYears :data="data" :figures="figures" />
       <CaseMonths v-if="data.months" :idea="idea" :months="data.months" />
       <CaseVariants :idea="idea.id" />
-      <Conflict :clash="facts.clash.value" @settle="facts.settle" />
+      <Conflict
+        v-if="facts.clash.value"
+        :said="facts.clash.value.message"
+        :rows="facts.rows.value"
+        :names="facts.names.value"
+        @settle="facts.settle"
+      />
       <Problem :error="facts.error.value" />
       <section>
         <h2>What it is computed from</h2>
@@ -254,6 +260,7 @@ const inputs = [
       <section class="stack tight">
         <h2>Running lines</h2>
         <CaseLines
+          :idea="idea.id"
           field="running_lines"
           :given="(facts.value('running_lines') || []) as Row[]"
           :reckoned="data.lines"
@@ -273,6 +280,7 @@ const inputs = [
           </p>
         </div>
         <CaseLines
+          :idea="idea.id"
           field="benefit_lines"
           :given="(facts.value('benefit_lines') || []) as Row[]"
           :reckoned="data.benefits"

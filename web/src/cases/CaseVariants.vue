@@ -11,6 +11,8 @@ import Problem from '@/shared/Problem.vue'
 import { writeNumber } from '@/shared/number'
 import NumberField from '@/shared/NumberField.vue'
 import { kindOf } from './shares'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Variants of a case side by side, with what each says otherwise marked. */
 const props = defineProps<{ idea: number }>()
@@ -37,13 +39,15 @@ const form = ref<{
   name: string
   changes: Record<string, string>
 } | null>(null)
-const begin = (one?: Variant) =>
-  (form.value = {
+function begin(one?: Variant) {
+  form.value = {
     id: one?.id ?? null,
     version: one?.version ?? 0,
     name: one?.id ? one.name : '',
     changes: { ...one?.changes },
-  })
+  }
+  unsent.done()
+}
 const keep = useAction(async () => {
   const now = form.value
   if (!now) return
@@ -57,6 +61,7 @@ const keep = useAction(async () => {
         body,
       }),
     )
+  unsent.done()
   form.value = null
 })
 const drop = useAction((variant: number) =>
@@ -67,6 +72,11 @@ const drop = useAction((variant: number) =>
   ),
 )
 const fault = (field: string): string | undefined => faultOf(keep.error.value, field)
+const unsent = useDraft('The variant', () => `variant-${props.idea}`, { form })
+function leave() {
+  form.value = null
+  unsent.done()
+}
 </script>
 
 <template>
@@ -134,6 +144,7 @@ const fault = (field: string): string | undefined => faultOf(keep.error.value, f
         </div>
         <Problem :error="drop.error.value" />
         <form v-if="form" class="note stack tight" @submit.prevent="keep.go()">
+          <DraftNote :draft="unsent" />
           <div class="row">
             <label for="variant-name">Name</label>
             <el-input id="variant-name" v-model="form.name" style="--chars: 28" maxlength="60" />
@@ -157,7 +168,7 @@ const fault = (field: string): string | undefined => faultOf(keep.error.value, f
             <el-button :disabled="keep.busy.value" type="primary" native-type="submit"
               >Keep the variant</el-button
             >
-            <el-button @click="form = null">Leave it</el-button>
+            <el-button @click="leave">Leave it</el-button>
           </p>
           <Problem :error="keep.error.value" :fields="['name', ...data.inputs.map((one) => one.field)]" />
         </form>

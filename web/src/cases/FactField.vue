@@ -6,6 +6,7 @@ import { kindOf } from './shares'
 import type { Fact } from './useFacts'
 import NumberField from '@/shared/NumberField.vue'
 import DayField from '@/shared/DayField.vue'
+import { useUnsaved } from '@/shared/unsaved'
 import Suggest from '@/shared/Suggest.vue'
 
 /** One fact with its source underneath; it is kept when the field is left, figures follow while typing. */
@@ -43,6 +44,7 @@ const help = computed((): string => {
   if (shown.value === '') return [about, props.optional ? 'not given' : 'missing'].filter(Boolean).join('; ')
   return [about, source].filter(Boolean).join(' · ')
 })
+useUnsaved(props.fact.label, () => draft.value !== null && draft.value !== text.value)
 function type(now: string) {
   if (draft.value === null) seen = props.fact.version
   draft.value = now

@@ -8,6 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import DayField from '@/shared/DayField.vue'
 import NumberField from '@/shared/NumberField.vue'
+import { useUnsaved } from '@/shared/unsaved'
 
 /** What happened of the promised plan: person-days that each phase took, and when it ended. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
@@ -40,6 +41,12 @@ const keep = useAction(async (phase: string) => {
 })
 const clash = computed(() =>
   keep.error.value instanceof ProblemError && keep.error.value.code === 'conflict' ? keep.error.value : null,
+)
+useUnsaved('What a phase took', () =>
+  Object.entries(typed).some(([name, now]) => {
+    const known = props.data.spent.find((one) => one.phase === name)
+    return now.days !== (known?.person_days ?? '') || now.ended !== (known?.ended_on ?? '')
+  }),
 )
 </script>
 

@@ -183,7 +183,13 @@ function send() {
         />
         <PhasesSpent v-if="data.promise" :idea="idea" :data="data" />
       </template>
-      <Conflict :clash="facts.clash.value" @settle="facts.settle" />
+      <Conflict
+        v-if="facts.clash.value"
+        :said="facts.clash.value.message"
+        :rows="facts.rows.value"
+        :names="facts.names.value"
+        @settle="facts.settle"
+      />
       <Problem :error="facts.error.value" />
     </div>
   </Loaded>

@@ -4,6 +4,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
+import { useDraft } from '@/shared/unsaved'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 
@@ -23,16 +24,27 @@ const settle = useAction(async (agreed: boolean) => {
   await ask(api.POST('/api/v1/ideas/{number}/sizing/settle', { ...path.value, body }))
   sendingBack.value = false
   points.value = []
+  note.value = ''
+  unsent.done()
 })
 const answers = ref<Record<number, string>>({})
-const answer = useAction((point: number) =>
-  ask(
+const answer = useAction(async (point: number) => {
+  await ask(
     api.POST('/api/v1/ideas/{number}/sizing/points/{point}', {
       params: { path: { number: props.idea.id, point } },
       body: { words: answers.value[point] ?? '' },
     }),
-  ),
+  )
+  delete answers.value[point]
+  replies.done()
+})
+const unsent = useDraft(
+  'What you send back',
+  () => `sizing-back-${props.idea.id}`,
+  { note, points },
+  { open: sendingBack },
 )
+const replies = useDraft('Your answers', () => `sizing-answers-${props.idea.id}`, { answers })
 </script>
 
 <template>

@@ -132,7 +132,13 @@ async function take(one: Schemas['CorrectionOut']) {
       </div>
       <SizingRanges :ranges="ranges" :currency="currency" />
       <SizingAgreement :idea="idea" :sizing="sizing" />
-      <Conflict :clash="facts.clash.value" @settle="facts.settle" />
+      <Conflict
+        v-if="facts.clash.value"
+        :said="facts.clash.value.message"
+        :rows="facts.rows.value"
+        :names="facts.names.value"
+        @settle="facts.settle"
+      />
       <Problem :error="facts.error.value" />
       <section v-for="group in GROUPS" :key="group.name">
         <h2>{{ group.name }}</h2>

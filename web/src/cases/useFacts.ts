@@ -1,6 +1,8 @@
 import { useQueryClient } from '@tanstack/vue-query'
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api, ask, ProblemError, type Schemas } from '@/api/client'
+import type { Differing, Taken } from '@/shared/differing'
+import { useUnsaved } from '@/shared/unsaved'
 
 export type Fact = Schemas['FactRow']
 
@@ -24,6 +26,8 @@ export function useFacts(
   const busy = ref(0)
   // The versions that were written from here, so that nobody clashes with themselves.
   const mine: Record<string, number> = {}
+
+  useUnsaved('Figures that are not taken yet', () => Object.keys(faults).length > 0 || clash.value !== null)
 
   const find = (field: string): Fact | undefined => fields().find((row) => row.field === field)
   const value = (field: string): unknown => (field in typed ? typed[field] : (find(field)?.value ?? ''))
@@ -69,8 +73,14 @@ export function useFacts(
   }
 
   /** After a clash: yours once more on top of theirs, or theirs as it stands. */
-  async function settle(mine: boolean) {
+  const rows = computed<Differing[]>(() => {
+    const more = clash.value?.more
+    return more ? [{ path: String(more.field), was: undefined, theirs: more.theirs, mine: more.yours }] : []
+  })
+  const names = computed(() => Object.fromEntries(fields().map((row) => [row.field, row.label])))
+  async function settle(taken: Taken) {
     const field = String(clash.value?.more.field ?? '')
+    const mine = taken[field] !== 'theirs'
     const version = Number(clash.value?.more.version ?? 0)
     const yours = clash.value?.more.yours
     clash.value = null
@@ -79,5 +89,5 @@ export function useFacts(
     await queries.invalidateQueries({ queryKey: ['ideas'] })
   }
 
-  return { value, keep, typedOver, settle, faults, clash, error, busy, find }
+  return { value, keep, typedOver, settle, rows, names, faults, clash, error, busy, find }
 }

@@ -6,6 +6,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import Choice from '@/shared/Choice.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** A new area, below another one or at the top. */
 defineProps<{ areas: { id: number; name: string }[] }>()
@@ -14,12 +16,15 @@ const name = ref('')
 const parent = ref<number | null>(null)
 const add = useAction(async () => {
   await ask(api.POST('/api/v1/areas', { body: { name: name.value, parent_id: parent.value } }))
+  unsent.done()
   emit('leave')
 })
+const unsent = useDraft('The new area', () => 'area-new', { name, parent })
 </script>
 
 <template>
   <form class="note stack tight" @submit.prevent="add.go()">
+    <DraftNote :draft="unsent" />
     <h2>Add an area</h2>
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the area" :fault="faultOf(add.error.value, 'name')"

@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import { dayText } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import DayField from '@/shared/DayField.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** Days on which starts are skipped or moved, as each trigger says. */
 const props = defineProps<{ area: number | null; days: { day: string; name: string }[]; change: boolean }>()
@@ -26,6 +27,7 @@ const open = useAction((which: string) =>
     }),
   ),
 )
+useDraft('The closed day', () => `closed-${props.area ?? 0}`, { day, name })
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ref, watch } from 'vue'
+import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
@@ -8,40 +8,12 @@ import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
-import Suggest from '@/shared/Suggest.vue'
+import CompanyForm from './CompanyForm.vue'
 
 /** Whose installation this is, and its divisions. */
 const query = useQuery({
   queryKey: ['people', 'company'],
   queryFn: () => ask(api.GET('/api/v1/house/company')),
-})
-const name = ref('')
-const zone = ref('')
-const currency = ref('')
-const seen = ref<string | null>(null)
-watch(
-  query.data,
-  (now) => {
-    if (!now || seen.value !== null) return
-    name.value = seen.value = now.name
-    zone.value = now.zone
-    currency.value = now.currency
-  },
-  { immediate: true },
-)
-const zones = Intl.supportedValuesOf('timeZone')
-const kept = ref(false)
-const save = useAction(async () => {
-  kept.value = false
-  const body = {
-    name: name.value,
-    zone: zone.value,
-    currency: currency.value.toUpperCase(),
-    seen: seen.value ?? '',
-  }
-  await ask(api.PUT('/api/v1/house/company', { body }))
-  seen.value = name.value
-  kept.value = true
 })
 const fresh = ref('')
 const below = ref<number | ''>('')
@@ -83,33 +55,7 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
     </div>
     <HouseTabs />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
-      <form class="stack tight" @submit.prevent="save.go()">
-        <h2>Company</h2>
-        <div class="row top">
-          <Field v-slot="{ id }" label="Name" :fault="faultOf(save.error.value, 'company')"
-            ><el-input :id="id" v-model="name" style="--chars: 28"
-          /></Field>
-          <Field
-            v-slot="{ id }"
-            label="Time zone"
-            help="days and months end in it"
-            :fault="faultOf(save.error.value, 'zone')"
-            ><Suggest :id="id" v-model="zone" :known="zones" :chars="22"
-          /></Field>
-          <Field
-            v-slot="{ id }"
-            label="Currency"
-            help="stays once something is posted in it"
-            :fault="faultOf(save.error.value, 'currency')"
-            ><el-input :id="id" v-model="currency" maxlength="3" style="--chars: 8"
-          /></Field>
-        </div>
-        <Problem :error="save.error.value" :fields="['company', 'zone', 'currency']" />
-        <p class="row">
-          <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
-          <span v-if="kept" role="status" class="quiet">Kept.</span>
-        </p>
-      </form>
+      <CompanyForm v-if="query.data.value" :company="query.data.value" />
       <section class="stack tight">
         <h2>Divisions</h2>
         <p v-if="!query.data.value?.divisions.length" class="note">

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ref, watch } from 'vue'
+import { ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
+import { useEdit } from '@/shared/useEdit'
+import { useUnsaved } from '@/shared/unsaved'
+import FormSheet from '@/shared/FormSheet.vue'
 import Problem from '@/shared/Problem.vue'
 import WholeField from '@/shared/WholeField.vue'
 
@@ -13,53 +16,42 @@ import WholeField from '@/shared/WholeField.vue'
 const { me } = useMe()
 const query = useQuery({ queryKey: ['house', 'mail'], queryFn: () => ask(api.GET('/api/v1/house/mail')) })
 const open = ref(false)
-const host = ref('')
-const port = ref<number | null>(null)
-const security = ref('')
-const user = ref('')
-const sender = ref('')
 const password = ref('')
-const seen = ref<number | null>(null)
-watch(
-  query.data,
-  (now) => {
-    if (!now || seen.value !== null) return
-    host.value = now.host
-    port.value = now.port
-    security.value = now.security
-    user.value = now.user
-    sender.value = now.sender
-    seen.value = now.version
-  },
-  { immediate: true },
-)
+function given() {
+  const now = query.data.value
+  return now && { host: now.host, port: now.port, security: now.security, user: now.user, sender: now.sender }
+}
 const FIELDS = ['host', 'port', 'security', 'user', 'sender', 'password']
-const body = () => ({
-  host: host.value,
-  port: Number(port.value),
-  security: security.value,
-  user: user.value,
-  sender: sender.value,
+
+const bodyOf = (now: NonNullable<ReturnType<typeof given>>) => ({
+  ...now,
+  port: Number(now.port),
   password: password.value,
 })
+const edit = useEdit(
+  given,
+  (now, version) =>
+    ask(
+      api.PUT('/api/v1/house/mail', {
+        params: { header: { 'if-match': `"${version}"` } },
+        body: bodyOf(now),
+      }),
+    ),
+  {
+    what: 'The mail server',
+    place: () => 'mail-server',
+    version: () => query.data.value?.version,
+    after: () => (password.value = ''),
+  },
+)
+const { fields, save, ready } = edit
+useUnsaved('The password of the mail server', () => password.value !== '')
 const said = ref('')
 const test = useAction(async () => {
   said.value = ''
-  const found = await ask(api.POST('/api/v1/house/mail/test', { body: body() }))
+  const found = await ask(api.POST('/api/v1/house/mail/test', { body: bodyOf(fields.value) }))
   said.value = `The server answered: ${found.answer}. Look into your mail, ${me.value?.email ?? ''}.`
 }, [])
-const save = useAction(async () => {
-  said.value = ''
-  await ask(
-    api.PUT('/api/v1/house/mail', {
-      params: { header: { 'if-match': `"${seen.value ?? 0}"` } },
-      body: body(),
-    }),
-  )
-  password.value = ''
-  seen.value = (await query.refetch()).data?.version ?? seen.value
-  said.value = 'Kept. Mails leave by this server from now on.'
-})
 const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(test.error.value, field)
 </script>
 
@@ -74,16 +66,28 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
         >{{ open ? 'Leave it' : 'Change the mail server' }}
       </el-button>
     </div>
-    <form v-if="open" class="note stack tight" autocomplete="off" @submit.prevent="save.go()">
+    <FormSheet
+      v-if="open && ready"
+      :edit="edit"
+      action="Keep it"
+      :fields="FIELDS"
+      :names="{
+        host: 'Mail server',
+        security: 'Encryption',
+        user: 'Sign-in name',
+        sender: 'Mails come from',
+      }"
+      says="Kept. Mails leave by this server from now on."
+    >
       <div class="row top">
         <Field v-slot="{ id }" label="Mail server" :fault="fault('host')"
-          ><el-input :id="id" v-model="host" style="--chars: 28"
+          ><el-input :id="id" v-model="fields.host" style="--chars: 28"
         /></Field>
         <Field v-slot="{ id }" label="Port" help="mostly 587 or 465" :fault="fault('port')"
-          ><WholeField :id="id" v-model="port" :min="1" :max="65535"
+          ><WholeField :id="id" v-model="fields.port" :min="1" :max="65535"
         /></Field>
         <Field v-slot="{ id }" label="Encryption" :fault="fault('security')"
-          ><el-select :id="id" v-model="security"
+          ><el-select :id="id" v-model="fields.security"
             ><el-option
               v-for="one in query.data.value.securities"
               :key="one.value"
@@ -93,10 +97,10 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
       </div>
       <div class="row top">
         <Field v-slot="{ id }" label="Mails come from" :fault="fault('sender')"
-          ><el-input :id="id" v-model="sender" type="email" style="--chars: 28"
+          ><el-input :id="id" v-model="fields.sender" type="email" style="--chars: 28"
         /></Field>
         <Field v-slot="{ id }" label="Sign-in name" help="empty if it wants none" :fault="fault('user')"
-          ><el-input :id="id" v-model="user" style="--chars: 20" autocomplete="off"
+          ><el-input :id="id" v-model="fields.user" style="--chars: 20" autocomplete="off"
         /></Field>
         <Field
           v-slot="{ id }"
@@ -108,13 +112,12 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
           ><el-input :id="id" v-model="password" type="password" autocomplete="new-password"
         /></Field>
       </div>
-      <Problem :error="save.error.value ?? test.error.value" :fields="FIELDS" />
-      <p class="row">
-        <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
+      <Problem :error="test.error.value" :fields="FIELDS" />
+      <template #more>
         <el-button :disabled="test.busy.value" @click="test.go()">Send me a test mail</el-button>
         <span v-if="said" role="status" class="quiet">{{ said }}</span>
-      </p>
-    </form>
+      </template>
+    </FormSheet>
   </section>
 </template>
 

@@ -1,57 +1,59 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { api, ask, ProblemError, type Schemas } from '@/api/client'
+import { api, ask, type Schemas } from '@/api/client'
 import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
+import { usePeople } from '@/shared/people'
 import Problem from '@/shared/Problem.vue'
+import FormSheet from '@/shared/FormSheet.vue'
+import { useEdit } from '@/shared/useEdit'
 
 /** A system as it is entered or changed. */
 const props = defineProps<{ system?: Schemas['InventoryRow'] }>()
 const emit = defineEmits<{ done: [] }>()
 const ACCESS = ['API', 'web', 'desktop', 'remote screen', 'paper or image']
-const form = ref({
-  name: props.system?.name ?? '',
-  access: props.system?.access ?? 'web',
-  owner_id: props.system?.owner_id ?? null,
-  test_system: props.system?.test_system ?? 'not known',
-  note: props.system?.note ?? '',
-})
-const version = ref(props.system?.version ?? 0)
-const keep = useAction(async () => {
-  if (!props.system) await ask(api.POST('/api/v1/systems', { body: form.value }))
-  else
-    await ask(
-      api.PUT('/api/v1/systems/{number}', {
-        params: { path: { number: props.system.id }, header: { 'if-match': `"${version.value}"` } },
-        body: form.value,
-      }),
-    )
-  emit('done')
-})
+const edit = useEdit(
+  () => ({
+    name: props.system?.name ?? '',
+    access: props.system?.access ?? 'web',
+    owner_id: props.system?.owner_id ?? null,
+    test_system: props.system?.test_system ?? 'not known',
+    note: props.system?.note ?? '',
+  }),
+  (body, version) => {
+    if (!props.system) return ask(api.POST('/api/v1/systems', { body }))
+    const params = { path: { number: props.system.id }, header: { 'if-match': `"${version}"` } }
+    return ask(api.PUT('/api/v1/systems/{number}', { params, body }))
+  },
+  {
+    what: 'The system',
+    place: () => `system-${props.system?.id ?? 0}`,
+    version: () => props.system?.version,
+    after: () => emit('done'),
+  },
+)
+const { fields: form, save } = edit
+const { nameOf } = usePeople()
 const retire = useAction(async (retired: boolean) => {
   if (!props.system) return
   const params = { path: { number: props.system.id } }
   await ask(api.POST('/api/v1/systems/{number}/retire', { params, body: { retired } }))
   emit('done')
 })
-/** Somebody changed it meanwhile: what is typed stays, and is kept over theirs when sent once more. */
-const clash = (): ProblemError | null =>
-  keep.error.value instanceof ProblemError && keep.error.value.code === 'conflict' ? keep.error.value : null
-const theirs = (): string =>
-  Object.values((clash()?.more.theirs ?? {}) as Record<string, unknown>)
-    .filter(Boolean)
-    .join(', ')
-function over() {
-  version.value = Number(clash()?.more.version ?? version.value)
-  void keep.go()
-}
-const fault = (name: string): string | undefined => faultOf(keep.error.value, name)
+const fault = (name: string): string | undefined => faultOf(save.error.value, name)
 </script>
 
 <template>
-  <form class="note stack tight" @submit.prevent="keep.go()">
+  <FormSheet
+    :edit="edit"
+    :action="system ? 'Keep it' : 'Enter it'"
+    leave="Leave it"
+    :fields="['name', 'access', 'test_system', 'note']"
+    :names="{ owner_id: 'Owner' }"
+    :say="(path, value) => (path === 'owner_id' ? nameOf(value) : undefined)"
+    @leave="emit('done')"
+  >
     <div class="row top">
       <Field v-slot="{ id }" label="System" :fault="fault('name')"
         ><el-input :id="id" v-model="form.name" style="--chars: 24" maxlength="80"
@@ -76,25 +78,13 @@ const fault = (name: string): string | undefined => faultOf(keep.error.value, na
     <p v-if="system && form.name !== system.name" class="quiet">
       Ideas that name {{ system.name }} go over to the new name; promises stay as they were frozen.
     </p>
-    <div v-if="clash()" class="bad stack tight" role="alert">
-      <p>{{ clash()?.message }} Theirs: {{ theirs() }}.</p>
-      <p class="row"><el-button @click="over">Keep mine over it</el-button></p>
-    </div>
-    <p class="row">
-      <el-button :disabled="keep.busy.value" type="primary" native-type="submit">{{
-        system ? 'Keep it' : 'Enter it'
-      }}</el-button>
-      <el-button @click="emit('done')">Leave it</el-button>
+    <Problem :error="retire.error.value" />
+    <template #more>
       <el-button v-if="system" link type="primary" @click="retire.go(system.state !== 'retired')"
         >{{ system.state === 'retired' ? 'Take it into use again' : 'Retire it' }}
       </el-button>
-    </p>
-    <Problem
-      v-if="!clash()"
-      :error="keep.error.value ?? retire.error.value"
-      :fields="['name', 'access', 'test_system', 'note']"
-    />
-  </form>
+    </template>
+  </FormSheet>
 </template>
 
 <style scoped>

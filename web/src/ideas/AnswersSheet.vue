@@ -7,6 +7,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import IdeaFiles from './IdeaFiles.vue'
 import QuestionField from '@/shared/QuestionField.vue'
+import { useDraft } from '@/shared/unsaved'
 import { filled, said, type Question } from '@/shared/questions'
 
 /** The answers: read by all, changed by the proposer, accepted or sent back by the reviewer. */
@@ -24,6 +25,7 @@ const save = useAction(async (question: Question) => {
     }),
   )
   editing.value = null
+  answer.done()
 })
 const judge = useAction(async (question: string, accepted: boolean) => {
   await ask(
@@ -34,6 +36,7 @@ const judge = useAction(async (question: string, accepted: boolean) => {
   )
   asking.value = null
   note.value = ''
+  asked.done()
 })
 const LATER = 'Not asked in its interview'
 const more = ref(false)
@@ -44,6 +47,7 @@ const rows = computed(() => (more.value ? [...shown.value, ...rest.value] : show
 function edit(question: Question) {
   editing.value = question.key
   value.value = question.value ?? null
+  answer.done()
   save.error.value = null
 }
 function sendBack(question: Question) {
@@ -51,6 +55,8 @@ function sendBack(question: Question) {
   note.value = ''
   judge.error.value = null
 }
+const answer = useDraft('Your answer', () => `answer-${props.idea.id}`, { value }, { open: editing })
+const asked = useDraft('Your question', () => `question-${props.idea.id}`, { note }, { open: asking })
 </script>
 
 <template>

@@ -11,6 +11,7 @@ import When from '@/shared/When.vue'
 import SheetLines from './SheetLines.vue'
 import SheetMatch from './SheetMatch.vue'
 import FileField from '@/shared/FileField.vue'
+import Progress from '@/shared/Progress.vue'
 
 /** Bringing a list: the file, what its columns are, what would become of each line, then bringing it in. */
 const route = useRoute()
@@ -138,7 +139,7 @@ const comes = computed(
         <section class="stack tight">
           <h2>{{ sheet.errand ? 'What became of each line' : 'What would become of each line' }}</h2>
           <div v-if="under" class="stack tight" role="status">
-            <progress :value="sheet.errand_done" :max="sheet.total" />
+            <Progress :done="sheet.errand_done" :of="sheet.total" label="Read line by line" />
             <p class="row">
               {{ sheet.errand_done }} of {{ sheet.total }} lines; {{ sheet.errand_words || 'about to begin' }}
               <el-button @click="stop.go()">Stop</el-button>

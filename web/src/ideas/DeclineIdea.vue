@@ -6,6 +6,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import { DECLINE_REASONS } from './routes'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Declines an idea with a reason chosen and explained. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -19,12 +21,15 @@ const decline = useAction(async () => {
       body: { reason: reason.value, words: words.value },
     }),
   )
+  unsent.done()
   emit('done')
 })
+const unsent = useDraft('Why it is declined', () => `decline-${props.idea.id}`, { reason, words })
 </script>
 
 <template>
   <form class="stack tight" @submit.prevent="decline.go()">
+    <DraftNote :draft="unsent" />
     <Field v-slot="{ id }" label="Reason" :fault="faultOf(decline.error.value, 'reason')">
       <el-select :id="id" v-model="reason" :empty-values="[undefined]"
         ><el-option value="" label="Choose a reason" />

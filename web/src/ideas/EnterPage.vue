@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, reactive, ref } from 'vue'
-import { onBeforeRouteLeave, useRouter } from 'vue-router'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { api, ask, newKey } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
@@ -12,6 +12,8 @@ import Problem from '@/shared/Problem.vue'
 import QuestionField from '@/shared/QuestionField.vue'
 import { filled, type Question } from '@/shared/questions'
 import DayField from '@/shared/DayField.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** The team enters an idea on one page: past the first review, or as something that runs already. */
 const router = useRouter()
@@ -23,21 +25,20 @@ const query = useQuery({
 const questions = computed(() => (query.data.value ?? []) as unknown as Question[])
 const first = computed(() => questions.value.filter((one) => one.key === 'title' || one.key === 'what'))
 const rest = computed(() => questions.value.filter((one) => one.key !== 'title' && one.key !== 'what'))
-const values = reactive<Record<string, unknown>>({})
+const values = ref<Record<string, unknown>>({})
 const stage = ref('screened')
 const why = ref('')
 const since = ref('')
 const runsOn = ref('')
 const key = newKey()
-const done = ref(false)
 const today = new Date().toISOString().slice(0, 10)
 const enter = useAction(async () => {
-  const given = questions.value.filter((one) => filled(one, values[one.key]))
+  const given = questions.value.filter((one) => filled(one, values.value[one.key]))
   const made = await ask(
     api.POST('/api/v1/entries', {
       params: { header: { 'idempotency-key': key } },
       body: {
-        answers: Object.fromEntries(given.map((one) => [one.key, values[one.key]])),
+        answers: Object.fromEntries(given.map((one) => [one.key, values.value[one.key]])),
         stage: stage.value,
         why: why.value,
         since: stage.value === 'in service' && since.value ? since.value : null,
@@ -45,7 +46,7 @@ const enter = useAction(async () => {
       },
     }),
   )
-  done.value = true
+  unsent.done()
   await router.push(`/ideas/${made.id}`)
 })
 const STAGES = [
@@ -65,12 +66,7 @@ const STAGES = [
     help: 'It stands as in service from its day on; a routine can be set up to count for it.',
   },
 ]
-const begun = computed(() => questions.value.some((one) => filled(one, values[one.key])))
-onBeforeRouteLeave(() =>
-  begun.value && !done.value
-    ? window.confirm('What you typed is not entered yet. Leave all the same?')
-    : true,
-)
+const unsent = useDraft('The idea', () => 'enter', { values, stage, why, since, runsOn })
 const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 'since', 'runs_on', 'stage'])
 </script>
 
@@ -84,6 +80,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <form class="stack" @submit.prevent="enter.go()">
+        <DraftNote :draft="unsent" />
         <fieldset class="what">
           <legend class="quiet">What is it?</legend>
           <el-radio

@@ -3,12 +3,14 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
-import { useSeen } from '@/shared/useSeen'
+import { useEdit } from '@/shared/useEdit'
 import { faultOf } from '@/shared/faults'
 import { number } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
-import VersionNote from './VersionNote.vue'
+import Problem from '@/shared/Problem.vue'
+import SettingsForm from '@/shared/SettingsForm.vue'
 import NumberField from '@/shared/NumberField.vue'
+import Progress from '@/shared/Progress.vue'
 
 /** The factors of the first look: changed as shares, with what a change does to today's order. */
 const query = useQuery({
@@ -28,51 +30,39 @@ const under = computed(() =>
 )
 watch(under, (now, before) => before && !now && void query.refetch())
 type Content = Record<string, Record<string, string>>
-const content = ref<Content>({})
 const note = ref('')
 const page = computed(() => query.data.value)
-const inForce = computed<Content>(() =>
-  Object.fromEntries(
-    (page.value?.groups ?? []).map((group) => [
-      group.key,
-      Object.fromEntries(group.rows.map((row) => [row.name, row.value])),
-    ]),
-  ),
+const edit = useEdit<Content>(
+  () =>
+    page.value &&
+    Object.fromEntries(
+      page.value.groups.map((group) => [
+        group.key,
+        Object.fromEntries(group.rows.map((row) => [row.name, row.value])),
+      ]),
+    ),
+  (content, version) =>
+    ask(
+      api.PUT('/api/v1/rules/factors', {
+        params: { header: { 'if-match': `"${version}"` } },
+        body: { content, note: note.value },
+      }),
+    ),
+  {
+    what: 'The factors',
+    place: () => 'rules-factors',
+    version: () => page.value?.version,
+    touched: [['rules']],
+    beside: { note },
+  },
 )
-const was = ref('')
-function read() {
-  content.value = JSON.parse(JSON.stringify(inForce.value)) as Content
-  was.value = Object.keys(content.value).length ? JSON.stringify(content.value) : ''
-  note.value = ''
-  seen.value = null
-}
+const { fields: content, changed, ready, save } = edit
 const most = ref(12)
 const seen = ref<Schemas['PreviewOut'] | null>(null)
-const changed = computed(() => JSON.stringify(content.value) !== was.value && was.value !== '')
-// Another version in force is read at once, unless something is typed here that would be lost.
-watch(
-  () => page.value?.version,
-  () => (changed.value ? undefined : read()),
-  { immediate: true },
-)
 watch(content, () => (seen.value = null), { deep: true })
 const preview = useAction(async () => {
   seen.value = await ask(api.POST('/api/v1/rules/factors/preview', { body: { content: content.value } }))
 }, [])
-const keep = useAction(async () => {
-  await ask(
-    api.PUT('/api/v1/rules/factors', {
-      params: { header: { 'if-match': `"${base.value}"` } },
-      body: { content: content.value, note: note.value },
-    }),
-  )
-}, [['rules']])
-const base = useSeen(
-  () => page.value?.version,
-  keep.error,
-  () => changed.value,
-)
-watch(keep.error, (error) => error && void query.refetch())
 const anew = useAction(() => ask(api.POST('/api/v1/rules/factors/anew')), [['errands'], ['rules']])
 const NAMES: Record<string, string> = {
   judge: 'Of ten, need judging: takes away at most',
@@ -80,76 +70,81 @@ const NAMES: Record<string, string> = {
   width: 'Width of the range with nothing on file',
 }
 const fault = (group: string, name: string) =>
-  faultOf(preview.error.value, `${group}.${name}`) ?? faultOf(keep.error.value, `${group}.${name}`)
+  faultOf(preview.error.value, `${group}.${name}`) ?? faultOf(save.error.value, `${group}.${name}`)
 const place = (value: number | null): string => (value === null ? 'none' : `${value}.`)
 </script>
 
 <template>
-  <Loaded :pending="query.isPending.value || !Object.keys(content).length" :error="query.error.value">
-    <div v-if="page" class="stack">
-      <p v-if="page.by_others || under" class="note care">
-        <template v-if="under">
-          Reckoning anew: {{ under.done }} of {{ under.total }}. {{ under.words }}
-          <progress :value="under.done" :max="under.total" />
-        </template>
-        <template v-else>
-          {{ page.by_others }} open {{ page.by_others === 1 ? 'idea stands' : 'ideas stand' }} by former
-          factors.
-          <el-button :disabled="anew.busy.value" @click="anew.go()">Reckon them by {{ page.name }}</el-button>
-        </template>
-      </p>
-      <section v-if="changed" class="stack tight">
-        <p class="row">
-          <el-button :disabled="preview.busy.value" @click="preview.go()"
-            >{{ preview.busy.value ? 'Reckoning …' : "See what it does to today's order" }}
-          </el-button>
+  <Loaded :pending="query.isPending.value" :error="query.error.value">
+    <SettingsForm
+      v-if="page && ready"
+      v-model:note="note"
+      :edit="edit"
+      :version="page.version"
+      :versions="page.versions"
+      :fields="page.groups.flatMap((group) => group.rows.map((row) => `${group.key}.${row.name}`))"
+      :names="NAMES"
+    >
+      <template #before>
+        <p v-if="page.by_others || under" class="note care">
+          <template v-if="under">
+            Reckoning anew: {{ under.done }} of {{ under.total }}. {{ under.words }}
+            <Progress :done="under.done" :of="under.total" label="Reckoned anew" />
+          </template>
+          <template v-else>
+            {{ page.by_others }} open {{ page.by_others === 1 ? 'idea stands' : 'ideas stand' }} by former
+            factors.
+            <el-button :disabled="anew.busy.value" @click="anew.go()"
+              >Reckon them by {{ page.name }}</el-button
+            >
+          </template>
         </p>
-        <template v-if="seen">
-          <p>
-            Of {{ number(seen.ideas) }} ranked ideas {{ number(seen.differ) }} would have other hours in
-            reach, and <b>{{ number(seen.moved) }} would change their place</b>.
+        <section v-if="changed" class="stack tight">
+          <p class="row">
+            <el-button :disabled="preview.busy.value" @click="preview.go()"
+              >{{ preview.busy.value ? 'Reckoning …' : "See what it does to today's order" }}
+            </el-button>
           </p>
-          <table v-if="seen.rows.length" class="ledger">
-            <thead>
-              <tr>
-                <th>Idea</th>
-                <th class="num">Place now</th>
-                <th class="num">then</th>
-                <th class="num">Low end now, h a year</th>
-                <th class="num">then</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="row in seen.rows.slice(0, most)" :key="row.id">
-                <td>
-                  <router-link class="whole" :to="`/ideas/${row.id}`"
-                    >I-{{ row.id }} {{ row.title }}</router-link
-                  >
-                  <span class="quiet"> {{ row.stage }}</span>
-                </td>
-                <td class="num">{{ place(row.place_now) }}</td>
-                <td class="num">{{ place(row.place_then) }}</td>
-                <td class="num">{{ number(row.low_now) }}</td>
-                <td class="num">{{ number(row.low_then) }}</td>
-              </tr>
-            </tbody>
-          </table>
-          <p v-if="seen.rows.length > most">
-            <el-button link type="primary" @click="most = 200">Show more of those that move</el-button>
-          </p>
-        </template>
-      </section>
-      <VersionNote
-        v-model="note"
-        :version="page.version"
-        :versions="page.versions"
-        :changed="changed"
-        :busy="keep.busy.value"
-        :error="keep.error.value ?? preview.error.value ?? anew.error.value"
-        :fields="page.groups.flatMap((group) => group.rows.map((row) => `${group.key}.${row.name}`))"
-        @keep="keep.go()"
-        @leave="read"
-      />
+          <template v-if="seen">
+            <p>
+              Of {{ number(seen.ideas) }} ranked ideas {{ number(seen.differ) }} would have other hours in
+              reach, and <b>{{ number(seen.moved) }} would change their place</b>.
+            </p>
+            <table v-if="seen.rows.length" class="ledger">
+              <thead>
+                <tr>
+                  <th>Idea</th>
+                  <th class="num">Place now</th>
+                  <th class="num">then</th>
+                  <th class="num">Low end now, h a year</th>
+                  <th class="num">then</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="row in seen.rows.slice(0, most)" :key="row.id">
+                  <td>
+                    <router-link class="whole" :to="`/ideas/${row.id}`"
+                      >I-{{ row.id }} {{ row.title }}</router-link
+                    >
+                    <span class="quiet"> {{ row.stage }}</span>
+                  </td>
+                  <td class="num">{{ place(row.place_now) }}</td>
+                  <td class="num">{{ place(row.place_then) }}</td>
+                  <td class="num">{{ number(row.low_now) }}</td>
+                  <td class="num">{{ number(row.low_then) }}</td>
+                </tr>
+              </tbody>
+            </table>
+            <p v-if="seen.rows.length > most">
+              <el-button link type="primary" @click="most = 200">Show more of those that move</el-button>
+            </p>
+          </template>
+        </section>
+        <Problem
+          :error="preview.error.value ?? anew.error.value"
+          :fields="page.groups.flatMap((group) => group.rows.map((row) => `${group.key}.${row.name}`))"
+        />
+      </template>
       <div class="groups">
         <section v-for="group in page.groups" :key="group.key" class="stack tight">
           <h2>{{ group.title }}</h2>
@@ -178,7 +173,7 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
           </table>
         </section>
       </div>
-    </div>
+    </SettingsForm>
   </Loaded>
 </template>
 

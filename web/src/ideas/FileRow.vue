@@ -8,6 +8,7 @@ import Field from '@/shared/Field.vue'
 import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import { FILE_KINDS } from '@/shared/questions'
+import { useDraft } from '@/shared/unsaved'
 
 /** One file: what it is, by whom, a safe look into it, and saying what it is. */
 const props = defineProps<{ idea: number; file: Schemas['FileRow']; change: boolean }>()
@@ -35,18 +36,26 @@ const describe = useAction(async () => {
     }),
   )
   saying.value = false
+  unsent.done()
 })
 function begin() {
   saying.value = !saying.value
   kind.value = props.file.kind
   title.value = props.file.title
   remark.value = props.file.remark
+  unsent.done()
 }
 const WHY: Record<string, string> = {
   making: 'A look into it is being made.',
   failed: 'It cannot be looked into here; download it.',
   none: 'There is nothing to show of it here; download it.',
 }
+const unsent = useDraft(
+  'What a file is',
+  () => `file-${props.file.id}`,
+  { kind, title, remark },
+  { open: saying },
+)
 </script>
 
 <template>

@@ -10,6 +10,8 @@ import AmendIdea from './AmendIdea.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
 import { OTHER_ROUTES } from './routes'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 import DayField from '@/shared/DayField.vue'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
@@ -58,7 +60,6 @@ const goesOn = computed(() => open.value === 'stuck' && props.idea.building === 
 const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
 function begin(act: Act) {
   open.value = open.value === act ? null : act
-  why.value = ''
 }
 const act = useAction(async () => {
   const params = { path: { number: props.idea.id } }
@@ -80,6 +81,9 @@ const act = useAction(async () => {
       }),
     )
   open.value = null
+  why.value = until.value = due.value = ''
+  owner.value = null
+  unsent.done()
 })
 const ready = computed(() => {
   if (open.value === 'park') return until.value !== '' && why.value.trim() !== ''
@@ -88,6 +92,12 @@ const ready = computed(() => {
     goesOn.value || why.value.trim() !== '' || (open.value === 'withdraw' && props.idea.stage === 'draft')
   )
 })
+const unsent = useDraft(
+  'Your reason',
+  () => `moves-${props.idea.id}`,
+  { why, until, due, owner, route },
+  { open },
+)
 </script>
 
 <template>
@@ -107,6 +117,7 @@ const ready = computed(() => {
     <AmendIdea v-else-if="open === 'amend'" :idea="idea" @leave="open = null" />
     <DeclineIdea v-else-if="open === 'decline'" :idea="idea" @done="open = null" @leave="open = null" />
     <form v-else-if="open" class="note stack tight" @submit.prevent="act.go()">
+      <DraftNote :draft="unsent" />
       <p v-if="goesOn">It was stuck: {{ idea.stuck_why }}</p>
       <p v-if="open === 'retire'">
         It ends for good. What it costs by the month ends today; what it was promised and delivered stays. A

@@ -7,6 +7,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import Choice from '@/shared/Choice.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** In the margin: where an idea belongs, and who helps with it. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -35,6 +37,7 @@ const drop = useAction((person: number) =>
 const place = useAction((area: string) =>
   ask(api.PUT('/api/v1/ideas/{number}/area', { params: number, body: { area: Number(area) || null } })),
 )
+const unsent = useDraft('What you ask for', () => `parts-${props.idea.id}`, { who, task }, { open: asking })
 </script>
 
 <template>
@@ -47,6 +50,7 @@ const place = useAction((area: string) =>
       <el-button link type="primary" @click="asking = true">Ask somebody to help</el-button>
     </p>
     <form v-if="asking" class="stack tight" @submit.prevent="add.go()">
+      <DraftNote :draft="unsent" />
       <PersonField v-model="who" label="Who helps" />
       <Field v-slot="{ id }" label="With what" :fault="faultOf(add.error.value, 'task')"
         ><el-input :id="id" v-model="task"

@@ -15,6 +15,7 @@ import JoinIdea from './JoinIdea.vue'
 import QuestionDrawing from './QuestionDrawing.vue'
 import QuestionField from '@/shared/QuestionField.vue'
 import { filled, said, type Question } from '@/shared/questions'
+import { useUnsaved } from '@/shared/unsaved'
 
 const route = useRoute()
 const router = useRouter()
@@ -114,11 +115,11 @@ async function unknown() {
   await save.go(null, remark.value)
   if (!save.error.value) go(place.value + 1)
 }
+// The last answer is kept on leaving; what could not be kept is asked about like any unsaved words.
 onBeforeRouteLeave(async () => {
-  if (changed.value && !(await keep()))
-    return window.confirm('The last answer could not be kept. Leave all the same?')
-  return true
+  await keep()
 })
+useUnsaved('Your answer', () => touched.value && changed.value)
 
 const choose = useAction(async (kind: string) => {
   if (!(await keep())) return

@@ -6,6 +6,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import NumberField from '@/shared/NumberField.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Joins an idea instead of repeating it, with a volume of one's own if one does the work too. */
 const props = defineProps<{ idea: number; draft?: number }>()
@@ -26,12 +28,15 @@ const join = useAction(async () => {
       },
     }),
   )
+  unsent.done()
   emit('done')
 })
+const unsent = useDraft('What you join with', () => `join-${props.idea}`, { doesIt, amount, rhythm, note })
 </script>
 
 <template>
   <form class="note stack tight" @submit.prevent.stop="join.go()">
+    <DraftNote :draft="unsent" />
     <p class="row" role="radiogroup" aria-label="How you join">
       <el-radio v-model="doesIt" :value="true">I do this work too</el-radio>
       <el-radio v-model="doesIt" :value="false">I support it</el-radio>

@@ -8,6 +8,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import { DECLINE_REASONS } from './routes'
 import DayField from '@/shared/DayField.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** One act on the ideas that are ticked: shown first, then each in a step of its own. */
 const props = defineProps<{ ids: number[]; reviews: boolean; places: boolean }>()
@@ -63,6 +64,7 @@ const go = useAction(async () => {
       },
     }),
   )
+  unsent.done()
   act.value = ''
   emit(
     'done',
@@ -71,6 +73,12 @@ const go = useAction(async () => {
 })
 const number = computed(() => `${props.ids.length} ${props.ids.length === 1 ? 'idea' : 'ideas'}`)
 const verb = computed(() => acts.value.find((one) => one.value === act.value)?.name ?? '')
+const unsent = useDraft(
+  'What you do with many ideas',
+  () => 'many-ideas',
+  { words, reason, until, area },
+  { open: act },
+)
 </script>
 
 <template>

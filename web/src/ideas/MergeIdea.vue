@@ -7,6 +7,8 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Lets an idea go on in another; what goes over is said before. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; into?: number }>()
@@ -35,12 +37,15 @@ const merge = useAction(async () => {
       body: { into: chosen.value ?? 0, why: why.value },
     }),
   )
+  unsent.done()
   emit('done')
 })
+const unsent = useDraft('Why they are one', () => `merge-${props.idea.id}`, { chosen, why })
 </script>
 
 <template>
   <form class="note stack tight" @submit.prevent="merge.go()">
+    <DraftNote :draft="unsent" />
     <p v-if="known">
       It goes on in <b>I-{{ known.id }} {{ known.title }}</b
       >.

@@ -1,76 +1,60 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { useAction } from '@/shared/action'
-import { useSeen } from '@/shared/useSeen'
+import { useEdit } from '@/shared/useEdit'
 import { faultOf } from '@/shared/faults'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
-import VersionNote from './VersionNote.vue'
+import SettingsForm from '@/shared/SettingsForm.vue'
+import WholeField from '@/shared/WholeField.vue'
 
 /** How long an idea may stay in a stage, and what it needs to get there. */
 const query = useQuery({ queryKey: ['rules', 'stages'], queryFn: () => ask(api.GET('/api/v1/rules/stages')) })
 interface Rule {
-  stage: string
-  days: string
+  days: number | null
   needs: string[]
 }
-const rows = ref<Rule[]>([])
 const note = ref('')
-const was = ref('')
-function read() {
-  rows.value = (query.data.value?.stages ?? []).map((one) => ({
-    stage: one.stage,
-    days: one.days === null ? '' : String(one.days),
-    needs: [...one.needs],
-  }))
-  was.value = JSON.stringify(rows.value)
-  note.value = ''
-}
-const changed = computed(() => JSON.stringify(rows.value) !== was.value)
-watch(
-  () => query.data.value,
-  () => (changed.value && was.value ? undefined : read()),
-  { immediate: true },
+const edit = useEdit<Record<string, Rule>>(
+  () => {
+    const stages = query.data.value?.stages
+    return stages && Object.fromEntries(stages.map(({ stage, days, needs }) => [stage, { days, needs }]))
+  },
+  (stages, version) =>
+    ask(
+      api.PUT('/api/v1/rules/stages', {
+        params: { header: { 'if-match': `"${version}"` } },
+        body: { stages, note: note.value },
+      }),
+    ),
+  {
+    what: 'The stages',
+    place: () => 'rules-stages',
+    version: () => query.data.value?.version,
+    touched: [['rules'], ['ideas']],
+    beside: { note },
+  },
 )
-const keep = useAction(async () => {
-  await ask(
-    api.PUT('/api/v1/rules/stages', {
-      params: { header: { 'if-match': `"${seen.value}"` } },
-      body: {
-        stages: Object.fromEntries(
-          rows.value.map((one) => [
-            one.stage,
-            { days: /^\d{1,4}$/.test(one.days.trim()) ? Number(one.days) : null, needs: one.needs },
-          ]),
-        ),
-        note: note.value,
-      },
-    }),
-  )
-  was.value = JSON.stringify(rows.value)
-  note.value = ''
-}, [['rules'], ['ideas']])
-const seen = useSeen(
-  () => query.data.value?.version,
-  keep.error,
-  () => changed.value && was.value !== '',
-)
-// What somebody else kept meanwhile is read; what is typed stays.
-watch(keep.error, (error) => error && void query.refetch())
+const { fields, ready, save } = edit
 const words = (key: string): string =>
   query.data.value?.can_need.find((one) => one.value === key)?.words ?? key
-const wrong = (row: Rule): string | undefined =>
-  row.days.trim() && !/^\d{1,4}$/.test(row.days.trim())
-    ? 'give whole working days, or nothing for no limit'
-    : faultOf(keep.error.value, `${row.stage}.days`)
-const faulty = computed(() => rows.value.some((row) => row.days.trim() && !/^\d{1,4}$/.test(row.days.trim())))
+const said = (path: string, value: unknown): string | undefined =>
+  path.endsWith('.needs') ? (value as string[]).map(words).join('; ') || 'nothing' : undefined
+const wrong = (stage: string): string | undefined => faultOf(save.error.value, `${stage}.days`)
 </script>
 
 <template>
   <Loaded :pending="query.isPending.value" :error="query.error.value">
-    <div class="stack">
+    <SettingsForm
+      v-if="query.data.value && ready"
+      v-model:note="note"
+      :edit="edit"
+      :version="query.data.value.version"
+      :versions="query.data.value.versions"
+      :names="{ days: 'Left within, working days', needs: 'Needed to get there' }"
+      :say="said"
+    >
       <table class="ledger">
         <thead>
           <tr>
@@ -80,25 +64,23 @@ const faulty = computed(() => rows.value.some((row) => row.days.trim() && !/^\d{
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in rows" :key="row.stage">
-            <td><Glyph :state="row.stage" /></td>
+          <tr v-for="(row, stage) in fields" :key="stage">
+            <td><Glyph :state="String(stage)" /></td>
             <td>
-              <el-input
+              <WholeField
                 v-model="row.days"
-                inputmode="numeric"
-                style="--chars: 8"
-                :aria-label="`${row.stage}: left within, working days`"
-                :aria-invalid="!!wrong(row)"
+                :label="`${stage}: left within, working days`"
                 placeholder="no limit"
+                :invalid="!!wrong(String(stage))"
               />
-              <div v-if="wrong(row)" class="quiet bad" role="alert">{{ wrong(row) }}</div>
+              <div v-if="wrong(String(stage))" class="quiet bad" role="alert">{{ wrong(String(stage)) }}</div>
             </td>
             <td>
               <div class="row">
                 <span v-for="need in row.needs" :key="need" class="chip">
                   {{ words(need) }}
                   <el-button
-                    :aria-label="`${words(need)} is not needed for ${row.stage}`"
+                    :aria-label="`${words(need)} is not needed for ${stage}`"
                     link
                     type="primary"
                     @click="row.needs = row.needs.filter((one) => one !== need)"
@@ -108,7 +90,7 @@ const faulty = computed(() => rows.value.some((row) => row.days.trim() && !/^\d{
                 </span>
                 <el-select
                   model-value=""
-                  :aria-label="`Add what is needed for ${row.stage}`"
+                  :aria-label="`Add what is needed for ${stage}`"
                   placeholder="add …"
                   @change="(now: string) => row.needs.push(now)"
                 >
@@ -130,16 +112,6 @@ const faulty = computed(() => rows.value.some((row) => row.days.trim() && !/^\d{
         A limit counts for ideas that reach the stage from now on; days that were set stay. What is missing is
         named when somebody tries to move an idea on.
       </p>
-      <VersionNote
-        v-model="note"
-        :version="query.data.value?.version ?? 0"
-        :versions="query.data.value?.versions ?? []"
-        :changed="changed"
-        :busy="keep.busy.value || faulty"
-        :error="keep.error.value"
-        @keep="keep.go()"
-        @leave="read"
-      />
-    </div>
+    </SettingsForm>
   </Loaded>
 </template>

@@ -8,6 +8,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 import JoinIdea from './JoinIdea.vue'
 
 /** Who joined an idea, and what is said about it. */
@@ -24,6 +26,7 @@ const say = useAction(async () => {
   await ask(api.POST('/api/v1/ideas/{number}/comments', { params: { path: path.value }, body }))
   text.value = ''
   asked.value = null
+  unsent.done()
 })
 const change = useAction(async (comment: Schemas['Comment']) => {
   await ask(
@@ -33,6 +36,7 @@ const change = useAction(async (comment: Schemas['Comment']) => {
     }),
   )
   editing.value = null
+  rewritten.done()
 })
 const takeBack = useAction((comment: number) =>
   ask(
@@ -49,7 +53,10 @@ const takesIn = computed(() =>
 function begin(comment: Schemas['Comment']) {
   editing.value = comment.id
   edited.value = comment.text
+  rewritten.done()
 }
+const unsent = useDraft('What you say', () => `talk-${props.idea.id}`, { text, asked })
+const rewritten = useDraft('Your comment', () => `talk-edit-${props.idea.id}`, { edited }, { open: editing })
 </script>
 
 <template>
@@ -131,6 +138,7 @@ function begin(comment: Schemas['Comment']) {
         </template>
       </article>
       <form class="stack tight" @submit.prevent="say.go()">
+        <DraftNote :draft="unsent" />
         <Field v-slot="{ id }" label="Say something" :fault="faultOf(say.error.value, 'text')">
           <el-input :id="id" v-model="text" :rows="3" maxlength="4000" type="textarea" />
         </Field>

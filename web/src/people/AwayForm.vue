@@ -9,6 +9,7 @@ import { dayText } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import PersonField from '@/shared/PersonField.vue'
 import DayField from '@/shared/DayField.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** From when to when one is away, and who looks after the desk. */
 const props = defineProps<{ profile: Schemas['Profile'] }>()
@@ -16,15 +17,17 @@ const { me } = useMe()
 const start = ref(props.profile.away_from ?? '')
 const end = ref(props.profile.away_until ?? '')
 const standIn = ref<number | null>(props.profile.stand_in?.id ?? null)
-const set = useAction((away: boolean) =>
-  ask(
+const set = useAction(async (away: boolean) => {
+  await ask(
     api.PUT('/api/v1/profile/away', {
       body: away
         ? { start: start.value || null, end: end.value || null, stand_in: standIn.value }
         : { start: null, end: null, stand_in: null },
     }),
-  ),
-)
+  )
+  unsent.done()
+})
+const unsent = useDraft('Your days away', () => 'away', { start, end, standIn })
 </script>
 
 <template>

@@ -7,6 +7,7 @@ import Glyph from '@/shared/Glyph.vue'
 import Problem from '@/shared/Problem.vue'
 import { goesOn } from '@/shared/useErrand'
 import FileField from '@/shared/FileField.vue'
+import Progress from '@/shared/Progress.vue'
 
 /** A list of people as CSV: looked at line by line, then brought in. */
 const emit = defineEmits<{ leave: [] }>()
@@ -119,7 +120,7 @@ const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail addr
       </p>
     </template>
     <div v-if="under" class="stack tight" role="status">
-      <progress :value="done?.done ?? 0" :max="done?.total ?? 1" />
+      <Progress :done="done?.done ?? 0" :of="done?.total ?? 1" label="Invited" />
       <p class="row">
         {{ done?.done ?? 0 }} of {{ done?.total ?? 'the' }} lines; {{ done?.words || 'about to begin' }}
         <el-button @click="stop.go()">Stop</el-button>

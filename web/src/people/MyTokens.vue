@@ -8,6 +8,8 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import TokenTable from './TokenTable.vue'
 import DayField from '@/shared/DayField.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Tokens for one's programs: made, shown once, revoked. */
 const query = useQuery({
@@ -32,6 +34,7 @@ const make = useAction(async () => {
   made.value = (await ask(api.POST('/api/v1/profile/tokens', { body }))).token
   making.value = copied.value = false
   name.value = ''
+  unsent.done()
   scope.value = new Set()
 })
 async function copy() {
@@ -46,6 +49,7 @@ const groups = computed(() => {
   }))
 })
 const rows = computed(() => query.data.value?.tokens ?? [])
+const unsent = useDraft('The token', () => 'token', { name, ends }, { open: making })
 </script>
 
 <template>
@@ -66,6 +70,7 @@ const rows = computed(() => query.data.value?.tokens ?? [])
       </p>
     </div>
     <form v-if="making" class="note stack tight" @submit.prevent="make.go()">
+      <DraftNote :draft="unsent" />
       <div class="row top">
         <Field v-slot="{ id }" label="For which program" :fault="faultOf(make.error.value, 'name')"
           ><el-input :id="id" v-model="name" style="--chars: 28"

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { useAction } from '@/shared/action'
+import { useEdit } from '@/shared/useEdit'
+import { useUnsaved } from '@/shared/unsaved'
+import FormSheet from '@/shared/FormSheet.vue'
+import Choice from '@/shared/Choice.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
-import Problem from '@/shared/Problem.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 
 /** Single sign-on by the company's identity provider. */
@@ -16,49 +18,49 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/house/sign-in')),
 })
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
-const on = ref(false)
-const name = ref('')
-const issuer = ref('')
-const client = ref('')
-const claim = ref('groups')
-const role = ref<number | ''>('')
 const secret = ref('')
-const seen = ref<number | null>(null)
-watch(
-  query.data,
-  (now) => {
-    if (!now || seen.value !== null) return
-    on.value = now.on
-    name.value = now.name
-    issuer.value = now.issuer
-    client.value = now.client_id
-    claim.value = now.groups_claim
-    role.value = now.role_id ?? ''
-    seen.value = now.version
-  },
-  { immediate: true },
-)
-const chosen = computed(() => roles.data.value?.roles.find((one) => one.id === role.value))
-const kept = ref(false)
-const FIELDS = ['name', 'issuer', 'client_id', 'groups_claim', 'role', 'secret']
-const save = useAction(async () => {
-  kept.value = false
-  const body = {
-    on: on.value,
-    name: name.value,
-    issuer: issuer.value,
-    client_id: client.value,
-    groups_claim: claim.value,
-    role: role.value || null,
-    secret: secret.value,
-  }
-  await ask(
-    api.PUT('/api/v1/house/sign-in', { params: { header: { 'if-match': `"${seen.value ?? 0}"` } }, body }),
+function given() {
+  const now = query.data.value
+  return (
+    now && {
+      on: now.on,
+      name: now.name,
+      issuer: now.issuer,
+      client_id: now.client_id,
+      groups_claim: now.groups_claim,
+      role: now.role_id ?? null,
+    }
   )
-  secret.value = ''
-  seen.value = (await query.refetch()).data?.version ?? seen.value
-  kept.value = true
-})
+}
+const edit = useEdit(
+  given,
+  (fields, version) =>
+    ask(
+      api.PUT('/api/v1/house/sign-in', {
+        params: { header: { 'if-match': `"${version}"` } },
+        body: { ...fields, secret: secret.value },
+      }),
+    ),
+  {
+    what: 'Sign-in',
+    place: () => 'sign-in',
+    version: () => query.data.value?.version,
+    after: () => (secret.value = ''),
+  },
+)
+const { fields, save, ready } = edit
+useUnsaved("The client's secret", () => secret.value !== '')
+const roleOf = (id: unknown) => roles.data.value?.roles.find((one) => one.id === id)
+const chosen = computed(() => roleOf(fields.value.role))
+const FIELDS = ['name', 'issuer', 'client_id', 'groups_claim', 'role', 'secret']
+const NAMES = {
+  client_id: 'Client',
+  groups_claim: 'Claim with groups',
+  on: 'In use',
+  role: 'Role of newcomers',
+}
+const say = (path: string, value: unknown): string | undefined =>
+  path === 'role' ? (roleOf(value)?.name ?? 'none') : undefined
 </script>
 
 <template>
@@ -69,22 +71,34 @@ const save = useAction(async () => {
     </div>
     <HouseTabs />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
-      <form v-if="query.data.value" class="stack" autocomplete="off" @submit.prevent="save.go()">
-        <el-checkbox v-model="on">People can sign in by the identity provider</el-checkbox>
+      <FormSheet
+        v-if="query.data.value && ready"
+        :edit="edit"
+        action="Keep it"
+        :fields="FIELDS"
+        :names="NAMES"
+        :say="say"
+        :says="`Kept${fields.on ? '; the provider answers under this name' : ''}.`"
+      >
+        <el-checkbox v-model="fields.on">People can sign in by the identity provider</el-checkbox>
         <div class="row top">
           <Field
             v-slot="{ id }"
             label="What the button names"
             help="“By Merrowdale sign-in”"
             :fault="faultOf(save.error.value, 'name')"
-            ><el-input :id="id" v-model="name" style="--chars: 24"
+            ><el-input :id="id" v-model="fields.name" style="--chars: 24"
           /></Field>
           <Field
             v-slot="{ id }"
             label="Issuer"
             help="the provider's address, as it names itself"
             :fault="faultOf(save.error.value, 'issuer')"
-            ><el-input :id="id" v-model="issuer" style="--chars: 42" placeholder="its address, with https"
+            ><el-input
+              :id="id"
+              v-model="fields.issuer"
+              style="--chars: 42"
+              placeholder="its address, with https"
           /></Field>
         </div>
         <div class="row top">
@@ -93,7 +107,7 @@ const save = useAction(async () => {
             label="Client"
             help="what the provider knows Tallyman by"
             :fault="faultOf(save.error.value, 'client_id')"
-            ><el-input :id="id" v-model="client" style="--chars: 24"
+            ><el-input :id="id" v-model="fields.client_id" style="--chars: 24"
           /></Field>
           <Field
             v-slot="{ id }"
@@ -116,33 +130,24 @@ const save = useAction(async () => {
             label="Role of newcomers"
             help="held for the whole company from the first sign-in"
             :fault="faultOf(save.error.value, 'role')"
-            ><el-select :id="id" v-model="role" :empty-values="[undefined]"
-              ><el-option value="" label="none: they may hand in ideas" />
-              <el-option
-                v-for="one in roles.data.value?.roles"
-                :key="one.id"
-                :value="one.id"
-                :label="one.name" /></el-select
-          ></Field>
+            ><Choice
+              :id="id"
+              v-model="fields.role"
+              nothing="none: they may hand in ideas"
+              :options="(roles.data.value?.roles ?? []).map((one) => ({ value: one.id, words: one.name }))"
+          /></Field>
           <Field
             v-slot="{ id }"
             label="Claim with groups"
             help="its values are compared with those of our groups"
             :fault="faultOf(save.error.value, 'groups_claim')"
-            ><el-input :id="id" v-model="claim" style="--chars: 20"
+            ><el-input :id="id" v-model="fields.groups_claim" style="--chars: 20"
           /></Field>
         </div>
         <p v-if="chosen && chosen.permissions.length > 2" class="note care">
           Everybody whom the provider lets in gets this at once: {{ chosen.words.join('; ') }}.
         </p>
-        <Problem :error="save.error.value" :fields="FIELDS" />
-        <p class="row">
-          <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
-          <span v-if="kept" role="status" class="quiet"
-            >Kept{{ on ? '; the provider answers under this name' : '' }}.</span
-          >
-        </p>
-      </form>
+      </FormSheet>
     </Loaded>
     <MarginNotes holds>
       <section v-if="query.data.value" class="stack tight">

@@ -14,6 +14,8 @@ import UnusualCounts from '@/tally/UnusualCounts.vue'
 import DayField from '@/shared/DayField.vue'
 import Suggest from '@/shared/Suggest.vue'
 import NumberField from '@/shared/NumberField.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Dated rates: what is in force, what was before, what waits for approval. */
 type Rate = Schemas['RateRow']
@@ -78,6 +80,7 @@ const named = computed(() => [
 const propose = useAction(async () => {
   await ask(api.POST('/api/v1/rates', { body: { ...form.value, idea_id: 0 } }))
   form.value = { ...form.value, value: '', source: '' }
+  unsent.done()
 })
 const settle = useAction((id: number, approved: boolean) =>
   ask(api.POST('/api/v1/rates/{number}/settle', { params: { path: { number: id } }, body: { approved } })),
@@ -87,6 +90,7 @@ const about = (rate: Rate): string =>
   rate.idea_id
     ? `${rate.name}, I-${rate.idea_id} ${rate.idea ?? ''}`
     : [rate.name, rate.what, rate.division ? `in ${rate.division}` : ''].filter(Boolean).join(', ')
+const unsent = useDraft('The rate', () => 'rate', { form })
 </script>
 
 <template>
@@ -172,6 +176,7 @@ const about = (rate: Rate): string =>
         </table>
       </section>
       <form v-if="may('rate.make')" class="stack tight" @submit.prevent="propose.go()">
+        <DraftNote :draft="unsent" />
         <h2>Propose a new rate</h2>
         <div class="row top">
           <Field v-slot="{ id }" label="Rate">

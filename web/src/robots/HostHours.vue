@@ -7,6 +7,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import TimeField from '@/shared/TimeField.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** The hours within which a host works; outside of them its robots take no new run. */
 const props = defineProps<{ host: Schemas['Host'] }>()
@@ -23,12 +25,15 @@ const save = useAction(async () => {
     zone: place.value,
   }
   await ask(api.PUT('/api/v1/hosts/{number}/hours', { params: { path: { number: props.host.id } }, body }))
+  unsent.done()
   emit('leave')
 })
+const unsent = useDraft('The hours', () => `hours-${props.host.id}`, { bound, from, to, place })
 </script>
 
 <template>
   <form class="note stack tight" @submit.prevent="save.go()">
+    <DraftNote :draft="unsent" />
     <h3>When {{ host.name }} works</h3>
     <el-checkbox v-model="bound">only within hours; runs that are on go on to their end</el-checkbox>
     <div v-if="bound" class="row top">

@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import { useAction } from '@/shared/action'
-import { useSeen } from '@/shared/useSeen'
+import { useEdit } from '@/shared/useEdit'
+import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
 
 /** A robot: new on a host, or its tags and areas changed. */
 const props = defineProps<{
@@ -14,45 +12,64 @@ const props = defineProps<{
   areas: Schemas['AreaBelow'][]
 }>()
 const emit = defineEmits<{ leave: [] }>()
-const name = ref(props.robot?.name ?? '')
-const host = ref(props.robot?.host_id ?? props.hosts[0]?.id ?? 0)
-const tags = ref((props.robot?.tags ?? []).join(', '))
-const account = ref(props.robot?.account ?? '')
-const areas = ref<number[]>((props.robot?.areas ?? []).map((area) => area.id))
-const save = useAction(async () => {
-  const body = {
-    tags: tags.value
+const edit = useEdit(
+  () => ({
+    name: props.robot?.name ?? '',
+    host: props.robot?.host_id ?? props.hosts[0]?.id ?? 0,
+    tags: (props.robot?.tags ?? []).join(', '),
+    account: props.robot?.account ?? '',
+    areas: (props.robot?.areas ?? []).map((area) => area.id),
+  }),
+  ({ name, host, tags, account, areas }, version) => {
+    const named = tags
       .split(',')
       .map((tag) => tag.trim())
-      .filter(Boolean),
-    area_ids: areas.value,
-    account: account.value,
-  }
-  if (props.robot) {
-    const params = { path: { number: props.robot.id }, header: { 'if-match': `"${seen.value}"` } }
-    await ask(api.PUT('/api/v1/robots/{number}', { params, body }))
-  } else {
-    await ask(api.POST('/api/v1/robots', { body: { ...body, name: name.value, host_id: host.value } }))
-  }
-  emit('leave')
-})
-const seen = useSeen(() => props.robot?.version, save.error)
+      .filter(Boolean)
+    const body = { tags: named, area_ids: areas, account }
+    if (!props.robot) return ask(api.POST('/api/v1/robots', { body: { ...body, name, host_id: host } }))
+    const params = { path: { number: props.robot.id }, header: { 'if-match': `"${version}"` } }
+    return ask(api.PUT('/api/v1/robots/{number}', { params, body }))
+  },
+  {
+    what: 'The robot',
+    place: () => `robot-${props.robot?.id ?? 0}`,
+    version: () => props.robot?.version,
+    after: () => emit('leave'),
+  },
+)
+const { fields, save } = edit
+const NAMES = { areas: 'Allowed in', account: 'Run-as account' }
+const say = (path: string, value: unknown): string | undefined =>
+  path === 'areas'
+    ? props.areas
+        .filter((area) => (value as number[]).includes(area.id))
+        .map((area) => area.name)
+        .join('; ') || 'no area'
+    : undefined
 </script>
 
 <template>
-  <form class="note stack tight" @submit.prevent="save.go()">
-    <h2>{{ robot ? `Change ${robot.name}` : 'Add a robot' }}</h2>
-    <p v-if="!hosts.length" class="care">Add a host first; a robot works on one.</p>
+  <FormSheet
+    :edit="edit"
+    :title="robot ? `Change ${robot.name}` : 'Add a robot'"
+    :action="robot ? 'Keep the changes' : 'Add it'"
+    leave="Leave it"
+    :fields="['name', 'host', 'tags', 'account']"
+    :names="NAMES"
+    :say="say"
+    :wait="robot || fields.host ? '' : 'Add a host first; a robot works on one.'"
+    @leave="emit('leave')"
+  >
     <div class="row top">
       <Field
         v-if="!robot"
         v-slot="{ id }"
         label="Name of the robot"
         :fault="faultOf(save.error.value, 'name')"
-        ><el-input :id="id" v-model="name" autofocus
+        ><el-input :id="id" v-model="fields.name" autofocus
       /></Field>
       <Field v-if="!robot" v-slot="{ id }" label="On host" :fault="faultOf(save.error.value, 'host')">
-        <el-select :id="id" v-model="host"
+        <el-select :id="id" v-model="fields.host"
           ><el-option v-for="one in hosts" :key="one.id" :value="one.id" :label="one.name"
         /></el-select>
       </Field>
@@ -62,7 +79,7 @@ const seen = useSeen(() => props.robot?.version, save.error)
         help="separated by commas"
         :fault="faultOf(save.error.value, 'tags')"
       >
-        <el-input :id="id" v-model="tags" style="--chars: 28" placeholder="spreadsheets, letters" />
+        <el-input :id="id" v-model="fields.tags" style="--chars: 28" placeholder="spreadsheets, letters" />
       </Field>
       <Field
         v-slot="{ id }"
@@ -70,25 +87,18 @@ const seen = useSeen(() => props.robot?.version, save.error)
         help="empty: the runner's own account"
         :fault="faultOf(save.error.value, 'account')"
       >
-        <el-input :id="id" v-model="account" style="--chars: 14" />
+        <el-input :id="id" v-model="fields.account" style="--chars: 14" />
       </Field>
     </div>
     <fieldset>
       <legend class="quiet">Allowed in, and in all areas below</legend>
-      <el-checkbox-group v-model="areas">
+      <el-checkbox-group v-model="fields.areas">
         <el-checkbox v-for="area in props.areas" :key="area.id" class="area" :value="area.id">{{
           area.name
         }}</el-checkbox>
       </el-checkbox-group>
     </fieldset>
-    <Problem :error="save.error.value" :fields="['name', 'host', 'tags', 'account']" />
-    <p class="row">
-      <el-button :disabled="save.busy.value || (!robot && !host)" type="primary" native-type="submit"
-        >{{ robot ? 'Keep the changes' : 'Add it' }}
-      </el-button>
-      <el-button @click="emit('leave')">Leave it</el-button>
-    </p>
-  </form>
+  </FormSheet>
 </template>
 
 <style scoped>

@@ -6,6 +6,8 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import NumberField from '@/shared/NumberField.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Says what a run is to be counted as, when the package counted wrongly; nothing is erased. */
 const props = defineProps<{ run: Schemas['RunWhole'] }>()
@@ -24,8 +26,10 @@ const save = useAction(async () => {
   await ask(
     api.POST('/api/v1/value/runs/{number}/correct', { params: { path: { number: props.run.id } }, body }),
   )
+  unsent.done()
   open.value = false
 })
+const unsent = useDraft('The corrected count', () => `count-${props.run.id}`, { units, back, why }, { open })
 </script>
 
 <template>
@@ -37,6 +41,7 @@ const save = useAction(async () => {
     <el-button @click="open = true">Correct the count</el-button>
   </p>
   <form v-if="open" class="note stack tight above" @submit.prevent="save.go()">
+    <DraftNote :draft="unsent" />
     <h3>Correct the count</h3>
     <p>
       The entries that stand are reversed and posted anew. If their month is closed, the difference falls in

@@ -6,6 +6,8 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Asks those who can give access; the request waits on their Today. */
 const props = defineProps<{ permission?: string; area?: number | null }>()
@@ -27,12 +29,14 @@ const send = useAction(async () => {
       body: { permission: props.permission ?? '', area: props.area ?? null, words: words.value },
     }),
   )
+  unsent.done()
   sent.value = true
   emit('done')
 }, [
   ['access', 'my-requests'],
   ['notifications', 'me'],
 ])
+const unsent = useDraft('What you need access for', () => `access-${props.permission ?? ''}`, { words })
 </script>
 
 <template>
@@ -40,6 +44,7 @@ const send = useAction(async () => {
     Asked. The answer comes to you as a message, and by mail; what you asked stands in your profile.
   </p>
   <form v-else class="note stack tight" @submit.prevent="send.go()">
+    <DraftNote :draft="unsent" />
     <p v-if="permission">
       You ask for <b>{{ asked?.words ?? permission }}</b> ({{ permission }}).
     </p>

@@ -7,6 +7,8 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Invites somebody by mail, where one stands; who gives roles can give one at once. */
 const props = defineProps<{ name?: string }>()
@@ -28,12 +30,15 @@ const invite = useAction(async () => {
       },
     }),
   )
+  unsent.done()
   emit('done', made.id)
 })
+const unsent = useDraft('The invitation', () => 'invite', { email, name, role, area })
 </script>
 
 <template>
   <form class="note stack tight" @submit.prevent.stop="invite.go()">
+    <DraftNote :draft="unsent" />
     <h3>Invite somebody</h3>
     <p class="quiet">
       They get a mail with a link that works for seven days, and can be picked at once. Everybody who accepts

@@ -1,25 +1,20 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { ElOption, ElSelect } from 'element-plus'
 import 'element-plus/es/components/option/style/css'
 import 'element-plus/es/components/select/style/css'
 import { computed, ref } from 'vue'
-import { api, ask } from '@/api/client'
+import { usePeople } from './people'
 import InvitePerson from './InvitePerson.vue'
 
 /** Picks a person by typing; whoever is missing is invited on the spot. */
 const props = defineProps<{ id?: string; but?: number[]; label?: string; plain?: boolean }>()
 const value = defineModel<number | null>({ required: true })
-const people = useQuery({
-  queryKey: ['people', 'directory'],
-  queryFn: () => ask(api.GET('/api/v1/people')),
-  staleTime: 60_000,
-})
+const { people, refetch } = usePeople()
 const inviting = ref(false)
-const choices = computed(() => (people.data.value ?? []).filter((one) => !props.but?.includes(one.id)))
+const choices = computed(() => people.value.filter((one) => !props.but?.includes(one.id)))
 async function invited(id: number) {
   inviting.value = false
-  await people.refetch()
+  await refetch()
   value.value = id
 }
 </script>

@@ -10,7 +10,7 @@ export function useSeen(
   current: () => number | undefined,
   error: Ref<unknown>,
   touched: () => boolean = () => true,
-): Readonly<Ref<number>> {
+): Ref<number> {
   const seen = ref(current() ?? 0)
   watch([current, touched], () => {
     if (!touched()) seen.value = current() ?? 0

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, reactive } from 'vue'
+import { computed } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
-import { useAction } from '@/shared/action'
-import { useSeen } from '@/shared/useSeen'
+import { useEdit } from '@/shared/useEdit'
+import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import { bodyOf, draftOf, empty, MONTH_DAYS, MONTHS, WEEKDAYS } from './triggerForm'
+import { bodyOf, type Draft, draftOf, empty, MONTH_DAYS, MONTHS, WEEKDAYS } from './triggerForm'
 import DayField from '@/shared/DayField.vue'
 import TimeField from '@/shared/TimeField.vue'
 import WholeField from '@/shared/WholeField.vue'
@@ -19,9 +19,25 @@ import WholeField from '@/shared/WholeField.vue'
 const props = defineProps<{ routine: number; trigger?: Schemas['Trigger'] }>()
 const emit = defineEmits<{ leave: [] }>()
 const { zone } = useMe()
-const draft = reactive(props.trigger ? draftOf(props.trigger) : empty(zone.value))
+const edit = useEdit<Draft>(
+  () => (props.trigger ? draftOf(props.trigger) : empty(zone.value)),
+  (now, version) => {
+    const body = bodyOf(now)
+    const path = { number: props.routine }
+    if (!props.trigger) return ask(api.POST('/api/v1/routines/{number}/triggers', { params: { path }, body }))
+    const params = { path: { ...path, trigger: props.trigger.id }, header: { 'if-match': `"${version}"` } }
+    return ask(api.PUT('/api/v1/routines/{number}/triggers/{trigger}', { params, body }))
+  },
+  {
+    what: 'The start',
+    place: () => `trigger-${props.routine}-${props.trigger?.id ?? 0}`,
+    version: () => props.trigger?.version,
+    after: () => emit('leave'),
+  },
+)
+const { fields: draft } = edit
 const given = refDebounced(
-  computed(() => bodyOf(draft)),
+  computed(() => bodyOf(draft.value)),
   250,
 )
 const preview = useQuery({
@@ -31,21 +47,6 @@ const preview = useQuery({
   placeholderData: keepPreviousData,
   queryFn: () => ask(api.POST('/api/v1/clock/preview', { body: given.value })),
 })
-const save = useAction(async () => {
-  const body = bodyOf(draft)
-  if (props.trigger) {
-    const params = {
-      path: { number: props.routine, trigger: props.trigger.id },
-      header: { 'if-match': `"${seen.value}"` },
-    }
-    await ask(api.PUT('/api/v1/routines/{number}/triggers/{trigger}', { params, body }))
-  } else {
-    const params = { path: { number: props.routine } }
-    await ask(api.POST('/api/v1/routines/{number}/triggers', { params, body }))
-  }
-  emit('leave')
-})
-const seen = useSeen(() => props.trigger?.version, save.error)
 const kinds = [
   { value: 'week', words: 'by weekday' },
   { value: 'month', words: 'by day of the month' },
@@ -76,15 +77,28 @@ const KNOWN = [
 ]
 const kept = computed(() => {
   const form = preview.data.value?.kept as { expr?: string; years?: string } | undefined
-  return draft.kind === 'code' && form?.expr && form.expr !== draft.code.trim()
+  return draft.value.kind === 'code' && form?.expr && form.expr !== draft.value.code.trim()
     ? `${form.expr}${form.years ? ` in the years ${form.years}` : ''}`
     : ''
 })
 </script>
 
 <template>
-  <form class="note stack tight" @submit.prevent="save.go()">
-    <h3>{{ trigger ? 'Change this start' : 'Add a start on the clock' }}</h3>
+  <FormSheet
+    :edit="edit"
+    :title="trigger ? 'Change this start' : 'Add a start on the clock'"
+    :action="trigger ? 'Keep the change' : 'Start it so'"
+    leave="Leave it"
+    :fields="KNOWN"
+    :wait="
+      preview.error.value
+        ? 'Mend the fields marked above.'
+        : preview.data.value
+          ? ''
+          : 'Its next times are being worked out.'
+    "
+    @leave="emit('leave')"
+  >
     <div class="row" role="radiogroup" aria-label="How the times are given">
       <el-radio
         v-for="kind in kinds"
@@ -242,17 +256,7 @@ const kept = computed(() => {
       </div>
     </div>
     <Problem v-else-if="preview.error.value" :error="preview.error.value" :fields="KNOWN" />
-    <Problem :error="save.error.value" :fields="KNOWN" />
-    <p class="row">
-      <el-button
-        :disabled="!preview.data.value || !!preview.error.value || save.busy.value"
-        type="primary"
-        native-type="submit"
-        >{{ trigger ? 'Keep the change' : 'Start it so' }}
-      </el-button>
-      <el-button @click="emit('leave')">Leave it</el-button>
-    </p>
-  </form>
+  </FormSheet>
 </template>
 
 <style scoped>

@@ -9,6 +9,7 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import { useDraft } from '@/shared/unsaved'
 
 /** Whether the installation is well, what is stuck, and what mends it. */
 const query = useQuery({
@@ -41,6 +42,7 @@ const states = (found: Record<string, number>): string =>
     .join(', ') || 'none'
 const apart = (ms: number): string => number(Math.abs(ms) < 50 ? 0 : ms / 1000, 1, 1)
 const free = computed(() => (data.value ? data.value.disk.free / data.value.disk.total : 1))
+useDraft('Why it is set aside', () => 'health-aside', { why }, { open: asideOf })
 </script>
 
 <template>

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watchEffect } from 'vue'
-import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Setting up a release as a routine; what was begun is kept in this browser until it is done. */
 const route = useRoute()
 const router = useRouter()
-const KEPT = 'tallyman-new-routine'
 const blank: Setup = {
   name: '',
   area_id: 0,
@@ -30,28 +31,25 @@ const blank: Setup = {
   basis: 'run',
   count_name: '',
 }
-const kept = sessionStorage.getItem(KEPT)
-const begun = kept && !route.query.release && !route.query.idea ? (JSON.parse(kept) as Setup) : blank
-const setup = ref<Setup>(begun)
-const done = ref(false)
-watchEffect(() => sessionStorage.setItem(KEPT, JSON.stringify(setup.value)))
+const setup = ref<Setup>(blank)
+// Begun from an idea or a release it is another one than begun from nothing.
+const place = `routine-new-${blank.release_id}-${blank.idea_id ?? 0}`
+const unsent = useDraft('The routine', () => place, { setup })
 const choices = useQuery({
   queryKey: ['routines', 'choices'],
   queryFn: () => ask(api.GET('/api/v1/routines/choices')),
 })
 const idea = computed(() => choices.data.value?.ideas.find((one) => one.id === setup.value.idea_id))
 watchEffect(() => {
-  if (idea.value && !setup.value.name) setup.value.name = idea.value.title
+  if (!idea.value || setup.value.name || unsent.dirty.value) return
+  setup.value.name = idea.value.title
+  unsent.done()
 })
 
 const save = useAction(async () => {
   const made = await ask(api.POST('/api/v1/routines', { body: setup.value }))
-  done.value = true
+  unsent.done()
   await router.replace(`/workshop/routines/${made.id}`)
-  sessionStorage.removeItem(KEPT)
-})
-onBeforeRouteLeave(() => {
-  if (done.value) sessionStorage.removeItem(KEPT)
 })
 const fields = [
   'name',
@@ -76,6 +74,7 @@ const named = computed(() => [
 
 <template>
   <form class="stack" @submit.prevent="save.go()">
+    <DraftNote :draft="unsent" />
     <div>
       <p class="quiet"><router-link to="/workshop">Workshop</router-link></p>
       <h1>Set up a routine</h1>

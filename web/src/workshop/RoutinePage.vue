@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, ask, newKey, ProblemError } from '@/api/client'
+import { api, ask, newKey } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
 import { lasted } from '@/shared/format'
@@ -13,7 +13,7 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import Needs from '@/shared/Needs.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import RoutineForm, { type Setup } from './RoutineForm.vue'
+import RoutineSetup from './RoutineSetup.vue'
 import Triggers from '@/starts/Triggers.vue'
 
 /** A routine: can it start, when does it start, how did it go, and what it counts for. */
@@ -30,10 +30,6 @@ const data = computed(() => query.data.value)
 const runs = useQuery({
   queryKey: ['runs', 'of', id],
   queryFn: () => ask(api.GET('/api/v1/runs', { params: { query: { routine: id.value, limit: 8 } } })),
-})
-const choices = useQuery({
-  queryKey: ['routines', 'choices'],
-  queryFn: () => ask(api.GET('/api/v1/routines/choices')),
 })
 
 let key = newKey()
@@ -54,41 +50,7 @@ const goLive = useAction(async () => {
 const unmetLive = computed(() => data.value?.live_needs.filter((need) => !need.met) ?? [])
 const unmet = computed(() => data.value?.pre_check.filter((need) => !need.met) ?? [])
 
-const setup = ref<Setup | null>(null)
-let version = 0
-function edit() {
-  const now = data.value
-  if (!now) return
-  version = now.version
-  const { name, area_id, release_id, priority, run_limit } = now
-  const { lease_minutes, limit_minutes, memory_mb, again_after_lost, most_attempts } = now
-  const base = { name, area_id, release_id, priority, run_limit, lease_minutes, limit_minutes, memory_mb }
-  const basis = now.basis === 'count' ? ('count' as const) : ('run' as const)
-  setup.value = {
-    ...base,
-    again_after_lost,
-    most_attempts,
-    inputs: { ...now.inputs },
-    tags: [...now.tags],
-    locks: [...now.locks],
-    idea_id: now.idea_id,
-    basis,
-    count_name: now.count_name ?? '',
-  }
-}
-const save = useAction(async () => {
-  if (!setup.value) return
-  const header = { 'if-match': `"${version}"` }
-  await ask(api.PUT('/api/v1/routines/{number}', { params: { ...path.value, header }, body: setup.value }))
-  setup.value = null
-})
-const clash = computed(() =>
-  save.error.value instanceof ProblemError && save.error.value.code === 'conflict' ? save.error.value : null,
-)
-function overwrite() {
-  version = Number(clash.value?.more.version ?? version)
-  void save.go()
-}
+const setting = ref(false)
 const inputs = computed(() =>
   Object.entries(data.value?.inputs ?? {}).map(([name, value]) => {
     const text = typeof value === 'string' ? value : JSON.stringify(value)
@@ -130,27 +92,7 @@ const inputs = computed(() =>
         </div>
       </div>
       <Problem :error="start.error.value" />
-      <form v-if="setup" class="stack" @submit.prevent="save.go()">
-        <RoutineForm
-          v-model="setup"
-          :error="save.error.value"
-          :counted="data.idea ? `I-${data.idea_id} ${data.idea}` : null"
-          :ideas="data.ideas"
-          :areas="choices.data.value?.areas ?? []"
-        />
-        <Problem :error="save.error.value" />
-        <div v-if="clash" class="row">
-          <span class="quiet">Theirs: {{ JSON.stringify(clash.more.theirs) }}</span>
-          <el-button @click="overwrite">Keep mine</el-button>
-          <el-button @click="setup = null">Keep theirs</el-button>
-        </div>
-        <p class="row">
-          <el-button :disabled="save.busy.value" type="primary" native-type="submit"
-            >Keep the changes</el-button
-          >
-          <el-button @click="setup = null">Leave them</el-button>
-        </p>
-      </form>
+      <RoutineSetup v-if="setting" :routine="data" @leave="setting = false" />
       <template v-else>
         <div class="two">
           <section>
@@ -198,7 +140,7 @@ const inputs = computed(() =>
             </tbody>
           </table>
           <p v-else class="quiet">No inputs given; the package takes its own.</p>
-          <p v-if="data.may.change"><el-button @click="edit">Change the set-up</el-button></p>
+          <p v-if="data.may.change"><el-button @click="setting = true">Change the set-up</el-button></p>
         </section>
         <section>
           <h2>Latest runs</h2>

@@ -13,6 +13,8 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Wheels from './Wheels.vue'
 import FileField from '@/shared/FileField.vue'
+import { useDraft } from '@/shared/unsaved'
+import DraftNote from '@/shared/DraftNote.vue'
 
 /** Routines and packages: what runs, what was released. */
 const route = useRoute()
@@ -34,8 +36,10 @@ const release = useAction(async () => {
       bodySerializer: () => form,
     }),
   )
+  unsent.done()
   await router.push(`/workshop/releases/${made.id}`)
 })
+const unsent = useDraft('The note on the release', () => 'release', { note })
 </script>
 
 <template>
@@ -110,6 +114,7 @@ const release = useAction(async () => {
     </template>
     <template v-else>
       <form v-if="may('package.make')" class="stack tight" @submit.prevent="release.go()">
+        <DraftNote :draft="unsent" />
         <h2>Release a package</h2>
         <div class="row">
           <FileField

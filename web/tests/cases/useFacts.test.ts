@@ -94,7 +94,7 @@ describe('a clash with somebody else', () => {
     const { facts, asked } = clashed()
     await facts.keep('volume', '50')
     expect(facts.clash.value?.more).toEqual(clash)
-    await facts.settle(true)
+    await facts.settle({})
     expect(asked.mock.calls[1]?.[0]).toMatchObject({ values: { volume: '50' }, versions: { volume: 3 } })
     expect(facts.clash.value).toBeNull()
   })
@@ -102,7 +102,7 @@ describe('a clash with somebody else', () => {
   it('leaves theirs as it stands otherwise', async () => {
     const { facts, asked } = clashed()
     await facts.keep('volume', '50')
-    await facts.settle(false)
+    await facts.settle({ volume: 'theirs' })
     expect(asked).toHaveBeenCalledOnce()
     expect(facts.value('volume')).toBe('40')
   })

@@ -42,6 +42,7 @@ from tallyman.store.records.ideas import (
     IdeasAnswers,
     IdeasOfPerson,
     IdeasStanding,
+    ListIdeas,
     MergedIn,
     StageCount,
     WayStep,
@@ -99,6 +100,20 @@ class Wanted:
             "ids": self.ids or None,
             "in_areas": None if areas is None else tuple(areas) or (0,),
         }
+
+
+def seen_among(tx: Tx, ctx: Ctx, ids: tuple[int, ...]) -> list[ListIdeas]:
+    """Those of some ideas that the actor may see, in the order given."""
+    if not ids:
+        return []
+    filters, rows, mark = Wanted(ids=ids).filters(tx, ctx), [], None
+    while True:
+        found, mark = lists.page(tx, lists.IDEAS, filters, "newest", mark, lists.MOST_ROWS)
+        rows += found
+        if mark is None:
+            break
+    place = {number: n for n, number in enumerate(ids)}
+    return sorted(rows, key=lambda row: place[row.id])
 
 
 @in_transaction

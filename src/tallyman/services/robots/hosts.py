@@ -61,7 +61,7 @@ def _areas_of(tx: Tx, robots: Sequence[RobotSeen | RobotRow]) -> dict[int, list[
     return found
 
 
-def _seen_robots(tx: Tx, ctx: Ctx) -> list[RobotSeen]:
+def robots_seen(tx: Tx, ctx: Ctx) -> list[RobotSeen]:
     """The robots that may work in an area whose robots the actor may see."""
     rows, shared = tx.all(RobotSeen, "robots.robots"), areas_around(tx, ctx, "robot.see")
     if shared is None:
@@ -73,7 +73,7 @@ def _seen_robots(tx: Tx, ctx: Ctx) -> list[RobotSeen]:
 def _sees_host(tx: Tx, ctx: Ctx, host_id: int) -> bool:
     """A host is seen by whoever sees one of its robots, or every robot."""
     everywhere = ctx.actor.areas("robot.see") is None
-    return everywhere or any(row.host_id == host_id for row in _seen_robots(tx, ctx))
+    return everywhere or any(row.host_id == host_id for row in robots_seen(tx, ctx))
 
 
 def _host(tx: Tx, ctx: Ctx, host_id: int) -> RobotsLockHost:
@@ -91,7 +91,7 @@ def _host(tx: Tx, ctx: Ctx, host_id: int) -> RobotsLockHost:
 def _robot(tx: Tx, ctx: Ctx, robot_id: int) -> RobotRow:
     """A robot, to be changed by who may change robots in every area it works in."""
     robot = tx.one(RobotRow, "robots.robot", id=robot_id)
-    seen = any(row.id == robot_id for row in _seen_robots(tx, ctx))
+    seen = any(row.id == robot_id for row in robots_seen(tx, ctx))
     if robot is None or not seen:
         missing = NotFound("There is no such robot.", "Load the page again.")
         raise unseen(ctx, "robot.see", robot is not None, missing)
@@ -320,7 +320,7 @@ def check_seen(ctx: Ctx, kind: str, number: int) -> None:
     def work(tx: Tx) -> bool:
         if kind == "area":
             return any(row.id == number for row in areas_seen(tx, ctx))
-        rows = hosts_seen(tx, ctx) if kind == "host" else _seen_robots(tx, ctx)
+        rows = hosts_seen(tx, ctx) if kind == "host" else robots_seen(tx, ctx)
         return any(row.id == number for row in rows)
 
     if not ctx.db.transact(work):
@@ -332,7 +332,7 @@ def hosts_seen(tx: Tx, ctx: Ctx) -> list[HostSeen]:
     """The hosts that the actor may see, by way of their robots."""
     if ctx.actor.areas("robot.see") is None:
         return tx.all(HostSeen, "robots.hosts")
-    seen = {robot.host_id for robot in _seen_robots(tx, ctx)}
+    seen = {robot.host_id for robot in robots_seen(tx, ctx)}
     return [row for row in tx.all(HostSeen, "robots.hosts") if row.id in seen]
 
 
@@ -340,7 +340,7 @@ def hosts_seen(tx: Tx, ctx: Ctx) -> list[HostSeen]:
 def view(tx: Tx, ctx: Ctx) -> Robots:
     """Areas, hosts and robots as the page shows them."""
     ctx.require("robot.see")
-    robots = _seen_robots(tx, ctx)
+    robots = robots_seen(tx, ctx)
     areas = _areas_of(tx, robots)
     hosts = hosts_seen(tx, ctx)
     shown = [

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tallyman.core.search import RULES, open_to
 from tallyman.services.access import requests
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.people import first_run, single_sign_on
@@ -12,117 +13,31 @@ from tallyman.store.records.house import HouseCounts, HouseFirstSteps
 from tallyman.store.records.safe import SafeSetting
 
 
-def _rules(counts: dict[str, int]) -> list[tuple[str, RuleOut]]:
-    """Every house rule: what seeing it asks for; where it is, what it is for, how it stands."""
-
-    def rule(title: str, words: str, fact: str, link: str, permission: str) -> tuple[str, RuleOut]:
-        return permission, RuleOut(title=title, words=words, fact=fact, link=link)
+def _facts(counts: dict[str, int]) -> dict[str, str]:
+    """How each house rule stands, by its page."""
 
     def number(count: int, one: str, many: str) -> str:
         return f"{count:,} {one if count == 1 else many}"
 
-    areas = number(counts["areas"], "area", "areas")
-    closed = number(counts["closed_days"], "closed day", "closed days")
     persons = number(counts["people"], "person", "people")
     groups = number(counts["groups_there"], "group", "groups")
-    return [
-        rule(
-            "Company",
-            "Name, zone, currency, divisions",
-            number(counts["divisions"], "division", "divisions"),
-            "/house/company",
-            "house.change",
-        ),
-        rule(
-            "Cost tables",
-            "What an hour, a seat, software and a day of building cost, for whom, from when",
-            f"{counts['rates']} of {len(OF_CASES)} needed kinds, {counts['rows']:,} rows",
-            "/value/rates",
-            "rate.see",
-        ),
-        rule(
-            "How ideas come in and move",
-            "Interviews, factors of the first look, limits and needs of stages, thanks",
-            number(counts["rule_versions"], "change made", "changes made")
-            if counts["rule_versions"]
-            else "as Tallyman comes",
-            "/house/ideas",
-            "house.change",
-        ),
-        rule(
-            "Calendar",
-            "On which days nobody works: plans, rhythms and a robot's year rest on it",
-            closed,
-            "/house/calendar",
-            "area.see",
-        ),
-        rule(
-            "Systems",
-            "What the work touches, how a robot gets at it, what breaks if it changes",
-            number(counts["systems"], "system", "systems"),
-            "/house/systems",
-            "system.see",
-        ),
-        rule(
-            "Areas", "What is worked in common, and their own closed days", areas, "/house/areas", "area.see"
-        ),
-        rule(
-            "People and groups",
-            "Who is here, invitations, lists in and out",
-            f"{persons}, {groups}",
-            "/house/people",
-            "person.see",
-        ),
-        rule(
-            "Roles",
-            "What each role allows, and who holds it for what",
-            f"{counts['roles'] - counts['own_roles']} built in, {counts['own_roles']} own",
-            "/house/roles",
-            "role.see",
-        ),
-        rule(
-            "Access asked for",
-            "Requests that wait for an answer",
-            f"{counts['requests']} open",
-            "/house/access",
-            "role.decide",
-        ),
-        rule(
-            "Sign-in",
-            "Single sign-on by the company's identity provider",
-            "on" if counts["outside"] else "off: people sign in with a password",
-            "/house/sign-in",
-            "house.change",
-        ),
-        rule(
-            "Secrets",
-            "Passwords and values that robots and settings use, shown to nobody",
-            number(counts["secrets"], "secret", "secrets"),
-            "/house/secrets",
-            "secret.see",
-        ),
-        rule(
-            "Tokens for programs",
-            "What programs of people may do, until when",
-            number(counts["tokens"], "open token", "open tokens"),
-            "/house/tokens",
-            "token.see",
-        ),
-        rule(
-            "Mail",
-            "The mail server, and what was sent to whom",
-            number(counts["mails_waiting"], "mail waits", "mails wait"),
-            "/house/mail",
-            "mail.see",
-        ),
-        rule(
-            "Audit trail",
-            "Who changed what, from what to what",
-            "sealed in a chain",
-            "/house/trail",
-            "audit.see",
-        ),
-    ]
+    changes = number(counts["rule_versions"], "change made", "changes made")
+    return {
+        "/house/company": number(counts["divisions"], "division", "divisions"),
+        "/value/rates": f"{counts['rates']} of {len(OF_CASES)} needed kinds, {counts['rows']:,} rows",
+        "/house/ideas": changes if counts["rule_versions"] else "as Tallyman comes",
+        "/house/calendar": number(counts["closed_days"], "closed day", "closed days"),
+        "/house/systems": number(counts["systems"], "system", "systems"),
+        "/house/areas": number(counts["areas"], "area", "areas"),
+        "/house/people": f"{persons}, {groups}",
+        "/house/roles": f"{counts['roles'] - counts['own_roles']} built in, {counts['own_roles']} own",
+        "/house/access": f"{counts['requests']} open",
+        "/house/sign-in": "on" if counts["outside"] else "off: people sign in with a password",
+        "/house/secrets": number(counts["secrets"], "secret", "secrets"),
+        "/house/tokens": number(counts["tokens"], "open token", "open tokens"),
+        "/house/mail": number(counts["mails_waiting"], "mail waits", "mails wait"),
+        "/house/trail": "sealed in a chain",
+    }
 
 
 @in_transaction
@@ -145,7 +60,11 @@ def gathered(tx: Tx, ctx: Ctx) -> list[RuleOut]:
         requests=len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0,
         outside=bool(outside and outside.value["on"]),
     )
-    return [row for permission, row in _rules(counts) if ctx.actor.may(permission)]
+    facts = _facts(counts)
+    return [
+        RuleOut(title=one.name, words=one.words, fact=facts[one.link], link=one.link)
+        for one in open_to(RULES, ctx.actor.may)
+    ]
 
 
 def first_steps(tx: Tx, ctx: Ctx) -> list[FirstStep]:

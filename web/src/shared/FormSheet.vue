@@ -1,0 +1,53 @@
+<script setup lang="ts" generic="T extends object">
+import Conflict from './Conflict.vue'
+import DraftNote from './DraftNote.vue'
+import FormEnd from './FormEnd.vue'
+import type { Edit } from './useEdit'
+
+/** The form of something that has a version: its draft, its fields, both texts on a conflict, and its end. */
+const props = defineProps<{
+  edit: Edit<T>
+  title?: string
+  action: string
+  leave?: string
+  fields?: string[]
+  /** What lines are called where two texts stand side by side. */
+  names?: Record<string, string>
+  say?: (path: string, value: unknown) => string | undefined
+  wait?: string
+  /** Said once it was kept, where the form stays open. */
+  says?: string
+}>()
+const emit = defineEmits<{ leave: [] }>()
+const end = () => ({
+  busy: props.edit.save.busy.value,
+  error: props.edit.refused.value ? null : props.edit.save.error.value,
+})
+</script>
+
+<template>
+  <form class="note stack tight" autocomplete="off" @submit.prevent.stop="edit.save.go()">
+    <h3 v-if="title">{{ title }}</h3>
+    <DraftNote :draft="edit.unsent" />
+    <slot />
+    <Conflict
+      v-if="edit.refused.value"
+      :said="edit.refused.value.message"
+      :say="say"
+      :rows="edit.rows.value"
+      :names="names"
+      @settle="edit.settle"
+    />
+    <FormEnd
+      v-else
+      v-bind="end()"
+      :action="action"
+      :leave="leave"
+      :fields="fields"
+      :wait="wait"
+      @leave="emit('leave')"
+      ><slot name="more" />
+      <span v-if="says && edit.kept.value" role="status" class="quiet">{{ says }}</span>
+    </FormEnd>
+  </form>
+</template>

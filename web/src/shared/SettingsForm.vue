@@ -1,0 +1,77 @@
+<script setup lang="ts" generic="T extends object">
+import { ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import Conflict from './Conflict.vue'
+import DraftNote from './DraftNote.vue'
+import { faultOf } from './faults'
+import Field from './Field.vue'
+import FormEnd from './FormEnd.vue'
+import type { Edit } from './useEdit'
+import When from './When.vue'
+
+/** A house rule: set in versions, each with a note on what changes and why; and the versions so far. */
+const props = defineProps<{
+  edit: Edit<T>
+  version: number
+  versions: Schemas['VersionRow'][]
+  fields?: string[]
+  names?: Record<string, string>
+  say?: (path: string, value: unknown) => string | undefined
+  /** Why it cannot be kept yet, beside the note that is asked for. */
+  wait?: string
+}>()
+const note = defineModel<string>('note', { required: true })
+const edit = props.edit
+const { changed, refused, rows, unsent } = edit
+const error = edit.save.error
+const seeing = ref<string[]>([])
+</script>
+
+<template>
+  <div class="stack">
+    <slot name="before" />
+    <form v-if="changed" class="note stack tight" @submit.prevent="edit.save.go()">
+      <DraftNote :draft="unsent" />
+      <Conflict
+        v-if="refused"
+        :said="refused.message"
+        :rows="rows"
+        :names="names"
+        :say="say"
+        @settle="edit.settle"
+      />
+      <template v-else>
+        <Field v-slot="{ id }" label="What changes, and why" :fault="faultOf(error, 'note')">
+          <el-input :id="id" v-model="note" style="--chars: 60" maxlength="600" />
+        </Field>
+        <FormEnd
+          :action="`Keep it as version ${version + 1}`"
+          leave="Leave it as it was"
+          :busy="edit.save.busy.value"
+          :error="error"
+          :fields="['note', ...(fields ?? [])]"
+          :wait="wait || (note.trim() ? '' : 'Say what changes, and why.')"
+          @leave="edit.read()"
+        />
+      </template>
+    </form>
+    <slot />
+    <el-collapse v-if="versions.length" v-model="seeing">
+      <el-collapse-item
+        name="versions"
+        :title="`In force: version ${version}; ${versions.length} ${versions.length === 1 ? 'change' : 'changes'}`"
+      >
+        <table class="ledger" aria-label="Versions">
+          <tbody>
+            <tr v-for="one in versions" :key="one.version">
+              <td style="width: 90px">version {{ one.version }}</td>
+              <td>{{ one.note }}</td>
+              <td class="num quiet">{{ one.person }}, <When :at="one.made_at" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </el-collapse-item>
+    </el-collapse>
+    <p v-else class="quiet">As Tallyman comes; nothing was changed yet.</p>
+  </div>
+</template>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { api, ask, type Schemas } from '@/api/client'
+import FormSheet from '@/shared/FormSheet.vue'
+import { useEdit } from '@/shared/useEdit'
+import RoutineForm, { type Setup } from './RoutineForm.vue'
+
+/** How a routine is set up, changed. */
+const props = defineProps<{ routine: Schemas['Routine'] }>()
+const emit = defineEmits<{ leave: [] }>()
+const choices = useQuery({
+  queryKey: ['routines', 'choices'],
+  queryFn: () => ask(api.GET('/api/v1/routines/choices')),
+})
+function given(): Setup {
+  const now = props.routine
+  const { name, area_id, release_id, priority, run_limit, again_after_lost, most_attempts } = now
+  const { lease_minutes, limit_minutes, memory_mb, idea_id } = now
+  return {
+    ...{ name, area_id, release_id, priority, run_limit, again_after_lost, most_attempts },
+    ...{ lease_minutes, limit_minutes, memory_mb, idea_id },
+    inputs: { ...now.inputs },
+    tags: [...now.tags],
+    locks: [...now.locks],
+    basis: now.basis === 'count' ? 'count' : 'run',
+    count_name: now.count_name ?? '',
+  }
+}
+const edit = useEdit(
+  given,
+  (body, version) =>
+    ask(
+      api.PUT('/api/v1/routines/{number}', {
+        params: { path: { number: props.routine.id }, header: { 'if-match': `"${version}"` } },
+        body,
+      }),
+    ),
+  {
+    what: 'The routine',
+    place: () => `routine-${props.routine.id}`,
+    version: () => props.routine.version,
+    after: () => emit('leave'),
+  },
+)
+const { fields, save, ready } = edit
+</script>
+
+<template>
+  <FormSheet
+    v-if="ready"
+    :edit="edit"
+    action="Keep the changes"
+    leave="Leave them"
+    :fields="[]"
+    @leave="emit('leave')"
+  >
+    <RoutineForm
+      v-model="fields"
+      :error="save.error.value"
+      :counted="routine.idea ? `I-${routine.idea_id} ${routine.idea}` : null"
+      :ideas="routine.ideas"
+      :areas="choices.data.value?.areas ?? []"
+    />
+  </FormSheet>
+</template>

@@ -33,7 +33,7 @@ const shut = (files, folders, message) => ({
 })
 
 export default ts.config(
-  { ignores: ['dist', 'dist.next', 'dist.former', 'src/api/schema.d.ts'] },
+  { ignores: ['dist', 'dist.next', 'dist.former', 'src/api/schema.d.ts', 'src/api/words.ts'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],

@@ -234,13 +234,13 @@ def test_a_run_is_watched_live(page: Page, live: World) -> None:
 
 def test_runs_are_filtered_by_the_address_and_back_works(page: Page, live: World) -> None:
     page.sign_in("Sol Marin", "/runs")
-    page.click("Ended badly")
+    page.choose("State", "ended badly")
     page.see("No run is ended badly.")
     assert (
         page.driver.current_url.endswith("/runs?state=ended+badly")
         or "state=ended" in page.driver.current_url
     )
-    page.click("Show all runs")
+    page.click("Show all")
     page.see(f"R-{live.run}")
     page.click("Count rows")
     page.until(lambda one: "/runs/" in one.current_url)
@@ -251,11 +251,11 @@ def test_runs_are_filtered_by_the_address_and_back_works(page: Page, live: World
 def test_ideas_are_found_by_words_and_stage(page: Page, live: World) -> None:
     page.sign_in("Ines Varga", "/ideas")
     page.see("Leak allowance claims")
-    page.type("Words anywhere in ideas", "tanker")
+    page.type("Words anywhere, also in files; or I-104", "tanker")
     page.until(lambda _: page.unseen("Leak allowance claims"))
     page.see("Tanker log to ledger")
     assert "text=tanker" in page.driver.current_url
-    page.type("Words anywhere in ideas", "nothing like it")
+    page.type("Words anywhere, also in files; or I-104", "nothing like it")
     page.see("No idea fits this.")
     page.click("Show all")
     page.see("Leak allowance claims")

@@ -39,6 +39,7 @@ from tallyman.api.edge.problems import HANDLERS, problem
 from tallyman.api.routing import Routes
 from tallyman.api.runs import runner
 from tallyman.api.upkeep.metrics import Requests
+from tallyman.api.words import words
 from tallyman.config import read_clock, settings
 from tallyman.services.context import Ctx, Database
 from tallyman.services.upkeep.presence import Presence
@@ -87,6 +88,9 @@ def create_app(db: Database | None = None) -> FastAPI:
         redoc_url=None,
         openapi_url=f"{PREFIX}/openapi.json",
     )
+    describe = app.openapi
+    # Whatever reads the description knows the words as well.
+    app.openapi = lambda: {**describe(), "x-words": words()}  # type: ignore[method-assign]
     if db is not None:
         app.state.db = db
         app.state.hub = Hub(db)

@@ -143,10 +143,11 @@ def ensure_front_end() -> None:
         print("Installing the front end's libraries …", flush=True)
         _npm("ci", "--no-audit", "--no-fund")
         _stamp("npm", lock)
-    # The types of the API are made anew at every check and are no part of what is built.
-    types = WEB / "src" / "api" / "schema.d.ts"
-    sources = [path for path in (WEB / "src").rglob("*") if path.is_file() and path != types]
-    sources += [WEB / "index.html", WEB / "vite.config.ts", WEB / "tsconfig.json"]
+    # Types and words of the API are written out anew at every check; what they are written from counts.
+    written = {WEB / "src" / "api" / name for name in ("schema.d.ts", "words.ts")}
+    sources = [path for path in (WEB / "src").rglob("*") if path.is_file() and path not in written]
+    sources += [WEB / name for name in ("index.html", "vite.config.ts", "tsconfig.json", "words.mjs")]
+    sources.append(HOME / "docs" / "openapi.json")
     built = _digest([*sources, WEB / "package-lock.json"])
     if not _stamped("build", built) or not (DIST / "index.html").exists():
         check_node()

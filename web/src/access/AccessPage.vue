@@ -15,7 +15,7 @@ const query = useQuery({
 <template>
   <div class="stack">
     <div>
-      <h1>House rules</h1>
+      <h1>Access asked for</h1>
       <p class="lead">Access that people ask for, oldest first.</p>
     </div>
     <HouseTabs />

@@ -60,7 +60,7 @@ const retire = useAction((id: number) =>
 <template>
   <div class="stack">
     <div>
-      <h1>House rules</h1>
+      <h1>Roles</h1>
       <p class="lead">What each role allows. Built-in ones stay as they are; copy one to change it.</p>
     </div>
     <HouseTabs />

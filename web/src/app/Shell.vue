@@ -1,17 +1,23 @@
 <script setup lang="ts">
-import { useLocalStorage } from '@vueuse/core'
-import { computed, ref, watch, watchEffect } from 'vue'
+import { useLocalStorage, useMutationObserver } from '@vueuse/core'
+import { defineAsyncComponent, nextTick, ref, watch, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
 import Margin from '@/shared/Margin.vue'
 import FactorPage from '@/people/FactorPage.vue'
 import Mark from '@/shared/Mark.vue'
 import When from '@/shared/When.vue'
+import { listenForKeys, useKeys } from '@/shared/keys'
+import { usePlaces } from '@/shared/places'
+import KeyHelp from './KeyHelp.vue'
+import UndoBar from './UndoBar.vue'
 import { connectionLost, useLive } from './live'
 import { seeAsOneself } from '@/api/seeing'
 import { useMe, useSignOut } from '@/shared/session'
 import { draftsOf, dropOldDrafts } from '@/shared/unsaved'
 import Leaving from './Leaving.vue'
 
+// The band stands before the parts that search needs were read.
+const SearchBox = defineAsyncComponent(() => import('@/search/SearchBox.vue'))
 const route = useRoute()
 const { me, may } = useMe()
 const signOut = useSignOut()
@@ -26,24 +32,11 @@ dropOldDrafts(new Date())
 
 const theme = useLocalStorage<'light' | 'dark'>('tallyman-theme', 'light')
 watchEffect(() => (document.documentElement.dataset.theme = theme.value))
-watchEffect(() => (document.title = `${route.meta.section ?? 'Tallyman'} · Tallyman`))
 
 // Kept until the recovery codes were seen, which is later than the factor is on.
 const missing = ref<string[]>([])
 watchEffect(() => {
   if (me.value?.factor_for.length && !me.value.seen_by) missing.value = me.value.factor_for
-})
-const house = computed(() => {
-  const some = [
-    'person.see',
-    'role.see',
-    'house.change',
-    'secret.see',
-    'mail.see',
-    'audit.see',
-    'area.change',
-  ]
-  return some.some(may) ? '/house' : undefined
 })
 // On a phone the band is one line; the sections and what is one's own come when they are called.
 const open = ref(false)
@@ -51,16 +44,36 @@ watch(
   () => route.path,
   () => (open.value = false),
 )
-const sections = computed(() =>
-  [
-    { name: 'Today', to: '/', shown: true },
-    { name: 'Ideas', to: '/ideas', shown: true },
-    { name: 'Portfolio', to: '/portfolio', shown: may('case.decide') || may('value.see') },
-    { name: 'Workshop', to: '/workshop', shown: may('package.see') },
-    { name: 'Robots', to: '/robots', shown: may('robot.see') },
-    { name: 'Runs', to: '/runs', shown: may('run.see') },
-    { name: 'Value', to: '/value', shown: may('value.see') },
-  ].filter((section) => section.shown),
+const { sections, rules } = usePlaces()
+
+listenForKeys()
+useKeys([
+  {
+    key: 't',
+    words: 'Light or dark',
+    act: () => (theme.value = theme.value === 'light' ? 'dark' : 'light'),
+  },
+])
+// The title names what is open: whatever stands as the heading of the sheet, then its section.
+const place = ref<HTMLElement | null>(null)
+const heading = ref('')
+const readHeading = () => (heading.value = place.value?.querySelector('h1')?.textContent?.trim() ?? '')
+useMutationObserver(place, readHeading, { childList: true, subtree: true, characterData: true })
+watchEffect(() => {
+  const names = [heading.value, String(route.meta.section ?? ''), 'Tallyman'].filter(Boolean)
+  document.title = [...new Set(names)].join(' · ')
+})
+// Who goes on by keys begins at the new page, not at the link that is gone.
+watch(
+  () => route.path,
+  (_, before) =>
+    before &&
+    void nextTick(() => {
+      const here = document.activeElement
+      if (!here || here === document.body || !place.value?.contains(here))
+        place.value?.focus({ preventScroll: true })
+    }),
+  { flush: 'post' },
 )
 </script>
 
@@ -70,6 +83,7 @@ const sections = computed(() =>
     <div class="inner">
       <div class="top">
         <router-link to="/" class="name" aria-label="Tallyman, to Today"><Mark /> Tallyman</router-link>
+        <SearchBox v-if="me" class="search" />
         <div class="who">
           <span v-if="connectionLost" class="lost" role="status">
             Connection lost, shown as of <When :at="connectionLost.toISOString()" clock />
@@ -81,8 +95,8 @@ const sections = computed(() =>
             >{{ theme === 'light' ? 'Dark' : 'Light' }}
           </el-button>
           <router-link
-            v-if="house"
-            :to="house"
+            v-if="rules.length"
+            to="/house"
             class="told"
             :class="{ here: route.path.startsWith('/house') }"
             >House rules</router-link
@@ -117,7 +131,7 @@ const sections = computed(() =>
         <router-link
           v-for="section in sections"
           :key="section.name"
-          :to="section.to"
+          :to="section.link"
           :class="{ on: route.meta.section === section.name }"
           :aria-current="route.meta.section === section.name ? 'page' : undefined"
           >{{ section.name }}</router-link
@@ -126,13 +140,15 @@ const sections = computed(() =>
     </div>
   </header>
   <div class="page">
-    <main id="sheet" tabindex="-1">
+    <main id="sheet" ref="place" tabindex="-1">
       <FactorPage v-if="missing.length" :roles="missing" @done="missing = []" />
       <router-view v-else-if="me" :key="route.path" />
     </main>
     <Margin v-if="me" :person="me.id" />
   </div>
   <Leaving />
+  <KeyHelp />
+  <UndoBar />
 </template>
 
 <style scoped>
@@ -163,6 +179,9 @@ const sections = computed(() =>
   padding: 9px 0 7px;
   gap: 16px;
   flex-wrap: wrap;
+}
+.search {
+  margin-left: auto;
 }
 .name {
   font: 600 21px/28px var(--title-face);

@@ -137,6 +137,7 @@ const routes: RouteRecordRaw[] = [
     component: () => import('@/access/AccessPage.vue'),
     meta: { section: 'House rules' },
   },
+  { path: '/search', component: () => import('@/search/SearchPage.vue'), meta: { section: 'Search' } },
   { path: '/health', component: () => import('@/upkeep/HealthPage.vue'), meta: { section: 'Health' } },
   { path: '/:rest(.*)*', component: () => import('@/app/NowherePage.vue') },
 ]

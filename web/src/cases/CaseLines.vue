@@ -5,6 +5,7 @@ import { useMe } from '@/shared/session'
 import { money } from '@/shared/format'
 import NumberField from '@/shared/NumberField.vue'
 import { useDraft } from '@/shared/unsaved'
+import { BENEFITS } from '@/api/words'
 
 /** Lines in money a year: typed as an amount, so much a robot, or a share of a person for some days. */
 type Line = Schemas['LineOut']
@@ -22,7 +23,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ keep: [rows: Row[], seen?: number] }>()
 const { currency } = useMe()
-const KINDS = ['errors avoided', 'licence given back', 'penalties avoided', 'other']
 const WAYS = [
   ['amount', 'an amount a year', ['amount']],
   ['per_robot', 'so much a robot', ['per_robot']],
@@ -114,7 +114,7 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
         :aria-label="`Kind of line ${n + 1}`"
         :disabled="disabled"
         @change="dirty = true"
-        ><el-option v-for="one in KINDS" :key="one" :label="one" :value="one"
+        ><el-option v-for="one in BENEFITS" :key="one" :label="one" :value="one"
       /></el-select>
       <el-select
         :model-value="wayOf(row)"

@@ -2,6 +2,7 @@
 import { ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import Suggest from '@/shared/Suggest.vue'
+import { SYSTEM_ACCESS } from '@/api/words'
 
 interface System {
   name: string
@@ -17,7 +18,6 @@ const props = defineProps<{
   fault?: string
 }>()
 const emit = defineEmits<{ keep: [value: System[], seen?: number] }>()
-const ACCESS = ['API', 'web', 'desktop', 'remote screen', 'paper or image']
 const rows = ref<System[]>([])
 // While a row is being typed, what comes from elsewhere must not take it away.
 const typing = ref(false)
@@ -80,7 +80,7 @@ function add() {
         @change="send"
       >
         <el-option value="" label="by …" />
-        <el-option v-for="one in ACCESS" :key="one" :value="one" :label="one" />
+        <el-option v-for="one in SYSTEM_ACCESS" :key="one" :value="one" :label="one" />
       </el-select>
       <span v-if="row.name.trim() && !found(row.name)" class="new">new</span>
       <span v-else-if="found(row.name)?.state === 'new'" class="new">new, to be looked at</span>

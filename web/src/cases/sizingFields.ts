@@ -1,4 +1,4 @@
-import { RHYTHMS } from '@/shared/questions'
+import { RHYTHMS } from '@/api/words'
 
 export interface SizingField {
   field: string
@@ -7,25 +7,6 @@ export interface SizingField {
   choices?: readonly string[]
   about?: string
 }
-
-/** Facts that a sizing can do without. */
-export const OPTIONAL: readonly string[] = [
-  'volume_low',
-  'volume_high',
-  'share_low',
-  'share_high',
-  'effort_low',
-  'effort_high',
-  'minutes_low',
-  'minutes_high',
-  'people',
-  'hours_a_week',
-  'role',
-  'share_override',
-  'share_reason',
-  'effort_override',
-  'effort_reason',
-]
 
 /** The facts of a sizing that are typed one by one, as the sheet groups them. */
 export const GROUPS: readonly { name: string; fields: readonly SizingField[] }[] = [

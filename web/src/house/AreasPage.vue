@@ -10,13 +10,14 @@ import AreaForm from './AreaForm.vue'
 import ClosedDays from './ClosedDays.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import MoveArea from './MoveArea.vue'
+import { useAddressed } from '@/shared/address'
 
 /** Areas as a tree; dragged, or moved by keyboard, with a look at who gains and loses before. */
 type Area = Schemas['AreaOut']
 const { may } = useMe()
 const query = useQuery({ queryKey: ['robots', 'tree'], queryFn: () => ask(api.GET('/api/v1/areas')) })
 const adding = ref(false)
-const open = ref<number | null>(null)
+const open = useAddressed('area')
 const moving = ref<{ area: Area; to: number | null | undefined } | null>(null)
 const dragged = ref<Area | null>(null)
 const over = ref<number | null>(null)
@@ -50,7 +51,7 @@ function drop(to: number | null) {
   <div class="stack">
     <div class="spread">
       <div>
-        <h1>House rules</h1>
+        <h1>Areas</h1>
         <p class="lead">Areas: where routines, robots and access live together.</p>
       </div>
       <el-button v-if="may('area.make')" type="primary" @click="adding = !adding">Add an area</el-button>

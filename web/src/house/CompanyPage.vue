@@ -50,7 +50,7 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
 <template>
   <div class="stack">
     <div>
-      <h1>House rules</h1>
+      <h1>Company</h1>
       <p class="lead">Whose installation this is, and the divisions that ideas come from.</p>
     </div>
     <HouseTabs />

@@ -8,11 +8,11 @@ import { usePeople } from '@/shared/people'
 import Problem from '@/shared/Problem.vue'
 import FormSheet from '@/shared/FormSheet.vue'
 import { useEdit } from '@/shared/useEdit'
+import { SYSTEM_ACCESS } from '@/api/words'
 
 /** A system as it is entered or changed. */
 const props = defineProps<{ system?: Schemas['InventoryRow'] }>()
 const emit = defineEmits<{ done: [] }>()
-const ACCESS = ['API', 'web', 'desktop', 'remote screen', 'paper or image']
 const edit = useEdit(
   () => ({
     name: props.system?.name ?? '',
@@ -60,7 +60,7 @@ const fault = (name: string): string | undefined => faultOf(save.error.value, na
       /></Field>
       <Field v-slot="{ id }" label="Access" :fault="fault('access')">
         <el-select :id="id" v-model="form.access"
-          ><el-option v-for="one in ACCESS" :key="one" :label="one" :value="one"
+          ><el-option v-for="one in SYSTEM_ACCESS" :key="one" :label="one" :value="one"
         /></el-select>
       </Field>
       <Field v-slot="{ id }" label="Owner" help="Who is told when something about it changes">

@@ -5,7 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
-import { DECLINE_REASONS } from './routes'
+import { DECLINE_REASONS } from '@/api/words'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 

@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
-import { FILE_KINDS } from '@/shared/questions'
+import { FILE_KINDS } from '@/api/words'
+import { doSoon, isPending } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 
 /** One file: what it is, by whom, a safe look into it, and saying what it is. */
@@ -25,9 +26,15 @@ const text = useQuery({
   enabled: () => looking.value && !props.file.pictured,
   queryFn: () => ask(api.GET('/api/v1/ideas/{number}/files/{file_id}/text', { params: { path } })),
 })
-const detach = useAction(() =>
-  ask(api.DELETE('/api/v1/ideas/{number}/files/{file_id}', { params: { path } })),
-)
+const queries = useQueryClient()
+const detach = () =>
+  doSoon(
+    `${props.file.title || props.file.name} is taken off`,
+    `file-${props.file.id}`,
+    (init) => ask(api.DELETE('/api/v1/ideas/{number}/files/{file_id}', { params: { path }, ...init })),
+    () => void queries.invalidateQueries({ queryKey: ['ideas'] }),
+  )
+const going = computed(() => isPending(`file-${props.file.id}`))
 const describe = useAction(async () => {
   await ask(
     api.PUT('/api/v1/ideas/{number}/files/{file_id}', {
@@ -83,7 +90,7 @@ const unsent = useDraft(
           <el-button v-if="change" :aria-expanded="saying" link type="primary" @click="begin">
             Describe
           </el-button>
-          <el-button v-if="change" link type="danger" @click="detach.go()">Take off</el-button>
+          <el-button v-if="change" :disabled="going" link type="danger" @click="detach()">Take off</el-button>
         </div>
       </div>
       <div v-if="looking" class="look">
@@ -114,7 +121,7 @@ const unsent = useDraft(
           <el-button @click="saying = false">Leave it</el-button>
         </p>
       </div>
-      <Problem :error="describe.error.value ?? detach.error.value" :fields="['kind', 'title', 'remark']" />
+      <Problem :error="describe.error.value" :fields="['kind', 'title', 'remark']" />
     </td>
   </tr>
 </template>

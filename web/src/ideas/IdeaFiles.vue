@@ -5,7 +5,7 @@ import { useAction } from '@/shared/action'
 import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import FileRow from './FileRow.vue'
-import { FILE_KINDS } from '@/shared/questions'
+import { FILE_KINDS } from '@/api/words'
 import FileField from '@/shared/FileField.vue'
 
 /** Files on an idea: put on by dropping or choosing, each with its kind, a title and a remark. */

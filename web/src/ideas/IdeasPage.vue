@@ -1,265 +1,168 @@
 <script setup lang="ts">
-import { useInfiniteQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { api, ask } from '@/api/client'
-import { useMe } from '@/shared/session'
-import Glyph from '@/shared/Glyph.vue'
-import Loaded from '@/shared/Loaded.vue'
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import Choice from '@/shared/Choice.vue'
+import DivisionField from '@/shared/DivisionField.vue'
+import ListPage from '@/shared/ListPage.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
+import SavedViews from '@/shared/SavedViews.vue'
+import { useMe } from '@/shared/session'
+import { useList } from '@/shared/useList'
+import IdeaCell from './IdeaCell.vue'
 import IdeaFilters from './IdeaFilters.vue'
-import IdeaTable from './IdeaTable.vue'
 import ManyIdeas from './ManyIdeas.vue'
 import MyIdeas from './MyIdeas.vue'
-import SavedViews from './SavedViews.vue'
 import StageMap from './StageMap.vue'
-import { COLUMNS, FILTERS, SORTS, STAGES, USUAL, wantedOf } from './lists'
+import { STAGES } from '@/api/words'
+import { COLUMNS, FILTERS, rareOf, SORTS, USUAL, type Row } from './lists'
 
-const route = useRoute()
-const router = useRouter()
-const { may, currency } = useMe()
-const one = (name: string): string | undefined =>
-  typeof route.query[name] === 'string' ? (route.query[name] as string) : undefined
+/** All ideas that one may see: narrowed, ordered, and acted on many at once; by stage; or one's own. */
+const { may } = useMe()
+const counts = ref<Schemas['StageCount'][]>([])
+const list = useList<Row>({
+  key: ['ideas', 'list'],
+  filters: FILTERS,
+  columns: COLUMNS,
+  usual: USUAL,
+  sorts: SORTS,
+  out: '/api/v1/ideas/export',
+  enabled: (one) => !one('mine') && !one('map'),
+  ask: async (wanted, sort, after) => {
+    const page = await ask(api.GET('/api/v1/ideas', { params: { query: { ...wanted, sort, after } } }))
+    if (!after) counts.value = page.stages
+    return page
+  },
+})
+const { one, set, wanted, ticked } = list
 const tab = computed(() => (one('mine') === '1' ? 'mine' : one('map') === '1' ? 'map' : 'list'))
-const stage = computed(() => one('stage'))
-const sort = computed(() => (one('sort') && one('sort')! in SORTS ? one('sort')! : 'reach'))
-const columns = computed(() => {
-  const asked = (one('cols') ?? '').split('-')
-  const found = COLUMNS.filter((column) => asked.includes(column.key)).map((column) => column.key)
-  return found.length ? found : USUAL
-})
-const text = ref(one('text') ?? '')
-watch(
-  () => one('text'),
-  (now) => (now ?? '') !== text.value.trim() && (text.value = now ?? ''),
+const tabs = computed(() =>
+  [
+    { key: 'list', name: 'All that I may see', query: {}, shown: true },
+    { key: 'map', name: 'By stage', query: { map: '1' }, shown: may('idea.see') },
+    { key: 'mine', name: 'My ideas', query: { mine: '1' }, shown: true },
+  ].filter((entry) => entry.shown),
 )
-const settled = refDebounced(text, 250)
-watch(settled, (now) => set({ text: now.trim() || undefined }))
-
-function showAll() {
-  text.value = ''
-  void router.replace({ query: {} })
-}
-function set(change: Record<string, string | undefined>) {
-  void router.replace({ query: { ...route.query, ...change } })
-}
-// What the address names is what is asked for, shown as filters, saved, and exported.
-const wanted = computed(() => wantedOf(one))
-const filtered = computed(() => Object.keys(wanted.value).length > 0)
-const saved = computed(() => {
-  const given: Record<string, string> = {}
-  for (const name of [...FILTERS, 'sort', 'cols']) {
-    const value = one(name)
-    if (value) given[name] = value
-  }
-  return new URLSearchParams(given).toString()
-})
-function openView(query: string) {
-  const given = Object.fromEntries(new URLSearchParams(query))
-  text.value = given.text ?? ''
-  void router.push({ query: given })
-}
-const outOf = (ending: string) => {
-  const given = Object.entries(wanted.value).map(([key, value]) => [key, String(value)])
-  return `/api/v1/ideas/export.${ending}?${new URLSearchParams([...given, ['sort', sort.value]])}`
-}
-
-const query = useInfiniteQuery({
-  queryKey: ['ideas', 'list', sort, wanted],
-  enabled: () => tab.value === 'list',
-  initialPageParam: undefined as string | undefined,
-  queryFn: ({ pageParam }) =>
-    ask(
-      api.GET('/api/v1/ideas', {
-        params: { query: { ...wanted.value, sort: sort.value, after: pageParam } },
-      }),
-    ),
-  getNextPageParam: (last) => last.next ?? undefined,
-})
-const rows = computed(() => query.data.value?.pages.flatMap((page) => page.rows) ?? [])
-const stages = computed(() => query.data.value?.pages[0]?.stages ?? [])
-const shown = computed(() =>
-  STAGES.map((name) => ({ name, ideas: stages.value.find((row) => row.stage === name)?.ideas ?? 0 })).filter(
-    (row) => row.ideas,
-  ),
+const narrowed = computed(() => Object.keys(wanted.value).some((name) => name !== 'stage'))
+const stages = computed(() =>
+  STAGES.map((name) => ({ name, ideas: counts.value.find((row) => row.stage === name)?.ideas ?? 0 }))
+    .filter((row) => row.ideas || row.name === wanted.value.stage)
+    // How many there are in all would mislead beside what is narrowed otherwise.
+    .map((row) => ({ value: row.name, words: narrowed.value ? row.name : `${row.name} (${row.ideas})` })),
 )
-const ticked = ref<number[]>([])
 // What became of the last act stays to be read when the ideas leave the list by it.
 const acted = ref(false)
-watch([wanted, sort], () => ((ticked.value = []), (acted.value = false)))
-const columning = ref(false)
-function column(key: string) {
-  const now = columns.value.includes(key)
-    ? columns.value.filter((one) => one !== key)
-    : [...columns.value, key]
-  set({
-    cols:
-      COLUMNS.map((one) => one.key)
-        .filter((one) => now.includes(one))
-        .join('-') || undefined,
-  })
-}
+const lead = computed(() =>
+  !may('idea.see')
+    ? 'Your ideas and those you own.'
+    : tab.value === 'map'
+      ? 'Where everything stands on its way, how long, and where it is stuck.'
+      : 'Everything handed in, by what is in reach.',
+)
 </script>
 
 <template>
-  <div class="stack">
-    <div class="spread">
-      <div>
-        <h1>Ideas</h1>
-        <p class="lead">
-          {{
-            may('idea.see')
-              ? tab === 'map'
-                ? 'Where everything stands on its way, how long, and where it is stuck.'
-                : 'Everything handed in, by what is in reach.'
-              : 'Your ideas and those you own.'
-          }}
-        </p>
-      </div>
-      <div class="row">
-        <router-link to="/ideas/begin" class="button">Where do I begin?</router-link>
-        <router-link to="/ideas/new" class="button filled">Hand in an idea</router-link>
-      </div>
-    </div>
-    <div class="spread">
+  <ListPage
+    :list="list"
+    title="Ideas"
+    first="Idea"
+    words="Words anywhere, also in files; or I-104"
+    :set="rareOf(wanted)"
+    ticks
+    :name-of="(row) => `I-${row.id}`"
+  >
+    <template #lead>{{ lead }}</template>
+    <template #acts>
+      <router-link to="/ideas/thanks">Thanks</router-link>
+      <router-link v-if="may('entry.make')" to="/ideas/enter">Enter one for the team</router-link>
+      <router-link v-if="may('entry.make')" to="/ideas/bring">Bring a list</router-link>
+      <router-link to="/ideas/begin" class="button">Where do I begin?</router-link>
+      <router-link to="/ideas/new" class="button filled">Hand in an idea</router-link>
+    </template>
+    <template #tabs>
       <nav class="tabs" aria-label="Which ideas">
-        <a href="?" :class="{ on: tab === 'list' }" @click.prevent="showAll">All that I may see</a>
-        <a
-          v-if="may('idea.see')"
-          href="?map=1"
-          :class="{ on: tab === 'map' }"
-          @click.prevent="router.push({ query: { map: '1' } })"
-          >By stage</a
-        >
-        <a
-          href="?mine=1"
-          :class="{ on: tab === 'mine' }"
-          @click.prevent="router.push({ query: { mine: '1' } })"
-          >My ideas</a
+        <router-link
+          v-for="entry in tabs"
+          :key="entry.key"
+          :to="{ query: entry.query }"
+          active-class=""
+          exact-active-class=""
+          :class="{ on: tab === entry.key }"
+          >{{ entry.name }}</router-link
         >
       </nav>
-      <p class="row ways">
-        <router-link to="/ideas/thanks">Thanks</router-link>
-        <router-link v-if="may('entry.make')" to="/ideas/enter">Enter one for the team</router-link>
-        <router-link v-if="may('entry.make')" to="/ideas/bring">Bring a list</router-link>
-      </p>
-    </div>
-    <MyIdeas v-if="tab === 'mine'" />
-    <StageMap v-else-if="tab === 'map'" />
-    <template v-else>
-      <div class="narrowing">
-        <div class="row stages">
-          <el-button class="chip" :class="{ on: !stage }" @click="set({ stage: undefined })">All</el-button>
-          <el-button
-            v-for="row in shown"
-            :key="row.name"
-            class="chip"
-            :class="{ on: stage === row.name }"
-            @click="set({ stage: stage === row.name ? undefined : row.name })"
-          >
-            <Glyph :state="row.name" /> {{ row.ideas }}
-          </el-button>
-        </div>
-        <IdeaFilters :wanted="wanted" :wide="may('idea.see')" @set="set">
-          <el-input
-            v-model="text"
-            aria-label="Words anywhere in ideas"
-            placeholder="Words anywhere, also in files; or I-104"
-            style="--chars: 34"
-            maxlength="100"
-          />
-        </IdeaFilters>
-        <SavedViews :query="saved" @open="openView" />
-        <ManyIdeas
-          v-if="ticked.length || acted"
-          :ids="ticked"
-          :reviews="may('idea.decide')"
-          :places="may('idea.change')"
-          @clear="((ticked = []), (acted = false))"
-          @done="(left: number[]) => ((ticked = left), (acted = true))"
-        />
-        <div class="row tools">
-          <label class="row"
-            >Order
-            <el-select :model-value="sort" aria-label="Order" @change="(now: string) => set({ sort: now })">
-              <el-option
-                v-for="(words, name) in SORTS"
-                :key="name"
-                :value="name"
-                :label="words"
-              /> </el-select
-          ></label>
-          <el-button :aria-expanded="columning" link type="primary" @click="columning = !columning"
-            >Columns</el-button
-          >
-          <span class="push"></span>
-          <span class="quiet">Take out what is shown:</span>
-          <a :href="outOf('csv')">CSV</a>
-          <a :href="outOf('xlsx')">XLSX</a>
-        </div>
-      </div>
-      <p v-if="columning" class="row" role="group" aria-label="Columns">
-        <el-checkbox
-          v-for="entry in COLUMNS"
-          :key="entry.key"
-          :model-value="columns.includes(entry.key)"
-          @change="column(entry.key)"
-          >{{ entry.name }}</el-checkbox
-        >
-      </p>
-      <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
-        <template #empty>
-          No idea fits this.
-          <el-button v-if="filtered" link type="primary" @click="showAll">Show all</el-button>
-          <router-link v-else to="/ideas/new">Hand in the first one.</router-link>
-        </template>
-        <IdeaTable
-          v-model="ticked"
-          :rows="rows"
-          :columns="columns"
-          :sort="sort"
-          :currency="currency"
-          @sort="(name: string) => set({ sort: name })"
-        />
-        <p v-if="query.hasNextPage.value">
-          <el-button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()"
-            >Show more</el-button
-          >
-        </p>
-      </Loaded>
     </template>
-    <MarginNotes>
-      <section class="stack tight">
-        <h2>How ideas are ranked</h2>
-        <p class="quiet">
-          Hours in reach are the yearly hours times the fit, as a range: the less is known, the wider. Ideas
-          rank by the low end, so evidence lifts an idea. Open one to see its working.
-        </p>
-      </section>
-      <section v-if="tab === 'list'" class="stack tight">
-        <h2>What the words find</h2>
-        <p class="quiet">
-          All words must be there, each from its beginning: in names, descriptions, answers, remarks, talk,
-          and in attached files and their names.
-        </p>
-      </section>
-    </MarginNotes>
-  </div>
+    <template v-if="tab !== 'list'" #instead>
+      <MyIdeas v-if="tab === 'mine'" />
+      <StageMap v-else />
+    </template>
+    <template #facets>
+      <Choice
+        :model-value="String(wanted.stage ?? '') || null"
+        label="Stage"
+        nothing="every stage"
+        :options="stages"
+        @update:model-value="(now) => set({ stage: now ?? undefined })"
+      />
+      <DivisionField
+        :model-value="Number(wanted.division) || null"
+        nothing="every division"
+        class="division"
+        @update:model-value="(now: number | null) => set({ division: now ? String(now) : undefined })"
+      />
+      <el-checkbox :model-value="!!wanted.late" @change="(on: unknown) => set({ late: on ? '1' : undefined })"
+        >overdue</el-checkbox
+      >
+    </template>
+    <template #more><IdeaFilters :wanted="wanted" :wide="may('idea.see')" @set="set" /></template>
+    <template #views>
+      <SavedViews of="ideas" :query="list.view.value" @open="list.openView" />
+    </template>
+    <template v-if="ticked.length || acted" #chosen>
+      <ManyIdeas
+        :ids="ticked"
+        :reviews="may('idea.decide')"
+        :places="may('idea.change')"
+        @clear="((ticked = []), (acted = false))"
+        @done="(left: number[]) => ((ticked = left), (acted = true))"
+      />
+    </template>
+    <template #empty="{ filtered }">
+      No idea fits this.
+      <router-link v-if="!filtered" to="/ideas/new">Hand in the first one.</router-link>
+    </template>
+    <template #first="{ row }">
+      <router-link class="whole" :to="row.stage === 'draft' ? `/ideas/new/${row.id}` : `/ideas/${row.id}`">
+        I-{{ row.id }} {{ row.title || 'without a name' }}
+      </router-link>
+      <div class="quiet">
+        {{ row.proposer }}<template v-if="row.division">, {{ row.division }}</template
+        ><template v-if="row.amends_id">; a change to I-{{ row.amends_id }}</template>
+      </div>
+    </template>
+    <template #cell="{ row, column }"><IdeaCell :idea="row" :column="column" /></template>
+    <template #after>
+      <MarginNotes>
+        <section class="stack tight">
+          <h2>How ideas are ranked</h2>
+          <p class="quiet">
+            Hours in reach are the yearly hours times the fit, as a range: the less is known, the wider. Ideas
+            rank by the low end, so evidence lifts an idea. Open one to see its working.
+          </p>
+        </section>
+        <section class="stack tight">
+          <h2>What the words find</h2>
+          <p class="quiet">
+            All words must be there, each from its beginning: in names, descriptions, answers, remarks, talk,
+            and in attached files and their names.
+          </p>
+        </section>
+      </MarginNotes>
+    </template>
+  </ListPage>
 </template>
 
 <style scoped>
-.push {
-  flex: 1;
-}
-.narrowing {
-  display: grid;
-  gap: 12px;
-}
-.ways {
-  gap: 18px;
-}
-.tools {
-  gap: 14px;
+.division {
+  width: 200px;
 }
 </style>

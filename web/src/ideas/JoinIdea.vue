@@ -8,11 +8,11 @@ import Problem from '@/shared/Problem.vue'
 import NumberField from '@/shared/NumberField.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
+import { RHYTHMS } from '@/api/words'
 
 /** Joins an idea instead of repeating it, with a volume of one's own if one does the work too. */
 const props = defineProps<{ idea: number; draft?: number }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
-const RHYTHMS = ['day', 'working day', 'week', 'month', 'quarter', 'year']
 const doesIt = ref(true)
 const amount = ref('')
 const rhythm = ref('week')

@@ -6,7 +6,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
-import { DECLINE_REASONS } from './routes'
+import { DECLINE_REASONS } from '@/api/words'
 import DayField from '@/shared/DayField.vue'
 import { useDraft } from '@/shared/unsaved'
 

@@ -9,6 +9,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
+import { TAKES_IN } from '@/api/words'
 
 /** Lets an idea go on in another; what goes over is said before. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; into?: number }>()
@@ -24,7 +25,6 @@ const found = useQuery({
       api.GET('/api/v1/ideas', { params: { query: { text: slow.value || null, limit: 8, sort: 'newest' } } }),
     ),
 })
-const TAKES_IN = ['noted', 'screened', 'sized', 'backed', 'building', 'in service']
 const choices = computed(() =>
   (found.data.value?.rows ?? []).filter((one) => one.id !== props.idea.id && TAKES_IN.includes(one.stage)),
 )

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '@/api/client'
@@ -7,6 +6,9 @@ import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { doSoon, isPending } from '@/shared/undo'
+import { useKeys } from '@/shared/keys'
 import Choice from '@/shared/Choice.vue'
 
 /** The review: close matches settled, then screened, merged or declined; by keys alone, many in a row. */
@@ -32,33 +34,43 @@ const settle = useAction((other: number, verdict: 'same' | 'other') =>
     }),
   ),
 )
+const queries = useQueryClient()
+/** Screens it in a moment, so that a key pressed by mistake can be taken back, and goes on to the next. */
 const screen = useAction(async () => {
-  await ask(
-    api.POST('/api/v1/ideas/{number}/screen', {
-      params: { path: path.value },
-      body: { expert_id: expert.value },
-    }),
+  const params = { path: path.value }
+  const body = { expert_id: expert.value }
+  doSoon(
+    `I-${props.idea.id} ${props.idea.title} is screened`,
+    `/ideas/${props.idea.id}`,
+    (init) => ask(api.POST('/api/v1/ideas/{number}/screen', { params, body, ...init })),
+    () => void queries.invalidateQueries(),
   )
   await onwards()
-})
+}, [])
 /** On to the next idea that waits for a review, or back to Today when none does. */
 async function onwards() {
   const today = await ask(api.GET('/api/v1/today'))
-  const next = today.waits.find((one) => one.kind === 'review' && one.link !== `/ideas/${props.idea.id}`)
+  const next = today.waits.find(
+    (one) => one.kind === 'review' && one.link !== `/ideas/${props.idea.id}` && !isPending(one.link),
+  )
   await router.push(next?.link ?? '/')
 }
-// One key each, while nothing is being typed.
-useEventListener('keydown', (event: KeyboardEvent) => {
-  const target = event.target as HTMLElement
-  const typing = ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
-  if (typing || event.ctrlKey || event.metaKey || event.altKey) return
-  if (event.key === 's' && !hindrance.value) void screen.go()
-  else if (event.key === 'd') doing.value = 'decline'
-  else if (event.key === 'm' && same.value[0]) doing.value = 'merge'
-  else if (event.key === 'n') void onwards()
-  else return
-  event.preventDefault()
-})
+useKeys([
+  {
+    key: 's',
+    words: 'Screen it, and on to the next review',
+    when: () => !hindrance.value,
+    act: () => void screen.go(),
+  },
+  { key: 'd', words: 'Decline it', act: () => (doing.value = 'decline') },
+  {
+    key: 'm',
+    words: 'Merge it into the one that is the same work',
+    when: () => same.value.length > 0,
+    act: () => (doing.value = 'merge'),
+  },
+  { key: 'n', words: 'On to the next review', act: () => void onwards() },
+])
 </script>
 
 <template>

@@ -4,14 +4,14 @@ import { computed } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
+import { OFF_THE_WAY } from '@/api/words'
 
 /** The way of ideas, stage by stage: how many stand there, how long, and where they get stuck. */
 const query = useQuery({ queryKey: ['ideas', 'map'], queryFn: () => ask(api.GET('/api/v1/ideas/map')) })
 type Stage = Schemas['StageOnMap']
-const OFF = ['parked', 'declined', 'merged', 'withdrawn']
 const rows = computed(() => query.data.value?.stages ?? [])
-const way = computed(() => rows.value.filter((row) => !OFF.includes(row.stage)))
-const off = computed(() => rows.value.filter((row) => OFF.includes(row.stage) && row.ideas))
+const way = computed(() => rows.value.filter((row) => !OFF_THE_WAY.includes(row.stage)))
+const off = computed(() => rows.value.filter((row) => OFF_THE_WAY.includes(row.stage) && row.ideas))
 const most = computed(() => Math.max(1, ...way.value.map((row) => row.ideas)))
 const days = (value: number | null): string =>
   value === null ? '–' : value === 1 ? '1 day' : `${value} days`

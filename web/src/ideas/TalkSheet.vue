@@ -8,9 +8,12 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { doSoon, isPending } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 import JoinIdea from './JoinIdea.vue'
+import { TAKES_IN } from '@/api/words'
 
 /** Who joined an idea, and what is said about it. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -38,18 +41,25 @@ const change = useAction(async (comment: Schemas['Comment']) => {
   editing.value = null
   rewritten.done()
 })
-const takeBack = useAction((comment: number) =>
-  ask(
-    api.DELETE('/api/v1/ideas/{number}/comments/{comment}', { params: { path: { ...path.value, comment } } }),
-  ),
-)
+const queries = useQueryClient()
+const takeBack = (comment: number) =>
+  doSoon(
+    'Your comment is taken back',
+    `comment-${comment}`,
+    (init) =>
+      ask(
+        api.DELETE('/api/v1/ideas/{number}/comments/{comment}', {
+          params: { path: { ...path.value, comment } },
+          ...init,
+        }),
+      ),
+    () => void queries.invalidateQueries({ queryKey: ['ideas'] }),
+  )
 const leave = useAction(() =>
   ask(api.DELETE('/api/v1/ideas/{number}/voice', { params: { path: path.value } })),
 )
 const mine = computed(() => props.idea.voices.some((one) => one.id === me.value?.id))
-const takesIn = computed(() =>
-  ['noted', 'screened', 'sized', 'backed', 'building', 'in service'].includes(props.idea.stage),
-)
+const takesIn = computed(() => TAKES_IN.includes(props.idea.stage))
 function begin(comment: Schemas['Comment']) {
   editing.value = comment.id
   edited.value = comment.text
@@ -128,10 +138,15 @@ const rewritten = useDraft('Your comment', () => `talk-edit-${props.idea.id}`, {
           </p>
         </form>
         <template v-else>
-          <p class="said">{{ one.text }}</p>
+          <p class="said" :class="{ quiet: isPending(`comment-${one.id}`) }">{{ one.text }}</p>
           <p v-if="one.mine" class="row">
             <el-button link type="primary" @click="begin(one)">Edit</el-button>
-            <el-button :disabled="takeBack.busy.value" link type="primary" @click="takeBack.go(one.id)">
+            <el-button
+              :disabled="isPending(`comment-${one.id}`)"
+              link
+              type="primary"
+              @click="takeBack(one.id)"
+            >
               Take back
             </el-button>
           </p>
@@ -150,7 +165,7 @@ const rewritten = useDraft('Your comment', () => `talk-edit-${props.idea.id}`, {
           {{ faultOf(say.error.value, 'mentions') }}
         </p>
         <Problem
-          :error="say.error.value ?? change.error.value ?? takeBack.error.value ?? leave.error.value"
+          :error="say.error.value ?? change.error.value ?? leave.error.value"
           :fields="['text', 'mentions']"
         />
         <p>

@@ -1,10 +1,11 @@
 import { number } from '@/shared/format'
 import type { Schemas } from '@/api/client'
+import type { Column, Filters, Wanted } from '@/shared/useList'
 
 export type Row = Schemas['IdeaRow']
 
 /** The columns that a list of ideas can show beside the idea itself. */
-export const COLUMNS: { key: string; name: string; num?: boolean; sort?: string }[] = [
+export const COLUMNS: Column[] = [
   { key: 'stage', name: 'Stage' },
   { key: 'reach', name: 'In reach, h a year', num: true, sort: 'reach' },
   { key: 'worth', name: 'Worth a year', num: true, sort: 'worth' },
@@ -26,54 +27,29 @@ export const SORTS: Record<string, string> = {
   worth: 'worth',
   title: 'name',
 }
-export const SOURCES = ['interview', 'the team', 'spreadsheet', 'a program', 'runs already', 'a study']
-export const STAGES = [
-  'noted',
-  'screened',
-  'sized',
-  'backed',
-  'building',
-  'in service',
-  'parked',
-  'declined',
-  'merged',
-  'withdrawn',
-]
 /** What an address can ask of the list; everything else in it is about how the list looks. */
-export const FILTERS = [
-  'stage',
-  'text',
-  'division',
-  'owner',
-  'route',
-  'source',
-  'system',
-  'reach_from',
-  'reach_to',
-  'worth_from',
-  'worth_to',
-  'older_than',
-  'late',
-  'asked',
-  'amendments',
-] as const
-export const WHOLE = ['division', 'owner', 'reach_from', 'reach_to', 'worth_from', 'worth_to', 'older_than']
-export const YES = ['late', 'asked', 'amendments']
-
-/** The filters of an address in the types that the API takes. */
-export function wantedOf(
-  one: (name: string) => string | undefined,
-): Record<string, string | number | boolean> {
-  const found: Record<string, string | number | boolean> = {}
-  for (const name of FILTERS) {
-    const value = one(name)
-    if (value === undefined || value === '') continue
-    if (YES.includes(name)) found[name] = true
-    else if (!WHOLE.includes(name)) found[name] = value
-    else if (/^\d{1,9}$/.test(value)) found[name] = Number(value)
-  }
-  return found
+export const FILTERS: Filters = {
+  stage: 'words',
+  text: 'words',
+  division: 'whole',
+  late: 'yes',
+  owner: 'whole',
+  route: 'words',
+  source: 'words',
+  system: 'words',
+  reach_from: 'whole',
+  reach_to: 'whole',
+  worth_from: 'whole',
+  worth_to: 'whole',
+  older_than: 'whole',
+  asked: 'yes',
+  amendments: 'yes',
 }
+/** Those that always stand above the list. */
+const FACETS = ['stage', 'text', 'division', 'late']
+/** How many of the others are set. */
+export const rareOf = (wanted: Wanted): number =>
+  Object.keys(wanted).filter((name) => !FACETS.includes(name)).length
 
 /** Hours in reach as a range. */
 export const reach = (row: Row): string =>

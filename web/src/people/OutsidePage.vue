@@ -66,7 +66,7 @@ const say = (path: string, value: unknown): string | undefined =>
 <template>
   <div class="stack">
     <div>
-      <h1>House rules</h1>
+      <h1>Sign-in</h1>
       <p class="lead">Sign-in: by the company's own identity provider, beside passwords.</p>
     </div>
     <HouseTabs />

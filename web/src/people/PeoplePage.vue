@@ -16,7 +16,8 @@ import ListOfPeople from './ListOfPeople.vue'
 const route = useRoute()
 const router = useRouter()
 const { may } = useMe()
-const inviting = ref(false)
+// Begun from elsewhere as well, by the address.
+const inviting = ref(route.query.add === 'person')
 const listing = ref(false)
 const text = computed({
   get: () => String(route.query.text ?? ''),
@@ -53,7 +54,7 @@ function choose(name: string) {
   <div class="stack">
     <div class="spread">
       <div>
-        <h1>House rules</h1>
+        <h1>People and groups</h1>
         <p class="lead">Who is here, what they hold, and who was asked in.</p>
       </div>
       <div class="row">

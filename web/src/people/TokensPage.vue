@@ -13,7 +13,7 @@ const query = useQuery({ queryKey: ['tokens', 'all'], queryFn: () => ask(api.GET
 <template>
   <div class="stack">
     <div>
-      <h1>House rules</h1>
+      <h1>Tokens for programs</h1>
       <p class="lead">Tokens: which programs act for whom, what they may do, until when.</p>
     </div>
     <HouseTabs />

@@ -15,7 +15,7 @@ const route = useRoute()
 const router = useRouter()
 const query = useQuery({ queryKey: ['safe', 'all'], queryFn: () => ask(api.GET('/api/v1/secrets')) })
 const safe = computed(() => query.data.value)
-const making = ref(false)
+const making = ref(route.query.add === 'secret')
 const open = computed(() => Number(route.query.secret ?? 0))
 function choose(id: number) {
   void router.replace({ query: { secret: open.value === id ? undefined : id } })
@@ -28,7 +28,7 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
   <div class="stack">
     <div class="spread">
       <div>
-        <h1>House rules</h1>
+        <h1>Secrets</h1>
         <p class="lead">Secrets: used by robots and settings, shown to nobody.</p>
       </div>
       <el-button v-if="safe?.may_make" type="primary" @click="making = !making">Put one in</el-button>

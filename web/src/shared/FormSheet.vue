@@ -1,6 +1,8 @@
 <script setup lang="ts" generic="T extends object">
+import { ref } from 'vue'
 import Conflict from './Conflict.vue'
 import DraftNote from './DraftNote.vue'
+import { useFocusOf } from './focus'
 import FormEnd from './FormEnd.vue'
 import type { Edit } from './useEdit'
 
@@ -19,6 +21,9 @@ const props = defineProps<{
   says?: string
 }>()
 const emit = defineEmits<{ leave: [] }>()
+// Where there is a way out the form was opened, and takes the focus.
+const place = ref<HTMLElement | null>(null)
+useFocusOf(place, props.leave !== undefined)
 const end = () => ({
   busy: props.edit.save.busy.value,
   error: props.edit.refused.value ? null : props.edit.save.error.value,
@@ -26,7 +31,7 @@ const end = () => ({
 </script>
 
 <template>
-  <form class="note stack tight" autocomplete="off" @submit.prevent.stop="edit.save.go()">
+  <form ref="place" class="note stack tight" autocomplete="off" @submit.prevent.stop="edit.save.go()">
     <h3 v-if="title">{{ title }}</h3>
     <DraftNote :draft="edit.unsent" />
     <slot />

@@ -2,7 +2,8 @@
 import { computed, onMounted, ref } from 'vue'
 import PersonField from '@/shared/PersonField.vue'
 import DivisionField from '@/shared/DivisionField.vue'
-import { KINDS, RHYTHMS, type Kind, type Question, type Volume } from '@/shared/questions'
+import { ARRIVES_AS, RHYTHMS } from '@/api/words'
+import type { Kind, Question, Volume } from '@/shared/questions'
 import NumberField from '@/shared/NumberField.vue'
 
 /** The field of one question, by how it is answered. */
@@ -28,7 +29,7 @@ function setVolume(change: Partial<Volume>) {
 function setPart(kind: string, now: string) {
   const rest = kinds.value.filter((row) => row.kind !== kind)
   const next = now === '' || Number(now) === 0 ? rest : [...rest, { kind, part: now }]
-  value.value = next.length ? KINDS.flatMap((name) => next.filter((row) => row.kind === name)) : null
+  value.value = next.length ? ARRIVES_AS.flatMap((name) => next.filter((row) => row.kind === name)) : null
 }
 const tenths = ['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '10']
 const name = computed(() => `q-${props.question.key}`)
@@ -101,7 +102,7 @@ const name = computed(() => `q-${props.question.key}`)
       >
     </fieldset>
     <div v-else-if="question.kind === 'arrives'" class="kinds">
-      <label v-for="kind in KINDS" :key="kind" :class="{ on: part(kind) }">
+      <label v-for="kind in ARRIVES_AS" :key="kind" :class="{ on: part(kind) }">
         <NumberField
           :model-value="part(kind)"
           :label="`Part of ${kind}`"

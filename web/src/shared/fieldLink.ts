@@ -1,28 +1,13 @@
+import { FIELDS } from '@/api/words'
+
 /** Where an input of a sizing or case is given: its field, and the sheet that holds it. */
 
-const SIZING = new Set([
-  'volume',
-  'rhythm',
-  'handling_minutes',
-  'rework_share',
-  'rework_minutes',
-  'judged_share',
-  'unsuitable_share',
-  'arrives',
-  'systems',
-  'steps',
-  'decisions',
-  'variants',
-  'languages',
-  'reused_parts',
-])
 const GIVEN_AS: Record<string, string> = {
   volume_per_year: 'volume',
   automatable_share: 'judged_share',
   go_live: 'phases',
   start: 'plan_start',
 }
-const PLAN = new Set(['phases', 'plan_start'])
 
 /** The field that an input's name stands for. */
 export function fieldOf(name: string): string {
@@ -33,8 +18,7 @@ export function fieldOf(name: string): string {
 /** The place of an input on the page of its idea. */
 export function fieldPlace(name: string): { query: { sheet: string; field: string } } {
   const field = fieldOf(name)
-  const sheet = SIZING.has(field) ? 'sizing' : PLAN.has(field) ? 'plan' : 'case'
-  return { query: { sheet, field } }
+  return { query: { sheet: FIELDS[field]?.sheet ?? 'case', field } }
 }
 
 const WORDS: Record<string, string> = {
@@ -49,5 +33,5 @@ const WORDS: Record<string, string> = {
 
 /** What an input is called where it is missing. */
 export function wordsOf(name: string): string {
-  return WORDS[name] ?? name.replaceAll('_', ' ')
+  return WORDS[name] ?? FIELDS[name]?.label?.toLowerCase() ?? name.replaceAll('_', ' ')
 }

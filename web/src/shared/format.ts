@@ -105,3 +105,11 @@ export function lasted(from: string | null, to: string | null, now: string): str
   if (!from) return '–'
   return span((new Date(to ?? now).getTime() - new Date(from).getTime()) / 1000)
 }
+
+// What the pages say is English, whatever way their reader writes numbers.
+const plurals = new Intl.PluralRules('en')
+
+/** A count with what is counted: "1 idea", "1,200 ideas". */
+export function several(count: number, one: string, many: string): string {
+  return `${number(count)} ${plurals.select(count) === 'one' ? one : many}`
+}

@@ -10,23 +10,6 @@ export interface Kind {
   part: string
 }
 
-export const RHYTHMS = ['day', 'working day', 'week', 'month', 'quarter', 'year']
-export const KINDS = [
-  'data feed',
-  'database',
-  'spreadsheet',
-  'fixed form',
-  'screen',
-  'fixed-layout PDF',
-  'mail',
-  'free text',
-  'scan',
-  'image',
-  'handwriting',
-  'talk',
-]
-export const FILE_KINDS = ['how-to', 'drawing', 'example in', 'example out', 'something else']
-
 /** An answer in words. */
 export function said(question: Question): string {
   const value = question.value as unknown

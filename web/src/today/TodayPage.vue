@@ -11,13 +11,18 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
 import FiveSteps from './FiveSteps.vue'
+import OfOthers from './OfOthers.vue'
+import WaitRow from './WaitRow.vue'
 
 const route = useRoute()
 const { me, may } = useMe()
 const query = useQuery({ queryKey: ['today'], queryFn: () => ask(api.GET('/api/v1/today')) })
 const today = computed(() => query.data.value)
+// One's own decisions first; what others were given stands folded below them.
+const own = computed(() => today.value?.waits.filter((one) => !one.duty_of) ?? [])
+const others = computed(() => today.value?.waits.filter((one) => one.duty_of) ?? [])
 const summary = computed(() => {
-  const waits = today.value?.waits.length ?? 0
+  const waits = own.value.length
   const wrong = today.value?.wrong.length ?? 0
   const first = waits
     ? `${waits} ${waits === 1 ? 'thing waits' : 'things wait'} for you`
@@ -33,22 +38,6 @@ const read = useAction(() =>
     }),
   ),
 )
-const kinds: Record<string, string> = {
-  late: 'Decide',
-  count: 'Look at',
-  draft: 'Go on',
-  answer: 'Answer',
-  confirm: 'Confirm',
-  review: 'Review',
-  size: 'Size',
-  agree: 'Agree',
-  decide: 'Decide',
-  build: 'Build',
-  'go live': 'Go live',
-  rate: 'Approve',
-  access: 'Answer',
-  measure: 'See to it',
-}
 </script>
 
 <template>
@@ -58,7 +47,7 @@ const kinds: Record<string, string> = {
         <h1>Today</h1>
         <p v-if="today" class="lead">{{ summary }}</p>
       </div>
-      <router-link to="/ideas/new" class="button" :class="{ filled: !today?.waits.length }"
+      <router-link to="/ideas/new" class="button" :class="{ filled: !own.length }"
         >Hand in an idea</router-link
       >
     </div>
@@ -68,34 +57,21 @@ const kinds: Record<string, string> = {
         <FiveSteps v-if="today.steps.length" :steps="today.steps" />
         <section>
           <h2>What waits for me</h2>
-          <p v-if="!today.waits.length" class="note">
-            Nothing. What needs you comes here by itself, and by mail.
-          </p>
+          <p v-if="!own.length" class="note">Nothing. What needs you comes here by itself, and by mail.</p>
           <table v-else class="ledger">
             <thead>
               <tr>
-                <th style="width: 76px">To do</th>
+                <th style="width: 84px">To do</th>
                 <th>What</th>
-                <th class="num">Due</th>
+                <th class="num">Due, or decide it here</th>
               </tr>
             </thead>
             <tbody>
-              <tr v-for="one in today.waits" :key="one.kind + one.link">
-                <td>{{ kinds[one.kind] ?? one.kind }}</td>
-                <td>
-                  <router-link class="whole" :to="one.link">{{ one.title }}</router-link>
-                  <div class="quiet">{{ one.words }}</div>
-                </td>
-                <td class="num">
-                  <template v-if="one.due"><When :at="one.due" /></template>
-                  <div v-if="one.late" class="quiet bad">
-                    {{ one.late }} {{ one.late === 1 ? 'day' : 'days' }} late
-                  </div>
-                </td>
-              </tr>
+              <WaitRow v-for="one in own" :key="one.kind + one.link" :one="one" />
             </tbody>
           </table>
         </section>
+        <OfOthers :waits="others" />
         <section v-if="may('run.see')">
           <h2>What went wrong since yesterday</h2>
           <p v-if="!today.wrong.length" class="note">Nothing went wrong.</p>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import type { ButtonInstance } from 'element-plus'
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, newKey } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -42,6 +43,13 @@ const start = useAction(async () => {
   key = newKey()
   await router.push(`/runs/${made.id}`)
 })
+// Led here to start it: the key to do so is at hand, and nothing starts before it is pressed.
+const starter = ref<ButtonInstance | null>(null)
+watch(
+  () => (route.query.start === '1' ? starter.value : null),
+  (button) => button && void nextTick(() => button.ref?.focus()),
+  { flush: 'post' },
+)
 const goingLive = ref(false)
 const goLive = useAction(async () => {
   await ask(api.POST('/api/v1/routines/{number}/go-live', { params: path.value }))
@@ -83,6 +91,7 @@ const inputs = computed(() =>
           </el-button>
           <el-button
             v-if="data.may.start"
+            ref="starter"
             :disabled="start.busy.value"
             :type="!data.on_trial || unmetLive.length ? 'primary' : undefined"
             @click="start.go()"

@@ -1,9 +1,10 @@
 import { describe, expect, it, test } from 'vitest'
 import { copied, emptyInterview, ownKey, sent } from '@/ideas/interviewDraft'
-import { COLUMNS, FILTERS, SORTS, USUAL, reach, wantedOf, type Row } from '@/ideas/lists'
+import { COLUMNS, FILTERS, SORTS, USUAL, rareOf, reach, type Row } from '@/ideas/lists'
+import { wantedOf } from '@/shared/useList'
 import { filled, said, type Question } from '@/shared/questions'
 
-const wanted = (address: Record<string, string>) => wantedOf((name) => address[name])
+const wanted = (address: Record<string, string>) => wantedOf((name) => address[name], FILTERS)
 
 describe('the filters of an address', () => {
   it('go to the server in the types it takes', () => {
@@ -21,7 +22,7 @@ test('columns and orders are named once each, and the usual ones are there', () 
   expect(new Set(keys).size).toBe(keys.length)
   expect(keys).toEqual(expect.arrayContaining(USUAL))
   for (const one of COLUMNS) if (one.sort) expect(Object.keys(SORTS)).toContain(one.sort)
-  expect(new Set(FILTERS).size).toBe(FILTERS.length)
+  expect(rareOf(wanted({ stage: 'noted', late: '1', owner: '12', asked: '1' }))).toBe(2)
 })
 
 test('hours in reach are a range, or a dash', () => {

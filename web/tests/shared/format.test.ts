@@ -6,6 +6,7 @@ import {
   lasted,
   money,
   number,
+  several,
   share,
   size,
   span,
@@ -133,3 +134,10 @@ test('sizes of files are in thousands and millions, never nothing of either', ()
   expect(size(45_678)).toBe('46 kB')
   expect(size(12_345_678)).toBe('12.3 MB')
 })
+
+test.each([
+  [0, '0 ideas'],
+  [1, '1 idea'],
+  [2, '2 ideas'],
+  [1200, '1,200 ideas'],
+])('counts %s as %s', (count, words) => expect(several(count, 'idea', 'ideas')).toBe(words))

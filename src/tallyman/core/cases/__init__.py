@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.core.cases.facts import SIZING
+from tallyman.core.cases.facts import LABELS, MENDS, OPTIONAL, SIZING, sheet_of, stands_for
 from tallyman.core.cases.promise import LINES as PROMISED_LINES
 from tallyman.core.cases.promise import (
     Promised,
@@ -15,6 +15,9 @@ from tallyman.core.cases.sizing import ACCESS_DAYS, band_of
 
 __all__ = [
     "ACCESS_DAYS",
+    "LABELS",
+    "MENDS",
+    "OPTIONAL",
     "PROMISED_LINES",
     "SIZING",
     "Promised",
@@ -23,4 +26,6 @@ __all__ = [
     "promised_a_year",
     "promised_between",
     "promised_days",
+    "sheet_of",
+    "stands_for",
 ]

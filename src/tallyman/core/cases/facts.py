@@ -78,6 +78,14 @@ SHARES = (
     "robot_exception_share",
     "support_share",
 )
+# Facts that a sizing can do without.
+OPTIONAL = (
+    *("volume_low", "volume_high", "share_low", "share_high", "effort_low", "effort_high"),
+    *("minutes_low", "minutes_high", "people", "hours_a_week", "role"),
+    *("share_override", "share_reason", "effort_override", "effort_reason"),
+)
+# What is given on the plan, though the case rests on it.
+PLAN = ("phases", "plan_start")
 MONTHS = 12
 # What a sizing may mend, and the ten points that are spread over it.
 MENDS = ("cost", "errors", "waiting", "rules", "relief of staff")
@@ -99,6 +107,18 @@ OUT_OF_RANGE = {
     "robot_days_per_year": "a year has at most 366 days",
 }
 SMALLEST = {"variants": 1, "languages": 1}
+
+
+def sheet_of(field: str) -> str:
+    """The sheet of an idea on which a fact is given: sizing, case or plan."""
+    if field in PLAN:
+        return "plan"
+    return "sizing" if field in SIZING else "case"
+
+
+def stands_for(field: str) -> str:
+    """What the figure of a fact is: a share, or a number."""
+    return "share" if field in SHARES or field == "discount_rate" else "number"
 
 
 def _check_number(field: str, value: Any) -> str:

@@ -5,13 +5,33 @@ from __future__ import annotations
 from tallyman.core.ideas.factors import READINESS
 from tallyman.core.ideas.first_look import readiness_of
 from tallyman.core.ideas.questions import check_answer, volume_a_year
-from tallyman.core.ideas.way import AFTER_BACKING, OPEN_STAGES, PROMISED_STAGES
+from tallyman.core.ideas.way import (
+    AFTER_BACKING,
+    DECLINE_REASONS,
+    OFF_THE_WAY,
+    OPEN_STAGES,
+    PATH,
+    PROMISED_STAGES,
+    ROBOT,
+    ROUTES,
+    SOURCES,
+    TAKES_IN,
+)
+from tallyman.core.ideas.words import FileKind
 
 __all__ = [
     "AFTER_BACKING",
+    "DECLINE_REASONS",
+    "OFF_THE_WAY",
     "OPEN_STAGES",
+    "PATH",
     "PROMISED_STAGES",
     "READINESS",
+    "ROBOT",
+    "ROUTES",
+    "SOURCES",
+    "TAKES_IN",
+    "FileKind",
     "check_answer",
     "readiness_of",
     "volume_a_year",

@@ -2,6 +2,13 @@
 
 from __future__ import annotations
 
-from tallyman.core.rates.costs import CostRow, HostDay, check_benefit, hours_of, reckoned
+from tallyman.core.rates.costs import BENEFITS, CostRow, HostDay, check_benefit, hours_of, reckoned
 
-__all__ = ["CostRow", "HostDay", "check_benefit", "hours_of", "reckoned"]
+__all__ = [
+    "BENEFITS",
+    "CostRow",
+    "HostDay",
+    "check_benefit",
+    "hours_of",
+    "reckoned",
+]

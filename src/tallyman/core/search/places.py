@@ -18,6 +18,8 @@ class Place:
     link: str
     any_of: tuple[str, ...] = ()
     other: str = ""
+    # What its tab is called, if that is shorter.
+    short: str = ""
 
 
 def open_to(places: Iterable[Place], may: Callable[[str], bool]) -> list[Place]:
@@ -61,6 +63,7 @@ RULES = (
         "/house/ideas",
         ("house.change",),
         "questions ranking deadlines notches",
+        short="Ideas",
     ),
     Place(
         "Calendar",
@@ -83,6 +86,7 @@ RULES = (
         "/house/people",
         ("person.see",),
         "users colleagues accounts",
+        short="People",
     ),
     Place(
         "Roles",
@@ -91,7 +95,13 @@ RULES = (
         ("role.see",),
         "permissions",
     ),
-    Place("Access asked for", "Requests that wait for an answer", "/house/access", ("role.decide",)),
+    Place(
+        "Access asked for",
+        "Requests that wait for an answer",
+        "/house/access",
+        ("role.decide",),
+        short="Access",
+    ),
     Place(
         "Sign-in",
         "Single sign-on by the company's identity provider",
@@ -107,7 +117,11 @@ RULES = (
         "passwords credentials safe",
     ),
     Place(
-        "Tokens for programs", "What programs of people may do, until when", "/house/tokens", ("token.see",)
+        "Tokens for programs",
+        "What programs of people may do, until when",
+        "/house/tokens",
+        ("token.see",),
+        short="Tokens",
     ),
     Place("Mail", "The mail server, and what was sent to whom", "/house/mail", ("mail.see",), "outbox"),
     Place(

@@ -9,7 +9,7 @@ from tallyman.core.alerts import kinds
 from tallyman.core.cases import business_case, workings, yearly
 from tallyman.core.cases.business_case import Case, CaseInput
 from tallyman.core.cases.delivered import year_of_work
-from tallyman.core.cases.facts import CASE, LABELS, SIZING
+from tallyman.core.cases.facts import CASE, LABELS, sheet_of
 from tallyman.core.cases.sizing import Sized
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.free import FreeObject
@@ -59,8 +59,7 @@ def missing_rows(names: tuple[str, ...], sized: Sized) -> list[Lack]:
         if base == "go_live":
             continue
         field = SIZING_LINKS.get(base, base)
-        sheet = "sizing" if field in SIZING else "case"
-        rows.append(Lack(field, LABELS.get(field, field), sheet))
+        rows.append(Lack(field, LABELS.get(field, field), sheet_of(field)))
     return list({row.field: row for row in rows}.values())
 
 

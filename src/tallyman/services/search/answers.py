@@ -27,9 +27,10 @@ class Hits:
 
 @dataclass(frozen=True, slots=True)
 class PlaceOut:
-    """A page that one may open: its name, what it is for, its address."""
+    """A page that one may open: its name, what its tab is called, what it is for, its address."""
 
     name: str
+    short: str
     words: str
     link: str
 

@@ -8,7 +8,10 @@ from tallyman.services.search.answers import PlaceOut, Places
 
 
 def _out(places: tuple[Place, ...], ctx: Ctx) -> list[PlaceOut]:
-    return [PlaceOut(one.name, one.words, one.link) for one in open_to(places, ctx.actor.may)]
+    return [
+        PlaceOut(one.name, one.short or one.name, one.words, one.link)
+        for one in open_to(places, ctx.actor.may)
+    ]
 
 
 def mine(ctx: Ctx) -> Places:

@@ -20,7 +20,10 @@ class RuleOut:
 
 @dataclass(frozen=True, slots=True)
 class Waits:
-    """Something that waits for me."""
+    """Something that waits for me; `number` is what is decided in place, where it can be.
+
+    `duty_of` is the role whose duty it is before it is mine, and `people` hold that; nothing is my own.
+    """
 
     kind: str
     title: str
@@ -28,6 +31,9 @@ class Waits:
     link: str
     due: date | None
     late: int
+    number: int | None = None
+    duty_of: str = ""
+    people: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 from typing import Protocol
 
@@ -13,7 +14,7 @@ from tallyman.services.ideas import days_late
 from tallyman.services.rates import KINDS
 from tallyman.services.robots import hosts_seen
 from tallyman.services.runs import since_yesterday
-from tallyman.services.today import house_rules
+from tallyman.services.today import duties, house_rules
 from tallyman.services.today.answers import Coming, Mine, Today, Waits, Wrong
 from tallyman.store.db import Tx
 from tallyman.store.records.alerts import Notification
@@ -30,8 +31,16 @@ from tallyman.store.records.tally import TallyRatesToSettle, TallyUnusualOpen
 from tallyman.store.records.workshop import RoutinesReadyToGoLive
 
 
-def _wait(kind: str, title: str, words: str, link: str, due: date | None = None, late: int = 0) -> Waits:
-    return Waits(kind=kind, title=title, words=words, link=link, due=due, late=late)
+def _wait(
+    kind: str,
+    title: str,
+    words: str,
+    link: str,
+    due: date | None = None,
+    late: int = 0,
+    number: int | None = None,
+) -> Waits:
+    return Waits(kind=kind, title=title, words=words, link=link, due=due, late=late, number=number)
 
 
 class Waiting(Protocol):
@@ -136,7 +145,8 @@ def _waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
         for asked in requests.rows_waiting(tx, ctx):
             where = f" for {asked.area}" if asked.area else ""
             title = f"{asked.person} asks for access{where}"
-            rows.append(_wait("access", title, asked.words, f"/house/access?request={asked.id}"))
+            link = f"/house/access?request={asked.id}"
+            rows.append(_wait("access", title, asked.words, link, number=asked.id))
     return rows
 
 
@@ -158,7 +168,7 @@ def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
             mine = taken.builder_id == ctx.actor.person_id
             whom = "you build it" if mine else f"{taken.builder}, who is away, builds it"
             words = f"{whom}; release a package and set up a routine"
-            rows.append(_idea_wait(today, "build", taken, words))
+            rows.append(_idea_wait(today, "go on", taken, words))
     if ctx.actor.may("routine.decide"):
         for routine in tx.all(
             RoutinesReadyToGoLive, "routines.ready_to_go_live", **ctx.scope("routine.decide")
@@ -169,12 +179,13 @@ def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
     if ctx.actor.may("run.change"):
         for run in tx.all(RunsLateOpen, "runs.late_open", **ctx.scope("run.change")):
             words = "was lost, and its outcome came late; say whether it counts"
-            rows.append(_wait("late", f"R-{run.id} {run.routine}", words, f"/runs/{run.id}"))
+            rows.append(_wait("late", f"R-{run.id} {run.routine}", words, f"/runs/{run.id}", number=run.id))
     if ctx.actor.may("value.change"):
         for count in tx.all(TallyUnusualOpen, "tally.unusual_open", **ctx.scope("value.change")):
             counted, usual = rounded(count.units, 0), rounded(count.usual, 0)
             words = f"counted {counted:,f}, usually {usual:,f} at most; is it right?"
-            rows.append(_wait("count", f"R-{count.run_id} {count.routine}", words, f"/runs/{count.run_id}"))
+            title, link = f"R-{count.run_id} {count.routine}", f"/runs/{count.run_id}"
+            rows.append(_wait("count", title, words, link, number=count.run_id))
     if ctx.actor.may("rate.decide"):
         for rate in tx.all(
             TallyRatesToSettle,
@@ -185,7 +196,7 @@ def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
             about = f" of I-{rate.idea_id}" if rate.idea_id else ""
             title = f"{KINDS[rate.kind].name}{about}: {text_of(rate.value, 2)}"
             words = f"{rate.proposer} proposes it from {rate.since}; approve or refuse"
-            rows.append(_wait("rate", title, words, "/value/rates"))
+            rows.append(_wait("rate", title, words, "/value/rates", number=rate.id))
     return rows
 
 
@@ -220,6 +231,10 @@ def _wrong(tx: Tx, ctx: Ctx) -> list[Wrong]:
     return rows
 
 
+def _with(one: Waits, duty: duties.Duty | None) -> Waits:
+    return replace(one, duty_of=duty.role, people=duty.people) if duty else one
+
+
 @in_transaction
 def view(tx: Tx, ctx: Ctx) -> Today:
     """The three answers of the start page, as far as the actor may see them."""
@@ -232,8 +247,9 @@ def view(tx: Tx, ctx: Ctx) -> Today:
         else []
     )
     waits = sorted(_waits(tx, ctx, company_day(tx, ctx)), key=lambda one: -one.late)
+    others = duties.of_others(tx, ctx, {one.kind for one in waits})
     return Today(
-        waits=waits,
+        waits=[_with(one, others.get(one.kind)) for one in waits],
         wrong=_wrong(tx, ctx),
         sees_runs=ctx.actor.may("run.see"),
         coming=coming,

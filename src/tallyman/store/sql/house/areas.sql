@@ -82,3 +82,7 @@ DELETE FROM area_closed_day WHERE area_id = %(id)s AND day = %(day)s;
 -- name: open_company_day
 -- The company works on this day again.
 DELETE FROM closed_day WHERE day = %(day)s;
+
+-- name: ids
+-- The numbers of all areas.
+SELECT id FROM area ORDER BY id;

@@ -1,0 +1,168 @@
+<script setup lang="ts" generic="R extends { id: number }">
+import { computed, ref, useSlots } from 'vue'
+import Choice from './Choice.vue'
+import ListTable from './ListTable.vue'
+import Loaded from './Loaded.vue'
+import type { List } from './useList'
+
+/**
+ * A list as a page: what it is, one row of what narrows it, and its rows. Slots: `acts` beside the title, `tabs`
+ * below it, `facets` (three at most) and `more` to narrow, `views` for saved ones, `chosen` for what is done with
+ * many, `first` and `cell` of a row, `opened` below it, `empty`, `instead` of the list, `after` it.
+ */
+const props = defineProps<{
+  list: List<R>
+  title: string
+  first: string
+  /** What words are looked for in. */
+  words?: string
+  /** How many of the filters under *more* are set. */
+  set?: number
+  ticks?: boolean
+  open?: number | null
+  nameOf?: (row: R) => string
+}>()
+const slots = useSlots()
+const { query, rows, sort, sorts, columns, spec, filtered, words: typed, ticked } = props.list
+const more = ref((props.set ?? 0) > 0)
+const choosing = computed(() => spec.columns.length > (spec.usual?.length ?? spec.columns.length))
+const orders = computed(() => Object.entries(sorts).map(([value, words]) => ({ value, words })))
+const take = (ending: string) => location.assign(props.list.out(ending))
+</script>
+
+<template>
+  <div class="stack list">
+    <div class="spread">
+      <div>
+        <h1>{{ title }}</h1>
+        <p class="lead"><slot name="lead" /></p>
+      </div>
+      <div class="row"><slot name="acts" /></div>
+    </div>
+    <slot name="tabs" />
+    <slot v-if="slots.instead" name="instead" />
+    <template v-else>
+      <div class="row narrow" role="search" :aria-label="`Narrow ${title.toLowerCase()}`">
+        <el-input
+          v-if="words"
+          v-model="typed"
+          class="words"
+          :aria-label="words"
+          :placeholder="words"
+          maxlength="100"
+          clearable
+        />
+        <slot name="facets" />
+        <el-button v-if="slots.more" link type="primary" :aria-expanded="more" @click="more = !more">{{
+          more ? 'Fewer' : set ? `More, ${set} set` : 'More'
+        }}</el-button>
+        <el-button v-if="filtered" link type="primary" @click="list.clear()">Show all</el-button>
+        <span class="push"></span>
+        <slot name="views" />
+        <el-popover v-if="choosing || orders.length > 1" trigger="click" width="240" :teleported="true">
+          <template #reference>
+            <el-button link type="primary">Columns and order</el-button>
+          </template>
+          <div class="stack tight">
+            <label v-if="orders.length > 1" class="stack tight"
+              >Order
+              <Choice v-model="sort" :options="orders" label="Order" />
+            </label>
+            <div v-if="choosing" role="group" aria-label="Columns">
+              <el-checkbox
+                v-for="column in spec.columns"
+                :key="column.key"
+                class="column"
+                :model-value="columns.some((one) => one.key === column.key)"
+                @change="(on: unknown) => list.showColumn(column.key, on === true)"
+                >{{ column.name }}</el-checkbox
+              >
+            </div>
+          </div>
+        </el-popover>
+        <a v-if="spec.out && spec.endings?.length === 1" class="take" :href="list.out(spec.endings[0]!)"
+          >Take out as {{ spec.endings[0]!.toUpperCase() }}</a
+        >
+        <el-dropdown v-else-if="spec.out" trigger="click" @command="take">
+          <el-button link type="primary">Take out</el-button>
+          <template #dropdown>
+            <el-dropdown-menu>
+              <el-dropdown-item command="csv">What is shown, as CSV</el-dropdown-item>
+              <el-dropdown-item command="xlsx">What is shown, as a workbook</el-dropdown-item>
+            </el-dropdown-menu>
+          </template>
+        </el-dropdown>
+      </div>
+      <div v-if="more && slots.more" class="rare"><slot name="more" /></div>
+      <slot name="chosen" />
+      <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
+        <template #empty>
+          <slot name="empty" :filtered="filtered">Nothing fits this.</slot>
+          <el-button v-if="filtered" link type="primary" @click="list.clear()">Show all</el-button>
+        </template>
+        <ListTable
+          v-model:ticked="ticked"
+          :rows="rows"
+          :first="first"
+          :columns="columns"
+          :sort="sort"
+          :ticks="ticks"
+          :open="open"
+          :name-of="nameOf"
+          @sort="(name: string) => (sort = name)"
+        >
+          <template #first="at"><slot name="first" v-bind="at" /></template>
+          <template #cell="at"><slot name="cell" v-bind="at" /></template>
+          <template v-if="slots.opened" #opened="at"><slot name="opened" v-bind="at" /></template>
+        </ListTable>
+        <p v-if="query.hasNextPage.value">
+          <el-button :disabled="query.isFetchingNextPage.value" @click="query.fetchNextPage()"
+            >Show more</el-button
+          >
+        </p>
+      </Loaded>
+      <slot name="after" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  gap: 14px;
+}
+.narrow {
+  gap: 10px 14px;
+}
+.words {
+  width: 260px;
+}
+.push {
+  flex: 1;
+}
+.rare {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 20px;
+  align-items: flex-start;
+  border-top: 1px solid var(--hair);
+  padding-top: 10px;
+}
+.rare :deep(label) {
+  display: grid;
+  gap: 3px;
+  font-size: 13px;
+  color: var(--ink-2);
+}
+.column {
+  display: flex;
+  margin: 0;
+}
+@media (max-width: 700px) {
+  .words {
+    width: 100%;
+  }
+  .push {
+    display: none;
+  }
+}
+</style>

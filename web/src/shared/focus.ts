@@ -1,0 +1,24 @@
+import { onBeforeUnmount, onMounted, type Ref } from 'vue'
+
+const FIELD = 'input:not([type="hidden"]):not([disabled]), textarea:not([disabled])'
+
+/**
+ * The eye and the keys go together: a form that was opened has the focus in its first field, and once it closes the
+ * focus is back where it was opened, or at the sheet if that is gone.
+ */
+export function useFocusOf(place: Ref<HTMLElement | null>, opened: boolean): void {
+  const opener = document.activeElement
+  onMounted(() => {
+    if (opened) place.value?.querySelector<HTMLElement>(FIELD)?.focus()
+  })
+  onBeforeUnmount(() => {
+    if (!opened || !place.value?.contains(document.activeElement)) return
+    const back = opener instanceof HTMLElement && opener !== document.body ? opener : null
+    setTimeout(() => (back?.isConnected ? back : sheet())?.focus({ preventScroll: true }))
+  })
+}
+
+/** Where a page begins. */
+export function sheet(): HTMLElement | null {
+  return document.getElementById('sheet')
+}

@@ -55,6 +55,10 @@ export default ts.config(
       'vue/multiline-html-element-content-newline': 'off',
       'vue/require-default-prop': 'off',
       'no-undef': 'off',
+      // A part that is not imported is drawn as nothing, and nobody is told.
+      'vue/no-undef-components': ['error', { ignorePatterns: ['el(-[a-z]+)+', 'router-(link|view)'] }],
+      // A page is composed of parts; what grows beyond this is one more part.
+      'max-lines': ['error', { max: 200 }],
       // Controls are the component library's; where the browser's own is better, docs/decisions/0024 says why.
       'vue/no-restricted-html-elements': [
         'error',

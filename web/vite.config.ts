@@ -12,7 +12,7 @@ export default defineConfig({
     Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle: 'css' })] }),
   ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  build: { outDir: 'dist', chunkSizeWarningLimit: 700, modulePreload: { polyfill: false } },
+  build: { outDir: 'dist', manifest: true, chunkSizeWarningLimit: 700, modulePreload: { polyfill: false } },
   test: {
     environment: 'happy-dom',
     include: ['tests/**/*.test.ts'],

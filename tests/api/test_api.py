@@ -250,3 +250,13 @@ def test_calc_refuses_what_it_cannot_read(kind: str, text: str, words: str) -> N
     found = calc(kind, text)
     assert found.returncode == 2
     assert words in found.stderr
+
+
+def test_an_act_says_what_it_changed_and_a_look_changes_nothing(client: httpx.Client, world: World) -> None:
+    sign_in(client, "Ines Varga")
+    idea = world.noted()
+    talked = client.post(f"/api/v1/ideas/{idea}/comments", json={"text": "The list comes twice"})
+    assert "ideas" in talked.headers["X-Changed"].split(", ")
+    assert "X-Changed" not in client.get("/api/v1/ideas").headers
+    refused = client.post(f"/api/v1/ideas/{idea}/comments", json={"text": ""})
+    assert (refused.status_code, "X-Changed" in refused.headers) == (422, False)

@@ -81,7 +81,7 @@ def test_a_pasted_code_is_read_and_kept_in_our_own_form(page: Page, live: World)
     page.type("Minute, hour, day of month, month, day of week", "0 15 6 ? * 2-6")
     page.see("Monday to Friday at 06:15 (Europe/Lisbon)")
     page.see("Kept as 15 6 * * 1-5")
-    page.click("Leave it")
+    page.click("Cancel")
 
 
 def test_an_interval_and_a_single_start_show_their_sentence(page: Page, live: World) -> None:

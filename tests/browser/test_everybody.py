@@ -61,6 +61,30 @@ return document.documentElement.scrollWidth > width
   : []
 """
 
+# What a thumb has to meet; a link within a sentence is as high as its line.
+LOW = """
+const seen = (one) => one.getBoundingClientRect().width > 0 && one.checkVisibility({ visibilityProperty: true })
+const inText = (one) => getComputedStyle(one).display === 'inline'
+  && one.parentElement.textContent.trim().length > one.textContent.trim().length
+const all = 'a, button, .el-checkbox, .el-radio, .el-input__wrapper, .el-select__wrapper, .el-textarea, [role=tab]'
+return [...document.querySelectorAll(`header :is(${all}), main :is(${all})`)]
+  .filter((one) => seen(one) && !inText(one) && one.getBoundingClientRect().height < 39.5)
+  .slice(0, 6)
+  .map((one) => `${Math.round(one.getBoundingClientRect().height)} px: ${one.tagName}.${one.className} `
+    + `${(one.getAttribute('aria-label') ?? one.textContent).trim().slice(0, 40)}`)
+"""
+CUT = """
+return [...document.querySelectorAll('header *, main *')]
+  .filter((one) => {
+    const style = getComputedStyle(one)
+    if (!one.textContent.trim() || !one.checkVisibility() || one.closest('svg, .el-textarea')) return false
+    const hides = style.overflowX === 'hidden' && one.scrollWidth > one.clientWidth + 1 && one.clientWidth > 1
+    return hides && style.display !== 'inline'
+  })
+  .slice(0, 4)
+  .map((one) => `${one.tagName}.${one.className} ${one.textContent.trim().slice(0, 60)}`)
+"""
+
 
 @pytest.fixture(scope="module")
 def full(people: World) -> World:
@@ -117,14 +141,47 @@ def test_nothing_keeps_anybody_out(page: Page, full: World, name: str, theme: st
 
 
 @pytest.mark.parametrize("name", sorted(VIEWS))
-def test_on_a_phone_no_page_is_wider_than_the_screen(page: Page, full: World, name: str) -> None:
+def test_on_a_phone_pages_fit_and_are_met_by_a_thumb(page: Page, full: World, name: str) -> None:
     page.sign_in(name)
     page.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", PHONE)
     found = {}
     for view in views(full, name):
         page.go(view)
         settled(page)
-        if wide := page.driver.execute_script(WIDER):
-            found[view] = wide
+        wrong = {
+            "wider than the screen": page.driver.execute_script(WIDER),
+            "too low for a thumb": page.driver.execute_script(LOW),
+            "cut": page.driver.execute_script(CUT),
+        }
+        if any(wrong.values()):
+            found[view] = {words: rows for words, rows in wrong.items() if rows}
     page.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
     assert not found, json.dumps(found, indent=1)
+
+
+@pytest.mark.parametrize("name", sorted(VIEWS))
+def test_at_a_desk_no_page_is_wider_than_the_screen_and_no_text_is_cut(
+    page: Page, full: World, name: str
+) -> None:
+    page.sign_in(name)
+    page.driver.set_window_size(1280, 800)
+    found = {}
+    for view in views(full, name):
+        page.go(view)
+        settled(page)
+        wrong = [*page.driver.execute_script(WIDER), *page.driver.execute_script(CUT)]
+        if wrong:
+            found[view] = wrong
+    assert not found, json.dumps(found, indent=1)
+
+
+def test_rows_of_a_list_begin_high_on_the_page(page: Page, full: World) -> None:
+    page.sign_in("Ines Varga")
+    page.driver.set_window_size(1280, 800)
+    begins = "return document.querySelector('main tbody tr').getBoundingClientRect().top"
+    for view in ("/ideas", "/runs", "/house/trail"):
+        page.go(view)
+        settled(page)
+        page.find("//main//tbody/tr")
+        inner = page.driver.execute_script("return [innerWidth, innerHeight]")
+        assert page.driver.execute_script(begins) < 330, (view, inner)

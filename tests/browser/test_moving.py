@@ -112,10 +112,10 @@ def test_an_idea_is_parked_and_brought_back(page: Page, desk: World) -> None:
     page.click("Park it", "//form")
     page.see("choose a day after today, within two years")
     assert page.field("What does it wait for?").get_attribute("value") == "the new ledger"
-    page.click("Not now")
+    page.click("Cancel")
     page.click("Another route")
     page.see("Who sees to it")
-    page.click("Not now")
+    page.click("Cancel")
     page.click("Decline it")
     page.choose("Reason", "about to change or end")
     page.type("In your words, to the proposer", "The log ends in spring.")

@@ -14,6 +14,7 @@ import './app/element.css'
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
+      networkMode: 'always',
       staleTime: 2_000,
       retry: (count, error) => !(error instanceof ProblemError && error.status >= 400) && count < 2,
     },

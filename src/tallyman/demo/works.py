@@ -55,7 +55,7 @@ class Work:
 
 # division | title | what | volume rhythm | minutes | judge off | arrives | days ago | stage
 ROWS = """
-N|Valve status onto the map|Copy each closed or opened valve from the job book onto the map and tell the control room.|30 working day|6|1 1|screen 2, mail 1|690|screened
+N|Valve status onto the map|Copy each closed or opened valve from the job book onto the map and tell the night desk.|30 working day|6|1 1|screen 2, mail 1|690|screened
 N|Pressure complaints by street|Sort the complaints about low pressure by street and pumping zone and send the list to the shift lead.|45 week|8|2 2|mail 1, free text 1|610|withdrawn
 N|Dig notices to the bus company|Tell the bus company which stops a dig will close, a week before and once more the day before.|18 week|12|1 2|screen 1, mail 1|540|declined
 N|Reinstatement photo check|Look at each photo of a closed trench, see that the surface is whole, and file it with the job.|110 week|4|5 2|image 3, screen 1|470|parked

@@ -12,6 +12,7 @@ from tallyman.launcher.bench_engine import median_ms
 from tallyman.launcher.bench_installation import Installation
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.ideas import exports, factors, page, review
+from tallyman.services.search import everything
 from tallyman.store.db import Tx
 
 TIMES = 9
@@ -55,6 +56,11 @@ def _asked(ctx: Ctx) -> dict[str, Callable[[], Any]]:
         "words in one": listed(text="number 7321"),
         "words in remarks": listed(text="lantern keeper", sort="newest"),
         "what is alike while typing": lambda: review.similar(ctx, TITLE, WHAT, 0),
+        "found: a number": lambda: everything.find(ctx, "I-7321"),
+        "found: words that many have": lambda: everything.find(ctx, "meter readings"),
+        "found: words in one": lambda: everything.find(ctx, "number 7321"),
+        "found: misspelt": lambda: everything.find(ctx, "metre reedings"),
+        "found: nothing": lambda: everything.find(ctx, "zeppelin hangars"),
         "map by stage": lambda: exports.stage_map(ctx),
         "preview of other factors": lambda: factors.preview(ctx, content),
     }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import secrets
 from collections.abc import Callable, Mapping
+from contextvars import ContextVar
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from functools import wraps
@@ -20,6 +21,7 @@ from tallyman.store.records.common import ChangeNote, ClosedDay, CommonClosedDay
 
 __all__ = [
     "PROGRAM",
+    "SAID_CHANGED",
     "WORK",
     "Actor",
     "ChangeNote",
@@ -97,6 +99,8 @@ class Actor:
         return not mine.isdisjoint(person_ids)
 
 
+# The subjects that a request changed, for its answer to name them; nothing is gathered outside a request.
+SAID_CHANGED: ContextVar[set[str] | None] = ContextVar("said_changed", default=None)
 WEEKEND = frozenset({6, 7})
 # The hint that there may be work now: something waits that did not, or a place is free that was not.
 WORK = "work"
@@ -215,7 +219,10 @@ def effect(tx: Tx, ctx: Ctx, kind: str, obj: str, /, **payload: object) -> None:
 
 
 def changed(tx: Tx, ctx: Ctx, subject: str, number: int | None = None) -> None:
-    """Hints to live pages that something of this subject changed."""
+    """Hints to live pages that something of this subject changed; whoever asked for it is told at once."""
+    told = SAID_CHANGED.get()
+    if told is not None:
+        told.add(subject)
     tx.at_end("common.changed", subject=subject, id=number, now=ctx.now)
 
 

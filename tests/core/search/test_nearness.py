@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from tallyman.core.search import COMMANDS, RULES, SECTIONS, Found, nearest, open_to
+from tallyman.core.search import COMMANDS, RULES, SECTIONS, Found, alike, index_of, nearest, open_to
 
 
 def idea(number: int, name: str, more: str = "noted", written: bool = False) -> Found:
@@ -111,3 +111,10 @@ def test_rules_and_commands_are_found_by_the_words_people_use(typed: str, name: 
         for n, one in enumerate((*RULES, *COMMANDS))
     ]
     assert name in [one.name for one in nearest(typed, all_of_them, 3).rows]
+
+
+@pytest.mark.parametrize("typed", ["refnuds", "refunds bnak", "redunds", "refu", "meter", "zeppelin", "bam"])
+def test_many_names_are_looked_through_as_each_one_is(typed: str) -> None:
+    many = IDEAS[:3]
+    near = [one.id for one in many if nearest(typed, [one], 1).rows]
+    assert alike(typed, index_of((one.id, one.name) for one in many)) == near

@@ -39,6 +39,16 @@ def test_a_misspelt_title_is_found_and_said_to_be_so(world: World) -> None:
     assert found.misspelt
 
 
+def test_a_title_that_changed_is_found_as_it_is_now(world: World) -> None:
+    number = world.noted("Leak allowance claims")
+    assert find(world, "Ines Varga", "leek alowance").rows
+    world.db.transact(
+        lambda tx: tx.execute("UPDATE idea SET title = 'Hydrant letters' WHERE id = %(i)s", {"i": number})
+    )
+    assert not find(world, "Ines Varga", "leek alowance").rows
+    assert kinds(find(world, "Ines Varga", "hidrant leters")) == [("idea", "Hydrant letters")]
+
+
 def test_a_stranger_finds_only_what_they_may_see(world: World) -> None:
     number = world.noted("Leak allowance claims")
     world.machine()

@@ -33,7 +33,7 @@ const give = useAction(async () => {
       <el-button :disabled="give.busy.value || !role" type="primary" native-type="submit"
         >Give the role</el-button
       >
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

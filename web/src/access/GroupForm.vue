@@ -69,7 +69,7 @@ const retire = useAction(async () => {
     v-if="ready"
     :edit="edit"
     action="Keep it"
-    leave="Leave it"
+    leave="Cancel"
     :fields="['name', 'about', 'claim']"
     :wait="may('person.change') ? '' : 'You may look at groups and not change them.'"
     @leave="emit('leave')"

@@ -64,7 +64,7 @@ const breaches = computed(() =>
     :edit="edit"
     :title="copy ? `A copy of ${role.name}` : `Change ${role.name}`"
     :action="copy ? 'Make the role' : 'Keep the changes'"
-    leave="Leave it"
+    leave="Cancel"
     :fields="['name', 'about']"
     :names="{ second_factor: 'Second factor', permissions: 'What it allows', about: 'What it is for' }"
     @leave="emit('leave')"

@@ -11,6 +11,7 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import RoleForm from './RoleForm.vue'
+import RoleHolders from './RoleHolders.vue'
 
 /** Roles: what each allows, in words, who holds it, and own ones made by copying and ticking. */
 const route = useRoute()
@@ -141,17 +142,7 @@ const retire = useAction((id: number) =>
               {{ companyOnly }}.
             </p>
           </div>
-          <div>
-            <h3>Who holds it</h3>
-            <p v-if="!holding.length" class="quiet">Nobody. It is given on a person's page.</p>
-            <p v-for="one in holding" :key="one.id">
-              <router-link v-if="one.person_id" :to="`/house/people/${one.person_id}`">{{
-                one.person
-              }}</router-link>
-              <template v-else>the group {{ one.grp }}</template>
-              for {{ one.where }}
-            </p>
-          </div>
+          <RoleHolders :holding="holding" />
           <Problem :error="retire.error.value" />
           <p v-if="may('role.retire') && !chosen.built_in">
             <el-button :disabled="retire.busy.value" @click="retire.go(chosen.id)">Take out of use</el-button>

@@ -20,12 +20,23 @@ export class ProblemError extends Error {
   }
 }
 
+type Hears = (subjects: string[]) => void
+let hears: Hears = () => undefined
+/** Who is told what each act changed, by the subjects that its answer names. */
+export function hearChanges(listener: Hears): void {
+  hears = listener
+}
+
 export const api = createClient<paths>({ baseUrl: '/', headers: { 'X-Tallyman': '1' } })
 api.use({
   onRequest({ request }) {
     const spec = seenAs()
     if (spec) request.headers.set('X-See-As', spec)
     return request
+  },
+  onResponse({ response }) {
+    const changed = response.headers.get('X-Changed')
+    if (changed) hears(changed.split(', '))
   },
 })
 

@@ -30,7 +30,7 @@ const fact = computed(() => props.facts.find('arrives'))
       <el-button type="primary" @click="facts.keep('arrives', kinds).then(() => (kinds = undefined))">
         Keep the parts
       </el-button>
-      <el-button @click="kinds = undefined">Leave them</el-button>
+      <el-button @click="kinds = undefined">Cancel</el-button>
     </p>
   </template>
 </template>

@@ -81,7 +81,7 @@ const unsent = useDraft(
         <el-button :disabled="!person || send.busy.value" type="primary" native-type="submit"
           >Send the link</el-button
         >
-        <el-button @click="asking = false">Leave it</el-button>
+        <el-button @click="asking = false">Cancel</el-button>
         <span v-if="!person" class="quiet">Choose a person first.</span>
       </p>
       <Problem :error="send.error.value" :fields="['person']" />

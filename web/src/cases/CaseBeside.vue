@@ -96,7 +96,7 @@ const unsent = useDraft('Your reason', () => `case-anew-${props.idea.id}`, { rea
           placeholder="Why is it promised anew?"
         />
         <el-button :disabled="anew.busy.value" type="primary" native-type="submit">Promise this</el-button>
-        <el-button @click="asking = false">Leave it</el-button>
+        <el-button @click="asking = false">Cancel</el-button>
       </div>
       <p v-if="faultOf(anew.error.value, 'reason')" class="bad" role="alert">
         {{ faultOf(anew.error.value, 'reason') }}

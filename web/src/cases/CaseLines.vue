@@ -181,7 +181,7 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
         <el-option v-for="one in offers" :key="one.name" :value="one.name ?? ''" :label="one.name" />
       </el-select>
       <el-button v-if="dirty" type="primary" @click="send">Keep the lines</el-button>
-      <el-button v-if="dirty" @click="undo">Leave them as they were</el-button>
+      <el-button v-if="dirty" @click="undo">Cancel</el-button>
     </p>
     <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
   </div>

@@ -168,7 +168,7 @@ function leave() {
             <el-button :disabled="keep.busy.value" type="primary" native-type="submit"
               >Keep the variant</el-button
             >
-            <el-button @click="leave">Leave it</el-button>
+            <el-button @click="leave">Cancel</el-button>
           </p>
           <Problem :error="keep.error.value" :fields="['name', ...data.inputs.map((one) => one.field)]" />
         </form>

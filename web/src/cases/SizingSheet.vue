@@ -3,25 +3,26 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
-import Figure from '@/shared/Figure.vue'
-import { number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import ArrivesField from '@/cases/ArrivesField.vue'
-import AskExpert from './AskExpert.vue'
 import Conflict from '@/shared/Conflict.vue'
-import Corrections from './Corrections.vue'
 import FactField from './FactField.vue'
 import MendsField from './MendsField.vue'
-import PeaksField from './PeaksField.vue'
-import SizingAgreement from './SizingAgreement.vue'
 import SizingRanges from './SizingRanges.vue'
 import { OPTIONAL } from '@/api/words'
 import { GROUPS, type SizingField } from './sizingFields'
-import SystemsField from './SystemsField.vue'
 import { usePreview } from './usePreview'
 import { useWantedField } from './useWantedField'
 import { useFacts, type Fact } from './useFacts'
+import { later } from '@/shared/later'
+import SizingFigures from './SizingFigures.vue'
+
+const AskExpert = later(() => import('./AskExpert.vue'))
+const Corrections = later(() => import('./Corrections.vue'))
+const SizingAgreement = later(() => import('./SizingAgreement.vue'))
+const PeaksField = later(() => import('./PeaksField.vue'))
+const SystemsField = later(() => import('./SystemsField.vue'))
 
 /** Sizing: the expert's facts, what follows from them, and a second person's agreement. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -71,51 +72,12 @@ async function take(one: Schemas['CorrectionOut']) {
 <template>
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <div v-if="sizing && results && ranges" class="stack">
-      <div class="row figures" :class="{ live: preview.live.value }">
-        <Figure
-          name="volume"
-          label="Volume a year"
-          large
-          :working="results.working.volume"
-          :text="number(results.volume_per_year)"
-        >
-          {{
-            results.hours_per_year
-              ? `${number(results.hours_per_year)} h by hand`
-              : 'hours need volume and minutes'
-          }}
-        </Figure>
-        <Figure
-          name="share"
-          label="Automatable share"
-          large
-          :working="results.working.share"
-          :text="share(results.automatable_share, 1)"
-        >
-          <template v-if="results.computed_share !== results.automatable_share">
-            by judgement; computed {{ share(results.computed_share, 1) }}:
-            {{ facts.value('share_reason') || 'no reason given' }}
-          </template>
-        </Figure>
-        <Figure
-          name="effort"
-          label="Build effort"
-          large
-          :working="results.working.effort"
-          :text="results.effort_days ? `${number(results.effort_days, 1)} days` : '–'"
-        >
-          {{
-            results.band ??
-            'missing: ' + (results.working.effort?.missing ?? []).join(', ').replaceAll('_', ' ')
-          }}
-          <template v-if="results.computed_effort !== results.effort_days && results.effort_days">
-            by judgement; computed
-            {{ results.computed_effort ? `${number(results.computed_effort, 1)} days` : 'not yet' }}:
-            {{ facts.value('effort_reason') || 'no reason given' }}
-          </template>
-        </Figure>
-        <p v-if="preview.live.value" class="quiet">As typed; kept when you leave the field.</p>
-      </div>
+      <SizingFigures
+        :results="results"
+        :live="!!preview.live.value"
+        :share-reason="String(facts.value('share_reason') || '')"
+        :effort-reason="String(facts.value('effort_reason') || '')"
+      />
       <p v-if="results.missing.length" class="note care">
         Missing:
         <template v-for="(lack, n) in results.missing" :key="lack.field"

@@ -42,7 +42,7 @@ const unsent = useDraft('The new area', () => 'area-new', { name, parent })
     <Problem :error="add.error.value" :fields="['name']" />
     <p class="row">
       <el-button :disabled="add.busy.value" type="primary" native-type="submit">Add it</el-button>
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

@@ -33,7 +33,7 @@ const { fields, save, changed } = edit
     <FormSheet
       :edit="edit"
       action="Keep the name"
-      leave="Leave it"
+      leave="Cancel"
       :fields="['name']"
       :wait="changed ? '' : 'Nothing is changed yet.'"
       @leave="emit('leave')"

@@ -90,7 +90,7 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
                     native-type="submit"
                     >{{ WORDS[doing.act] }}
                   </el-button>
-                  <el-button link type="primary" @click="doing = null">Leave it</el-button>
+                  <el-button link type="primary" @click="doing = null">Cancel</el-button>
                   <Problem :error="change.error.value" />
                 </form>
               </td>

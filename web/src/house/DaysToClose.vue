@@ -112,7 +112,7 @@ function tick(day: string, on: boolean) {
         <el-button :disabled="!ticked.length || close.busy.value" type="primary" @click="close.go()">
           Close {{ ticked.length }} {{ ticked.length === 1 ? 'day' : 'days' }}
         </el-button>
-        <el-button @click="found = null">Leave it</el-button>
+        <el-button @click="found = null">Cancel</el-button>
         <span v-if="!ticked.length" class="quiet">No day is ticked.</span>
       </p>
     </template>

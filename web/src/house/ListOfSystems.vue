@@ -64,7 +64,7 @@ function chosen([file]: File[]) {
         <el-button :disabled="!useful || bring.busy.value" type="primary" @click="bring.go()">
           Bring in {{ useful }} {{ useful === 1 ? 'line' : 'lines' }}
         </el-button>
-        <el-button @click="lines = null">Leave it</el-button>
+        <el-button @click="lines = null">Cancel</el-button>
         <span v-if="!useful" class="quiet">No line of {{ name }} would change anything.</span>
       </p>
     </template>

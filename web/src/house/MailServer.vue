@@ -63,7 +63,7 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
         {{ query.data.value.sender }}.
       </p>
       <el-button v-if="query.data.value.may_change" @click="open = !open"
-        >{{ open ? 'Leave it' : 'Change the mail server' }}
+        >{{ open ? 'Cancel' : 'Change the mail server' }}
       </el-button>
     </div>
     <FormSheet

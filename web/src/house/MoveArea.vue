@@ -81,7 +81,7 @@ const move = useAction(async () => {
         native-type="submit"
         >Move it</el-button
       >
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

@@ -48,7 +48,7 @@ const fault = (name: string): string | undefined => faultOf(save.error.value, na
   <FormSheet
     :edit="edit"
     :action="system ? 'Keep it' : 'Enter it'"
-    leave="Leave it"
+    leave="Cancel"
     :fields="['name', 'access', 'test_system', 'note']"
     :names="{ owner_id: 'Owner' }"
     :say="(path, value) => (path === 'owner_id' ? nameOf(value) : undefined)"

@@ -128,4 +128,12 @@ h3 {
 .grid .today {
   outline: 1px solid var(--ink-2);
 }
+@media (max-width: 700px) {
+  .year {
+    grid-template-columns: 1fr;
+  }
+  .grid button {
+    min-height: 40px;
+  }
+}
 </style>

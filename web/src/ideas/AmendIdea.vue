@@ -64,7 +64,7 @@ const keep = useAction(async () => {
         native-type="submit"
         >{{ idea.amends_id ? 'Make it an idea of its own' : 'Make it an amendment' }}
       </el-button>
-      <el-button @click="emit('leave')">Not now</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

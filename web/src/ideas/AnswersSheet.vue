@@ -88,7 +88,7 @@ const asked = useDraft('Your question', () => `question-${props.idea.id}`, { not
               <el-button :disabled="save.busy.value" type="primary" @click="save.go(question)">
                 Keep the answer
               </el-button>
-              <el-button @click="editing = null">Leave it</el-button>
+              <el-button @click="editing = null">Cancel</el-button>
             </p>
           </template>
           <div v-else class="said" :class="{ care: question.value === null }">{{ said(question) }}</div>
@@ -112,7 +112,7 @@ const asked = useDraft('Your question', () => `question-${props.idea.id}`, { not
               <el-button :disabled="judge.busy.value" type="primary" native-type="submit"
                 >Send back to {{ idea.proposer }}</el-button
               >
-              <el-button @click="asking = null">Leave it</el-button>
+              <el-button @click="asking = null">Cancel</el-button>
             </p>
           </form>
         </td>

@@ -7,11 +7,11 @@ import { useAction } from '@/shared/action'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
-import When from '@/shared/When.vue'
 import SheetLines from './SheetLines.vue'
 import SheetMatch from './SheetMatch.vue'
 import FileField from '@/shared/FileField.vue'
 import Progress from '@/shared/Progress.vue'
+import FormerLists from './FormerLists.vue'
 
 /** Bringing a list: the file, what its columns are, what would become of each line, then bringing it in. */
 const route = useRoute()
@@ -40,11 +40,6 @@ const bring = useAction(async (given: File, page?: string) => {
 function take([given]: Iterable<File>) {
   if (given) void bring.go(given)
 }
-const former = useQuery({
-  queryKey: ['sheets', 'mine'],
-  enabled: () => !id.value,
-  queryFn: () => ask(api.GET('/api/v1/sheets')),
-})
 const query = useQuery({
   queryKey: ['sheets', 'one', id],
   enabled: () => id.value > 0,
@@ -100,20 +95,7 @@ const comes = computed(
         >
       </div>
       <Problem :error="bring.error.value" />
-      <section v-if="former.data.value?.length" class="stack tight">
-        <h2>Lists you brought</h2>
-        <table class="ledger">
-          <tbody>
-            <tr v-for="row in former.data.value" :key="row.id">
-              <td>
-                <router-link class="whole" :to="`/ideas/bring/${row.id}`">{{ row.name }}</router-link>
-                <div class="quiet">{{ row.errand_words || 'not brought in yet' }}</div>
-              </td>
-              <td class="num"><When :at="row.made_at" /></td>
-            </tr>
-          </tbody>
-        </table>
-      </section>
+      <FormerLists />
     </template>
     <Loaded v-else :pending="query.isPending.value" :error="query.error.value">
       <div v-if="sheet" class="stack">

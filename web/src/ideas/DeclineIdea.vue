@@ -48,7 +48,7 @@ const unsent = useDraft('Why it is declined', () => `decline-${props.idea.id}`, 
       <el-button :disabled="decline.busy.value" type="primary" native-type="submit"
         >Decline and tell {{ idea.proposer }}</el-button
       >
-      <el-button @click="emit('leave')">Not now</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

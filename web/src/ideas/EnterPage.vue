@@ -146,7 +146,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
         <Problem :error="enter.error.value" :fields="fields" />
         <p class="row">
           <el-button :disabled="enter.busy.value" type="primary" native-type="submit">Enter it</el-button>
-          <router-link to="/ideas" class="button">Leave it</router-link>
+          <router-link to="/ideas" class="button">Cancel</router-link>
         </p>
       </form>
     </Loaded>

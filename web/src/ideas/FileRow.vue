@@ -118,7 +118,7 @@ const unsent = useDraft(
         </Field>
         <p class="row">
           <el-button :disabled="describe.busy.value" type="primary" @click="describe.go()"> Keep </el-button>
-          <el-button @click="saying = false">Leave it</el-button>
+          <el-button @click="saying = false">Cancel</el-button>
         </p>
       </div>
       <Problem :error="describe.error.value" :fields="['kind', 'title', 'remark']" />

@@ -5,13 +5,13 @@ import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
 import AmendIdea from './AmendIdea.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
 import { OTHER_ROUTES } from '@/api/words'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import DayField from '@/shared/DayField.vue'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
@@ -92,6 +92,13 @@ const ready = computed(() => {
     goesOn.value || why.value.trim() !== '' || (open.value === 'withdraw' && props.idea.stage === 'draft')
   )
 })
+// Why the button waits.
+const wait = computed(() => {
+  if (ready.value) return ''
+  if (open.value === 'park') return 'Choose the day, and say what it waits for.'
+  if (open.value === 'route') return 'Say what is to be done, by whom, and until when.'
+  return 'Say it in a sentence first.'
+})
 const unsent = useDraft(
   'Your reason',
   () => `moves-${props.idea.id}`,
@@ -149,16 +156,15 @@ const unsent = useDraft(
       >
         <el-input :id="id" v-model="why" :rows="2" maxlength="1000" type="textarea" />
       </Field>
-      <Problem
+      <FormEnd
+        :action="open === 'route' ? 'Take this route' : (acts.find((one) => one.act === open)?.name ?? '')"
+        leave="Cancel"
+        :busy="act.busy.value"
         :error="act.error.value"
         :fields="['why', 'words', 'measure', 'until', 'route', 'due', 'owner']"
+        :wait="wait"
+        @leave="open = null"
       />
-      <p class="row">
-        <el-button :disabled="act.busy.value || !ready" type="primary" native-type="submit"
-          >{{ open === 'route' ? 'Take this route' : acts.find((one) => one.act === open)?.name }}
-        </el-button>
-        <el-button @click="open = null">Not now</el-button>
-      </p>
     </form>
   </div>
 </template>

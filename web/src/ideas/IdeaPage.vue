@@ -9,18 +9,21 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import AnswersSheet from './AnswersSheet.vue'
-import BackIdea from '@/cases/BackIdea.vue'
-import CaseSheet from '@/cases/CaseSheet.vue'
 import FirstLook from './FirstLook.vue'
-import IdeaMoves from './IdeaMoves.vue'
 import IdeaParts from './IdeaParts.vue'
-import IdeaTally from '@/tally/IdeaTally.vue'
-import PlanSheet from '@/cases/PlanSheet.vue'
-import ReviewDesk from './ReviewDesk.vue'
-import SizingSheet from '@/cases/SizingSheet.vue'
-import TalkSheet from './TalkSheet.vue'
 import Thread from './Thread.vue'
+import { later } from '@/shared/later'
+
+// Each sheet is read when it is opened.
+const CaseSheet = later(() => import('@/cases/CaseSheet.vue'))
+const IdeaTally = later(() => import('@/tally/IdeaTally.vue'))
+const PlanSheet = later(() => import('@/cases/PlanSheet.vue'))
+const SizingSheet = later(() => import('@/cases/SizingSheet.vue'))
+const TalkSheet = later(() => import('./TalkSheet.vue'))
+const ReviewDesk = later(() => import('./ReviewDesk.vue'))
+const IdeaMoves = later(() => import('./IdeaMoves.vue'))
+const AnswersSheet = later(() => import('./AnswersSheet.vue'))
+const BackIdea = later(() => import('@/cases/BackIdea.vue'))
 
 const route = useRoute()
 const router = useRouter()

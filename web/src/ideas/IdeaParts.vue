@@ -58,7 +58,7 @@ const unsent = useDraft('What you ask for', () => `parts-${props.idea.id}`, { wh
       <Problem :error="add.error.value" :fields="['task']" />
       <p class="row">
         <el-button :disabled="add.busy.value || !who" type="primary" native-type="submit">Ask them</el-button>
-        <el-button @click="asking = false">Leave it</el-button>
+        <el-button @click="asking = false">Cancel</el-button>
       </p>
     </form>
     <h2>Where it belongs</h2>

@@ -9,12 +9,14 @@ import SavedViews from '@/shared/SavedViews.vue'
 import { useMe } from '@/shared/session'
 import { useList } from '@/shared/useList'
 import IdeaCell from './IdeaCell.vue'
-import IdeaFilters from './IdeaFilters.vue'
-import ManyIdeas from './ManyIdeas.vue'
-import MyIdeas from './MyIdeas.vue'
-import StageMap from './StageMap.vue'
 import { STAGES } from '@/api/words'
 import { COLUMNS, FILTERS, rareOf, SORTS, USUAL, type Row } from './lists'
+import { later } from '@/shared/later'
+
+const IdeaFilters = later(() => import('./IdeaFilters.vue'))
+const ManyIdeas = later(() => import('./ManyIdeas.vue'))
+const MyIdeas = later(() => import('./MyIdeas.vue'))
+const StageMap = later(() => import('./StageMap.vue'))
 
 /** All ideas that one may see: narrowed, ordered, and acted on many at once; by stage; or one's own. */
 const { may } = useMe()

@@ -1,44 +1,32 @@
 <script setup lang="ts">
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
-import { api, ask, newKey } from '@/api/client'
+import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
-import WorkingView from '@/shared/WorkingView.vue'
 import IdeaFiles from './IdeaFiles.vue'
-import JoinIdea from './JoinIdea.vue'
-import QuestionDrawing from './QuestionDrawing.vue'
 import QuestionField from '@/shared/QuestionField.vue'
-import { filled, said, type Question } from '@/shared/questions'
+import { filled, type Question } from '@/shared/questions'
 import { useUnsaved } from '@/shared/unsaved'
+import InterviewKinds from './InterviewKinds.vue'
+import InterviewLike from './InterviewLike.vue'
+import InterviewLook from './InterviewLook.vue'
+import InterviewWay from './InterviewWay.vue'
+import AskedQuestion from './AskedQuestion.vue'
+import { useBegun } from './useBegun'
+import InterviewNotes from './InterviewNotes.vue'
 
 const route = useRoute()
 const router = useRouter()
 const queries = useQueryClient()
 const id = computed(() => Number(route.params.id) || 0)
 
-// An amendment says what it wants changed from the first click on.
-const amends = computed(() => Number(route.query.amends) || null)
-// The draft is made when the interview is opened, once per visit, so that every answer has a home.
-const begun = useAction(async (key: string) =>
-  ask(
-    api.POST('/api/v1/ideas', {
-      params: { header: { 'idempotency-key': key } },
-      body: { interview: 'full', amends: amends.value },
-    }),
-  ),
-)
-onMounted(async () => {
-  if (id.value) return
-  const made = await begun.go(newKey())
-  if (made) await router.replace(`/ideas/new/${made.id}`)
-})
-
+const begun = useBegun(id)
 const query = useQuery({
   queryKey: ['ideas', 'one', id],
   enabled: () => id.value > 0,
@@ -130,18 +118,6 @@ const choose = useAction(async (kind: string) => {
     }),
   )
 })
-// With volume and minutes the hours in reach can be said, however wide.
-const sized = computed(() =>
-  ['volume', 'minutes'].every(
-    (key) => (questions.value.find((one) => one.key === key)?.value ?? null) !== null,
-  ),
-)
-
-const joining = ref<number | null>(null)
-/** What was typed is kept first: it is what the other idea is like. */
-async function beginJoin(other: number) {
-  if (await keep()) joining.value = other
-}
 
 const handIn = useAction(async () => {
   await ask(api.POST('/api/v1/ideas/{number}/hand-in', { params: { path: { number: id.value } } }))
@@ -149,24 +125,9 @@ const handIn = useAction(async () => {
   await router.replace({ path: `/ideas/${id.value}`, query: { handed: '1', figure: 'reach' } })
 })
 const lacking = computed(() => questions.value.filter((one) => one.needed && one.value === null))
-const answered = computed(
-  () => questions.value.filter((one) => one.value !== null && one.value !== undefined).length,
-)
-
 const title = computed(() =>
   question.value?.key === 'title' ? String(value.value ?? '') : (idea.value?.title ?? ''),
 )
-const typed = refDebounced(title, 350)
-const similar = useQuery({
-  queryKey: ['ideas', 'similar', typed],
-  enabled: () => typed.value.length > 4,
-  queryFn: () =>
-    ask(
-      api.GET('/api/v1/ideas/similar', {
-        params: { query: { title: typed.value, what: idea.value?.what ?? '', but: id.value } },
-      }),
-    ),
-})
 </script>
 
 <template>
@@ -177,27 +138,9 @@ const similar = useQuery({
         This idea was handed in. <router-link :to="`/ideas/${id}`">See where it stands.</router-link>
       </p>
       <template v-else-if="question && !last">
-        <div>
-          <p class="quiet">
-            {{ idea?.amends_id ? `A change to I-${idea.amends_id} ${idea.amends_title}` : 'Hand in an idea' }}
-            · {{ question.step }} · question {{ place + 1 }} of {{ questions.length }}
-          </p>
-          <div class="strokes" aria-hidden="true">
-            <i
-              v-for="(one, n) in questions"
-              :key="one.key"
-              :class="{ on: n <= place, there: one.value !== null }"
-            />
-          </div>
-        </div>
+        <InterviewWay :idea="idea" :questions="questions" :question="question" :place="place" />
         <form class="stack" @submit.prevent="next">
-          <div class="asked">
-            <div>
-              <h1>{{ question.text }}</h1>
-              <p class="lead">{{ question.help }}</p>
-            </div>
-            <QuestionDrawing :question="question.key" />
-          </div>
+          <AskedQuestion :question="question" />
           <IdeaFiles v-if="question.kind === 'files'" :idea="id" :files="idea?.files ?? []" change />
           <QuestionField
             v-else
@@ -225,152 +168,27 @@ const similar = useQuery({
             <span class="quiet" role="status">{{ save.busy.value ? 'Keeping …' : kept }}</span>
           </div>
         </form>
-        <fieldset v-if="place === 0 && (idea?.interviews.length ?? 0) > 1" class="kinds">
-          <legend class="quiet">How would you like to be asked?</legend>
-          <el-radio
-            v-for="one in idea?.interviews"
-            :key="one.kind"
-            :class="{ on: idea?.interview === one.kind }"
-            name="interview"
-            :model-value="idea?.interview"
-            @change="choose.go(one.kind)"
-            ><span>
-              <b>{{ one.title }}</b>
-              <span class="quiet">{{ one.about }}</span>
-            </span></el-radio
-          >
-        </fieldset>
+        <InterviewKinds
+          v-if="idea && place === 0 && idea.interviews.length > 1"
+          :idea="idea"
+          @choose="choose.go"
+        />
         <Problem :error="choose.error.value" />
       </template>
-      <div v-else-if="idea" class="stack">
-        <div>
-          <h1>A last look</h1>
-          <p class="lead">
-            Change what is wrong; then hand it in. A reviewer reads it within five working days.
-          </p>
-        </div>
-        <table class="ledger">
-          <tbody>
-            <tr v-for="(one, n) in questions" :key="one.key">
-              <td>
-                <span class="quiet">{{ one.text }}</span>
-                <div v-if="one.kind === 'files'">
-                  {{
-                    idea.files.length ? idea.files.map((file) => file.name).join(', ') : 'nothing attached'
-                  }}
-                </div>
-                <div v-else :class="{ care: one.value === null }">{{ said(one) }}</div>
-                <div v-if="one.remark" class="quiet">“{{ one.remark }}”</div>
-              </td>
-              <td class="num"><el-button link type="primary" @click="go(n)">Change</el-button></td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="lacking.length" class="note care">
-          Still needed to hand it in:
-          <template v-for="one in lacking" :key="one.key">
-            <el-button link type="primary" @click="go(questions.indexOf(one))">{{ one.text }}</el-button>
-          </template>
-        </p>
-        <Problem :error="handIn.error.value" />
-        <div class="row">
-          <el-button @click="go(questions.length - 1)">Back</el-button>
-          <el-button :disabled="lacking.length > 0 || handIn.busy.value" type="primary" @click="handIn.go()">
-            Hand it in
-          </el-button>
-          <span v-if="lacking.length" class="quiet">The needed answers come first.</span>
-        </div>
-      </div>
+      <InterviewLook
+        v-else-if="idea"
+        :idea="idea"
+        :questions="questions"
+        :lacking="lacking"
+        :busy="handIn.busy.value"
+        :error="handIn.error.value"
+        @go="go"
+        @hand-in="handIn.go()"
+      />
     </Loaded>
     <MarginNotes holds>
-      <section v-if="idea && (sized || answered > 3)" class="stack tight">
-        <span class="quiet">As far as answered</span>
-        <WorkingView :working="idea.look" />
-      </section>
-      <section v-else-if="!idea || idea.stage === 'draft'" class="stack tight">
-        <h2>Five minutes</h2>
-        <p class="quiet">
-          One question at a time; guesses are welcome and “I do not know” is an answer. Everything is kept as
-          you go, so you can leave and come back. At the end you see how many hours may be in reach.
-        </p>
-      </section>
-      <p v-if="question?.key === 'title' && !answered" class="quiet">
-        Nothing comes to mind? <router-link to="/ideas/begin">Typical work to begin with</router-link>
-      </p>
-      <section v-if="similar.data.value?.length" class="stack tight">
-        <h2>Like what others handed in</h2>
-        <div v-for="one in similar.data.value" :key="one.id">
-          I-{{ one.id }} {{ one.title ?? 'is seen by those with a part in it' }}
-          <div class="quiet">
-            {{ one.stage ? `${one.stage}; both` : 'Both' }} say {{ one.words.join(', ') }}
-          </div>
-          <JoinIdea
-            v-if="joining === one.id"
-            :idea="one.id"
-            :draft="id"
-            @done="router.push(`/ideas/${one.id}?sheet=talk`)"
-            @leave="joining = null"
-          />
-          <el-button v-else-if="one.may_join" link type="primary" @click="beginJoin(one.id)">
-            It is the same work: join it
-          </el-button>
-        </div>
-        <p class="quiet">
-          Joining counts your volume there, and spares you the interview; this draft is kept.
-        </p>
-      </section>
+      <InterviewNotes :idea="idea" :questions="questions" :asked="question?.key" />
+      <InterviewLike :id="id" :title="title" :what="idea?.what ?? ''" :keep="keep" />
     </MarginNotes>
   </div>
 </template>
-
-<style scoped>
-.asked {
-  display: flex;
-  justify-content: space-between;
-  gap: 16px;
-  align-items: flex-start;
-}
-@media (max-width: 560px) {
-  .asked :deep(.drawing) {
-    width: 56px;
-    height: 48px;
-  }
-}
-.kinds {
-  border: 0;
-  border-top: 1px solid var(--hair);
-  padding: 10px 0 0;
-  margin: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 24px;
-}
-.kinds label {
-  display: flex;
-  gap: 8px;
-  align-items: flex-start;
-  max-width: 240px;
-}
-.kinds label span {
-  display: block;
-}
-.kinds .on b {
-  border-bottom: 2px solid var(--ink);
-}
-.strokes {
-  display: flex;
-  gap: 6px;
-  margin-top: 6px;
-}
-.strokes i {
-  width: 2px;
-  height: 14px;
-  background: var(--hair-2);
-}
-.strokes i.there {
-  background: var(--ink-2);
-}
-.strokes i.on {
-  background: var(--act);
-}
-</style>

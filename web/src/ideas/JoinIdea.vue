@@ -64,7 +64,7 @@ const unsent = useDraft('What you join with', () => `join-${props.idea}`, { does
       <el-button :disabled="join.busy.value || (doesIt && !amount.trim())" type="primary" native-type="submit"
         >Join it</el-button
       >
-      <el-button @click="emit('leave')">Not now</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

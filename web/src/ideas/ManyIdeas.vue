@@ -147,7 +147,7 @@ const unsent = useDraft(
         <el-button :disabled="!ready || go.busy.value" type="primary" native-type="submit"
           >{{ verb }} {{ number }}</el-button
         >
-        <el-button @click="act = ''">Not now</el-button>
+        <el-button @click="act = ''">Cancel</el-button>
         <span v-if="!ready" class="quiet">{{ WANTED[act] }}</span>
       </p>
     </form>

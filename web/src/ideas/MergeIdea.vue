@@ -76,7 +76,7 @@ const unsent = useDraft('Why they are one', () => `merge-${props.idea.id}`, { ch
       <el-button :disabled="merge.busy.value || !chosen" type="primary" native-type="submit"
         >{{ chosen ? `Merge it into I-${chosen}` : 'Merge it' }}
       </el-button>
-      <el-button @click="emit('leave')">Not now</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

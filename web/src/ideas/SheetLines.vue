@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
+import { several } from '@/shared/format'
 
 /** What becomes of each line of a list: those that stay out first, with column, value and mend. */
 const props = defineProps<{ lines: Schemas['SheetLine'][]; counts: Record<string, number>; past: boolean }>()
@@ -34,7 +35,13 @@ const rows = computed(() => props.lines.filter((line) => line.state === now.valu
         :disabled="!counts[one.key]"
         @click="((state = one.key), (most = 100))"
       >
-        {{ counts[one.key] ?? 0 }} {{ past && one.key === 'in' ? 'came in, or come' : one.words }}
+        {{
+          several(
+            counts[one.key] ?? 0,
+            past && one.key === 'in' ? 'taken in' : (WORD[one.key] ?? ''),
+            past && one.key === 'in' ? 'taken in' : one.words,
+          )
+        }}
       </el-button>
     </p>
     <table v-if="rows.length" class="ledger">

@@ -134,7 +134,7 @@ const rewritten = useDraft('Your comment', () => `talk-edit-${props.idea.id}`, {
             <el-button :disabled="change.busy.value || !edited.trim()" type="primary" native-type="submit"
               >Keep it</el-button
             >
-            <el-button @click="editing = null">Leave it</el-button>
+            <el-button @click="editing = null">Cancel</el-button>
           </p>
         </form>
         <template v-else>

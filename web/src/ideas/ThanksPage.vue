@@ -96,7 +96,7 @@ function strokes(number: number): string {
                     >{{ words(notch.kind)
                     }}<template v-if="notch.number > 1">, {{ notch.number }} times</template></span
                   >
-                  <span v-if="notch.first" class="first">for the first time</span>
+                  <span v-if="notch.first" class="first">new here</span>
                 </div>
               </td>
             </tr>

@@ -1,16 +1,19 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
 import When from '@/shared/When.vue'
 
 /** The thread of an idea along the top: what was reached, when, by whom, and what is next. */
-defineProps<{ idea: Schemas['IdeaWhole'] }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
+// What runs already, or came in by the team, never stood in every stage before.
+const now = computed(() => props.idea.thread.findLastIndex((stage) => stage.at !== null))
 </script>
 
 <template>
   <ol class="thread" aria-label="Thread">
     <li
-      v-for="stage in idea.thread"
+      v-for="(stage, at) in idea.thread"
       :key="stage.stage"
       :class="{ now: stage.now, there: stage.at }"
       :aria-current="stage.now ? 'step' : undefined"
@@ -19,7 +22,7 @@ defineProps<{ idea: Schemas['IdeaWhole'] }>()
       <span v-else class="quiet">{{ stage.stage }}</span>
       <div class="quiet">
         <template v-if="stage.at"><When :at="stage.at" day />, {{ stage.by }}</template>
-        <template v-else>not yet</template>
+        <template v-else>{{ at < now ? 'left out' : 'not yet' }}</template>
       </div>
     </li>
   </ol>

@@ -77,7 +77,7 @@ function counted(number: number, none: string, one: string, many: string): strin
       <el-button :disabled="go.busy.value || (needed && !heir)" type="primary" @click="go.go()">
         Deactivate
       </el-button>
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </div>
 </template>

@@ -75,7 +75,7 @@ const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail addr
     </p>
     <p class="row">
       <FileField words="Choose a file" label="List of people" accept=".csv,text/csv" @chosen="chosen" />
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
     <Problem :error="look.error.value ?? bring.error.value" />
     <template v-if="found">

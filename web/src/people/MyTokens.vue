@@ -102,7 +102,7 @@ const unsent = useDraft('The token', () => 'token', { name, ends }, { open: maki
       <Problem :error="make.error.value" :fields="['name', 'ends_on', 'scope']" />
       <p class="row">
         <el-button :disabled="make.busy.value" type="primary" native-type="submit">Make it</el-button>
-        <el-button @click="making = false">Leave it</el-button>
+        <el-button @click="making = false">Cancel</el-button>
       </p>
     </form>
     <p v-if="!rows.length && !making" class="quiet">

@@ -76,7 +76,7 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
         <el-button class="low" :disabled="prove.busy.value" type="primary" native-type="submit"
           >{{ wanted === 'codes' ? 'Make new ones' : 'Turn it off' }}
         </el-button>
-        <el-button class="low" @click="wanted = null">Leave it</el-button>
+        <el-button class="low" @click="wanted = null">Cancel</el-button>
       </form>
       <Problem :error="prove.error.value" :fields="['code']" />
     </template>
@@ -103,7 +103,7 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
         <Problem :error="confirm.error.value" :fields="['code']" />
         <p class="row">
           <el-button :disabled="confirm.busy.value" type="primary" native-type="submit">Turn it on</el-button>
-          <el-button @click="enrolment = null">Leave it</el-button>
+          <el-button @click="enrolment = null">Cancel</el-button>
         </p>
       </div>
     </form>

@@ -38,7 +38,7 @@ const unsent = useDraft('The new host', () => 'host-new', { name, seats })
       <el-button :disabled="add.busy.value" type="primary" native-type="submit"
         >Add it and show the code</el-button
       >
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

@@ -50,7 +50,7 @@ const unsent = useDraft('The hours', () => `hours-${props.host.id}`, { bound, fr
     <Problem :error="save.error.value" :fields="['from', 'to', 'zone']" />
     <p class="row">
       <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

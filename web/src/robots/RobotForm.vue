@@ -53,7 +53,7 @@ const say = (path: string, value: unknown): string | undefined =>
     :edit="edit"
     :title="robot ? `Change ${robot.name}` : 'Add a robot'"
     :action="robot ? 'Keep the changes' : 'Add it'"
-    leave="Leave it"
+    leave="Cancel"
     :fields="['name', 'host', 'tags', 'account']"
     :names="NAMES"
     :say="say"

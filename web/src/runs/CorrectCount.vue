@@ -61,7 +61,7 @@ const unsent = useDraft('The corrected count', () => `count-${props.run.id}`, { 
     <Problem :error="save.error.value" :fields="['units', 'handed_back', 'why']" />
     <p class="row">
       <el-button :disabled="save.busy.value" type="primary" native-type="submit">Correct it</el-button>
-      <el-button @click="open = false">Leave it</el-button>
+      <el-button @click="open = false">Cancel</el-button>
     </p>
   </form>
 </template>

@@ -56,7 +56,7 @@ useUnsaved('The value of the secret', () => value.value !== '')
   <FormSheet
     :edit="edit"
     :action="secret ? 'Keep it' : 'Put it in'"
-    leave="Leave it"
+    leave="Cancel"
     :fields="['name', 'kind', 'area', 'value', 'expires_on', 'about']"
     :names="{ about: 'What it is for', expires: 'Good until' }"
     :wait="secret || value ? '' : 'Give its value first.'"

@@ -34,8 +34,15 @@ function go(line: Record<string, unknown>) {
   box.value?.blur()
   void router.push(String(line.link))
 }
-function goOn() {
-  if (words.value.trim()) go({ link: everything(words.value) })
+/** Enter before anything was offered: to the one thing it can mean, or to all that was found. */
+async function goOn() {
+  const typed = words.value.trim()
+  if (!typed) return
+  asked += 1
+  const found = await ask(api.GET('/api/v1/search', { params: { query: { words: typed, limit: 1 } } }))
+  // Something offered was taken meanwhile.
+  if (words.value.trim() !== typed) return
+  go({ link: found.of_all === 1 && !found.misspelt ? found.rows[0]?.link : everything(typed) })
 }
 // The library names a choice before there is one; readers of the page aloud would stumble over it.
 onMounted(() => box.value?.inputRef?.ref?.removeAttribute('aria-activedescendant'))

@@ -12,7 +12,7 @@ const emit = defineEmits<{ yes: [] }>()
     <div class="stack tight"><slot /></div>
     <template #footer>
       <div class="row end">
-        <el-button @click="open = false">Not now</el-button>
+        <el-button @click="open = false">Cancel</el-button>
         <el-button :disabled="busy" type="primary" @click="emit('yes')">{{ action }}</el-button>
       </div>
     </template>

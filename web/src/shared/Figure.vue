@@ -71,4 +71,9 @@ const on = computed(() => key.value === props.name)
   font: 600 25px/30px var(--title-face);
   font-variant-numeric: lining-nums;
 }
+@media (max-width: 700px) {
+  .value {
+    min-height: 40px;
+  }
+}
 </style>

@@ -58,7 +58,7 @@ const unsent = useDraft('The invitation', () => 'invite', { email, name, role, a
       <el-button :disabled="invite.busy.value" type="primary" native-type="submit"
         >Send the invitation</el-button
       >
-      <el-button @click="emit('leave')">Leave it</el-button>
+      <el-button @click="emit('leave')">Cancel</el-button>
     </p>
   </form>
 </template>

@@ -24,6 +24,8 @@ const note = defineModel<string>('note', { required: true })
 const edit = props.edit
 const { changed, refused, rows, unsent } = edit
 const error = edit.save.error
+// The first version is the one that Tallyman comes with; results name it as well.
+const numbered = (version: number): number => version + 1
 const seeing = ref<string[]>([])
 </script>
 
@@ -45,8 +47,8 @@ const seeing = ref<string[]>([])
           <el-input :id="id" v-model="note" style="--chars: 60" maxlength="600" />
         </Field>
         <FormEnd
-          :action="`Keep it as version ${version + 1}`"
-          leave="Leave it as it was"
+          :action="`Keep it as version ${numbered(version) + 1}`"
+          leave="Cancel"
           :busy="edit.save.busy.value"
           :error="error"
           :fields="['note', ...(fields ?? [])]"
@@ -59,12 +61,12 @@ const seeing = ref<string[]>([])
     <el-collapse v-if="versions.length" v-model="seeing">
       <el-collapse-item
         name="versions"
-        :title="`In force: version ${version}; ${versions.length} ${versions.length === 1 ? 'change' : 'changes'}`"
+        :title="`In force: version ${numbered(version)}; ${versions.length} ${versions.length === 1 ? 'change' : 'changes'}`"
       >
         <table class="ledger" aria-label="Versions">
           <tbody>
             <tr v-for="one in versions" :key="one.version">
-              <td style="width: 90px">version {{ one.version }}</td>
+              <td style="width: 90px">version {{ numbered(one.version) }}</td>
               <td>{{ one.note }}</td>
               <td class="num quiet">{{ one.person }}, <When :at="one.made_at" /></td>
             </tr>

@@ -17,6 +17,8 @@ export function number(value: Exact, digits = 0, least = 0): string {
   const format = new Intl.NumberFormat(written, {
     minimumFractionDigits: least,
     maximumFractionDigits: digits,
+    // What is rounded to nothing has no sign.
+    signDisplay: 'negative',
   })
   // The string goes in as it is, so that no digit is lost on the way through a float.
   return minus(format.format(value as unknown as number))

@@ -60,7 +60,7 @@ export function useEdit<T extends object>(
     settled()
     kept.value = true
     options.after?.()
-  }, options.touched ?? 'everything')
+  }, options.touched ?? 'what changed')
   const seen = useSeen(options.version, save.error, () => changed.value)
   const unsent = useDraft(
     options.what,

@@ -5,8 +5,10 @@ import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import TriggerForm from './TriggerForm.vue'
 import TriggerHistory from './TriggerHistory.vue'
+import { later } from '@/shared/later'
+
+const TriggerForm = later(() => import('./TriggerForm.vue'))
 
 /** Starts on the clock: each reads as a sentence, lists its next times, and tells its history. */
 const props = defineProps<{ routine: number; triggers: Schemas['Trigger'][]; change: boolean }>()

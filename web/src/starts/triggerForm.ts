@@ -29,6 +29,8 @@ export interface Draft {
   latest: number | null
 }
 
+/** The fields of a code, as faults name them. */
+export const CODE = ['expr', 'second', 'minute', 'hour', 'day of month', 'month', 'day of week', 'year']
 export const WEEKDAYS = ['MON', 'TUE', 'WED', 'THU', 'FRI', 'SAT', 'SUN']
 export const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', 'OCT', 'NOV', 'DEC']
 export const MONTH_DAYS = [

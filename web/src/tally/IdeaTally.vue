@@ -10,6 +10,7 @@ import { money, number } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import type { Picture } from '@/shared/picture'
 import When from '@/shared/When.vue'
+import TallyLines from './TallyLines.vue'
 
 /** Promised against delivered by month, down to the entry and its run. */
 const props = defineProps<{ idea: number }>()
@@ -70,34 +71,7 @@ function open(name: string) {
         }}</router-link><template v-if="data.live_on">, in service since <When :at="data.live_on" /></template
         ><template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template>.
       </p>
-      <section v-if="data.lines.length">
-        <h2>Line by line, to date</h2>
-        <table class="ledger">
-          <thead>
-            <tr>
-              <th>Line of the case</th>
-              <th class="num">Promised, {{ symbol }}</th>
-              <th class="num">Delivered, {{ symbol }}</th>
-              <th class="num">Difference, {{ symbol }}</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="row in data.lines" :key="row.line">
-              <td>{{ row.line }}</td>
-              <td class="num">{{ number(row.promised, 2, 2) }}</td>
-              <td class="num">{{ number(row.delivered, 2, 2) }}</td>
-              <td class="num">
-                <Figure
-                  :name="`line-${row.line.replaceAll(' ', '-')}`"
-                  :working="row.working"
-                  :text="number(row.difference, 2, 2)"
-                />
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <p class="quiet">Month-end costs are posted when a month is over, so the running month lacks them.</p>
-      </section>
+      <TallyLines v-if="data.lines.length" :lines="data.lines" :symbol="symbol" />
       <Chart v-if="data.months.length > 1" :picture="picture" :height="180" />
       <table class="ledger">
         <thead>

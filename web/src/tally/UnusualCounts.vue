@@ -6,6 +6,7 @@ import { useAction } from '@/shared/action'
 import { useSeen } from '@/shared/useSeen'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
+import Choice from '@/shared/Choice.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** What becomes of counts far from a routine's usual: the house's choice. */
@@ -14,14 +15,14 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/value/counts')),
 })
 const rule = computed(() => query.data.value)
-const chosen = ref('')
+const chosen = ref<string | null>('')
 const touched = ref(false)
 watch(rule, (now) => touched.value || (chosen.value = now?.unusual ?? ''), { immediate: true })
 const save = useAction(async () => {
   await ask(
     api.PUT('/api/v1/value/counts', {
       params: { header: { 'if-match': `"${seen.value}"` } },
-      body: { unusual: chosen.value },
+      body: { unusual: chosen.value ?? '' },
     }),
   )
   touched.value = false
@@ -42,9 +43,7 @@ const seen = useSeen(
     </p>
     <form v-if="rule.may_change" class="row low" @submit.prevent="save.go()">
       <Field v-slot="{ id }" label="Such counts" :fault="faultOf(save.error.value, 'unusual')">
-        <el-select :id="id" v-model="chosen" @change="touched = true"
-          ><el-option v-for="one in rule.choices" :key="one.value" :value="one.value" :label="one.words"
-        /></el-select>
+        <Choice :id="id" v-model="chosen" :options="rule.choices" @update:model-value="touched = true" />
       </Field>
       <el-button
         :disabled="save.busy.value || chosen === rule.unusual"

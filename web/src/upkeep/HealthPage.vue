@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, ask } from '@/api/client'
-import { useAction } from '@/shared/action'
 import { number, size, span } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
-import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import { useDraft } from '@/shared/unsaved'
+import HealthAside from './HealthAside.vue'
+import HealthHitches from './HealthHitches.vue'
+import HealthProcesses from './HealthProcesses.vue'
+import { apart } from './clock'
 
 /** Whether the installation is well, what is stuck, and what mends it. */
 const query = useQuery({
@@ -19,30 +20,11 @@ const query = useQuery({
 })
 const data = computed(() => query.data.value)
 const ill = computed(() => data.value?.points.filter((point) => !point.met) ?? [])
-const again = useAction((id: number) =>
-  ask(api.POST('/api/v1/health/hitches/{number}/again', { params: { path: { number: id } } })),
-)
-const asideOf = ref<number | null>(null)
-const why = ref('')
-const aside = useAction(async (id: number) => {
-  const params = { path: { number: id } }
-  await ask(api.POST('/api/v1/health/hitches/{number}/aside', { params, body: { why: why.value } }))
-  asideOf.value = null
-  why.value = ''
-})
-const link = (object: string): string => {
-  const [subject, id] = object.split(':')
-  return (
-    { run: `/runs/${id}`, idea: `/ideas/${id}`, routine: `/workshop/routines/${id}` }[subject ?? ''] ?? ''
-  )
-}
 const states = (found: Record<string, number>): string =>
   Object.entries(found)
     .map(([state, runs]) => `${number(runs)} ${state}`)
     .join(', ') || 'none'
-const apart = (ms: number): string => number(Math.abs(ms) < 50 ? 0 : ms / 1000, 1, 1)
 const free = computed(() => (data.value ? data.value.disk.free / data.value.disk.total : 1))
-useDraft('Why it is set aside', () => 'health-aside', { why }, { open: asideOf })
 </script>
 
 <template>
@@ -69,111 +51,8 @@ useDraft('Why it is set aside', () => 'health-aside', { why }, { open: asideOf }
             >
           </li>
         </ul>
-        <section v-if="data.hitches.length" class="stack tight">
-          <h2>What failed</h2>
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th>What</th>
-                <th>Why it fails</th>
-                <th class="num">Tries</th>
-                <th class="num">Next try</th>
-                <th></th>
-              </tr>
-            </thead>
-            <tbody>
-              <template v-for="row in data.hitches" :key="row.id">
-                <tr>
-                  <td>
-                    {{ row.words }}
-                    <div v-if="row.about" class="quiet wrap">{{ row.about }}</div>
-                    <div v-if="row.object">
-                      <router-link v-if="link(row.object)" :to="link(row.object)">{{
-                        row.object
-                      }}</router-link>
-                      <template v-else>{{ row.object }}</template>
-                    </div>
-                    <div v-if="row.behind" class="care">{{ row.behind }} more wait behind it</div>
-                  </td>
-                  <td class="wrap">{{ row.fault }}</td>
-                  <td class="num">{{ row.tries }}</td>
-                  <td class="num">
-                    <b v-if="row.stuck" class="bad">stuck: not tried by itself any more</b>
-                    <When v-else-if="row.due_at" :at="row.due_at" near />
-                  </td>
-                  <td v-if="data.may_mend" class="num">
-                    <el-button link type="primary" @click="again.go(row.id)">Try now</el-button><br />
-                    <el-button link type="danger" @click="asideOf = row.id">Set aside</el-button>
-                  </td>
-                </tr>
-                <tr v-if="asideOf === row.id">
-                  <td colspan="5">
-                    <form class="row" @submit.prevent="aside.go(row.id)">
-                      <el-input
-                        v-model="why"
-                        style="--chars: 50"
-                        aria-label="Why it is set aside"
-                        placeholder="Why it will never be done, for the record"
-                      />
-                      <el-button :disabled="aside.busy.value" type="primary" native-type="submit"
-                        >Set it aside for good</el-button
-                      >
-                      <el-button @click="asideOf = null">Leave it</el-button>
-                    </form>
-                    <Problem :error="aside.error.value" />
-                  </td>
-                </tr>
-              </template>
-            </tbody>
-          </table>
-          <p v-if="data.hitches_more" class="quiet">
-            {{ number(data.hitches_more) }} more stand behind these; they come up as these are mended.
-          </p>
-          <Problem :error="again.error.value" />
-        </section>
-        <section>
-          <h2>Processes</h2>
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th style="width: 110px">State</th>
-                <th>Process</th>
-                <th>Loops: last turn, behind</th>
-                <th class="num">Clock, s</th>
-                <th class="num">Heard</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="one in data.processes" :key="`${one.machine}-${one.pid}`">
-                <td>
-                  <Glyph
-                    :state="one.silent ? 'silent' : one.well ? 'heard' : 'unmet'"
-                    :word="one.silent ? 'silent' : one.well ? 'well' : 'ill'"
-                  />
-                </td>
-                <td>
-                  {{ one.kind }} {{ one.pid }}
-                  <div class="quiet">
-                    {{ one.machine }}, {{ one.version }}, since <When :at="one.started_at" />
-                  </div>
-                </td>
-                <td>
-                  <div v-if="one.says" class="bad wrap">{{ one.says }}</div>
-                  <span class="quiet">
-                    <template v-for="(loop, name, n) in one.loops" :key="name"
-                      ><template v-if="n">; </template>{{ name }} {{ loop.took_ms }} ms<template
-                        v-if="loop.late_ms > 500"
-                        >, {{ loop.late_ms }} ms behind</template
-                      ></template
-                    >
-                  </span>
-                </td>
-                <td class="num">{{ apart(one.apart_ms) }}</td>
-                <td class="num"><When :at="one.seen_at" near /></td>
-              </tr>
-            </tbody>
-          </table>
-        </section>
+        <HealthHitches v-if="data.hitches.length" :health="data" />
+        <HealthProcesses :processes="data.processes" />
         <div class="two">
           <section>
             <h2>Hosts</h2>
@@ -239,22 +118,7 @@ useDraft('Why it is set aside', () => 'health-aside', { why }, { open: asideOf }
             </table>
           </section>
         </div>
-        <section v-if="data.set_aside.length">
-          <h2>Set aside by somebody</h2>
-          <table class="ledger">
-            <tbody>
-              <tr v-for="row in data.set_aside" :key="row.id">
-                <td>
-                  {{ row.words }}
-                  <router-link v-if="link(row.object)" :to="link(row.object)">{{ row.object }}</router-link>
-                  <template v-else>{{ row.about }}</template>
-                </td>
-                <td>{{ row.aside_why }}</td>
-                <td class="num">{{ row.person }}, <When :at="row.aside_at" /></td>
-              </tr>
-            </tbody>
-          </table>
-        </section>
+        <HealthAside v-if="data.set_aside.length" :rows="data.set_aside" />
       </template>
     </Loaded>
     <MarginNotes>
@@ -293,9 +157,5 @@ useDraft('Why it is set aside', () => 'health-aside', { why }, { open: asideOf }
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
   gap: 28px;
-}
-.wrap {
-  overflow-wrap: anywhere;
-  white-space: normal;
 }
 </style>

@@ -6,16 +6,17 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, ask, newKey } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
-import { lasted } from '@/shared/format'
-import Glyph from '@/shared/Glyph.vue'
 import History from '@/shared/History.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Needs from '@/shared/Needs.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import RoutineSetup from './RoutineSetup.vue'
 import Triggers from '@/starts/Triggers.vue'
+import { later } from '@/shared/later'
+import LatestRuns from './LatestRuns.vue'
+
+const RoutineSetup = later(() => import('./RoutineSetup.vue'))
 
 /** A routine: can it start, when does it start, how did it go, and what it counts for. */
 const route = useRoute()
@@ -28,10 +29,6 @@ const query = useQuery({
   refetchInterval: 15_000,
 })
 const data = computed(() => query.data.value)
-const runs = useQuery({
-  queryKey: ['runs', 'of', id],
-  queryFn: () => ask(api.GET('/api/v1/runs', { params: { query: { routine: id.value, limit: 8 } } })),
-})
 
 let key = newKey()
 const start = useAction(async () => {
@@ -151,26 +148,7 @@ const inputs = computed(() =>
           <p v-else class="quiet">No inputs given; the package takes its own.</p>
           <p v-if="data.may.change"><el-button @click="setting = true">Change the set-up</el-button></p>
         </section>
-        <section>
-          <h2>Latest runs</h2>
-          <p v-if="!runs.data.value?.rows.length" class="quiet">It never ran.</p>
-          <table v-else class="ledger">
-            <tbody>
-              <tr v-for="run in runs.data.value.rows" :key="run.id">
-                <td style="width: 110px"><Glyph :state="run.state" /></td>
-                <td>
-                  <router-link class="whole" :to="`/runs/${run.id}`">R-{{ run.id }}</router-link>
-                  <span class="quiet"> {{ run.started_words }}</span>
-                  <div class="quiet">{{ run.reason }}</div>
-                </td>
-                <td class="num">{{ run.robot ?? '–' }}</td>
-                <td class="num">{{ lasted(run.started_at, run.ended_at, runs.data.value.now) }}</td>
-                <td class="num"><When :at="run.ended_at ?? run.made_at" /></td>
-              </tr>
-            </tbody>
-          </table>
-          <p><router-link :to="`/runs?routine=${id}`">All its runs</router-link></p>
-        </section>
+        <LatestRuns :routine="id" />
       </template>
       <Confirm
         v-model="goingLive"

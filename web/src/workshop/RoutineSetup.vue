@@ -50,7 +50,7 @@ const { fields, save, ready } = edit
     v-if="ready"
     :edit="edit"
     action="Keep the changes"
-    leave="Leave them"
+    leave="Cancel"
     :fields="[]"
     @leave="emit('leave')"
   >

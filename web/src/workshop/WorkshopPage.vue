@@ -1,20 +1,16 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
-import { useAction } from '@/shared/action'
 import { size } from '@/shared/format'
-import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
-import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import ReleaseForm from './ReleaseForm.vue'
+import RoutineTable from './RoutineTable.vue'
 import Wheels from './Wheels.vue'
-import FileField from '@/shared/FileField.vue'
-import { useDraft } from '@/shared/unsaved'
-import DraftNote from '@/shared/DraftNote.vue'
 
 /** Routines and packages: what runs, what was released. */
 const route = useRoute()
@@ -23,23 +19,6 @@ const { may } = useMe()
 const tab = computed(() => (route.query.tab === 'packages' ? 'packages' : 'routines'))
 const routines = useQuery({ queryKey: ['routines', 'list'], queryFn: () => ask(api.GET('/api/v1/routines')) })
 const releases = useQuery({ queryKey: ['packages', 'list'], queryFn: () => ask(api.GET('/api/v1/releases')) })
-
-const note = ref('')
-const file = ref<File | null>(null)
-const release = useAction(async () => {
-  const form = new FormData()
-  if (file.value) form.set('file', file.value)
-  form.set('note', note.value)
-  const made = await ask(
-    api.POST('/api/v1/releases', {
-      body: form as unknown as { file: string; note: string },
-      bodySerializer: () => form,
-    }),
-  )
-  unsent.done()
-  await router.push(`/workshop/releases/${made.id}`)
-})
-const unsent = useDraft('The note on the release', () => 'release', { note })
 </script>
 
 <template>
@@ -73,69 +52,11 @@ const unsent = useDraft('The note on the release', () => 'release', { note })
             To the packages
           </el-button>
         </template>
-        <table class="ledger">
-          <thead>
-            <tr>
-              <th>Routine</th>
-              <th>Counts for</th>
-              <th style="width: 150px">Last run</th>
-              <th class="num">Starts next</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="one in routines.data.value" :key="one.id">
-              <td>
-                <router-link class="whole" :to="`/workshop/routines/${one.id}`">{{ one.name }}</router-link>
-                <span v-if="one.on_trial" class="care"> on trial</span>
-                <div class="quiet">{{ one.area }}, {{ one.package }} {{ one.release_version }}</div>
-              </td>
-              <td>
-                <router-link v-if="one.idea_id" :to="`/ideas/${one.idea_id}?sheet=tally`"
-                  >I-{{ one.idea_id }} {{ one.idea }}</router-link
-                >
-                <span v-else class="quiet">no idea</span>
-              </td>
-              <td>
-                <router-link v-if="one.last_run && one.last_state" :to="`/runs/${one.last_run}`"
-                  ><Glyph :state="one.last_state"
-                /></router-link>
-                <span v-else class="quiet">never ran</span>
-                <div v-if="one.last_at" class="quiet"><When :at="one.last_at" /></div>
-              </td>
-              <td class="num">
-                <When v-if="one.next_at" :at="one.next_at" near /><span v-else class="quiet"
-                  >by hand only</span
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <RoutineTable :routines="routines.data.value ?? []" />
       </Loaded>
     </template>
     <template v-else>
-      <form v-if="may('package.make')" class="stack tight" @submit.prevent="release.go()">
-        <DraftNote :draft="unsent" />
-        <h2>Release a package</h2>
-        <div class="row">
-          <FileField
-            :words="file ? file.name : 'Choose a zip'"
-            label="Package"
-            accept=".zip"
-            @chosen="([one]: File[]) => (file = one ?? null)"
-          />
-          <el-input
-            v-model="note"
-            style="--chars: 40"
-            aria-label="What changed"
-            placeholder="What changed, in a sentence"
-          />
-          <el-button :disabled="!file || release.busy.value" type="primary" native-type="submit"
-            >{{ release.busy.value ? 'Checking …' : 'Release it' }}
-          </el-button>
-          <span v-if="!file" class="quiet">Choose the zip first.</span>
-        </div>
-        <Problem :error="release.error.value" />
-      </form>
+      <ReleaseForm v-if="may('package.make')" />
       <Loaded
         :pending="releases.isPending.value"
         :error="releases.error.value"
@@ -214,11 +135,6 @@ job.output(rows=len(rows))</pre>
 </template>
 
 <style scoped>
-.file {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
-}
 pre {
   margin: 0;
   font-size: 12px;

@@ -1,4 +1,5 @@
 import { expect, test, vi } from 'vitest'
+import { api } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { within } from '../within'
 
@@ -34,13 +35,33 @@ test('what was refused is kept until the next try', async () => {
   expect(act.error.value).toBeNull()
 })
 
-test('only what it touches is asked again, and all of it unless it says so', async () => {
+async function changed(...subjects: string[]): Promise<void> {
+  const headers = subjects.length ? { 'X-Changed': subjects.join(', ') } : undefined
+  const fetch = () => Promise.resolve(new Response('{}', { status: 200, headers }))
+  await api.POST('/api/v1/notifications/read', { params: { query: { upto: 1 } }, fetch })
+}
+
+test('only what it touches is asked again, where a page must not lose what it shows', async () => {
   const some = within(() => useAction(async () => 1, [['ideas'], ['today']]))
   const asked = vi.spyOn(some.queries, 'invalidateQueries')
   await some.given.go()
   expect(asked.mock.calls).toEqual([[{ queryKey: ['ideas'] }], [{ queryKey: ['today'] }]])
-  const all = within(() => useAction(async () => 1))
-  const everything = vi.spyOn(all.queries, 'invalidateQueries')
-  await all.given.go()
-  expect(everything.mock.calls).toEqual([[]])
 })
+
+test('what the server names is asked again alone, where no other figure rests on it', async () => {
+  const read = within(() => useAction(() => changed('notifications', 'views')))
+  const asked = vi.spyOn(read.queries, 'invalidateQueries')
+  await read.given.go()
+  const keys = ['notifications', 'views', 'today'].map((subject) => [{ queryKey: [subject] }])
+  expect(asked.mock.calls).toEqual(keys)
+})
+
+test.each([[['ideas']], [['notifications', 'rates']], [[]]])(
+  'whatever is shown is asked again once %j changed',
+  async (subjects: string[]) => {
+    const act = within(() => useAction(() => changed(...subjects)))
+    const asked = vi.spyOn(act.queries, 'invalidateQueries')
+    await act.given.go()
+    expect(asked.mock.calls).toEqual([[]])
+  },
+)

@@ -16,6 +16,7 @@ from tallyman.api.edge.bodies import Body, Held, TooMuch
 from tallyman.api.edge.problems import problem
 from tallyman.api.upkeep import Requests
 from tallyman.config import known_hosts
+from tallyman.services.context import SAID_CHANGED
 
 SAFE = ("GET", "HEAD", "OPTIONS")
 HEADERS = {
@@ -86,6 +87,7 @@ class Gate:
         began = time.perf_counter()
         path = scope["path"]
         started = False
+        changed: set[str] = set()
 
         async def out(message: Message) -> None:
             nonlocal started
@@ -96,6 +98,8 @@ class Gate:
                     headers[name] = value
                 if path.startswith(PREFIX):
                     headers["Cache-Control"] = "no-store"
+                if changed:
+                    headers["X-Changed"] = ", ".join(sorted(changed))
                 self.requests.answered(scope["method"], message["status"], time.perf_counter() - began)
             await send(message)
 
@@ -104,6 +108,7 @@ class Gate:
             await (refused or self.app)(scope, receive, out)
             return
         body = Body(scope, receive, self.held, partial(self.known, scope))
+        before = SAID_CHANGED.set(changed)
         try:
             refused = await body.declared()
             if refused is not None:
@@ -116,6 +121,7 @@ class Gate:
             if not started:
                 await _and_close(much.answer)(scope, receive, out)
         finally:
+            SAID_CHANGED.reset(before)
             body.done()
 
     async def _form(self, scope: Scope, body: Body, out: Send) -> None:

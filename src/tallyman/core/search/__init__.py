@@ -2,7 +2,18 @@
 
 from __future__ import annotations
 
-from tallyman.core.search.nearness import Found, nearest, words_of
+from tallyman.core.search.nearness import Found, alike, index_of, nearest, words_of
 from tallyman.core.search.places import COMMANDS, RULES, SECTIONS, Place, open_to
 
-__all__ = ["COMMANDS", "RULES", "SECTIONS", "Found", "Place", "nearest", "open_to", "words_of"]
+__all__ = [
+    "COMMANDS",
+    "RULES",
+    "SECTIONS",
+    "Found",
+    "Place",
+    "alike",
+    "index_of",
+    "nearest",
+    "open_to",
+    "words_of",
+]

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from rapidfuzz import process
 from rapidfuzz.distance import OSA
 
 NUMBERED = 100.0
@@ -91,6 +92,41 @@ def nearness(typed: str, found: Found) -> float:
         return WRITTEN - length
     like = _misspelt(asked, named)
     return MISSPELT * like - length if like else 0.0
+
+
+def index_of(names: Iterable[tuple[int, str]]) -> dict[str, set[int]]:
+    """The words of many names, each with the numbers of those that have it."""
+    having: dict[str, set[int]] = {}
+    for number, name in names:
+        for word in set(words_of(name)):
+            having.setdefault(word, set()).add(number)
+    return having
+
+
+def alike(typed: str, having: Mapping[str, set[int]]) -> list[int]:
+    """The numbers of the names in which some word is like each typed word; each word is compared once."""
+    words, found = list(having), None
+    for one in words_of(typed):
+        numbers: set[int] = set().union(*(having[word] for word in _words_like(one, words)))
+        found = numbers if found is None else found & numbers
+    return sorted(found or ())
+
+
+def _words_like(typed: str, words: list[str]) -> set[str]:
+    near = {word for word in words if word.startswith(typed)}
+    if len(typed) < SHORTEST_MISSPELT:
+        return near
+    for compared in (words, [word[: len(typed)] for word in words]):
+        rows = process.extract(
+            typed,
+            compared,
+            scorer=OSA.normalized_similarity,
+            processor=None,
+            score_cutoff=NEAR_ENOUGH,
+            limit=None,
+        )
+        near |= {words[at] for _, _, at in rows}
+    return near
 
 
 @dataclass(frozen=True)

@@ -78,8 +78,8 @@ def carry(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
         if how != MAIL_CHOICES[0] or person.state == "left":
             continue
         body = (
-            f"{person.name},\n\n{text}.\n\nIt is in Tallyman: {address()}{link}\n\n"
-            "You get this because you have a part in it.\n"
+            f"{person.name},\n\n{sentence(text)}\n\nIt is in Tallyman: {address()}{link}\n\n"
+            "You get this because you have a part in it, or look after what it is about.\n"
         )
         tx.write(
             "mails.add",
@@ -91,6 +91,11 @@ def carry(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
             kind=kind,
             person=person_id,
         )
+
+
+def sentence(text: str) -> str:
+    """A text as a sentence: it ends with a stop, unless it ends already."""
+    return text if text.endswith((".", "?", "!")) else f"{text}."
 
 
 def _next_digest(at: datetime, zone: str) -> datetime:
@@ -117,7 +122,7 @@ def _digest(tx: Tx, ctx: Ctx, person_id: int) -> int:
         return 0
     if person.state != "active":
         return 0
-    lines = "\n\n".join(f"{row.text}.\n{address()}{row.link}" for row in rows)
+    lines = "\n\n".join(f"{sentence(row.text)}\n{address()}{row.link}" for row in rows)
     number = f"{len(rows)} {'message' if len(rows) == 1 else 'messages'}"
     tx.write(
         "mails.add",

@@ -68,6 +68,6 @@ def keep(tx: Tx, ctx: Ctx, kind: str, content: Mapping[str, object], note: str, 
             yours=dict(content),
             version=version,
         )
-    audit(tx, ctx, "rules changed", f"rules:{kind}", f"{kind}, version {seen + 1}: {words}", before, content)
+    audit(tx, ctx, "rules changed", f"rules:{kind}", f"{kind}, version {seen + 2}: {words}", before, content)
     changed(tx, ctx, "rules")
     return seen + 1

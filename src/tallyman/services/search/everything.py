@@ -6,16 +6,16 @@ import re
 from collections.abc import Callable, Iterator
 from itertools import chain
 
-from tallyman.core.search import COMMANDS, RULES, SECTIONS, Found, Place, nearest, open_to, words_of
+from tallyman.core.search import COMMANDS, RULES, SECTIONS, Found, Place, alike, nearest, open_to, words_of
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house import areas_seen
 from tallyman.services.ideas import looked_for, seen_among
 from tallyman.services.robots import hosts_seen, robots_seen
 from tallyman.services.search.answers import Hit, Hits
+from tallyman.services.search.titles import words_of_titles
 from tallyman.store.db import Tx
 from tallyman.store.records.search import (
     FoundFiles,
-    FoundNewestTitles,
     FoundPackages,
     FoundPeople,
     FoundRoutines,
@@ -58,12 +58,7 @@ def _misspelt_ideas(tx: Tx, ctx: Ctx, typed: str) -> list[Found]:
     """Ideas whose title is like what was typed, looked for once nothing was found by the letter."""
     if not ctx.actor.for_ideas:
         return []
-    titles = [
-        Found("idea", row.id, "", row.title, "", "")
-        for row in tx.all(FoundNewestTitles, "found.newest_titles")
-    ]
-    near = nearest(typed, titles, MOST).rows
-    rows = seen_among(tx, ctx, tuple(one.id for one in near))
+    rows = seen_among(tx, ctx, tuple(alike(typed, words_of_titles(tx))[-MOST:]))
     return [Found("idea", row.id, f"I-{row.id}", row.title, row.stage, f"/ideas/{row.id}") for row in rows]
 
 

@@ -73,7 +73,8 @@ def _idea_wait(today: date, kind: str, row: Waiting, words: str, sheet: str = ""
 def _reach(row: IdeasWaitingIn) -> str:
     if row.hours_low is None:
         return "hours in reach not known yet"
-    return f"{text_of(row.hours_low, 0)}–{text_of(row.hours_high, 0)} h a year in reach"
+    low, high = rounded(row.hours_low, 0), rounded(row.hours_high or row.hours_low, 0)
+    return f"{low:,f}–{high:,f} h a year in reach"
 
 
 def _more(kind: str, rows: list[IdeasWaitingIn], stage: str) -> list[Waits]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tallyman.core.access.permissions import ROLES
+from tallyman.core.access import ROLES
 from tallyman.services.context import Ctx
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessPeopleWith, AccessRoles

@@ -11,8 +11,16 @@ from tallyman.store.record import Record
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class FoundTitlesDigest(Record):
+    """What the titles of all ideas come to, so that it is seen whether any changed."""
+
+    ideas: int
+    digest: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class FoundNewestTitles(Record):
-    """Titles of ideas, the newest first; 20,000 at most, for finding what is misspelt."""
+    """Titles of the newest 20,000 ideas, for finding what is misspelt."""
 
     id: int
     title: str
@@ -20,7 +28,7 @@ class FoundNewestTitles(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class FoundFiles(Record):
-    """Files of some ideas; 500 at most."""
+    """The newest 500 files of some ideas."""
 
     id: int
     idea_id: int
@@ -78,6 +86,7 @@ class FoundPeople(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "found.titles_digest": FoundTitlesDigest,
     "found.newest_titles": FoundNewestTitles,
     "found.files": FoundFiles,
     "found.routines": FoundRoutines,

@@ -1,19 +1,26 @@
 -- name: titles
--- Ideas whose title or description has the words, the nearest first; 500 at most.
+-- Ideas whose title or description has the words; the first 500, the nearest first.
 SELECT i.id FROM idea i WHERE MATCH (i.title, i.what) AGAINST (%(words)s IN BOOLEAN MODE)
 ORDER BY MATCH (i.title, i.what) AGAINST (%(words)s IN BOOLEAN MODE) DESC LIMIT 500;
 
 -- name: texts
--- Ideas about which the words are written anywhere, the nearest first; 500 at most.
+-- Ideas about which the words are written anywhere; the first 500, the nearest first.
 SELECT t.idea_id FROM idea_text t WHERE MATCH (t.text) AGAINST (%(words)s IN BOOLEAN MODE)
 ORDER BY MATCH (t.text) AGAINST (%(words)s IN BOOLEAN MODE) DESC LIMIT 500;
 
+-- name: titles_digest
+-- What the titles of all ideas come to, so that it is seen whether any changed.
+-- always: digest
+-- reads all: one number of every title, made by the database
+SELECT COUNT(*) AS ideas, BIT_XOR(CRC32(CONCAT(i.id, ' ', i.title))) AS digest FROM idea i WHERE i.stage <> 'draft';
+
 -- name: newest_titles
--- Titles of ideas, the newest first; 20,000 at most, for finding what is misspelt.
+-- Titles of the newest 20,000 ideas, for finding what is misspelt.
+-- reads all: any title may be like what was typed; asked only once no idea was found by the letter
 SELECT i.id, i.title FROM idea i WHERE i.stage <> 'draft' ORDER BY i.id DESC LIMIT 20000;
 
 -- name: files
--- Files of some ideas; 500 at most.
+-- The newest 500 files of some ideas.
 SELECT f.id, f.idea_id, f.name, f.title, i.title AS idea FROM idea_file f JOIN idea i ON i.id = f.idea_id
 WHERE f.idea_id IN %(ideas)s AND f.removed_at IS NULL ORDER BY f.id DESC LIMIT 500;
 

@@ -2,9 +2,9 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import Choice from '@/shared/Choice.vue'
 import Glyph from '@/shared/Glyph.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
+import ListFacet from '@/shared/ListFacet.vue'
 import ListPage from '@/shared/ListPage.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
@@ -40,7 +40,6 @@ const everybody = computed(() =>
   (people.data.value ?? []).map((one) => ({ value: String(one.id), words: one.name })),
 )
 const actions = computed(() => (first.value?.actions ?? []).map((one) => ({ value: one, words: one })))
-const chosen = (name: string): string | null => String(wanted.value[name] ?? '') || null
 const checking = ref(false)
 const check = useQuery({
   queryKey: ['trail', 'check'],
@@ -56,20 +55,8 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
     <template #lead>What was changed, by whom, from where and when.</template>
     <template #tabs><HouseTabs /></template>
     <template #facets>
-      <Choice
-        :model-value="chosen('who')"
-        label="By whom"
-        nothing="anybody"
-        :options="everybody"
-        @update:model-value="(now) => set({ who: now ?? undefined })"
-      />
-      <Choice
-        :model-value="chosen('action')"
-        label="Action"
-        nothing="any action"
-        :options="actions"
-        @update:model-value="(now) => set({ action: now ?? undefined })"
-      />
+      <ListFacet :list="list" name="who" label="By whom" nothing="anybody" :options="everybody" />
+      <ListFacet :list="list" name="action" label="Action" nothing="any action" :options="actions" />
       <el-button v-if="wanted.object" class="chip on" @click="set({ object: undefined })"
         >only {{ wanted.object }}, take away</el-button
       >

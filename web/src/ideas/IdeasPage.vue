@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import Choice from '@/shared/Choice.vue'
 import DivisionField from '@/shared/DivisionField.vue'
+import ListFacet from '@/shared/ListFacet.vue'
 import ListPage from '@/shared/ListPage.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import SavedViews from '@/shared/SavedViews.vue'
@@ -98,13 +98,7 @@ const lead = computed(() =>
       <StageMap v-else />
     </template>
     <template #facets>
-      <Choice
-        :model-value="String(wanted.stage ?? '') || null"
-        label="Stage"
-        nothing="every stage"
-        :options="stages"
-        @update:model-value="(now) => set({ stage: now ?? undefined })"
-      />
+      <ListFacet :list="list" name="stage" label="Stage" nothing="every stage" :options="stages" />
       <DivisionField
         :model-value="Number(wanted.division) || null"
         nothing="every division"

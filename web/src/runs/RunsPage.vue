@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
-import Choice from '@/shared/Choice.vue'
 import { lasted } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
+import ListFacet from '@/shared/ListFacet.vue'
 import ListPage from '@/shared/ListPage.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import { useList } from '@/shared/useList'
@@ -62,13 +62,7 @@ const ENDS = {
       <router-link to="/workshop" class="button filled">Start a routine</router-link>
     </template>
     <template #facets>
-      <Choice
-        :model-value="String(wanted.state ?? '') || null"
-        label="State"
-        nothing="every state"
-        :options="states"
-        @update:model-value="(now) => set({ state: now ?? undefined })"
-      />
+      <ListFacet :list="list" name="state" label="State" nothing="every state" :options="states" />
       <el-button v-if="wanted.routine" class="chip on" @click="set({ routine: undefined })">
         Only {{ rows[0]?.routine ?? 'one routine' }} ✕
       </el-button>

@@ -103,21 +103,6 @@ const kept = computed(() => {
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-  gap: 12px 20px;
-  flex-wrap: wrap;
-}
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
-.day {
-  display: inline-block;
-  margin-right: 10px;
-  line-height: 30px;
-}
 .read {
   border-top: 1px solid var(--hair-2);
   padding-top: 8px;

@@ -4,11 +4,11 @@ import { api, ask, type Schemas } from '@/api/client'
 import { SYSTEM_ACCESS } from '@/api/words'
 import { useAddressed } from '@/shared/address'
 import Chart from '@/shared/Chart.vue'
-import Choice from '@/shared/Choice.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import FormSheet from '@/shared/FormSheet.vue'
 import { several } from '@/shared/format'
+import ListFacet from '@/shared/ListFacet.vue'
 import ListPage from '@/shared/ListPage.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import PersonField from '@/shared/PersonField.vue'
@@ -35,7 +35,7 @@ const list = useList<Row>({
     return { rows: wanted.access ? rows.filter((row) => row.access === wanted.access) : rows }
   },
 })
-const { wanted, set, rows } = list
+const { rows } = list
 const open = useAddressed('system')
 const chosen = computed(() => rows.value.find((row) => row.id === open.value))
 
@@ -75,12 +75,12 @@ const picture = computed<Picture>(() => ({
   <ListPage :list="list" title="Systems" first="System" words="Name, note or owner" :open="open">
     <template #lead>What the work touches, and what breaks if it changes.</template>
     <template #facets>
-      <Choice
-        :model-value="String(wanted.access ?? '') || null"
+      <ListFacet
+        :list="list"
+        name="access"
         label="Access"
         nothing="every access"
         :options="SYSTEM_ACCESS.map(plain)"
-        @update:model-value="(now) => set({ access: now ?? undefined })"
       />
     </template>
     <template #empty>No system fits this.</template>

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
 import GroupForm from './GroupForm.vue'
+import { several } from '@/shared/format'
 
 /** Groups, which hold roles together. */
 const { may } = useMe()
@@ -35,7 +36,7 @@ const query = useQuery({
               <div class="quiet">{{ group.about }}</div>
             </td>
             <td class="quiet">{{ group.claim ? `follows the claim ${group.claim}` : '' }}</td>
-            <td class="num">{{ group.members }} {{ group.members === 1 ? 'person' : 'people' }}</td>
+            <td class="num">{{ several(group.members, 'person', 'people') }}</td>
           </tr>
           <tr v-if="open === group.id">
             <td colspan="3"><GroupForm :group="group.id" @done="open = null" @leave="open = null" /></td>

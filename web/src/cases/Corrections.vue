@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
-import { number, share } from '@/shared/format'
+import { number, share, several } from '@/shared/format'
 
 /** What delivered ideas say of these estimates: offered with the sample, taken only when somebody says so. */
 type Correction = Schemas['CorrectionOut']
@@ -33,8 +33,8 @@ const way = (factor: string): string => {
           <td>
             {{ way(one.factor) }}
             <div class="quiet">
-              middle of {{ one.sample }} {{ one.sample === 1 ? 'idea' : 'ideas' }} ({{ one.of }}), from ×
-              {{ one.least }} to × {{ one.most }}:
+              middle of {{ several(one.sample, 'idea', 'ideas') }} ({{ one.of }}), from × {{ one.least }} to ×
+              {{ one.most }}:
               <template v-for="(idea, n) in one.ideas" :key="idea"
                 >{{ n ? ', ' : ''
                 }}<router-link :to="`/ideas/${idea}?sheet=case`">I-{{ idea }}</router-link></template

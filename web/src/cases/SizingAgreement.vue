@@ -7,6 +7,7 @@ import { faultOf } from '@/shared/faults'
 import { useDraft } from '@/shared/unsaved'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import { several } from '@/shared/format'
 
 /** A second person's agreement to a sizing, or what they want looked at again, point by point. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; sizing: Schemas['Sizing'] }>()
@@ -138,7 +139,7 @@ const replies = useDraft('Your answers', () => `sizing-answers-${props.idea.id}`
       </el-button>
       <span v-if="lacking" class="quiet">The missing facts come first.</span>
       <span v-else-if="open.length" class="quiet">
-        {{ open.length }} {{ open.length === 1 ? 'point is' : 'points are' }} not answered yet.
+        {{ several(open.length, 'point is', 'points are') }} not answered yet.
       </span>
     </div>
     <Problem :error="settle.error.value ?? offer.error.value" />

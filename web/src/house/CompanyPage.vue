@@ -9,6 +9,7 @@ import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import CompanyForm from './CompanyForm.vue'
+import { several } from '@/shared/format'
 
 /** Whose installation this is, and its divisions. */
 const query = useQuery({
@@ -43,7 +44,7 @@ const change = useAction(async () => {
   if (doing.value === at) doing.value = null
 })
 const counted = (row: Schemas['DivisionOut']): string =>
-  `${row.ideas} ${row.ideas === 1 ? 'idea' : 'ideas'}, ${row.people} ${row.people === 1 ? 'person' : 'people'}`
+  `${several(row.ideas, 'idea', 'ideas')}, ${several(row.people, 'person', 'people')}`
 const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
 </script>
 

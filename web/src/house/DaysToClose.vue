@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
-import { dayText } from '@/shared/format'
+import { dayText, several } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import FileField from '@/shared/FileField.vue'
 
@@ -110,7 +110,7 @@ function tick(day: string, on: boolean) {
       </table>
       <p class="row">
         <el-button :disabled="!ticked.length || close.busy.value" type="primary" @click="close.go()">
-          Close {{ ticked.length }} {{ ticked.length === 1 ? 'day' : 'days' }}
+          Close {{ several(ticked.length, 'day', 'days') }}
         </el-button>
         <el-button @click="found = null">Cancel</el-button>
         <span v-if="!ticked.length" class="quiet">No day is ticked.</span>

@@ -4,6 +4,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
 import FileField from '@/shared/FileField.vue'
+import { several } from '@/shared/format'
 
 /** Systems from a list: looked at line by line first, then brought in; sent again it changes nothing. */
 const text = ref('')
@@ -62,7 +63,7 @@ function chosen([file]: File[]) {
       </table>
       <p class="row">
         <el-button :disabled="!useful || bring.busy.value" type="primary" @click="bring.go()">
-          Bring in {{ useful }} {{ useful === 1 ? 'line' : 'lines' }}
+          Bring in {{ several(useful, 'line', 'lines') }}
         </el-button>
         <el-button @click="lines = null">Cancel</el-button>
         <span v-if="!useful" class="quiet">No line of {{ name }} would change anything.</span>

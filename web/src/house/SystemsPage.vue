@@ -9,6 +9,7 @@ import HouseTabs from '@/shared/HouseTabs.vue'
 import ListOfSystems from './ListOfSystems.vue'
 import SystemForm from './SystemForm.vue'
 import SystemUse from './SystemUse.vue'
+import { several } from '@/shared/format'
 
 /** The systems that the work touches: how a robot gets at each, who owns it, what breaks if it changes. */
 type Row = Schemas['InventoryRow']
@@ -38,8 +39,8 @@ function show(row: Row) {
 }
 const use = (row: Row): string =>
   [
-    row.ideas ? `${row.ideas} ${row.ideas === 1 ? 'idea' : 'ideas'}` : '',
-    row.routines ? `${row.routines} ${row.routines === 1 ? 'routine' : 'routines'}` : '',
+    row.ideas ? `${several(row.ideas, 'idea', 'ideas')}` : '',
+    row.routines ? `${several(row.routines, 'routine', 'routines')}` : '',
   ]
     .filter(Boolean)
     .join(', ') || 'nothing yet'
@@ -67,8 +68,8 @@ const use = (row: Row): string =>
     </div>
     <SystemForm v-if="adding" @done="adding = false" />
     <p v-if="fresh" class="note care">
-      {{ fresh }} {{ fresh === 1 ? 'system was' : 'systems were' }} named on sizings and not looked at yet;
-      whoever changes one makes it known.
+      {{ several(fresh, 'system was', 'systems were') }} named on sizings and not looked at yet; whoever
+      changes one makes it known.
     </p>
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
       <template #empty>

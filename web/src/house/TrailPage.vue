@@ -10,6 +10,7 @@ import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import { useList } from '@/shared/useList'
 import When from '@/shared/When.vue'
+import { several } from '@/shared/format'
 
 /** What was changed, by whom, from where and when; sealed into a chain that can be checked. */
 type Row = Schemas['Entry']
@@ -106,8 +107,8 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
         <section v-if="first" class="stack tight">
           <h2>The chain</h2>
           <p v-if="first.summary.seals">
-            {{ first.summary.entries }} entries in {{ first.summary.seals }}
-            {{ first.summary.seals === 1 ? 'seal, made' : 'seals, the last' }}
+            {{ first.summary.entries }} entries in
+            {{ several(first.summary.seals, 'seal, made', 'seals, the last') }}
             <When v-if="first.summary.at" :at="first.summary.at" />.
           </p>
           <p v-else>Nothing is sealed yet; the engine seals entries some minutes after they were made.</p>

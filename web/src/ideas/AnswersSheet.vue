@@ -9,6 +9,7 @@ import IdeaFiles from './IdeaFiles.vue'
 import QuestionField from '@/shared/QuestionField.vue'
 import { useDraft } from '@/shared/unsaved'
 import { filled, said, type Question } from '@/shared/questions'
+import { several } from '@/shared/format'
 
 /** The answers: read by all, changed by the proposer, accepted or sent back by the reviewer. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -153,8 +154,8 @@ const asked = useDraft('Your question', () => `question-${props.idea.id}`, { not
       <tr v-if="rest.length && (idea.may.review || idea.may.answer)">
         <td colspan="2">
           <el-button :aria-expanded="more" link type="primary" @click="more = !more"
-            >{{ more ? 'Hide' : 'Show' }} {{ rest.length }}
-            {{ rest.length === 1 ? 'question' : 'questions' }} that its interview left out
+            >{{ more ? 'Hide' : 'Show' }} {{ several(rest.length, 'question', 'questions') }} that its
+            interview left out
           </el-button>
         </td>
       </tr>

@@ -12,6 +12,7 @@ import SheetMatch from './SheetMatch.vue'
 import FileField from '@/shared/FileField.vue'
 import Progress from '@/shared/Progress.vue'
 import FormerLists from './FormerLists.vue'
+import { several } from '@/shared/format'
 
 /** Bringing a list: the file, what its columns are, what would become of each line, then bringing it in. */
 const route = useRoute()
@@ -137,7 +138,7 @@ const comes = computed(
                   : 'Stopped.'
             }}</b>
             {{ sheet.errand_words }}.
-            <template v-if="open"> {{ open }} {{ open === 1 ? 'line waits' : 'lines wait' }}.</template>
+            <template v-if="open"> {{ several(open, 'line waits', 'lines wait') }}.</template>
           </p>
           <p v-if="!under" class="row">
             <el-button
@@ -145,11 +146,7 @@ const comes = computed(
               :disabled="begin.busy.value || (!sheet.errand && !comes)"
               type="primary"
               @click="begin.go()"
-              >{{
-                sheet.errand
-                  ? `Go on with ${open} more`
-                  : `Bring in ${comes} ${comes === 1 ? 'idea' : 'ideas'}`
-              }}
+              >{{ sheet.errand ? `Go on with ${open} more` : `Bring in ${several(comes, 'idea', 'ideas')}` }}
             </el-button>
             <a v-if="sheet.counts.fault" class="button" :href="`/api/v1/sheets/${sheet.id}/left-out.csv`">
               Take out the {{ sheet.counts.fault }} that {{ sheet.counts.fault === 1 ? 'stays' : 'stay' }} out

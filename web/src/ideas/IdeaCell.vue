@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { money, number } from '@/shared/format'
+import { money, number, several } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
 import { useMe } from '@/shared/session'
 import type { Column } from '@/shared/useList'
@@ -9,7 +9,7 @@ import { reach, type Row } from './lists'
 /** What a column of the list says of an idea. */
 defineProps<{ idea: Row; column: Column }>()
 const { currency } = useMe()
-const days = (late: number): string => `${late} ${late === 1 ? 'day' : 'days'} late`
+const days = (late: number): string => `${several(late, 'day', 'days')} late`
 </script>
 
 <template>

@@ -13,6 +13,7 @@ import FirstLook from './FirstLook.vue'
 import IdeaParts from './IdeaParts.vue'
 import Thread from './Thread.vue'
 import { later } from '@/shared/later'
+import { several } from '@/shared/format'
 
 // Each sheet is read when it is opened.
 const CaseSheet = later(() => import('@/cases/CaseSheet.vue'))
@@ -134,7 +135,7 @@ function open(name: string, field?: string) {
         <b>Next:</b> {{ idea.next.words
         }}<template v-if="idea.next.due">, by <When :at="idea.next.due" /></template>.
         <span v-if="idea.next.days_late" class="bad"
-          >{{ idea.next.days_late }} {{ idea.next.days_late === 1 ? 'day' : 'days' }} late.</span
+          >{{ several(idea.next.days_late, 'day', 'days') }} late.</span
         >
         <span v-if="idea.building" class="quiet">
           {{ idea.route === 'robot' ? 'Building' : `Another route, ${idea.route}` }}: {{ idea.building

@@ -9,6 +9,7 @@ import Problem from '@/shared/Problem.vue'
 import { DECLINE_REASONS } from '@/api/words'
 import DayField from '@/shared/DayField.vue'
 import { useDraft } from '@/shared/unsaved'
+import { several } from '@/shared/format'
 
 /** One act on the ideas that are ticked: shown first, then each in a step of its own. */
 const props = defineProps<{ ids: number[]; reviews: boolean; places: boolean }>()
@@ -71,7 +72,7 @@ const go = useAction(async () => {
     outcome.value.refused.map((one) => one.id),
   )
 })
-const number = computed(() => `${props.ids.length} ${props.ids.length === 1 ? 'idea' : 'ideas'}`)
+const number = computed(() => `${several(props.ids.length, 'idea', 'ideas')}`)
 const verb = computed(() => acts.value.find((one) => one.value === act.value)?.name ?? '')
 const unsent = useDraft(
   'What you do with many ideas',

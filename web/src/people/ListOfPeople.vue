@@ -8,6 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import { goesOn } from '@/shared/useErrand'
 import FileField from '@/shared/FileField.vue'
 import Progress from '@/shared/Progress.vue'
+import { several } from '@/shared/format'
 
 /** A list of people as CSV: looked at line by line, then brought in. */
 const emit = defineEmits<{ leave: [] }>()
@@ -112,7 +113,7 @@ const sample = `data:text/csv;charset=utf-8,${encodeURIComponent('name,mail addr
       </div>
       <p>
         <el-button :disabled="bring.busy.value || !found.new" type="primary" @click="bring.go()">
-          Invite {{ found.new }} {{ found.new === 1 ? 'person' : 'people' }}
+          Invite {{ several(found.new, 'person', 'people') }}
         </el-button>
         <span v-if="found.faults" class="quiet">
           Lines that are not right stay out; mend them and send the list again.</span

@@ -8,6 +8,7 @@ import Field from './Field.vue'
 import FormEnd from './FormEnd.vue'
 import type { Edit } from './useEdit'
 import When from './When.vue'
+import { several } from '@/shared/format'
 
 /** A house rule: set in versions, each with a note on what changes and why; and the versions so far. */
 const props = defineProps<{
@@ -61,7 +62,7 @@ const seeing = ref<string[]>([])
     <el-collapse v-if="versions.length" v-model="seeing">
       <el-collapse-item
         name="versions"
-        :title="`In force: version ${numbered(version)}; ${versions.length} ${versions.length === 1 ? 'change' : 'changes'}`"
+        :title="`In force: version ${numbered(version)}; ${several(versions.length, 'change', 'changes')}`"
       >
         <table class="ledger" aria-label="Versions">
           <tbody>

@@ -112,6 +112,6 @@ export function lasted(from: string | null, to: string | null, now: string): str
 const plurals = new Intl.PluralRules('en')
 
 /** A count with what is counted: "1 idea", "1,200 ideas". */
-export function several(count: number, one: string, many: string): string {
-  return `${number(count)} ${plurals.select(count) === 'one' ? one : many}`
+export function several(count: number | null, one: string, many: string): string {
+  return `${number(count ?? 0)} ${plurals.select(count ?? 0) === 'one' ? one : many}`
 }

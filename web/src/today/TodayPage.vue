@@ -13,6 +13,7 @@ import When from '@/shared/When.vue'
 import FiveSteps from './FiveSteps.vue'
 import OfOthers from './OfOthers.vue'
 import WaitRow from './WaitRow.vue'
+import { several } from '@/shared/format'
 
 const route = useRoute()
 const { me, may } = useMe()
@@ -24,9 +25,7 @@ const others = computed(() => today.value?.waits.filter((one) => one.duty_of) ??
 const summary = computed(() => {
   const waits = own.value.length
   const wrong = today.value?.wrong.length ?? 0
-  const first = waits
-    ? `${waits} ${waits === 1 ? 'thing waits' : 'things wait'} for you`
-    : 'Nothing waits for you'
+  const first = waits ? `${several(waits, 'thing waits', 'things wait')} for you` : 'Nothing waits for you'
   return today.value?.sees_runs ? `${first}, ${wrong || 'nothing'} went wrong since yesterday.` : `${first}.`
 })
 const told = computed(() => today.value?.told ?? [])

@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import RequestAnswer from './RequestAnswer.vue'
+import { several } from '@/shared/format'
 
 /** One thing that waits: what is to be done, and the decision itself where a word settles it. */
 const props = defineProps<{ one: Schemas['Waits'] }>()
@@ -83,7 +84,7 @@ const answering = ref(false)
         >
       </template>
       <When v-if="one.due" :at="one.due" />
-      <div v-if="one.late" class="quiet bad">{{ one.late }} {{ one.late === 1 ? 'day' : 'days' }} late</div>
+      <div v-if="one.late" class="quiet bad">{{ several(one.late, 'day', 'days') }} late</div>
     </td>
   </tr>
 </template>

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
-import { size } from '@/shared/format'
+import { size, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
@@ -83,7 +83,7 @@ const releases = useQuery({ queryKey: ['packages', 'list'], queryFn: () => ask(a
               </td>
               <td>{{ one.tags.join(', ') || '–' }}</td>
               <td class="num">{{ size(one.size) }}</td>
-              <td class="num">{{ one.routines }} {{ one.routines === 1 ? 'routine' : 'routines' }}</td>
+              <td class="num">{{ several(one.routines, 'routine', 'routines') }}</td>
               <td class="num">
                 <When :at="one.at" day />
                 <div class="quiet">{{ one.person }}</div>

@@ -41,6 +41,7 @@ from tallyman.api.runs import runner
 from tallyman.api.upkeep.metrics import Requests
 from tallyman.api.words import words
 from tallyman.config import read_clock, settings
+from tallyman.core.free import FreeObject
 from tallyman.services.context import Ctx, Database
 from tallyman.services.upkeep.presence import Presence
 
@@ -64,6 +65,14 @@ def _front(app: FastAPI, dist: Path) -> None:
         return FileResponse(index, headers={"Cache-Control": "no-cache"})
 
 
+class Described(FastAPI):
+    """The application, whose description names the words that pages show as well."""
+
+    def openapi(self) -> FreeObject:
+        """The description of the API."""
+        return {**super().openapi(), "x-words": words()}
+
+
 def create_app(db: Database | None = None) -> FastAPI:
     """The application; without a database it only describes itself (for OpenAPI)."""
 
@@ -80,7 +89,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         app.state.hub.stop()
         db.close()
 
-    app = FastAPI(
+    app = Described(
         title="Tallyman",
         version="1",
         lifespan=life,
@@ -88,9 +97,6 @@ def create_app(db: Database | None = None) -> FastAPI:
         redoc_url=None,
         openapi_url=f"{PREFIX}/openapi.json",
     )
-    describe = app.openapi
-    # Whatever reads the description knows the words as well.
-    app.openapi = lambda: {**describe(), "x-words": words()}  # type: ignore[method-assign]
     if db is not None:
         app.state.db = db
         app.state.hub = Hub(db)

@@ -63,7 +63,9 @@ def test_a_stranger_finds_only_what_they_may_see(world: World) -> None:
 
 def test_a_draft_is_found_by_its_proposer_alone(world: World) -> None:
     world.draft("Leak allowance claims")
-    assert kinds(find(world, "Ada Pell", "leak")) == [("idea", "Leak allowance claims")]
+    hits = find(world, "Ada Pell", "leak")
+    assert kinds(hits) == [("idea", "Leak allowance claims")]
+    assert hits.rows[0].link.startswith("/ideas/new/")
     assert not find(world, "Ines Varga", "leak").rows
     assert not find(world, "Ines Varga", "leek allowance").rows
 

@@ -130,7 +130,7 @@ function drop(to: number | null) {
                 </span>
               </td>
             </tr>
-            <tr v-if="open === area.id">
+            <tr v-if="open === area.id && area.may_change">
               <td colspan="6">
                 <AreaForm :key="area.id" :area="area" @done="open = null" @leave="open = null" />
               </td>

@@ -47,10 +47,12 @@ const server = location.origin
           >.
         </p>
       </div>
-      <div v-if="may('robot.change')" class="row">
-        <el-button @click="adding = 'area'">Add an area</el-button>
-        <el-button @click="adding = 'robot'">Add a robot</el-button>
-        <el-button type="primary" @click="adding = 'host'">Add a host</el-button>
+      <div class="row">
+        <el-button v-if="may('area.make')" @click="adding = 'area'">Add an area</el-button>
+        <template v-if="may('robot.make')">
+          <el-button @click="adding = 'robot'">Add a robot</el-button>
+          <el-button type="primary" @click="adding = 'host'">Add a host</el-button>
+        </template>
       </div>
     </div>
     <section v-if="code" class="note stack tight" role="status">
@@ -61,10 +63,10 @@ const server = location.origin
       <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
       <p><el-button @click="code = null">I have it</el-button></p>
     </section>
-    <AddHost v-if="adding === 'host'" @done="shown" @leave="adding = ''" />
-    <AddArea v-if="adding === 'area' && data" :areas="data.areas" @leave="adding = ''" />
+    <AddHost v-if="adding === 'host' && may('robot.make')" @done="shown" @leave="adding = ''" />
+    <AddArea v-if="adding === 'area' && data && may('area.make')" :areas="data.areas" @leave="adding = ''" />
     <RobotForm
-      v-if="adding === 'robot' && data"
+      v-if="adding === 'robot' && data && may('robot.make')"
       :hosts="data.hosts"
       :areas="data.areas"
       @leave="adding = ''"

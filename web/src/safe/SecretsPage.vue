@@ -36,7 +36,12 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
     <HouseTabs />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="safe">
-        <SecretForm v-if="making" :kinds="safe.kinds" @done="making = false" @leave="making = false" />
+        <SecretForm
+          v-if="making && safe.may_make"
+          :kinds="safe.kinds"
+          @done="making = false"
+          @leave="making = false"
+        />
         <p v-if="!safe.secrets.length && !making" class="note">
           The safe is empty. A package names the secrets it wants in package.toml; put each in under that
           name.

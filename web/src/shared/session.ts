@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, watchEffect } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { writeAs } from '@/shared/format'
+import { carryOutAll } from '@/shared/undo'
 
 export type Me = Schemas['Me']
 
@@ -24,6 +25,7 @@ export function useMe() {
 export function useSignOut() {
   const queries = useQueryClient()
   return async () => {
+    await carryOutAll()
     const { leave } = await ask(api.DELETE('/api/v1/session'))
     queries.clear()
     // After single sign-on the provider is told as well; it leads back here.

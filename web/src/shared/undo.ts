@@ -78,9 +78,14 @@ export function readRefused(): void {
   failed.length = 0
 }
 
+/** Carries out all that is pending, as before its writer signs out. */
+export async function carryOutAll(init: Last = {}): Promise<void> {
+  await Promise.all([...pending].map((one) => carryOut(one, init)))
+}
+
 /** A page that is closed carries out what is pending; the browser sends it though the page is gone. */
 export function carryOutOnLeaving(): void {
   useEventListener(window, 'pagehide', () => {
-    for (const one of [...pending]) void carryOut(one, { keepalive: true })
+    void carryOutAll({ keepalive: true })
   })
 }

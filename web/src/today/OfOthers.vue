@@ -18,15 +18,10 @@ const NAMES: Record<string, [string, string]> = {
   rate: ['rate to approve', 'rates to approve'],
   access: ['request for access', 'requests for access'],
 }
-const MORE = / more$/
 const groups = computed(() =>
   [...new Set(props.waits.map((one) => one.kind))].map((kind) => {
     const rows = props.waits.filter((one) => one.kind === kind)
-    // What is not listed one by one is said in a last row, and counted by it.
-    const count = rows.reduce(
-      (sum, one) => sum + (MORE.test(one.title) ? Number(one.title.replace(/\D/g, '')) : 1),
-      0,
-    )
+    const count = rows.reduce((sum, one) => sum + one.stands_for, 0)
     const late = rows.filter((one) => one.late).length
     return { kind, rows, count, late, role: rows[0]?.duty_of ?? '', people: rows[0]?.people ?? [] }
   }),

@@ -23,7 +23,7 @@ const today = computed(() => query.data.value)
 const own = computed(() => today.value?.waits.filter((one) => !one.duty_of) ?? [])
 const others = computed(() => today.value?.waits.filter((one) => one.duty_of) ?? [])
 const summary = computed(() => {
-  const waits = own.value.length
+  const waits = own.value.reduce((sum, one) => sum + one.stands_for, 0)
   const wrong = today.value?.wrong.length ?? 0
   const first = waits ? `${several(waits, 'thing waits', 'things wait')} for you` : 'Nothing waits for you'
   return today.value?.sees_runs ? `${first}, ${wrong || 'nothing'} went wrong since yesterday.` : `${first}.`

@@ -14,6 +14,7 @@ from tallyman.services.robots import hosts_seen, robots_seen
 from tallyman.services.search.answers import Hit, Hits
 from tallyman.services.search.titles import words_of_titles
 from tallyman.store.db import Tx
+from tallyman.store.records.ideas import ListIdeas
 from tallyman.store.records.search import (
     FoundFiles,
     FoundPackages,
@@ -25,7 +26,7 @@ from tallyman.store.records.search import (
 
 MOST = 100
 LONGEST = 200
-NUMBER = re.compile(r"(?i)([irp]?)-?(\d{1,15})")
+NUMBER = re.compile(r"(?i)([ir]?)-?(\d{1,15})")
 
 
 def _number(typed: str, letter: str) -> int | None:
@@ -44,7 +45,7 @@ def _ideas(tx: Tx, ctx: Ctx, typed: str) -> Iterator[Found]:
     wanted = tuple(dict.fromkeys([*([number] if number else []), *titled, *told]))
     rows = seen_among(tx, ctx, wanted)
     for row in rows:
-        yield Found("idea", row.id, f"I-{row.id}", row.title, row.stage, f"/ideas/{row.id}", written=True)
+        yield _idea(row, written=True)
     if not rows:
         return
     for file in tx.all(FoundFiles, "found.files", ideas=tuple(row.id for row in rows)):
@@ -54,12 +55,17 @@ def _ideas(tx: Tx, ctx: Ctx, typed: str) -> Iterator[Found]:
         )
 
 
+def _idea(row: ListIdeas, written: bool = False) -> Found:
+    link = f"/ideas/new/{row.id}" if row.stage == "draft" else f"/ideas/{row.id}"
+    return Found("idea", row.id, f"I-{row.id}", row.title, row.stage, link, written)
+
+
 def _misspelt_ideas(tx: Tx, ctx: Ctx, typed: str) -> list[Found]:
     """Ideas whose title is like what was typed, looked for once nothing was found by the letter."""
     if not ctx.actor.for_ideas:
         return []
     rows = seen_among(tx, ctx, tuple(alike(typed, words_of_titles(tx))[-MOST:]))
-    return [Found("idea", row.id, f"I-{row.id}", row.title, row.stage, f"/ideas/{row.id}") for row in rows]
+    return [_idea(row) for row in rows]
 
 
 def _routines(tx: Tx, ctx: Ctx, typed: str) -> Iterator[Found]:
@@ -81,7 +87,7 @@ def _routines(tx: Tx, ctx: Ctx, typed: str) -> Iterator[Found]:
 
 
 def _run(run: FoundRun, which: str = "") -> Found:
-    more = ", ".join(part for part in (run.state, which, f"{run.made_at:%Y-%m-%d}") if part)
+    more = ", ".join(part for part in (run.state, which) if part)
     return Found("run", run.id, f"R-{run.id}", run.routine, more, f"/runs/{run.id}")
 
 

@@ -20,7 +20,7 @@ class RuleOut:
 
 @dataclass(frozen=True, slots=True)
 class Waits:
-    """Something that waits for me; `number` is what is decided in place, where it can be.
+    """Something that waits for me; `number` is what is decided in place, `stands_for` how many it is.
 
     `duty_of` is the role whose duty it is before it is mine, and `people` hold that; nothing is my own.
     """
@@ -32,6 +32,7 @@ class Waits:
     due: date | None
     late: int
     number: int | None = None
+    stands_for: int = 1
     duty_of: str = ""
     people: tuple[str, ...] = ()
 

@@ -83,7 +83,8 @@ def _more(kind: str, rows: list[IdeasWaitingIn], stage: str) -> list[Waits]:
     if not left:
         return []
     words = "the longest due stand here, the others in the list of ideas"
-    return [_wait(kind, f"{left:,} more", words, f"/ideas?stage={stage}")]
+    more = _wait(kind, f"{left:,} more", words, f"/ideas?stage={stage}")
+    return [replace(more, stands_for=left)]
 
 
 def _in_stage(tx: Tx, ctx: Ctx, stage: str, permission: str) -> list[IdeasWaitingIn]:

@@ -77,6 +77,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/ideas/{number}/interview"): ('{"interview": "short"}', {}),
     ("put", "/ideas/{number}/files/{file_id}"): ('{"kind": "drawing", "title": "The way"}', {}),
     ("post", "/ideas/many"): ('{"ids": [$open], "act": "follow"}', {}),
+    ("post", "/pictures/{ending}"): ('{"title": "Net", "columns": ["n"], "rows": [["1"], [2], [null]]}', {}),
     ("put", "/profile/thanks"): ('{"hidden": true}', {}),
     ("put", "/rules/interviews/{kind}"): (INTERVIEW, {"headers": {"If-Match": '"0"'}}),
     ("post", "/rules/factors/preview"): (json.dumps({"content": json.loads(FACTORS)["content"]}), {}),

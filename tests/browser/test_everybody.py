@@ -73,6 +73,12 @@ return [...document.querySelectorAll(`header :is(${all}), main :is(${all})`)]
   .map((one) => `${Math.round(one.getBoundingClientRect().height)} px: ${one.tagName}.${one.className} `
     + `${(one.getAttribute('aria-label') ?? one.textContent).trim().slice(0, 40)}`)
 """
+# What scrolls within itself is reached by keys.
+UNREACHED = """
+return [...document.querySelectorAll('main table')]
+  .filter((one) => one.scrollWidth > one.clientWidth + 1 && one.tabIndex < 0)
+  .map((one) => one.textContent.trim().slice(0, 60))
+"""
 CUT = """
 return [...document.querySelectorAll('header *, main *')]
   .filter((one) => {
@@ -148,6 +154,7 @@ def test_on_a_phone_pages_fit_and_are_met_by_a_thumb(page: Page, full: World, na
     for view in views(full, name):
         page.go(view)
         settled(page)
+        page.until(lambda one: not one.execute_script(UNREACHED))
         wrong = {
             "wider than the screen": page.driver.execute_script(WIDER),
             "too low for a thumb": page.driver.execute_script(LOW),
@@ -157,6 +164,22 @@ def test_on_a_phone_pages_fit_and_are_met_by_a_thumb(page: Page, full: World, na
             found[view] = {words: rows for words, rows in wrong.items() if rows}
     page.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
     assert not found, json.dumps(found, indent=1)
+
+
+def test_on_a_phone_the_sections_are_one_touch_away(page: Page, full: World) -> None:
+    page.sign_in("Ines Varga")
+    page.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", PHONE)
+    page.go("/house/people")
+    settled(page)
+    assert page.unseen("Portfolio")
+    page.click("Sections", "//header")
+    page.click("Portfolio", "//header")
+    page.see("To decide")
+    band = page.driver.execute_script(
+        "return document.querySelector('header').getBoundingClientRect().height"
+    )
+    assert band < 844 / 8
+    page.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
 
 
 @pytest.mark.parametrize("name", sorted(VIEWS))

@@ -22,7 +22,7 @@ def test_the_first_person_becomes_lead_and_sees_five_steps(served: Serving) -> N
         page.type("Your mail address", "ines.varga@merrowdale.example")
         page.type("A password", "six-otters-swim-9")
         page.type("Your company", "Merrowdale Water")
-        page.type("Time zone", "Europe/Lisbon")
+        page.type("Your time zone", "Europe/Lisbon")
         page.click("Begin")
         page.see("this is not the code that was printed")
         assert page.field("Your company").get_attribute("value") == "Merrowdale Water"

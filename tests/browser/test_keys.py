@@ -128,6 +128,41 @@ def test_declining_with_a_reason(page: Page, full: World, hands: Hands) -> None:
     page.until(lambda _: full.row("SELECT stage FROM idea WHERE id = %(i)s", i=number)["stage"] == "declined")
 
 
+def test_a_decline_that_is_taken_back_keeps_its_words(page: Page, full: World, hands: Hands) -> None:
+    number = full.noted("Lantern glass stock")
+    page.sign_in("Tom Okafor", f"/ideas/{number}")
+    page.see("Review")
+    hands.press("d")
+    page.choose("Reason", "too little volume")
+    page.type("In your words, to the proposer", "Two a year at most")
+    page.click("Decline and tell Ada Pell")
+    page.see("is declined")
+    hands.press("u")
+    page.until(lambda _: page.unseen("is declined"))
+    assert full.row("SELECT stage FROM idea WHERE id = %(i)s", i=number)["stage"] == "noted"
+    page.go(f"/ideas/{number}")
+    page.see("Review")
+    hands.press("d")
+    page.see("Decline and tell Ada Pell")
+    assert page.field("In your words, to the proposer").get_attribute("value") == "Two a year at most"
+
+
+def test_an_area_is_found_by_typing_and_taken_by_keys(page: Page, full: World, hands: Hands) -> None:
+    page.sign_in("Ines Varga", "/house/calendar")
+    page.see("working days")
+    page.field("Calendar of").send_keys("meter")
+    here = "return document.activeElement.innerText"
+
+    def onto(_: object) -> bool:
+        if page.driver.execute_script(here) != "Metering":
+            hands.press(Keys.ARROW_DOWN)
+        return bool(page.driver.execute_script(here) == "Metering")
+
+    page.until(onto)
+    hands.press(Keys.ENTER)
+    page.until(lambda one: "area=" in one.current_url)
+
+
 def test_saying_something_about_an_idea(page: Page, full: World, hands: Hands) -> None:
     number = full.noted("Culvert photos")
     page.sign_in("Ada Pell", f"/ideas/{number}")

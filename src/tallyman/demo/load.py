@@ -25,7 +25,7 @@ from tallyman.services.starts import routine_page, triggers
 from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea
-from tallyman.store.records.people import PeopleDirectory
+from tallyman.store.records.people import PeopleByEmail
 from tallyman.store.records.tally import TallyMonths, TallyNewestMinutesRate
 
 PACKAGES = Path(__file__).parent / "packages"
@@ -376,11 +376,9 @@ def outsiders() -> list[dict[str, Any]]:
 
 def single_sign_on(db: Database, now: datetime, issuer: str, client: str, secret: str) -> None:
     """Single sign-on by the identity stand-in, set up by the lead; one set up otherwise since is left."""
-    lead = next(
-        row
-        for row in db.transact(lambda tx: tx.all(PeopleDirectory, "people.directory"))
-        if row.name == "Ines Varga"
-    )
+    lead = db.transact(lambda tx: tx.one(PeopleByEmail, "people.by_email", email=address("Ines Varga")))
+    if lead is None:
+        return
     actor = db.transact(lambda tx: people.actor_of(tx, Ctx(db, now), lead.id))
     ctx = Ctx(db, now, actor)
     kept = people.single_sign_on.shown(ctx)

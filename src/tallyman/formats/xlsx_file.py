@@ -3,12 +3,21 @@
 from __future__ import annotations
 
 import io
+import re
 from collections.abc import Iterable, Sequence
 from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
 LONGEST_CELL = 32_000
+LONGEST_NAME = 31
+
+
+def sheet_name(name: str) -> str:
+    """A name that workbooks take for a sheet: without their own signs, not too long, not empty."""
+    clean = re.sub(r"[\[\]:*?/\\]+", " ", name).strip(" '")[:LONGEST_NAME].strip(" '")
+    # One name is kept by spreadsheets for themselves.
+    return clean if clean and clean.lower() != "history" else f"{clean or 'Table'} 1"
 
 
 def xlsx_file(name: str, head: Sequence[str], rows: Iterable[Sequence[Any]]) -> bytes:
@@ -25,7 +34,7 @@ def xlsx_file(name: str, head: Sequence[str], rows: Iterable[Sequence[Any]]) -> 
         "remove_timezone": True,
     }
     with xlsxwriter.Workbook(out, options) as book:
-        sheet = book.add_worksheet(name[:31])
+        sheet = book.add_worksheet(sheet_name(name))
         bold = book.add_format({"bold": True, "bottom": 1})
         formats: dict[type, Any] = {
             date: book.add_format({"num_format": "yyyy-mm-dd"}),

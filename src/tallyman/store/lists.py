@@ -15,6 +15,7 @@ from tallyman.store.db import Tx, plain
 from tallyman.store.record import Record
 from tallyman.store.records.house import ListMails, ListTrail
 from tallyman.store.records.ideas import ListIdeas
+from tallyman.store.records.people import ListPeople
 from tallyman.store.records.runs import ListRuns
 
 R = TypeVar("R", bound=Record)
@@ -243,4 +244,28 @@ MAILS = Listing(
     key="m.id",
 )
 
-LISTINGS: dict[str, Listing[Any]] = {"ideas": IDEAS, "runs": RUNS, "trail": TRAIL, "mails": MAILS}
+PEOPLE = Listing(
+    room="people",
+    purpose="People in a list.",
+    record=ListPeople,
+    select="SELECT p.id, p.name FROM person p LEFT JOIN division d ON d.id = p.division_id",
+    filters={
+        "text": "(p.name LIKE %(text)s OR p.email LIKE %(text)s OR d.name LIKE %(text)s "
+        "OR EXISTS (SELECT 1 FROM held_role h JOIN role r ON r.id = h.role_id "
+        "WHERE h.person_id = p.id AND r.name LIKE %(text)s) "
+        "OR EXISTS (SELECT 1 FROM group_member m JOIN person_group g ON g.id = m.group_id "
+        "WHERE m.person_id = p.id AND g.retired_at IS NULL AND g.name LIKE %(text)s))",
+        "state": "p.state = %(state)s",
+        "states": "p.state IN %(states)s",
+    },
+    sorts={"name": ("p.name", False)},
+    key="p.id",
+)
+
+LISTINGS: dict[str, Listing[Any]] = {
+    "ideas": IDEAS,
+    "runs": RUNS,
+    "trail": TRAIL,
+    "mails": MAILS,
+    "people": PEOPLE,
+}

@@ -80,7 +80,7 @@ def test_a_parked_idea_comes_back_by_itself_on_its_day(world: World) -> None:
     moves.park(world.ctx("Tom Okafor"), idea, until, "the new ledger comes in April")
     seen = look(world, idea)
     assert (seen.stage, seen.parked_until) == ("parked", until)
-    assert "comes back by itself on 09 Apr 2026" in seen.next.words
+    assert "comes back by itself on 9 Apr 2026" in seen.next.words
     assert moves.come_back(world.program(timedelta(days=29))) == 0
     assert moves.come_back(world.program(timedelta(days=30))) == 1
     assert moves.come_back(world.program(timedelta(days=30))) == 0

@@ -8,8 +8,8 @@ import RoleAndArea from '@/shared/RoleAndArea.vue'
 /** Gives a role to a person or a group, for the company or an area. */
 const props = defineProps<{ person?: number; group?: number }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
-const role = ref<number | ''>('')
-const area = ref<number | ''>('')
+const role = ref<number | null>(null)
+const area = ref<number | null>(null)
 const give = useAction(async () => {
   await ask(
     api.POST('/api/v1/access/holders', {

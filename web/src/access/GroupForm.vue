@@ -29,7 +29,7 @@ const kept = useQuery({
     ask(api.GET('/api/v1/access/groups/{number}', { params: { path: { number: props.group ?? 0 } } })),
   enabled: props.group !== undefined,
 })
-const { people } = usePeople()
+const { people } = usePeople(() => [picked.value])
 function given() {
   if (props.group === undefined) return { name: '', about: '', claim: '', members: [] as Member[] }
   const now = kept.data.value

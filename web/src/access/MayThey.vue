@@ -5,11 +5,18 @@ import { api, ask } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
 import Problem from '@/shared/Problem.vue'
 import WholeField from '@/shared/WholeField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** May they, and why: by which role, group and area, or what is missing and who can give it. */
 const props = defineProps<{ person: number; name: string }>()
 const permission = ref('routine.see')
 const subject = ref<'' | 'idea' | 'routine' | 'run' | 'area'>('')
+const SUBJECTS = [
+  { value: 'idea', words: 'the idea I-' },
+  { value: 'routine', words: 'the routine number' },
+  { value: 'run', words: 'the run R-' },
+  { value: 'area', words: 'the area number' },
+] as const
 const number = ref<number | null>(null)
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
 const wanted = computed(() => (subject.value && number.value ? subject.value : undefined))
@@ -40,6 +47,8 @@ const by = (one: { role: string; group: string | null; where: string }) =>
     <div class="row">
       <label>
         <span class="quiet">May {{ name }}</span>
+        <!-- Under heads, which Choice has not. -->
+        <!-- eslint-disable-next-line vue/no-restricted-html-elements -->
         <el-select v-model="permission" filterable style="--chars: 40">
           <el-option-group v-for="one in roles.data.value?.subjects" :key="one.name" :label="one.title">
             <el-option
@@ -53,13 +62,7 @@ const by = (one: { role: string; group: string | null; where: string }) =>
       </label>
       <label>
         <span class="quiet">of</span>
-        <el-select v-model="subject" :empty-values="[undefined]"
-          ><el-option value="" label="anything anywhere" />
-          <el-option value="idea" label="the idea I-" />
-          <el-option value="routine" label="the routine number" />
-          <el-option value="run" label="the run R-" />
-          <el-option value="area" label="the area number"
-        /></el-select>
+        <Choice v-model="subject" :options="SUBJECTS" nothing="anything anywhere" none="" />
       </label>
       <WholeField v-if="subject" v-model="number" :min="1" label="Its number" />
     </div>

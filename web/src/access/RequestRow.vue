@@ -12,8 +12,8 @@ import { useDraft } from '@/shared/unsaved'
 
 /** One request: the smallest role that gives what is asked is offered first. */
 const props = defineProps<{ request: Schemas['RequestOut'] }>()
-const role = ref<number | ''>('')
-const area = ref<number | ''>(props.request.area_id ?? '')
+const role = ref<number | null>(null)
+const area = ref<number | null>(props.request.area_id ?? null)
 const answer = ref('')
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
 const words = computed(() =>

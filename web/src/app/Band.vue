@@ -162,6 +162,9 @@ watch(
     display: inline-flex;
     align-items: center;
   }
+  .who .menu {
+    display: inline-flex;
+  }
   .band:not(.open) .who > *:not(.always, .lost),
   .band:not(.open) nav {
     display: none;

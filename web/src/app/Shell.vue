@@ -7,6 +7,7 @@ import { draftsOf, dropOldDrafts } from '@/shared/unsaved'
 import Band from './Band.vue'
 import { useFocusOnSheet, useHeading } from './heading'
 import { useLive } from './live'
+import { useReachableTables } from './scrolling'
 
 // The page stands before the parts that are called later were read.
 const KeyHelp = defineAsyncComponent(() => import('./KeyHelp.vue'))
@@ -32,6 +33,7 @@ watchEffect(() => {
 const sheet = ref<HTMLElement | null>(null)
 useHeading(sheet)
 useFocusOnSheet(sheet)
+useReachableTables(sheet)
 </script>
 
 <template>

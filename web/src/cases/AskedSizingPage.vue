@@ -8,15 +8,9 @@ import { number, share } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Mark from '@/shared/Mark.vue'
 import Problem from '@/shared/Problem.vue'
-import ArrivesField from '@/cases/ArrivesField.vue'
-import Conflict from '@/shared/Conflict.vue'
-import FactField from './FactField.vue'
-import MendsField from './MendsField.vue'
-import PeaksField from './PeaksField.vue'
-import { OPTIONAL } from '@/api/words'
-import { GROUPS } from './sizingFields'
-import SystemsField from './SystemsField.vue'
-import { useFacts, type Fact } from './useFacts'
+import FactTrouble from './FactTrouble.vue'
+import { useFactSheet } from './factSheet'
+import SizingFacts from './SizingFacts.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 
@@ -31,21 +25,12 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/asked-sizings/{token}', path.value)),
 })
 const data = computed(() => query.data.value)
-const facts = useFacts(
-  () => 0,
-  () => data.value?.fields ?? [],
-  (body) => ask(api.PUT('/api/v1/asked-sizings/{token}/facts', { ...path.value, body })),
-)
-const fact = (field: string): Fact =>
-  facts.find(field) ?? { field, label: field, source: '', date: '', own: false, value: null, version: 0 }
-const asked = (field: string): boolean => (data.value?.fields ?? []).some((one) => one.field === field)
-const groups = computed(() =>
-  GROUPS.map((group) => ({ ...group, fields: group.fields.filter((one) => asked(one.field)) })).filter(
-    (group) => group.fields.length,
-  ),
-)
-const peaks = computed(() => (facts.value('peaks') || null) as string[] | null)
-const mends = computed(() => (facts.value('mends') || null) as Record<string, number> | null)
+const sheet = useFactSheet({
+  idea: () => 0,
+  fields: () => data.value?.fields,
+  locked: () => !data.value?.open,
+  put: (body) => ask(api.PUT('/api/v1/asked-sizings/{token}/facts', { ...path.value, body })),
+})
 const remark = ref('')
 const thanked = ref(false)
 const done = useAction(async () => {
@@ -75,68 +60,8 @@ const unsent = useDraft('Your remark', () => `asked-${String(route.params.token)
         <p v-if="!data.open" class="note care">
           This work is sized by now, so nothing can be changed here any more. Thank you.
         </p>
-        <Conflict
-          v-if="facts.clash.value"
-          :said="facts.clash.value.message"
-          :rows="facts.rows.value"
-          :names="facts.names.value"
-          @settle="facts.settle"
-        />
-        <Problem :error="facts.error.value" />
-        <section v-for="group in groups" :key="group.name">
-          <h2>{{ group.name }}</h2>
-          <div class="fields">
-            <FactField
-              v-for="one in group.fields"
-              :key="one.field"
-              :fact="fact(one.field)"
-              :value="facts.value(one.field)"
-              :fault="facts.faults[one.field]"
-              :unit="one.unit"
-              :disabled="!data.open"
-              :optional="OPTIONAL.includes(one.field)"
-              :kind="one.kind"
-              :choices="one.choices"
-              :about="one.about"
-              explain
-              @keep="(now, seen) => facts.typedOver(one.field, now, seen)"
-            />
-          </div>
-        </section>
-        <section v-if="asked('peaks')">
-          <h2>How the year goes</h2>
-          <PeaksField
-            :value="peaks"
-            :months="null"
-            :disabled="!data.open"
-            :fault="facts.faults.peaks"
-            @keep="(now: string[] | null) => facts.keep('peaks', now)"
-          />
-        </section>
-        <section v-if="asked('systems')" class="stack tight">
-          <h2>Systems it touches</h2>
-          <SystemsField
-            :value="(facts.value('systems') || []) as { name: string; access: string }[]"
-            :known="data.systems"
-            :disabled="!data.open"
-            :fault="facts.faults.systems"
-            :version="fact('systems').version"
-            @keep="(now, seen) => facts.typedOver('systems', now, seen)"
-          />
-        </section>
-        <section v-if="asked('arrives')" class="stack tight">
-          <h2>What it arrives as, by parts</h2>
-          <ArrivesField :facts="facts" :disabled="!data.open" />
-        </section>
-        <section v-if="asked('mends')" class="stack tight">
-          <h2>What it should mend</h2>
-          <MendsField
-            :value="mends"
-            :disabled="!data.open"
-            :fault="facts.faults.mends"
-            @keep="(now) => facts.keep('mends', now)"
-          />
-        </section>
+        <FactTrouble :sheet="sheet" />
+        <SizingFacts :sheet="sheet" :systems="data.systems" :months="null" explain />
         <p v-if="data.results.hours_per_year" class="quiet">
           All in all that comes to {{ number(data.results.volume_per_year) }} items and
           {{ number(data.results.hours_per_year) }} h a year<template v-if="data.results.automatable_share"
@@ -148,7 +73,7 @@ const unsent = useDraft('Your remark', () => `asked-${String(route.params.token)
           <label for="remark">Anything else that {{ data.asker }} should know?</label>
           <el-input id="remark" v-model="remark" :rows="3" maxlength="1000" type="textarea" />
           <p class="row">
-            <el-button :disabled="done.busy.value || facts.busy.value > 0" type="primary" native-type="submit"
+            <el-button :disabled="done.busy.value || sheet.busy.value > 0" type="primary" native-type="submit"
               >That is all</el-button
             >
             <span class="quiet">The link works until then.</span>
@@ -174,12 +99,6 @@ main {
   gap: 8px;
   align-items: center;
   color: var(--ink-2);
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
-  gap: 12px 20px;
-  margin-top: 8px;
 }
 @media (max-width: 700px) {
   main {

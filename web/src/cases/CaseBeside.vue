@@ -4,11 +4,12 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
-import { dayText, money, number } from '@/shared/format'
+import { dayText, money, number, several } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
+import Fold from '@/shared/Fold.vue'
 
 /** Promised, now expected and delivered side by side; a promise is made anew with a reason. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
@@ -103,16 +104,13 @@ const unsent = useDraft('Your reason', () => `case-anew-${props.idea.id}`, { rea
       </p>
       <Problem :error="anew.error.value" :fields="['reason']" />
     </form>
-    <details v-if="data.former.length">
-      <summary>
-        {{ data.former.length === 1 ? 'The promise before' : `${data.former.length} promises before` }}
-      </summary>
+    <Fold v-if="data.former.length" :words="several(data.former.length, 'promise before', 'promises before')">
       <p v-for="one in data.former" :key="one.number">
         {{ one.number }}. by {{ one.by }}, <When :at="one.at" day />:
         {{ money(one.figures.saving_per_year, currency) }} a year, worth
         {{ money(one.figures.npv_3y, currency) }} over three years, live on <When :at="one.go_live_on" />.
         <template v-if="one.reason">“{{ one.reason }}”</template>
       </p>
-    </details>
+    </Fold>
   </section>
 </template>

@@ -2,7 +2,7 @@
 import type { Schemas, Working } from '@/api/client'
 import { fieldOf } from '@/shared/fieldLink'
 import Figure from '@/shared/Figure.vue'
-import { money, number, share } from '@/shared/format'
+import { money, number, share, plural } from '@/shared/format'
 import { useMe } from '@/shared/session'
 import Lacking from './Lacking.vue'
 
@@ -62,7 +62,7 @@ const cash = (value: string | null | undefined): string => money(value, currency
     >
       <template v-if="figures.robots !== null">
         <Figure name="robots" :working="working('robots')" :text="String(figures.robots)" />
-        {{ figures.robots === 1 ? 'robot' : 'robots' }}
+        {{ plural(figures.robots, 'robot', 'robots') }}
       </template>
       <Lacking
         v-if="figures.running_cost_per_year === null"

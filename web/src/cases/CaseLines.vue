@@ -6,6 +6,8 @@ import { money } from '@/shared/format'
 import NumberField from '@/shared/NumberField.vue'
 import { useDraft } from '@/shared/unsaved'
 import { BENEFITS } from '@/api/words'
+import Choice from '@/shared/Choice.vue'
+import type { FactSheet } from './factSheet'
 
 /** Lines in money a year: typed as an amount, so much a robot, or a share of a person for some days. */
 type Line = Schemas['LineOut']
@@ -13,15 +15,15 @@ type Row = Record<string, string>
 const props = defineProps<{
   idea: number
   field: 'running_lines' | 'benefit_lines'
-  given: Row[]
+  sheet: FactSheet
   reckoned: Line[]
   /** Rows of the cost tables that can be taken as lines. */
   offers?: Row[]
-  version: number
-  disabled: boolean
-  fault?: string
 }>()
-const emit = defineEmits<{ keep: [rows: Row[], seen?: number] }>()
+const given = computed(() => props.sheet.rowsOf<Row>(props.field))
+const version = computed(() => props.sheet.of(props.field).version)
+const disabled = computed(() => props.sheet.locked.value)
+const fault = computed(() => props.sheet.fault(props.field))
 const { currency } = useMe()
 const WAYS = [
   ['amount', 'an amount a year', ['amount']],
@@ -47,7 +49,7 @@ const rows = ref<Row[]>([])
 const dirty = ref(false)
 // The version that the lines had when somebody began to change them.
 const seen = ref(0)
-watch(dirty, (now) => now && !unsent.from.value && (seen.value = props.version))
+watch(dirty, (now) => now && !unsent.from.value && (seen.value = version.value))
 const unsent = useDraft(
   'The lines',
   () => `lines-${props.idea}-${props.field}`,
@@ -55,10 +57,10 @@ const unsent = useDraft(
   { open: dirty, seen },
 )
 watch(
-  () => JSON.stringify(props.given),
+  () => JSON.stringify(given.value),
   () => {
     if (dirty.value) return
-    rows.value = props.given.map((row) => ({ ...row }))
+    rows.value = given.value.map((row) => ({ ...row }))
     unsent.done()
   },
   { immediate: true },
@@ -81,17 +83,17 @@ function take(name: string) {
   rows.value.push({ ...one })
 }
 function send() {
-  emit(
-    'keep',
+  void props.sheet.typedOver(
+    props.field,
     rows.value.map((row) => ({ ...row })),
-    seen.value === props.version ? undefined : seen.value,
+    seen.value === version.value ? undefined : seen.value,
   )
   dirty.value = false
   unsent.done()
 }
 function undo() {
   dirty.value = false
-  rows.value = props.given.map((row) => ({ ...row }))
+  rows.value = given.value.map((row) => ({ ...row }))
 }
 const total = (name: string | undefined): Line | undefined => props.reckoned.find((one) => one.name === name)
 </script>
@@ -108,22 +110,21 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
         :disabled="disabled"
         @input="dirty = true"
       />
-      <el-select
+      <Choice
         v-if="benefit"
-        v-model="row.kind"
-        :aria-label="`Kind of line ${n + 1}`"
+        :model-value="row.kind ?? ''"
+        :options="BENEFITS"
+        :label="`Kind of line ${n + 1}`"
         :disabled="disabled"
-        @change="dirty = true"
-        ><el-option v-for="one in BENEFITS" :key="one" :label="one" :value="one"
-      /></el-select>
-      <el-select
+        @update:model-value="(now) => ((row.kind = now), (dirty = true))"
+      />
+      <Choice
         :model-value="wayOf(row)"
-        :aria-label="`How line ${n + 1} is reckoned`"
+        :options="WAYS.map(([value, words]) => ({ value, words }))"
+        :label="`How line ${n + 1} is reckoned`"
         :disabled="disabled"
-        @change="(now: string) => setWay(row, now)"
-      >
-        <el-option v-for="[key, words] in WAYS" :key="key" :value="key" :label="words" />
-      </el-select>
+        @update:model-value="(now) => setWay(row, now)"
+      />
       <span v-for="part in parts(row)" :key="part" class="quiet part">
         <NumberField
           :model-value="row[part]"
@@ -170,16 +171,14 @@ const total = (name: string | undefined): Line | undefined => props.reckoned.fin
     <p v-if="!rows.length" class="quiet">None.</p>
     <p v-if="!disabled" class="row">
       <el-button @click="add">Add a line</el-button>
-      <el-select
+      <Choice
         v-if="offers?.length"
-        model-value=""
-        aria-label="Take a row of the cost tables"
+        :model-value="'' as string"
+        :options="offers.map((one) => one.name ?? '')"
+        label="Take a row of the cost tables"
         placeholder="Take a row of the cost tables"
-        filterable
-        @change="take"
-      >
-        <el-option v-for="one in offers" :key="one.name" :value="one.name ?? ''" :label="one.name" />
-      </el-select>
+        @update:model-value="take"
+      />
       <el-button v-if="dirty" type="primary" @click="send">Keep the lines</el-button>
       <el-button v-if="dirty" @click="undo">Cancel</el-button>
     </p>

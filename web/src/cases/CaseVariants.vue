@@ -11,6 +11,7 @@ import Problem from '@/shared/Problem.vue'
 import { writeNumber } from '@/shared/number'
 import NumberField from '@/shared/NumberField.vue'
 import { kindOf } from './shares'
+import { isPending, useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 
@@ -64,13 +65,15 @@ const keep = useAction(async () => {
   unsent.done()
   form.value = null
 })
-const drop = useAction((variant: number) =>
-  ask(
-    api.DELETE('/api/v1/ideas/{number}/variants/{variant}', {
-      params: { path: { number: props.idea, variant } },
-    }),
-  ),
-)
+const soon = useSoon()
+const about = (variant: number | null) => `variant-${variant}`
+const variants = computed(() => (data.value?.variants ?? []).filter((one) => !isPending(about(one.id))))
+function drop(variant: number, name: string) {
+  const params = { path: { number: props.idea, variant } }
+  soon(`The variant “${name}” is taken away`, about(variant), (init) =>
+    ask(api.DELETE('/api/v1/ideas/{number}/variants/{variant}', { params, ...init })),
+  )
+}
 const fault = (field: string): string | undefined => faultOf(keep.error.value, field)
 const unsent = useDraft('The variant', () => `variant-${props.idea}`, { form })
 function leave() {
@@ -99,7 +102,7 @@ function leave() {
             <thead>
               <tr>
                 <th></th>
-                <th v-for="one in data.variants" :key="one.name" class="num">{{ one.name }}</th>
+                <th v-for="one in variants" :key="one.name" class="num">{{ one.name }}</th>
               </tr>
             </thead>
             <tbody>
@@ -113,26 +116,26 @@ function leave() {
               </tr>
               <tr v-for="(figure, m) in figures" :key="figure.name" :class="{ sum: m === 0 }">
                 <td>{{ figure.label }}</td>
-                <td v-for="one in data.variants" :key="one.name" class="num">
+                <td v-for="one in variants" :key="one.name" class="num">
                   {{ write(figure.unit, one.figures[m]?.value) }}
                 </td>
               </tr>
               <tr v-for="n in 3" :key="n">
                 <td>Net in year {{ n }}</td>
-                <td v-for="one in data.variants" :key="one.name" class="num">
+                <td v-for="one in variants" :key="one.name" class="num">
                   {{ write('money', one.net?.[n - 1]) }}
                 </td>
               </tr>
-              <tr v-if="data.may_change && data.variants.some((one) => one.id)">
+              <tr v-if="data.may_change && variants.some((one) => one.id)">
                 <td></td>
-                <td v-for="one in data.variants" :key="one.name" class="num">
+                <td v-for="one in variants" :key="one.name" class="num">
                   <template v-if="one.id">
                     <el-button link type="primary" @click="begin(one)">Change</el-button>
                     <el-button
                       :aria-label="`Take away ${one.name}`"
                       link
                       type="primary"
-                      @click="drop.go(one.id)"
+                      @click="drop(one.id, one.name)"
                     >
                       Take away
                     </el-button>
@@ -142,7 +145,6 @@ function leave() {
             </tbody>
           </table>
         </div>
-        <Problem :error="drop.error.value" />
         <form v-if="form" class="note stack tight" @submit.prevent="keep.go()">
           <DraftNote :draft="unsent" />
           <div class="row">

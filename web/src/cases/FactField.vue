@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Choice from '@/shared/Choice.vue'
 import Field from '@/shared/Field.vue'
 import { dayText } from '@/shared/format'
 import { kindOf } from './shares'
@@ -62,17 +63,15 @@ function leave() {
   <div :data-field="fact.field" class="fact" :class="{ wide: kind === 'text' }">
     <Field v-slot="{ id, invalid }" :label="fact.label" :help="help" :fault="fault">
       <span class="row">
-        <el-select
+        <Choice
           v-if="kind === 'choice'"
           :id="id"
           :model-value="text"
+          :options="choices ?? []"
+          placeholder="choose"
           :disabled="disabled"
-          :empty-values="[undefined]"
-          @change="(now: string) => emit('keep', now)"
-        >
-          <el-option value="" label="Choose" />
-          <el-option v-for="one in choices" :key="one" :value="one" :label="one" />
-        </el-select>
+          @update:model-value="(now) => emit('keep', now)"
+        />
         <el-input
           v-else-if="kind === 'long'"
           :id="id"

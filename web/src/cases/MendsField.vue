@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import type { FactSheet } from './factSheet'
 
 /** What the idea should mend: ten points over five reasons, as marks that are set with buttons. */
-const props = defineProps<{ value: Record<string, number> | null; disabled?: boolean; fault?: string }>()
-const emit = defineEmits<{ keep: [value: Record<string, number>] }>()
+const props = defineProps<{ sheet: FactSheet }>()
+const value = computed(() => (props.sheet.value('mends') || {}) as Record<string, number>)
 const REASONS = [
   ['cost', 'Cost', 'what the work costs'],
   ['errors', 'Errors', 'what goes wrong in it'],
@@ -14,15 +15,15 @@ const REASONS = [
 const POINTS = 10
 const points = ref<Record<string, number>>({})
 watch(
-  () => JSON.stringify(props.value),
-  () => (points.value = { ...(props.value ?? {}) }),
+  () => JSON.stringify(value.value),
+  () => (points.value = { ...value.value }),
   { immediate: true },
 )
 const of = (key: string): number => points.value[key] ?? 0
 const left = computed(() => POINTS - REASONS.reduce((sum, [key]) => sum + of(key), 0))
 function add(key: string, by: number) {
   points.value[key] = of(key) + by
-  emit('keep', { ...points.value })
+  void props.sheet.keep('mends', { ...points.value })
 }
 </script>
 
@@ -36,7 +37,7 @@ function add(key: string, by: number) {
           </td>
           <td class="marks" aria-hidden="true">{{ '|'.repeat(of(key)) }}</td>
           <td class="num">{{ of(key) }}</td>
-          <td v-if="!disabled" class="num set">
+          <td v-if="!sheet.locked.value" class="num set">
             <el-button
               :aria-label="`One point less for ${name}`"
               :disabled="of(key) === 0"
@@ -52,9 +53,9 @@ function add(key: string, by: number) {
       </tbody>
     </table>
     <p class="quiet" role="status">
-      {{ left === 0 ? 'All ten points are given.' : `${left} of ten points are left to give.` }}
+      {{ left === 0 ? `All ${POINTS} points are given.` : `${left} of ${POINTS} points are left to give.` }}
     </p>
-    <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
+    <p v-if="sheet.fault('mends')" class="bad" role="alert">{{ sheet.fault('mends') }}</p>
   </div>
 </template>
 

@@ -2,26 +2,25 @@
 import { computed, ref, watch } from 'vue'
 import { number, writtenAs } from '@/shared/format'
 import NumberField from '@/shared/NumberField.vue'
+import type { FactSheet } from './factSheet'
 
 /** How the year goes: twelve bars, drawn by dragging or typed; only their heights to each other count. */
-const props = defineProps<{
-  value: string[] | null
-  months: string[] | null
-  disabled: boolean
-  fault?: string
-}>()
-const emit = defineEmits<{ keep: [value: string[] | null] }>()
+const props = defineProps<{ sheet: FactSheet; months: string[] | null }>()
+const value = computed(() => (props.sheet.value('peaks') || null) as string[] | null)
+const fault = computed(() => props.sheet.fault('peaks'))
+const disabled = computed(() => props.sheet.locked.value)
+const keep = (now: string[] | null) => props.sheet.keep('peaks', now)
 const HIGH = 96
 const twelve = ref<HTMLElement | null>(null)
 const dragging = ref<number | null>(null)
 const even = (): string[] => Array.from({ length: 12 }, () => '1')
-const bars = ref<string[]>(props.value ?? even())
+const bars = ref<string[]>(value.value ?? even())
 watch(
-  () => props.value,
-  (now) => {
+  () => JSON.stringify(value.value),
+  () => {
     // What is being typed or drawn is not overwritten by what was kept a moment ago.
     if (dragging.value !== null || twelve.value?.contains(document.activeElement)) return
-    bars.value = now ?? even()
+    bars.value = value.value ?? even()
   },
 )
 const most = computed(() => Math.max(2, ...bars.value.map((one) => Number(one) || 0)))
@@ -36,7 +35,7 @@ function height(event: PointerEvent) {
   return String(Math.round(Math.max(0, Math.min(1, share)) * top.value * 10) / 10)
 }
 function begin(event: PointerEvent) {
-  if (props.disabled) return
+  if (disabled.value) return
   const svg = event.currentTarget as SVGElement
   const box = svg.getBoundingClientRect()
   const n = Math.floor(((event.clientX - box.left) / box.width) * 12)
@@ -54,11 +53,11 @@ function draw(event: PointerEvent) {
 function end() {
   if (dragging.value === null) return
   dragging.value = null
-  emit('keep', bars.value)
+  void keep(bars.value)
 }
 function typed(n: number, text: string) {
   bars.value = bars.value.map((one, m) => (m === n ? text || '0' : one))
-  emit('keep', bars.value)
+  void keep(bars.value)
 }
 const high = (one: string): number =>
   ((Number(one) || 0) / (dragging.value === null ? most.value : top.value)) * HIGH
@@ -104,7 +103,7 @@ const high = (one: string): number =>
         fault ??
         'Below each month its items. Only the heights to each other count: the volume of the year stays.'
       }}
-      <el-button v-if="value && !disabled" link type="primary" @click="emit('keep', null)">
+      <el-button v-if="value && !disabled" link type="primary" @click="keep(null)">
         Every month alike
       </el-button>
     </p>

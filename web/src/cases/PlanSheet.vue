@@ -1,17 +1,15 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { api, ask, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import { dayText } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
-import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import Conflict from '@/shared/Conflict.vue'
-import FactField from './FactField.vue'
+import FactFields from './FactFields.vue'
+import FactTrouble from './FactTrouble.vue'
+import { useCase, useFactSheet } from './factSheet'
 import PhasesSpent from './PhasesSpent.vue'
-import { useWantedField } from './useWantedField'
-import { useFacts } from './useFacts'
 import NumberField from '@/shared/NumberField.vue'
+import TimeAxis from '@/shared/TimeAxis.vue'
 
 interface Phase {
   name: string
@@ -24,22 +22,16 @@ interface Phase {
 /** The plan in working days: phases, their dates, and the promise beside them. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
 const emit = defineEmits<{ supply: [sheet: string, field: string] }>()
-const query = useQuery({
-  queryKey: ['ideas', 'case', () => props.idea.id],
-  queryFn: () => ask(api.GET('/api/v1/ideas/{number}/case', { params: { path: { number: props.idea.id } } })),
-})
+const query = useCase(() => props.idea.id)
 const data = computed(() => query.data.value)
-const facts = useFacts(
-  () => props.idea.id,
-  () => data.value?.fields ?? [],
-)
-const locked = computed(() => !props.idea.may.size)
-const showWanted = useWantedField()
-watch(
-  () => query.isSuccess.value,
-  (there) => there && void showWanted(),
-)
-const given = computed(() => (facts.value('phases') || []) as Phase[])
+const sheet = useFactSheet({
+  idea: () => props.idea.id,
+  fields: () => data.value?.fields,
+  locked: () => !props.idea.may.size,
+})
+const { locked } = sheet
+const source = computed(() => sheet.of('phases'))
+const given = computed(() => sheet.rowsOf<Phase>('phases'))
 const rows = ref<Phase[]>([])
 const table = ref<HTMLElement | null>(null)
 // The version of the phases that the rows began with.
@@ -50,19 +42,30 @@ watch(
     // What comes from elsewhere does not take away a phase that is being typed.
     if (table.value?.contains(document.activeElement)) return
     rows.value = given.value.map((row) => ({ ...row }))
-    seen = facts.find('phases')?.version ?? 0
+    seen = source.value.version
   },
   { immediate: true },
 )
 const placed = computed(() => data.value?.plan?.phases ?? [])
 const promised = computed(() => data.value?.promise?.plan.phases ?? [])
-const source = computed(() => facts.find('phases'))
+/** What is expected, and below it what was promised. */
+const axis = computed(() =>
+  placed.value.map(({ name, start, end }, n) => {
+    const then = promised.value[n]
+    const bars = [{ from: start, to: end, words: `expected ${dayText(start)} to ${dayText(end)}` }]
+    const words = then && `promised ${dayText(then.start)} to ${dayText(then.end)}`
+    return {
+      name,
+      bars: then ? [...bars, { from: then.start, to: then.end, words: words!, behind: true }] : bars,
+    }
+  }),
+)
 function send() {
   if (rows.value.every((row) => row.name.trim()))
-    void facts.typedOver(
+    void sheet.typedOver(
       'phases',
       rows.value.map((row) => ({ ...row })),
-      seen === facts.find('phases')?.version ? undefined : seen,
+      seen === source.value.version ? undefined : seen,
     )
 }
 </script>
@@ -156,10 +159,14 @@ function send() {
             </tr>
           </tbody>
         </table>
-        <p class="quiet">
-          {{ source?.source }}<template v-if="source?.date">, {{ dayText(source.date) }}</template>
+        <TimeAxis :rows="axis" label="Phases over time" :now="new Date().toISOString()" />
+        <p v-if="promised.length" class="quiet">
+          Thick is what is now expected, thin below it what was promised.
         </p>
-        <p v-if="facts.faults.phases" class="bad" role="alert">{{ facts.faults.phases }}</p>
+        <p class="quiet">
+          {{ source.source }}<template v-if="source.date">, {{ dayText(source.date) }}</template>
+        </p>
+        <p v-if="sheet.fault('phases')" class="bad" role="alert">{{ sheet.fault('phases') }}</p>
         <div v-if="!locked" class="row">
           <el-button
             @click="
@@ -168,29 +175,18 @@ function send() {
           >
             Add a phase
           </el-button>
-          <el-button v-if="source?.own" @click="facts.keep('phases', '')"
+          <el-button v-if="source.own" @click="sheet.keep('phases', '')"
             >Follow the build effort again</el-button
           >
         </div>
-        <FactField
-          v-if="facts.find('plan_start')"
-          :fact="facts.find('plan_start')!"
-          :value="facts.value('plan_start')"
-          :fault="facts.faults.plan_start"
-          kind="date"
-          :disabled="locked"
-          @keep="(now, seen) => facts.typedOver('plan_start', now, seen)"
+        <FactFields
+          v-if="sheet.has('plan_start')"
+          :sheet="sheet"
+          :fields="[{ field: 'plan_start', kind: 'date' }]"
         />
         <PhasesSpent v-if="data.promise" :idea="idea" :data="data" />
       </template>
-      <Conflict
-        v-if="facts.clash.value"
-        :said="facts.clash.value.message"
-        :rows="facts.rows.value"
-        :names="facts.names.value"
-        @settle="facts.settle"
-      />
-      <Problem :error="facts.error.value" />
+      <FactTrouble :sheet="sheet" />
     </div>
   </Loaded>
 </template>

@@ -8,6 +8,7 @@ import { useDraft } from '@/shared/unsaved'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import { several } from '@/shared/format'
+import Choice from '@/shared/Choice.vue'
 
 /** A second person's agreement to a sizing, or what they want looked at again, point by point. */
 const props = defineProps<{ idea: Schemas['IdeaWhole']; sizing: Schemas['Sizing'] }>()
@@ -102,9 +103,11 @@ const replies = useDraft('Your answers', () => `sizing-answers-${props.idea.id}`
     </div>
     <form v-if="idea.may.agree && sendingBack" class="stack tight" @submit.prevent="settle.go(false)">
       <div v-for="(point, n) in points" :key="n" class="row">
-        <el-select v-model="point.field" :aria-label="`Fact of point ${n + 1}`"
-          ><el-option v-for="one in sizing.fields" :key="one.field" :value="one.field" :label="one.label"
-        /></el-select>
+        <Choice
+          v-model="point.field"
+          :options="sizing.fields.map((one) => ({ value: one.field, words: one.label }))"
+          :label="`Fact of point ${n + 1}`"
+        />
         <el-input
           v-model="point.words"
           style="--chars: 40"

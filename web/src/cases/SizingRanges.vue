@@ -9,6 +9,10 @@ import Moves from '@/shared/Moves.vue'
 /** A sizing as ranges: hours and net sampled beside the figure at the likely values, and what moves them. */
 const props = defineProps<{ ranges: Schemas['RangesOut']; currency: string }>()
 type Sampled = Schemas['SampledOut']
+const WHICH = [
+  { value: 'hours', label: 'Hours' },
+  { value: 'net', label: 'Net' },
+]
 const which = ref<'hours' | 'net'>('hours')
 const shown = computed<Sampled | null>(() => props.ranges[which.value])
 const unit = computed(() => (which.value === 'hours' ? 'h a year' : `${props.currency} a year`))
@@ -34,10 +38,7 @@ const months = (value: string | null): string =>
   <section class="stack tight">
     <div class="spread">
       <h2>As a range</h2>
-      <p v-if="ranges.net" class="tabs">
-        <el-button class="plain" :class="{ on: which === 'hours' }" @click="which = 'hours'">Hours</el-button>
-        <el-button class="plain" :class="{ on: which === 'net' }" @click="which = 'net'">Net</el-button>
-      </p>
+      <el-segmented v-if="ranges.net" v-model="which" :options="WHICH" aria-label="Range of" />
     </div>
     <p v-if="!shown" class="quiet">
       The range appears once volume, minutes, share and effort are known; ends beside them make it wider than

@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
+import Choice from '@/shared/Choice.vue'
 import Suggest from '@/shared/Suggest.vue'
 import { SYSTEM_ACCESS } from '@/api/words'
+import type { FactSheet } from './factSheet'
 
 interface System {
   name: string
@@ -10,24 +12,20 @@ interface System {
 }
 
 /** The systems that the work touches, chosen from those known or named anew, each with how a robot reaches it. */
-const props = defineProps<{
-  value: System[]
-  known: Schemas['SystemChoice'][]
-  version: number
-  disabled?: boolean
-  fault?: string
-}>()
-const emit = defineEmits<{ keep: [value: System[], seen?: number] }>()
+const props = defineProps<{ sheet: FactSheet; known: Schemas['SystemChoice'][] }>()
+const value = computed(() => props.sheet.rowsOf<System>('systems'))
+const version = computed(() => props.sheet.of('systems').version)
+const disabled = computed(() => props.sheet.locked.value)
 const rows = ref<System[]>([])
 // While a row is being typed, what comes from elsewhere must not take it away.
 const typing = ref(false)
 let seen = 0
-watch(typing, (now) => now && (seen = props.version))
+watch(typing, (now) => now && (seen = version.value))
 const copy = (given: System[]): System[] => given.map((row) => ({ ...row }))
 watch(
-  () => JSON.stringify(props.value),
+  () => JSON.stringify(value.value),
   () => {
-    if (!typing.value) rows.value = copy(props.value)
+    if (!typing.value) rows.value = copy(value.value)
   },
   { immediate: true },
 )
@@ -44,9 +42,9 @@ function name(row: System) {
 function send() {
   const whole = rows.value.filter((row) => row.name.trim() && row.access)
   if (whole.length !== rows.value.length) return
-  const other = typing.value && seen !== props.version ? seen : undefined
+  const other = typing.value && seen !== version.value ? seen : undefined
   typing.value = false
-  emit('keep', copy(whole), other)
+  void props.sheet.typedOver('systems', copy(whole), other)
 }
 function drop(index: number) {
   rows.value.splice(index, 1)
@@ -72,16 +70,14 @@ function add() {
         @typing="typing = true"
         @keep="name(row)"
       />
-      <el-select
+      <Choice
         v-model="row.access"
-        :aria-label="`Access to system ${n + 1}`"
+        :options="SYSTEM_ACCESS"
+        :label="`Access to system ${n + 1}`"
+        placeholder="by …"
         :disabled="disabled"
-        :empty-values="[undefined]"
-        @change="send"
-      >
-        <el-option value="" label="by …" />
-        <el-option v-for="one in SYSTEM_ACCESS" :key="one" :value="one" :label="one" />
-      </el-select>
+        @update:model-value="send"
+      />
       <span v-if="row.name.trim() && !found(row.name)" class="new">new</span>
       <span v-else-if="found(row.name)?.state === 'new'" class="new">new, to be looked at</span>
       <el-button
@@ -99,7 +95,7 @@ function add() {
       <el-button @click="add">Add a system</el-button>
       <span class="quiet"> One that the list lacks is entered there as new, and used at once.</span>
     </p>
-    <p v-if="fault" class="bad" role="alert">{{ fault }}</p>
+    <p v-if="sheet.fault('systems')" class="bad" role="alert">{{ sheet.fault('systems') }}</p>
   </div>
 </template>
 

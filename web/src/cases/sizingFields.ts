@@ -1,15 +1,8 @@
 import { RHYTHMS } from '@/api/words'
-
-export interface SizingField {
-  field: string
-  unit?: string
-  kind?: 'text' | 'choice'
-  choices?: readonly string[]
-  about?: string
-}
+import type { SheetField } from './factSheet'
 
 /** The facts of a sizing that are typed one by one, as the sheet groups them. */
-export const GROUPS: readonly { name: string; fields: readonly SizingField[] }[] = [
+export const GROUPS: readonly { name: string; fields: readonly SheetField[] }[] = [
   {
     name: 'How much',
     fields: [

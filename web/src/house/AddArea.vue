@@ -5,12 +5,12 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
-import Choice from '@/shared/Choice.vue'
+import AreaField from '@/shared/AreaField.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 
 /** A new area, below another one or at the top. */
-defineProps<{ areas: { id: number; name: string }[] }>()
+defineProps<{ areas: { id: number; name: string; parent_id: number | null }[] }>()
 const emit = defineEmits<{ leave: [] }>()
 const name = ref('')
 const parent = ref<number | null>(null)
@@ -31,12 +31,7 @@ const unsent = useDraft('The new area', () => 'area-new', { name, parent })
         ><el-input :id="id" v-model="name" autofocus
       /></Field>
       <Field v-slot="{ id }" label="Inside">
-        <Choice
-          :id="id"
-          v-model="parent"
-          nothing="nothing, at the top"
-          :options="areas.map((area) => ({ value: area.id, words: area.name }))"
-        />
+        <AreaField :id="id" v-model="parent" nothing="nothing: at the top" :among="areas" />
       </Field>
     </div>
     <Problem :error="add.error.value" :fields="['name']" />

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, ask, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
 import AddArea from './AddArea.vue'
 import Loaded from '@/shared/Loaded.vue'
@@ -10,12 +9,13 @@ import AreaForm from './AreaForm.vue'
 import ClosedDays from './ClosedDays.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import MoveArea from './MoveArea.vue'
+import { useAreas } from '@/shared/areas'
 import { useAddressed } from '@/shared/address'
 
 /** Areas as a tree; dragged, or moved by keyboard, with a look at who gains and loses before. */
 type Area = Schemas['AreaOut']
 const { may } = useMe()
-const query = useQuery({ queryKey: ['robots', 'tree'], queryFn: () => ask(api.GET('/api/v1/areas')) })
+const { query } = useAreas()
 const adding = ref(false)
 const open = useAddressed('area')
 const moving = ref<{ area: Area; to: number | null | undefined } | null>(null)

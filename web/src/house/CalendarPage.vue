@@ -3,20 +3,19 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
-import { dayText, number } from '@/shared/format'
+import { dayText, number, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import DaysToClose from './DaysToClose.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import YearOfDays from './YearOfDays.vue'
-import Choice from '@/shared/Choice.vue'
+import AreaField from '@/shared/AreaField.vue'
+import { useAreas } from '@/shared/areas'
 
 /** The calendar of work: a year in which days are closed by clicking them, holidays and files brought in. */
 const route = useRoute()
 const router = useRouter()
-const { may } = useMe()
 const year = computed(() => Number(route.query.year) || new Date().getFullYear())
 const area = computed(() => Number(route.query.area) || null)
 const go = (query: Record<string, string | undefined>) =>
@@ -32,11 +31,7 @@ const query = useQuery({
     ),
 })
 const data = computed(() => query.data.value)
-const areas = useQuery({
-  queryKey: ['areas', 'tree'],
-  enabled: () => may('area.see'),
-  queryFn: () => ask(api.GET('/api/v1/areas')),
-})
+const { areas } = useAreas()
 const name = ref('Closed')
 const close = useAction((day: string) =>
   ask(
@@ -76,13 +71,12 @@ const yearly = computed(() => Number(data.value?.hours_a_day ?? 0) * (data.value
         <el-button :aria-label="`Year ${year + 1}`" @click="go({ year: String(year + 1) })"
           >{{ year + 1 }} ›
         </el-button>
-        <label v-if="areas.data.value">
+        <label v-if="areas.length">
           Calendar of
-          <Choice
+          <AreaField
             :model-value="area ?? null"
             nothing="the company"
             label="Calendar of"
-            :options="areas.data.value.areas.map((one) => ({ value: one.id, words: one.name }))"
             @update:model-value="(now) => go({ area: now === null ? undefined : String(now) })"
           />
         </label>
@@ -93,7 +87,7 @@ const yearly = computed(() => Number(data.value?.hours_a_day ?? 0) * (data.value
       <template v-if="data">
         <p>
           <b>{{ data.working_days }} working days</b> in {{ year }}: all but Saturdays, Sundays and
-          {{ data.days.length }} closed {{ data.days.length === 1 ? 'day' : 'days' }}.
+          {{ several(data.days.length, 'closed day', 'closed days') }}.
           <template v-if="data.hours_a_day">
             A robot works {{ number(data.hours_a_day, 1) }} h a day
             <span class="quiet">({{ data.hours_how }})</span>, so {{ number(yearly) }} h a year.

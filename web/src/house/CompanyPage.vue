@@ -10,6 +10,7 @@ import Problem from '@/shared/Problem.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import CompanyForm from './CompanyForm.vue'
 import { several } from '@/shared/format'
+import DivisionField from '@/shared/DivisionField.vue'
 
 /** Whose installation this is, and its divisions. */
 const query = useQuery({
@@ -17,18 +18,18 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/house/company')),
 })
 const fresh = ref('')
-const below = ref<number | ''>('')
+const below = ref<number | null>(null)
 const add = useAction(async () => {
-  await ask(api.POST('/api/v1/divisions', { body: { name: fresh.value, parent: below.value || null } }))
+  await ask(api.POST('/api/v1/divisions', { body: { name: fresh.value, parent: below.value } }))
   fresh.value = ''
 })
 const doing = ref<{ id: number; act: 'rename' | 'move' | 'merge' } | null>(null)
 const renamed = ref('')
-const other = ref<number | ''>('')
+const other = ref<number | null>(null)
 function begin(row: Schemas['DivisionOut'], act: 'rename' | 'move' | 'merge') {
   doing.value = { id: row.id, act }
   renamed.value = row.own
-  other.value = act === 'move' ? (row.parent_id ?? '') : ''
+  other.value = act === 'move' ? row.parent_id : null
 }
 const change = useAction(async () => {
   const at = doing.value
@@ -37,7 +38,7 @@ const change = useAction(async () => {
   if (at.act === 'rename')
     await ask(api.PUT('/api/v1/divisions/{number}', { params, body: { name: renamed.value } }))
   else if (at.act === 'move')
-    await ask(api.POST('/api/v1/divisions/{number}/move', { params, body: { parent: other.value || null } }))
+    await ask(api.POST('/api/v1/divisions/{number}/move', { params, body: { parent: other.value } }))
   else
     await ask(api.POST('/api/v1/divisions/{number}/merge', { params, body: { into: Number(other.value) } }))
   // Whoever began another change meanwhile keeps that one open.
@@ -75,17 +76,12 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
                   />
                   <label v-else class="row"
                     >{{ doing.act === 'move' ? 'It lies below' : `${counted(one)} go into` }}
-                    <el-select v-model="other" :empty-values="[undefined]"
-                      ><el-option
-                        value=""
-                        :disabled="doing.act === 'merge'"
-                        :label="doing.act === 'move' ? 'nothing: at the top' : 'choose'" />
-                      <el-option
-                        v-for="row in query.data.value.divisions.filter((two) => two.id !== one.id)"
-                        :key="row.id"
-                        :value="row.id"
-                        :label="row.name" /></el-select
-                  ></label>
+                    <DivisionField
+                      v-model="other"
+                      label="Division above"
+                      :without="one.id"
+                      :nothing="doing.act === 'move' ? 'nothing: at the top' : undefined"
+                  /></label>
                   <el-button
                     :disabled="change.busy.value || (doing.act === 'merge' && !other)"
                     native-type="submit"
@@ -127,14 +123,8 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
             ><el-input :id="id" v-model="fresh" style="--chars: 28"
           /></Field>
           <Field v-slot="{ id }" label="below" :fault="faultOf(add.error.value, 'parent')"
-            ><el-select :id="id" v-model="below" :empty-values="[undefined]"
-              ><el-option value="" label="nothing: at the top" />
-              <el-option
-                v-for="row in query.data.value?.divisions"
-                :key="row.id"
-                :value="row.id"
-                :label="row.name" /></el-select
-          ></Field>
+            ><DivisionField :id="id" v-model="below" nothing="nothing: at the top"
+          /></Field>
           <el-button class="low" :disabled="add.busy.value || !fresh.trim()" native-type="submit"
             >Add it</el-button
           >

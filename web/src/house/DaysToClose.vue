@@ -6,6 +6,7 @@ import { useAction } from '@/shared/action'
 import { dayText, several } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import FileField from '@/shared/FileField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** Public holidays of a country, or the whole days of a calendar file: looked at, ticked, then closed at once. */
 const props = defineProps<{ area: number | null; year: number; closed: string[] }>()
@@ -57,21 +58,15 @@ function tick(day: string, on: boolean) {
     <form class="row" @submit.prevent="holidays.go()">
       <label>
         Public holidays of
-        <el-select v-model="country" :empty-values="[undefined]"
-          ><el-option value="" label="choose a country" />
-          <el-option
-            v-for="one in countries.data.value ?? []"
-            :key="one.code"
-            :value="one.code"
-            :label="one.name"
-        /></el-select>
+        <Choice
+          v-model="country"
+          :options="(countries.data.value ?? []).map((one) => ({ value: one.code, words: one.name }))"
+          placeholder="choose a country"
+        />
       </label>
       <label v-if="regions.length">
         region
-        <el-select v-model="region" :empty-values="[undefined]"
-          ><el-option value="" label="all of it" />
-          <el-option v-for="one in regions" :key="one" :label="one" :value="one"
-        /></el-select>
+        <Choice v-model="region" :options="regions" nothing="all of it" none="" />
       </label>
       <el-button :disabled="!country || holidays.busy.value" native-type="submit"
         >Look at {{ year }}</el-button

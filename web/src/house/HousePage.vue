@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { api, ask } from '@/api/client'
+import { useMe } from '@/shared/session'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 
 /** All house rules that the reader may see, each with how it stands. */
 const query = useQuery({ queryKey: ['house', 'rules'], queryFn: () => ask(api.GET('/api/v1/house')) })
+const { may } = useMe()
 </script>
 
 <template>
@@ -46,7 +48,9 @@ const query = useQuery({ queryKey: ['house', 'rules'], queryFn: () => ask(api.GE
         <h2>Who changes what</h2>
         <p class="quiet">
           Each change is in the audit trail, with what was before. Who sets rates should not close the month,
-          and who sizes ideas should not alone back them: <router-link to="/house/roles">Roles</router-link>
+          and who sizes ideas should not alone back them:
+          <router-link v-if="may('role.see')" to="/house/roles">Roles</router-link
+          ><template v-else>roles</template>
           say where one person holds both.
         </p>
       </section>

@@ -11,6 +11,7 @@ import { useUnsaved } from '@/shared/unsaved'
 import FormSheet from '@/shared/FormSheet.vue'
 import Problem from '@/shared/Problem.vue'
 import WholeField from '@/shared/WholeField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** The mail server, with a test that sends a mail by what was typed. */
 const { me } = useMe()
@@ -87,13 +88,8 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
           ><WholeField :id="id" v-model="fields.port" :min="1" :max="65535"
         /></Field>
         <Field v-slot="{ id }" label="Encryption" :fault="fault('security')"
-          ><el-select :id="id" v-model="fields.security"
-            ><el-option
-              v-for="one in query.data.value.securities"
-              :key="one.value"
-              :value="one.value"
-              :label="one.words" /></el-select
-        ></Field>
+          ><Choice :id="id" v-model="fields.security" :options="query.data.value.securities"
+        /></Field>
       </div>
       <div class="row top">
         <Field v-slot="{ id }" label="Mails come from" :fault="fault('sender')"

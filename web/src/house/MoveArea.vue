@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
+import AreaField from '@/shared/AreaField.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** Where an area goes, and who gains and loses by it, before it moves. */
@@ -12,17 +13,17 @@ const props = defineProps<{
   areas: Schemas['AreaOut'][]
 }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
-const to = ref<number | 'top' | ''>(props.to === undefined ? '' : (props.to ?? 'top'))
-const parent = computed(() => (to.value === 'top' || to.value === '' ? null : to.value))
+const parent = ref(props.to === undefined ? props.area.parent_id : props.to)
+const elsewhere = computed(() => parent.value !== props.area.parent_id)
 const look = useQuery({
-  queryKey: ['access', 'move', props.area.id, to],
+  queryKey: ['access', 'move', props.area.id, parent],
   queryFn: () =>
     ask(
       api.GET('/api/v1/areas/{number}/move', {
         params: { path: { number: props.area.id }, query: { parent: parent.value } },
       }),
     ),
-  enabled: computed(() => to.value !== ''),
+  enabled: elsewhere,
   retry: false,
 })
 const found = computed(() => look.data.value)
@@ -49,18 +50,17 @@ const move = useAction(async () => {
     <h2>Move {{ area.name }}</h2>
     <p class="row">
       <label :for="`to-${area.id}`">Below</label>
-      <el-select :id="`to-${area.id}`" v-model="to" :empty-values="[undefined]"
-        ><el-option value="" disabled label="choose" />
-        <el-option value="top" label="nothing: at the top" />
-        <el-option
-          v-for="one in areas.filter((other) => other.id !== area.id)"
-          :key="one.id"
-          :value="one.id"
-          :label="one.name"
-      /></el-select>
+      <AreaField
+        :id="`to-${area.id}`"
+        v-model="parent"
+        :among="areas"
+        :without="area.id"
+        nothing="nothing: at the top"
+      />
     </p>
     <Problem :error="look.error.value" />
-    <template v-if="found && !look.error.value">
+    <p v-if="!elsewhere" class="quiet">It lies there now; choose where it goes.</p>
+    <template v-else-if="found && !look.error.value">
       <p v-if="nothing">Nobody gains or loses anything by it.</p>
       <p v-for="one in found.lose" :key="`l-${one.person}-${one.by}`" class="care">
         <b>{{ one.person }}</b> loses, held as {{ one.by }}: {{ one.what.join('. ') }}.
@@ -76,7 +76,7 @@ const move = useAction(async () => {
     <Problem :error="move.error.value" />
     <p class="row">
       <el-button
-        :disabled="move.busy.value || !found || !!look.error.value"
+        :disabled="move.busy.value || !elsewhere || !found || !!look.error.value"
         type="primary"
         native-type="submit"
         >Move it</el-button

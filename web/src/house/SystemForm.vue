@@ -9,6 +9,7 @@ import Problem from '@/shared/Problem.vue'
 import FormSheet from '@/shared/FormSheet.vue'
 import { useEdit } from '@/shared/useEdit'
 import { SYSTEM_ACCESS } from '@/api/words'
+import Choice from '@/shared/Choice.vue'
 
 /** A system as it is entered or changed. */
 const props = defineProps<{ system?: Schemas['InventoryRow'] }>()
@@ -59,17 +60,13 @@ const fault = (name: string): string | undefined => faultOf(save.error.value, na
         ><el-input :id="id" v-model="form.name" style="--chars: 24" maxlength="80"
       /></Field>
       <Field v-slot="{ id }" label="Access" :fault="fault('access')">
-        <el-select :id="id" v-model="form.access"
-          ><el-option v-for="one in SYSTEM_ACCESS" :key="one" :label="one" :value="one"
-        /></el-select>
+        <Choice :id="id" v-model="form.access" :options="SYSTEM_ACCESS" />
       </Field>
       <Field v-slot="{ id }" label="Owner" help="Who is told when something about it changes">
         <PersonField :id="id" v-model="form.owner_id" label="Owner" />
       </Field>
       <Field v-slot="{ id }" label="Test system" :fault="fault('test_system')">
-        <el-select :id="id" v-model="form.test_system"
-          ><el-option v-for="one in ['yes', 'no', 'not known']" :key="one" :label="one" :value="one"
-        /></el-select>
+        <Choice :id="id" v-model="form.test_system" :options="['yes', 'no', 'not known']" />
       </Field>
       <Field v-slot="{ id }" label="Note" :fault="fault('note')"
         ><el-input :id="id" v-model="form.note" style="--chars: 34" maxlength="500"

@@ -1,129 +1,100 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '@/api/client'
-import { useMe } from '@/shared/session'
-import Loaded from '@/shared/Loaded.vue'
-import HouseTabs from '@/shared/HouseTabs.vue'
-import ListOfSystems from './ListOfSystems.vue'
-import SystemForm from './SystemForm.vue'
-import SystemUse from './SystemUse.vue'
+import { useAddressed } from '@/shared/address'
 import { several } from '@/shared/format'
+import HouseTabs from '@/shared/HouseTabs.vue'
+import ListFacet from '@/shared/ListFacet.vue'
+import ListPage from '@/shared/ListPage.vue'
+import { useMe } from '@/shared/session'
+import { useList } from '@/shared/useList'
+import { later } from '@/shared/later'
+
+const ListOfSystems = later(() => import('./ListOfSystems.vue'))
+const SystemForm = later(() => import('./SystemForm.vue'))
+const SystemUse = later(() => import('./SystemUse.vue'))
 
 /** The systems that the work touches: how a robot gets at each, who owns it, what breaks if it changes. */
 type Row = Schemas['InventoryRow']
-const route = useRoute()
-const router = useRouter()
 const { may } = useMe()
-const words = computed(() => (typeof route.query.words === 'string' ? route.query.words : ''))
-const open = computed(() => Number(route.query.system) || null)
-const query = useQuery({
-  queryKey: ['systems', 'list', words],
-  placeholderData: keepPreviousData,
-  queryFn: () => ask(api.GET('/api/v1/systems', { params: { query: { words: words.value } } })),
+const list = useList<Row>({
+  key: ['systems', 'list'],
+  filters: { text: 'words', state: 'words' },
+  columns: [
+    { key: 'access', name: 'Access' },
+    { key: 'owner', name: 'Owner' },
+    { key: 'test', name: 'Test system' },
+    { key: 'use', name: 'Used by' },
+  ],
+  out: '/api/v1/systems/export',
+  endings: ['csv'],
+  ask: async (wanted) => ({ rows: await ask(api.GET('/api/v1/systems', { params: { query: wanted } })) }),
 })
-const rows = computed(() => query.data.value ?? [])
-const fresh = computed(() => rows.value.filter((row) => row.state === 'new').length)
+const open = useAddressed('system')
 const adding = ref(false)
-const changing = ref<number | null>(null)
+const changing = ref(false)
 const change = computed(() => may('system.change'))
-function search(now: string) {
-  const text = now.trim()
-  void router.replace({ query: { ...route.query, words: text || undefined } })
-}
-function show(row: Row) {
-  const number = open.value === row.id ? undefined : String(row.id)
-  changing.value = null
-  void router.replace({ query: { ...route.query, system: number } })
+const fresh = computed(() => list.rows.value.filter((row) => row.state === 'new').length)
+const STATES = ['new', 'known', 'retired'].map((value) => ({ value, words: value }))
+function show(row: Row, forms = false) {
+  const other = open.value !== row.id || changing.value !== forms
+  open.value = other ? row.id : null
+  changing.value = other && forms
 }
 const use = (row: Row): string =>
   [
-    row.ideas ? `${several(row.ideas, 'idea', 'ideas')}` : '',
-    row.routines ? `${several(row.routines, 'routine', 'routines')}` : '',
+    row.ideas ? several(row.ideas, 'idea', 'ideas') : '',
+    row.routines ? several(row.routines, 'routine', 'routines') : '',
   ]
     .filter(Boolean)
     .join(', ') || 'nothing yet'
 </script>
 
 <template>
-  <div class="stack">
-    <div>
-      <h1>Systems</h1>
-      <p class="lead">What the work touches, how a robot gets at it, and what breaks if it changes.</p>
-    </div>
-    <HouseTabs />
-    <div class="spread">
-      <el-input
-        :model-value="words"
-        style="--chars: 34"
-        aria-label="Find a system"
-        placeholder="Name, note or owner"
-        @input="search"
-      />
-      <p class="row">
-        <a href="/api/v1/systems/csv" download>Take all out as CSV</a>
-        <el-button v-if="change && !adding" @click="adding = true">Enter a system</el-button>
+  <ListPage :list="list" title="Systems" first="System" words="Name, note or owner" :open="open">
+    <template #lead>What the work touches, how a robot gets at it, and what breaks if it changes.</template>
+    <template #acts>
+      <el-button v-if="change && !adding" @click="adding = true">Enter a system</el-button>
+    </template>
+    <template #tabs>
+      <HouseTabs />
+      <SystemForm v-if="adding" @done="adding = false" />
+    </template>
+    <template #facets>
+      <ListFacet :list="list" name="state" label="State" nothing="every state" :options="STATES" />
+    </template>
+    <template #chosen>
+      <p v-if="fresh" class="note care">
+        {{ several(fresh, 'system was', 'systems were') }} named on sizings and not looked at yet; whoever
+        changes one makes it known.
       </p>
-    </div>
-    <SystemForm v-if="adding" @done="adding = false" />
-    <p v-if="fresh" class="note care">
-      {{ several(fresh, 'system was', 'systems were') }} named on sizings and not looked at yet; whoever
-      changes one makes it known.
-    </p>
-    <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
-      <template #empty>
-        {{ words ? `No system has “${words}” in its name, note or owner.` : 'No system is entered yet.' }}
-        A system that a sizing names is entered by itself, marked new.
-      </template>
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th>System</th>
-            <th>Access</th>
-            <th>Owner</th>
-            <th>Test system</th>
-            <th>Used by</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <template v-for="row in rows" :key="row.id">
-            <tr :class="{ open: open === row.id }">
-              <td>
-                <el-button :aria-expanded="open === row.id" link type="primary" @click="show(row)"
-                  >{{ row.name }}
-                </el-button>
-                <span v-if="row.state !== 'known'" class="mark">{{ row.state }}</span>
-                <div v-if="row.note" class="quiet">{{ row.note }}</div>
-              </td>
-              <td>{{ row.access }}</td>
-              <td>{{ row.owner ?? 'nobody yet' }}</td>
-              <td>{{ row.test_system }}</td>
-              <td>{{ use(row) }}</td>
-              <td class="num">
-                <el-button
-                  v-if="change"
-                  link
-                  type="primary"
-                  @click="changing = changing === row.id ? null : row.id"
-                >
-                  Change
-                </el-button>
-              </td>
-            </tr>
-            <tr v-if="changing === row.id">
-              <td colspan="6"><SystemForm :system="row" @done="changing = null" /></td>
-            </tr>
-            <tr v-else-if="open === row.id">
-              <td colspan="6"><SystemUse :number="row.id" /></td>
-            </tr>
-          </template>
-        </tbody>
-      </table>
-    </Loaded>
-    <ListOfSystems v-if="change" />
-  </div>
+    </template>
+    <template #empty="{ filtered }">
+      {{ filtered ? 'No system is like that.' : 'No system is entered yet.' }}
+      A system that a sizing names is entered by itself, marked new.
+    </template>
+    <template #first="{ row }">
+      <el-button :aria-expanded="open === row.id && !changing" link type="primary" @click="show(row)"
+        >{{ row.name }}
+      </el-button>
+      <span v-if="row.state !== 'known'" class="mark">{{ row.state }}</span>
+      <div v-if="row.note" class="quiet">{{ row.note }}</div>
+    </template>
+    <template #cell="{ row, column }">
+      <template v-if="column.key === 'access'">{{ row.access }}</template>
+      <template v-else-if="column.key === 'owner'">{{ row.owner ?? 'nobody yet' }}</template>
+      <template v-else-if="column.key === 'test'">{{ row.test_system }}</template>
+      <span v-else class="spread">
+        {{ use(row) }}
+        <el-button v-if="change" link type="primary" @click="show(row, true)">Change</el-button>
+      </span>
+    </template>
+    <template #opened="{ row }">
+      <SystemForm v-if="changing" :system="row" @done="changing = false" />
+      <SystemUse v-else :number="row.id" />
+    </template>
+    <template #after><ListOfSystems v-if="change" /></template>
+  </ListPage>
 </template>
 
 <style scoped>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
+import PersonField from '@/shared/PersonField.vue'
 import ListFacet from '@/shared/ListFacet.vue'
 import ListPage from '@/shared/ListPage.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
@@ -33,13 +34,6 @@ const list = useList<Row>({
   },
 })
 const { wanted, set } = list
-const people = useQuery({
-  queryKey: ['people', 'all'],
-  queryFn: () => ask(api.GET('/api/v1/people/all')),
-})
-const everybody = computed(() =>
-  (people.data.value ?? []).map((one) => ({ value: String(one.id), words: one.name })),
-)
 const actions = computed(() => (first.value?.actions ?? []).map((one) => ({ value: one, words: one })))
 const checking = ref(false)
 const check = useQuery({
@@ -56,7 +50,13 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
     <template #lead>What was changed, by whom, from where and when.</template>
     <template #tabs><HouseTabs /></template>
     <template #facets>
-      <ListFacet :list="list" name="who" label="By whom" nothing="anybody" :options="everybody" />
+      <PersonField
+        plain
+        label="By whom"
+        placeholder="by anybody"
+        :model-value="Number(wanted.who) || null"
+        @update:model-value="(now) => set({ who: now ? String(now) : undefined })"
+      />
       <ListFacet :list="list" name="action" label="Action" nothing="any action" :options="actions" />
       <el-button v-if="wanted.object" class="chip on" @click="set({ object: undefined })"
         >only {{ wanted.object }}, take away</el-button

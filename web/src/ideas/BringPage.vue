@@ -12,7 +12,8 @@ import SheetMatch from './SheetMatch.vue'
 import FileField from '@/shared/FileField.vue'
 import Progress from '@/shared/Progress.vue'
 import FormerLists from './FormerLists.vue'
-import { several } from '@/shared/format'
+import { several, plural } from '@/shared/format'
+import Fold from '@/shared/Fold.vue'
 
 /** Bringing a list: the file, what its columns are, what would become of each line, then bringing it in. */
 const route = useRoute()
@@ -115,10 +116,12 @@ const comes = computed(
           </el-button>
         </p>
         <SheetMatch v-if="!sheet.errand" :key="sheet.id" :sheet="sheet" />
-        <details v-else-if="!under && sheet.counts.fault">
-          <summary>Match the columns anew, or bring lines in without what cannot be read</summary>
+        <Fold
+          v-else-if="!under && sheet.counts.fault"
+          words="Match the columns anew, or bring lines in without what cannot be read"
+        >
           <SheetMatch :key="sheet.id" :sheet="sheet" />
-        </details>
+        </Fold>
         <section class="stack tight">
           <h2>{{ sheet.errand ? 'What became of each line' : 'What would become of each line' }}</h2>
           <div v-if="under" class="stack tight" role="status">
@@ -149,7 +152,7 @@ const comes = computed(
               >{{ sheet.errand ? `Go on with ${open} more` : `Bring in ${several(comes, 'idea', 'ideas')}` }}
             </el-button>
             <a v-if="sheet.counts.fault" class="button" :href="`/api/v1/sheets/${sheet.id}/left-out.csv`">
-              Take out the {{ sheet.counts.fault }} that {{ sheet.counts.fault === 1 ? 'stays' : 'stay' }} out
+              Take out the {{ sheet.counts.fault }} that {{ plural(sheet.counts.fault, 'stays', 'stay') }} out
             </a>
             <router-link v-if="sheet.errand" to="/ideas?source=spreadsheet&sort=newest" class="button"
               >See them in the list</router-link

@@ -14,6 +14,8 @@ import { filled, type Question } from '@/shared/questions'
 import DayField from '@/shared/DayField.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
+import Fold from '@/shared/Fold.vue'
+import { several } from '@/shared/format'
 
 /** The team enters an idea on one page: past the first review, or as something that runs already. */
 const router = useRouter()
@@ -128,8 +130,9 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
             <el-input :id="id" v-model="why" style="--chars: 46" maxlength="1000" />
           </Field>
         </div>
-        <details>
-          <summary>What else is known ({{ rest.length }} questions; each narrows the first look)</summary>
+        <Fold
+          :words="`What else is known (${several(rest.length, 'question', 'questions')}; each narrows the first look)`"
+        >
           <div class="rest">
             <div v-for="one in rest" :key="one.key" class="stack tight">
               <span class="quiet">{{ one.text }}</span>
@@ -142,7 +145,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
               />
             </div>
           </div>
-        </details>
+        </Fold>
         <Problem :error="enter.error.value" :fields="fields" />
         <p class="row">
           <el-button :disabled="enter.busy.value" type="primary" native-type="submit">Enter it</el-button>

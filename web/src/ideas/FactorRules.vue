@@ -3,9 +3,9 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
-import { useEdit } from '@/shared/useEdit'
+import { useSettings } from '@/shared/useSettings'
 import { faultOf } from '@/shared/faults'
-import { number } from '@/shared/format'
+import { number, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import SettingsForm from '@/shared/SettingsForm.vue'
@@ -30,10 +30,12 @@ const under = computed(() =>
 )
 watch(under, (now, before) => before && !now && void query.refetch())
 type Content = Record<string, Record<string, string>>
-const note = ref('')
 const page = computed(() => query.data.value)
-const edit = useEdit<Content>(
-  () =>
+const settings = useSettings<Content>({
+  what: 'The factors',
+  name: 'factors',
+  rule: () => page.value,
+  given: () =>
     page.value &&
     Object.fromEntries(
       page.value.groups.map((group) => [
@@ -41,22 +43,11 @@ const edit = useEdit<Content>(
         Object.fromEntries(group.rows.map((row) => [row.name, row.value])),
       ]),
     ),
-  (content, version) =>
-    ask(
-      api.PUT('/api/v1/rules/factors', {
-        params: { header: { 'if-match': `"${version}"` } },
-        body: { content, note: note.value },
-      }),
-    ),
-  {
-    what: 'The factors',
-    place: () => 'rules-factors',
-    version: () => page.value?.version,
-    touched: [['rules']],
-    beside: { note },
-  },
-)
-const { fields: content, changed, ready, save } = edit
+  put: (content, note, header) =>
+    ask(api.PUT('/api/v1/rules/factors', { params: { header }, body: { content, note } })),
+  touched: [['rules']],
+})
+const { fields: content, changed, ready, save } = settings
 const most = ref(12)
 const seen = ref<Schemas['PreviewOut'] | null>(null)
 watch(content, () => (seen.value = null), { deep: true })
@@ -78,10 +69,7 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <SettingsForm
       v-if="page && ready"
-      v-model:note="note"
-      :edit="edit"
-      :version="page.version"
-      :versions="page.versions"
+      :settings="settings"
       :fields="page.groups.flatMap((group) => group.rows.map((row) => `${group.key}.${row.name}`))"
       :names="NAMES"
     >
@@ -92,8 +80,7 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
             <Progress :done="under.done" :of="under.total" label="Reckoned anew" />
           </template>
           <template v-else>
-            {{ page.by_others }} open {{ page.by_others === 1 ? 'idea stands' : 'ideas stand' }} by former
-            factors.
+            {{ several(page.by_others, 'open idea stands', 'open ideas stand') }} by former factors.
             <el-button :disabled="anew.busy.value" @click="anew.go()"
               >Reckon them by {{ page.name }}</el-button
             >

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -8,8 +8,9 @@ import Field from '@/shared/Field.vue'
 import { size } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import { FILE_KINDS } from '@/api/words'
-import { doSoon, isPending } from '@/shared/undo'
+import { isPending, useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
+import Choice from '@/shared/Choice.vue'
 
 /** One file: what it is, by whom, a safe look into it, and saying what it is. */
 const props = defineProps<{ idea: number; file: Schemas['FileRow']; change: boolean }>()
@@ -26,13 +27,10 @@ const text = useQuery({
   enabled: () => looking.value && !props.file.pictured,
   queryFn: () => ask(api.GET('/api/v1/ideas/{number}/files/{file_id}/text', { params: { path } })),
 })
-const queries = useQueryClient()
+const soon = useSoon()
 const detach = () =>
-  doSoon(
-    `${props.file.title || props.file.name} is taken off`,
-    `file-${props.file.id}`,
-    (init) => ask(api.DELETE('/api/v1/ideas/{number}/files/{file_id}', { params: { path }, ...init })),
-    () => void queries.invalidateQueries({ queryKey: ['ideas'] }),
+  soon(`${props.file.title || props.file.name} is taken off`, `file-${props.file.id}`, (init) =>
+    ask(api.DELETE('/api/v1/ideas/{number}/files/{file_id}', { params: { path }, ...init })),
   )
 const going = computed(() => isPending(`file-${props.file.id}`))
 const describe = useAction(async () => {
@@ -105,9 +103,7 @@ const unsent = useDraft(
       <div v-if="saying" class="stack tight note">
         <div class="row top">
           <Field v-slot="{ id }" label="It is a" :fault="faultOf(describe.error.value, 'kind')">
-            <el-select :id="id" v-model="kind"
-              ><el-option v-for="one in FILE_KINDS" :key="one" :label="one" :value="one"
-            /></el-select>
+            <Choice :id="id" v-model="kind" :options="FILE_KINDS" />
           </Field>
           <Field v-slot="{ id }" label="Title" :fault="faultOf(describe.error.value, 'title')">
             <el-input :id="id" v-model="title" style="--chars: 32" maxlength="220" />

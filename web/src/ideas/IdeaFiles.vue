@@ -7,6 +7,7 @@ import Problem from '@/shared/Problem.vue'
 import FileRow from './FileRow.vue'
 import { FILE_KINDS } from '@/api/words'
 import FileField from '@/shared/FileField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** Files on an idea: put on by dropping or choosing, each with its kind, a title and a remark. */
 const props = defineProps<{ idea: number; files: Schemas['FileRow'][]; change: boolean }>()
@@ -53,10 +54,8 @@ async function take(files: Iterable<File>) {
       @drop.prevent="((over = false), take($event.dataTransfer?.files ?? []))"
     >
       <label class="row"
-        >This is a
-        <el-select v-model="kind" aria-label="Kind of file"
-          ><el-option v-for="one in FILE_KINDS" :key="one" :label="one" :value="one" /></el-select
-      ></label>
+        >This is a <Choice v-model="kind" :options="FILE_KINDS" label="Kind of file"
+      /></label>
       <FileField
         :words="attach.busy.value ? 'Keeping it …' : 'Choose files'"
         label="File"

@@ -13,6 +13,7 @@ import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 import FormEnd from '@/shared/FormEnd.vue'
 import DayField from '@/shared/DayField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** What can be done about where an idea stands, beside its way: each asks for what it needs to be explained. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -136,9 +137,8 @@ const unsent = useDraft(
         /></Field>
         <template v-if="open === 'route'">
           <Field v-slot="{ id }" label="Route" :fault="faultOf(act.error.value, 'route')"
-            ><el-select :id="id" v-model="route"
-              ><el-option v-for="one in OTHER_ROUTES" :key="one" :label="one" :value="one" /></el-select
-          ></Field>
+            ><Choice :id="id" v-model="route" :options="OTHER_ROUTES"
+          /></Field>
           <Field v-slot="{ id }" label="By when" :fault="faultOf(act.error.value, 'due')"
             ><DayField :id="id" v-model="due" :min="tomorrow"
           /></Field>

@@ -11,9 +11,10 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import FirstLook from './FirstLook.vue'
 import IdeaParts from './IdeaParts.vue'
-import Thread from './Thread.vue'
+import Thread from '@/shared/Thread.vue'
 import { later } from '@/shared/later'
 import { several } from '@/shared/format'
+import Sheets from '@/shared/Sheets.vue'
 
 // Each sheet is read when it is opened.
 const CaseSheet = later(() => import('@/cases/CaseSheet.vue'))
@@ -43,21 +44,23 @@ const talked = computed(
 )
 const sheets = computed(() =>
   [
-    { key: 'answers', name: 'Answers', shown: true },
+    { key: 'answers', words: 'Answers', shown: true },
     {
       key: 'talk',
-      name: talked.value ? `Talk ${talked.value}` : 'Talk',
+      words: talked.value ? `Talk ${talked.value}` : 'Talk',
       shown: idea.value?.stage !== 'draft',
     },
-    { key: 'sizing', name: 'Sizing', shown: sized.value && idea.value?.may.see_case },
-    { key: 'case', name: 'Case', shown: sized.value && idea.value?.may.see_case },
-    { key: 'plan', name: 'Plan', shown: sized.value && idea.value?.may.see_case },
+    { key: 'sizing', words: 'Sizing', shown: sized.value && idea.value?.may.see_case },
+    { key: 'case', words: 'Case', shown: sized.value && idea.value?.may.see_case },
+    { key: 'plan', words: 'Plan', shown: sized.value && idea.value?.may.see_case },
     {
       key: 'tally',
-      name: 'Tally',
+      words: 'Tally',
       shown: idea.value?.may.see_tally && ['building', 'in service', 'retired'].includes(idea.value.stage),
     },
-  ].filter((sheet) => sheet.shown),
+  ]
+    .filter((one) => one.shown)
+    .map(({ key, words }) => ({ key, words, query: { sheet: key } })),
 )
 const sheet = computed(() => {
   const wanted = typeof route.query.sheet === 'string' ? route.query.sheet : 'answers'
@@ -130,7 +133,7 @@ function open(name: string, field?: string) {
         </div>
       </div>
       <Problem :error="takeUp.error.value ?? confirm.error.value ?? follow.error.value" />
-      <Thread :idea="idea" />
+      <Thread :stages="idea.thread" />
       <p>
         <b>Next:</b> {{ idea.next.words
         }}<template v-if="idea.next.due">, by <When :at="idea.next.due" /></template>.
@@ -159,16 +162,7 @@ function open(name: string, field?: string) {
         >
       </p>
       <IdeaMoves :idea="idea" />
-      <nav class="tabs" aria-label="Sheets of the idea">
-        <a
-          v-for="one in sheets"
-          :key="one.key"
-          :href="`?sheet=${one.key}`"
-          :class="{ on: sheet === one.key }"
-          @click.prevent="open(one.key)"
-          >{{ one.name }}</a
-        >
-      </nav>
+      <Sheets label="Sheets of the idea" :sheets="sheets" :now="sheet" />
       <template v-if="sheet === 'answers'">
         <FirstLook :idea="idea" />
         <ReviewDesk v-if="idea.may.review" :idea="idea" />

@@ -7,6 +7,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import Choice from '@/shared/Choice.vue'
+import { isPending, useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 
@@ -27,13 +28,14 @@ const add = useAction(async () => {
   who.value = null
   task.value = ''
 })
-const drop = useAction((person: number) =>
-  ask(
-    api.DELETE('/api/v1/ideas/{number}/helpers/{person}', {
-      params: { path: { number: props.idea.id, person } },
-    }),
-  ),
-)
+const soon = useSoon()
+const about = (person: number) => `helper-${props.idea.id}-${person}`
+function drop(one: { id: number; name: string }) {
+  const params = { path: { number: props.idea.id, person: one.id } }
+  soon(`${one.name} is let go`, about(one.id), (init) =>
+    ask(api.DELETE('/api/v1/ideas/{number}/helpers/{person}', { params, ...init })),
+  )
+}
 const place = useAction((area: string) =>
   ask(api.PUT('/api/v1/ideas/{number}/area', { params: number, body: { area: Number(area) || null } })),
 )
@@ -42,9 +44,9 @@ const unsent = useDraft('What you ask for', () => `parts-${props.idea.id}`, { wh
 
 <template>
   <section class="stack tight">
-    <p v-for="one in idea.helpers" :key="one.id">
+    <p v-for="one in idea.helpers.filter((row) => !isPending(about(row.id)))" :key="one.id">
       {{ one.name }}: {{ one.task || 'helps' }}
-      <el-button v-if="idea.may.ask_helpers" link type="primary" @click="drop.go(one.id)">let go</el-button>
+      <el-button v-if="idea.may.ask_helpers" link type="primary" @click="drop(one)">let go</el-button>
     </p>
     <p v-if="idea.may.ask_helpers && !asking">
       <el-button link type="primary" @click="asking = true">Ask somebody to help</el-button>
@@ -72,6 +74,6 @@ const unsent = useDraft('What you ask for', () => `parts-${props.idea.id}`, { wh
       @update:model-value="(now) => place.go(now === null ? '' : String(now))"
     />
     <p class="quiet">Roles held for this area reach the idea.</p>
-    <Problem :error="drop.error.value ?? place.error.value" />
+    <Problem :error="place.error.value" />
   </section>
 </template>

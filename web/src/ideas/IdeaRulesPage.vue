@@ -2,6 +2,7 @@
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import MarginNotes from '@/shared/MarginNotes.vue'
+import Sheets from '@/shared/Sheets.vue'
 
 /** What ideas are asked, ranked, moved and thanked by: each set in versions. */
 const route = useRoute()
@@ -27,15 +28,11 @@ const sheet = computed(() => SHEETS.find((one) => one.key === route.query.sheet)
         What people are asked, how ideas rank, how long a stage may take, and what is thanked for.
       </p>
     </div>
-    <nav class="tabs" aria-label="Sheets">
-      <router-link
-        v-for="one in SHEETS"
-        :key="one.key"
-        :to="{ query: { sheet: one.key } }"
-        :class="{ on: sheet.key === one.key }"
-        >{{ one.name }}</router-link
-      >
-    </nav>
+    <Sheets
+      label="Sheets"
+      :sheets="SHEETS.map((one) => ({ key: one.key, words: one.name, query: { sheet: one.key } }))"
+      :now="sheet.key"
+    />
     <component :is="sheet.page" />
     <MarginNotes>
       <section class="stack tight">

@@ -12,6 +12,7 @@ import IdeaCell from './IdeaCell.vue'
 import { STAGES } from '@/api/words'
 import { COLUMNS, FILTERS, rareOf, SORTS, USUAL, type Row } from './lists'
 import { later } from '@/shared/later'
+import Sheets from '@/shared/Sheets.vue'
 
 const IdeaFilters = later(() => import('./IdeaFilters.vue'))
 const ManyIdeas = later(() => import('./ManyIdeas.vue'))
@@ -39,9 +40,9 @@ const { one, set, wanted, ticked } = list
 const tab = computed(() => (one('mine') === '1' ? 'mine' : one('map') === '1' ? 'map' : 'list'))
 const tabs = computed(() =>
   [
-    { key: 'list', name: 'All that I may see', query: {}, shown: true },
-    { key: 'map', name: 'By stage', query: { map: '1' }, shown: may('idea.see') },
-    { key: 'mine', name: 'My ideas', query: { mine: '1' }, shown: true },
+    { key: 'list', words: 'All that I may see', query: {} as Record<string, string>, shown: true },
+    { key: 'map', words: 'By stage', query: { map: '1' }, shown: may('idea.see') },
+    { key: 'mine', words: 'My ideas', query: { mine: '1' }, shown: true },
   ].filter((entry) => entry.shown),
 )
 const narrowed = computed(() => Object.keys(wanted.value).some((name) => name !== 'stage'))
@@ -81,17 +82,7 @@ const lead = computed(() =>
       <router-link to="/ideas/new" class="button filled">Hand in an idea</router-link>
     </template>
     <template #tabs>
-      <nav class="tabs" aria-label="Which ideas">
-        <router-link
-          v-for="entry in tabs"
-          :key="entry.key"
-          :to="{ query: entry.query }"
-          active-class=""
-          exact-active-class=""
-          :class="{ on: tab === entry.key }"
-          >{{ entry.name }}</router-link
-        >
-      </nav>
+      <Sheets label="Which ideas" :sheets="tabs" :now="tab" />
     </template>
     <template v-if="tab !== 'list'" #instead>
       <MyIdeas v-if="tab === 'mine'" />

@@ -20,6 +20,7 @@ import InterviewWay from './InterviewWay.vue'
 import AskedQuestion from './AskedQuestion.vue'
 import { useBegun } from './useBegun'
 import InterviewNotes from './InterviewNotes.vue'
+import Fold from '@/shared/Fold.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -149,10 +150,14 @@ const title = computed(() =>
             :question="question"
             :fault="faultOf(save.error.value, question.key)"
           />
-          <details v-if="question.kind !== 'files' && question.kind !== 'text'" :open="remark !== ''">
-            <summary class="quiet">Add a remark</summary>
+          <Fold
+            v-if="question.kind !== 'files' && question.kind !== 'text'"
+            :key="question.key"
+            words="Add a remark"
+            :open="remark !== ''"
+          >
             <el-input v-model="remark" :rows="2" aria-label="Remark" maxlength="2200" type="textarea" />
-          </details>
+          </Fold>
           <Problem :error="save.error.value" :fields="[question.key]" />
           <div class="row">
             <el-button :disabled="place === 0" @click="go(place - 1)">Back</el-button>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { written } from '@/shared/differing'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import SettingsForm from '@/shared/SettingsForm.vue'
-import { useEdit } from '@/shared/useEdit'
+import { useSettings } from '@/shared/useSettings'
 import QuestionRule from './QuestionRule.vue'
 import { copied, emptyInterview, ownKey, sent, type InterviewDraft } from './interviewDraft'
+import Choice from '@/shared/Choice.vue'
 
 /** One interview: its steps and questions in order, put in, left out and worded; each change a version. */
 const props = defineProps<{
@@ -15,25 +16,21 @@ const props = defineProps<{
   interview?: Schemas['InterviewOut']
   like?: Schemas['InterviewOut']
 }>()
-const note = ref('')
-const edit = useEdit<InterviewDraft>(
-  () => (props.interview ? copied(props.interview) : emptyInterview(props.like)),
-  (draft, version) =>
+const settings = useSettings<InterviewDraft>({
+  what: 'The interview',
+  name: `interview-${props.kind}`,
+  rule: () => props.interview,
+  given: () => (props.interview ? copied(props.interview) : emptyInterview(props.like)),
+  put: (draft, note, header) =>
     ask(
       api.PUT('/api/v1/rules/interviews/{kind}', {
-        params: { path: { kind: props.kind }, header: { 'if-match': `"${version}"` } },
-        body: { ...sent(draft), note: note.value },
+        params: { path: { kind: props.kind }, header },
+        body: { ...sent(draft), note },
       }),
     ),
-  {
-    what: 'The interview',
-    place: () => `rules-interview-${props.kind}`,
-    version: () => props.interview?.version ?? 0,
-    touched: [['rules'], ['ideas']],
-    beside: { note },
-  },
-)
-const { fields: draft, save } = edit
+  touched: [['rules'], ['ideas']],
+})
+const { fields: draft, save } = settings
 const said = (path: string, value: unknown): string | undefined =>
   path === 'steps' || path === 'left_out'
     ? (value as { title?: string; text?: string; questions?: { text: string }[] }[])
@@ -95,10 +92,7 @@ const fields = computed(() => {
 
 <template>
   <SettingsForm
-    v-model:note="note"
-    :edit="edit"
-    :version="interview?.version ?? 0"
-    :versions="interview?.versions ?? []"
+    :settings="settings"
     :fields="fields"
     :names="{ title: 'Name', about: 'For whom', steps: 'Steps and questions', left_out: 'Left out' }"
     :say="said"
@@ -138,16 +132,16 @@ const fields = computed(() => {
         @take="take(s, n)"
       />
       <p>
-        <el-select
-          model-value=""
-          :aria-label="`Add a question to step ${s + 1}`"
+        <Choice
+          :model-value="'' as string"
+          :label="`Add a question to step ${s + 1}`"
           placeholder="add a question …"
-          filterable
-          @change="(now: string) => put(s, now)"
-        >
-          <el-option v-for="one in draft.left_out" :key="one.key" :value="one.key" :label="one.text" />
-          <el-option value="own" label="a question of our own" />
-        </el-select>
+          :options="[
+            ...draft.left_out.map((one) => ({ value: one.key, words: one.text })),
+            { value: 'own', words: 'a question of our own' },
+          ]"
+          @update:model-value="(now) => put(s, now)"
+        />
       </p>
     </section>
     <p>

@@ -9,6 +9,7 @@ import NumberField from '@/shared/NumberField.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 import { RHYTHMS } from '@/api/words'
+import Choice from '@/shared/Choice.vue'
 
 /** Joins an idea instead of repeating it, with a volume of one's own if one does the work too. */
 const props = defineProps<{ idea: number; draft?: number }>()
@@ -50,10 +51,7 @@ const unsent = useDraft('What you join with', () => `join-${props.idea}`, { does
           :fault="faultOf(join.error.value, 'volume')"
           ><NumberField :id="id" v-model="amount" :chars="8"
         /></Field>
-        <Field v-slot="{ id }" label="each"
-          ><el-select :id="id" v-model="rhythm"
-            ><el-option v-for="one in RHYTHMS" :key="one" :label="one" :value="one" /></el-select
-        ></Field>
+        <Field v-slot="{ id }" label="each"><Choice :id="id" v-model="rhythm" :options="RHYTHMS" /></Field>
       </template>
       <Field v-slot="{ id }" label="What should be known of it" :fault="faultOf(join.error.value, 'note')"
         ><el-input :id="id" v-model="note" style="--chars: 36" maxlength="1000"

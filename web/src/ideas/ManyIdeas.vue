@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -10,6 +9,8 @@ import { DECLINE_REASONS } from '@/api/words'
 import DayField from '@/shared/DayField.vue'
 import { useDraft } from '@/shared/unsaved'
 import { several } from '@/shared/format'
+import Choice from '@/shared/Choice.vue'
+import AreaField from '@/shared/AreaField.vue'
 
 /** One act on the ideas that are ticked: shown first, then each in a step of its own. */
 const props = defineProps<{ ids: number[]; reviews: boolean; places: boolean }>()
@@ -32,11 +33,6 @@ const acts = computed(() => [
     : []),
   ...(props.places ? [{ value: 'place', name: 'Place in an area' }] : []),
 ])
-const areas = useQuery({
-  queryKey: ['areas'],
-  enabled: () => act.value === 'place',
-  queryFn: () => ask(api.GET('/api/v1/areas')),
-})
 const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
 // Why the button waits.
 const WANTED: Record<string, string> = {
@@ -110,19 +106,10 @@ const unsent = useDraft(
           label="Reason"
           :fault="faultOf(go.error.value, 'reason')"
         >
-          <el-select :id="id" v-model="reason" :empty-values="[undefined]"
-            ><el-option value="" disabled label="choose one" />
-            <el-option v-for="one in DECLINE_REASONS" :key="one" :label="one" :value="one"
-          /></el-select>
+          <Choice :id="id" v-model="reason" :options="DECLINE_REASONS" placeholder="choose a reason" />
         </Field>
         <Field v-if="act === 'place'" v-slot="{ id }" label="Area" :fault="faultOf(go.error.value, 'area')">
-          <el-select :id="id" v-model="area"
-            ><el-option
-              v-for="one in areas.data.value?.areas ?? []"
-              :key="one.id"
-              :value="one.id"
-              :label="one.name"
-          /></el-select>
+          <AreaField :id="id" v-model="area" />
         </Field>
         <Field
           v-if="['park', 'decline', 'reopen'].includes(act)"

@@ -7,12 +7,13 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import { useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 import { TAKES_IN } from '@/api/words'
 
 /** Lets an idea go on in another; what goes over is said before. */
-const props = defineProps<{ idea: Schemas['IdeaWhole']; into?: number }>()
+const props = defineProps<{ idea: Schemas['IdeaWhole']; into?: number; soon?: boolean }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const text = ref('')
 const slow = useDebounce(text, 250)
@@ -30,14 +31,22 @@ const choices = computed(() =>
 )
 const pick = computed({ get: () => chosen.value ?? undefined, set: (now) => (chosen.value = now ?? null) })
 const known = computed(() => props.idea.matches.find((one) => one.id === chosen.value))
+const later = useSoon()
 const merge = useAction(async () => {
-  await ask(
-    api.POST('/api/v1/ideas/{number}/merge', {
-      params: { path: { number: props.idea.id } },
-      body: { into: chosen.value ?? 0, why: why.value },
-    }),
-  )
-  unsent.done()
+  const params = { path: { number: props.idea.id } }
+  const body = { into: chosen.value ?? 0, why: why.value }
+  const send = (init: object) => ask(api.POST('/api/v1/ideas/{number}/merge', { params, body, ...init }))
+  if (props.soon && why.value.trim())
+    later(
+      `I-${props.idea.id} ${props.idea.title} goes on in I-${chosen.value}`,
+      `/ideas/${props.idea.id}`,
+      send,
+      unsent.sent(),
+    )
+  else {
+    await send({})
+    unsent.done()
+  }
   emit('done')
 })
 const unsent = useDraft('Why they are one', () => `merge-${props.idea.id}`, { chosen, why })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { InterviewDraft } from './interviewDraft'
+import Choice from '@/shared/Choice.vue'
 
 /** One question of an interview: its words, its place, whether it is needed. */
 type Question = InterviewDraft['steps'][number]['questions'][number]
@@ -8,12 +9,12 @@ defineProps<{ first: boolean; last: boolean; always: boolean; fault?: string }>(
 // Changed in place: the interview that is edited holds it.
 const question = defineModel<Question>({ required: true })
 const emit = defineEmits<{ shift: [by: 1 | -1]; take: [] }>()
-const KINDS = {
-  line: 'a line of text',
-  text: 'several lines',
-  figure: 'a number',
-  choice: 'one of some choices',
-}
+const KINDS = [
+  { value: 'line', words: 'a line of text' },
+  { value: 'text', words: 'several lines' },
+  { value: 'figure', words: 'a number' },
+  { value: 'choice', words: 'one of some choices' },
+] as const
 // Kept as typed while it is typed, so that a line can be begun.
 const lines = ref(question.value.choices.join('\n'))
 function choices(question: Question, now: string) {
@@ -44,10 +45,8 @@ function choices(question: Question, now: string) {
       />
       <div v-if="!question.standard" class="row">
         <label class="row"
-          >answered by
-          <el-select v-model="question.kind" aria-label="How it is answered"
-            ><el-option v-for="(words, kind) in KINDS" :key="kind" :value="kind" :label="words" /></el-select
-        ></label>
+          >answered by <Choice v-model="question.kind" :options="KINDS" label="How it is answered"
+        /></label>
         <el-input
           v-if="question.kind === 'choice'"
           type="textarea"

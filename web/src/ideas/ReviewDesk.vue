@@ -6,8 +6,7 @@ import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
-import { useQueryClient } from '@tanstack/vue-query'
-import { doSoon, isPending } from '@/shared/undo'
+import { isPending, useSoon } from '@/shared/undo'
 import { useKeys } from '@/shared/keys'
 import Choice from '@/shared/Choice.vue'
 
@@ -34,16 +33,13 @@ const settle = useAction((other: number, verdict: 'same' | 'other') =>
     }),
   ),
 )
-const queries = useQueryClient()
+const soon = useSoon()
 /** Screens it in a moment, so that a key pressed by mistake can be taken back, and goes on to the next. */
 const screen = useAction(async () => {
   const params = { path: path.value }
   const body = { expert_id: expert.value }
-  doSoon(
-    `I-${props.idea.id} ${props.idea.title} is screened`,
-    `/ideas/${props.idea.id}`,
-    (init) => ask(api.POST('/api/v1/ideas/{number}/screen', { params, body, ...init })),
-    () => void queries.invalidateQueries(),
+  soon(`I-${props.idea.id} ${props.idea.title} is screened`, `/ideas/${props.idea.id}`, (init) =>
+    ask(api.POST('/api/v1/ideas/{number}/screen', { params, body, ...init })),
   )
   await onwards()
 }, [])
@@ -117,11 +113,12 @@ useKeys([
       </tbody>
     </table>
     <Problem :error="settle.error.value ?? screen.error.value" />
-    <DeclineIdea v-if="doing === 'decline'" :idea="idea" @done="onwards" @leave="doing = ''" />
+    <DeclineIdea v-if="doing === 'decline'" :idea="idea" soon @done="onwards" @leave="doing = ''" />
     <MergeIdea
       v-else-if="doing === 'merge' && same[0]"
       :idea="idea"
       :into="same[0].id"
+      soon
       @done="onwards"
       @leave="doing = ''"
     />

@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** Which column of a list is what: guessed from the heads, changed here, kept at once. */
 const props = defineProps<{ sheet: Schemas['SheetOut'] }>()
@@ -14,6 +15,19 @@ const why = ref(props.sheet.why)
 const lenient = ref(props.sheet.lenient)
 const field = (column: number): string =>
   Object.entries(match.value).find(([, at]) => at === column)?.[0] ?? ''
+const fieldsFor = (column: number) =>
+  props.sheet.fields.map((one) => {
+    const elsewhere = one.value !== field(column) && taken.value.includes(one.value)
+    return { value: one.value, words: elsewhere ? `${one.words} (taken)` : one.words }
+  })
+const STAGES = [
+  { value: 'noted', words: 'noted: each goes through the review' },
+  { value: 'screened', words: 'screened: the team has looked at them' },
+]
+const FAULTS = [
+  { value: 'out', words: 'its line stays out' },
+  { value: 'without', words: 'its line comes in without it' },
+]
 const keep = useAction(
   () =>
     ask(
@@ -62,21 +76,14 @@ const lacking = computed(() =>
               <b>{{ column.head || `column ${n + 1}` }}</b>
             </td>
             <td>
-              <el-select
+              <Choice
                 :model-value="field(n)"
-                :aria-label="`${column.head || `Column ${n + 1}`} stands for`"
-                :empty-values="[undefined]"
-                filterable
-                @change="(now: string) => choose(n, now)"
-              >
-                <el-option value="" label="– stays out –" />
-                <el-option
-                  v-for="one in sheet.fields"
-                  :key="one.value"
-                  :value="one.value"
-                  :label="`${one.words}${one.value !== field(n) && taken.includes(one.value) ? ' (taken)' : ''}`"
-                />
-              </el-select>
+                :options="fieldsFor(n)"
+                :label="`${column.head || `Column ${n + 1}`} stands for`"
+                nothing="– stays out –"
+                none=""
+                @update:model-value="(now) => choose(n, now)"
+              />
             </td>
             <td class="quiet sample">{{ column.sample.join(' · ').slice(0, 140) || 'empty' }}</td>
           </tr>
@@ -86,10 +93,12 @@ const lacking = computed(() =>
     <p v-if="lacking.length" class="note care">Choose the column for “{{ lacking[0]?.words }}”.</p>
     <div class="row top">
       <Field v-slot="{ id }" label="They begin as" :fault="faultOf(keep.error.value, 'stage')">
-        <el-select :id="id" v-model="stage" @change="stage === 'noted' && keep.go()"
-          ><el-option value="noted" label="noted: each goes through the review" />
-          <el-option value="screened" label="screened: the team has looked at them"
-        /></el-select>
+        <Choice
+          :id="id"
+          v-model="stage"
+          :options="STAGES"
+          @update:model-value="stage === 'noted' && keep.go()"
+        />
       </Field>
       <Field
         v-if="stage === 'screened'"
@@ -100,14 +109,12 @@ const lacking = computed(() =>
         <el-input :id="id" v-model="why" style="--chars: 40" maxlength="500" @change="keep.go()" />
       </Field>
       <Field v-slot="{ id }" label="A value that cannot be read">
-        <el-select
+        <Choice
           :id="id"
-          :model-value="lenient ? 'without' : 'out'"
-          @change="(now: string) => ((lenient = now === 'without'), keep.go())"
-        >
-          <el-option value="out" label="its line stays out" />
-          <el-option value="without" label="its line comes in without it" />
-        </el-select>
+          :model-value="(lenient ? 'without' : 'out') as string"
+          :options="FAULTS"
+          @update:model-value="(now) => ((lenient = now === 'without'), keep.go())"
+        />
       </Field>
     </div>
     <Problem :error="keep.error.value" :fields="['stage', 'why']" />

@@ -5,6 +5,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import { OFF_THE_WAY } from '@/api/words'
+import { several } from '@/shared/format'
 
 /** The way of ideas, stage by stage: how many stand there, how long, and where they get stuck. */
 const query = useQuery({ queryKey: ['ideas', 'map'], queryFn: () => ask(api.GET('/api/v1/ideas/map')) })
@@ -13,8 +14,7 @@ const rows = computed(() => query.data.value?.stages ?? [])
 const way = computed(() => rows.value.filter((row) => !OFF_THE_WAY.includes(row.stage)))
 const off = computed(() => rows.value.filter((row) => OFF_THE_WAY.includes(row.stage) && row.ideas))
 const most = computed(() => Math.max(1, ...way.value.map((row) => row.ideas)))
-const days = (value: number | null): string =>
-  value === null ? '–' : value === 1 ? '1 day' : `${value} days`
+const days = (value: number | null): string => (value === null ? '–' : several(value, 'day', 'days'))
 // Tally strokes: fives, each crossed, and what is left over; many are drawn by tens.
 const step = computed(() => (most.value > 120 ? 10 : 1))
 function strokes(row: Stage): { path: string; width: number } {

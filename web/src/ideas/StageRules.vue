@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { useEdit } from '@/shared/useEdit'
+import { useSettings } from '@/shared/useSettings'
 import { faultOf } from '@/shared/faults'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import SettingsForm from '@/shared/SettingsForm.vue'
 import WholeField from '@/shared/WholeField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** How long an idea may stay in a stage, and what it needs to get there. */
 const query = useQuery({ queryKey: ['rules', 'stages'], queryFn: () => ask(api.GET('/api/v1/rules/stages')) })
@@ -15,28 +15,19 @@ interface Rule {
   days: number | null
   needs: string[]
 }
-const note = ref('')
-const edit = useEdit<Record<string, Rule>>(
-  () => {
+const settings = useSettings<Record<string, Rule>>({
+  what: 'The stages',
+  name: 'stages',
+  rule: () => query.data.value,
+  given: () => {
     const stages = query.data.value?.stages
     return stages && Object.fromEntries(stages.map(({ stage, days, needs }) => [stage, { days, needs }]))
   },
-  (stages, version) =>
-    ask(
-      api.PUT('/api/v1/rules/stages', {
-        params: { header: { 'if-match': `"${version}"` } },
-        body: { stages, note: note.value },
-      }),
-    ),
-  {
-    what: 'The stages',
-    place: () => 'rules-stages',
-    version: () => query.data.value?.version,
-    touched: [['rules'], ['ideas']],
-    beside: { note },
-  },
-)
-const { fields, ready, save } = edit
+  put: (stages, note, header) =>
+    ask(api.PUT('/api/v1/rules/stages', { params: { header }, body: { stages, note } })),
+  touched: [['rules'], ['ideas']],
+})
+const { fields, ready, save } = settings
 const words = (key: string): string =>
   query.data.value?.can_need.find((one) => one.value === key)?.words ?? key
 const said = (path: string, value: unknown): string | undefined =>
@@ -48,10 +39,7 @@ const wrong = (stage: string): string | undefined => faultOf(save.error.value, `
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <SettingsForm
       v-if="query.data.value && ready"
-      v-model:note="note"
-      :edit="edit"
-      :version="query.data.value.version"
-      :versions="query.data.value.versions"
+      :settings="settings"
       :names="{ days: 'Left within, working days', needs: 'Needed to get there' }"
       :say="said"
     >
@@ -88,21 +76,15 @@ const wrong = (stage: string): string | undefined => faultOf(save.error.value, `
                     ×
                   </el-button>
                 </span>
-                <el-select
-                  model-value=""
-                  :aria-label="`Add what is needed for ${stage}`"
+                <Choice
+                  :model-value="'' as string"
+                  :label="`Add what is needed for ${stage}`"
                   placeholder="add …"
-                  @change="(now: string) => row.needs.push(now)"
-                >
-                  <el-option
-                    v-for="one in (query.data.value?.can_need ?? []).filter(
-                      (one) => !row.needs.includes(one.value),
-                    )"
-                    :key="one.value"
-                    :value="one.value"
-                    :label="one.words"
-                  />
-                </el-select>
+                  :options="
+                    (query.data.value?.can_need ?? []).filter((one) => !row.needs.includes(one.value))
+                  "
+                  @update:model-value="(now) => row.needs.push(now)"
+                />
               </div>
             </td>
           </tr>

@@ -8,8 +8,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
-import { useQueryClient } from '@tanstack/vue-query'
-import { doSoon, isPending } from '@/shared/undo'
+import { isPending, useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 import JoinIdea from './JoinIdea.vue'
@@ -41,19 +40,15 @@ const change = useAction(async (comment: Schemas['Comment']) => {
   editing.value = null
   rewritten.done()
 })
-const queries = useQueryClient()
+const soon = useSoon()
 const takeBack = (comment: number) =>
-  doSoon(
-    'Your comment is taken back',
-    `comment-${comment}`,
-    (init) =>
-      ask(
-        api.DELETE('/api/v1/ideas/{number}/comments/{comment}', {
-          params: { path: { ...path.value, comment } },
-          ...init,
-        }),
-      ),
-    () => void queries.invalidateQueries({ queryKey: ['ideas'] }),
+  soon('Your comment is taken back', `comment-${comment}`, (init) =>
+    ask(
+      api.DELETE('/api/v1/ideas/{number}/comments/{comment}', {
+        params: { path: { ...path.value, comment } },
+        ...init,
+      }),
+    ),
   )
 const leave = useAction(() =>
   ask(api.DELETE('/api/v1/ideas/{number}/voice', { params: { path: path.value } })),

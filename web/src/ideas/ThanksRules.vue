@@ -1,35 +1,25 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
 import { api, ask } from '@/api/client'
 import Loaded from '@/shared/Loaded.vue'
 import SettingsForm from '@/shared/SettingsForm.vue'
-import { useEdit } from '@/shared/useEdit'
+import { useSettings } from '@/shared/useSettings'
 
 /** What notches are given for. */
 const query = useQuery({ queryKey: ['rules', 'thanks'], queryFn: () => ask(api.GET('/api/v1/rules/thanks')) })
-const note = ref('')
-const edit = useEdit(
-  () => {
+const settings = useSettings({
+  what: 'What notches are given for',
+  name: 'thanks',
+  rule: () => query.data.value,
+  given: () => {
     const kinds = query.data.value?.kinds.filter((one) => one.given).map((one) => one.value)
     return kinds && { kinds: kinds.sort() }
   },
-  ({ kinds }, version) =>
-    ask(
-      api.PUT('/api/v1/rules/thanks', {
-        params: { header: { 'if-match': `"${version}"` } },
-        body: { kinds, note: note.value },
-      }),
-    ),
-  {
-    what: 'What notches are given for',
-    place: () => 'rules-thanks',
-    version: () => query.data.value?.version,
-    touched: [['rules'], ['thanks']],
-    beside: { note },
-  },
-)
-const { fields, ready } = edit
+  put: ({ kinds }, note, header) =>
+    ask(api.PUT('/api/v1/rules/thanks', { params: { header }, body: { kinds, note } })),
+  touched: [['rules'], ['thanks']],
+})
+const { fields, ready } = settings
 const given = (now: (string | number)[]) => (fields.value.kinds = now.map(String).sort())
 </script>
 
@@ -37,10 +27,7 @@ const given = (now: (string | number)[]) => (fields.value.kinds = now.map(String
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <SettingsForm
       v-if="query.data.value && ready"
-      v-model:note="note"
-      :edit="edit"
-      :version="query.data.value.version"
-      :versions="query.data.value.versions"
+      :settings="settings"
       :names="{ kinds: 'A notch is given for' }"
     >
       <p>A notch, once for a person and an idea, when somebody …</p>

@@ -5,6 +5,7 @@ import { api, ask } from '@/api/client'
 import PersonField from '@/shared/PersonField.vue'
 import { useAction } from '@/shared/action'
 import Problem from '@/shared/Problem.vue'
+import { several } from '@/shared/format'
 
 /** Shows what somebody leaves open before they are deactivated, and hands it over. */
 const props = defineProps<{ person: number }>()
@@ -26,11 +27,6 @@ const go = useAction(async () => {
   )
   emit('done')
 })
-/** A sentence by number: none, one, or the number before the words. */
-function counted(number: number, none: string, one: string, many: string): string {
-  if (number === 0) return none
-  return number === 1 ? one : `${number} ${many}`
-}
 </script>
 
 <template>
@@ -54,21 +50,14 @@ function counted(number: number, none: string, one: string, many: string): strin
     </template>
     <p class="quiet">
       {{
-        counted(
-          query.data.value.sessions,
-          'No sign-in is open.',
-          'One open sign-in ends.',
-          'open sign-ins end.',
-        )
+        query.data.value.sessions
+          ? `${several(query.data.value.sessions, 'open sign-in ends', 'open sign-ins end')}.`
+          : 'No sign-in is open.'
       }}
-      {{
-        counted(
-          query.data.value.roles.length,
-          '',
-          `The role ${query.data.value.roles[0]} is taken away.`,
-          `roles are taken away: ${query.data.value.roles.join(', ')}.`,
-        )
-      }}
+      <template v-if="query.data.value.roles.length">
+        {{ several(query.data.value.roles.length, 'role is taken away', 'roles are taken away') }}:
+        {{ query.data.value.roles.join(', ') }}.
+      </template>
       {{ query.data.value.groups.length ? `They leave ${query.data.value.groups.join(', ')}.` : '' }}
       What they did stays under their name.
     </p>

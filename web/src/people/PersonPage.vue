@@ -20,8 +20,11 @@ const route = useRoute()
 const number = computed(() => Number(route.params.id))
 const { me, may } = useMe()
 const leaving = ref(false)
-const everybody = useQuery({ queryKey: ['people', 'all'], queryFn: () => ask(api.GET('/api/v1/people/all')) })
-const person = computed(() => everybody.data.value?.find((one) => one.id === number.value))
+const query = useQuery({
+  queryKey: ['people', 'one', number],
+  queryFn: () => ask(api.GET('/api/v1/people/{number}', { params: { path: { number: number.value } } })),
+})
+const person = computed(() => query.data.value)
 const access = useQuery({
   queryKey: ['access', 'of', number],
   queryFn: () =>
@@ -55,7 +58,7 @@ const back = useAction(() =>
 <template>
   <div class="stack">
     <HouseTabs />
-    <Loaded :pending="everybody.isPending.value" :error="everybody.error.value">
+    <Loaded :pending="query.isPending.value" :error="query.error.value">
       <p v-if="!person" class="note">
         There is no such person. <router-link to="/house/people">All people</router-link>
       </p>

@@ -5,6 +5,7 @@ import Field from '@/shared/Field.vue'
 import FormSheet from '@/shared/FormSheet.vue'
 import Suggest from '@/shared/Suggest.vue'
 import { useEdit } from '@/shared/useEdit'
+import Choice from '@/shared/Choice.vue'
 
 /** What one is called, how times and numbers are written for one, and what comes by mail. */
 const props = defineProps<{ profile: Schemas['Profile'] }>()
@@ -20,6 +21,11 @@ const edit = useEdit(
   { what: 'Your profile', place: () => 'profile', version: () => props.profile.version },
 )
 const { fields, save, ready } = edit
+const MAILS = [
+  { value: 'at once', words: 'at once' },
+  { value: 'daily', words: 'once a day' },
+  { value: 'none', words: 'never' },
+]
 const zones = Intl.supportedValuesOf('timeZone')
 </script>
 
@@ -43,21 +49,12 @@ const zones = Intl.supportedValuesOf('timeZone')
         ><Suggest :id="id" v-model="fields.zone" :known="zones" :chars="24"
       /></Field>
       <Field v-slot="{ id }" label="Numbers and dates as" :fault="faultOf(save.error.value, 'locale')"
-        ><el-select :id="id" v-model="fields.locale"
-          ><el-option
-            v-for="one in profile.locales"
-            :key="one.value"
-            :value="one.value"
-            :label="one.words" /></el-select
-      ></Field>
+        ><Choice :id="id" v-model="fields.locale" :options="profile.locales"
+      /></Field>
     </div>
     <h3>By mail</h3>
     <p v-for="one in profile.mail" :key="one.kind" class="row">
-      <el-select v-model="fields.mail[one.kind]" :aria-label="`By mail ${one.words}`"
-        ><el-option value="at once" label="at once" />
-        <el-option value="daily" label="once a day" />
-        <el-option value="none" label="never"
-      /></el-select>
+      <Choice v-model="fields.mail[one.kind]!" :options="MAILS" :label="`By mail ${one.words}`" />
       <span>{{ one.words }}</span>
     </p>
   </FormSheet>

@@ -12,6 +12,7 @@ import ProfileForm from './ProfileForm.vue'
 import PasswordForm from './PasswordForm.vue'
 import SecondFactor from './SecondFactor.vue'
 import SignIns from './SignIns.vue'
+import Sheets from '@/shared/Sheets.vue'
 
 /** One's own profile, what one may do, and where one is signed in. */
 const query = useQuery({ queryKey: ['people', 'profile'], queryFn: () => ask(api.GET('/api/v1/profile')) })
@@ -21,11 +22,16 @@ const { may } = useMe()
 const sheet = computed(() => String(route.query.sheet ?? ''))
 const tabs = computed(() =>
   [
-    { name: 'About me', sheet: '', shown: true },
-    { name: 'What I may do', sheet: 'access', shown: true },
-    { name: 'Sign-in', sheet: 'sign-in', shown: true },
-    { name: 'Programs', sheet: 'programs', shown: may('token.make') },
-  ].filter((tab) => tab.shown),
+    { key: '', words: 'About me', shown: true },
+    { key: 'access', words: 'What I may do', shown: true },
+    { key: 'sign-in', words: 'Sign-in', shown: true },
+    { key: 'programs', words: 'Programs', shown: may('token.make') },
+  ]
+    .filter((tab) => tab.shown)
+    .map(({ key, words }) => {
+      const query: Record<string, string> = key ? { sheet: key } : {}
+      return { key, words, query }
+    }),
 )
 </script>
 
@@ -35,17 +41,7 @@ const tabs = computed(() =>
       <h1>My profile</h1>
       <p v-if="profile" class="lead">{{ profile.email }}</p>
     </div>
-    <nav class="tabs" aria-label="My profile">
-      <router-link
-        v-for="tab in tabs"
-        :key="tab.sheet"
-        :to="{ query: tab.sheet ? { sheet: tab.sheet } : {} }"
-        :class="{ on: sheet === tab.sheet }"
-        active-class=""
-        exact-active-class=""
-        >{{ tab.name }}</router-link
-      >
-    </nav>
+    <Sheets label="My profile" :sheets="tabs" :now="sheet" />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="profile && sheet === 'access'"><MyAccess /></template>
       <template v-else-if="profile && sheet === 'sign-in'">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
 import BackIdea from '@/cases/BackIdea.vue'
@@ -12,15 +12,16 @@ import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import type { Picture } from '@/shared/picture'
+import Sheets from '@/shared/Sheets.vue'
 
 /** The decision: what waits for it first, ranked by worth for each day of building. */
 const route = useRoute()
-const router = useRouter()
 const { currency } = useMe()
 const query = useQuery({ queryKey: ['ideas', 'portfolio'], queryFn: () => ask(api.GET('/api/v1/portfolio')) })
 const all = computed(() => query.data.value?.rows ?? [])
 const views = { decide: 'To decide', built: 'Backed and building', live: 'In service' }
 type View = keyof typeof views
+const sheets = Object.entries(views).map(([key, words]) => ({ key, words, query: { view: key } }))
 const view = computed<View>(() =>
   typeof route.query.view === 'string' && route.query.view in views ? (route.query.view as View) : 'decide',
 )
@@ -66,16 +67,7 @@ function why(row: (typeof rows.value)[number]): string {
       </div>
       <BackIdea v-if="first" :idea="first.id" :title="first.title" />
     </div>
-    <nav class="tabs" aria-label="Views">
-      <el-button
-        v-for="(words, key) in views"
-        :key="key"
-        :class="{ on: view === key }"
-        @click="router.replace({ query: { view: key } })"
-      >
-        {{ words }}
-      </el-button>
-    </nav>
+    <Sheets label="Views" :sheets="sheets" :now="view" />
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
       <template #empty>
         No idea stands here. <router-link to="/ideas?stage=noted">See what waits for a review</router-link>,

@@ -12,6 +12,8 @@ import Problem from '@/shared/Problem.vue'
 import { useMe } from '@/shared/session'
 import Suggest from '@/shared/Suggest.vue'
 import { useDraft } from '@/shared/unsaved'
+import Choice from '@/shared/Choice.vue'
+import DivisionField from '@/shared/DivisionField.vue'
 
 /** A rate or row of the cost tables, proposed from a day on; somebody else approves it. */
 const props = defineProps<{ rates: Schemas['RateRow'][] }>()
@@ -24,26 +26,33 @@ const unit = computed(() => {
   if (found.startsWith('share')) return `as a share, 0.1 is 10 %${found.slice('share'.length)}`
   return `in ${found.replace('money', currency.value)}`
 })
-const form = ref({ kind: 'hour_cost', what: '', division_id: 0, value: '', since: today, source: '' })
+const form = ref({
+  kind: 'hour_cost',
+  what: '',
+  division_id: null as number | null,
+  value: '',
+  since: today,
+  source: '',
+})
 const kind = computed(() => kinds.value.find((one) => one.kind === form.value.kind))
 watch(
   () => form.value.kind,
   () => {
     form.value.what = ''
-    form.value.division_id = 0
+    form.value.division_id = null
   },
 )
-const divisions = useQuery({
-  queryKey: ['people', 'divisions'],
-  queryFn: () => ask(api.GET('/api/v1/divisions')),
-})
 const named = computed(() => [
   ...new Set(
     props.rates.filter((rate) => rate.kind === form.value.kind && rate.what).map((rate) => rate.what),
   ),
 ])
 const propose = useAction(async () => {
-  await ask(api.POST('/api/v1/rates', { body: { ...form.value, idea_id: 0 } }))
+  await ask(
+    api.POST('/api/v1/rates', {
+      body: { ...form.value, division_id: form.value.division_id ?? 0, idea_id: 0 },
+    }),
+  )
   form.value = { ...form.value, value: '', source: '' }
   unsent.done()
 })
@@ -56,9 +65,11 @@ const unsent = useDraft('The rate', () => 'rate', { form })
     <h2>Propose a new rate</h2>
     <div class="row top">
       <Field v-slot="{ id }" label="Rate">
-        <el-select :id="id" v-model="form.kind"
-          ><el-option v-for="one in kinds" :key="one.kind" :value="one.kind" :label="one.name"
-        /></el-select>
+        <Choice
+          :id="id"
+          v-model="form.kind"
+          :options="kinds.map((one) => ({ value: one.kind, words: one.name }))"
+        />
       </Field>
       <Field
         v-if="kind?.by"
@@ -70,14 +81,7 @@ const unsent = useDraft('The rate', () => 'rate', { form })
         <Suggest :id="id" v-model="form.what" :chars="16" :maxlength="60" :known="named" />
       </Field>
       <Field v-if="kind?.divided" v-slot="{ id }" label="Division">
-        <el-select :id="id" v-model="form.division_id"
-          ><el-option :value="0" label="all" />
-          <el-option
-            v-for="one in divisions.data.value ?? []"
-            :key="one.id"
-            :value="one.id"
-            :label="one.name"
-        /></el-select>
+        <DivisionField :id="id" v-model="form.division_id" nothing="all" />
       </Field>
       <Field v-slot="{ id }" label="Value" :help="unit" :fault="faultOf(propose.error.value, 'value')"
         ><NumberField :id="id" v-model="form.value" :chars="9"

@@ -4,6 +4,7 @@ import { useEdit } from '@/shared/useEdit'
 import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** A robot: new on a host, or its tags and areas changed. */
 const props = defineProps<{
@@ -69,9 +70,11 @@ const say = (path: string, value: unknown): string | undefined =>
         ><el-input :id="id" v-model="fields.name" autofocus
       /></Field>
       <Field v-if="!robot" v-slot="{ id }" label="On host" :fault="faultOf(save.error.value, 'host')">
-        <el-select :id="id" v-model="fields.host"
-          ><el-option v-for="one in hosts" :key="one.id" :value="one.id" :label="one.name"
-        /></el-select>
+        <Choice
+          :id="id"
+          v-model="fields.host"
+          :options="hosts.map((one) => ({ value: one.id, words: one.name }))"
+        />
       </Field>
       <Field
         v-slot="{ id }"

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
@@ -9,6 +8,8 @@ import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import DayField from '@/shared/DayField.vue'
+import Choice from '@/shared/Choice.vue'
+import AreaField from '@/shared/AreaField.vue'
 
 /** Puts a secret in, or another value for one; the value cannot be read afterwards. */
 const props = defineProps<{ kinds?: Schemas['KindOut'][]; secret?: Schemas['SecretRow'] }>()
@@ -16,16 +17,11 @@ const emit = defineEmits<{ done: []; leave: [] }>()
 const { me } = useMe()
 const value = ref('')
 const everywhere = computed(() => me.value?.everywhere.includes('secret.make') ?? false)
-const areas = useQuery({
-  queryKey: ['robots', 'tree'],
-  queryFn: () => ask(api.GET('/api/v1/areas')),
-  enabled: !props.secret,
-})
 const edit = useEdit(
   () => ({
     name: '',
     kind: props.kinds?.[0]?.kind ?? '',
-    area: '' as number | '',
+    area: null as number | null,
     about: props.secret?.about ?? '',
     expires: props.secret?.expires_on ?? '',
   }),
@@ -34,7 +30,7 @@ const edit = useEdit(
     if (!props.secret)
       return ask(
         api.POST('/api/v1/secrets', {
-          body: { name, kind, value: value.value, area: area || null, ...rest },
+          body: { name, kind, value: value.value, area, ...rest },
         }),
       )
     const params = { path: { number: props.secret.id }, header: { 'if-match': `"${version}"` } }
@@ -71,18 +67,14 @@ useUnsaved('The value of the secret', () => value.value !== '')
         ><el-input :id="id" v-model="fields.name" style="--chars: 24" placeholder="billing-login"
       /></Field>
       <Field v-slot="{ id }" label="What it is" :fault="faultOf(save.error.value, 'kind')"
-        ><el-select :id="id" v-model="fields.kind"
-          ><el-option v-for="one in kinds" :key="one.kind" :value="one.kind" :label="one.words" /></el-select
-      ></Field>
+        ><Choice
+          :id="id"
+          v-model="fields.kind"
+          :options="(kinds ?? []).map((one) => ({ value: one.kind, words: one.words }))"
+      /></Field>
       <Field v-slot="{ id }" label="Usable in" :fault="faultOf(save.error.value, 'area')"
-        ><el-select :id="id" v-model="fields.area" :empty-values="[undefined]"
-          ><el-option value="" :disabled="!everywhere" label="the whole company" />
-          <el-option
-            v-for="one in areas.data.value?.areas"
-            :key="one.id"
-            :value="one.id"
-            :label="`${one.name} and below`" /></el-select
-      ></Field>
+        ><AreaField :id="id" v-model="fields.area" :nothing="everywhere ? 'the whole company' : undefined"
+      /></Field>
     </div>
     <div class="row top">
       <Field

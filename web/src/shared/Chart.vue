@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import type { ECharts, EChartsCoreOption } from 'echarts/core'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useAction } from './action'
+import { fileName, give, painted, tableFile } from './download'
 import { drawing, type Picture } from './picture'
+import Problem from './Problem.vue'
 
-/** A picture from one specification: drawn, as a table one key away, and saved as PNG, SVG or CSV. */
+/** A picture from one specification: drawn, as a table one key away, and saved as PNG, SVG, CSV or a workbook. */
 const props = defineProps<{ picture: Picture; height?: number }>()
 const place = ref<HTMLElement | null>(null)
 const table = ref(false)
@@ -20,42 +23,15 @@ async function draw() {
   chart.setOption(option, true)
 }
 
-function save(kind: 'png' | 'svg' | 'csv') {
-  const name = props.picture.title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')
-  const link = document.createElement('a')
-  link.download = `${name}.${kind}`
-  if (kind === 'csv') {
-    // A cell that begins like a formula is written as text.
-    const cell = (text: string) => `"${/^[=+@]/.test(text) ? `'${text}` : text.replaceAll('"', '""')}"`
-    const lines = [props.picture.columns, ...props.picture.rows].map((row) =>
-      row.map((one) => cell(String(one ?? ''))),
-    )
-    link.href = URL.createObjectURL(
-      new Blob([lines.map((line) => line.join(',')).join('\r\n')], { type: 'text/csv' }),
-    )
-  } else if (kind === 'svg') {
-    const text = chart?.renderToSVGString() ?? ''
-    link.href = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml' }))
-  } else {
-    link.href = chart?.getDataURL({ type: 'png', pixelRatio: 2 }) ?? ''
-    if (link.href.startsWith('data:image/svg')) return void paint(link)
-  }
-  link.click()
-}
-
-/** The picture is drawn as SVG; a PNG is painted from it. */
-function paint(link: HTMLAnchorElement) {
-  const image = new Image()
-  image.onload = () => {
-    const canvas = document.createElement('canvas')
-    canvas.width = image.width * 2
-    canvas.height = image.height * 2
-    canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
-    link.href = canvas.toDataURL('image/png')
-    link.click()
-  }
-  image.src = link.href
-}
+const ENDINGS = ['png', 'svg', 'csv', 'xlsx'] as const
+const save = useAction(async (kind: (typeof ENDINGS)[number]) => {
+  const name = fileName(props.picture.title, kind)
+  if (kind === 'csv' || kind === 'xlsx') return tableFile(props.picture, kind)
+  if (kind === 'svg')
+    return give(name, new Blob([chart?.renderToSVGString() ?? ''], { type: 'image/svg+xml' }))
+  const url = chart?.getDataURL({ type: 'png', pixelRatio: 2 }) ?? ''
+  give(name, url.startsWith('data:image/svg') ? await painted(url) : url)
+}, [])
 
 onMounted(() => {
   void draw()
@@ -75,7 +51,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <figure tabindex="0" @keydown.t="table = !table">
+  <figure tabindex="0" @keydown.t.stop="table = !table">
     <figcaption class="spread">
       <h2>
         {{ picture.title }}<template v-if="picture.kind !== 'field'">, {{ picture.unit }}</template>
@@ -83,15 +59,17 @@ onBeforeUnmount(() => {
       <span class="tools">
         <el-button link type="primary" @click="table = !table">{{ table ? 'Picture' : 'Table' }}</el-button>
         <el-button
-          v-for="kind in ['png', 'svg', 'csv'] as const"
+          v-for="kind in ENDINGS"
           :key="kind"
           link
           type="primary"
-          @click="save(kind)"
+          :disabled="save.busy.value"
+          @click="save.go(kind)"
           >{{ kind.toUpperCase() }}
         </el-button>
       </span>
     </figcaption>
+    <Problem :error="save.error.value" />
     <div
       v-show="!table"
       ref="place"

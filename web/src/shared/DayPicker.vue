@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import dayjs from 'dayjs'
+import updateLocale from 'dayjs/plugin/updateLocale'
 import { computed } from 'vue'
-import { dayPattern } from './days'
+import { dayPattern, weekStart } from './days'
 
 /** A day, written as its reader writes days; kept as 2026-10-02, empty when there is none. */
 const props = defineProps<{
@@ -19,6 +21,9 @@ const day = defineModel<string | null>({ required: true })
 const kind = computed(() => (props.timed ? 'datetime' : props.month ? 'month' : 'date'))
 const kept = computed(() => (props.timed ? 'YYYY-MM-DD[T]HH:mm' : props.month ? 'YYYY-MM' : 'YYYY-MM-DD'))
 const shown = computed(() => dayPattern(kind.value))
+// The picker's months follow the reader's week; it takes that from its library of days alone.
+dayjs.extend(updateLocale)
+dayjs.updateLocale('en', { weekStart: weekStart() })
 const dayOf = (at: Date): string =>
   [at.getFullYear(), String(at.getMonth() + 1).padStart(2, '0'), String(at.getDate()).padStart(2, '0')].join(
     '-',

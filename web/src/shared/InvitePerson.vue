@@ -16,8 +16,8 @@ const emit = defineEmits<{ done: [id: number]; leave: [] }>()
 const { may } = useMe()
 const email = ref('')
 const name = ref(props.name ?? '')
-const role = ref<number | ''>('')
-const area = ref<number | ''>('')
+const role = ref<number | null>(null)
+const area = ref<number | null>(null)
 const giving = computed(() => may('role.decide'))
 const invite = useAction(async () => {
   const made = await ask(

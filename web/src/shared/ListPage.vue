@@ -1,9 +1,13 @@
 <script setup lang="ts" generic="R extends { id: number }">
 import { computed, ref, useSlots } from 'vue'
-import Choice from './Choice.vue'
+import { later } from './later'
 import ListTable from './ListTable.vue'
 import Loaded from './Loaded.vue'
 import type { List } from './useList'
+
+// Little used, and heavy: read beside the page.
+const ListColumns = later(() => import('./ListColumns.vue'))
+const ListTakeOut = later(() => import('./ListTakeOut.vue'))
 
 /**
  * A list as a page: what it is, one row of what narrows it, and its rows. Slots: `acts` beside the title, `tabs`
@@ -27,7 +31,6 @@ const { query, rows, sort, sorts, columns, spec, filtered, words: typed, ticked 
 const more = ref((props.set ?? 0) > 0)
 const choosing = computed(() => spec.columns.length > (spec.usual?.length ?? spec.columns.length))
 const orders = computed(() => Object.entries(sorts).map(([value, words]) => ({ value, words })))
-const take = (ending: string) => location.assign(props.list.out(ending))
 </script>
 
 <template>
@@ -59,39 +62,16 @@ const take = (ending: string) => location.assign(props.list.out(ending))
         <el-button v-if="filtered" link type="primary" @click="list.clear()">Show all</el-button>
         <span class="push"></span>
         <slot name="views" />
-        <el-popover v-if="choosing || orders.length > 1" trigger="click" width="240" :teleported="true">
-          <template #reference>
-            <el-button link type="primary">Columns and order</el-button>
-          </template>
-          <div class="stack tight">
-            <label v-if="orders.length > 1" class="stack tight"
-              >Order
-              <Choice v-model="sort" :options="orders" label="Order" />
-            </label>
-            <div v-if="choosing" role="group" aria-label="Columns">
-              <el-checkbox
-                v-for="column in spec.columns"
-                :key="column.key"
-                class="column"
-                :model-value="columns.some((one) => one.key === column.key)"
-                @change="(on: unknown) => list.showColumn(column.key, on === true)"
-                >{{ column.name }}</el-checkbox
-              >
-            </div>
-          </div>
-        </el-popover>
+        <ListColumns
+          v-if="choosing || orders.length > 1"
+          :list="list"
+          :choosing="choosing"
+          :orders="orders"
+        />
         <a v-if="spec.out && spec.endings?.length === 1" class="take" :href="list.out(spec.endings[0]!)"
           >Take out as {{ spec.endings[0]!.toUpperCase() }}</a
         >
-        <el-dropdown v-else-if="spec.out" trigger="click" @command="take">
-          <el-button link type="primary">Take out</el-button>
-          <template #dropdown>
-            <el-dropdown-menu>
-              <el-dropdown-item command="csv">What is shown, as CSV</el-dropdown-item>
-              <el-dropdown-item command="xlsx">What is shown, as a workbook</el-dropdown-item>
-            </el-dropdown-menu>
-          </template>
-        </el-dropdown>
+        <ListTakeOut v-else-if="spec.out" :list="list" />
       </div>
       <div v-if="more && slots.more" class="rare"><slot name="more" /></div>
       <slot name="chosen" />
@@ -152,10 +132,6 @@ const take = (ending: string) => location.assign(props.list.out(ending))
   gap: 3px;
   font-size: 13px;
   color: var(--ink-2);
-}
-.column {
-  display: flex;
-  margin: 0;
 }
 @media (max-width: 700px) {
   .words {

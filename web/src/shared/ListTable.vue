@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="R extends { id: number }">
 import { useMediaQuery } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import type { Column } from './useList'
 
 /**
@@ -22,6 +22,11 @@ const emit = defineEmits<{ sort: [name: string] }>()
 const ticked = defineModel<number[]>('ticked', { default: () => [] })
 const cards = useMediaQuery('(max-width: 700px)')
 const MOST_TICKED = 200
+// What fits a screen is drawn first, the rest once that stands: the page is there sooner.
+const AT_FIRST = 14
+const whole = ref(props.rows.length <= AT_FIRST)
+onMounted(() => requestAnimationFrame(() => setTimeout(() => (whole.value = true))))
+const shown = computed(() => (whole.value ? props.rows : props.rows.slice(0, AT_FIRST)))
 const all = computed(() => props.rows.length > 0 && props.rows.every((row) => ticked.value.includes(row.id)))
 const nameOf = (row: R): string => props.nameOf?.(row) ?? String(row.id)
 function tick(id: number) {
@@ -34,7 +39,7 @@ function tickAll() {
 
 <template>
   <ul v-if="cards" class="cards">
-    <li v-for="row in rows" :key="row.id" :class="{ open: row.id === open || ticked.includes(row.id) }">
+    <li v-for="row in shown" :key="row.id" :class="{ open: row.id === open || ticked.includes(row.id) }">
       <div class="spread">
         <div><slot name="first" :row="row" /></div>
         <el-checkbox
@@ -81,7 +86,7 @@ function tickAll() {
       </tr>
     </thead>
     <tbody>
-      <template v-for="row in rows" :key="row.id">
+      <template v-for="row in shown" :key="row.id">
         <tr :class="{ open: row.id === open || ticked.includes(row.id) }" :data-spot="row.id === open">
           <td v-if="ticks" class="tick">
             <el-checkbox

@@ -7,9 +7,16 @@ import { usePeople } from './people'
 import InvitePerson from './InvitePerson.vue'
 
 /** Picks a person by typing; whoever is missing is invited on the spot. */
-const props = defineProps<{ id?: string; but?: number[]; label?: string; plain?: boolean }>()
+const props = defineProps<{
+  id?: string
+  but?: number[]
+  label?: string
+  /** Without a way to invite somebody. */
+  plain?: boolean
+  placeholder?: string
+}>()
 const value = defineModel<number | null>({ required: true })
-const { people, refetch } = usePeople()
+const { words, people, more, refetch } = usePeople(() => [value.value])
 const inviting = ref(false)
 const choices = computed(() => people.value.filter((one) => !props.but?.includes(one.id)))
 async function invited(id: number) {
@@ -25,9 +32,11 @@ async function invited(id: number) {
       :id="id"
       :model-value="value ?? undefined"
       filterable
+      remote
+      :remote-method="(typed: string) => (words = typed)"
       clearable
       :aria-label="label ?? 'Person'"
-      placeholder="Type a name"
+      :placeholder="placeholder ?? 'Type a name'"
       no-match-text="Nobody of that name; invite them"
       @update:model-value="(now: number | undefined) => (value = now ?? null)"
     >
@@ -40,6 +49,9 @@ async function invited(id: number) {
         <span>{{ one.name }}</span>
         <span class="quiet"> {{ one.state === 'invited' ? 'invited' : (one.division ?? '') }}</span>
       </ElOption>
+      <template v-if="more" #footer>
+        <span class="quiet">More people are found by typing.</span>
+      </template>
     </ElSelect>
     <el-button v-if="!plain" link type="primary" @click="inviting = !inviting">
       Invite somebody else

@@ -5,6 +5,7 @@ import DivisionField from '@/shared/DivisionField.vue'
 import { ARRIVES_AS, RHYTHMS } from '@/api/words'
 import type { Kind, Question, Volume } from '@/shared/questions'
 import NumberField from '@/shared/NumberField.vue'
+import Choice from './Choice.vue'
 
 /** The field of one question, by how it is answered. */
 type Asked = Pick<Question, 'key' | 'kind' | 'text' | 'choices'>
@@ -65,13 +66,12 @@ const name = computed(() => `q-${props.question.key}`)
         @update:model-value="(now) => setVolume({ amount: String(now ?? '') })"
       />
       <span>a</span>
-      <el-select
-        aria-label="Rhythm"
+      <Choice
         :model-value="volume.rhythm"
-        @change="(now: string) => setVolume({ rhythm: now })"
-      >
-        <el-option v-for="rhythm in RHYTHMS" :key="rhythm" :value="rhythm" :label="rhythm" />
-      </el-select>
+        :options="RHYTHMS"
+        label="Rhythm"
+        @update:model-value="(now) => setVolume({ rhythm: now })"
+      />
     </div>
     <NumberField v-else-if="question.kind === 'figure'" v-model="text" :chars="12" :label="question.text" />
     <div v-else-if="question.kind === 'number'" class="row">

@@ -2,9 +2,10 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/shared/session'
 import { faultOf } from '@/shared/faults'
-import Field from '@/shared/Field.vue'
+import AreaField from './AreaField.vue'
+import Choice from './Choice.vue'
+import Field from './Field.vue'
 
 /** Which role, and for the company or which area; with what that allows, in words. */
 const props = defineProps<{
@@ -14,15 +15,9 @@ const props = defineProps<{
   // Choosing none is an answer as well.
   none?: boolean
 }>()
-const role = defineModel<number | ''>('role', { required: true })
-const area = defineModel<number | ''>('area', { required: true })
-const { may } = useMe()
+const role = defineModel<number | null>('role', { required: true })
+const area = defineModel<number | null>('area', { required: true })
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
-const areas = useQuery({
-  queryKey: ['robots', 'tree'],
-  queryFn: () => ask(api.GET('/api/v1/areas')),
-  enabled: computed(() => may('area.see')),
-})
 const fitting = computed(() => {
   const all = roles.data.value?.roles ?? []
   const wanted = props.permission
@@ -34,7 +29,7 @@ const fitting = computed(() => {
 watch(
   fitting,
   (now) => {
-    if (role.value === '' && props.permission && now[0]) role.value = now[0].id
+    if (role.value === null && props.permission && now[0]) role.value = now[0].id
   },
   { immediate: true },
 )
@@ -52,19 +47,20 @@ const companyOnly = computed(() => {
   <div class="stack tight">
     <div class="row top">
       <Field v-slot="{ id }" :label="none ? 'Role, if any' : 'Role'" :fault="faultOf(error, 'role')"
-        ><el-select :id="id" v-model="role" :empty-values="[undefined]"
-          ><el-option value="" :disabled="!none" :label="none ? 'none yet' : 'choose'" />
-          <el-option v-for="one in fitting" :key="one.id" :value="one.id" :label="one.name" /></el-select
-      ></Field>
-      <Field v-if="role || !none" v-slot="{ id }" label="For" :fault="faultOf(error, 'area')"
-        ><el-select :id="id" v-model="area" :empty-values="[undefined]"
-          ><el-option value="" label="the whole company" />
-          <el-option
-            v-for="one in areas.data.value?.areas"
-            :key="one.id"
-            :value="one.id"
-            :label="`${one.name} and below`" /></el-select
-      ></Field>
+        ><Choice
+          :id="id"
+          v-model="role"
+          :options="fitting.map((one) => ({ value: one.id, words: one.name }))"
+          :nothing="none ? 'none yet' : undefined"
+      /></Field>
+      <Field
+        v-if="role || !none"
+        v-slot="{ id }"
+        label="For"
+        help="an area counts with all below it"
+        :fault="faultOf(error, 'area')"
+        ><AreaField :id="id" v-model="area" nothing="the whole company"
+      /></Field>
       <slot />
     </div>
     <div v-if="chosen" class="quiet">

@@ -6,7 +6,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import FormEnd from '@/shared/FormEnd.vue'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import { isPending, useSoon } from './undo'
 
 /** Saved views of the list: filters, order and columns under a name, one's own and what others share. */
 const props = defineProps<{ of: string; query: string }>()
@@ -15,7 +15,7 @@ const views = useQuery({
   queryKey: ['views', props.of],
   queryFn: () => ask(api.GET('/api/v1/views/{of}', { params: { path: { of: props.of } } })),
 })
-const rows = computed(() => views.data.value ?? [])
+const rows = computed(() => (views.data.value ?? []).filter((one) => !isPending(about(one.id))))
 const sorted = (query: string): string => {
   const given = new URLSearchParams(query)
   given.sort()
@@ -32,10 +32,14 @@ const save = useAction(async () => {
   else await ask(api.POST('/api/v1/views', { body }))
   saving.value = false
 }, [['views']])
-const drop = useAction(
-  (number: number) => ask(api.DELETE('/api/v1/views/{number}', { params: { path: { number } } })),
-  [['views']],
-)
+const soon = useSoon()
+const about = (number: number) => `view-${number}`
+function drop(one: { id: number; name: string }) {
+  const params = { path: { number: one.id } }
+  soon(`The view “${one.name}” is taken away`, about(one.id), (init) =>
+    ask(api.DELETE('/api/v1/views/{number}', { params, ...init })),
+  )
+}
 function begin() {
   saving.value = !saving.value
   name.value = open.value?.mine ? open.value.name : ''
@@ -70,7 +74,7 @@ function begin() {
         <el-button v-if="query && !open" @click="begin">Save this view</el-button>
         <template v-if="open?.mine">
           <el-button @click="begin">Change “{{ open.name }}”</el-button>
-          <el-button link type="danger" @click="drop.go(open.id)">Take it away</el-button>
+          <el-button link type="danger" @click="drop(open)">Take it away</el-button>
         </template>
       </p>
       <form v-else class="stack tight" @submit.prevent="save.go()">
@@ -88,7 +92,6 @@ function begin() {
           @leave="saving = false"
         />
       </form>
-      <Problem :error="drop.error.value" />
     </div>
   </el-popover>
 </template>

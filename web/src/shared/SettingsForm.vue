@@ -1,28 +1,24 @@
 <script setup lang="ts" generic="T extends object">
 import { ref } from 'vue'
-import type { Schemas } from '@/api/client'
 import Conflict from './Conflict.vue'
 import DraftNote from './DraftNote.vue'
 import { faultOf } from './faults'
 import Field from './Field.vue'
 import FormEnd from './FormEnd.vue'
-import type { Edit } from './useEdit'
+import type { Settings } from './useSettings'
 import When from './When.vue'
 import { several } from '@/shared/format'
 
 /** A house rule: set in versions, each with a note on what changes and why; and the versions so far. */
 const props = defineProps<{
-  edit: Edit<T>
-  version: number
-  versions: Schemas['VersionRow'][]
+  settings: Settings<T>
   fields?: string[]
   names?: Record<string, string>
   say?: (path: string, value: unknown) => string | undefined
   /** Why it cannot be kept yet, beside the note that is asked for. */
   wait?: string
 }>()
-const note = defineModel<string>('note', { required: true })
-const edit = props.edit
+const { edit, note, version, versions } = props.settings
 const { changed, refused, rows, unsent } = edit
 const error = edit.save.error
 // The first version is the one that Tallyman comes with; results name it as well.

@@ -23,3 +23,13 @@ export function dayPattern(kind: 'date' | 'datetime' | 'month', locale = written
     .map((part) => PARTS[part.type] ?? part.value)
     .join('')
 }
+
+type Week = { firstDay: number }
+/** What browsers know of a locale's week, by either of the two names that they give it. */
+type Locale = Intl.Locale & { getWeekInfo?: () => Week; weekInfo?: Week }
+
+/** The day that the reader's week begins with: 0 is Sunday, 1 Monday, which also stands where it is not known. */
+export function weekStart(locale = writtenAs()): number {
+  const known: Locale = new Intl.Locale(locale)
+  return (known.getWeekInfo?.() ?? known.weekInfo ?? { firstDay: 1 }).firstDay % 7
+}

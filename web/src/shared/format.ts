@@ -111,7 +111,12 @@ export function lasted(from: string | null, to: string | null, now: string): str
 // What the pages say is English, whatever way their reader writes numbers.
 const plurals = new Intl.PluralRules('en')
 
+/** The form of what is counted alone: "idea", "ideas". */
+export function plural(count: number, one: string, many: string): string {
+  return plurals.select(count) === 'one' ? one : many
+}
+
 /** A count with what is counted: "1 idea", "1,200 ideas". */
 export function several(count: number | null, one: string, many: string): string {
-  return `${number(count ?? 0)} ${plurals.select(count ?? 0) === 'one' ? one : many}`
+  return `${number(count ?? 0)} ${plural(count ?? 0, one, many)}`
 }

@@ -1,3 +1,4 @@
+import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import { computed, shallowReactive } from 'vue'
 import { ProblemError } from '@/api/client'
@@ -15,6 +16,7 @@ export type Last = Pick<RequestInit, 'keepalive'>
 interface Pending extends Doing {
   act: (init: Last) => Promise<unknown>
   after?: () => void
+  back?: () => void
   timer: ReturnType<typeof setTimeout>
 }
 export const SECONDS = 10
@@ -35,6 +37,7 @@ async function carryOut(one: Pending, init: Last = {}): Promise<void> {
     await one.act(init)
     one.after?.()
   } catch (problem) {
+    one.back?.()
     failed.push({
       words: one.words,
       why: problem instanceof ProblemError ? problem.message : String(problem),
@@ -44,16 +47,17 @@ async function carryOut(one: Pending, init: Last = {}): Promise<void> {
 
 /**
  * Does something in ten seconds, so long as it is not taken back: nothing of it is told to anybody before, and
- * whoever closes the page meanwhile has done it.
+ * whoever closes the page meanwhile has done it. `after`: once it was done; `back`: once it was taken back or refused.
  */
 export function doSoon(
   words: string,
   about: string,
   act: (init: Last) => Promise<unknown>,
   after?: () => void,
+  back?: () => void,
 ): void {
   const one: Pending = {
-    ...{ words, about, act, after, at: Date.now() + SECONDS * 1000 },
+    ...{ words, about, act, after, back, at: Date.now() + SECONDS * 1000 },
     timer: setTimeout(() => void carryOut(one), SECONDS * 1000),
   }
   pending.add(one)
@@ -68,6 +72,13 @@ export function takeBack(which?: Doing): void {
   if (!one) return
   clearTimeout(one.timer)
   pending.delete(one)
+  one.back?.()
+}
+/** `doSoon` for a page: whatever it changed is asked again once it was done. */
+export function useSoon() {
+  const queries = useQueryClient()
+  return (words: string, about: string, act: (init: Last) => Promise<unknown>, back?: () => void): void =>
+    doSoon(words, about, act, () => void queries.invalidateQueries(), back)
 }
 /** Carries one of them out at once. */
 export function doNow(which: Doing): void {

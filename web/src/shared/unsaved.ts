@@ -75,6 +75,8 @@ export interface Draft {
   dirty: ComputedRef<boolean>
   /** It was sent, or taken from the server: nothing is left to keep. */
   done: () => void
+  /** It is on its way and may come back; what is given puts it where it is found when the form is opened again. */
+  sent: () => () => void
   /** What was brought back is thrown away; the form is as the server has it. */
   drop: () => void
 }
@@ -128,6 +130,13 @@ export function useDraft(
       over.value = false
     })
   }
+  function sent(): () => void {
+    const at = new Date().toISOString()
+    const kept: Stored = { at, version: seen?.value ?? null, open: open?.value as unknown, fields: values() }
+    const where = key()
+    done()
+    return () => store(where, kept)
+  }
   function drop() {
     fill(JSON.parse(calm.value) as Record<string, unknown>)
     done()
@@ -151,5 +160,5 @@ export function useDraft(
     const at = new Date().toISOString()
     store(key(), { at, version: seen?.value ?? null, open: open?.value as unknown, fields: values() })
   })
-  return { from, dirty, done, drop }
+  return { from, dirty, done, sent, drop }
 }

@@ -3,9 +3,21 @@ import Field from '@/shared/Field.vue'
 import TimeField from '@/shared/TimeField.vue'
 import WholeField from '@/shared/WholeField.vue'
 import type { Draft } from './triggerForm'
+import Choice from '@/shared/Choice.vue'
 
 /** What bounds the times of a start: zone, closed days, what was missed, its window. */
 defineProps<{ faults: (...names: string[]) => string | undefined }>()
+const ON_CLOSED = [
+  { value: 'run', words: 'start all the same' },
+  { value: 'skip', words: 'do not start' },
+  { value: 'next', words: 'start on the next open day' },
+  { value: 'previous', words: 'start on the open day before' },
+] as const
+const MISSED = [
+  { value: 'once', words: 'make up for all by one start' },
+  { value: 'all', words: 'make up for each' },
+  { value: 'skip', words: 'leave out' },
+] as const
 const draft = defineModel<Draft>({ required: true })
 </script>
 
@@ -16,19 +28,10 @@ const draft = defineModel<Draft>({ required: true })
         <el-input :id="id" v-model="draft.zone" style="--chars: 18" />
       </Field>
       <Field v-slot="{ id }" label="On closed days">
-        <el-select :id="id" v-model="draft.onClosed"
-          ><el-option value="run" label="start all the same" />
-          <el-option value="skip" label="do not start" />
-          <el-option value="next" label="start on the next open day" />
-          <el-option value="previous" label="start on the open day before"
-        /></el-select>
+        <Choice :id="id" v-model="draft.onClosed" :options="ON_CLOSED" />
       </Field>
       <Field v-slot="{ id }" label="Missed while the engine was away">
-        <el-select :id="id" v-model="draft.missed"
-          ><el-option value="once" label="make up for all by one start" />
-          <el-option value="all" label="make up for each" />
-          <el-option value="skip" label="leave out"
-        /></el-select>
+        <Choice :id="id" v-model="draft.missed" :options="MISSED" />
       </Field>
       <Field
         v-if="draft.missed !== 'skip'"

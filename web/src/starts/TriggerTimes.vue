@@ -4,6 +4,7 @@ import Field from '@/shared/Field.vue'
 import TimeField from '@/shared/TimeField.vue'
 import WholeField from '@/shared/WholeField.vue'
 import { CODE, type Draft, MONTH_DAYS, MONTHS, WEEKDAYS } from './triggerForm'
+import Choice from '@/shared/Choice.vue'
 
 /** At which times a routine starts: by weekday, day, rhythm, once, or by a code. */
 defineProps<{ faults: (...names: string[]) => string | undefined }>()
@@ -47,21 +48,17 @@ const examples = [
         </fieldset>
       </template>
       <Field v-if="draft.kind === 'month'" v-slot="{ id }" label="On">
-        <el-select :id="id" v-model="draft.monthDay"
-          ><el-option v-for="day in MONTH_DAYS" :key="day.value" :value="day.value" :label="day.words"
-        /></el-select>
+        <Choice :id="id" v-model="draft.monthDay" :options="MONTH_DAYS" />
       </Field>
       <Field v-if="draft.kind === 'year'" v-slot="{ id }" label="Day" :fault="faults('day of month')">
         <WholeField :id="id" v-model="draft.yearDay" :min="1" :max="31" />
       </Field>
       <Field v-if="draft.kind === 'year'" v-slot="{ id }" label="Month">
-        <el-select :id="id" v-model="draft.yearMonth"
-          ><el-option
-            v-for="month in MONTHS"
-            :key="month"
-            :value="month"
-            :label="month.charAt(0) + month.slice(1).toLowerCase()"
-        /></el-select>
+        <Choice
+          :id="id"
+          v-model="draft.yearMonth"
+          :options="MONTHS.map((one) => ({ value: one, words: one.charAt(0) + one.slice(1).toLowerCase() }))"
+        />
       </Field>
       <Field
         v-if="['week', 'month', 'year'].includes(draft.kind)"
@@ -76,9 +73,7 @@ const examples = [
           <WholeField :id="id" v-model="draft.every" :min="1" />
         </Field>
         <Field v-slot="{ id }" label="Unit">
-          <el-select :id="id" v-model="draft.unit"
-            ><el-option value="minutes" label="minutes" /> <el-option value="hours" label="hours"
-          /></el-select>
+          <Choice :id="id" v-model="draft.unit" :options="['minutes', 'hours']" />
         </Field>
         <Field v-slot="{ id }" label="Counted from, UTC" :fault="faults('anchor')">
           <DayField :id="id" v-model="draft.anchor" timed />

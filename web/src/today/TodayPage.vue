@@ -10,7 +10,7 @@ import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import When from '@/shared/When.vue'
-import FiveSteps from './FiveSteps.vue'
+import Steps from '@/shared/Steps.vue'
 import OfOthers from './OfOthers.vue'
 import WaitRow from './WaitRow.vue'
 import { several } from '@/shared/format'
@@ -53,7 +53,10 @@ const read = useAction(() =>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="today">
         <FirstSteps v-if="me && !me.roles.length" />
-        <FiveSteps v-if="today.steps.length" :steps="today.steps" />
+        <section v-if="today.steps.length">
+          <h2>First steps</h2>
+          <Steps :steps="today.steps" />
+        </section>
         <section>
           <h2>What waits for me</h2>
           <p v-if="!own.length" class="note">Nothing. What needs you comes here by itself, and by mail.</p>

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
-import { size } from '@/shared/format'
+import { size, plural } from '@/shared/format'
 import History from '@/shared/History.vue'
 import Loaded from '@/shared/Loaded.vue'
 import When from '@/shared/When.vue'
@@ -65,7 +65,7 @@ const tables = computed(() => [
             : 'It has no checkpoints, so its runs cannot be paused.'
         }}
         <template v-if="data.secrets?.length">
-          It asks for the {{ data.secrets.length === 1 ? 'secret' : 'secrets' }}
+          It asks for the {{ plural(data.secrets.length, 'secret', 'secrets') }}
           <b>{{ data.secrets.join(', ') }}</b>.
         </template>
       </p>

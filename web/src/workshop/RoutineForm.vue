@@ -7,6 +7,7 @@ import Field from '@/shared/Field.vue'
 import SchemaForm from './SchemaForm.vue'
 import WholeField from '@/shared/WholeField.vue'
 import Choice from '@/shared/Choice.vue'
+import AreaField from '@/shared/AreaField.vue'
 
 /** What makes a routine: name, area, release, inputs, limits, and the idea it counts for. */
 export type Setup = Schemas['RoutineIn']
@@ -43,6 +44,10 @@ const locks = computed({
       .map((lock) => lock.trim())
       .filter(Boolean)),
 })
+const BASES = [
+  { value: 'run', words: 'a run that worked' },
+  { value: 'count', words: 'what the package counts' },
+] as const
 const numbers = [
   { key: 'priority', label: 'Priority, 1 (highest) to 5' },
   { key: 'run_limit', label: 'At most at once' },
@@ -59,20 +64,26 @@ const numbers = [
         ><el-input :id="id" v-model="setup.name" maxlength="160" style="--chars: 30"
       /></Field>
       <Field v-slot="{ id }" label="Area" :fault="fault('area', 'area_id')">
-        <el-select :id="id" v-model="setup.area_id"
-          ><el-option :value="0" label="Choose an area" />
-          <el-option v-for="area in areas" :key="area.id" :value="area.id" :label="area.name"
-        /></el-select>
+        <AreaField
+          :id="id"
+          :model-value="setup.area_id || null"
+          :among="areas"
+          @update:model-value="(now) => (setup.area_id = now ?? 0)"
+        />
       </Field>
       <Field v-slot="{ id }" label="Release" :fault="fault('release', 'release_id')">
-        <el-select :id="id" v-model="setup.release_id"
-          ><el-option :value="0" label="Choose a release" />
-          <el-option
-            v-for="one in releases.data.value ?? []"
-            :key="one.id"
-            :value="one.id"
-            :label="`${one.package} ${one.version}`"
-        /></el-select>
+        <Choice
+          :id="id"
+          :model-value="setup.release_id || null"
+          :options="
+            (releases.data.value ?? []).map((one) => ({
+              value: one.id,
+              words: `${one.package} ${one.version}`,
+            }))
+          "
+          placeholder="choose a release"
+          @update:model-value="(now) => (setup.release_id = now ?? 0)"
+        />
       </Field>
     </div>
     <section v-if="setup.release_id">
@@ -98,10 +109,7 @@ const numbers = [
           />
         </Field>
         <Field v-if="setup.idea_id" v-slot="{ id }" label="One unit is">
-          <el-select :id="id" v-model="setup.basis"
-            ><el-option value="run" label="a run that worked" />
-            <el-option value="count" label="what the package counts"
-          /></el-select>
+          <Choice :id="id" v-model="setup.basis" :options="BASES" />
         </Field>
         <Field
           v-if="setup.idea_id && setup.basis === 'count'"

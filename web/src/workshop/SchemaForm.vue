@@ -6,6 +6,7 @@ import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
 import FileField from '@/shared/FileField.vue'
 import DayField from '@/shared/DayField.vue'
+import Choice from '@/shared/Choice.vue'
 
 /** Inputs by the package's own schema; a field left empty is left out. */
 interface Property {
@@ -107,17 +108,16 @@ const hint = (property: Property): string =>
           Take off
         </el-button>
       </span>
-      <el-select
+      <Choice
         v-else-if="property.enum"
         :id="id"
-        :model-value="values[name] ?? ''"
+        :model-value="String(values[name] ?? '')"
+        :options="property.enum"
+        nothing="–"
+        none=""
         :disabled="disabled"
-        :empty-values="[undefined]"
-        @change="(now: string) => set(name, now)"
-      >
-        <el-option value="" label="–" />
-        <el-option v-for="one in property.enum" :key="one" :value="one" :label="one" />
-      </el-select>
+        @update:model-value="(now) => set(name, now)"
+      />
       <el-checkbox
         v-else-if="property.type === 'boolean'"
         :id="id"

@@ -30,7 +30,7 @@ const list = useList<Row>({
     { key: 'used', name: 'Used by', num: true },
   ],
   ask: async (wanted) => {
-    const query = { words: String(wanted.text ?? '') }
+    const query = { text: String(wanted.text ?? '') }
     const rows = await ask(api.GET('/api/v1/systems', { params: { query } }))
     return { rows: wanted.access ? rows.filter((row) => row.access === wanted.access) : rows }
   },

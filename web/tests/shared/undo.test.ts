@@ -80,3 +80,16 @@ test('a page that is closed sends what is pending, in a way that outlives it', a
   window.dispatchEvent(new Event('pagehide'))
   expect(act).toHaveBeenCalledWith({ keepalive: true })
 })
+
+test('what was typed comes back where it was typed, when it is taken back or refused', async () => {
+  const back = vi.fn()
+  doSoon('I-104 is declined', 'idea-104', () => Promise.resolve(), undefined, back)
+  takeBack()
+  expect(back).toHaveBeenCalledTimes(1)
+  doSoon('I-104 is declined', 'idea-104', () => Promise.reject(new Error('gone')), undefined, back)
+  await vi.advanceTimersByTimeAsync(SECONDS * 1000)
+  expect(back).toHaveBeenCalledTimes(2)
+  doSoon('I-104 is declined', 'idea-104', () => Promise.resolve(), undefined, back)
+  await vi.advanceTimersByTimeAsync(SECONDS * 1000)
+  expect(back).toHaveBeenCalledTimes(2)
+})

@@ -162,3 +162,18 @@ test('a form that is closed holds nothing back, and opens with its words when it
   again.wrapper.unmount()
   expect([asking().open.value, asking().words.value]).toEqual([false, 'Which list?'])
 })
+
+test('what is on its way is not asked about, and stands there again when it comes back', async () => {
+  const first = talk()
+  first.text.value = 'too few come'
+  await nextTick()
+  const back = first.draft.sent()
+  expect(first.draft.dirty.value).toBe(false)
+  await nextTick()
+  first.wrapper.unmount()
+  const other = talk()
+  expect(other.text.value).toBe('')
+  other.wrapper.unmount()
+  back()
+  expect(talk().text.value).toBe('too few come')
+})

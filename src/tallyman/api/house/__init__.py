@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from tallyman.api.house import areas, calendars, outbox, routes, systems, trail
+from tallyman.api.house import areas, calendars, outbox, pictures, routes, systems, trail
 from tallyman.api.routing import Routes
 
-router = Routes().join(routes, areas, calendars, systems, outbox, trail)
+router = Routes().join(routes, areas, calendars, systems, outbox, trail, pictures)
 
 __all__ = ["router"]

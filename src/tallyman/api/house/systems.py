@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import Query, Response
 from pydantic import Field
@@ -19,6 +19,8 @@ from tallyman.services.house.answers import (
 )
 
 router = Routes(prefix="/systems", tags=["systems"])
+Text = Annotated[str, Query(max_length=200)]
+State = Annotated[Literal["new", "known", "retired"] | None, Query()]
 
 
 class SystemIn(In):
@@ -48,9 +50,9 @@ class Retire(In):
 
 
 @router.get("")
-def listed(ctx: SignedIn, words: Annotated[str, Query(max_length=200)] = "") -> list[InventoryRow]:
-    """The systems, or those whose name, note or owner has some words."""
-    return systems.listed(ctx, words)
+def listed(ctx: SignedIn, text: Text = "", state: State = None) -> list[InventoryRow]:
+    """The systems: those whose name, note or owner has some words, or in one state."""
+    return systems.listed(ctx, text, state)
 
 
 @router.get("/names")
@@ -59,11 +61,11 @@ def names(ctx: SignedIn) -> list[SystemChoice]:
     return systems.names(ctx)
 
 
-@router.get("/csv", response_class=Response)
-def as_csv(ctx: SignedIn) -> Response:
-    """All systems as CSV, which can be brought in again."""
+@router.get("/export.csv", response_class=Response)
+def as_csv(ctx: SignedIn, text: Text = "", state: State = None) -> Response:
+    """The systems that are listed as CSV, which can be brought in again."""
     heads = {"Content-Disposition": 'attachment; filename="systems.csv"'}
-    return Response(systems.as_csv(ctx), media_type="text/csv; charset=utf-8", headers=heads)
+    return Response(systems.as_csv(ctx, text, state), media_type="text/csv; charset=utf-8", headers=heads)
 
 
 @router.post("/list/look")

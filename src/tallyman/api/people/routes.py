@@ -27,6 +27,7 @@ from tallyman.services import alerts, people, robots, runs, safe
 from tallyman.services.alerts import Notification
 from tallyman.services.ideas import page as ideas_page
 from tallyman.services.people.answers import (
+    Directory,
     Division,
     Happened,
     Imported,
@@ -34,7 +35,7 @@ from tallyman.services.people.answers import (
     Leaving,
     Left,
     Me,
-    Person,
+    PeoplePage,
     PersonRow,
     SignedOut,
 )
@@ -93,9 +94,13 @@ def me(ctx: BarelySignedIn) -> Me:
 
 
 @router.get("/people")
-def directory(ctx: SignedIn) -> list[Person]:
-    """Everyone who can be picked."""
-    return people.directory(ctx)
+def directory(
+    ctx: SignedIn,
+    text: Annotated[str, Query(max_length=100)] = "",
+    keep: Annotated[tuple[Number, ...], Query(max_length=50)] = (),
+) -> Directory:
+    """The first who can be picked and whom the words fit; those of `keep` are always among them."""
+    return people.directory(ctx, text, keep)
 
 
 class InviteIn(In):
@@ -121,17 +126,26 @@ class LeaveIn(In):
     to: Number | None = None
 
 
+PersonState = Annotated[Literal["active", "invited", "left"] | None, Query()]
+Words = Annotated[str | None, Query(max_length=100)]
+
+
 @router.get("/people/all")
-def everybody(ctx: SignedIn, state: Literal["active", "invited", "left"] | None = None) -> list[PersonRow]:
-    """Everybody with roles, groups and state."""
-    return people.listed(ctx, state)
+def everybody(
+    ctx: SignedIn,
+    state: PersonState = None,
+    text: Words = None,
+    after: Annotated[str | None, Query(max_length=400)] = None,
+) -> PeoplePage:
+    """One page of people by name, with roles, groups and state."""
+    return people.listed(ctx, state, text, after)
 
 
 @router.get("/people/export.csv", response_class=Response)
-def export(ctx: SignedIn) -> Response:
-    """Everybody as CSV."""
+def export(ctx: SignedIn, state: PersonState = None, text: Words = None) -> Response:
+    """Everybody, or those that are listed, as CSV."""
     heads = {"Content-Disposition": 'attachment; filename="people.csv"'}
-    return Response(people.as_csv(ctx), media_type="text/csv; charset=utf-8", headers=heads)
+    return Response(people.as_csv(ctx, state, text), media_type="text/csv; charset=utf-8", headers=heads)
 
 
 @router.post("/people/invitations", status_code=201)
@@ -170,6 +184,12 @@ def invite_again(number: Number, ctx: SignedIn) -> Done:
     """Sends a new invitation."""
     people.invite_again(ctx, number)
     return Done()
+
+
+@router.get("/people/{number}")
+def person(number: Number, ctx: SignedIn) -> PersonRow:
+    """One person, with roles, groups and state."""
+    return people.person_row(ctx, number)
 
 
 @router.put("/people/{number}")

@@ -78,11 +78,12 @@ SHARES = (
     "robot_exception_share",
     "support_share",
 )
-# Facts that a sizing can do without.
+# Facts that a sizing or a case can do without.
 OPTIONAL = (
     *("volume_low", "volume_high", "share_low", "share_high", "effort_low", "effort_high"),
     *("minutes_low", "minutes_high", "people", "hours_a_week", "role"),
     *("share_override", "share_reason", "effort_override", "effort_reason"),
+    *("seat_kind", "risk_note", "strategy_note"),
 )
 # What is given on the plan, though the case rests on it.
 PLAN = ("phases", "plan_start")

@@ -8,6 +8,7 @@ from datetime import timedelta
 from functools import partial
 
 from tallyman.config import address, key_ring
+from tallyman.core.said import time_said
 from tallyman.formats.envelope import link_token
 from tallyman.services.context import Ctx
 from tallyman.services.house import mail_server
@@ -60,7 +61,7 @@ def _send(ctx: Ctx, mail: MailsDue, send: Send) -> int | None:
         _note(ctx, "mails.failed", **claim, answer=hitches.reason(error), unheard=unheard)
         raise
     if mail.claimed_at is not None:
-        before = f"{mail.claimed_at:%d %b %H:%M} UTC"
+        before = f"{time_said(mail.claimed_at)} UTC"
         answer = f"{answer[:300]}; also handed over at {before}, when no answer was heard: it may come twice"
     _note(ctx, "mails.sent", **claim, now=ctx.now, answer=answer[:500])
     return 1

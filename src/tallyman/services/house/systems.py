@@ -15,6 +15,7 @@ from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.house.answers import Brought, InventoryRow, ListLine, SystemChoice, SystemOut
 from tallyman.store.db import Tx, dump
+from tallyman.store.lists import like
 from tallyman.store.records.house import (
     System,
     SystemsByName,
@@ -72,8 +73,8 @@ def check(given: Given) -> Given:
     return Given(name, given.access, given.owner_id, given.test_system, note)
 
 
-def listed(ctx: Ctx, words: str = "") -> list[InventoryRow]:
-    """The systems whose name, note or owner has the words, with how much uses each."""
+def listed(ctx: Ctx, words: str = "", state: str | None = None) -> list[InventoryRow]:
+    """The systems whose name, note or owner has the words, or in one state, with how much uses each."""
     return [
         InventoryRow(
             id=one.id,
@@ -88,18 +89,14 @@ def listed(ctx: Ctx, words: str = "") -> list[InventoryRow]:
             ideas=one.ideas,
             routines=one.routines,
         )
-        for one in _found(ctx, words)
+        for one in _found(ctx, words, state)
     ]
 
 
-def _found(ctx: Ctx, words: str = "") -> list[SystemsListed]:
+def _found(ctx: Ctx, words: str = "", state: str | None = None) -> list[SystemsListed]:
     ctx.require("system.see")
-    pattern = f"%{_escaped(words.strip()[:80])}%"
-    return ctx.db.transact(lambda tx: tx.all(SystemsListed, "systems.listed", words=pattern))
-
-
-def _escaped(words: str) -> str:
-    return words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    pattern = like(words.strip()[:80])
+    return ctx.db.transact(lambda tx: tx.all(SystemsListed, "systems.listed", words=pattern, state=state))
 
 
 def names(ctx: Ctx) -> list[SystemChoice]:
@@ -226,8 +223,8 @@ def retire(tx: Tx, ctx: Ctx, number: int, retired: bool) -> None:
     changed(tx, ctx, "systems", number)
 
 
-def as_csv(ctx: Ctx) -> bytes:
-    """All systems as a list that `bring` takes again."""
+def as_csv(ctx: Ctx, words: str = "", state: str | None = None) -> bytes:
+    """The systems that are listed, as a list that `bring` takes again."""
     head = [*(words[0] for words in HEADS.values()), "state", *USED_WORDS]
     rows = [
         (
@@ -240,7 +237,7 @@ def as_csv(ctx: Ctx) -> bytes:
             row.ideas,
             row.routines,
         )
-        for row in _found(ctx)
+        for row in _found(ctx, words, state)
     ]
     return csv_file(head, rows)
 
@@ -262,7 +259,7 @@ class _Line:
 
 
 def _looked(tx: Tx, lines: list[tuple[int, dict[str, str]]]) -> list[_Line]:
-    known = {row.name.lower(): row for row in tx.all(SystemsListed, "systems.listed", words="%")}
+    known = {row.name.lower(): row for row in tx.all(SystemsListed, "systems.listed", words="%", state=None)}
     first: dict[str, int] = {}
     found = []
     for number, cells in lines:

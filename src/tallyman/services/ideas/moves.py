@@ -6,6 +6,7 @@ from datetime import date
 
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas import way
+from tallyman.core.said import day_said
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.ideas.answers import Moves
@@ -68,9 +69,9 @@ def park(tx: Tx, ctx: Ctx, idea_id: int, until: date, why: str) -> None:
         message = "choose a day after today, within two years"
         raise InputFaults([Fault("until", until.isoformat(), message)])
     idea = _open(tx, ctx, idea_id, (*way.OPEN, "backed"))
-    move(tx, ctx, idea, "parked", f"until {until:%d %b %Y}. {why}")
+    move(tx, ctx, idea, "parked", f"until {day_said(until)}. {why}")
     tx.write("ideas.set_parked", id=idea_id, until=until)
-    tell_of(tx, ctx, kinds.PARKED, idea, until=f"{until:%d %b %Y}", why=why)
+    tell_of(tx, ctx, kinds.PARKED, idea, until=day_said(until), why=why)
 
 
 def come_back(ctx: Ctx) -> int:
@@ -222,7 +223,7 @@ def take_route(tx: Tx, ctx: Ctx, idea_id: int, route: str, measure: str, owner_i
     )
     keep_text(tx, idea_id)
     tell_of(tx, ctx, kinds.OTHER_ROUTE, idea, route=route, measure=measure.strip())
-    tell_of(tx, ctx, kinds.MEASURE_ASKED, idea, owner_id, due=f"{due:%d %b %Y}")
+    tell_of(tx, ctx, kinds.MEASURE_ASKED, idea, owner_id, due=day_said(due))
 
 
 def _may_build(ctx: Ctx, idea: Idea) -> bool:

@@ -11,6 +11,7 @@ from tallyman.core.ideas.first_look import working
 from tallyman.core.ideas.interviews import left_out
 from tallyman.core.ideas.questions import BY_KEY, Question
 from tallyman.core.ideas.way import AFTER_BACKING, OPEN_STAGES, PROMISED_STAGES
+from tallyman.core.said import day_said
 from tallyman.services.answers import AreaName, Choice
 from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.holding import people_with
@@ -268,7 +269,7 @@ def _next(idea: IdeasOfPerson | Idea, today: date) -> NextStep:
     if idea.stage == "building":
         words = _next_of_build(idea, words)
     if idea.stage == "parked" and idea.parked_until is not None:
-        words = f"It comes back by itself on {idea.parked_until:%d %b %Y}"
+        words = f"It comes back by itself on {day_said(idea.parked_until)}"
     if idea.stage == "merged" and idea.merged_into is not None:
         words = f"It goes on in I-{idea.merged_into} {idea.merged_title}"
     return NextStep(

@@ -9,6 +9,7 @@ from datetime import date
 
 from tallyman.core.alerts import kinds
 from tallyman.core.ideas.questions import CHECKS
+from tallyman.core.said import day_said
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
 from tallyman.services.answers import Choice
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
@@ -108,7 +109,7 @@ def _place(tx: Tx, ctx: Ctx, idea: Idea, entry: Entry) -> None:
     else:
         since = entry.since
         assert since is not None
-        move(tx, ctx, idea, "in service", f"runs since {since:%d %b %Y}, {by}: {entry.why.strip()}")
+        move(tx, ctx, idea, "in service", f"runs since {day_said(since)}, {by}: {entry.why.strip()}")
         tx.write("ideas.set_running", id=number, runs_on=entry.runs_on.strip(), day=since)
     audit(tx, ctx, "idea entered", obj(number), f"{by} as {entry.stage}: {entry.why}".strip(": "))
     if entry.stage == "screened":

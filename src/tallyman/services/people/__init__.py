@@ -35,6 +35,7 @@ from tallyman.services.people.register import (
     change_person,
     deactivate,
     listed,
+    person_row,
     reactivate,
 )
 from tallyman.services.people.sessions import (
@@ -80,6 +81,7 @@ __all__ = [
     "lists",
     "look",
     "me",
+    "person_row",
     "profile",
     "reactivate",
     "refuse_changes",

@@ -154,11 +154,21 @@ class Person:
 
 
 @dataclass(frozen=True, slots=True)
+class Directory:
+    """Who can be picked: some of them, and whether there are more, whom words find."""
+
+    people: list[Person]
+    more: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Division:
-    """Where work belongs."""
+    """Where work belongs: its whole way down the tree, its own name, and what lies above it."""
 
     id: int
     name: str
+    own: str
+    parent_id: int | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,6 +202,15 @@ class PersonRow:
     away_until: date | None
     stand_in: str | None
     factor: bool
+
+
+@dataclass(frozen=True, slots=True)
+class PeoplePage:
+    """One page of people by name, the mark of the next, and how many are in each state."""
+
+    rows: list[PersonRow]
+    next: str | None
+    counts: dict[str, int]
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,30 +2,47 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Sequence
 
 from tallyman.services.context import Ctx, company_of, in_transaction
-from tallyman.services.people.answers import Division, Happened, Me, Person
+from tallyman.services.people.answers import Directory, Division, Happened, Me, Person
 from tallyman.store.db import Tx
+from tallyman.store.lists import like
 from tallyman.store.records.common import CommonHistory
-from tallyman.store.records.people import PeopleDirectory, PeopleDivisions
+from tallyman.store.records.people import PeopleDivisions, Pickable
+
+# As many as a field offers at once; by words the others are found.
+PICKED_FROM = 50
 
 
-def directory(ctx: Ctx) -> list[Person]:
-    """Everyone who can be picked; their roles for those who may see them."""
-    rows = [
+@in_transaction
+def directory(tx: Tx, ctx: Ctx, text: str = "", keep: Sequence[int] = ()) -> Directory:
+    """The first who can be picked and whom the words fit, and those of `keep`; roles for who may see them."""
+    rows = tx.all(
+        Pickable, "people.directory", text=like(text.strip()) if text.strip() else None, limit=PICKED_FROM + 1
+    )
+    first = rows[:PICKED_FROM]
+    others = set(keep) - {row.id for row in first}
+    kept = tx.all(Pickable, "people.pickable", ids=tuple(others)) if others else []
+    sees = ctx.actor.may("person.see")
+    people = [
         Person(
-            id=one.id, name=one.name, email=one.email, state=one.state, division=one.division, roles=one.roles
+            id=one.id,
+            name=one.name,
+            email=one.email,
+            state=one.state,
+            division=one.division,
+            roles=one.roles if sees else None,
         )
-        for one in ctx.db.transact(lambda tx: tx.all(PeopleDirectory, "people.directory"))
+        for one in (*kept, *first)
     ]
-    return rows if ctx.actor.may("person.see") else [replace(row, roles=None) for row in rows]
+    return Directory(people=people, more=len(rows) > PICKED_FROM)
 
 
 def divisions(ctx: Ctx) -> list[Division]:
     """Where work belongs."""
     return [
-        Division(id=one.id, name=one.name)
+        Division(id=one.id, name=one.name, own=one.own, parent_id=one.parent_id)
         for one in ctx.db.transact(lambda tx: tx.all(PeopleDivisions, "people.divisions"))
     ]
 

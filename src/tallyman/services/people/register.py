@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+
 from tallyman.core.alerts import kinds
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.csv_file import csv_file
@@ -9,12 +11,14 @@ from tallyman.services.access import keep_a_giver
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.holding import permissions_of_role
-from tallyman.services.people.answers import Leaving, OpenWork, PersonRow
+from tallyman.services.people.answers import Leaving, OpenWork, PeoplePage, PersonRow
 from tallyman.services.people.invitations import check_name
+from tallyman.store import lists
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessHeldBy, Member
 from tallyman.store.records.people import (
     LinksLatest,
+    PeopleByState,
     PeopleDivisions,
     PeopleListed,
     PeopleOpenWork,
@@ -33,11 +37,14 @@ PARTS = {
 STAYS = "proposed"
 
 
-@in_transaction
-def listed(tx: Tx, ctx: Ctx, state: str | None) -> list[PersonRow]:
-    """Everybody with roles, groups and state, by name."""
-    ctx.require("person.see")
-    rows = tx.all(PeopleListed, "people.listed", state=state)
+# Who is here or comes; those who left are shown when they are asked for.
+PRESENT = ("active", "invited")
+PAGE = 50
+
+
+def _shown(tx: Tx, ctx: Ctx, ids: Sequence[int]) -> list[PersonRow]:
+    """People with roles, groups and state, by name."""
+    rows = tx.all(PeopleListed, "people.listed", ids=tuple(ids) or (0,))
     invited = tuple(row.id for row in rows if row.state == "invited") or (0,)
     links = {
         row.person_id: row for row in tx.all(LinksLatest, "links.latest", kind="invitation", people=invited)
@@ -66,8 +73,41 @@ def listed(tx: Tx, ctx: Ctx, state: str | None) -> list[PersonRow]:
     ]
 
 
-def as_csv(ctx: Ctx) -> bytes:
-    """Everybody as CSV, with what an import would want."""
+@in_transaction
+def listed(
+    tx: Tx, ctx: Ctx, state: str | None, text: str | None = None, after: str | None = None, limit: int = PAGE
+) -> PeoplePage:
+    """One page of people by name: in one state, or of those who did not leave; whom words fit."""
+    ctx.require("person.see")
+    filters: dict[str, object] = {"text": lists.like(text.strip()) if text and text.strip() else None}
+    filters |= {"state": state} if state else {"states": PRESENT}
+    rows, following = lists.page(tx, lists.PEOPLE, filters, "name", after, limit)
+    counts: dict[str, int] = {row.state: row.people for row in tx.all(PeopleByState, "people.by_state")}
+    return PeoplePage(rows=_shown(tx, ctx, [row.id for row in rows]), next=following, counts=counts)
+
+
+@in_transaction
+def person_row(tx: Tx, ctx: Ctx, person_id: int) -> PersonRow:
+    """One person as the list shows them, or NotFound."""
+    ctx.require("person.see")
+    find_person(tx, person_id)
+    return _shown(tx, ctx, [person_id])[0]
+
+
+def _everybody(ctx: Ctx, only: str | None, text: str | None) -> Iterator[PersonRow]:
+    """All who are or were here, or those of one state or whom words fit, page by page."""
+    for state in (only,) if only else (*PRESENT, "left"):
+        after: str | None = None
+        while True:
+            page = listed(ctx, state, text, after, lists.MOST_ROWS)
+            yield from page.rows
+            after = page.next
+            if after is None:
+                break
+
+
+def as_csv(ctx: Ctx, state: str | None = None, text: str | None = None) -> bytes:
+    """Everybody, or those that are listed, as CSV with what an import would want."""
     head = ["name", "mail address", "division", "state", "roles", "groups", "time zone"]
     rows = [
         [
@@ -79,7 +119,7 @@ def as_csv(ctx: Ctx) -> bytes:
             row.groups_in,
             row.zone,
         ]
-        for row in listed(ctx, None)
+        for row in sorted(_everybody(ctx, state, text), key=lambda one: one.name)
     ]
     return csv_file(head, rows)
 

@@ -240,7 +240,8 @@ def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
     until = run.lease_until
     if run.state != "running" or until is None or until >= ctx.now:
         return False
-    why = why or (f"{run.host} did not renew the lease, which ended at {until:%H:%M:%S} UTC on {until:%d %b}")
+    moment = f"{until:%H:%M:%S} UTC on {until.day} {until:%b}"
+    why = why or f"{run.host} did not renew the lease, which ended at {moment}"
     routine = find_routine(tx, run.routine_id)
     again, words = _next_attempt(run, routine)
     reason = f"{why}; what {run.robot} did by then is in the log{words}"[:1000]

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 
 from tallyman.config import add_key, drop_keys, key_ring
 from tallyman.core.alerts import kinds
+from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, Unavailable
 from tallyman.formats.envelope import CannotOpen, Sealed, rewrap, seal, unseal
 from tallyman.formats.redact import Redactor
@@ -377,7 +378,7 @@ def _tell_ending(tx: Tx, ctx: Ctx, row: SafeEnding, today: date) -> bool:
         return False
     assert row.expires_on is not None
     over = row.expires_on <= today
-    what = f"The secret {row.name} {'ended' if over else 'ends'} on {row.expires_on:%d %b %Y}"
+    what = f"The secret {row.name} {'ended' if over else 'ends'} on {day_said(row.expires_on)}"
     tell(tx, ctx, kinds.SECRET_ENDS, row, what=what)
     return True
 

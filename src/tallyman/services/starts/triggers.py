@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from itertools import islice
 
 from tallyman.core import starts
+from tallyman.core.said import time_said
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
 from tallyman.services.context import Ctx, audit, calendar_of, changed, in_transaction, unseen
@@ -111,8 +112,8 @@ def preview(tx: Tx, ctx: Ctx, given: Given, routine_id: int | None = None) -> Pr
 def _notes(fired: list[starts.Fired]) -> list[str]:
     """What was moved or merged among some times, in words."""
     return [
-        f"{one.at:%d %b %H:%M} UTC stands for "
-        + ", ".join(f"{at:%d %b %H:%M}" for at in one.nominal)
+        f"{time_said(one.at)} UTC stands for "
+        + ", ".join(time_said(at) for at in one.nominal)
         + (" (merged)" if len(one.nominal) > 1 else " (moved from a closed day)")
         for one in fired
         if one.nominal != (one.at,)

@@ -176,7 +176,7 @@ class RuleSetsVersions(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SystemsListed(Record):
-    """Systems whose name, note or owner has the words, with how many ideas and routines use each."""
+    """Systems whose name, note or owner has the words, or in one state, with how many ideas and …"""
 
     id: int
     name: str

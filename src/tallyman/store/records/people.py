@@ -80,8 +80,8 @@ class PeopleAwayFor(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
-class PeopleDirectory(Record):
-    """Everyone who can be picked, by name."""
+class Pickable(Record):
+    """First of those who can be picked, by name: all, or whom some words fit."""
 
     id: int
     name: str
@@ -143,8 +143,16 @@ class PeopleSessionsOf(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class PeopleByState(Record):
+    """How many people are in each state, but for those erased."""
+
+    state: PersonState
+    people: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PeopleListed(Record):
-    """Everybody, with division, roles and groups."""
+    """Some people, with division, roles and groups."""
 
     BOOLS: ClassVar[tuple[int, ...]] = (13,)
     id: int
@@ -264,18 +272,28 @@ class Token(Record):
     name: str
 
 
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class ListPeople(Record):
+    """People in a list."""
+
+    id: int
+    name: str
+
+
 GIVES: dict[str, type[Record]] = {
     "links.one": Link,
     "links.latest": LinksLatest,
     "people.by_email": PeopleByEmail,
     "people.by_id": Person,
     "people.away_for": PeopleAwayFor,
-    "people.directory": PeopleDirectory,
+    "people.directory": Pickable,
+    "people.pickable": Pickable,
     "people.divisions": PeopleDivisions,
     "people.session": Session,
     "people.tries": PeopleTries,
     "people.any_by_email": PeopleAnyByEmail,
     "people.sessions_of": PeopleSessionsOf,
+    "people.by_state": PeopleByState,
     "people.listed": PeopleListed,
     "people.open_work": PeopleOpenWork,
     "second_factor.of_person": SecondFactorOfPerson,
@@ -288,4 +306,5 @@ GIVES: dict[str, type[Record]] = {
     "tokens.of_person": TokensOfPerson,
     "tokens.all": TokensOfPerson,
     "tokens.one": Token,
+    "list.people": ListPeople,
 }

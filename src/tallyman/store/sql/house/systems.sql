@@ -1,11 +1,11 @@
 -- name: listed
--- Systems whose name, note or owner has the words, with how many ideas and routines use each.
+-- Systems whose name, note or owner has the words, or in one state, with how many ideas and routines use each.
 -- always: ideas, routines
 SELECT s.id, s.name, s.access, s.owner_id, p.name AS owner, p.email AS owner_mail, s.test_system, s.note, s.state, s.version,
   (SELECT COUNT(*) FROM idea_system i WHERE i.name = s.name) AS ideas,
   (SELECT COUNT(DISTINCT c.routine_id) FROM idea_system i JOIN counting_point c ON c.idea_id = i.idea_id WHERE i.name = s.name) AS routines
 FROM business_system s LEFT JOIN person p ON p.id = s.owner_id
-WHERE s.name LIKE %(words)s OR s.note LIKE %(words)s OR p.name LIKE %(words)s
+WHERE (s.name LIKE %(words)s OR s.note LIKE %(words)s OR p.name LIKE %(words)s) AND (%(state)s IS NULL OR s.state = %(state)s)
 ORDER BY s.state = 'retired', s.state <> 'new', s.name;
 
 -- name: names

@@ -22,10 +22,20 @@ AND (away_from IS NULL OR away_from <= %(since)s) AND state = 'active';
 SELECT email FROM person WHERE email IN %(emails)s;
 
 -- name: directory
--- Everyone who can be picked, by name.
+-- First of those who can be picked, by name: all, or whom some words fit.
+-- gives: Pickable
 SELECT p.id, p.name, p.email, p.state, d.name AS division,
   (SELECT GROUP_CONCAT(DISTINCT r.name ORDER BY r.id SEPARATOR ', ') FROM held_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id) AS roles
-FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.state IN ('active','invited') ORDER BY p.name;
+FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.active AND p.state IN ('active','invited')
+AND (%(text)s IS NULL OR p.name LIKE %(text)s OR p.email LIKE %(text)s OR d.name LIKE %(text)s)
+ORDER BY p.name, p.id LIMIT %(limit)s;
+
+-- name: pickable
+-- Some people as the directory shows them, whatever became of them.
+-- gives: Pickable
+SELECT p.id, p.name, p.email, p.state, d.name AS division,
+  (SELECT GROUP_CONCAT(DISTINCT r.name ORDER BY r.id SEPARATOR ', ') FROM held_role h JOIN role r ON r.id = h.role_id WHERE h.person_id = p.id) AS roles
+FROM person p LEFT JOIN division d ON d.id = p.division_id WHERE p.id IN %(ids)s AND p.state <> 'erased' ORDER BY p.name, p.id;
 
 -- name: divisions
 -- Where work belongs, as a tree: each with the names above it.
@@ -152,8 +162,12 @@ WHERE id = %(id)s AND version = %(version)s;
 -- From when to when somebody is away, and who stands in.
 UPDATE person SET away_from = %(start)s, away_until = %(end)s, stand_in_id = %(stand_in)s WHERE id = %(id)s;
 
+-- name: by_state
+-- How many people are in each state, but for those erased.
+SELECT state, COUNT(*) AS people FROM person WHERE state <> 'erased' GROUP BY state;
+
 -- name: listed
--- Everybody, with division, roles and groups.
+-- Some people, with division, roles and groups.
 SELECT p.id, p.name, p.email, p.state, p.zone, p.version, p.away_until, p.division_id, d.name AS division, s.name AS stand_in,
   (SELECT GROUP_CONCAT(DISTINCT CONCAT(r.name, IF(a.name IS NULL, '', CONCAT(' for ', a.name))) ORDER BY r.id SEPARATOR ', ')
    FROM held_role h JOIN role r ON r.id = h.role_id LEFT JOIN area a ON a.id = h.area_id WHERE h.person_id = p.id) AS roles,
@@ -162,7 +176,7 @@ SELECT p.id, p.name, p.email, p.state, p.zone, p.version, p.away_until, p.divisi
   (SELECT MAX(x.seen_at) FROM session x WHERE x.person_id = p.id) AS seen_at,
   EXISTS (SELECT 1 FROM second_factor f WHERE f.person_id = p.id AND f.on_since IS NOT NULL) AS factor
 FROM person p LEFT JOIN division d ON d.id = p.division_id LEFT JOIN person s ON s.id = p.stand_in_id
-WHERE p.state <> 'erased' AND (%(state)s IS NULL OR p.state = %(state)s) ORDER BY p.name, p.id;
+WHERE p.id IN %(ids)s AND p.state <> 'erased' ORDER BY p.name, p.id;
 
 -- name: change_person
 -- Changes a person, unless somebody else did meanwhile.

@@ -1,19 +1,24 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Schemas } from '@/api/client'
-import Glyph from '@/shared/Glyph.vue'
-import When from '@/shared/When.vue'
+import Glyph from './Glyph.vue'
+import When from './When.vue'
 
-/** The thread of an idea along the top: what was reached, when, by whom, and what is next. */
-const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
+/** The thread of something along the top: what was reached, when, by whom, where it is, and what is next. */
+export interface Reached {
+  stage: string
+  at?: string | null
+  by?: string | null
+  now: boolean
+}
+const props = defineProps<{ label?: string; stages: readonly Reached[] }>()
 // What runs already, or came in by the team, never stood in every stage before.
-const now = computed(() => props.idea.thread.findLastIndex((stage) => stage.at !== null))
+const last = computed(() => props.stages.findLastIndex((stage) => !!stage.at))
 </script>
 
 <template>
-  <ol class="thread" aria-label="Thread">
+  <ol class="thread" :aria-label="label ?? 'Thread'">
     <li
-      v-for="(stage, at) in idea.thread"
+      v-for="(stage, at) in stages"
       :key="stage.stage"
       :class="{ now: stage.now, there: stage.at }"
       :aria-current="stage.now ? 'step' : undefined"
@@ -22,7 +27,7 @@ const now = computed(() => props.idea.thread.findLastIndex((stage) => stage.at !
       <span v-else class="quiet">{{ stage.stage }}</span>
       <div class="quiet">
         <template v-if="stage.at"><When :at="stage.at" day />, {{ stage.by }}</template>
-        <template v-else>{{ at < now ? 'left out' : 'not yet' }}</template>
+        <template v-else>{{ at < last ? 'left out' : 'not yet' }}</template>
       </div>
     </li>
   </ol>

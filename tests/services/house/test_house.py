@@ -356,7 +356,7 @@ def test_a_list_brings_in_who_is_new_and_again_nobody(world: World) -> None:
     assert (found.state, found.done, found.total) == ("done", 4, 4)
     assert (found.invited, found.here) == (1, 1)
     assert [row.line for row in found.left_out] == [4, 5]
-    row = next(row for row in people.listed(lead, "invited"))
+    row = next(row for row in people.listed(lead, "invited").rows)
     assert (row.name, row.division) == ("Vera Holm", "Networks")
     assert set(row.roles.split(", ")) == {"operator for Metering", "expert"}
     again = brought_in(world, LIST.encode())

@@ -88,13 +88,13 @@ useUnsaved('What a phase took', () =>
           <td v-if="idea.may.record" class="num">
             <el-button
               :disabled="keep.busy.value || !form(row.name).days"
-              :title="form(row.name).days ? undefined : 'Type the person-days first'"
               link
               type="primary"
               @click="keep.go(row.name)"
             >
               Record
             </el-button>
+            <div v-if="!form(row.name).days" class="quiet">type the person-days first</div>
           </td>
         </tr>
       </tbody>

@@ -109,11 +109,11 @@ const comes = computed(
             class="chip"
             :class="{ on: one === sheet.page }"
             :disabled="!file && one !== sheet.page"
-            :title="file ? '' : 'Choose the file once more to read another page of it'"
             @click="file && one !== sheet.page && bring.go(file, one)"
           >
             {{ one }}
           </el-button>
+          <span v-if="!file" class="quiet">To read another page, choose the file once more.</span>
         </p>
         <SheetMatch v-if="!sheet.errand" :key="sheet.id" :sheet="sheet" />
         <Fold

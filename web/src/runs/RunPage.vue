@@ -96,7 +96,6 @@ const words = computed(() => {
           <el-button
             v-if="run.may.pause || run.may.why_no_pause"
             :disabled="!run.may.pause || pause.busy.value"
-            :title="run.may.why_no_pause || undefined"
             @click="pause.go()"
           >
             Pause it

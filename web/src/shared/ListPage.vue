@@ -75,7 +75,7 @@ const orders = computed(() => Object.entries(sorts).map(([value, words]) => ({ v
       </div>
       <div v-if="more && slots.more" class="rare"><slot name="more" /></div>
       <slot name="chosen" />
-      <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
+      <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length" :lines="8">
         <template #empty>
           <slot name="empty" :filtered="filtered">Nothing fits this.</slot>
           <el-button v-if="filtered" link type="primary" @click="list.clear()">Show all</el-button>

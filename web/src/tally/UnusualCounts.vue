@@ -45,13 +45,10 @@ const seen = useSeen(
       <Field v-slot="{ id }" label="Such counts" :fault="faultOf(save.error.value, 'unusual')">
         <Choice :id="id" v-model="chosen" :options="rule.choices" @update:model-value="touched = true" />
       </Field>
-      <el-button
-        :disabled="save.busy.value || chosen === rule.unusual"
-        :title="chosen === rule.unusual ? 'It is so already' : undefined"
-        native-type="submit"
+      <el-button :disabled="save.busy.value || chosen === rule.unusual" native-type="submit"
+        >Keep it so</el-button
       >
-        Keep it so
-      </el-button>
+      <span v-if="chosen === rule.unusual" class="quiet">It is so already.</span>
     </form>
     <p v-else>Such counts {{ rule.choices.find((one) => one.value === rule?.unusual)?.words }}.</p>
     <Problem :error="save.error.value" :fields="['unusual']" />

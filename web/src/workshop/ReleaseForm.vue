@@ -5,6 +5,7 @@ import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import DraftNote from '@/shared/DraftNote.vue'
 import FileField from '@/shared/FileField.vue'
+import FilePreview from '@/shared/FilePreview.vue'
 import Problem from '@/shared/Problem.vue'
 import { useDraft } from '@/shared/unsaved'
 
@@ -50,6 +51,7 @@ const unsent = useDraft('The note on the release', () => 'release', { note })
       </el-button>
       <span v-if="!file" class="quiet">Choose the zip first.</span>
     </div>
+    <FilePreview v-if="file" :file="file" />
     <Problem :error="release.error.value" />
   </form>
 </template>

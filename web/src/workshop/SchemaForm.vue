@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, shallowReactive } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Field from '@/shared/Field.vue'
@@ -7,6 +7,7 @@ import Problem from '@/shared/Problem.vue'
 import FileField from '@/shared/FileField.vue'
 import DayField from '@/shared/DayField.vue'
 import Choice from '@/shared/Choice.vue'
+import FilePreview from '@/shared/FilePreview.vue'
 
 /** Inputs by the package's own schema; a field left empty is left out. */
 interface Property {
@@ -76,8 +77,12 @@ const keep = useAction(async (name: string, file: File): Promise<Schemas['InputF
   set(name, kept.value)
   return kept
 })
+// What was chosen here, so that it is seen to be the right one before it starts anything.
+const chosen = shallowReactive(new Map<string, File>())
 function choose(name: string, [file]: File[]) {
-  if (file) void keep.go(name, file)
+  if (!file) return
+  chosen.set(name, file)
+  void keep.go(name, file)
 }
 const hint = (property: Property): string =>
   [property.description, property.default === undefined ? '' : `left out: ${String(property.default)}`]
@@ -107,6 +112,7 @@ const hint = (property: Property): string =>
         <el-button v-if="values[name]" link type="primary" @click="set(name, undefined)">
           Take off
         </el-button>
+        <FilePreview v-if="values[name] && chosen.has(name)" :file="chosen.get(name)!" />
       </span>
       <Choice
         v-else-if="property.enum"

@@ -2,7 +2,9 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount } from '@vue/test-utils'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
+import FilePreview from '@/shared/FilePreview.vue'
 import Fold from '@/shared/Fold.vue'
+import Loaded from '@/shared/Loaded.vue'
 import Sheets from '@/shared/Sheets.vue'
 import Steps from '@/shared/Steps.vue'
 import Thread from '@/shared/Thread.vue'
@@ -149,4 +151,38 @@ test('what is counted stands in its form', () => {
   expect(plural(1, 'robot', 'robots')).toBe('robot')
   expect(plural(0, 'robot', 'robots')).toBe('robots')
   expect(several(1200, 'open idea stands', 'open ideas stand')).toBe('1,200 open ideas stand')
+})
+
+test('a chosen text shows its first lines, whatever its length', async () => {
+  const lines = Array.from({ length: 40 }, (_, n) => `${n},${'x'.repeat(300)}`)
+  const file = new File([lines.join('\r\n')], 'readings.csv', { type: 'text/csv' })
+  const { wrapper } = await shown(FilePreview, { file })
+  await vi.waitFor(() => expect(wrapper.find('pre').exists()).toBe(true))
+  const text = wrapper.find('pre').text().split('\n')
+  expect(text).toHaveLength(8)
+  expect(text[3]).toBe(`3,${'x'.repeat(158)}`)
+  expect(wrapper.find('figcaption').text()).toContain('readings.csv, 12')
+})
+
+test('a chosen picture is shown, and its place given back; of other files the name and size', async () => {
+  URL.createObjectURL = () => 'blob:here'
+  const given = (URL.revokeObjectURL = vi.fn())
+  const { wrapper } = await shown(FilePreview, {
+    file: new File(['x'], 'drawing.png', { type: 'image/png' }),
+  })
+  expect(wrapper.find('img').attributes('src')).toBe('blob:here')
+  await wrapper.setProps({ file: new File(['zip'], 'package.zip', { type: 'application/zip' }) } as never)
+  await flushPromises()
+  expect(given).toHaveBeenCalledWith('blob:here')
+  expect(wrapper.find('img').exists()).toBe(false)
+  expect(wrapper.find('pre').exists()).toBe(false)
+  expect(wrapper.text()).toContain('package.zip')
+})
+
+test('rows that come stand as lines, and say so to those who listen', async () => {
+  const { wrapper } = await shown(Loaded, { pending: true, error: null, lines: 3 }, { default: 'the rows' })
+  expect(wrapper.find('[aria-busy=true]').text()).toContain('Reading …')
+  expect(wrapper.text()).not.toContain('the rows')
+  await wrapper.setProps({ pending: false } as never)
+  expect(wrapper.text()).toContain('the rows')
 })

@@ -256,6 +256,7 @@ class Everybody:
             "key": "money-1",
             "of": "ideas",
             "form": "xlsx",
+            "ending": "csv",
             "year": 2027,
             **(self.of_own if own else self.of_open),
         }

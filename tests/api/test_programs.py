@@ -15,6 +15,9 @@ from tests.conftest import Databases
 OPEN = {
     ("get", path)
     for path in ("/divisions", "/me", "/people", "/runs", "/runs/{number}", "/runs/{number}/log")
+} | {
+    # A table that it brings itself, as a file.
+    ("post", "/pictures/{ending}")
 }
 
 

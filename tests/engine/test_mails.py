@@ -57,7 +57,7 @@ def test_a_mail_handed_over_by_an_engine_that_died_goes_again_as_the_same_mail(w
     answer = world.row("SELECT answer FROM mail")["answer"]
     assert (
         answer
-        == "250 taken; also handed over at 10 Mar 09:00 UTC, when no answer was heard: it may come twice"
+        == "250 taken; also handed over at 10 Mar, 09:00 UTC, when no answer was heard: it may come twice"
     )
 
 

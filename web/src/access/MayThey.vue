@@ -19,6 +19,11 @@ const SUBJECTS = [
 ] as const
 const number = ref<number | null>(null)
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
+const permissions = computed(() =>
+  (roles.data.value?.subjects ?? []).flatMap((one) =>
+    one.acts.map((act) => ({ value: act.permission, words: `${one.title}: ${act.words}` })),
+  ),
+)
 const wanted = computed(() => (subject.value && number.value ? subject.value : undefined))
 const answer = useQuery({
   queryKey: ['access', 'why', props.person, permission, wanted, number],
@@ -47,18 +52,7 @@ const by = (one: { role: string; group: string | null; where: string }) =>
     <div class="row">
       <label>
         <span class="quiet">May {{ name }}</span>
-        <!-- Under heads, which Choice has not. -->
-        <!-- eslint-disable-next-line vue/no-restricted-html-elements -->
-        <el-select v-model="permission" filterable style="--chars: 40">
-          <el-option-group v-for="one in roles.data.value?.subjects" :key="one.name" :label="one.title">
-            <el-option
-              v-for="act in one.acts"
-              :key="act.permission"
-              :value="act.permission"
-              :label="act.words"
-            />
-          </el-option-group>
-        </el-select>
+        <Choice v-model="permission" :options="permissions" />
       </label>
       <label>
         <span class="quiet">of</span>

@@ -35,7 +35,8 @@ const edit = useEdit(
   },
 )
 const { fields: form, save } = edit
-const { nameOf } = usePeople()
+// Both owners of a conflict are called by name, however many people there are.
+const { nameOf } = usePeople(() => [form.value.owner_id, props.system?.owner_id])
 const retire = useAction(async (retired: boolean) => {
   if (!props.system) return
   const params = { path: { number: props.system.id } }

@@ -42,9 +42,11 @@ const list = useList<Row>({
 })
 const STATES = ['active', 'invited', 'left'] as const
 const states = () =>
-  STATES.map((value) => ({ value, words: `${value}, ${first.value?.counts[value] ?? 0}` })).filter(
-    (one) => first.value?.counts[one.value],
-  )
+  STATES.filter((value) => first.value?.counts[value]).map((value) => ({
+    value,
+    // How many there are in all would mislead beside what words narrow.
+    words: list.wanted.value.text ? value : `${value}, ${first.value?.counts[value]}`,
+  }))
 </script>
 
 <template>

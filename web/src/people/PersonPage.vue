@@ -59,10 +59,7 @@ const back = useAction(() =>
   <div class="stack">
     <HouseTabs />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
-      <p v-if="!person" class="note">
-        There is no such person. <router-link to="/house/people">All people</router-link>
-      </p>
-      <template v-else>
+      <template v-if="person">
         <div class="spread">
           <div>
             <h1>{{ person.name }}</h1>

@@ -2,21 +2,10 @@
 import dayjs from 'dayjs'
 import updateLocale from 'dayjs/plugin/updateLocale'
 import { computed } from 'vue'
-import { dayPattern, weekStart } from './days'
+import { dayPattern, weekStart, type DayOf } from './days'
 
 /** A day, written as its reader writes days; kept as 2026-10-02, empty when there is none. */
-const props = defineProps<{
-  id?: string
-  min?: string
-  max?: string
-  label?: string
-  disabled?: boolean
-  invalid?: boolean
-  /** With the time of day: kept as 2026-10-02T18:00. */
-  timed?: boolean
-  /** A month only: kept as 2026-10. */
-  month?: boolean
-}>()
+const props = defineProps<DayOf>()
 const day = defineModel<string | null>({ required: true })
 const kind = computed(() => (props.timed ? 'datetime' : props.month ? 'month' : 'date'))
 const kept = computed(() => (props.timed ? 'YYYY-MM-DD[T]HH:mm' : props.month ? 'YYYY-MM' : 'YYYY-MM-DD'))

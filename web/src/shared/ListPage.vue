@@ -2,6 +2,7 @@
 import { computed, ref, useSlots } from 'vue'
 import { later } from './later'
 import ListTable from './ListTable.vue'
+import { useSpot } from './address'
 import Loaded from './Loaded.vue'
 import type { List } from './useList'
 
@@ -27,6 +28,8 @@ const props = defineProps<{
   nameOf?: (row: R) => string
 }>()
 const slots = useSlots()
+// A row that the address opens is brought into sight.
+useSpot(() => props.list.rows.value.length > 0)
 const { query, rows, sort, sorts, columns, spec, filtered, words: typed, ticked } = props.list
 const more = ref((props.set ?? 0) > 0)
 const choosing = computed(() => spec.columns.length > (spec.usual?.length ?? spec.columns.length))

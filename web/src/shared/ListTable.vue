@@ -24,7 +24,7 @@ const cards = useMediaQuery('(max-width: 700px)')
 const MOST_TICKED = 200
 // What fits a screen is drawn first, the rest once that stands: the page is there sooner.
 const AT_FIRST = 14
-const whole = ref(props.rows.length <= AT_FIRST)
+const whole = ref(props.rows.length <= AT_FIRST || typeof props.open === 'number')
 onMounted(() => requestAnimationFrame(() => setTimeout(() => (whole.value = true))))
 const shown = computed(() => (whole.value ? props.rows : props.rows.slice(0, AT_FIRST)))
 const all = computed(() => props.rows.length > 0 && props.rows.every((row) => ticked.value.includes(row.id)))

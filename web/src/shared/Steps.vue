@@ -37,7 +37,12 @@ li {
   display: grid;
   grid-template-columns: 96px 1fr auto;
   gap: 12px;
+  align-items: start;
   padding: 7px 0;
   border-bottom: 1px solid var(--hair);
+}
+a.whole {
+  color: var(--ink);
+  font-weight: 600;
 }
 </style>

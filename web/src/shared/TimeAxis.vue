@@ -64,6 +64,7 @@ const now = computed(() => (props.now ? place(Date.parse(props.now)) : -1))
         }}</span>
       </span>
     </div>
+    <p v-if="now > 0 && now < 100" class="quiet">The dashed line is now.</p>
   </div>
 </template>
 

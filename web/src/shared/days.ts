@@ -1,5 +1,19 @@
 import { writtenAs } from './format'
 
+/** What the field of a day takes. */
+export interface DayOf {
+  id?: string
+  min?: string
+  max?: string
+  label?: string
+  disabled?: boolean
+  invalid?: boolean
+  /** With the time of day: kept as 2026-10-02T18:00. */
+  timed?: boolean
+  /** A month only: kept as 2026-10. */
+  month?: boolean
+}
+
 const PARTS: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {
   day: 'DD',
   month: 'MM',

@@ -129,7 +129,7 @@ test('a saved view opens with its words, and words that are typed go into the ad
   await flushPromises()
   expect([list.words.value, list.sort.value]).toEqual(['leak', 'name'])
   list.words.value = ' leak claims '
-  await vi.waitFor(() => expect(router.currentRoute.value.query.text).toBe('leak claims'))
+  await vi.waitFor(() => expect(router.currentRoute.value.query.text).toBe('leak claims'), 5000)
 })
 
 test('rows are ticked one by one and all at once, and no more once others are asked for', async () => {

@@ -81,6 +81,11 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/profile/thanks"): ('{"hidden": true}', {}),
     ("put", "/rules/interviews/{kind}"): (INTERVIEW, {"headers": {"If-Match": '"0"'}}),
     ("post", "/rules/factors/preview"): (json.dumps({"content": json.loads(FACTORS)["content"]}), {}),
+    ("post", "/rules/factors/preview/sizings"): (
+        json.dumps({"content": json.loads(FACTORS)["content"]}),
+        {},
+    ),
+    ("put", "/rules/cases"): ('{"seats": "share", "note": "fair"}', {"headers": {"If-Match": '"0"'}}),
     ("put", "/rules/factors"): (FACTORS, {"headers": {"If-Match": '"0"'}}),
     ("put", "/rules/stages"): (
         '{"stages": {"noted": {"days": 4}}, "note": "sooner"}',
@@ -119,6 +124,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/ideas/{number}/voice"): ('{"note": "good"}', {}),
     ("put", "/ideas/{number}/follow"): ('{"on": true}', {}),
     ("put", "/ideas/{number}/matches/{other}"): ('{"verdict": "other"}', {}),
+    ("post", "/ideas/{number}/not-mine"): ('{"person": null, "why": "not our work"}', {}),
     ("post", "/ideas/{number}/screen"): ('{"expert_id": null}', {}),
     ("post", "/ideas/{number}/sizing/settle"): ('{"agreed": false, "note": "once more"}', {}),
     ("post", "/links/invitation/{token}"): (

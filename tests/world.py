@@ -197,6 +197,11 @@ class World:
         while errands.carry_on(self.program(later), "a" * 32, ERRANDS, people.actor_of):
             pass
 
+    def reckon(self, later: timedelta = timedelta()) -> None:
+        """Reckons anew what ideas are worth, as the engine does."""
+        while loops.what_ideas_are_worth(self.program(later)):
+            pass
+
     def row(self, sql: str, **params: Any) -> Row:
         rows = self.rows(sql, **params)
         assert len(rows) == 1, rows

@@ -32,6 +32,11 @@ const shut = (files, folders, message) => ({
   },
 })
 
+const library = {
+  selector: "ImportDeclaration[source.value='element-plus'][importKind!='type']",
+  message: 'write the part into the template, which brings its styles; an import here comes without them',
+}
+
 export default ts.config(
   { ignores: ['dist', 'dist.next', 'dist.former', 'src/api/schema.d.ts', 'src/api/words.ts'] },
   js.configs.recommended,
@@ -71,9 +76,10 @@ export default ts.config(
     },
   },
   {
-    files: ['src/shared/Choice.vue', 'src/shared/FileField.vue', 'src/shared/Figure.vue', 'src/house/YearOfDays.vue'],
+    files: ['src/shared/Choice.vue', 'src/shared/PersonField.vue', 'src/shared/FileField.vue', 'src/shared/Figure.vue', 'src/house/YearOfDays.vue'],
     rules: { 'vue/no-restricted-html-elements': 'off' },
   },
+  { files: ['src/**'], rules: { 'no-restricted-syntax': ['error', library] } },
   shut(['src/api/**'], ['app', 'shared', ...SUBJECTS], 'the client of the server imports nothing of the pages'),
   shut(['src/shared/**'], ['app', ...SUBJECTS], 'shared parts know no subject'),
   ...SUBJECTS.map((subject, at) =>

@@ -258,17 +258,17 @@ def erase_person(address: str) -> None:
 
 @app.command()
 def verify() -> None:
-    """Proves sums, postings, places, states, and that the audit trail is what was sealed."""
+    """Proves sums, postings, places, states, that figures agree wherever they stand, and the sealed trail."""
     from tallyman.config import read_clock
     from tallyman.errors import TallymanError
     from tallyman.launcher.databases import application
-    from tallyman.services import tally
+    from tallyman.services import portfolio, tally
     from tallyman.services.context import Ctx
     from tallyman.services.house import trail
 
     try:
         ctx = Ctx(application(), read_clock())
-        wrong = [*tally.verify(ctx), *trail.faults(ctx)]
+        wrong = [*tally.verify(ctx), *portfolio.verify(ctx), *trail.faults(ctx)]
     except TallymanError as error:
         stop_with(f"Nothing was verified: {error.message}.")
     for line in wrong:

@@ -167,6 +167,11 @@ def test_figures_follow_while_typing_before_anything_is_kept(page: Page, people:
     page.sign_in("Mei Tanaka", f"/ideas/{idea}?sheet=sizing")
     page.see("Volume a year")
     before = page.words('//*[contains(@class, "figures")]')
+    # What waits for somebody's agreement is opened on purpose, not by a key pressed in passing.
+    assert not page.field("Items").is_enabled()
+    page.see("A change takes them back from there")
+    page.click("Change a fact")
+    page.until(lambda _: page.field("Items").is_enabled())
     field = page.field("Items")
     field.send_keys(Keys.END, "0")
     page.see("As typed; kept when you leave the field.")

@@ -51,7 +51,7 @@ def test_the_first_person_becomes_lead_and_sees_five_steps(served: Serving) -> N
         page.type("Value", "0.06")
         page.type("Where it comes from", "finance")
         page.click("Propose it")
-        page.see("somebody else who may approve rates decides")
+        page.see("nobody else may approve rates: give somebody a role that may")
         page.go("/first")
         page.see("Somebody is here already.")
         assert page.faults() == []

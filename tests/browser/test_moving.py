@@ -73,7 +73,7 @@ def test_an_idea_is_asked_back_answered_and_screened_by_keys(page: Page, desk: W
     page.see("A reviewer reads the answers and decides")
 
     page.sign_in("Tom Okafor", f"/ideas/{desk.idea}")
-    page.see("No other idea is like this one.")
+    page.see("No other idea is likely to be the same work.")
     page.find("//body").send_keys("s")
     page.until(lambda one: not one.current_url.endswith(f"/ideas/{desk.idea}"))
     page.go(f"/ideas/{desk.idea}")
@@ -91,7 +91,7 @@ def test_a_second_idea_is_merged_and_both_sides_see_it(page: Page, desk: World, 
         drafts.answer(bela, other, question, value, None)
     drafts.hand_in(bela, other)
     page.sign_in("Tom Okafor", f"/ideas/{other}")
-    page.press('//tr[contains(., "Hydrant letters to streets")]//button[normalize-space(.)="Same"]')
+    page.press('//li[contains(., "Hydrant letters to streets")]//button[normalize-space(.)="Same"]')
     page.click(f"Merge into I-{desk.idea}")
     page.see("becomes one who does that work too")
     page.click(f"Merge it into I-{desk.idea}", "//form")

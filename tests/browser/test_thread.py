@@ -84,7 +84,7 @@ def proposer(page: Page, tmp_path: Path) -> int:
     page.click("Hand it in")
     page.see("Thank you. It is handed in")
     page.see("A reviewer reads the answers and decides")
-    page.see("volume × minutes ÷ 60 × fit")
+    page.see("volume a year × minutes each ÷ 60 × fit")
     page.see("Put on file: event-log study")
     return page.number()
 
@@ -105,7 +105,7 @@ def _show(page: Page, tmp_path: Path) -> None:
 def review(page: Page, idea: int) -> None:
     page.sign_in("Tom Okafor")
     page.click(f"I-{idea} {TITLE}")
-    page.see("No other idea is like this one.")
+    page.see("No other idea is likely to be the same work.")
     row = '//tr[contains(., "Is a change announced?")]'
     page.click("Send back", row)
     page.type("What would you like to know?", "Ask the job book's owner, please")
@@ -273,7 +273,7 @@ def tallied(page: Page, idea: int, run: int) -> None:
     page.see("time saved")
     # 3 entries × (12 min + 5 % of 20 min) ÷ 60 × € 38
     page.press('//td[contains(@class,"entries")]//button[normalize-space(.)="24.70"]')
-    page.see("units × minutes each ÷ 60 × what an hour costs")
+    page.see("units × minutes by hand ÷ 60 × an hour costs")
     page.see(f"run R-{run}")
     page.click(f"R-{run}")
     page.see("Posted to the tally")

@@ -17,6 +17,7 @@ from tallyman.core.cases import promise, sizing
 from tallyman.core.faults import InputFaults
 from tallyman.core.house.workdays import Calendar
 from tallyman.core.ideas import matching, questions, way
+from tallyman.core.ideas.factors import STANDARD
 from tallyman.core.runs import starting
 from tallyman.core.tally import entries
 from tallyman.core.volume import yearly_volume
@@ -53,7 +54,7 @@ def test_sizing_gives_share_and_effort_by_the_rules() -> None:
     [("10", "small"), ("10.5", "medium"), ("25", "medium"), ("60", "large"), ("60.5", "very large")],
 )
 def test_bands(days: str, band: str) -> None:
-    assert sizing.band_of(Fraction(days)) == band
+    assert STANDARD.band_of(Fraction(days)) == band
 
 
 @pytest.mark.parametrize(
@@ -169,7 +170,16 @@ def test_units_handed_back_take_their_minutes_off() -> None:
 
 
 def test_a_failed_run_posts_the_count_it_had_reported() -> None:
-    assert amounts(replace(RUN, state="failed", outcome=None))["time saved"] == (2, 76)
+    failed = replace(RUN, state="failed", outcome=None)
+    assert amounts(failed)["time saved"] == (2, 76)
+    assert "failed after it had counted 10" in entries.post(failed, MINUTES, HOUR, PRICE).caution
+    assert entries.post(replace(failed, counts={}), MINUTES, HOUR, PRICE).caution == ""
+
+
+def test_no_more_is_handed_back_than_was_counted() -> None:
+    many = replace(RUN, counts={"letters": Fraction(7), "handed_back": Fraction(9)})
+    assert amounts(many)["handed back"][0] == -7 * RUN.exception_minutes / 60
+    assert "9 were handed back of 7 counted" in entries.post(many, MINUTES, HOUR, PRICE).caution
 
 
 def test_a_missing_count_posts_nothing_and_raises_a_caution() -> None:

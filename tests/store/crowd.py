@@ -22,6 +22,7 @@ OF_THE_HOUSE = frozenset(
         "closed_day",
         "commit_mark",
         "company",
+        "worth_mark",
         "counting_point",
         "division",
         "file_body",

@@ -3,11 +3,25 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from decimal import Decimal
+from fractions import Fraction
+
+from tallyman.core.exact import plain
 
 
 def day_said(day: date) -> str:
     """9 Dec 2026."""
     return f"{day.day} {day:%b %Y}"
+
+
+def month_said(month: str) -> str:
+    """Nov 2026, of 2026-11."""
+    return f"{date.fromisoformat(f'{month}-01'):%b %Y}"
+
+
+def figure_said(value: Fraction | Decimal | int) -> str:
+    """6,583.5: grouped as English does it, with no more digits than it has."""
+    return f"{Decimal(plain(Fraction(value))):,}"
 
 
 def time_said(at: datetime) -> str:

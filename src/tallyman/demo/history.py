@@ -31,7 +31,7 @@ NOTES = {
 # How many units a run handles, how much comes back, before and after the newer release.
 SHAPES = {
     "readings": ((38, 50), 0.04, 0.04),
-    "letters": ((5, 8), 0.03, 0.24),
+    "letters": ((5, 8), 0.03, 0.42),
     "certificates": ((10, 16), 0.03, 0.02),
 }
 FAULTS = {
@@ -121,7 +121,7 @@ def _one_run(plan: Plan, chance: random.Random, began: datetime, days_ago: int) 
         return _run(plan.routine_id, release, began, lost, "lost", {}, None, reason)
     if roll < 0.07:
         return _run(plan.routine_id, release, began, ended, "done", {}, "nothing", "nothing new had arrived")
-    counts = {plan.count: str(units - back)}
+    counts = {plan.count: str(units)}
     if back:
         counts["handed_back"] = str(back)
     return _run(plan.routine_id, release, began, ended, "done", counts, "worked", "")

@@ -19,7 +19,7 @@ from tallyman.services import access, people, robots, safe, tally
 from tallyman.services.cases import business_case, fact_keeping, promises, sizing
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
 from tallyman.services.house.areas import add_area
-from tallyman.services.ideas import drafts, moves, review, talk
+from tallyman.services.ideas import drafts, moves, owners, review, talk
 from tallyman.services.people import hash_password
 from tallyman.services.starts import routine_page, triggers
 from tallyman.services.workshop import packages, routines
@@ -176,7 +176,7 @@ class Loader(Past):
         if tale.stage == "noted":
             return idea_id
         if tale.owner and tale.stage not in ("declined", "screened"):
-            drafts.confirm(self.ctx(tale.owner, day - 1), idea_id)
+            owners.confirm(self.ctx(tale.owner, day - 1), idea_id)
         self._review(tale, idea_id, day - 2)
         if tale.stage in ("declined", "screened"):
             return idea_id

@@ -9,6 +9,7 @@ from tallyman.config import settings
 from tallyman.engine.wiring import EFFECTS, ERRANDS, TIDIED
 from tallyman.errors import Unavailable
 from tallyman.services import alerts, robots, runs, safe, tally
+from tallyman.services.cases import worths
 from tallyman.services.context import Ctx
 from tallyman.services.house import send_mails, trail
 from tallyman.services.ideas import file_views, moves
@@ -62,6 +63,11 @@ def mails(ctx: Ctx) -> int:
     """Gathers the day's news for who wants it so, and sends due mails."""
     alerts.digests(ctx)
     return send_mails(ctx)
+
+
+def what_ideas_are_worth(ctx: Ctx) -> int:
+    """Reckons anew what ideas are worth that something moved."""
+    return worths.carry_on(ctx)
 
 
 def month_ends(ctx: Ctx) -> int:

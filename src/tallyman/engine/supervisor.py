@@ -35,6 +35,7 @@ LOOPS = (
     Loop("leases", 1.0, loops.leases),
     Loop("silence", 2.0, loops.silence),
     Loop("effects", 0.5, loops.effects),
+    Loop("worths of ideas", 0.5, loops.what_ideas_are_worth),
     Loop("mails", 1.0, loops.mails),
     Loop("month ends", 30.0, loops.month_ends),
     Loop("secrets ending", 60.0, loops.secrets_ending),

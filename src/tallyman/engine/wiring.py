@@ -6,12 +6,14 @@ from tallyman.services import alerts, people, runs, tally
 from tallyman.services.cases import exports
 from tallyman.services.ideas import factors, sheets
 from tallyman.services.people import tidying as people_tidying
+from tallyman.services.rates import rates
 from tallyman.services.upkeep import tidying
 from tallyman.services.upkeep.effects import Carrier
 from tallyman.services.upkeep.errands import Handler
 
 EFFECTS = {
     alerts.TELL: Carrier("telling people", alerts.carry),
+    rates.FROM_BEFORE: Carrier("posting anew at a rate from before", tally.carry_rate),
     tally.POST: Carrier("posting to the tally", tally.carry),
     people.FORGOTTEN: Carrier("a link for a new password", people.carry),
 }

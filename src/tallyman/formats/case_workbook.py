@@ -41,11 +41,18 @@ FIGURES: tuple[tuple[str, str, str, str], ...] = (
         "IF(robot_hours=0,0,ROUNDUP(ROUND(robot_hours/(robot_hours_per_day*robot_days_per_year),9),0))",
         _DAYS,
     ),
+    (
+        "robot_share",
+        "Its share of a robot",
+        "IF(robot_hours=0,0,robot_hours/(robot_hours_per_day*robot_days_per_year))",
+        _SHARE,
+    ),
+    ("seats_paid", "Seats it pays for", 'IF(seats="share",robot_share,robots)', _SHARE),
     ("one_time_cost", "Costs once, to build", "build_cost+one_time_other", _MONEY),
     (
         "running_cost_per_year",
         "Costs a year to run",
-        "robots*seat_cost_per_year+support_share*one_time_cost+other_software_per_year+lines_per_year",
+        "seats_paid*seat_cost_per_year+support_share*one_time_cost+other_software_per_year+lines_per_year",
         _MONEY,
     ),
     ("gap_days", "Days from start to go-live", "MAX(0,go_live-start_day)", _DAYS),
@@ -110,6 +117,8 @@ READING = {
     "npv_3y": "Cost to build now, yearly amounts at year ends, discounted.",
     "return_3y": "(Saved − to run − to build) ÷ (to run + to build), over three years.",
     "robots": "Robot hours ÷ (hours a day × days a year), up to the next whole robot.",
+    "robot_share": "The same before rounding up.",
+    "seats_paid": "Whole seats, or the share of them that it uses, as the input seats says: whole or share.",
 }
 
 
@@ -367,7 +376,7 @@ class _Writer:
         if line.get("share") not in (None, ""):
             formula = f"D{n}*E{n}*F{n}"
         elif line.get("per_robot") not in (None, ""):
-            formula = f"robots*C{n}"
+            formula = f"seats_paid*C{n}"
         else:
             formula = f"B{n}"
         if code and any(code == one for one, _ in self.book.exchange):

@@ -111,7 +111,10 @@ def output(**values: Any) -> None:
 
 
 def count(name: str, number: float = 1) -> None:
-    """Adds to a count that the run reports; `handed_back` is what people have to do after all."""
+    """Adds to a count that the run reports: every unit that was taken up, whatever became of it.
+
+    `handed_back` says how many of them people have to do after all; they are among those counted.
+    """
     _tell("count", name=name, number=str(number))
 
 

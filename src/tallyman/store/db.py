@@ -207,12 +207,24 @@ class Tx:
     def write(self, name: str, /, **params: Any) -> int:
         """Writes, and says how many rows the statement matched and changed."""
         self._writes()
-        return self._run(name, params).rowcount
+        done = self._run(name, params).rowcount
+        self._worths_moved(name, params)
+        return done
 
     def insert(self, name: str, /, **params: Any) -> int:
         """Inserts one row and gives its number."""
         self._writes()
-        return int(self._run(name, params).lastrowid)
+        number = int(self._run(name, params).lastrowid)
+        self._worths_moved(name, params)
+        return number
+
+    def _worths_moved(self, name: str, params: Mapping[str, Any]) -> None:
+        """Marks, in the transaction that moves them, the worths that are to be reckoned anew."""
+        moves = STATEMENTS[name].moves_worths
+        if moves == "all":
+            self._run("worths.mark_all", {})
+        elif moves:
+            self._run("worths.mark", {"idea": params[moves]})
 
     def at_end(self, name: str, /, **params: Any) -> None:
         """Written when the transaction ends, once for the same parameters, in one statement with its like."""

@@ -10,7 +10,7 @@ FOLDER = Path(__file__).parent / "sql"
 HEAD = re.compile(
     r"^-- name: (\w+)\n-- (.+)\n"
     r"(?:-- gives: (\w+)\n)?(?:-- always: ([\w, ]+)\n)?(?:-- yes or no: ([\w, ]+)\n)?"
-    r"(?:-- reads all: (.+)\n)?",
+    r"(?:-- reads all: (.+)\n)?(?:-- moves worths: (\w+)\n)?",
     re.MULTILINE,
 )
 # Statements that belong to no room are in the folder itself.
@@ -21,7 +21,8 @@ COMMON = "common"
 class Statement:
     """A statement: its text, what it is for, its room, the name of the record it gives, if it says one, and
     the columns that always have a value, or mean yes or no, though the database cannot know it; and why it
-    reads a whole table that grows, if it does."""
+    reads a whole table that grows, if it does. `moves_worths`: what ideas are worth changes with what it
+    writes, of `all` or of the idea that this parameter names."""
 
     sql: str
     purpose: str
@@ -30,6 +31,7 @@ class Statement:
     always: frozenset[str] = frozenset()
     yes_no: frozenset[str] = frozenset()
     reads_all: str = ""
+    moves_worths: str = ""
 
 
 def load(folder: Path = FOLDER) -> dict[str, Statement]:
@@ -47,7 +49,14 @@ def load(folder: Path = FOLDER) -> dict[str, Statement]:
             sql = text[head.end() : end].strip().rstrip(";")
             always, yes_no = (frozenset((head.group(n) or "").replace(",", " ").split()) for n in (4, 5))
             found[name] = Statement(
-                sql, head.group(2), room, head.group(3), always, yes_no, head.group(6) or ""
+                sql,
+                head.group(2),
+                room,
+                head.group(3),
+                always,
+                yes_no,
+                head.group(6) or "",
+                head.group(7) or "",
             )
     return found
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from copy import deepcopy
+from dataclasses import replace
 from datetime import date
 from fractions import Fraction
 from typing import Any
@@ -118,13 +119,11 @@ GIVEN: dict[str, Any] = {
 @given(st.fractions(0, 1, max_denominator=100))
 def test_a_readiness_moves_the_fit_as_it_says(share: Fraction) -> None:
     table = {**factors.READINESS, "screen": share}
-    other = factors.Factors(
-        3, table, factors.CHANGED, factors.ANNOUNCED, factors.EVIDENCE_WEIGHTS, factors.WEIGHTS
-    )
+    other = replace(factors.STANDARD, version=3, readiness=table)
     seen, before = look(read_answers(GIVEN, other)), look(read_answers(GIVEN))
     assert seen.fit_middle is not None and before.fit_middle is not None
     assert seen.fit_middle * factors.READINESS["screen"] == before.fit_middle * share
-    assert "first look 4" in working(seen).note
+    assert "factors 4" in working(seen).note
 
 
 def test_the_order_places_the_largest_first_and_leaves_out_what_has_no_hours() -> None:

@@ -67,10 +67,39 @@ def test_a_total_says_what_rounding_leaves() -> None:
     third = sums.Sums(saved=Fraction(10, 3))
     total = third + third + third
     working = sums.total_workings([("I-1", third), ("I-2", third), ("I-3", third)], total)["saved"]
-    assert (working.outcome, len(working.parts)) == ("10.00", 3)
-    assert "leaves 0.01" in working.note
+    assert working.outcome == "10.00"
+    assert [(part.name, part.value) for part in working.parts][2:] == [
+        ("I-3", "3.33"),
+        ("Left by rounding", "0.01"),
+    ]
     # What brings nothing to a total is no line of it.
     assert sums.total_workings([("I-1", third)], third)["promised"].parts == ()
+
+
+def test_a_line_is_set_off_as_it_is_shown() -> None:
+    """Delivered 2.505 of 1.004 promised: 2.51 less 1.00 are 1.51 on the page, not 1.50."""
+    shown = sums.Sums(saved=Fraction("2.505"), promised=Fraction("1.004"), costs=Fraction("-0.004")).shown()
+    assert (shown["saved"], shown["promised"], shown["difference"]) == ("2.51", "1.00", "1.51")
+    assert (shown["costs"], shown["net"]) == ("0.00", "2.51")
+    rows = [sums.Sums(saved=Fraction(10, 3)).shown() for _ in range(3)]
+    total = sum((sums.Sums(saved=Fraction(10, 3)) for _ in range(3)), sums.Sums()).shown()
+    left = sums.roundings(rows, total)
+    assert left is not None and (left["saved"], left["difference"], left["promised"]) == (
+        "0.01",
+        "0.01",
+        "0.00",
+    )
+    assert sums.roundings(rows[:1], rows[0]) is None
+
+
+def test_what_no_idea_bears_is_in_what_is_left_of_all() -> None:
+    one = sums.Sums(saved=Fraction(100), costs=Fraction(-30))
+    working = sums.total_workings([("I-1", one)], one, Fraction("-24.5"))["net"]
+    assert working.outcome == "45.50"
+    assert [(part.name, part.value) for part in working.parts] == [
+        ("I-1", "70.00"),
+        ("Borne by no idea", "-24.50"),
+    ]
 
 
 def test_a_line_sets_its_months_against_the_promise() -> None:
@@ -94,7 +123,7 @@ def test_the_working_of_kept_time_gives_its_money(line: str, units: int, each: s
     kept = Kept(line, Fraction(units), hours, hours * 38, 4, DAY)
     working = working_of(kept, [MINUTES, HOUR], "Entry", "")
     inputs = {one.name: one.value for one in working.inputs}
-    assert list(inputs) == ["Units", each, "An hour costs"]
+    assert list(inputs) == ["Units", each, "An hour costs", "Hours"]
     reckoned = value(inputs, "Units") * value(inputs, each) / 60 * value(inputs, "An hour costs")
     assert reckoned == exact(working.outcome or "")
 

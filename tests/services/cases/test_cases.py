@@ -81,6 +81,32 @@ def test_an_expert_answers_by_a_link_without_signing_in(world: World) -> None:
         asked.look(nobody(world), token)
 
 
+def test_who_sent_a_used_link_opens_it_again(world: World) -> None:
+    idea = world.screened()
+    mei = world.ctx("Mei Tanaka")
+    number, token = ask_corin(world, idea, ["steps", "decisions"])
+    asked.answer(nobody(world), token, {"steps": "31"}, {})
+    asked.done(nobody(world), token, "")
+    asked.open_again(mei, idea, number)
+    row = world.row(
+        "SELECT state, ended_at, link_id, person_id FROM sizing_request WHERE id = %(i)s", i=number
+    )
+    assert (row["state"], row["ended_at"]) == ("open", None)
+    another = link_token(key_ring(), "sizing", row["link_id"], row["person_id"])
+    assert another != token
+    seen = asked.look(nobody(world), another)
+    assert [(field.field, field.value) for field in seen.fields if field.field == "steps"] == [
+        ("steps", "31")
+    ]
+    with pytest.raises(NotFound):
+        asked.look(nobody(world), token)
+    with pytest.raises(Refused, match="works already"):
+        asked.open_again(mei, idea, number)
+    asked.answer(nobody(world), another, {"decisions": "4"}, {})
+    answered = ranges.view(mei, idea).asked[0].answered
+    assert {fact.label for fact in answered} == {"Steps", "Decisions"}
+
+
 def test_the_mail_carries_the_link_to_the_sheet(world: World) -> None:
     idea = world.screened()
     ask_corin(world, idea, [])

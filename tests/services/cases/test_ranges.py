@@ -111,6 +111,6 @@ def test_whoever_joined_with_a_volume_counts_in_the_sizing(world: World) -> None
     review.screen(world.ctx("Tom Okafor"), idea, None)
     fields = {row.field: row for row in sheet(world, idea).fields}
     assert (fields["volume"].value, fields["rhythm"].value) == ("112", "week")
-    assert "and 1 who joined" in fields["volume"].source
+    assert "of 1 who joined" in fields["volume"].source
     give(world, idea, volume="90")
     assert {row.field: row for row in sheet(world, idea).fields}["volume"].value == "90"

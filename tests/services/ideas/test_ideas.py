@@ -9,7 +9,7 @@ import pytest
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import alerts
 from tallyman.services.cases import business_case, fact_keeping, promises, ranges, sizing
-from tallyman.services.ideas import drafts, page, review
+from tallyman.services.ideas import drafts, owners, page, review
 from tallyman.services.portfolio import ranking
 from tallyman.services.today import desk
 from tests.conftest import NOW
@@ -58,7 +58,7 @@ def test_first_look_is_kept_for_ranking_and_narrows_with_evidence(world: World) 
     idea = world.noted()
     before = world.row("SELECT hours_low, hours_high FROM idea WHERE id = %(i)s", i=idea)
     drafts.attach(world.ctx("Ada Pell"), idea, "steps.md", "how-to", b"1. open the list")
-    drafts.confirm(world.ctx("Corin Dahl"), idea)
+    owners.confirm(world.ctx("Corin Dahl"), idea)
     after = world.row("SELECT hours_low, hours_high FROM idea WHERE id = %(i)s", i=idea)
     assert after["hours_low"] > before["hours_low"]
     assert after["hours_high"] < before["hours_high"]

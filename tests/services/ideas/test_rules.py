@@ -139,11 +139,11 @@ def test_old_first_looks_stay_until_they_are_reckoned_anew_on_purpose(world: Wor
     was = page.one(lead, first).look.outcome
     factors.keep(lead, content(screen="0.5"), "screens break too often", 0)
     assert page.one(lead, first).look.outcome == was
-    assert "first look 1" in page.one(lead, first).look.note
+    assert "factors 1" in page.one(lead, first).look.note
     assert factors.view(lead).by_others == 2
     # A new idea is reckoned by what is in force when it is handed in.
     third = world.noted("Third", arrives=[{"kind": "screen", "part": "1"}])
-    assert "first look 2" in page.one(lead, third).look.note
+    assert "factors 2" in page.one(lead, third).look.note
     factors.begin_anew(lead)
     anew(world)
     assert factors.view(lead).by_others == 0
@@ -162,7 +162,7 @@ def test_an_answer_given_later_keeps_the_factors_of_its_idea(world: World) -> No
     first, _ = two(world)
     factors.keep(world.ctx("Ines Varga"), content(screen="0.5"), "why not", 0)
     drafts.answer(world.ctx("Ada Pell"), first, "minutes", "13", None)
-    assert "first look 1" in page.one(world.ctx("Tom Okafor"), first).look.note
+    assert "factors 1" in page.one(world.ctx("Tom Okafor"), first).look.note
 
 
 # ---- stages ------------------------------------------------------------------------------------------

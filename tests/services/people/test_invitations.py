@@ -13,7 +13,7 @@ from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, NotSigne
 from tallyman.services import access, people
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.house import areas, mails
-from tallyman.services.ideas import drafts
+from tallyman.services.ideas import owners
 from tests.conftest import NOW
 from tests.world import PASSWORD, World
 
@@ -192,7 +192,7 @@ def test_a_stand_in_sees_and_confirms_what_waits_for_who_is_away(world: World) -
     people.set_away(corin, None, date(2026, 3, 20), priya.actor.person_id)
     stand_in = world.again("Priya Raman")
     assert stand_in.actor.stands_in_for == (corin.actor.person_id,)
-    drafts.confirm(stand_in, idea)
+    owners.confirm(stand_in, idea)
     assert world.row("SELECT owner_confirmed_at FROM idea WHERE id = %(i)s", i=idea)["owner_confirmed_at"]
     people.set_away(corin, None, None, None)
     assert world.again("Priya Raman").actor.stands_in_for == ()

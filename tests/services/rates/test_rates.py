@@ -10,6 +10,7 @@ import pytest
 
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import alerts
+from tallyman.services.access import grants
 from tallyman.services.context import Ctx
 from tallyman.services.rates import rates
 from tests.conftest import NOW
@@ -141,3 +142,17 @@ def test_a_stranger_sees_and_sets_no_rate(world: World, act: Callable[[Ctx], obj
 def test_a_rate_that_is_not_there_is_said(world: World) -> None:
     with pytest.raises(NotFound):
         rates.settle(world.ctx("Ines Varga"), 404_404, True)
+
+
+def test_a_proposed_rate_says_who_may_approve_it_or_that_nobody_may(world: World) -> None:
+    ines = world.ctx("Ines Varga")
+    theirs = proposed(world, "seat_year", "9400")
+    own = rates.propose(ines, "day_rate", "600", TODAY, "a new contract")
+    assert of(ines, theirs).approvers == ["Ines Varga"]
+    assert of(ines, own).approvers == [], "nobody else may: the page says who is missing"
+    world.stranger("Noor Haddad")
+    role = world.row("SELECT id FROM role WHERE name = 'lead'")["id"]
+    grants.give(ines, role, world.number("Noor Haddad"), None, None)
+    assert of(ines, own).approvers == ["Noor Haddad"]
+    rates.settle(world.again("Noor Haddad"), own, True)
+    assert of(ines, own).approvers == []

@@ -127,6 +127,12 @@ def test_one_name_is_given_once(world: World, sol: Ctx, host: int) -> None:
     assert [one.field for one in told.value.faults] == ["name"]
 
 
+def test_a_code_is_read_however_it_is_typed(world: World, sol: Ctx, host: int) -> None:
+    code = hosts.new_code(sol, host).code
+    typed = f"  {code.lower().replace('-', ' ')} "
+    assert robots.host_tokens.connect(world.program(), typed, 1, "robot", {})["host"] == "Weir"
+
+
 def test_a_new_code_ends_the_one_before(world: World, sol: Ctx, host: int) -> None:
     first = hosts.new_code(sol, host)
     second = hosts.new_code(sol, host)

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from decimal import Decimal
 from typing import Any
 
 import pytest
 
+from tallyman.core import proving
 from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import runs, tally
 from tallyman.services.cases import fact_keeping, promises
+from tallyman.services.rates import rates
 from tallyman.services.tally import posting
 from tallyman.store.records.runs import RunsForPosting
 from tests.world import World
@@ -105,6 +107,7 @@ def test_a_correction_of_a_closed_month_falls_in_the_open_one_and_names_its_own(
         ("many", 0, "wrong", "units"),
         ("-1", 0, "wrong", "units"),
         ("1", "x", "wrong", "handed_back"),
+        ("7", "9", "nine of seven", "handed_back"),
         ("1", 0, "", "why"),
     ],
 )
@@ -174,9 +177,27 @@ def test_a_month_end_entry_shows_its_working(world: World) -> None:
 def test_the_value_page_sets_costs_against_what_was_saved(world: World) -> None:
     live_run(world)
     tally.month_ends(world.program(APRIL))
-    total = tally.overview(world.ctx("Ines Varga", APRIL)).total
-    assert Decimal(total.net) == Decimal(total.saved) + Decimal(total.costs)
+    seen = tally.overview(world.ctx("Ines Varga", APRIL))
+    total = seen.total
+    assert seen.rest is not None and Decimal(seen.rest.money) < 0
+    assert Decimal(total.net) == Decimal(total.saved) + Decimal(total.costs) + Decimal(seen.rest.money)
     assert Decimal(total.costs) < Decimal(total.robot_time) < 0
+
+
+def test_who_may_close_is_shown_the_month_and_what_is_open_in_it(world: World) -> None:
+    live_run(world)
+    ruth = world.ctx("Ruth Abernathy", APRIL)
+    assert tally.overview(ruth).to_close == "2026-03"
+    assert tally.overview(world.ctx("Ines Varga", APRIL)).to_close is None, "the lead may not"
+    rates.propose(world.ctx("Mei Tanaka", APRIL), "seat_year", "6000", date(2026, 3, 20), "a new contract")
+    look = tally.closing.look(ruth, "2026-03")
+    assert look.entries > 0 and look.open == ["1 rate proposed from a day in it waits"]
+    tally.close_month(ruth, "2026-03")
+    march = next(row for row in tally.overview(ruth).months if row.month == "2026-03")
+    assert (march.state, march.closed_by, march.open_then) == ("closed", "Ruth Abernathy", look.open)
+    assert tally.overview(ruth).to_close is None
+    with pytest.raises(Forbidden):
+        tally.closing.look(world.ctx("Ines Varga", APRIL), "2026-03")
 
 
 def test_closing_signs_the_sums_and_a_changed_ledger_is_found(world: World, databases: Any) -> None:
@@ -309,4 +330,36 @@ def test_months_before_a_promise_made_anew_stand_against_the_one_of_then(world: 
     assert overview.rows[0].promised == overview.total.promised == found.total.promised
     saving = next(row for row in found.lines if row.line == "saving")
     assert saving.promised == found.total.promised
-    assert "days by that of" in str(saving.working)
+    promises_made = saving.working.steps[1].steps
+    assert len(promises_made) == 2, "each promise stands apart, with its days"
+    assert proving.faults(saving.working) == []
+
+
+def test_a_rate_approved_from_before_corrects_what_ended_since(world: World) -> None:
+    idea, run = live_run(world)
+    mei, ines = world.ctx("Mei Tanaka"), world.ctx("Ines Varga")
+    amounts = (
+        "SELECT money, why FROM tally_entry WHERE run_id = %(r)s AND line = 'time saved' ORDER BY correction"
+    )
+    before = world.row(amounts, r=run)["money"]
+    number = rates.propose(mei, "hour_cost", "76", world.now.date() - timedelta(days=2), "a new agreement")
+    shown = next(row for row in rates.listed(ines) if row.id == number)
+    assert shown.touches == 1, "the trial run posts nothing"
+    rates.settle(ines, number, True)
+    world.settle(3 * MINUTE)
+    assert [row[:2] for row in entries(world, run)] == [(0, "run"), (1, "reversal"), (2, "correction")]
+    last = world.rows(amounts, r=run)[2]
+    assert last["money"] == 2 * before
+    assert last["why"].startswith("An hour costs 76") and "approved afterwards" in last["why"]
+    assert Decimal(tally.of_idea(ines, idea).total.saved) == last["money"]
+    assert tally.verify(world.program(APRIL)) == []
+
+
+def test_a_rate_from_a_day_to_come_corrects_nothing(world: World) -> None:
+    _, run = live_run(world)
+    day = world.now.date() + timedelta(days=2)
+    number = rates.propose(world.ctx("Mei Tanaka"), "hour_cost", "76", day, "a new agreement")
+    assert next(row for row in rates.listed(world.ctx("Ines Varga")) if row.id == number).touches == 0
+    rates.settle(world.ctx("Ines Varga"), number, True)
+    world.settle(3 * MINUTE)
+    assert [row[1] for row in entries(world, run)] == ["run"]

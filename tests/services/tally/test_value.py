@@ -11,7 +11,7 @@ from tallyman.errors import Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import people, robots, runs, tally
 from tallyman.services.cases import business_case, fact_keeping, ranges
 from tallyman.services.house import areas
-from tallyman.services.ideas import drafts, moves, page, review
+from tallyman.services.ideas import drafts, moves, owners, page, review
 from tallyman.services.portfolio import ranking
 from tallyman.services.rates import rates
 from tallyman.services.robots import host_tokens
@@ -255,7 +255,7 @@ def test_evidence_taken_off_widens_the_range_again(world: World) -> None:
 def test_only_the_named_owner_confirms(world: World) -> None:
     idea = world.noted()
     with pytest.raises(Forbidden, match="Corin Dahl"):
-        drafts.confirm(world.ctx("Tom Okafor"), idea)
+        owners.confirm(world.ctx("Tom Okafor"), idea)
 
 
 def test_a_draft_is_given_up_by_its_proposer(world: World) -> None:

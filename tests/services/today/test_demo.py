@@ -11,7 +11,8 @@ from tallyman.core.access.permissions import ROLES
 from tallyman.core.ideas.way import PATH
 from tallyman.demo import history, load, world
 from tallyman.formats.package_zip import read_package
-from tallyman.services import runs, tally
+from tallyman.services import portfolio, runs, tally
+from tallyman.services.cases import worths
 from tallyman.services.context import Actor, Ctx, Database
 from tallyman.services.holding import scope
 from tallyman.services.ideas import page, sheets
@@ -37,6 +38,14 @@ def ctx(demo: tuple[Database, load.Loader], name: str = "Ines Varga") -> Ctx:
 
 def test_nothing_is_wrong_with_it(demo: tuple[Database, load.Loader]) -> None:
     assert tally.verify(Ctx(demo[0], NOW, Actor(None, "x"))) == []
+
+
+def test_every_figure_agrees_wherever_it_stands_and_follows_from_its_working(
+    demo: tuple[Database, load.Loader],
+) -> None:
+    while worths.carry_on(Ctx(demo[0], NOW)):
+        pass
+    assert portfolio.verify(ctx(demo)) == []
 
 
 def test_ideas_stand_in_every_stage(demo: tuple[Database, load.Loader]) -> None:

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus'
 import { ref } from 'vue'
 import { keysHere, useKeys } from '@/shared/keys'
 
@@ -9,7 +8,7 @@ useKeys([{ key: '?', words: 'Show the keys of this page', act: () => (open.value
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Keys of this page" width="460px" append-to-body>
+  <el-dialog v-model="open" title="Keys of this page" width="460px" append-to-body>
     <table class="ledger" aria-label="Keys">
       <tbody>
         <tr v-for="one in keysHere" :key="one.key + one.words">
@@ -21,5 +20,5 @@ useKeys([{ key: '?', words: 'Show the keys of this page', act: () => (open.value
       </tbody>
     </table>
     <p class="quiet">They act while nothing is being typed. Tab goes on, Shift and Tab back, Enter acts.</p>
-  </ElDialog>
+  </el-dialog>
 </template>

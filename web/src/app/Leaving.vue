@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus'
 import { computed } from 'vue'
 import { answer, asked } from './leaving'
 
@@ -11,7 +10,7 @@ const open = computed({ get: () => asked.value.length > 0, set: (now) => !now &&
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Leave what is typed here?" width="460px" append-to-body>
+  <el-dialog v-model="open" title="Leave what is typed here?" width="460px" append-to-body>
     <div class="stack tight">
       <p v-if="kept.length">
         <b>{{ names(kept) }}</b>: not sent yet. This browser keeps it, and it stands here again when you come
@@ -29,7 +28,7 @@ const open = computed({ get: () => asked.value.length > 0, set: (now) => !now &&
         }}</el-button>
       </div>
     </template>
-  </ElDialog>
+  </el-dialog>
 </template>
 
 <style scoped>

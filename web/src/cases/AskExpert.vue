@@ -34,6 +34,15 @@ const back = useAction((request: number) =>
     }),
   ),
 )
+const again = useAction((request: number) =>
+  ask(
+    api.POST('/api/v1/ideas/{number}/sizing/requests/{request}/again', {
+      params: { path: { number: props.idea.id, request } },
+    }),
+  ),
+)
+const over = (one: Schemas['ExpertAsked']): boolean =>
+  one.state !== 'open' || !one.ends_at || Date.parse(one.ends_at) < Date.now()
 const unsent = useDraft(
   'What you ask an expert',
   () => `expert-${props.idea.id}`,
@@ -119,14 +128,24 @@ const unsent = useDraft(
             <span v-if="!one.answered.length && !one.remark" class="quiet">nothing yet</span>
           </td>
           <td class="num">
-            <el-button v-if="may && one.state === 'open'" link type="primary" @click="back.go(one.id)">
+            <el-button v-if="may && !over(one)" link type="primary" @click="back.go(one.id)">
               Take it back
+            </el-button>
+            <el-button
+              v-else-if="may"
+              link
+              type="primary"
+              :aria-label="`Open it again for ${one.person}`"
+              :disabled="again.busy.value"
+              @click="again.go(one.id)"
+            >
+              Open it again
             </el-button>
           </td>
         </tr>
       </tbody>
     </table>
-    <Problem :error="back.error.value" />
+    <Problem :error="back.error.value ?? again.error.value" />
   </section>
 </template>
 

@@ -1,18 +1,15 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, ask } from '@/api/client'
-import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
-import { money, number } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
-import When from '@/shared/When.vue'
 import { useDraft } from '@/shared/unsaved'
+import PromiseLook from './PromiseLook.vue'
 
 /** Backing an idea: shows what will be frozen before it is. */
 const props = defineProps<{ idea: number; title: string }>()
-const { currency } = useMe()
 const open = ref(false)
 const words = ref('')
 const query = useQuery({
@@ -21,16 +18,21 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/ideas/{number}/case', { params: { path: { number: props.idea } } })),
 })
 const data = computed(() => query.data.value)
+// Frozen at today's rows or at those of the case; what was seen of it goes along.
+const todays = ref(false)
+const shown = computed(() => (todays.value ? data.value?.tables.today : data.value?.figures)?.npv_3y)
 const back = useAction(async () => {
   await ask(
     api.POST('/api/v1/ideas/{number}/back', {
       params: { path: { number: props.idea } },
-      body: { words: words.value },
+      body: { words: words.value, todays_rows: todays.value, worth: shown.value },
     }),
   )
   unsent.done()
   open.value = false
 })
+// Where it was refused because the case moved, the figures are shown as they are now.
+watch(back.error, (problem) => problem && void query.refetch())
 const unsent = useDraft('Your words on backing', () => `back-${props.idea}`, { words }, { open })
 </script>
 
@@ -42,6 +44,8 @@ const unsent = useDraft('Your words on backing', () => `back-${props.idea}`, { w
       :title="`Back I-${idea} ${title}`"
       action="Back it and freeze the promise"
       :busy="back.busy.value"
+      :wide="!!data?.tables.today"
+      :off="!data || data.missing.length > 0"
       @yes="back.go()"
     >
       <template v-if="data">
@@ -49,30 +53,7 @@ const unsent = useDraft('Your words on backing', () => `back-${props.idea}`, { w
           The case still lacks {{ data.missing.map((lack) => lack.label).join(', ') }}; it cannot be backed
           before.
         </p>
-        <table v-else class="ledger">
-          <tbody>
-            <tr>
-              <td>Saved a year, once live</td>
-              <td class="num">{{ money(data.figures.saving_per_year, currency) }}</td>
-            </tr>
-            <tr>
-              <td>Costs once, to build</td>
-              <td class="num">{{ money(data.figures.one_time_cost, currency) }}</td>
-            </tr>
-            <tr>
-              <td>Worth over three years, NPV</td>
-              <td class="num">{{ money(data.figures.npv_3y, currency) }}</td>
-            </tr>
-            <tr>
-              <td>Paid back after, months</td>
-              <td class="num">{{ number(data.figures.payback_months, 1) }}</td>
-            </tr>
-            <tr>
-              <td>Go-live</td>
-              <td class="num"><When :at="data.go_live" /></td>
-            </tr>
-          </tbody>
-        </table>
+        <PromiseLook v-else v-model="todays" :data="data" />
         <p class="quiet">
           These figures are frozen as the promise. What is delivered is set against them; later changes do not
           touch them.

@@ -15,8 +15,8 @@ import Fold from '@/shared/Fold.vue'
 const props = defineProps<{ idea: Schemas['IdeaWhole']; data: Schemas['CaseOut'] }>()
 const { currency } = useMe()
 type Row = Schemas['BesideRow']
-function write(row: Row, value: string | null): string {
-  if (value === null || value === '') return row.unit === 'months' ? 'not within 60 months' : '–'
+function write(row: Row, value: string | null, said = ''): string {
+  if (value === null || value === '') return said || '–'
   if (row.unit === 'money') return money(value, currency.value)
   if (row.unit === 'months') return `${number(value, 1)} months`
   return row.unit === 'date' ? dayText(value) : value
@@ -29,7 +29,11 @@ const anew = useAction(async () => {
   await ask(
     api.POST('/api/v1/ideas/{number}/promise', {
       params: { path: { number: props.idea.id } },
-      body: { reason: reason.value, seen: props.data.promise?.number ?? 0 },
+      body: {
+        reason: reason.value,
+        seen: props.data.promise?.number ?? 0,
+        worth: props.data.figures.npv_3y,
+      },
     }),
   )
   unsent.done()
@@ -68,10 +72,12 @@ const unsent = useDraft('Your reason', () => `case-anew-${props.idea.id}`, { rea
       <tbody>
         <tr v-for="row in data.beside" :key="row.name">
           <td>{{ row.label }}</td>
-          <td class="num">{{ write(row, row.promised) }}</td>
+          <td class="num">{{ write(row, row.promised, row.promised_said) }}</td>
           <td class="num">
             <span v-if="moved(row)" title="differs from the promise">≠ </span
-            ><component :is="moved(row) ? 'b' : 'span'">{{ write(row, row.expected) }}</component>
+            ><component :is="moved(row) ? 'b' : 'span'">{{
+              write(row, row.expected, row.expected_said)
+            }}</component>
           </td>
           <td class="num">
             <template v-if="row.delivered">{{ write(row, row.delivered) }}</template>

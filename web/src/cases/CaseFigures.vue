@@ -62,7 +62,8 @@ const cash = (value: string | null | undefined): string => money(value, currency
     >
       <template v-if="figures.robots !== null">
         <Figure name="robots" :working="working('robots')" :text="String(figures.robots)" />
-        {{ plural(figures.robots, 'robot', 'robots') }}
+        {{ plural(figures.robots, 'robot', 'robots') }}, of which it uses
+        {{ share(figures.robot_share, 0) }}
       </template>
       <Lacking
         v-if="figures.running_cost_per_year === null"
@@ -78,12 +79,13 @@ const cash = (value: string | null | undefined): string => money(value, currency
       :text="
         figures.payback_months
           ? `${number(figures.payback_months, 1)} months`
-          : figures.npv_3y
-            ? 'not in 60 months'
+          : figures.net
+            ? (figures.payback_said ?? '').split(',')[0]!
             : '–'
       "
     >
       <template v-if="figures.payback_months">from the start of the plan<br /></template>
+      <template v-else-if="figures.net">{{ figures.payback_said?.split(', ')[1] }}</template>
       <template v-if="figures.npv_3y && chances.length">
         <template v-for="(one, n) in chances" :key="one.months"
           >{{ n ? ', ' : '' }}within {{ one.months }} months in {{ share(one.share, 0) }}</template

@@ -28,8 +28,8 @@ const data = computed(() => query.data.value)
 const figures = computed(() => data.value?.variants[0]?.figures ?? [])
 const plain = (value: string | null): string =>
   value === null ? '–' : /^-?[\d.]+$/.test(value) ? number(value, 4) : value
-function write(unit: string, value: string | null | undefined): string {
-  if (value === null || value === undefined) return unit === 'months' ? 'not within 60 months' : '–'
+function write(unit: string, value: string | null | undefined, said?: string): string {
+  if (value === null || value === undefined) return said || '–'
   if (unit === 'money') return money(value, currency.value)
   if (unit === 'months') return `${number(value, 1)} months`
   return unit === 'share' ? share(value, 0) : value
@@ -117,7 +117,7 @@ function leave() {
               <tr v-for="(figure, m) in figures" :key="figure.name" :class="{ sum: m === 0 }">
                 <td>{{ figure.label }}</td>
                 <td v-for="one in variants" :key="one.name" class="num">
-                  {{ write(figure.unit, one.figures[m]?.value) }}
+                  {{ write(figure.unit, one.figures[m]?.value, one.figures[m]?.said) }}
                 </td>
               </tr>
               <tr v-for="n in 3" :key="n">

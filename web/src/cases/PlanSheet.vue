@@ -7,17 +7,11 @@ import When from '@/shared/When.vue'
 import FactFields from './FactFields.vue'
 import FactTrouble from './FactTrouble.vue'
 import { useCase, useFactSheet } from './factSheet'
+import PhaseDays from './PhaseDays.vue'
+import { following, type Phase } from './phases'
 import PhasesSpent from './PhasesSpent.vue'
 import NumberField from '@/shared/NumberField.vue'
 import TimeAxis from '@/shared/TimeAxis.vue'
-
-interface Phase {
-  name: string
-  person_days: string | null
-  day_rate: string | null
-  days: string | number | null
-  lag: string | number | null
-}
 
 /** The plan in working days: phases, their dates, and the promise beside them. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
@@ -41,7 +35,7 @@ watch(
   () => {
     // What comes from elsewhere does not take away a phase that is being typed.
     if (table.value?.contains(document.activeElement)) return
-    rows.value = given.value.map((row) => ({ ...row }))
+    rows.value = given.value.map(following)
     seen = source.value.version
   },
   { immediate: true },
@@ -126,13 +120,7 @@ function send() {
                 />
               </td>
               <td class="num">
-                <NumberField
-                  v-model="row.days"
-                  :chars="4"
-                  :label="`Working days of ${row.name}`"
-                  :disabled="locked"
-                  @keep="send"
-                />
+                <PhaseDays v-model="row.days" :phase="row" :disabled="locked" @keep="send" />
               </td>
               <td class="num">
                 <NumberField
@@ -170,7 +158,13 @@ function send() {
         <div v-if="!locked" class="row">
           <el-button
             @click="
-              rows.push({ name: '', person_days: '1', day_rate: rows[0]?.day_rate ?? null, days: 1, lag: 0 })
+              rows.push({
+                name: '',
+                person_days: '1',
+                day_rate: rows[0]?.day_rate ?? null,
+                days: null,
+                lag: 0,
+              })
             "
           >
             Add a phase

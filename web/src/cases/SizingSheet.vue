@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { later } from '@/shared/later'
 import Loaded from '@/shared/Loaded.vue'
@@ -7,6 +7,7 @@ import { useMe } from '@/shared/session'
 import FactState from './FactState.vue'
 import FactTrouble from './FactTrouble.vue'
 import { useFactSheet, useSizing } from './factSheet'
+import OpenAgain from './OpenAgain.vue'
 import SizingFacts from './SizingFacts.vue'
 import SizingFigures from './SizingFigures.vue'
 import SizingRanges from './SizingRanges.vue'
@@ -23,8 +24,20 @@ const sizing = computed(() => query.data.value)
 const sheet = useFactSheet({
   idea: () => props.idea.id,
   fields: () => sizing.value?.fields,
-  locked: () => !props.idea.may.size,
+  locked: () => !props.idea.may.size || held.value,
 })
+// What somebody looks at, or agreed to, is not opened again by a key pressed in passing.
+const opened = ref(false)
+const held = computed(
+  () =>
+    !opened.value &&
+    ['screened', 'sized'].includes(props.idea.stage) &&
+    ['offered', 'agreed'].includes(sizing.value?.state ?? ''),
+)
+watch(
+  () => [props.idea.id, sizing.value?.state],
+  () => (opened.value = false),
+)
 // While something is typed, the figures are those of what stands in the fields.
 const live = computed(() => sheet.preview?.live.value)
 const results = computed(() => live.value?.results ?? sizing.value?.results)
@@ -69,6 +82,7 @@ async function take(one: Schemas['CorrectionOut']) {
       <SizingRanges :ranges="ranges" :currency="currency" />
       <SizingAgreement :idea="idea" :sizing="sizing" />
       <FactTrouble :sheet="sheet" />
+      <OpenAgain v-if="held && idea.may.size" :sizing="sizing" @open="opened = true" />
       <SizingFacts
         :sheet="sheet"
         :systems="sizing.systems"

@@ -107,7 +107,7 @@ const shown = (value: unknown) => (value === null ? 'nothing' : JSON.stringify(v
         <section v-if="first" class="stack tight">
           <h2>The chain</h2>
           <p v-if="first.summary.seals">
-            {{ first.summary.entries }} entries in
+            {{ several(first.summary.entries, 'entry', 'entries') }} in
             {{ several(first.summary.seals, 'seal, made', 'seals, the last') }}
             <When v-if="first.summary.at" :at="first.summary.at" />.
           </p>

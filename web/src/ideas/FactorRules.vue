@@ -11,8 +11,9 @@ import Problem from '@/shared/Problem.vue'
 import SettingsForm from '@/shared/SettingsForm.vue'
 import NumberField from '@/shared/NumberField.vue'
 import Progress from '@/shared/Progress.vue'
+import MovedSizings from './MovedSizings.vue'
 
-/** The factors of the first look: changed as shares, with what a change does to today's order. */
+/** The factors of first look and sizing, with what a change does to today's order and to today's sizings. */
 const query = useQuery({
   queryKey: ['rules', 'factors'],
   queryFn: () => ask(api.GET('/api/v1/rules/factors')),
@@ -50,15 +51,22 @@ const settings = useSettings<Content>({
 const { fields: content, changed, ready, save } = settings
 const most = ref(12)
 const seen = ref<Schemas['PreviewOut'] | null>(null)
-watch(content, () => (seen.value = null), { deep: true })
+const sizings = ref<Schemas['MovedSizings'] | null>(null)
+watch(content, () => ((seen.value = null), (sizings.value = null)), { deep: true })
 const preview = useAction(async () => {
-  seen.value = await ask(api.POST('/api/v1/rules/factors/preview', { body: { content: content.value } }))
+  const body = { content: content.value }
+  seen.value = await ask(api.POST('/api/v1/rules/factors/preview', { body }))
+  sizings.value = await ask(api.POST('/api/v1/rules/factors/preview/sizings', { body }))
 }, [])
 const anew = useAction(() => ask(api.POST('/api/v1/rules/factors/anew')), [['errands'], ['rules']])
 const NAMES: Record<string, string> = {
   judge: 'Of ten, need judging: takes away at most',
   off: 'Of ten, off the usual way: takes away at most',
   width: 'Width of the range with nothing on file',
+  'readiness under': 'Read by a robot for less than',
+  'from this share on': 'Counts from this part of the input on',
+  'hard to read input': 'Hard to read input, times',
+  'a part of ours': 'Each part of ours that is used again',
 }
 const fault = (group: string, name: string) =>
   faultOf(preview.error.value, `${group}.${name}`) ?? faultOf(save.error.value, `${group}.${name}`)
@@ -122,6 +130,7 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
                 </tr>
               </tbody>
             </table>
+            <MovedSizings v-if="sizings" :found="sizings" />
             <p v-if="seen.rows.length > most">
               <el-button link type="primary" @click="most = 200">Show more of those that move</el-button>
             </p>

@@ -11,9 +11,8 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import FirstLook from './FirstLook.vue'
 import IdeaParts from './IdeaParts.vue'
-import Thread from '@/shared/Thread.vue'
+import IdeaStanding from './IdeaStanding.vue'
 import { later } from '@/shared/later'
-import { several } from '@/shared/format'
 import Sheets from '@/shared/Sheets.vue'
 
 // Each sheet is read when it is opened.
@@ -23,7 +22,7 @@ const PlanSheet = later(() => import('@/cases/PlanSheet.vue'))
 const SizingSheet = later(() => import('@/cases/SizingSheet.vue'))
 const TalkSheet = later(() => import('./TalkSheet.vue'))
 const ReviewDesk = later(() => import('./ReviewDesk.vue'))
-const IdeaMoves = later(() => import('./IdeaMoves.vue'))
+const OwnerConfirms = later(() => import('./OwnerConfirms.vue'))
 const AnswersSheet = later(() => import('./AnswersSheet.vue'))
 const BackIdea = later(() => import('@/cases/BackIdea.vue'))
 
@@ -66,9 +65,10 @@ const sheet = computed(() => {
   const wanted = typeof route.query.sheet === 'string' ? route.query.sheet : 'answers'
   return sheets.value.some((one) => one.key === wanted) ? wanted : 'answers'
 })
+// Who reviews it decides beside its answers, above all else.
+const reviewing = computed(() => !!idea.value?.may.review && sheet.value === 'answers')
 const path = computed(() => ({ params: { path: { number: id.value } } }))
 const takeUp = useAction(() => ask(api.POST('/api/v1/ideas/{number}/take-up', path.value)))
-const confirm = useAction(() => ask(api.POST('/api/v1/ideas/{number}/confirm', path.value)))
 
 const follow = useAction((on: boolean) =>
   ask(api.PUT('/api/v1/ideas/{number}/follow', { ...path.value, body: { on } })),
@@ -111,7 +111,6 @@ function open(name: string, field?: string) {
           <p class="lead">{{ idea.what }}</p>
         </div>
         <div class="row">
-          <el-button v-if="idea.may.confirm" @click="confirm.go()">Confirm as work owner</el-button>
           <el-button v-if="idea.may.build" type="primary" @click="takeUp.go()">Take it up</el-button>
           <router-link
             v-if="idea.stage === 'building' && idea.route === 'robot' && idea.may.see_case"
@@ -132,47 +131,24 @@ function open(name: string, field?: string) {
           <BackIdea v-if="idea.may.back" :idea="idea.id" :title="idea.title" />
         </div>
       </div>
-      <Problem :error="takeUp.error.value ?? confirm.error.value ?? follow.error.value" />
-      <Thread :stages="idea.thread" />
-      <p>
-        <b>Next:</b> {{ idea.next.words
-        }}<template v-if="idea.next.due">, by <When :at="idea.next.due" /></template>.
-        <span v-if="idea.next.days_late" class="bad"
-          >{{ several(idea.next.days_late, 'day', 'days') }} late.</span
-        >
-        <span v-if="idea.building" class="quiet">
-          {{ idea.route === 'robot' ? 'Building' : `Another route, ${idea.route}` }}: {{ idea.building
-          }}<template v-if="idea.builder">, by {{ idea.builder }}</template
-          >.
-        </span>
-      </p>
-      <p v-if="idea.merged_into" class="note">
-        It goes on in
-        <router-link :to="`/ideas/${idea.merged_into}`"
-          >I-{{ idea.merged_into }} {{ idea.merged_title }}</router-link
-        >; what was said and shown here stays.
-      </p>
-      <p v-if="idea.runs_on">Runs on {{ idea.runs_on }}.</p>
-      <p v-if="idea.amendments.length" class="note">
-        Changes asked for:
-        <span v-for="(one, n) in idea.amendments" :key="one.id"
-          >{{ n ? ', ' : ''
-          }}<router-link :to="`/ideas/${one.id}`">I-{{ one.id }} {{ one.title }}</router-link>
-          <span class="quiet"> {{ one.stage }}</span></span
-        >
-      </p>
-      <IdeaMoves :idea="idea" />
+      <Problem :error="takeUp.error.value ?? follow.error.value" />
+      <OwnerConfirms v-if="idea.may.confirm" :idea="idea" />
+      <IdeaStanding v-if="!reviewing" :idea="idea" />
       <Sheets label="Sheets of the idea" :sheets="sheets" :now="sheet" />
       <template v-if="sheet === 'answers'">
         <FirstLook :idea="idea" />
-        <ReviewDesk v-if="idea.may.review" :idea="idea" />
-        <AnswersSheet :idea="idea" />
+        <div v-if="reviewing" class="reviewing">
+          <AnswersSheet :idea="idea" />
+          <ReviewDesk :idea="idea" />
+        </div>
+        <AnswersSheet v-else :idea="idea" />
       </template>
       <SizingSheet v-else-if="sheet === 'sizing'" :idea="idea" />
       <CaseSheet v-else-if="sheet === 'case'" :idea="idea" @supply="open" />
       <PlanSheet v-else-if="sheet === 'plan'" :idea="idea" @supply="open" />
       <TalkSheet v-else-if="sheet === 'talk'" :idea="idea" />
       <IdeaTally v-else :idea="idea.id" />
+      <IdeaStanding v-if="reviewing" :idea="idea" />
       <MarginNotes holds>
         <section class="stack tight">
           <h2>Who has a part</h2>
@@ -192,3 +168,20 @@ function open(name: string, field?: string) {
     </div>
   </Loaded>
 </template>
+
+<style scoped>
+.reviewing {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(280px, 400px);
+  gap: 24px;
+}
+@media (max-width: 900px) {
+  .reviewing {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .reviewing > :last-child {
+    order: -1;
+    position: static;
+  }
+}
+</style>

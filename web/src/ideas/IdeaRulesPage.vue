@@ -10,9 +10,10 @@ const SHEETS = [
   { key: 'interviews', name: 'Interviews', page: defineAsyncComponent(() => import('./InterviewRules.vue')) },
   {
     key: 'factors',
-    name: 'Factors of the first look',
+    name: 'Factors',
     page: defineAsyncComponent(() => import('./FactorRules.vue')),
   },
+  { key: 'cases', name: 'Cases', page: defineAsyncComponent(() => import('./CaseRules.vue')) },
   { key: 'stages', name: 'Stages', page: defineAsyncComponent(() => import('./StageRules.vue')) },
   { key: 'thanks', name: 'Thanks', page: defineAsyncComponent(() => import('./ThanksRules.vue')) },
 ]
@@ -25,7 +26,8 @@ const sheet = computed(() => SHEETS.find((one) => one.key === route.query.sheet)
       <p class="quiet"><router-link to="/house">House rules</router-link></p>
       <h1>How ideas come in and move</h1>
       <p class="lead">
-        What people are asked, how ideas rank, how long a stage may take, and what is thanked for.
+        What people are asked, how ideas are looked at, sized and ranked, how long a stage may take, and what
+        is thanked for.
       </p>
     </div>
     <Sheets

@@ -14,7 +14,9 @@ defineProps<{
 <template>
   <div>
     <p class="quiet">
-      {{ idea?.amends_id ? `A change to I-${idea.amends_id} ${idea.amends_title}` : 'Hand in an idea' }}
+      <template v-if="idea?.amends_id">A change to I-{{ idea.amends_id }} {{ idea.amends_title }}</template>
+      <template v-else-if="idea?.title && question.key !== 'title'">Hand in “{{ idea.title }}”</template>
+      <template v-else>Hand in an idea</template>
       · {{ question.step }} · question {{ place + 1 }} of {{ questions.length }}
     </p>
     <div class="strokes" aria-hidden="true">

@@ -1,56 +1,90 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
+import Choice from '@/shared/Choice.vue'
+import { number } from '@/shared/format'
+import { useKeys } from '@/shared/keys'
 import Problem from '@/shared/Problem.vue'
+import { doing as pending, takeBack, useSoon } from '@/shared/undo'
+import AskBack from './AskBack.vue'
+import CloseMatches from './CloseMatches.vue'
 import DeclineIdea from './DeclineIdea.vue'
 import MergeIdea from './MergeIdea.vue'
-import { isPending, useSoon } from '@/shared/undo'
-import { useKeys } from '@/shared/keys'
-import Choice from '@/shared/Choice.vue'
+import { useReviewQueue } from './useReviewQueue'
 
-/** The review: close matches settled, then screened, merged or declined; by keys alone, many in a row. */
+/** The review: close matches settled, then screened, merged, declined or asked back; by keys alone, in a row. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()
-const router = useRouter()
-const doing = ref<'' | 'decline' | 'merge'>('')
+type Match = Schemas['Match']
+const route = useRoute()
+const desk = ref<HTMLElement | null>(null)
+const doing = ref<'' | 'decline' | 'merge' | 'ask'>('')
 const expert = ref<number | null>(null)
-const unsettled = computed(() => props.idea.matches.filter((match) => !match.verdict))
-const same = computed(() => props.idea.matches.filter((match) => match.verdict === 'same'))
+const queue = useReviewQueue(() => ({ id: props.idea.id, due: props.idea.next.due }))
+const asked = computed(() => props.idea.matches.filter((one) => one.plausible || one.verdict))
+const unlikely = computed(() => props.idea.matches.filter((one) => !asked.value.includes(one)))
+// Said of all at once, and not sent yet, so that it can be taken back.
+const allOther = ref(false)
+const verdict = (one: Match): string | null => one.verdict ?? (allOther.value ? 'other' : null)
+const unsettled = computed(() => asked.value.filter((one) => !verdict(one)))
+const same = computed(() => props.idea.matches.filter((one) => one.verdict === 'same'))
 const back = computed(() => props.idea.answers.filter((answer) => answer.state === 'sent back'))
 const hindrance = computed(() => {
-  if (unsettled.value.length) return 'Settle the close matches first.'
+  if (unsettled.value.length) return 'Say first which are the same work.'
   if (back.value.length) return `${back.value.length} sent back, not answered yet.`
   if (same.value.length) return `I-${same.value[0]?.id} is the same work: merge this one into it.`
   return ''
 })
-const path = computed(() => ({ number: props.idea.id }))
-const settle = useAction((other: number, verdict: 'same' | 'other') =>
+const params = computed(() => ({ path: { number: props.idea.id } }))
+const settle = useAction((one: Match, said: 'same' | 'other') =>
   ask(
     api.PUT('/api/v1/ideas/{number}/matches/{other}', {
-      params: { path: { ...path.value, other } },
-      body: { verdict },
+      params: { path: { ...params.value.path, other: one.id } },
+      body: { verdict: said },
     }),
   ),
 )
+const toggle = (one: Match | undefined) =>
+  one && void settle.go(one, verdict(one) === 'same' ? 'other' : 'same')
 const soon = useSoon()
+const OTHERS = computed(() => `/ideas/${props.idea.id}#others`)
+function others() {
+  const at = params.value
+  allOther.value = true
+  soon(
+    `What is like I-${props.idea.id} is other work`,
+    OTHERS.value,
+    (init) => ask(api.POST('/api/v1/ideas/{number}/matches/others', { params: at, ...init })),
+    () => (allOther.value = false),
+  )
+}
 /** Screens it in a moment, so that a key pressed by mistake can be taken back, and goes on to the next. */
 const screen = useAction(async () => {
-  const params = { path: path.value }
-  const body = { expert_id: expert.value }
+  const at = params.value
+  const body = { expert_id: expert.value, others: allOther.value }
+  // What was said of all goes along with it.
+  const said = pending.value.find((one) => one.about === OTHERS.value)
+  if (said) takeBack(said)
   soon(`I-${props.idea.id} ${props.idea.title} is screened`, `/ideas/${props.idea.id}`, (init) =>
-    ask(api.POST('/api/v1/ideas/{number}/screen', { params, body, ...init })),
+    ask(api.POST('/api/v1/ideas/{number}/screen', { params: at, body, ...init })),
   )
-  await onwards()
+  await queue.go(1)
 }, [])
-/** On to the next idea that waits for a review, or back to Today when none does. */
-async function onwards() {
-  const today = await ask(api.GET('/api/v1/today'))
-  const next = today.waits.find(
-    (one) => one.kind === 'review' && one.link !== `/ideas/${props.idea.id}` && !isPending(one.link),
-  )
-  await router.push(next?.link ?? '/')
-}
+const onwards = () => void queue.go(1)
+
+// Whoever goes through the queue by keys stays at the desk, whichever idea comes next.
+const arrive = () => route.query.review && void nextTick(() => desk.value?.focus({ preventScroll: true }))
+onMounted(arrive)
+watch(
+  () => props.idea.id,
+  () => {
+    doing.value = ''
+    expert.value = null
+    allOther.value = pending.value.some((one) => one.about === OTHERS.value)
+    arrive()
+  },
+)
 useKeys([
   {
     key: 's',
@@ -59,61 +93,50 @@ useKeys([
     act: () => void screen.go(),
   },
   { key: 'd', words: 'Decline it', act: () => (doing.value = 'decline') },
+  { key: 'b', words: 'Ask its proposer back', act: () => (doing.value = 'ask') },
+  {
+    key: 'o',
+    words: 'All that are like it are other work',
+    when: () => unsettled.value.length > 0,
+    act: others,
+  },
+  ...[0, 1, 2, 3].map((n) => ({
+    key: String(n + 1),
+    words: `Number ${n + 1} that is like it: the same work; again: other work`,
+    when: () => n < asked.value.length,
+    act: () => toggle(asked.value[n]),
+  })),
   {
     key: 'm',
     words: 'Merge it into the one that is the same work',
     when: () => same.value.length > 0,
     act: () => (doing.value = 'merge'),
   },
-  { key: 'n', words: 'On to the next review', act: () => void onwards() },
+  { key: 'n', words: 'Leave it, and on to the next review', act: onwards },
+  { key: 'p', words: 'Back to the review before it', act: () => void queue.go(-1) },
 ])
 </script>
 
 <template>
-  <section class="desk stack tight">
-    <h2>Review</h2>
-    <p v-if="!idea.matches.length" class="quiet">No other idea is like this one.</p>
-    <table v-else class="ledger">
-      <thead>
-        <tr>
-          <th>Closest other ideas</th>
-          <th style="width: 200px">Is it the same work?</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="match in idea.matches" :key="match.id">
-          <td>
-            <router-link class="whole" :to="`/ideas/${match.id}`"
-              >I-{{ match.id }} {{ match.title }}</router-link
-            >
-            <span class="quiet"> {{ match.stage }}</span>
-            <div class="quiet">{{ match.what }}</div>
-            <div class="quiet">Both say: {{ match.words.join(', ') }}</div>
-          </td>
-          <td>
-            <div class="row">
-              <el-button
-                class="chip"
-                :class="{ on: match.verdict === 'same' }"
-                @click="settle.go(match.id, 'same')"
-              >
-                Same
-              </el-button>
-              <el-button
-                class="chip"
-                :class="{ on: match.verdict === 'other' }"
-                @click="settle.go(match.id, 'other')"
-              >
-                Other
-              </el-button>
-            </div>
-            <span v-if="match.by" class="quiet">{{ match.by }}</span>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+  <section ref="desk" class="desk stack tight" tabindex="-1" aria-label="Review">
+    <div class="spread">
+      <h2>Review</h2>
+      <span v-if="queue.place.value" class="quiet"
+        >{{ number(queue.place.value.at) }} of {{ number(queue.place.value.of) }} waiting</span
+      >
+    </div>
+    <CloseMatches
+      :asked="asked"
+      :unlikely="unlikely"
+      :verdict="verdict"
+      @settle="(one, said) => void settle.go(one, said)"
+    />
+    <p v-if="unsettled.length > 1">
+      <el-button link type="primary" @click="others">All of these are other work</el-button>
+    </p>
     <Problem :error="settle.error.value ?? screen.error.value" />
     <DeclineIdea v-if="doing === 'decline'" :idea="idea" soon @done="onwards" @leave="doing = ''" />
+    <AskBack v-else-if="doing === 'ask'" :idea="idea" @done="onwards" @leave="doing = ''" />
     <MergeIdea
       v-else-if="doing === 'merge' && same[0]"
       :idea="idea"
@@ -122,26 +145,33 @@ useKeys([
       @done="onwards"
       @leave="doing = ''"
     />
-    <div v-else class="row">
-      <label class="row"
-        >Sized next by
+    <template v-else>
+      <label class="stack tight"
+        ><span class="quiet">Sized next by</span>
         <Choice
           v-model="expert"
           nothing="any of those who size"
           :options="idea.experts.map((one) => ({ value: one.id, words: one.name }))"
         />
       </label>
-      <el-button :disabled="hindrance !== '' || screen.busy.value" type="primary" @click="screen.go()">
-        Screen it
-      </el-button>
-      <el-button v-if="same[0]" type="primary" @click="doing = 'merge'"
-        >Merge into I-{{ same[0].id }}</el-button
-      >
-      <el-button @click="doing = 'decline'">Decline</el-button>
-      <el-button @click="onwards">Next one</el-button>
-      <span v-if="hindrance" class="quiet">{{ hindrance }}</span>
-      <span class="quiet">Keys: s screens, d declines, m merges, n goes on to the next</span>
-    </div>
+      <p v-if="hindrance" class="quiet">{{ hindrance }}</p>
+      <div class="row">
+        <el-button :disabled="hindrance !== '' || screen.busy.value" type="primary" @click="screen.go()">
+          Screen it
+        </el-button>
+        <el-button v-if="same[0]" type="primary" @click="doing = 'merge'"
+          >Merge into I-{{ same[0].id }}</el-button
+        >
+        <el-button @click="doing = 'decline'">Decline</el-button>
+        <el-button @click="doing = 'ask'">Ask back</el-button>
+        <el-button @click="onwards">Next one</el-button>
+      </div>
+      <p class="quiet keys">
+        Keys: <kbd>s</kbd> screens, <kbd>d</kbd> declines, <kbd>b</kbd> asks back, <kbd>o</kbd> all other,
+        <kbd>1</kbd> to <kbd>4</kbd> the same, <kbd>m</kbd> merges, <kbd>n</kbd> next, <kbd>p</kbd> before,
+        <kbd>u</kbd> takes back
+      </p>
+    </template>
   </section>
 </template>
 
@@ -149,5 +179,11 @@ useKeys([
 .desk {
   border-left: 3px solid var(--act);
   padding-left: 14px;
+  position: sticky;
+  top: 12px;
+  align-self: start;
+}
+.desk:focus {
+  outline: none;
 }
 </style>

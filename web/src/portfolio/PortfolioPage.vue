@@ -6,31 +6,34 @@ import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
 import BackIdea from '@/cases/BackIdea.vue'
 import Chart from '@/shared/Chart.vue'
-import Figure from '@/shared/Figure.vue'
-import { money, number } from '@/shared/format'
-import Glyph from '@/shared/Glyph.vue'
+import { money, plural, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import type { Picture } from '@/shared/picture'
 import Sheets from '@/shared/Sheets.vue'
+import When from '@/shared/When.vue'
+import PromisedIdeas from './PromisedIdeas.vue'
+import { standing } from './standing'
+import RankedIdeas from './RankedIdeas.vue'
 
-/** The decision: what waits for it first, ranked by worth for each day of building. */
+/** The decision: what waits for it first; then what was promised of the backed ones, and what is expected now. */
 const route = useRoute()
 const { currency } = useMe()
 const query = useQuery({ queryKey: ['ideas', 'portfolio'], queryFn: () => ask(api.GET('/api/v1/portfolio')) })
 const all = computed(() => query.data.value?.rows ?? [])
 const views = { decide: 'To decide', built: 'Backed and building', live: 'In service' }
 type View = keyof typeof views
-const sheets = Object.entries(views).map(([key, words]) => ({ key, words, query: { view: key } }))
-const view = computed<View>(() =>
-  typeof route.query.view === 'string' && route.query.view in views ? (route.query.view as View) : 'decide',
-)
 const stages: Record<View, string[]> = {
   decide: ['sized', 'screened'],
   built: ['backed', 'building'],
   live: ['in service'],
 }
-const rows = computed(() => all.value.filter((row) => stages[view.value].includes(row.stage)))
+const of = (key: View) => all.value.filter((row) => stages[key].includes(row.stage))
+const sheets = Object.entries(views).map(([key, words]) => ({ key, words, query: { view: key } }))
+const view = computed<View>(() =>
+  typeof route.query.view === 'string' && route.query.view in views ? (route.query.view as View) : 'decide',
+)
+const rows = computed(() => of(view.value))
 const symbol = computed(() => money('0', currency.value).replace(/\s*0$/, ''))
 const known = computed(() => rows.value.filter((row) => row.worth !== null && row.effort_days !== null))
 const picture = computed<Picture>(() => ({
@@ -45,12 +48,19 @@ const picture = computed<Picture>(() => ({
     Math.round(Number(row.worth)),
   ]),
 }))
-const first = computed(() => rows.value.find((row) => row.may_back))
-function why(row: (typeof rows.value)[number]): string {
-  if (row.stage === 'sized') return 'sized and agreed'
-  if (row.stage !== 'screened') return row.stage
-  return row.sizing_state === 'offered' ? 'waits for agreement to its sizing' : 'waits to be sized'
-}
+const decided = computed(() => of('decide').filter((row) => row.may_back))
+const waiting = computed(() => of('decide').filter((row) => row.stage === 'sized'))
+const first = computed(() => decided.value[0])
+const built = computed(() => of('built'))
+const late = computed(() => built.value.filter((row) => standing(row) === 'late'))
+const over = computed(() => built.value.filter((row) => standing(row) === 'over'))
+const less = computed(() =>
+  of('live').filter(
+    (row) => row.worth && row.promised_worth && Number(row.worth) < Number(row.promised_worth),
+  ),
+)
+const reckoned = computed(() => all.value.find((row) => row.worth_on && !row.waits)?.worth_on)
+const waits = computed(() => all.value.filter((row) => row.waits).length)
 </script>
 
 <template>
@@ -58,14 +68,43 @@ function why(row: (typeof rows.value)[number]): string {
     <div class="spread">
       <div>
         <h1>Portfolio</h1>
-        <p v-if="first" class="lead">
-          Best to decide next:
-          <router-link :to="`/ideas/${first.id}?sheet=case`">I-{{ first.id }} {{ first.title }}</router-link
-          >, worth {{ money(first.per_day, currency) }} for each day of building.
+        <template v-if="view === 'decide'">
+          <p v-if="first" class="lead">
+            {{ several(decided.length, 'idea waits', 'ideas wait') }} for your decision. Best to decide next:
+            <router-link :to="`/ideas/${first.id}?sheet=case`">I-{{ first.id }} {{ first.title }}</router-link
+            ><template v-if="Number(first.per_day) > 0"
+              >, worth {{ money(first.per_day, currency) }} for each day of building</template
+            >.
+          </p>
+          <p v-else-if="waiting.length" class="lead">
+            {{ several(waiting.length, 'idea is', 'ideas are') }} sized and agreed, and
+            {{ plural(waiting.length, 'waits', 'wait') }} for the lead to back
+            {{ plural(waiting.length, 'it', 'them') }}.
+          </p>
+          <p v-else class="lead">Nothing is sized, agreed and waiting for a decision.</p>
+        </template>
+        <p v-else-if="view === 'built'" class="lead">
+          {{ several(rows.length, 'idea is', 'ideas are') }} backed or being built.
+          <template v-if="over.length">
+            {{ several(over.length, 'was', 'were') }} to be live by now and
+            {{ plural(over.length, 'is', 'are') }} not.
+          </template>
+          <template v-if="late.length">
+            {{ several(late.length, 'is', 'are') }} expected to go live later than promised.
+          </template>
+          <template v-if="rows.length && !late.length && !over.length">
+            Each is expected to go live when it was promised.
+          </template>
         </p>
-        <p v-else class="lead">Nothing is sized, agreed and waiting for a decision.</p>
+        <p v-else class="lead">
+          {{ several(rows.length, 'idea is', 'ideas are') }} in service.
+          <template v-if="less.length">
+            {{ several(less.length, 'is', 'are') }} expected to bring less now than was promised.
+          </template>
+          What they bring stands under <router-link to="/value">Value</router-link>.
+        </p>
       </div>
-      <BackIdea v-if="first" :idea="first.id" :title="first.title" />
+      <BackIdea v-if="view === 'decide' && first" :idea="first.id" :title="first.title" />
     </div>
     <Sheets label="Views" :sheets="sheets" :now="view" />
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!rows.length">
@@ -73,61 +112,23 @@ function why(row: (typeof rows.value)[number]): string {
         No idea stands here. <router-link to="/ideas?stage=noted">See what waits for a review</router-link>,
         or <router-link to="/ideas/new">hand one in</router-link>.
       </template>
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th class="num" style="width: 36px">Rank</th>
-            <th>Idea</th>
-            <th class="num">Worth over three years, {{ symbol }}</th>
-            <th class="num">Build effort, days</th>
-            <th class="num">Worth a day, {{ symbol }}</th>
-            <th>Stands</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(row, n) in rows" :key="row.id">
-            <td class="num">{{ row.per_day === null ? '–' : n + 1 }}</td>
-            <td>
-              <router-link class="whole" :to="`/ideas/${row.id}?sheet=case`"
-                >I-{{ row.id }} {{ row.title }}</router-link
-              >
-              <div class="quiet">{{ row.division }}</div>
-            </td>
-            <td class="num">{{ number(row.worth) }}</td>
-            <td class="num">
-              {{ number(row.effort_days, 1) }}
-              <div class="quiet">{{ row.band }}</div>
-            </td>
-            <td class="num">
-              <Figure
-                v-if="row.per_day"
-                :name="`rank-${row.id}`"
-                :working="row.working"
-                :text="number(row.per_day)"
-              />
-              <router-link
-                v-else
-                :to="`/ideas/${row.id}?sheet=${row.effort_days ? 'case' : 'sizing'}`"
-                class="quiet care"
-              >
-                {{ row.working.missing.join(' and ') }} missing
-              </router-link>
-            </td>
-            <td>
-              <Glyph :state="row.stage" />
-              <div class="quiet">{{ why(row) }}</div>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <Chart v-if="known.length > 1" :picture="picture" :height="260" />
+      <RankedIdeas v-if="view === 'decide'" :rows="rows" />
+      <PromisedIdeas v-else :rows="rows" :live="view === 'live'" />
+      <Chart v-if="view === 'decide' && known.length > 1" :picture="picture" :height="260" />
     </Loaded>
     <MarginNotes>
       <section class="stack tight">
         <h2>How the rank is made</h2>
         <p class="quiet">
-          Worth over three years (NPV) divided by the build effort: what each day of a builder brings. Choose
-          a figure to see where its parts come from. Only a sizing that somebody else agreed to can be backed.
+          Worth over three years (NPV) divided by the build effort: what each day of a builder brings. One
+          that loses stands by what it loses. Choose a figure to see where its parts come from. Only a sizing
+          that somebody else agreed to can be backed.
+        </p>
+        <p v-if="reckoned" class="quiet">
+          Every worth is that of its business case, reckoned on <When :at="reckoned" /> and again whenever a
+          fact, a rate, a calendar or a host moves it<template v-if="waits"
+            >; {{ several(waits, 'is', 'are') }} just being reckoned anew</template
+          >.
         </p>
       </section>
     </MarginNotes>

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
-import { inUnit } from '@/shared/format'
+import { inUnit, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
@@ -78,6 +78,10 @@ const about = (rate: Rate): string =>
               <td>
                 {{ about(rate) }}
                 <div class="quiet">{{ rate.source }}; proposed by {{ rate.proposer }}</div>
+                <div v-if="rate.touches" class="care">
+                  {{ several(rate.touches, 'run has', 'runs have') }} ended since that day: once approved,
+                  each is posted anew at it, with corrections in the open month.
+                </div>
               </td>
               <td class="num">{{ shown(rate) }}</td>
               <td class="num">from <When :at="rate.since" /></td>
@@ -86,7 +90,15 @@ const about = (rate: Rate): string =>
                   <el-button type="primary" @click="settle.go(rate.id, true)">Approve</el-button>
                   <el-button @click="settle.go(rate.id, false)">Refuse</el-button>
                 </span>
-                <span v-else class="quiet">somebody else who may approve rates decides</span>
+                <span v-else-if="rate.approvers.length" class="quiet"
+                  >waits for {{ rate.approvers.join(' or ') }}</span
+                >
+                <span v-else class="care">
+                  nobody else may approve rates:
+                  <router-link v-if="may('role.see')" to="/house/roles"
+                    >give somebody a role that may</router-link
+                  ><template v-else>the lead gives somebody a role that may</template>
+                </span>
               </td>
             </tr>
           </tbody>

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
+import { several } from '@/shared/format'
 import { useMe } from '@/shared/session'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
@@ -40,7 +41,9 @@ const server = location.origin
       <div>
         <h1>Robots</h1>
         <p v-if="data" class="lead">
-          {{ data.robots.length }} robots on {{ data.hosts.length }} hosts<template v-if="silent.length"
+          {{ several(data.robots.length, 'robot', 'robots') }} on
+          {{ several(data.hosts.length, 'host', 'hosts')
+          }}<template v-if="silent.length"
             >; <b class="bad">{{ silent.map((host) => host.name).join(', ') }} silent</b></template
           ><template v-if="waiting.length"
             >; {{ waiting.map((host) => host.name).join(', ') }} not connected yet</template

@@ -156,7 +156,7 @@ const words = computed(() => {
         <section class="stack tight">
           <h2>About this run</h2>
           <p>
-            Started by {{ run.started_words }}<br />
+            Started {{ /^(again|by) /.test(run.started_words) ? '' : 'by ' }}{{ run.started_words }}<br />
             {{ run.package }} {{ run.release_version }}<br />
             <template v-if="run.robot"
               >{{ run.robot }} on {{ run.host

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask, type Schemas } from '@/api/client'
+import { several } from '@/shared/format'
 import { useAddressed } from '@/shared/address'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import { has } from '@/shared/words'
@@ -106,7 +107,7 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
             where it stands alone; so give a package no secret that its builder may not know.
           </p>
           <p v-if="safe?.keys.length" class="quiet">
-            {{ wrapped }} values, all second factors included, are wrapped by
+            {{ several(wrapped, 'value is', 'values are') }}, all second factors included, wrapped by
             <template v-for="key in safe.keys.filter((k) => k.current)" :key="key.key_id"
               >the current key {{ key.key_id }} ({{ key.secrets }})</template
             ><template v-for="key in former" :key="key.key_id"

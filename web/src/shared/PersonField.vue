@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import { ElOption, ElSelect } from 'element-plus'
-import 'element-plus/es/components/option/style/css'
-import 'element-plus/es/components/select/style/css'
 import { computed, ref } from 'vue'
 import { usePeople } from './people'
 import InvitePerson from './InvitePerson.vue'
@@ -28,7 +25,7 @@ async function invited(id: number) {
 
 <template>
   <div class="pick">
-    <ElSelect
+    <el-select
       :id="id"
       :model-value="value ?? undefined"
       filterable
@@ -40,7 +37,7 @@ async function invited(id: number) {
       no-match-text="Nobody of that name; invite them"
       @update:model-value="(now: number | undefined) => (value = now ?? null)"
     >
-      <ElOption
+      <el-option
         v-for="one in choices"
         :key="one.id"
         :value="one.id"
@@ -48,11 +45,11 @@ async function invited(id: number) {
       >
         <span>{{ one.name }}</span>
         <span class="quiet"> {{ one.state === 'invited' ? 'invited' : (one.division ?? '') }}</span>
-      </ElOption>
+      </el-option>
       <template v-if="more" #footer>
         <span class="quiet">More people are found by typing.</span>
       </template>
-    </ElSelect>
+    </el-select>
     <el-button v-if="!plain" link type="primary" @click="inviting = !inviting">
       Invite somebody else
     </el-button>

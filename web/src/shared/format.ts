@@ -120,3 +120,11 @@ export function plural(count: number, one: string, many: string): string {
 export function several(count: number | null, one: string, many: string): string {
   return `${number(count ?? 0)} ${plural(count ?? 0, one, many)}`
 }
+
+/** A month as its reader writes it: of 2026-11 it is "Nov 2026". */
+export function monthText(month: string): string {
+  const [year, number] = month.split('-').map(Number)
+  return new Intl.DateTimeFormat(written, { month: 'short', year: 'numeric', timeZone: 'UTC' }).format(
+    Date.UTC(year ?? 2000, (number ?? 1) - 1, 1),
+  )
+}

@@ -6,7 +6,7 @@ import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
 import Chart from '@/shared/Chart.vue'
 import Figure from '@/shared/Figure.vue'
-import { money, number } from '@/shared/format'
+import { money, monthText, number, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import type { Picture } from '@/shared/picture'
 import When from '@/shared/When.vue'
@@ -42,7 +42,11 @@ const picture = computed<Picture>(() => ({
   kind: 'bars',
   unit: symbol.value,
   columns: ['Month', 'Delivered', 'Promised'],
-  rows: (data.value?.months ?? []).map((row) => [row.month, Number(row.saved), Number(row.promised)]),
+  rows: (data.value?.months ?? []).map((row) => [
+    monthText(row.month),
+    Number(row.saved),
+    Number(row.promised),
+  ]),
 }))
 function open(name: string) {
   const query = { ...route.query }
@@ -90,9 +94,9 @@ function open(name: string) {
             <tr :class="{ open: month === row.month }">
               <td>
                 <el-button :aria-expanded="month === row.month" link type="primary" @click="open(row.month)"
-                  >{{ row.month }}
+                  >{{ monthText(row.month) }}
                 </el-button>
-                <span class="quiet">{{ row.state }}, {{ row.entries }} entries</span>
+                <span class="quiet">{{ row.state }}, {{ several(row.entries, 'entry', 'entries') }}</span>
               </td>
               <td class="num">{{ number(row.units) }}</td>
               <td class="num">{{ number(row.hours, 1, 1) }}</td>
@@ -156,6 +160,13 @@ function open(name: string) {
               </td>
             </tr>
           </template>
+          <tr v-if="data.rounding" class="quiet">
+            <td colspan="3">Left by rounding, as each month is rounded by itself</td>
+            <td class="num">{{ number(data.rounding.promised, 2, 2) }}</td>
+            <td class="num">{{ number(data.rounding.saved, 2, 2) }}</td>
+            <td class="num">{{ number(data.rounding.difference, 2, 2) }}</td>
+            <td class="num">{{ number(data.rounding.costs, 2, 2) }}</td>
+          </tr>
           <tr class="sum">
             <td>Together</td>
             <td class="num">{{ number(data.total.units) }}</td>

@@ -1,19 +1,17 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
-import { useAction } from '@/shared/action'
 import Chart from '@/shared/Chart.vue'
-import Confirm from '@/shared/Confirm.vue'
 import Figure from '@/shared/Figure.vue'
-import { money, number } from '@/shared/format'
+import { money, monthText, number, several } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import type { Picture } from '@/shared/picture'
-import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import CompanyMonths from './CompanyMonths.vue'
 
 /** Promised against delivered: the ideas furthest below their promise first. */
 const { currency, may } = useMe()
@@ -26,18 +24,14 @@ const picture = computed<Picture>(() => ({
   kind: 'bars',
   unit: symbol.value,
   columns: ['Month', 'Delivered', 'Promised'],
-  rows: (data.value?.months ?? []).map((row) => [row.month, Number(row.saved), Number(row.promised)]),
+  rows: (data.value?.months ?? []).map((row) => [
+    monthText(row.month),
+    Number(row.saved),
+    Number(row.promised),
+  ]),
 }))
 const worst = computed(() => data.value?.rows.find((row) => Number(row.difference) < 0 && row.live_on))
-const toClose = computed(() => {
-  const open = (data.value?.months ?? []).filter((row) => row.state === 'open' && Number(row.units) > 0)
-  return open.length > 1 ? open[0] : undefined
-})
-const closing = ref(false)
-const close = useAction(async (month: string) => {
-  await ask(api.POST('/api/v1/value/months/{month}/close', { params: { path: { month } } }))
-  closing.value = false
-})
+const nothing = computed(() => data.value?.rows.every((row) => !row.live_on))
 </script>
 
 <template>
@@ -51,13 +45,12 @@ const close = useAction(async (month: string) => {
             >I-{{ worst.idea_id }} {{ worst.title }}</router-link
           >, by {{ cash(worst.difference.replace('-', '')) }}.
         </p>
-        <p v-else class="lead">Every idea in service delivers what it promised.</p>
+        <p v-else-if="!data" class="lead">Promised against delivered.</p>
+        <p v-else-if="nothing" class="lead">No idea that you see is in service yet.</p>
+        <p v-else class="lead">Every idea in service that you see delivers what it promised.</p>
       </div>
       <div class="row">
         <router-link v-if="may('rate.see')" to="/value/rates" class="button">Rates</router-link>
-        <el-button v-if="toClose && may('rate.decide')" @click="closing = true">
-          Close {{ toClose.month }}
-        </el-button>
       </div>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!data?.rows.length">
@@ -73,7 +66,7 @@ const close = useAction(async (month: string) => {
             large
             :working="data.working.saved"
             :text="cash(data.total.saved)"
-            >{{ number(data.total.hours) }} hours returned</Figure
+            >{{ several(Math.round(Number(data.total.hours)), 'hour', 'hours') }} returned</Figure
           >
           <Figure
             name="t-promised"
@@ -99,10 +92,11 @@ const close = useAction(async (month: string) => {
           <Figure
             name="t-net"
             :working="data.working.net"
-            label="Delivered less costs"
+            :label="data.rest ? 'Delivered less all costs' : 'Delivered less costs'"
             large
             :text="cash(data.total.net)"
-          />
+            ><template v-if="data.rest">{{ cash(data.rest.money) }} of it borne by no idea</template></Figure
+          >
         </div>
         <table class="ledger">
           <thead>
@@ -142,6 +136,13 @@ const close = useAction(async (month: string) => {
               </td>
               <td class="num">{{ number(row.costs, 2, 2) }}</td>
             </tr>
+            <tr v-if="data.rounding">
+              <td class="quiet">Left by rounding, as each row is rounded by itself</td>
+              <td class="num quiet">{{ number(data.rounding.promised, 2, 2) }}</td>
+              <td class="num quiet">{{ number(data.rounding.saved, 2, 2) }}</td>
+              <td class="num quiet">{{ number(data.rounding.difference, 2, 2) }}</td>
+              <td class="num quiet">{{ number(data.rounding.costs, 2, 2) }}</td>
+            </tr>
             <tr class="sum">
               <td>Together</td>
               <td class="num">{{ number(data.total.promised, 2, 2) }}</td>
@@ -163,20 +164,7 @@ const close = useAction(async (month: string) => {
           As of <When :at="data.as_of" />. Months follow the company's zone; of the running month only what is
           promised up to today counts.
         </p>
-        <Confirm
-          v-if="toClose"
-          v-model="closing"
-          :title="`Close ${toClose.month}`"
-          action="Close it in my name"
-          :busy="close.busy.value"
-          @yes="close.go(toClose.month)"
-        >
-          <p>
-            {{ toClose.month }} holds {{ cash(toClose.saved) }} delivered. Once closed it stays as it is: late
-            runs and corrections are posted to the first open month and name the month they belong to.
-          </p>
-          <Problem :error="close.error.value" />
-        </Confirm>
+        <CompanyMonths :data="data" />
       </template>
     </Loaded>
     <MarginNotes>

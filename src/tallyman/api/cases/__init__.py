@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from tallyman.api.cases import routes, sheets
+from tallyman.api.cases import routes, rules, sheets
 from tallyman.api.routing import Routes
 
-router = Routes().join(sheets, routes)
+router = Routes().join(sheets, routes, rules)
 
 __all__ = ["router"]

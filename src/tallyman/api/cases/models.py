@@ -40,6 +40,8 @@ class PreviewIn(In):
 
 
 class Back(In):
-    """What the lead says when backing an idea."""
+    """What is said when an idea is backed: why, at which day's rows and the worth that was shown."""
 
     words: Text = ""
+    todays_rows: bool = False
+    worth: Annotated[str, Field(max_length=40)] | None = None

@@ -43,6 +43,13 @@ def take_request_back(number: Number, request: Number, ctx: SignedIn) -> Done:
     return Done()
 
 
+@router.post("/ideas/{number}/sizing/requests/{request}/again")
+def open_request_again(number: Number, request: Number, ctx: SignedIn) -> Done:
+    """Sends a sizing to the same expert once more, by a new link."""
+    asked.open_again(ctx, number, request)
+    return Done()
+
+
 @router.post("/ideas/{number}/preview")
 def preview(number: Number, given: PreviewIn, ctx: SignedIn) -> FiguresPreview:
     """The figures while somebody types; nothing is kept."""
@@ -127,12 +134,13 @@ class PromiseAnew(In):
 
     reason: Text
     seen: Version
+    worth: Annotated[str, Field(max_length=40)] | None = None
 
 
 @router.post("/ideas/{number}/promise")
 def promise_anew(number: Number, given: PromiseAnew, ctx: SignedIn) -> Done:
     """Promises anew what is now expected; the former promise stays to be read."""
-    promises.promise_anew(ctx, number, given.reason, given.seen)
+    promises.promise_anew(ctx, number, given.reason, given.seen, given.worth)
     return Done()
 
 

@@ -48,7 +48,7 @@ def case_sheet(number: Number, ctx: SignedIn) -> CaseOut:
 @router.post("/ideas/{number}/back")
 def back(number: Number, given: Back, ctx: SignedIn) -> Done:
     """Backs an idea: freezes the promise."""
-    promises.back(ctx, number, given.words)
+    promises.back(ctx, number, given.words, given.todays_rows, given.worth)
     return Done()
 
 

@@ -44,9 +44,10 @@ class JudgeAnswer(In):
 
 
 class Screen(In):
-    """Screens an idea; an expert who sizes it may be named."""
+    """Screens an idea; an expert who sizes it may be named. `others`: what is like it is all other work."""
 
     expert_id: Number | None = None
+    others: bool = False
 
 
 class Decline(In):

@@ -7,11 +7,12 @@ from typing import Annotated
 from fastapi import Query
 from pydantic import Field
 
-from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn, StartKey
+from tallyman.api.common import MOST, Done, In, Made, Number, SignedIn, StartKey, Text
 from tallyman.api.ideas.models import AnswerIn, Decline, HelperIn, JudgeAnswer, PlaceIn, Screen, SettleMatch
 from tallyman.api.routing import Routes
-from tallyman.services.ideas import drafts, helpers, page, review
+from tallyman.services.ideas import drafts, helpers, owners, page, review
 from tallyman.services.ideas.answers import Alike, IdeaWhole
+from tallyman.services.ideas.answers_of_reviews import ReviewQueue
 
 router = Routes(tags=["ideas"])
 
@@ -61,10 +62,24 @@ def hand_in(number: Number, ctx: SignedIn) -> Done:
     return Done()
 
 
+class NotMine(In):
+    """Who is to be asked instead, if that is known, and why."""
+
+    person: Number | None = None
+    why: Text
+
+
+@router.post("/ideas/{number}/not-mine")
+def not_mine(number: Number, given: NotMine, ctx: SignedIn) -> Done:
+    """Whoever was named as work owner names another one."""
+    owners.not_mine(ctx, number, given.person, given.why)
+    return Done()
+
+
 @router.post("/ideas/{number}/confirm")
 def confirm(number: Number, ctx: SignedIn) -> Done:
     """The work owner confirms the answers."""
-    drafts.confirm(ctx, number)
+    owners.confirm(ctx, number)
     return Done()
 
 
@@ -75,6 +90,13 @@ def settle_match(number: Number, other: Number, given: SettleMatch, ctx: SignedI
     return Done()
 
 
+@router.post("/ideas/{number}/matches/others")
+def settle_others(number: Number, ctx: SignedIn) -> Done:
+    """Says of every close match that waits for a verdict that it is other work."""
+    review.settle_others(ctx, number)
+    return Done()
+
+
 @router.put("/ideas/{number}/answers/{question}/judgement")
 def judge_answer(number: Number, question: str, given: JudgeAnswer, ctx: SignedIn) -> Done:
     """Accepts an answer or sends it back."""
@@ -82,10 +104,16 @@ def judge_answer(number: Number, question: str, given: JudgeAnswer, ctx: SignedI
     return Done()
 
 
+@router.get("/reviews")
+def review_queue(ctx: SignedIn) -> ReviewQueue:
+    """The ideas that wait for a review, the first due first."""
+    return review.queue(ctx)
+
+
 @router.post("/ideas/{number}/screen")
 def screen(number: Number, given: Screen, ctx: SignedIn) -> Done:
     """Screens an idea."""
-    review.screen(ctx, number, given.expert_id)
+    review.screen(ctx, number, given.expert_id, given.others)
     return Done()
 
 

@@ -49,7 +49,7 @@ class InterviewSet(In):
     note: Text
 
 
-Shares = Annotated[dict[str, Annotated[dict[str, str | float], Field(max_length=40)]], Field(max_length=10)]
+Shares = Annotated[dict[str, Annotated[dict[str, str | float], Field(max_length=40)]], Field(max_length=20)]
 
 
 class FactorsIn(In):
@@ -100,7 +100,7 @@ def keep_interview(kind: Kind, given: InterviewSet, ctx: SignedIn, version: Vers
 
 @router.get("/rules/factors")
 def factors_in_force(ctx: SignedIn) -> FactorsOut:
-    """The factors of the first look."""
+    """The factors of first look and sizing."""
     return factors.view(ctx)
 
 

@@ -14,6 +14,7 @@ from tallyman.services.tally.answers import (
     CountsOut,
     Entries,
     IdeaTally,
+    MonthLook,
     Overview,
 )
 
@@ -47,6 +48,12 @@ def entries(
 ) -> Entries:
     """The entries of an idea in a month."""
     return tally.entries(ctx, number, month, after)
+
+
+@router.get("/value/months/{month}")
+def month_before_closing(month: Month, ctx: SignedIn) -> MonthLook:
+    """A month as it would be signed."""
+    return tally.closing.look(ctx, month)
 
 
 @router.post("/value/months/{month}/close")

@@ -64,6 +64,7 @@ OWNER_NAMED = _idea("owner-named", "{actor} named you as work owner of {ref}: pl
 ANSWERED_AGAIN = _idea(
     "answered-again", "{actor} answered what you sent back on {idea}", holders="idea.decide"
 )
+NOT_MINE = _idea("not-mine", "{actor} does not own the work of {idea}{whom}: {why}", _PROPOSER)
 SENT_BACK = _idea("sent-back", "{actor} asks about {idea}: {note}", _PROPOSER)
 SCREENED = _idea("screened", "{idea} was screened by {actor}; it is sized next", _PROPOSER)
 DECLINED = _idea("declined", "{idea} was declined by {actor}: {reason}. {why}", _PROPOSER)

@@ -10,10 +10,11 @@ from math import ceil
 from typing import Any
 
 from tallyman.core.exact import Reader, text_of
-from tallyman.core.faults import Fault, InputFaults
+from tallyman.core.faults import Fault, InputFaults, unknown_word
 
 YEAR_DAYS = 365
 MONTHS_SHOWN = 60
+LATE = f"not within {MONTHS_SHOWN} months"
 SHARES = ("rework_share", "automatable_share", "robot_exception_share")
 AMOUNTS = (
     "volume_per_year",
@@ -27,6 +28,9 @@ AMOUNTS = (
     "other_software_per_year",
 )
 RULES_VERSION = "business case 1"
+# How a case counts the seats of its robots: whole ones, or the share of them that it uses.
+WHOLE_SEATS, SHARED_SEATS = "whole", "share"
+SEATS = (WHOLE_SEATS, SHARED_SEATS)
 
 Maybe = Fraction | None
 
@@ -60,6 +64,7 @@ class CaseInput:
     go_live: date | None
     currency: str
     missing: tuple[str, ...]
+    seats: str = WHOLE_SEATS
 
     def __getitem__(self, name: str) -> Maybe:
         return self.numbers[name]
@@ -78,6 +83,8 @@ class Case:
     saving: Maybe
     robot_hours: Maybe
     robots: int | None
+    robot_share: Maybe
+    seats_paid: Maybe
     build_cost: Maybe
     one_time: Maybe
     running: Maybe
@@ -138,6 +145,9 @@ def read_case(given: dict[str, Any]) -> CaseInput:
     if found is None:
         reader.missing.append("phases")
     start, go_live = reader.day("start"), reader.day("go_live")
+    seats = given.get("seats", WHOLE_SEATS)
+    if seats not in SEATS:
+        reader.faults.append(unknown_word("seats", seats, SEATS))
     if reader.faults:
         raise InputFaults(reader.faults)
     return CaseInput(
@@ -149,14 +159,15 @@ def read_case(given: dict[str, Any]) -> CaseInput:
         go_live,
         str(currency or ""),
         tuple(reader.missing),
+        str(seats),
     )
 
 
-def _all(*values: Maybe) -> bool:
+def _all(*values: Maybe | int) -> bool:
     return all(value is not None for value in values)
 
 
-def _with(function: Callable[..., Fraction], *values: Maybe) -> Maybe:
+def _with(function: Callable[..., Fraction], *values: Maybe | int) -> Maybe:
     """The function of the values, or None if any of them is missing."""
     return function(*values) if _all(*values) else None
 
@@ -184,18 +195,20 @@ def compute(case: CaseInput) -> Case:
     saving = _with(lambda b, a: b - a, before, after)
     robot_hours = _with(lambda v, a, m: v * a * m / 60, volume, share, n["robot_minutes"])
     yearly = _with(lambda h, d: h * d, n["robot_hours_per_day"], n["robot_days_per_year"])
-    robots: int | None = None
+    robot_share: Maybe = None
     if robot_hours == 0:
-        robots = 0
+        robot_share = Fraction(0)
     elif robot_hours is not None and yearly is not None:
-        robots = ceil(robot_hours / yearly)
+        robot_share = robot_hours / yearly
+    robots = None if robot_share is None else ceil(robot_share)
+    seats_paid = robot_share if case.seats == SHARED_SEATS else _with(Fraction, robots)
     build: Maybe = None
     if case.phases is not None:
         build = _sum([_with(lambda d, r: d * r, p.person_days, p.day_rate) for p in case.phases])
     one_time = _with(lambda b: b + case.one_time_other, build)
     running = _with(
         lambda r, seat, support, once, other, lines: r * seat + support * once + other + lines,
-        None if robots is None else Fraction(robots),
+        seats_paid,
         n["seat_cost_per_year"],
         n["support_share"],
         one_time,
@@ -214,6 +227,8 @@ def compute(case: CaseInput) -> Case:
             saving=saving,
             robot_hours=robot_hours,
             robots=robots,
+            robot_share=robot_share,
+            seats_paid=seats_paid,
             build_cost=build,
             one_time=one_time,
             running=running,
@@ -272,6 +287,15 @@ def payback(gap_days: int, one_time: Fraction, yearly: Fraction) -> Maybe:
     return months if one_time else Fraction(0)
 
 
+def payback_said(figures: Case) -> str:
+    """Why there is no month of payback, in words; empty where there is one."""
+    if figures.payback_months is not None:
+        return ""
+    if figures.saving is None or figures.running is None or figures.net is None:
+        return "not known yet"
+    return "never, as it saves no more than it costs" if figures.saving <= figures.running else LATE
+
+
 def _texts(values: tuple[Fraction, ...] | None) -> list[str | None] | None:
     return None if values is None else [text_of(value, 2) for value in values]
 
@@ -284,11 +308,13 @@ def as_texts(figures: Case) -> dict[str, Any]:
         "saving_per_year": text_of(figures.saving, 2),
         "robot_hours": text_of(figures.robot_hours, 4),
         "robots": figures.robots,
+        "robot_share": text_of(figures.robot_share, 4),
         "running_cost_per_year": text_of(figures.running, 2),
         "one_time_cost": text_of(figures.one_time, 2),
         "net": _texts(figures.net),
         "after_go_live": _texts(figures.after_go_live),
         "payback_months": text_of(figures.payback_months, 4),
+        "payback_said": payback_said(figures),
         "npv_3y": text_of(figures.npv, 2),
         "return_3y": text_of(figures.return_3y, 6),
     }

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
+from tallyman.core.cases.phases import working_days
 from tallyman.core.cases.sizing import ACCESS_DAYS
 from tallyman.core.exact import exact
 from tallyman.core.faults import Fault, InputFaults, is_one_of
@@ -253,6 +254,9 @@ def _check_phases(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
         days = row.get("days")
         if days is not None and exact(days).denominator != 1:
             raise InputFaults([Fault(f"phases[{index}].days", days, "give whole working days")])
+        # Days that are those of its person-days follow them; others are set apart.
+        if days is not None and exact(days) == working_days({**row, "days": None}):
+            row["days"] = None
     return rows
 
 

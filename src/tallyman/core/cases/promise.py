@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from fractions import Fraction
 from typing import Any
 
+from tallyman.core.cases.business_case import SHARED_SEATS, WHOLE_SEATS
 from tallyman.core.exact import exact
 
 YEAR_DAYS = 365
@@ -16,7 +17,7 @@ SAVING = "saving"
 # By line: how its promised amount a year is made, in words.
 LINES = {
     SAVING: "saving a year",
-    "robots": "− robots × seat a year; delivered is robot time",
+    "robots": "− seats × what one costs a year; delivered is robot time",
     "support": "− support share × one-time cost",
     "software": "− other software a year",
     "running lines": "− running lines a year",
@@ -39,11 +40,21 @@ def promised_a_year(given: Mapping[str, Any], result: Mapping[str, Any]) -> dict
     running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
     return {
         SAVING: exact(result["saving_per_year"]),
-        "robots": -result["robots"] * exact(given["seat_cost_per_year"]),
+        "robots": -_seats(given, result) * exact(given["seat_cost_per_year"]),
         "support": -exact(given["support_share"]) * one_time,
         "software": -exact(given["other_software_per_year"]),
         "running lines": -running,
     }
+
+
+def _seats(given: Mapping[str, Any], result: Mapping[str, Any]) -> Fraction:
+    """The seats that a promised case pays for: whole ones, or exactly the share that it uses."""
+    if given.get("seats", WHOLE_SEATS) != SHARED_SEATS or not result["robots"]:
+        return Fraction(result["robots"])
+    hours = (
+        exact(given["volume_per_year"]) * exact(given["automatable_share"]) * exact(given["robot_minutes"])
+    )
+    return hours / 60 / (exact(given["robot_hours_per_day"]) * exact(given["robot_days_per_year"]))
 
 
 def month_of(month: str) -> tuple[date, date]:

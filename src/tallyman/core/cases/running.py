@@ -12,9 +12,9 @@ from tallyman.core.rates import reckoned
 
 def with_lines(
     given: Mapping[str, Any], wanted: Sequence[Mapping[str, Any]], exchange: Mapping[str, Fraction]
-) -> tuple[dict[str, Any], list[dict[str, Any]], int | None]:
-    """The input of a case with its running lines, the lines, and the number of robots that they rest on."""
-    robots = compute(read_case({**given, "running_lines": []})).robots
+) -> tuple[dict[str, Any], list[dict[str, Any]], Fraction | None]:
+    """The input of a case with its running lines, the lines, and the robots (or the share) they rest on."""
+    robots = compute(read_case({**given, "running_lines": []})).seats_paid
     lines = reckoned(wanted, robots, exchange)
     amounts = [{"name": row["name"], "amount": row["a_year"]} for row in lines]
     return {**given, "running_lines": amounts}, lines, robots

@@ -119,6 +119,7 @@ class Money:
     one_time: float
     by_effort: float
     gap_months: float
+    shared_seats: bool = False
 
 
 def _one_time(drawn: Mapping[str, Any], case: Money, likely_effort: float) -> Any:
@@ -134,7 +135,9 @@ def yearly_net(drawn: Mapping[str, Any], case: Money, likely_effort: float) -> A
     taken = drawn["volume"] * drawn["automatable_share"]
     minutes = drawn["handling_minutes"] + case.rework_share * case.rework_minutes
     saved = taken * (minutes - case.exception_share * case.exception_minutes) / 60 * case.cost_per_hour
-    robots = np.ceil(np.round(taken * case.robot_minutes / 60 / case.robot_hours_a_year, 9))
+    robots = taken * case.robot_minutes / 60 / case.robot_hours_a_year
+    if not case.shared_seats:
+        robots = np.ceil(np.round(robots, 9))
     running = robots * case.seat_cost + case.other_running
     return saved - running - case.support_share * _one_time(drawn, case, likely_effort)
 

@@ -7,23 +7,13 @@ from fractions import Fraction
 from math import ceil
 from typing import Any
 
-from tallyman.core.exact import Reader, text_of
+from tallyman.core.exact import Reader, plain, text_of
 from tallyman.core.faults import Fault, InputFaults, is_one_of, unknown_word
-from tallyman.core.ideas import readiness_of
+from tallyman.core.ideas import STANDARD, Factors, readiness_of
 from tallyman.core.volume import RHYTHMS, times_a_year, yearly_volume
 from tallyman.core.working import Part, Used, Working
 
-ACCESS_DAYS = {
-    "API": Fraction(1),
-    "web": Fraction(2),
-    "desktop": Fraction(3),
-    "remote screen": Fraction(5),
-    "paper or image": Fraction(8),
-}
-BANDS = ((10, "small"), (25, "medium"), (60, "large"))
-HARD_BELOW = Fraction("0.6")
-HARD_SHARE = Fraction(1, 5)
-HARD_FORM = Fraction("1.3")
+ACCESS_DAYS = STANDARD.access
 RULES_VERSION = "sizing 1"
 
 
@@ -44,24 +34,16 @@ class Sized:
     volume_working: Working
 
 
-def band_of(effort_days: Fraction) -> str:
-    """The band of a build effort in person-days."""
-    for most, name in BANDS:
-        if effort_days <= most:
-            return name
-    return "very large"
-
-
 def next_half(days: Fraction) -> Fraction:
     """Up to the next half day."""
     return Fraction(ceil(days * 2), 2)
 
 
-def _share(reader: Reader, given: dict[str, Any]) -> tuple[Fraction | None, Working, Any]:
+def _share(reader: Reader, given: dict[str, Any], factors: Factors) -> tuple[Fraction | None, Working, Any]:
     before = len(reader.missing)
     judged = reader.number("judged_share", high=1)
     unsuitable = reader.number("unsuitable_share", high=1)
-    ready = readiness_of(given.get("arrives"), reader)
+    ready = readiness_of(given.get("arrives"), reader, readiness=factors.readiness)
     missing = tuple(reader.missing[before:])
     share = None
     if judged is not None and unsuitable is not None and ready is not None:
@@ -69,8 +51,8 @@ def _share(reader: Reader, given: dict[str, Any]) -> tuple[Fraction | None, Work
     kinds = tuple(
         Part(
             kind,
-            f"{text_of(part * 100, 0)} %",
-            f"a robot reads {text_of(readiness * 100, 0)} % of these",
+            text_of(part * readiness, 4) or "",
+            f"{text_of(part * 100, 0)} % of it, of which a robot reads {text_of(readiness * 100, 0)} %",
         )
         for kind, part, readiness in (ready[1] if ready else [])
     )
@@ -78,16 +60,27 @@ def _share(reader: Reader, given: dict[str, Any]) -> tuple[Fraction | None, Work
         "Automatable share",
         text_of(share, 4),
         "share",
-        "(1 − judged) × (1 − unsuitable) × readiness of what arrives",
+        "(1 − judged share) × (1 − unsuitable share) × readiness",
         inputs=(
             Used("Judged share", text_of(judged, 4), "share", link="judged_share"),
             Used("Unsuitable share", text_of(unsuitable, 4), "share", link="unsuitable_share"),
             Used("Readiness", text_of(ready[0], 4) if ready else None, "share", link="arrives"),
         ),
-        parts=kinds,
+        steps=(_readiness(ready[0] if ready else None, kinds, factors),) if kinds else (),
         missing=missing,
     )
     return share, working, ready
+
+
+def _readiness(ready: Fraction | None, kinds: tuple[Part, ...], factors: Factors) -> Working:
+    return Working(
+        "Readiness of what arrives",
+        text_of(ready, 4),
+        "share",
+        "sum of each part × how ready a robot can read it",
+        parts=kinds,
+        note=f"By {factors.name}.",
+    )
 
 
 def _systems(given: dict[str, Any], reader: Reader) -> list[tuple[str, str]] | None:
@@ -107,7 +100,9 @@ def _systems(given: dict[str, Any], reader: Reader) -> list[tuple[str, str]] | N
     return found
 
 
-def _effort(reader: Reader, given: dict[str, Any], ready: Any) -> tuple[Fraction | None, Working]:
+def _effort(
+    reader: Reader, given: dict[str, Any], ready: Any, factors: Factors
+) -> tuple[Fraction | None, Working]:
     before = len(reader.missing)
     steps, decisions = reader.number("steps"), reader.number("decisions")
     variants = reader.number("variants", low=1)
@@ -117,45 +112,59 @@ def _effort(reader: Reader, given: dict[str, Any], ready: Any) -> tuple[Fraction
     lacking = list(reader.missing[before:]) + ([] if ready else ["arrives"])
     effort = None
     lines: list[Part] = []
+    made_of: tuple[Working, ...] = ()
     note = ""
     if not lacking and not reader.faults:
         assert steps is not None and decisions is not None and variants is not None
         assert languages is not None and parts is not None and systems is not None
-        rows = [
-            ("To begin with", Fraction(2), ""),
-            ("Steps", steps / 10, f"{text_of(steps, 0)} × 0.10"),
-            ("Decisions", decisions * Fraction(3, 4), f"{text_of(decisions, 0)} × 0.75"),
-            ("Variants", (variants - 1) * Fraction(3, 2), f"{text_of(variants - 1, 0)} more × 1.5"),
-            ("Languages", languages - 1, f"{text_of(languages - 1, 0)} more × 1"),
+        days = factors.effort
+        rows = [("To begin with", days["to begin with"], "")]
+        rows += [
+            (name, number * days[each], f"{text_of(number, 0)}{more} × {plain(days[each])}")
+            for name, number, more, each in (
+                ("Steps", steps, "", "a step"),
+                ("Decisions", decisions, "", "a decision"),
+                ("Variants", variants - 1, " more", "a further variant"),
+                ("Languages", languages - 1, " more", "a further language"),
+            )
         ]
-        rows += [(f"System {name}", ACCESS_DAYS[access], access) for name, access in systems]
+        rows += [(f"System {name}", factors.access[access], access) for name, access in systems]
         base = sum((days for _, days, _ in rows), Fraction(0))
-        hard = sum((p for _, p, r in ready[1] if r < HARD_BELOW), Fraction(0))
-        form = HARD_FORM if hard >= HARD_SHARE else Fraction(1)
-        reuse = min(Fraction("0.4"), parts / 10)
+        form = factors.hard_times["hard to read input"] if factors.is_hard(ready[1]) else Fraction(1)
+        reuse = min(factors.reuse["at most"], parts * factors.reuse["a part of ours"])
         effort = next_half(base * form * (1 - reuse))
-        lines = [Part(name, text_of(days, 2) or "", said) for name, days, said in rows]
-        lines.append(Part("Hard to read input", f"× {text_of(form, 1)}", "mail, scans and the like"))
-        lines.append(Part("Reuse", f"× {text_of(1 - reuse, 2)}", f"{text_of(parts, 0)} parts"))
-        note = "Rounded up to the next half day."
+        found = Working(
+            "Days for what the work is made of",
+            text_of(base, 2),
+            "person-days",
+            "sum of its parts",
+            parts=tuple(Part(name, text_of(days, 2) or "", said) for name, days, said in rows),
+        )
+        made_of = (found,)
+        lines = [
+            Part("Hard to read input", f"× {plain(form)}", "mail, scans and the like"),
+            Part("Left after reuse", f"× {plain(1 - reuse)}", f"{text_of(parts, 0)} parts of ours"),
+        ]
+        note = f"By {factors.name}."
     working = Working(
         "Build effort",
         text_of(effort, 1),
         "person-days",
-        "days for what the work is made of × hard to read × what is left after reuse",
+        "days for what the work is made of × hard to read input × left after reuse, up to the next half day",
         parts=tuple(lines),
+        steps=made_of,
         missing=tuple(dict.fromkeys(lacking)),
         note=note,
     )
     return effort, working
 
 
-def size(given: dict[str, Any], working_days: int) -> Sized:
+def size(given: dict[str, Any], working_days: int, factors: Factors = STANDARD) -> Sized:
     """Computes what can be computed from the facts given so far (rules §2).
 
     `given` has volume, rhythm, handling_minutes, judged_share, unsuitable_share, arrives, systems,
     steps, decisions, variants, languages, reused_parts, and optionally share_override and effort_override.
-    Raises InputFaults with every fault.
+    `factors`: the version that the idea stands by. Raises InputFaults with every fault.
     """
     reader = Reader(given)
     volume, minutes = reader.number("volume"), reader.number("handling_minutes")
@@ -168,8 +177,8 @@ def size(given: dict[str, Any], working_days: int) -> Sized:
     yearly = None
     if volume is not None and rhythm is not None:
         yearly = yearly_volume(volume, rhythm, working_days)
-    computed, share_working, ready = _share(reader, given)
-    effort, effort_working = _effort(reader, given, ready)
+    computed, share_working, ready = _share(reader, given, factors)
+    effort, effort_working = _effort(reader, given, ready, factors)
     share = computed
     if given.get("share_override") not in (None, ""):
         share = reader.number("share_override", high=1)
@@ -183,7 +192,7 @@ def size(given: dict[str, Any], working_days: int) -> Sized:
         "Volume a year",
         text_of(yearly, 0),
         "items",
-        "items per rhythm × how often it comes round in a year",
+        "items × times a year",
         inputs=(
             Used("Items", text_of(volume, 2), f"per {rhythm or '–'}", link="volume"),
             Used(
@@ -203,7 +212,7 @@ def size(given: dict[str, Any], working_days: int) -> Sized:
         share,
         computed_effort,
         effort,
-        None if effort is None else band_of(effort),
+        None if effort is None else factors.band_of(effort),
         tuple(dict.fromkeys(reader.missing)),
         share_working,
         effort_working,

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from fractions import Fraction
 
-from tallyman.core.cases.business_case import Case, CaseInput, Maybe, compute
+from tallyman.core.cases.business_case import SHARED_SEATS, Case, CaseInput, Maybe, compute
 from tallyman.core.exact import plain, text_of
 from tallyman.core.working import Part, Swing, Used, Working
 
@@ -179,18 +179,24 @@ def _robots(case: CaseInput, f: Case, sources: Sources) -> Working:
         "Robots needed",
         None if f.robots is None else str(f.robots),
         "robots",
-        "robot hours ÷ (hours a day × days a year), up to the next whole robot",
-        parts=(Part("Robot hours a year", _hours(f.robot_hours), "volume × share × minutes ÷ 60"),),
+        "robot hours a year ÷ (robot hours a day × robot days a year), up to the next whole robot",
+        parts=(
+            Part("Robot hours a year", _hours(f.robot_hours), "volume × share × minutes ÷ 60"),
+            Part("Its share of a robot", text_of(f.robot_share, 4) or "–", "before rounding up"),
+        ),
         inputs=_used(case, ROBOT_INPUTS, sources),
         missing=_lacking(case, ROBOT_INPUTS),
     )
 
 
 def _running(case: CaseInput, f: Case, sources: Sources) -> Working:
-    seats = _times(None if f.robots is None else Fraction(f.robots), case["seat_cost_per_year"])
+    seats = _times(f.seats_paid, case["seat_cost_per_year"])
+    said = f"{f.robots if f.robots is not None else '–'} {'seat' if f.robots == 1 else 'seats'}, whole"
+    if case.seats == SHARED_SEATS:
+        said = f"{text_of(f.seats_paid, 4) or '–'} of a seat: its share of a robot"
     support = _times(case["support_share"], f.one_time)
     parts = [
-        Part("Seats", _money(seats), f"{f.robots if f.robots is not None else '–'} robots"),
+        Part("Seats", _money(seats), said),
         Part("Support", _money(support), "share of the one-time cost"),
         Part("Other software", _money(case["other_software_per_year"])),
     ]
@@ -205,7 +211,18 @@ def _running(case: CaseInput, f: Case, sources: Sources) -> Working:
         inputs=_used(case, RUNNING_INPUTS, sources),
         missing=_lacking(case, names),
         steps=(_robots(case, f, sources),),
+        note=_seats_said(case, f),
     )
+
+
+def _seats_said(case: CaseInput, f: Case) -> str:
+    """What the seats come to both ways, and which of them the house counts."""
+    if f.robots is None or f.robot_share is None or case["seat_cost_per_year"] is None:
+        return ""
+    whole = _money(f.robots * case["seat_cost_per_year"])
+    part = _money(f.robot_share * case["seat_cost_per_year"])
+    counts = "its share" if case.seats == SHARED_SEATS else "whole seats"
+    return f"Whole seats come to {whole}, its share of a robot to {part}; the house counts {counts}."
 
 
 def _one_time(case: CaseInput, f: Case) -> Working:
@@ -223,7 +240,7 @@ def _one_time(case: CaseInput, f: Case) -> Working:
         "Costs once, to build",
         text_of(f.one_time, 2),
         "money",
-        "person-days × day rate of each phase + other one-time cost",
+        "sum of person-days × day rate of each phase, and of other one-time cost",
         parts=tuple(parts),
         missing=_lacking(case, ("phases",)),
     )
@@ -258,7 +275,7 @@ def _part_of_year(case: CaseInput, f: Case, year: int, name: str, yearly: Maybe,
         f"{name} in year {year}",
         None if amount is None else text_of(sign * amount, 2),
         "money",
-        "live part of the year × a full year's amount",
+        f"{'− ' if sign < 0 else ''}live part of the year × a full year",
         parts=(Part("A full year", _money(yearly)), Part("Live part of the year", share)),
         missing=case.missing if amount is None else (),
     )
@@ -280,11 +297,12 @@ def _from_go_live(case: CaseInput, f: Case, year: int) -> Working:
 
 def _hours_working(case: CaseInput, f: Case, sources: Sources) -> dict[str, Working]:
     before = None if f.hours_before is None or f.rework_hours is None else f.hours_before + f.rework_hours
+    today = (Part("Hours of people today", _hours(before), "handling and rework"),)
     rows = {
         "hours_today": (
             "Hours of people today, a year",
             before,
-            "volume × minutes ÷ 60, and its rework",
+            "volume a year × (handling minutes + rework share × rework minutes) ÷ 60",
             ("volume_per_year", "handling_minutes", "rework_share", "rework_minutes"),
         ),
         "hours_kept": (
@@ -296,7 +314,7 @@ def _hours_working(case: CaseInput, f: Case, sources: Sources) -> dict[str, Work
         "hours_returned": (
             "Hours handed back, a year",
             f.returned_hours,
-            "share × handed back × volume × minutes for one ÷ 60",
+            "automatable share × handed back by robots × volume a year × minutes for one handed back ÷ 60",
             ("automatable_share", "robot_exception_share", "volume_per_year", "robot_exception_minutes"),
         ),
     }
@@ -306,6 +324,7 @@ def _hours_working(case: CaseInput, f: Case, sources: Sources) -> dict[str, Work
             text_of(value, 1),
             "h",
             formula,
+            parts=today if key == "hours_kept" else (),
             inputs=_used(case, names, sources),
             missing=_lacking(case, names) if value is None else (),
         )
@@ -321,15 +340,16 @@ def _payback(case: CaseInput, f: Case) -> Working:
         note = "It never pays back: what it saves a year does not exceed what it costs to run."
     else:
         note = "It pays back after more than 60 months, which is not shown as a payback."
+    formula = "12 × days from start to go-live ÷ 365 + 12 × one-time cost ÷ what is left a year"
     return Working(
         "Paid back after",
         text_of(f.payback_months, 4),
         "months",
-        "months from start to go-live + 12 × one-time cost ÷ (saved − to run)",
+        formula if f.one_time else "0 × one-time cost; nothing is to be paid back",
         parts=(
             Part("Days from start to go-live", "–" if f.gap_days is None else str(f.gap_days)),
             Part("One-time cost", _money(f.one_time)),
-            Part("Saved − to run, a year", _money(yearly)),
+            Part("What is left a year", _money(yearly), "saved − to run"),
         ),
         note=note or "A month is 365/12 days.",
         missing=case.missing if note == "" and f.payback_months is None else (),
@@ -360,11 +380,18 @@ def _npv(case: CaseInput, f: Case, sources: Sources) -> Working:
 
 def _return(case: CaseInput, f: Case) -> Working:
     share = None if f.return_3y is None else text_of(f.return_3y, 6)
+    live = None if f.live_parts is None else sum(f.live_parts, Fraction(0))
+    said = "" if live is None else f"a full year × {text_of(live, 4)}"
     return Working(
         "Return over three years",
         share,
         "share",
-        "(saved − to run − to build) ÷ (to run + to build), over three years",
+        "(saved − to run − to build) ÷ (to run + to build); over three years",
+        parts=(
+            Part("Saved", _money(_times(live, f.saving)), said),
+            Part("To run", _money(_times(live, f.running)), said),
+            Part("To build", _money(f.one_time), "once"),
+        ),
         missing=case.missing if f.return_3y is None else (),
     )
 
@@ -387,7 +414,7 @@ def workings(case: CaseInput, figures: Case, sources: Sources) -> dict[str, Work
             "Robot hours a year",
             text_of(figures.robot_hours, 1),
             "h",
-            "volume × automatable share × robot minutes ÷ 60",
+            "volume a year × automatable share × robot minutes an item ÷ 60",
             inputs=_used(case, ROBOT_INPUTS[:3], sources),
             missing=_lacking(case, ROBOT_INPUTS[:3]) if figures.robot_hours is None else (),
         ),

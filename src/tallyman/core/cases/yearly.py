@@ -57,7 +57,8 @@ def costs_by_year(figures: Case) -> dict[str, Working]:
             f"Cost of the work in year {n}, without robots",
             text_of(row.before, 2),
             "money",
-            "what it costs today, a year",
+            "cost of the work today, a year",
+            parts=(Part("Cost of the work today, a year", text_of(row.before, 2) or ""),),
         )
         found[f"people_{n}"] = Working(
             f"Cost of people in year {n}, with robots",

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from tallyman.core.ideas.factors import READINESS
+from tallyman.core.ideas.factors import READINESS, STANDARD, Factors
+from tallyman.core.ideas.factors import read_content as read_factors
 from tallyman.core.ideas.first_look import readiness_of
 from tallyman.core.ideas.questions import check_answer, volume_a_year
 from tallyman.core.ideas.way import (
@@ -30,9 +31,12 @@ __all__ = [
     "ROBOT",
     "ROUTES",
     "SOURCES",
+    "STANDARD",
     "TAKES_IN",
+    "Factors",
     "FileKind",
     "check_answer",
+    "read_factors",
     "readiness_of",
     "volume_a_year",
 ]

@@ -241,16 +241,17 @@ def working(seen: FirstLook, standing: str = "") -> Working:
         )
         for group, weight in answers.factors.evidence.items()
     )
+    shares = " × ".join(span.name.lower() for span in answers.spans)
     fit = Working(
         "Fit",
         f"{_percent(seen.fit_low)} to {_percent(seen.fit_high)}",
-        formula="all five shares multiplied, then the width of what is not yet known to both sides",
+        formula=f"{shares} × (1 ± width of the range), at most 100 %",
         parts=tuple(spans),
         steps=(
             Working(
                 "Width of the range",
                 f"± {_percent(seen.width)}",
-                formula=f"{widest}, narrowed by each piece of evidence on file",
+                formula=f"{widest} × the lines below; each piece of evidence on file narrows it",
                 parts=pieces,
             ),
         ),
@@ -260,7 +261,7 @@ def working(seen: FirstLook, standing: str = "") -> Working:
         "Hours in reach a year",
         _hours_span(seen),
         "h",
-        formula="volume × minutes ÷ 60 × fit",
+        formula="volume a year × minutes each ÷ 60 × fit",
         inputs=(
             Used("Volume a year", text_of(answers.volume, 0), "items", "interview"),
             Used("Minutes each", text_of(answers.minutes, 2), "min", "interview"),

@@ -49,7 +49,7 @@ def pick(
     )
 
 
-def yearly_amount(row: Mapping[str, Any], robots: int | None, exchange: Mapping[str, Fraction]) -> Any:
+def yearly_amount(row: Mapping[str, Any], robots: Fraction | None, exchange: Mapping[str, Fraction]) -> Any:
     """Money a year of a line: its amount; or so much a robot; or a share of a person × days × a day's cost.
 
     A line in another currency is turned at `exchange` (money for 1 of it). None where a part is missing.
@@ -72,7 +72,7 @@ def yearly_amount(row: Mapping[str, Any], robots: int | None, exchange: Mapping[
 
 
 def reckoned(
-    rows: Iterable[Mapping[str, Any]], robots: int | None, exchange: Mapping[str, Fraction]
+    rows: Iterable[Mapping[str, Any]], robots: Fraction | None, exchange: Mapping[str, Fraction]
 ) -> list[dict[str, Any]]:
     """Lines with what each comes to a year (`a_year`), and how (`how_reckoned`)."""
     found = []

@@ -147,7 +147,11 @@ def _ago(heard_at: datetime | None, now: datetime) -> str:
 
 
 def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[Need]:
-    """Everything a start needs, in the order in which it is looked at (rules §7)."""
+    """Everything a start needs, in the order in which it is looked at (rules §7).
+
+    What cannot be met only because of one before it is no need of its own and is left out: where no robot may
+    work at all, nothing is said of hosts and seats.
+    """
     rows = [_due(wanted, now)]
     allowed = [robot for robot in robots if robot.area_ids & wanted.area_path]
     rows.append(
@@ -161,7 +165,7 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
         )
     )
     able = [robot for robot in allowed if wanted.tags <= robot.tags]
-    if wanted.tags:
+    if wanted.tags and allowed:
         rows.append(
             Need(
                 "tags",
@@ -172,27 +176,34 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
                 "/robots",
             )
         )
+    if able:
+        rows += _on_hosts(wanted, able, now)
+    return [*rows, _limit(wanted), *_when(wanted, now)]
+
+
+def _on_hosts(wanted: Wanted, able: Sequence[RobotFacts], now: datetime) -> list[Need]:
+    """What is needed of the robots in question, their hosts and seats."""
     live = [robot for robot in able if robot.is_there(now)]
     hosts = sorted({(robot.host, robot.leaving, robot.heard_at) for robot in able}, key=lambda one: one[0])
     heard = ", ".join(
         f"{host} {'is leaving: its runner is being stopped' if leaving else _ago(at, now)}"
         for host, leaving, at in hosts
     )
-    rows.append(
-        Need(
-            "host",
-            "on a host that is heard from",
-            bool(live),
-            heard or "no host in question",
-            "Start the runner on the host",
-            "/robots",
-        )
-    )
+    mend = "Start the runner on the host"
+    rows = [Need("host", "on a host that is heard from", bool(live), heard, mend, "/robots")]
     # Without a host that is heard from, the rest is still judged on those robots that could.
     rows += _host_needs(live or able, now)
-    rows += _places(wanted, [robot for robot in live or able if _may_work(robot, now)] or live or able)
-    rows += _when(wanted, now)
-    return rows
+    return rows + _places([robot for robot in live or able if _may_work(robot, now)] or live or able)
+
+
+def _limit(wanted: Wanted) -> Need:
+    return Need(
+        "limit",
+        f"At most {wanted.run_limit} at once",
+        wanted.active < wanted.run_limit,
+        f"{wanted.active} running now",
+        "Wait for one to end, or raise the routine's limit",
+    )
 
 
 def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
@@ -250,7 +261,7 @@ def _due(wanted: Wanted, now: datetime) -> Need:
     return Need("due", "Its time has come", met, fact, "Wait until then")
 
 
-def _places(wanted: Wanted, could: Sequence[RobotFacts]) -> list[Need]:
+def _places(could: Sequence[RobotFacts]) -> list[Need]:
     free = [robot for robot in could if robot.busy_with is None]
     seated = [robot for robot in free if robot.seats_used < robot.seats]
     busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in could if robot not in free)
@@ -274,13 +285,6 @@ def _places(wanted: Wanted, could: Sequence[RobotFacts]) -> list[Need]:
             seats or "no host in question",
             "Give the host another seat",
             "/robots",
-        ),
-        Need(
-            "limit",
-            f"At most {wanted.run_limit} at once",
-            wanted.active < wanted.run_limit,
-            f"{wanted.active} running now",
-            "Wait for one to end, or raise the routine's limit",
         ),
     ]
 

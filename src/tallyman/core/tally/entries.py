@@ -8,7 +8,7 @@ from datetime import date, datetime
 from fractions import Fraction
 from zoneinfo import ZoneInfo
 
-from tallyman.core.exact import text_of
+from tallyman.core.exact import plain, text_of
 from tallyman.core.working import Part, Used, Working
 
 HANDED_BACK = "handed_back"
@@ -92,7 +92,10 @@ def units_of(run: RunFacts) -> tuple[Fraction, str]:
         worked = run.state == "done" and run.outcome == "worked"
         return Fraction(1 if worked else 0), ""
     if run.count_name in run.counts:
-        return run.counts[run.count_name], ""
+        units = run.counts[run.count_name]
+        late = run.state == "failed" and units > 0
+        said = f"it failed after it had counted {plain(units)}, which are posted; look whether they were done"
+        return units, said if late else ""
     if run.state == "done" and run.outcome == "worked":
         return Fraction(0), f"the package did not report the count {run.count_name!r}; 0 is posted"
     return Fraction(0), ""
@@ -116,8 +119,6 @@ def usual_most(before: Sequence[Fraction], a_year: Fraction | None) -> Fraction 
     return a_year if a_year else None
 
 
-TIME = "units × minutes each ÷ 60 × what an hour costs"
-ROBOT = "− robot hours × standard price of a robot hour"
 ONE_BACK = "Minutes for one handed back"
 
 
@@ -153,13 +154,16 @@ def working_of(kept: Kept, used: Sequence[Rate], name: str, note: str) -> Workin
         price = used[0].value if used else Fraction(0)
         hours = text_of(-kept.money / price, 4) if price else None
         first = Used("Robot hours", hours, "h", source, day, link)
-        return Working(name, outcome, "money", ROBOT, inputs=(first, *rates), note=note)
+        formula = f"− robot hours × {rates[0].name.lower() if rates else 'what one costs'}"
+        return Working(name, outcome, "money", formula, inputs=(first, *rates), note=note)
     units = Used("Units", text_of(kept.units, 0), "", source, day, link)
     if kept.line == HANDED_BACK.replace("_", " ") and kept.units:
-        each = Used(ONE_BACK, text_of(kept.hours * 60 / kept.units, 2), "min", "promise", day)
-        rates = [each, *rates[1:]]
-    parts = (Part("Hours", text_of(kept.hours, 4) or "", "units × minutes ÷ 60"),)
-    return Working(name, outcome, "money", TIME, parts=parts, inputs=(units, *rates), note=note)
+        one_back = Used(ONE_BACK, text_of(kept.hours * 60 / kept.units, 2), "min", "promise", day)
+        rates = [one_back, *rates[1:]]
+    hours_ = Used("Hours", text_of(kept.hours, 4), "h", "units × minutes ÷ 60", day)
+    each, hour = ([one.name.lower() for one in rates] + ["minutes each", "what an hour costs"])[:2]
+    formula = f"units × {each} ÷ 60 × {hour}"
+    return Working(name, outcome, "money", formula, inputs=(units, *rates, hours_), note=note)
 
 
 def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, held: str = "") -> Posting:
@@ -180,6 +184,10 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, h
         units, caution = units_of(run)
         entries.append(_time_saved("time saved", units, minutes, hour))
         back = run.counts.get(HANDED_BACK, Fraction(0)) if run.fixed_back is None else run.fixed_back
+        if back > units:
+            # What is handed back is of what was counted, so it cannot be more.
+            caution = f"{plain(back)} were handed back of {plain(units)} counted; {plain(units)} are posted"
+            back = units
         if back:
             each = Rate(
                 minutes.rate_id,
@@ -230,8 +238,8 @@ def month_end(facts: MonthEnd) -> list[MonthEntry]:
     """An idea's month-end costs: support, software, running lines, and the build when it went live."""
     one_time = Used("One-time cost", text_of(facts.one_time_cost, 2), "money", "promise")
     share = Used("Support share", text_of(facts.support_share, 6), "of one-time cost a year", "promise")
-    software = Used("Other software", text_of(facts.software_a_year, 2), "money a year", "promise")
-    running = Used("Running lines", text_of(facts.running_a_year, 2), "money a year", "promise")
+    software = Used("Other software a year", text_of(facts.software_a_year, 2), "money a year", "promise")
+    running = Used("Running lines a year", text_of(facts.running_a_year, 2), "money a year", "promise")
     support_a_year = facts.support_share * facts.one_time_cost
     entries = [
         _share_of_year(
@@ -241,7 +249,7 @@ def month_end(facts: MonthEnd) -> list[MonthEntry]:
         _share_of_year("running lines", "running lines a year", facts.running_a_year, facts.days, (running,)),
     ]
     if facts.went_live:
-        words = "− one-time cost, in the month of go-live"
+        words = "− one-time cost; in the month of go-live"
         working = Working("build", text_of(-facts.one_time_cost, 2), "money", words, inputs=(one_time,))
         entries.append(MonthEntry("build", Fraction(0), Fraction(0), -facts.one_time_cost, (), working))
     return [entry for entry in entries if entry.money]
@@ -260,9 +268,13 @@ def unused_seats(
         "unused seats",
         text_of(money, 2),
         "money",
-        "− seats × seat a year × days ÷ 365 × (1 − robot hours ÷ hours within reach)",
+        "− seats of the month × (1 − robot hours ÷ hours within reach)",
         parts=(
-            Part("Seats of the month", text_of(cost, 2) or "", f"{seats} seats × {days} days"),
+            Part(
+                "Seats of the month",
+                text_of(cost, 2) or "",
+                f"{seats} seats × seat a year × {days} days ÷ 365",
+            ),
             Part(
                 "Hours within reach",
                 text_of(within, 1) or "",

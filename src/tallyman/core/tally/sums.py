@@ -21,16 +21,20 @@ DELIVERS = {
     "software": ("software",),
     "running lines": ("running lines",),
 }
+ROUNDING = "Left by rounding"
 DIGITS = {"hours": 1, "units": 0}
 # A total's name and how it comes about.
 TOTALS = {
     "saved": ("Delivered to date", "sum of what the ideas delivered"),
     "promised": ("Promised to date", "sum of the promises, each by days from its promised go-live"),
-    "difference": ("Difference", "delivered − promised"),
-    "robot_time": ("Robot time", "− robot hours × standard price of a robot hour, over all runs"),
+    "difference": ("Difference", "sum of delivered − promised, over all ideas"),
+    "robot_time": ("Robot time", "sum of − robot hours × standard price of a robot hour, over all runs"),
     "costs": ("Costs of ideas", "sum of robot time and month-end costs"),
-    "net": ("Delivered less costs", "delivered + costs"),
+    "net": ("Delivered less all costs", "sum of what ideas delivered, their costs, and what no idea bears"),
 }
+
+# The same for whoever sees only ideas.
+OF_IDEAS = ("Delivered less costs", "sum of what ideas delivered and their costs")
 
 
 class LineSum(Protocol):
@@ -60,6 +64,10 @@ class LineSum(Protocol):
 Lines = Mapping[str, LineSum]
 
 
+def _cents(value: Fraction) -> Fraction:
+    return exact(money_of(value))
+
+
 def money_of(value: Fraction | Decimal | int) -> str:
     """An amount as it is shown, to the cent."""
     return text_of(Fraction(value), 2) or "0.00"
@@ -67,7 +75,8 @@ def money_of(value: Fraction | Decimal | int) -> str:
 
 @dataclass(frozen=True)
 class Sums:
-    """What was promised and delivered: money, hours and units, exact."""
+    """What was promised and delivered: money, hours and units, exact. What is set side by side is set off as
+    it is shown, to the cent, so that a line adds up."""
 
     promised: Fraction = Fraction(0)
     saved: Fraction = Fraction(0)
@@ -78,13 +87,13 @@ class Sums:
 
     @property
     def difference(self) -> Fraction:
-        """Delivered less promised."""
-        return self.saved - self.promised
+        """Delivered less promised, as both are shown."""
+        return _cents(self.saved) - _cents(self.promised)
 
     @property
     def net(self) -> Fraction:
-        """Delivered less costs, which are negative."""
-        return self.saved + self.costs
+        """Delivered less costs, which are negative, as both are shown."""
+        return _cents(self.saved) + _cents(self.costs)
 
     def __add__(self, other: Sums) -> Sums:
         return Sums(
@@ -169,24 +178,48 @@ def rest_working(lines: Lines) -> Working:
     return Working("Borne by no idea", money_of(money), "money", "sum of the entries", parts=parts)
 
 
-def total_workings(ideas: Sequence[tuple[str, Sums]], total: Sums) -> dict[str, Working]:
-    """The working of each total: what every idea, by its name, brings to it, and what rounding leaves."""
+def left_over(outcome: str, parts: Iterable[str]) -> Fraction:
+    """What rounding leaves of a sum that is rounded once, beside its parts that are rounded one by one."""
+    return exact(outcome) - sum((exact(one) for one in parts), Fraction(0))
+
+
+def with_rounding(outcome: str, parts: Sequence[Part]) -> tuple[Part, ...]:
+    """Parts that add up to their sum, with what rounding leaves, if anything."""
+    left = left_over(outcome, [part.value for part in parts])
+    return (*parts, Part(ROUNDING, money_of(left), "parts are rounded one by one")) if left else tuple(parts)
+
+
+def roundings(rows: Sequence[Mapping[str, str]], total: Mapping[str, str]) -> dict[str, str] | None:
+    """By figure what rounding leaves beside the rows as they are shown; None if nothing anywhere."""
+    left = {name: left_over(text, [row[name] for row in rows]) for name, text in total.items()}
+    return {name: as_shown(name, value) for name, value in left.items()} if any(left.values()) else None
+
+
+def total_workings(
+    ideas: Sequence[tuple[str, Sums]], total: Sums, rest: Fraction | None = None
+) -> dict[str, Working]:
+    """The working of each total: what every idea, by its name, brings to it, and what rounding leaves.
+
+    `rest` is what no idea bears, None where it is not shown.
+    """
     found = {}
-    for key, (name, formula) in TOTALS.items():
+    totals = TOTALS if rest is not None else {**TOTALS, "net": OF_IDEAS}
+    for key, (name, formula) in totals.items():
         shown = [(said, as_shown(key, getattr(sums, key))) for said, sums in ideas]
-        parts = tuple(Part(said, text) for said, text in shown if exact(text))
+        parts = [Part(said, text) for said, text in shown if exact(text)]
         outcome = as_shown(key, getattr(total, key))
-        left = exact(outcome) - sum((exact(part.value) for part in parts), Fraction(0))
-        note = f"The parts are rounded one by one, which leaves {money_of(left)}." if left else ""
-        found[key] = Working(name, outcome, "money", formula, parts=parts, note=note)
+        if key == "net" and rest:
+            parts.append(Part("Borne by no idea", money_of(rest), "unused seats, and work for no idea"))
+            outcome = money_of(exact(outcome) + _cents(rest))
+        found[key] = Working(name, outcome, "money", formula, parts=with_rounding(outcome, parts))
     return found
 
 
 def line_working(
-    line: str, promised: Fraction, found: Iterable[tuple[str, LineSum]], said: str
+    line: str, promised: Fraction, found: Iterable[tuple[str, LineSum]], how: Working
 ) -> tuple[Fraction, Working]:
     """What a line of the promise delivered, from its sums by month, and the working of delivered less
-    promised; `said` is how the promise was reckoned."""
+    promised; `how` is the working of the promise."""
     rows = list(found)
     delivered = sum((Fraction(row.money) for _, row in rows), Fraction(0))
     parts = tuple(
@@ -195,13 +228,13 @@ def line_working(
     words = "sum of the entries of all months"
     working = Working(
         f"{line}: delivered − promised",
-        money_of(delivered - promised),
+        money_of(_cents(delivered) - _cents(promised)),
         "money",
         "delivered − promised",
         parts=(Part("Delivered", money_of(delivered)), Part("Promised", money_of(-promised))),
         steps=(
             Working("Delivered", money_of(delivered), "money", words, parts=parts),
-            Working("Promised to date", money_of(promised), "money", said),
+            how,
         ),
     )
     return delivered, working
@@ -214,5 +247,7 @@ def months_working(name: str, difference: str, months: Sequence[tuple[str, str, 
         difference,
         "money",
         "sum of the months' differences",
-        parts=tuple(Part(month, amount, _entries(number)) for month, amount, number in months),
+        parts=with_rounding(
+            difference, [Part(month, amount, _entries(number)) for month, amount, number in months]
+        ),
     )

@@ -213,11 +213,13 @@ class CaseFigures:
     saving_per_year: str | None
     robot_hours: str | None
     robots: int | None
+    robot_share: str | None
     running_cost_per_year: str | None
     one_time_cost: str | None
     net: list[str | None] | None
     after_go_live: list[str | None] | None
     payback_months: str | None
+    payback_said: str | None
     npv_3y: str | None
     return_3y: str | None
 
@@ -356,13 +358,15 @@ class CaseTables:
 
 @dataclass(frozen=True, slots=True)
 class BesideRow:
-    """A figure promised, now expected and delivered."""
+    """A figure promised, now expected and delivered; `promised_said`, `expected_said`: why there is none."""
 
     name: str
     label: str
     unit: str
     promised: str | None
+    promised_said: str
     expected: str | None
+    expected_said: str
     delivered: str | None
     note: str
 

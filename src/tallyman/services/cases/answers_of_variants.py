@@ -13,6 +13,8 @@ class VariantFigure:
     label: str
     unit: str
     value: str | None
+    # Why there is none, in words.
+    said: str
 
 
 @dataclass(frozen=True, slots=True)

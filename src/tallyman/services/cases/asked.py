@@ -102,6 +102,36 @@ def take_back(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> None:
     changed(tx, ctx, "ideas", idea_id)
 
 
+@in_transaction
+def open_again(tx: Tx, ctx: Ctx, idea_id: int, number: int) -> None:
+    """Sends the same questions to the same person once more, by a new link; what was given before stays.
+
+    For one that was answered or taken back, and for a link that has run out.
+    """
+    ctx.require("sizing.make")
+    tx.one(IdeasLock, "ideas.lock", id=idea_id)
+    idea = find_to(tx, ctx, idea_id, "sizing.make")
+    _still_open(idea)
+    there = tx.all(AskedOfIdea, "asked.of_idea", idea=idea_id)
+    row = next((one for one in there if one.id == number), None)
+    if row is None:
+        raise NotFound("There is no such request.", "Load the page again.")
+    mine = [one for one in there if one.person_id == row.person_id and _works(ctx, one)]
+    if mine:
+        raise Refused(f"{row.person} has a link that works already.", "Take it back to send another one.")
+    person = tx.one(Person, "people.by_id", id=row.person_id)
+    if person is None or person.state not in ("active", "invited"):
+        raise Refused(f"{row.person} is not here any more.", "Ask somebody else.")
+    link = _mail(tx, ctx, idea, person, row.words, row.fields)
+    tx.write("asked.open_again", id=row.id, link=link)
+    audit(tx, ctx, "expert asked", obj(idea_id), f"Opened the sheet for {row.person} again")
+    changed(tx, ctx, "ideas", idea_id)
+
+
+def _works(ctx: Ctx, row: AskedOfIdea) -> bool:
+    return row.state == "open" and row.ends_at is not None and row.ends_at > ctx.now
+
+
 def _end(tx: Tx, ctx: Ctx, row: AskedOfIdea | AskedByLink, state: str, remark: str) -> bool:
     done = tx.write("asked.end", id=row.id, state=state, remark=remark, now=ctx.now)
     tx.write("links.use", id=row.link_id, now=ctx.now)
@@ -156,7 +186,7 @@ def look(tx: Tx, ctx: Ctx, token: str) -> AskedSizing:
     row, idea = _request(tx, ctx, token)
     sheet = sizing_sheet(tx, idea)
     wanted = row.fields or list(SIZING)
-    found = results_of(compute(tx, ctx, sheet))
+    found = results_of(compute(tx, ctx, idea, sheet))
     return AskedSizing(
         idea=idea.id,
         title=idea.title,

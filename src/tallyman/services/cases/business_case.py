@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import fields
 from datetime import date
 
@@ -256,7 +257,9 @@ def _beside(tx: Tx, idea: Idea, promise: Promise, inputs: Inputs, figures: Case)
             label=label,
             unit=unit,
             promised=_text(promised.get(name)),
+            promised_said=_said(name, promised),
             expected=_text(now.get(name)),
+            expected_said=_said(name, now),
             delivered=done.get(name, {}).get("value"),
             note=done.get(name, {}).get("note", ""),
         )
@@ -267,6 +270,8 @@ def _beside(tx: Tx, idea: Idea, promise: Promise, inputs: Inputs, figures: Case)
         label="Go-live",
         unit="date",
         promised=promise.go_live_on.isoformat(),
+        promised_said="",
+        expected_said="",
         expected=inputs.given["go_live"],
         delivered=None if idea.live_on is None else idea.live_on.isoformat(),
         note="",
@@ -274,17 +279,15 @@ def _beside(tx: Tx, idea: Idea, promise: Promise, inputs: Inputs, figures: Case)
     return [*rows, go_live]
 
 
+def _said(name: str, figures: Mapping[str, object]) -> str:
+    """Why a figure is not there; a promise has all that it rests on, so that it can only be late."""
+    if name != "payback_months" or figures.get(name) is not None:
+        return ""
+    return str(figures.get("payback_said") or business_case.LATE)
+
+
 def _text(value: object) -> str | None:
     return None if value is None else str(value)
-
-
-def keep_worth(tx: Tx, ctx: Ctx, idea_id: int) -> None:
-    """Keeps worth (NPV) and effort as last computed, for ranking."""
-    idea = tx.one(Idea, "ideas.by_id", id=idea_id)
-    assert idea is not None
-    inputs = case_input(tx, ctx, idea)
-    _, figures = figures_of(inputs)
-    tx.write("ideas.set_worth", id=idea_id, worth=figures.npv, effort=inputs.sized.effort_days, now=ctx.now)
 
 
 @in_transaction

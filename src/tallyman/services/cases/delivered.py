@@ -12,6 +12,7 @@ from tallyman.core.cases.delivered import Actual, Correction, Months, Record
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.free import Free
 from tallyman.core.ideas import AFTER_BACKING
+from tallyman.core.said import day_said, figure_said, month_said
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.cases.answers import DeliveredMonth, SpentOut
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
@@ -168,7 +169,7 @@ def spend(tx: Tx, ctx: Ctx, idea_id: int, phase: str, days: object, ended_on: da
         person=ctx.actor.person_id,
         now=ctx.now,
     )
-    ended = f", ended on {ended_on}" if ended_on else ""
+    ended = f", ended on {day_said(ended_on)}" if ended_on else ""
     audit(tx, ctx, "days recorded", obj(idea_id), f"{phase} took {_plain(number)} person-days{ended}")
     changed(tx, ctx, "ideas", idea_id)
 
@@ -193,7 +194,13 @@ def count_month(tx: Tx, ctx: Ctx, idea_id: int, month: str, items: object, sourc
         person=ctx.actor.person_id,
         now=ctx.now,
     )
-    audit(tx, ctx, "items of a month recorded", obj(idea_id), f"{_plain(number)} items came in {month}")
+    audit(
+        tx,
+        ctx,
+        "items of a month recorded",
+        obj(idea_id),
+        f"{figure_said(number)} items came in {month_said(month)}",
+    )
     changed(tx, ctx, "ideas", idea_id)
 
 

@@ -14,10 +14,9 @@ from tallyman.core.cases import business_case, workings
 from tallyman.core.cases.business_case import Case
 from tallyman.core.cases.facts import CASE, LABELS
 from tallyman.core.cases.phases import working_days
-from tallyman.core.cases.sizing import ACCESS_DAYS, HARD_BELOW, HARD_FORM, HARD_SHARE
 from tallyman.core.exact import plain, text_of
 from tallyman.core.free import FreeObject
-from tallyman.core.ideas import READINESS
+from tallyman.core.ideas import Factors
 from tallyman.core.known import Known
 from tallyman.core.volume import times_a_year
 from tallyman.formats import apart
@@ -102,7 +101,7 @@ def as_json(tx: Tx, ctx: Ctx, idea_id: int) -> CaseJson:
     given = {**taken.inputs.given}
     names = (*business_case.AMOUNTS, *business_case.SHARES)
     wanted = {*names, "currency", "robot_hours_per_day", "robot_days_per_year", "discount_rate"}
-    wanted |= {"one_time_other", "running_lines", "phases", "start", "go_live"}
+    wanted |= {"seats", "one_time_other", "running_lines", "phases", "start", "go_live"}
     case = business_case.read_case(given)
     tree = workings.workings(case, taken.figures, taken.inputs.sources)
     return CaseJson(
@@ -137,7 +136,7 @@ def _about(taken: _Taken) -> list[tuple[str, str]]:
         ("Company", taken.company),
         ("Currency", taken.inputs.given["currency"]),
         ("Cost tables as of", f"{taken.inputs.day.isoformat()} ({taken.inputs.sheet['costs_on'].source})"),
-        ("Reckoned by", business_case.RULES_VERSION),
+        ("Reckoned by", f"{business_case.RULES_VERSION}, {taken.inputs.factors.name}"),
     ]
     if idea.sizer:
         agreed = f", agreed by {idea.agreer}" if idea.agreer else ", not agreed yet"
@@ -175,6 +174,7 @@ def _book(taken: _Taken) -> CaseBook:
             _cell(taken, "handling_minutes", "min"),
             _cell(taken, "automatable_share", "share", "Automatable share", SHARE),
             *(_cell(taken, name, unit) for name, unit in INPUTS),
+            _cell(taken, "seats", "word", "Seats: whole, or their share"),
             Cell(
                 "plan_start", LABELS["plan_start"], sheet["plan_start"].value, "date", *_from(inputs, "start")
             ),
@@ -233,7 +233,8 @@ def _from(inputs: Inputs, name: str) -> tuple[str, str]:
 def _arrives(taken: _Taken) -> list[tuple[str, str, str]]:
     known = taken.inputs.sized_sheet.get("arrives")
     rows = known.value if known and known.value else []
-    return [(row["kind"], str(row["part"]), text_of(READINESS[row["kind"]], 2) or "") for row in rows]
+    readiness = taken.inputs.factors.readiness
+    return [(row["kind"], str(row["part"]), text_of(readiness[row["kind"]], 4) or "") for row in rows]
 
 
 def _sizing_cells(taken: _Taken) -> list[Cell]:
@@ -242,22 +243,16 @@ def _sizing_cells(taken: _Taken) -> list[Cell]:
     times = times_a_year(str(rhythm.value), taken.working_days) if rhythm else None
     said = f"per {rhythm.value}, {rhythm.source}" if rhythm else ""
     systems = sheet.get("systems")
-    days = sum((ACCESS_DAYS[row["access"]] for row in (systems.value if systems else []) or []), Fraction(0))
+    factors = taken.inputs.factors
+    known = (systems.value if systems else []) or []
+    days = sum((factors.access[row["access"]] for row in known), Fraction(0))
     named = ", ".join(f"{row['name']} ({row['access']})" for row in (systems.value if systems else []) or [])
     by = f"{named}; {systems.source}" if systems else ""
     share = (
         'IF(OR(ISBLANK(judged_share),ISBLANK(unsuitable_share)),"",(1-judged_share)*(1-unsuitable_share)'
         "*SUMPRODUCT(arrives_part,arrives_readiness)/SUM(arrives_part))"
     )
-    hard = (
-        f'IF(SUMIF(arrives_readiness,"<{float(HARD_BELOW)}",arrives_part)/SUM(arrives_part)'
-        f">={float(HARD_SHARE)},{float(HARD_FORM)},1)"
-    )
-    base = "2+0.1*steps+0.75*decisions+1.5*(variants-1)+(languages-1)+days_for_systems"
-    effort = (
-        'IF(OR(ISBLANK(steps),ISBLANK(decisions),ISBLANK(days_for_systems)),"",'
-        f"CEILING(ROUND(({base})*hard_to_read*(1-MIN(0.4,0.1*reused_parts)),9),0.5))"
-    )
+    hard, effort = _build_formulas(factors)
     arrives = bool(_arrives(taken))
     return [
         _fact(taken, "volume", "items"),
@@ -290,6 +285,31 @@ def _sizing_cells(taken: _Taken) -> list[Cell]:
     ]
 
 
+def _build_formulas(factors: Factors) -> tuple[str, str]:
+    """How input that is hard to read, and the build effort, follow from the names of the sheet."""
+    under, least, times = (
+        plain(value)
+        for value in (
+            factors.hard["readiness under"],
+            factors.hard["from this share on"],
+            factors.hard_times["hard to read input"],
+        )
+    )
+    part = f'SUMIF(arrives_readiness,"<{under}",arrives_part)/SUM(arrives_part)'
+    days = {name: plain(value) for name, value in factors.effort.items()}
+    base = (
+        f"{days['to begin with']}+{days['a step']}*steps+{days['a decision']}*decisions"
+        f"+{days['a further variant']}*(variants-1)+{days['a further language']}*(languages-1)"
+        "+days_for_systems"
+    )
+    reuse = f"MIN({plain(factors.reuse['at most'])},{plain(factors.reuse['a part of ours'])}*reused_parts)"
+    return (
+        f"IF(AND({part}>0,{part}>={least}),{times},1)",
+        'IF(OR(ISBLANK(steps),ISBLANK(decisions),ISBLANK(days_for_systems)),"",'
+        f"CEILING(ROUND(({base})*hard_to_read*(1-{reuse}),9),0.5))",
+    )
+
+
 def _formula(name: str, label: str, value: Fraction | None, unit: str, formula: str, known: bool) -> Cell:
     return Cell(name, label, plain_or_none(value), unit, "", "", formula if known else '""')
 
@@ -313,6 +333,8 @@ def _exact_figures(figures: Case) -> dict[str, Fraction | int | None]:
         "saving_per_year": figures.saving,
         "robot_hours": figures.robot_hours,
         "robots": figures.robots,
+        "robot_share": figures.robot_share,
+        "seats_paid": figures.seats_paid,
         "one_time_cost": figures.one_time,
         "running_cost_per_year": figures.running,
         "gap_days": figures.gap_days,

@@ -9,8 +9,8 @@ from tallyman.core.exact import exact
 from tallyman.core.free import Free, FreeObject
 from tallyman.core.ideas import OPEN_STAGES
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
-from tallyman.services.cases.business_case import keep_worth
 from tallyman.services.cases.sizing import compute, set_state, sizing_sheet
+from tallyman.services.cases.worths import keep_worth
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.house import meet_system
 from tallyman.services.ideas import find_to, move, obj, ref
@@ -136,9 +136,10 @@ def _keep_one(tx: Tx, ctx: Ctx, idea: Idea, field: str, value: object, seen: int
 def _after_change(tx: Tx, ctx: Ctx, idea: Idea, sizing_changed: bool) -> None:
     """Recomputes worth and effort; a changed sizing is no longer agreed."""
     sheet = sizing_sheet(tx, idea)
-    compute(tx, ctx, sheet)
+    compute(tx, ctx, idea, sheet)
     if sizing_changed and idea.stage in ("screened", "sized") and idea.sizing_state in FROZEN_BY:
         set_state(tx, ctx, idea, "open", None)
         if idea.stage == "sized":
             move(tx, ctx, idea, "screened", "The sizing was changed, so it has to be agreed again")
     keep_worth(tx, ctx, idea.id)
+    tx.write("ideas.touch", id=idea.id, now=ctx.now)

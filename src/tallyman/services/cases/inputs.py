@@ -6,7 +6,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from fractions import Fraction
-from math import ceil
 from zoneinfo import ZoneInfo
 
 from tallyman.core.cases import phases
@@ -16,11 +15,14 @@ from tallyman.core.cases.sizing import Sized
 from tallyman.core.exact import exact, plain
 from tallyman.core.free import Free, FreeObject
 from tallyman.core.house import workdays
+from tallyman.core.ideas import Factors
 from tallyman.core.known import Known
 from tallyman.core.rates import CostRow, reckoned
 from tallyman.services.cases import sizing as sizing_service
 from tallyman.services.cases.facts import known_facts
+from tallyman.services.cases.house_rule import seats_in_cases
 from tallyman.services.context import Ctx, calendar_of, company_of
+from tallyman.services.ideas import factors_of
 from tallyman.services.rates import costs
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, Promise
@@ -34,7 +36,8 @@ class Inputs:
     """Everything that a case is reckoned from.
 
     `given`: the input of the rules; `sources`: by input where it comes from, its date, its field; `rows`: the
-    rows of the cost tables by kind, in force on `day`; `lines`, `benefits`: with their amounts a year.
+    rows of the cost tables by kind, in force on `day`; `lines`, `benefits`: with their amounts a year;
+    `factors`: the version that its sizing stands by.
     """
 
     given: FreeObject
@@ -43,6 +46,7 @@ class Inputs:
     sheet: dict[str, Known]
     sized_sheet: dict[str, Known]
     sized: Sized
+    factors: Factors
     day: date
     who: costs.For
     rows: dict[str, CostRow]
@@ -62,7 +66,7 @@ def _phases(effort: Fraction | None, day_rate: Known | None) -> Known | None:
         return None
     rate = day_rate.value if day_rate else None
     rows = [
-        {"name": name, "person_days": plain(days), "day_rate": rate, "days": ceil(days), "lag": 0}
+        {"name": name, "person_days": plain(days), "day_rate": rate, "days": None, "lag": 0}
         for name, days in phases.split(effort)
     ]
     return Known(rows, phases.SAID, day_rate.date if day_rate else "")
@@ -85,15 +89,22 @@ def costs_day(ctx: Ctx, idea: Idea, facts: dict[str, Known], zone: str) -> Known
 
 
 def case_input(
-    tx: Tx, ctx: Ctx, idea: Idea, costs_on: date | None = None, typed: Mapping[str, Known] | None = None
+    tx: Tx,
+    ctx: Ctx,
+    idea: Idea,
+    costs_on: date | None = None,
+    typed: Mapping[str, Known] | None = None,
+    factors: Factors | None = None,
 ) -> Inputs:
     """Gathers what a case is reckoned from.
 
-    With `costs_on` as if the cost tables were read on that day; `typed` goes before the facts that are kept.
+    With `costs_on` as if the cost tables were read on that day; `typed` goes before the facts that are kept;
+    with `factors` as if the idea stood by these.
     """
     company = company_of(tx)
+    factors = factors or factors_of(tx, idea)
     sized_sheet = sizing_service.sizing_sheet(tx, idea, typed)
-    sized = sizing_service.compute(tx, ctx, sized_sheet)
+    sized = sizing_service.compute(tx, ctx, idea, sized_sheet, factors)
     facts = known_facts(tx, idea.id) | dict(typed or {})
     day_known = costs_day(ctx, idea, facts, company.zone)
     day = costs_on or date.fromisoformat(day_known.value)
@@ -117,6 +128,7 @@ def case_input(
         sheet,
         sized_sheet,
         sized,
+        factors,
         day,
         who,
         rows,
@@ -147,6 +159,7 @@ def _defaults(tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], zone: str) 
     else:
         first = calendar_of(tx).on_or_after(today + timedelta(days=14))
         sheet["plan_start"] = Known(first.isoformat(), "two weeks from today", today.isoformat())
+    sheet["seats"] = seats_in_cases(tx)
     sheet["one_time_other"] = Known("0", "none given", "")
     sheet["running_lines"] = Known([], "none given", "")
     sheet["benefit_lines"] = Known([], "none given", "")

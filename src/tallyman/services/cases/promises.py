@@ -11,7 +11,7 @@ from tallyman.core.ideas import PROMISED_STAGES
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.cases.business_case import figures_of, missing_rows
 from tallyman.services.cases.inputs import Inputs, case_input
-from tallyman.services.context import Ctx, audit, changed, in_transaction
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.ideas import find_to, move, obj, ref, tell_of
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, IdeasLock, Promise
@@ -20,8 +20,14 @@ LONGEST_REASON = 1000
 
 
 @in_transaction
-def back(tx: Tx, ctx: Ctx, idea_id: int, words: str) -> None:
-    """Sized → backed: freezes the case and the plan as the promise."""
+def back(
+    tx: Tx, ctx: Ctx, idea_id: int, words: str, todays_rows: bool = False, worth: str | None = None
+) -> None:
+    """Sized → backed: freezes the case and the plan as the promise.
+
+    `todays_rows`: at the rows of the cost tables of today, not of the day that the case rests on. `worth`:
+    what was shown of it; raises Refused where the case comes to something else by now.
+    """
     ctx.require("case.decide")
     tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = find_to(tx, ctx, idea_id, "case.decide")
@@ -31,14 +37,22 @@ def back(tx: Tx, ctx: Ctx, idea_id: int, words: str) -> None:
             "it can be backed once its sizing is agreed.",
             "See on its page what comes next.",
         )
-    freeze(tx, ctx, idea)
+    freeze(tx, ctx, idea, costs_on=company_day(tx, ctx) if todays_rows else None, worth=worth)
     move(tx, ctx, idea, "backed", words.strip()[:1000])
     tell_of(tx, ctx, kinds.BACKED, idea)
 
 
-def freeze(tx: Tx, ctx: Ctx, idea: Idea, number: int = 1, reason: str = "") -> None:
+def freeze(
+    tx: Tx,
+    ctx: Ctx,
+    idea: Idea,
+    number: int = 1,
+    reason: str = "",
+    costs_on: date | None = None,
+    worth: str | None = None,
+) -> None:
     """Writes the promise, in the place of one before; raises InputFaults naming what the case still lacks."""
-    inputs = case_input(tx, ctx, idea)
+    inputs = case_input(tx, ctx, idea, costs_on)
     given = inputs.given
     case, figures = figures_of(inputs)
     if number > 1:
@@ -50,6 +64,12 @@ def freeze(tx: Tx, ctx: Ctx, idea: Idea, number: int = 1, reason: str = "") -> N
         raise InputFaults(faults)
     assert inputs.plan is not None
     result = business_case.as_texts(figures)
+    if worth is not None and worth != result["npv_3y"]:
+        raise Refused(
+            f"The case of {ref(idea.id)} moved meanwhile: it is worth {result['npv_3y']} by now, "
+            f"and {worth} was shown.",
+            "Look at the figures again; they are shown as they are now.",
+        )
     tx.write(
         "ideas.freeze",
         idea=idea.id,
@@ -79,10 +99,11 @@ def _rows(inputs: Inputs) -> list[dict[str, object]]:
 
 
 @in_transaction
-def promise_anew(tx: Tx, ctx: Ctx, idea_id: int, reason: str, seen: int) -> None:
+def promise_anew(tx: Tx, ctx: Ctx, idea_id: int, reason: str, seen: int, worth: str | None = None) -> None:
     """Freezes what is now expected as another promise; the one before stays to be read.
 
-    `seen`: the number of the promise that was shown. Raises InputFaults without a reason.
+    `seen`: the number of the promise that was shown, `worth`: what was shown as now expected. Raises
+    InputFaults without a reason.
     """
     ctx.require("case.decide")
     reason = reason.strip()
@@ -99,7 +120,7 @@ def promise_anew(tx: Tx, ctx: Ctx, idea_id: int, reason: str, seen: int) -> None
         )
     if promise.number != seen:
         raise Refused(f"{promise.person} promised {ref(idea_id)} anew meanwhile.", "Load the page again.")
-    freeze(tx, ctx, idea, promise.number + 1, reason)
+    freeze(tx, ctx, idea, promise.number + 1, reason, worth=worth)
     tell_of(tx, ctx, kinds.PROMISED_ANEW, idea, why=reason)
     changed(tx, ctx, "ideas", idea_id)
     changed(tx, ctx, "tally", idea_id)

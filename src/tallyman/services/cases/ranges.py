@@ -59,7 +59,7 @@ def view(tx: Tx, ctx: Ctx, idea_id: int) -> Sizing:
     """The sizing sheet: facts with their sources, results with workings and ranges, agreement."""
     idea = find_to(tx, ctx, idea_id, "idea.see")
     sheet = sizing_service.sizing_sheet(tx, idea)
-    sized = sizing_service.compute(tx, ctx, sheet)
+    sized = sizing_service.compute(tx, ctx, idea, sheet)
     return Sizing(
         fields=as_rows(sheet, SIZING),
         results=sizing_service.results_of(sized),
@@ -214,6 +214,7 @@ def _money(case: CaseInput, figures: business_case.Case) -> Money | None:
         exception_minutes=of_case("robot_exception_minutes"),
         robot_hours_a_year=of_case("robot_hours_per_day") * of_case("robot_days_per_year"),
         seat_cost=of_case("seat_cost_per_year"),
+        shared_seats=case.seats == business_case.SHARED_SEATS,
         support_share=of_case("support_share"),
         other_running=other,
         one_time=float(figures.one_time),

@@ -12,7 +12,7 @@ from tallyman.core.cases import sizing
 from tallyman.core.cases.facts import LABELS, SIZING
 from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.free import Free
-from tallyman.core.ideas import volume_a_year
+from tallyman.core.ideas import Factors, volume_a_year
 from tallyman.core.known import Known
 from tallyman.core.volume import times_a_year
 from tallyman.errors import Fault, InputFaults, Refused
@@ -26,11 +26,12 @@ from tallyman.services.context import (
     in_transaction,
     working_days_a_year,
 )
-from tallyman.services.ideas import find_to, move, obj, ref, tell_of
+from tallyman.services.ideas import factors_of, find_to, move, obj, ref, tell_of
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, IdeasAnswers, IdeasLock
 
 DEFAULTS = {"languages": "1", "variants": "1", "reused_parts": "0"}
+MOST_NAMED = 4
 NEEDED = ("volume", "rhythm", "handling_minutes")
 
 
@@ -87,14 +88,19 @@ def _with_those_who_joined(tx: Tx, idea: Idea, sheet: dict[str, Known], volume: 
     yearly = sum((volume_a_year(one, days) for one in (volume, *joined)), Fraction(0))
     times = times_a_year(volume["rhythm"], days)
     one = sheet["volume"]
-    people = f"{len(joined)} who joined"
-    sheet["volume"] = Known(plain(yearly / times, 4), f"{one.source} and {people}", one.date)
+    shown = [f"{plain(exact(each['amount']), 2)} a {each['rhythm']}" for each in (volume, *joined)]
+    others = ", ".join(shown[1 : MOST_NAMED + 1]) + (" …" if len(joined) > MOST_NAMED else "")
+    said = f"{one.source}: {shown[0]} of one's own, and {others} of {len(joined)} who joined"
+    sheet["volume"] = Known(plain(yearly / times, 4), said, one.date)
 
 
-def compute(tx: Tx, ctx: Ctx, sheet: dict[str, Known]) -> sizing.Sized:
-    """What follows from the facts (rules §2)."""
+def compute(
+    tx: Tx, ctx: Ctx, idea: Idea, sheet: dict[str, Known], factors: Factors | None = None
+) -> sizing.Sized:
+    """What follows from the facts, by the factors that the idea stands by, or by others (rules §2)."""
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
-    return sizing.size({field: known.value for field, known in sheet.items()}, days)
+    facts = {field: known.value for field, known in sheet.items()}
+    return sizing.size(facts, days, factors or factors_of(tx, idea))
 
 
 def results_of(found: sizing.Sized) -> SizingResults:
@@ -144,7 +150,7 @@ def offer(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     idea = find_to(tx, ctx, idea_id, "sizing.make")
     if idea.stage != "screened" or idea.sizing_state == "offered":
         raise Refused(f"The sizing of {ref(idea_id)} is not open.", "Load the page again.")
-    found = compute(tx, ctx, sizing_sheet(tx, idea))
+    found = compute(tx, ctx, idea, sizing_sheet(tx, idea))
     if found.missing:
         raise InputFaults(
             [Fault(name, None, f"{LABELS.get(name, name)} is missing") for name in found.missing]

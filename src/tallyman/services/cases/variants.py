@@ -114,7 +114,13 @@ def _shown(one: Variant, own: list[VariantsOfIdea]) -> VariantOut:
         name=one.name,
         changes=one.changes,
         figures=[
-            VariantFigure(name=name, label=label, unit=unit, value=_text(texts[name]))
+            VariantFigure(
+                name=name,
+                label=label,
+                unit=unit,
+                value=_text(texts[name]),
+                said=str(texts["payback_said"]) if name == "payback_months" else "",
+            )
             for name, label, unit in FIGURES
         ],
         net=texts["net"],

@@ -7,6 +7,7 @@ from dataclasses import replace
 from datetime import date
 
 from tallyman.core import access
+from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, TallymanError
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.holding import path, permissions_of_role
@@ -244,7 +245,11 @@ def change_days(tx: Tx, ctx: Ctx, area_id: int | None, days: Sequence[tuple[date
         where, obj = _find(tx, ctx, area_id).name, f"area:{area_id}"
     for day, name in days:
         _change_day(tx, area_id, day, name)
-        words = f"{where} is closed on {day}: {name}" if name else f"{where} works on {day} again"
+        words = (
+            f"{where} is closed on {day_said(day)}: {name}"
+            if name
+            else f"{where} works on {day_said(day)} again"
+        )
         audit(tx, ctx, "closed day changed", obj, words)
     changed(tx, ctx, "routines")
     changed(tx, ctx, WORK)

@@ -330,7 +330,9 @@ class Match:
     what: str
     stage: str
     score: int
+    # The rarest first; a plausible one asks for a verdict.
     words: list[str]
+    plausible: bool
     verdict: str | None
     by: str | None
 

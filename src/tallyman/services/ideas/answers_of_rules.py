@@ -75,6 +75,7 @@ class FactorGroup:
 
     key: str
     title: str
+    unit: str
     rows: list[FactorRow]
 
 

@@ -165,9 +165,7 @@ def look_at(tx: Tx, ctx: Ctx, idea: Idea) -> first_look.FirstLook:
     days = working_days_a_year(calendar_of(tx), ctx.now.year)
     joined = tx.values(dict, "talk.volumes", idea=idea.id, until=None)
     given = questions.look_input(answers_of(tx, idea.id), evidence_of(tx, idea), days, joined)
-    # What was handed in keeps the factors of its day until somebody recomputes it on purpose.
-    version = None if idea.stage == "draft" else idea.factors_version
-    return first_look.look(first_look.read_answers(given, rules.factors(tx, version)))
+    return first_look.look(first_look.read_answers(given, rules.factors_of(tx, idea)))
 
 
 def keep_look(tx: Tx, ctx: Ctx, idea_id: int) -> None:

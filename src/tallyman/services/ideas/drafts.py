@@ -121,7 +121,8 @@ def choose_interview(tx: Tx, ctx: Ctx, idea_id: int, kind: str) -> None:
     changed(tx, ctx, "ideas", idea_id)
 
 
-def _check_links(tx: Tx, question: str, value: object) -> None:
+def check_links(tx: Tx, question: str, value: object) -> None:
+    """Raises InputFaults for an answer that names a division or person that is not there."""
     if value is None:
         return
     if question == "division" and value not in {
@@ -154,7 +155,7 @@ def answer_in(
             f"{ref(idea_id)} is {idea.stage}; its answers are settled by now.",
             "Tell the analyst what has changed; the sizing holds today's figures.",
         )
-    _check_links(tx, question, kept)
+    check_links(tx, question, kept)
     before = {row.question: row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea_id)}
     old = before.get(question)
     tx.write(
@@ -166,7 +167,7 @@ def answer_in(
         person=ctx.actor.person_id,
         now=ctx.now,
     )
-    _copy_heads(tx, ctx, idea, question, kept)
+    copy_heads(tx, ctx, idea, question, kept)
     ask_back(tx, ctx, idea_id)
     if idea.stage != "draft":
         audit(
@@ -185,7 +186,7 @@ def answer_in(
     changed(tx, ctx, "ideas", idea_id)
 
 
-def _copy_heads(tx: Tx, ctx: Ctx, idea: Idea, question: str, value: Free) -> None:
+def copy_heads(tx: Tx, ctx: Ctx, idea: Idea, question: str, value: Free) -> None:
     """Title, description, division and owner stand on the idea itself, for lists."""
     heads = {
         "title": idea.title,
@@ -220,21 +221,6 @@ def hand_in(tx: Tx, ctx: Ctx, idea_id: int) -> None:
     move(tx, ctx, idea, "noted")
     tell_of(tx, ctx, kinds.HANDED_IN, idea)
     tell_of(tx, ctx, kinds.OWNER_NAMED, idea)
-
-
-@in_transaction
-def confirm(tx: Tx, ctx: Ctx, idea_id: int) -> None:
-    """The work owner confirms the answers, which narrows the first look."""
-    idea = find(tx, ctx, idea_id)
-    if not ctx.actor.is_or_stands_in_for(idea.owner_id):
-        raise Forbidden(
-            f"Only the work owner, {idea.owner or 'nobody named yet'}, confirms it.",
-            "The proposer can name another owner in the answers.",
-        )
-    if tx.write("ideas.confirm_owner", id=idea_id, now=ctx.now):
-        audit(tx, ctx, "owner confirmed", obj(idea_id), "Confirmed the answers as work owner")
-        keep_look(tx, ctx, idea_id)
-        changed(tx, ctx, "ideas", idea_id)
 
 
 def _may_attach(ctx: Ctx, idea: Idea) -> bool:

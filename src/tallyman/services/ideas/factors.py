@@ -64,7 +64,8 @@ def _groups(now: Factors) -> list[FactorGroup]:
     return [
         FactorGroup(
             key=group,
-            title=factors_.TITLES[group],
+            title=factors_.GROUPS[group].title,
+            unit=factors_.GROUPS[group].unit,
             rows=[
                 FactorRow(name=name, value=_short(value), standard=_short(standard[group][name]))
                 for name, value in rows.items()
@@ -214,7 +215,7 @@ def _anew(tx: Tx, ctx: Ctx, idea_id: int, version: int) -> int:
     )
     before = {"hours_low": text_of(_exactly(idea.hours_low), 1), "factors": idea.factors_version}
     after = {"hours_low": text_of(seen.hours_low, 1), "factors": version}
-    words = f"First look reckoned anew by first look {version + 1}"
+    words = f"First look and sizing reckoned anew by factors {version + 1}"
     audit(tx, ctx, "first look anew", obj(idea_id), words, before, after)
     changed(tx, ctx, "ideas", idea_id)
     return 1

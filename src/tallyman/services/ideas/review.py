@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from itertools import islice
 
 from tallyman.core.alerts import kinds
@@ -12,11 +13,22 @@ from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, everyone_with, in_transaction
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.answers import Alike, Match
+from tallyman.services.ideas.answers_of_reviews import ReviewQueue, Waiting
 from tallyman.services.ideas.base import ask_back, find, find_to, may_see, move, obj, ref, tell_of
 from tallyman.store.db import Tx
-from tallyman.store.records.ideas import Idea, IdeasAlike, IdeasAnswers, IdeasLock, IdeasMatches
+from tallyman.store.records.ideas import (
+    Idea,
+    IdeasAlike,
+    IdeasAnswers,
+    IdeasLock,
+    IdeasMatches,
+    IdeasToReview,
+)
 
 LONGEST_NOTE = 1000
+# So many of the closest are weighed by their words, and so many words at most.
+LOOKED_AT, MOST_WORDS = 12, 60
+MOST_WAITING = 2000
 
 
 def matches_of(tx: Tx, ctx: Ctx, idea: Idea, *, seen_only: bool = False) -> list[Match]:
@@ -39,21 +51,43 @@ def close_matches(
     texts = [matching.Text(row.id, row.title, row.what) for row in others.values()]
     found = matching.closest(mine, texts, most=len(texts))
     if seen_only:
-        found = list(islice((one for one in found if _is_seen(tx, ctx, one.number)), matching.MOST))
+        found = list(islice((one for one in found if _is_seen(tx, ctx, one.number)), LOOKED_AT))
+    rarities = _rarities(tx, found[:LOOKED_AT])
     settled = {row.other_id: row for row in tx.all(IdeasMatches, "ideas.matches", idea=mine.number)}
-    return [
-        Match(
-            id=one.number,
-            title=others[one.number].title,
-            what=others[one.number].what,
-            stage=others[one.number].stage,
-            score=one.score,
-            words=list(one.words),
-            verdict=settled[one.number].verdict if one.number in settled else None,
-            by=settled[one.number].person if one.number in settled else None,
-        )
-        for one in found[: matching.MOST]
+    shown = [
+        _match(matching.by_rarity(one, rarities), others[one.number], settled.get(one.number), rarities)
+        for one in found[:LOOKED_AT]
     ]
+    # The likeliest first, whatever their likeness as texts.
+    weights = {one.number: matching.evidence(one, rarities) for one in found[:LOOKED_AT]}
+    shown.sort(key=lambda one: -weights[one.id])
+    likely = [one for one in shown if one.plausible or one.verdict]
+    return [*likely[: matching.MOST], *(one for one in shown if one not in likely)][: 2 * matching.MOST]
+
+
+def _match(
+    one: matching.Match, other: IdeasAlike, settled: IdeasMatches | None, rarities: dict[str, float]
+) -> Match:
+    return Match(
+        id=one.number,
+        title=other.title,
+        what=other.what,
+        stage=other.stage,
+        score=one.score,
+        words=list(one.words),
+        plausible=matching.is_plausible(one, rarities),
+        verdict=settled.verdict if settled else None,
+        by=settled.person if settled else None,
+    )
+
+
+def _rarities(tx: Tx, found: Sequence[matching.Match]) -> dict[str, float]:
+    """How rare the words are that some matches rest on, among all ideas."""
+    words = list(dict.fromkeys(word for one in found for word in one.words))[:MOST_WORDS]
+    ideas = tx.count("ideas.count_alike") if words else 0
+    return {
+        word: matching.rarity(tx.count("ideas.count_with_word", word=f"{word}*"), ideas) for word in words
+    }
 
 
 def _is_seen(tx: Tx, ctx: Ctx, idea_id: int) -> bool:
@@ -96,6 +130,20 @@ def _noted(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
 
 
 @in_transaction
+def queue(tx: Tx, ctx: Ctx) -> ReviewQueue:
+    """The ideas that wait for a review, the first due first, but for those whose proposer was asked back.
+
+    All of them, so that whoever goes through them reaches each; at most `MOST_WAITING`, with how many more.
+    """
+    ctx.require("idea.decide")
+    rows = tx.all(IdeasToReview, "ideas.to_review", **ctx.scope("idea.decide"))
+    return ReviewQueue(
+        rows=[Waiting(id=row.id, title=row.title, due=row.due_on) for row in rows[:MOST_WAITING]],
+        more=max(0, len(rows) - MOST_WAITING),
+    )
+
+
+@in_transaction
 def settle(tx: Tx, ctx: Ctx, idea_id: int, other_id: int, verdict: str) -> None:
     """Says whether a close match is the same work or other work."""
     if verdict not in ("same", "other"):
@@ -104,16 +152,30 @@ def settle(tx: Tx, ctx: Ctx, idea_id: int, other_id: int, verdict: str) -> None:
     find(tx, ctx, other_id)
     if other_id == idea_id:
         raise InputFaults([Fault("other", other_id, "an idea is not its own match")])
-    tx.write(
-        "ideas.settle",
-        idea=idea_id,
-        other=other_id,
-        verdict=verdict,
-        person=ctx.actor.person_id,
-        now=ctx.now,
-    )
-    words = f"Settled: {ref(other_id)} is {'the same' if verdict == 'same' else 'other'} work"
-    audit(tx, ctx, "match settled", obj(idea_id), words)
+    _settled(tx, ctx, idea_id, [other_id], verdict)
+
+
+@in_transaction
+def settle_others(tx: Tx, ctx: Ctx, idea_id: int) -> int:
+    """Says of every close match that waits for a verdict that it is other work; gives how many."""
+    idea = _noted(tx, ctx, idea_id)
+    return _others(tx, ctx, idea)
+
+
+def _others(tx: Tx, ctx: Ctx, idea: Idea) -> int:
+    waiting = [
+        one.id for one in matches_of(tx, ctx, idea, seen_only=True) if one.plausible and not one.verdict
+    ]
+    _settled(tx, ctx, idea.id, waiting, "other")
+    return len(waiting)
+
+
+def _settled(tx: Tx, ctx: Ctx, idea_id: int, others: Sequence[int], verdict: str) -> None:
+    for other in others:
+        person = ctx.actor.person_id
+        tx.write("ideas.settle", idea=idea_id, other=other, verdict=verdict, person=person, now=ctx.now)
+        words = f"Settled: {ref(other)} is {'the same' if verdict == 'same' else 'other'} work"
+        audit(tx, ctx, "match settled", obj(idea_id), words)
     changed(tx, ctx, "ideas", idea_id)
 
 
@@ -158,7 +220,8 @@ def _asked(tx: Tx, idea: Idea, key: str) -> str:
 def _open_points(tx: Tx, ctx: Ctx, idea: Idea) -> list[str]:
     """What a reviewer must settle before screening."""
     matches = matches_of(tx, ctx, idea, seen_only=True)
-    points = [f"settle {ref(one.id)} {one.title}" for one in matches if not one.verdict]
+    waiting = [one for one in matches if one.plausible and not one.verdict]
+    points = [f"settle {ref(one.id)} {one.title}" for one in waiting]
     back = [row for row in tx.all(IdeasAnswers, "ideas.answers", idea=idea.id) if row.state == "sent back"]
     points += [f"wait for the answer to “{_asked(tx, idea, row.question)}”" for row in back]
     same = [one for one in matches if one.verdict == "same"]
@@ -168,9 +231,14 @@ def _open_points(tx: Tx, ctx: Ctx, idea: Idea) -> list[str]:
 
 
 @in_transaction
-def screen(tx: Tx, ctx: Ctx, idea_id: int, expert_id: int | None) -> None:
-    """Noted → screened, once every match is settled and no answer is sent back."""
+def screen(tx: Tx, ctx: Ctx, idea_id: int, expert_id: int | None, others: bool = False) -> None:
+    """Noted → screened, once every plausible match is settled and no answer is sent back.
+
+    `others`: every match that still waits for a verdict is other work.
+    """
     idea = _noted(tx, ctx, idea_id)
+    if others:
+        _others(tx, ctx, idea)
     points = _open_points(tx, ctx, idea)
     if points:
         raise Refused(f"{ref(idea_id)} cannot be screened yet.", f"First: {'; '.join(points)}.", open=points)

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from fractions import Fraction
+
 from tallyman.core.cases import SIZING
 from tallyman.core.ideas import factors as factors_
 from tallyman.core.ideas import interviews, way
@@ -25,6 +28,24 @@ def factors(tx: Tx, version: int | None = None) -> Factors:
     if version is not None:
         content = rule_sets.at(tx, FACTORS, version)
     return factors_.STANDARD if content is None else factors_.read_content(content, number)
+
+
+def factors_of(tx: Tx, idea: Idea) -> Factors:
+    """The factors that an idea stands by: those of its day, once it is handed in, until somebody reckons it
+    anew on purpose."""
+    return factors(tx, None if idea.stage == "draft" else idea.factors_version)
+
+
+def bands(tx: Tx) -> Callable[[int, Fraction], str]:
+    """The band of a build effort by the factors of a version, each version read once."""
+    found: dict[int, Factors] = {}
+
+    def band(version: int, effort_days: Fraction) -> str:
+        if version not in found:
+            found[version] = factors(tx, version)
+        return found[version].band_of(effort_days)
+
+    return band
 
 
 def interview(tx: Tx, kind: str) -> Interview | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from decimal import Decimal
 
 from tallyman.core.working import Working
@@ -25,6 +26,15 @@ class RankedIdea:
     hours_high: Decimal | None
     working: Working
     may_back: bool
+    # The day on which its worth was reckoned, and whether something moved it since.
+    worth_on: date | None
+    waits: bool
+    building: str | None
+    promised_worth: str | None
+    promised_go_live: date | None
+    # As now expected, and once it came.
+    go_live: date | None
+    live_on: date | None
 
 
 @dataclass(frozen=True, slots=True)

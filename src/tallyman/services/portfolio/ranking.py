@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from datetime import date
 from decimal import Decimal
 from fractions import Fraction
 
-from tallyman.core.cases import band_of
 from tallyman.core.exact import exact, text_of
 from tallyman.core.portfolio import Rank, rank
+from tallyman.core.said import day_said
 from tallyman.errors import Forbidden
-from tallyman.services.context import Ctx, company_of, in_transaction
+from tallyman.services.cases import worths
+from tallyman.services.context import Ctx, company_day, company_of, in_transaction
 from tallyman.services.holding import scope
+from tallyman.services.ideas import bands
 from tallyman.services.portfolio.answers import Portfolio, RankedIdea
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import IdeasRanked
@@ -26,6 +29,22 @@ def _scope(ctx: Ctx) -> dict[str, object]:
     return scope(None if back is None or value is None else back | value)
 
 
+def _by(row: IdeasRanked) -> str:
+    """By what a worth was reckoned, in words."""
+    by = row.worth_by
+    if not by:
+        return ""
+    costs = day_said(date.fromisoformat(by["costs_on"]))
+    return (
+        f"Reckoned by {by['factors']} and {by['cases']}, at the cost tables of {costs} ({by['costs_why']})."
+    )
+
+
+def _go_live(row: IdeasRanked) -> date | None:
+    given = (row.worth_by or {}).get("go_live")
+    return None if given is None else date.fromisoformat(given)
+
+
 @in_transaction
 def view(tx: Tx, ctx: Ctx) -> Portfolio:
     """All ideas that were sized, the best first; those lacking a figure last, saying which."""
@@ -35,8 +54,10 @@ def view(tx: Tx, ctx: Ctx) -> Portfolio:
             "It comes with the role lead, analyst, operator or backer.",
         )
     ranked: list[tuple[Rank, RankedIdea]] = []
+    band = bands(tx)
+    key = worths.key_of(tx, company_day(tx, ctx))
     for row in tx.all(IdeasRanked, "ideas.ranked", **_scope(ctx)):
-        place = rank(row.id, _exact(row.worth), _exact(row.effort_days))
+        place = rank(row.id, _exact(row.worth), _exact(row.effort_days), str(row.worth_on or ""), _by(row))
         idea = RankedIdea(
             id=row.id,
             title=row.title,
@@ -48,7 +69,14 @@ def view(tx: Tx, ctx: Ctx) -> Portfolio:
             worth=text_of(row.worth, 2),
             effort_days=text_of(row.effort_days, 1),
             per_day=text_of(place.per_day, 2),
-            band=None if row.effort_days is None else band_of(Fraction(row.effort_days)),
+            band=None if row.effort_days is None else band(row.factors_version, Fraction(row.effort_days)),
+            worth_on=row.worth_on,
+            waits=row.worth_key is not None and row.worth_key != key,
+            building=row.building,
+            promised_worth=row.promised_worth,
+            promised_go_live=row.promised_go_live,
+            go_live=_go_live(row),
+            live_on=row.live_on,
             working=place.working,
             may_back=ctx.actor.may_at("case.decide", row.area_id)
             and row.stage == "sized"

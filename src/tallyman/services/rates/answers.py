@@ -29,6 +29,10 @@ class RateRow:
     approver: str | None
     approved_at: datetime | None
     may_approve: bool
+    # Of a proposed one: who may approve it; nobody, if somebody has to be given the permission first.
+    approvers: list[str]
+    # Of one proposed from a day that has begun: how many ended runs it has posted anew.
+    touches: int
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,15 +3,27 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime, time
 from fractions import Fraction
+from zoneinfo import ZoneInfo
 
 from tallyman.core.alerts import RATE_PROPOSED, RATE_SETTLED
 from tallyman.core.exact import exact, text_of
+from tallyman.core.said import day_said
 from tallyman.core.tally import Rate
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx, audit, changed, in_transaction, unseen
+from tallyman.services.context import (
+    Ctx,
+    audit,
+    changed,
+    company_day,
+    company_of,
+    effect,
+    in_transaction,
+    unseen,
+)
+from tallyman.services.holding import people_with
 from tallyman.services.rates.answers import RateKind, RateRow
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
@@ -20,6 +32,10 @@ from tallyman.store.records.tally import TallyRate, TallyRateInForce, TallyRates
 
 HOURS_A_YEAR = "person_hours_year"
 MINUTES_BY_HAND = "minutes_by_hand"
+# The kinds that ended runs are posted at, and the effect of one that is approved from a day that has begun:
+# what ended since then is posted anew, at the rates in force on the day it ended.
+OF_RUNS = ("hour_cost", "robot_hour", MINUTES_BY_HAND)
+FROM_BEFORE = "rate from before"
 LONGEST_WHAT = 60
 EXCHANGE = "exchange"
 
@@ -78,10 +94,30 @@ def in_force(tx: Tx, kind: str, on: date, idea_id: int = 0) -> Rate | None:
     )
 
 
-def listed(ctx: Ctx) -> list[RateRow]:
-    """All rates, the newest first within a kind."""
+def since_day(tx: Tx, since: date) -> datetime:
+    """When a day begins in the company's zone."""
+    return datetime.combine(since, time(), ZoneInfo(company_of(tx).zone))
+
+
+def _touches(tx: Tx, ctx: Ctx, row: TallyRates) -> int:
+    """How many ended runs a proposed rate from before would have posted anew."""
+    if row.state != "proposed" or row.kind not in OF_RUNS or row.since > company_day(tx, ctx):
+        return 0
+    return tx.count("tally.runs_since", since=since_day(tx, row.since), idea=row.idea_id)
+
+
+def _approvers(tx: Tx, row: TallyRates) -> list[str]:
+    """Who may approve a proposed rate: whoever holds the permission there, but for who proposed it."""
+    if row.state != "proposed":
+        return []
+    return [one.name for one in people_with(tx, "rate.decide", row.area_id) if one.id != row.made_by]
+
+
+@in_transaction
+def listed(tx: Tx, ctx: Ctx) -> list[RateRow]:
+    """All rates, the newest first within a kind; of a proposed one who may approve it."""
     ctx.require("rate.see")
-    rows = ctx.db.transact(lambda tx: tx.all(TallyRates, "tally.rates", **ctx.scope("rate.see")))
+    rows = tx.all(TallyRates, "tally.rates", **ctx.scope("rate.see"))
     return [
         RateRow(
             id=row.id,
@@ -104,6 +140,8 @@ def listed(ctx: Ctx) -> list[RateRow]:
             may_approve=row.state == "proposed"
             and ctx.actor.may_at("rate.decide", row.area_id)
             and row.made_by != ctx.actor.person_id,
+            approvers=_approvers(tx, row),
+            touches=_touches(tx, ctx, row),
         )
         for row in rows
     ]
@@ -229,7 +267,8 @@ def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, 
     )
     about = f" of I-{idea_id}" if idea_id else (f", {wanted.what}" if wanted.what else "")
     digits = 6 if kind == EXCHANGE else 2
-    words = f"{KINDS[kind].name}{about}: {text_of(value, digits)} {_unit(kind, wanted.what)} from {since}"
+    amount = f"{text_of(value, digits)} {_unit(kind, wanted.what)}"
+    words = f"{KINDS[kind].name}{about}: {amount} from {day_said(since)}"
     audit(tx, ctx, "rate proposed", f"rate:{rate_id}", words)
     tell(tx, ctx, RATE_PROPOSED, {"id": rate_id, "area_id": _area_of(tx, idea_id)}, rate=words)
     changed(tx, ctx, "rates", rate_id)
@@ -253,7 +292,9 @@ def settle(tx: Tx, ctx: Ctx, rate_id: int, approved: bool) -> None:
     state = "approved" if approved else "refused"
     if not tx.write("tally.settle_rate", id=rate_id, state=state, person=ctx.actor.person_id, now=ctx.now):
         raise Refused(f"This rate is {row.state} already.", "Load the page again.")
-    words = f"{KINDS[row.kind].name} {row.value} from {row.since}: {state}"
+    words = f"{KINDS[row.kind].name} {row.value} from {day_said(row.since)}: {state}"
     audit(tx, ctx, f"rate {state}", f"rate:{rate_id}", words)
+    if approved and row.kind in OF_RUNS and row.since <= company_day(tx, ctx):
+        effect(tx, ctx, FROM_BEFORE, f"rate:{rate_id}", rate=rate_id, why=f"{words} afterwards")
     tell(tx, ctx, RATE_SETTLED, row, state=state, rate=words)
     changed(tx, ctx, "rates", rate_id)

@@ -25,6 +25,15 @@ def _digest_of(machine: str) -> str:
     return token_digest(f"machine:{machine}") if machine else ""
 
 
+PART = 4
+
+
+def as_made(code: str) -> str:
+    """A code as it was made, however it was typed: in small letters, with blanks or without its dashes."""
+    plain = "".join(one for one in code.upper() if one.isalnum())
+    return "-".join(plain[at : at + PART] for at in range(0, len(plain), PART))
+
+
 def connect(
     ctx: Ctx, code: str, protocol: int, account: str, facts: Mapping[str, object], machine: str = ""
 ) -> dict[str, str]:
@@ -34,7 +43,7 @@ def connect(
     token = secrets.token_urlsafe(32)
 
     def work(tx: Tx) -> dict[str, str]:
-        digest = token_digest(code.strip().upper())
+        digest = token_digest(as_made(code))
         host = tx.one(RobotsHostByCode, "robots.host_by_code", code=digest, now=ctx.now)
         if host is None:
             raise NotSignedIn(

@@ -44,6 +44,9 @@ class CompanyMonth(Sum):
     month: str
     state: str
     closed_by: str | None
+    closed_at: datetime | None
+    # What was open when it was closed, in words.
+    open_then: list[str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,11 +64,25 @@ class Overview:
 
     rows: list[IdeaSum]
     total: Sum
+    # What rounding leaves beside the rows.
+    rounding: Sum | None
     working: dict[str, Working]
     rest: Rest | None
     months: list[CompanyMonth]
+    # The month that the reader may close next.
+    to_close: str | None
     currency: str
     as_of: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class MonthLook:
+    """A month before it is closed: what it holds, and what is open in it, in words."""
+
+    month: str
+    entries: int
+    money: str
+    open: list[str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,6 +114,7 @@ class IdeaTally:
 
     months: list[IdeaMonth]
     total: Sum
+    rounding: Sum | None
     working: Working
     currency: str
     routine_id: int | None

@@ -9,8 +9,9 @@ from fractions import Fraction
 from functools import partial
 from zoneinfo import ZoneInfo
 
-from tallyman.core.exact import exact, rounded, text_of
+from tallyman.core.exact import exact, rounded
 from tallyman.core.free import Free, FreeObject
+from tallyman.core.said import day_said
 from tallyman.core.tally import entries
 from tallyman.core.tally.entries import Rate
 from tallyman.errors import Fault, InputFaults, Refused
@@ -21,11 +22,12 @@ from tallyman.services.tally.later import post_later
 from tallyman.services.upkeep import Rows, Work
 from tallyman.store.db import Tx
 from tallyman.store.records.runs import RunsForPosting
-from tallyman.store.records.tally import TallyInService, TallyMonths, TallyPosted, TallySumOfMonth
+from tallyman.store.records.tally import TallyInService, TallyMonths, TallyPosted, TallyRate
 from tallyman.store.records.upkeep import DueEffect, HitchesWaiting
 
 MONTH_ENDS = Work("month ends", "costs of a month that is over")
 
+OUTCOME_CHANGED = "its outcome changed after it was posted"
 AMOUNTS = ("units", "hours", "money")
 MOST_UNITS = 10**9
 ENDED = ("done", "failed", "cancelled", "lost")
@@ -63,15 +65,23 @@ def _robot_minutes(row: RunsForPosting) -> Fraction:
 
 def carry(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
     """Posts the entries of the run that ended."""
-    post_run(tx, ctx, effect.payload["run"])
+    post_run(tx, ctx, effect.payload["run"], effect.payload.get("why") or OUTCOME_CHANGED)
 
 
-def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
+def carry_rate(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
+    """Has every run posted anew that ended since a rate from before counts; each in its own turn."""
+    row = tx.one(TallyRate, "tally.rate", id=effect.payload["rate"])
+    assert row is not None
+    since, why = rates.since_day(tx, row.since), effect.payload["why"]
+    tx.write("tally.post_again_since", since=since, idea=row.idea_id, why=why, now=ctx.now)
+
+
+def post_run(tx: Tx, ctx: Ctx, run_id: int, why: str = OUTCOME_CHANGED) -> int:
     """Posts what an ended run comes to at the rates in force at its finish; asked again, nothing.
 
-    What stands posted and is not right any more (a person's correction, a late outcome) is reversed
-    and posted anew. Gives how many entries are new. Locks the month's row first. Raises Refused when
-    a house rate that every run needs is not in force.
+    What stands posted and is not right any more (a person's correction, a late outcome, a rate from
+    before) is reversed and posted anew, for the reason `why`. Gives how many entries are new. Locks the
+    month's row first. Raises Refused when a house rate that every run needs is not in force.
     """
     row = tx.one(RunsForPosting, "runs.for_posting", id=run_id)
     if row is None or row.trial or row.started_at is None or row.ended_at is None:
@@ -81,7 +91,9 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
     day = at.astimezone(ZoneInfo(zone)).date()
     hour, robot_hour = costs.hour_cost(tx, day, row.idea_id), rates.in_force(tx, "robot_hour", day)
     if hour is None or robot_hour is None:
-        raise Refused(f"No rate for an hour was in force on {day}.", "Approve one under Value, Rates.")
+        raise Refused(
+            f"No rate for an hour was in force on {day_said(day)}.", "Approve one under Value, Rates."
+        )
     minutes = None
     if row.idea_id is not None:
         minutes = rates.in_force(tx, rates.MINUTES_BY_HAND, day, row.idea_id)
@@ -104,7 +116,7 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int) -> int:
         "facts": None,
         "person": row.fixed_by,
     }
-    new = _settle(tx, base, posting.entries, row.fixed_why or "its outcome changed after it was posted")
+    new = _settle(tx, base, posting.entries, row.fixed_why or why)
     if new:
         changed(tx, ctx, "tally", row.idea_id)
     return new
@@ -184,6 +196,9 @@ def correct_run(tx: Tx, ctx: Ctx, run_id: int, units: Free, handed_back: Free, w
                 raise ValueError(f"allowed: 0 to {MOST_UNITS:,}")
         except ValueError as error:
             faults.append(Fault(field, value, str(error)))
+    if not faults and amounts["handed_back"] > amounts["units"]:
+        message = f"{handed_back} of {units} counted cannot be; those handed back are of those counted"
+        faults.append(Fault("handed_back", handed_back, message))
     if not 3 <= len(why.strip()) <= 300:
         faults.append(Fault("why", why[:60], "say why, in 3 to 300 characters"))
     if faults:
@@ -234,7 +249,7 @@ def _open_month(tx: Tx, month: str) -> bool:
     return bool(tx.value(str, "tally.lock_month", month=month) == "open")
 
 
-def _open_months_before(tx: Tx, this: str) -> None:
+def open_months_before(tx: Tx, this: str) -> None:
     """Gives every month its row, also one in which no run ended: its costs are due all the same."""
     month: str | None = tx.value(str, "tally.first_month")
     known = {row.month for row in tx.all(TallyMonths, "tally.months")}
@@ -340,7 +355,7 @@ def month_ends(ctx: Ctx) -> int:
 
     def due(tx: Tx) -> list[str]:
         this = company_day(tx, ctx).strftime("%Y-%m")
-        _open_months_before(tx, this)
+        open_months_before(tx, this)
         return tx.values(str, "tally.month_ends_due", this=this)
 
     return sum(_post_by_parts(ctx, month) for month in ctx.db.transact(due))
@@ -378,24 +393,3 @@ def _post_by_parts(ctx: Ctx, month: str) -> int:
     if whole:
         ctx.db.transact(partial(_done, ctx=ctx, month=month, new=new))
     return new
-
-
-@in_transaction
-def close_month(tx: Tx, ctx: Ctx, month: str) -> None:
-    """Signs a month off by name with its sums: nothing is posted to it afterwards."""
-    ctx.require_at("value.decide", None)
-    today = company_day(tx, ctx)
-    if month >= today.strftime("%Y-%m"):
-        raise Refused(f"{month} is not over yet.", "Close it when it is.")
-    _open_months_before(tx, today.strftime("%Y-%m"))
-    if tx.value(str, "tally.lock_month", month=month) == "open":
-        post_month_end(tx, ctx, month)
-    sums = tx.one(TallySumOfMonth, "tally.sum_of_month", month=month)
-    assert sums is not None
-    if not tx.write(
-        "tally.close_month", month=month, person=ctx.actor.person_id, now=ctx.now, **sums.as_dict()
-    ):
-        raise Refused(f"{month} is closed already, or nothing was in service yet.", "Load the page again.")
-    words = f"Closed {month}: {sums.entries} entries, {text_of(sums.money, 2)} in money"
-    audit(tx, ctx, "month closed", f"month:{month}", words, None, sums.as_dict())
-    changed(tx, ctx, "tally")

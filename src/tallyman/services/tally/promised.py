@@ -11,12 +11,16 @@ from zoneinfo import ZoneInfo
 
 from tallyman.core.cases import (
     PROMISED_LINES,
+    YEAR_DAYS,
     Promised,
     month_of,
     promised_a_year,
     promised_between,
     promised_days,
 )
+from tallyman.core.said import day_said
+from tallyman.core.tally.sums import money_of
+from tallyman.core.working import Used, Working
 from tallyman.services.context import company_of
 from tallyman.store.db import Tx
 from tallyman.store.records.tally import TallyFormerPromised, TallyPromised
@@ -45,24 +49,43 @@ class Promises:
         first, last = month_of(month)
         return promised_between(self.made, first, min(last, today))
 
-    def of_line(self, line: str, today: date) -> tuple[Fraction, str]:
-        """What a line was promised up to a day, and how that is reckoned."""
+    def of_line(self, line: str, today: date) -> tuple[Fraction, Working]:
+        """What a line was promised up to a day, and its working: a step for each promise while in force."""
         days = promised_days(self.made, EVER, today)
         amount = promised_between(self.made, EVER, today, line)
-        if len(self.made) == 1:
-            count = days[0][1] if days else 0
-            return amount, f"{PROMISED_LINES[line]}, × {count} days ÷ 365"
-        said = ", ".join(f"{count} days by that of {one.made}" for one, count in days) or "no day yet"
-        return amount, f"{PROMISED_LINES[line]} of the promise in force, × its days ÷ 365: {said}"
+        steps = tuple(promised_step(one, count, line, PROMISED_LINES[line]) for one, count in days)
+        return amount, Working(
+            "Promised to date",
+            money_of(amount),
+            "money",
+            "sum of the promises, each while in force",
+            steps=steps,
+        )
 
     def said(self, today: date) -> str:
         """From when to when, in words."""
         if len(self.made) == 1:
-            return f"from its promised go-live {self.row.go_live_on} to {today}"
+            return f"from its promised go-live {day_said(self.row.go_live_on)} to {day_said(today)}"
         said = ", ".join(
-            f"{count} days by that of {one.made}" for one, count in promised_days(self.made, EVER, today)
+            f"{count} days by that of {day_said(one.made)}"
+            for one, count in promised_days(self.made, EVER, today)
         )
-        return f"each day by the promise in force, to {today}: {said or 'no day yet'}"
+        return f"each day by the promise in force, to {day_said(today)}: {said or 'no day yet'}"
+
+
+def promised_step(one: Promised, days: int, line: str, words: str) -> Working:
+    """What one promise comes to over the days on which it was in force."""
+    made = one.made.isoformat()
+    return Working(
+        f"By the promise of {day_said(one.made)}",
+        money_of(one.yearly[line] * days / YEAR_DAYS),
+        "money",
+        f"a year × days in force ÷ {YEAR_DAYS}",
+        inputs=(
+            Used("A year", money_of(one.yearly[line]), "money", words, made),
+            Used("Days in force", str(days), "days", f"from {day_said(one.go_live)}", made),
+        ),
+    )
 
 
 def promises_of(tx: Tx, rows: Iterable[TallyPromised]) -> list[Promises]:

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import fields
 from datetime import date
 from fractions import Fraction
 
 from tallyman.core.exact import exact, text_of
 from tallyman.core.tally import Kept, Rate, next_month, sums, working_of
-from tallyman.core.working import Working
+from tallyman.core.working import Part, Working
 from tallyman.services.context import Ctx, company_day, company_of, in_transaction
 from tallyman.services.ideas import find as find_idea
 from tallyman.services.ideas import ref as idea_ref
 from tallyman.services.rates import rates
+from tallyman.services.tally import closing
 from tallyman.services.tally.answers import (
     CompanyMonth,
     Entries,
@@ -99,15 +101,31 @@ def overview(tx: Tx, ctx: Ctx) -> Overview:
     rows.sort(key=lambda row: exact(row.difference))
     found.sort(key=lambda one: exact(sums.money_of(one[1].difference)))
     total = sum((one for _, one in found), sums.Sums())
+    # What no idea bears is the company's, and shown to whoever sees all of it.
+    everything = ctx.actor.areas("value.see") is None
+    rest = _rest(entered.get(0, {}) if everything else {})
+    working = sums.total_workings(found, total, exact(rest.money) if rest else None)
+    whole = {**total.shown(), "net": working["net"].outcome or ""}
+    months = _company_months(tx, ctx, this_month, today)
     return Overview(
         rows=rows,
-        total=Sum(**total.shown()),
-        working=sums.total_workings(found, total),
-        rest=_rest(entered.get(0, {})),
-        months=_company_months(tx, ctx, this_month, today),
+        total=Sum(**whole),
+        rounding=_rounding(rows, total),
+        working=working,
+        rest=rest,
+        months=months,
+        to_close=closing.first_open(tx, ctx, [row.month for row in months]),
         currency=company_of(tx).currency,
         as_of=ctx.now,
     )
+
+
+def _rounding(rows: Sequence[Sum], total: sums.Sums) -> Sum | None:
+    """What rounding leaves beside the rows as they are shown."""
+    names = [one.name for one in fields(Sum)]
+    shown = [{name: getattr(row, name) for name in names} for row in rows]
+    left = sums.roundings(shown, total.shown())
+    return None if left is None else Sum(**left)
 
 
 def _rest(lines: dict[str, Summed]) -> Rest | None:
@@ -140,6 +158,8 @@ def _company_months(tx: Tx, ctx: Ctx, this_month: str, today: date) -> list[Comp
                 month=month,
                 state=state.state if state else "open",
                 closed_by=state.closed_by if state else None,
+                closed_at=state.closed_at if state else None,
+                open_then=list(state.open) if state and state.open else [],
                 **sums.sums_of(by_month.get(month, {}), promised).shown(),
             )
         )
@@ -161,6 +181,7 @@ def of_idea(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaTally:
     by_month = _lines(tx.all(TallySumsOfIdea, "tally.sums_of_idea", idea=idea_id), "month")
     today = company_day(tx, ctx)
     months: list[IdeaMonth] = []
+    total = sums.Sums()
     if promise is not None or by_month:
         firsts = list(by_month)
         if promise is not None:
@@ -170,6 +191,7 @@ def of_idea(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaTally:
             lines = by_month.get(month, {})
             promised = promise.of_month(month, today) if promise else Fraction(0)
             of_month = sums.sums_of(lines, promised)
+            total += of_month
             said = "a year's promised saving by the days of the month from go-live on"
             name = f"{month}: delivered − promised"
             months.append(
@@ -184,10 +206,11 @@ def of_idea(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaTally:
     point = tx.one(RoutinesCountingOfIdea, "routines.counting_of_idea", idea=idea_id)
     return IdeaTally(
         months=months,
-        total=_idea_total(months),
+        total=Sum(**total.shown()),
+        rounding=_rounding(months, total),
         working=sums.months_working(
             f"{idea_ref(idea.id)}: delivered − promised, all months",
-            _idea_total(months).difference,
+            total.shown()["difference"],
             [(row.month, row.difference, row.entries) for row in months],
         ),
         lines=_line_rows(promise, by_month, today),
@@ -205,35 +228,32 @@ def _line_rows(promise: Promises | None, by_month: dict[str, dict[str, Summed]],
         return []
     rows = []
     for line, names in sums.DELIVERS.items():
-        promised, said = promise.of_line(line, today)
-        rows.append(_line_row(line, names, promised, by_month, said))
+        promised, how = promise.of_line(line, today)
+        rows.append(_line_row(line, names, promised, by_month, how))
     live = promise.row.go_live_on <= today
     one_time = -exact(promise.row.result["one_time_cost"]) if live else Fraction(0)
-    rows.append(_line_row("build", ("build",), one_time, by_month, "− one-time cost, at go-live"))
+    once = (Part("One-time cost", sums.money_of(one_time), "at go-live"),) if live else ()
+    how = Working("Promised to date", sums.money_of(one_time), "money", "sum of what was due", parts=once)
+    rows.append(_line_row("build", ("build",), one_time, by_month, how))
     return rows
 
 
 def _line_row(
-    line: str, names: tuple[str, ...], promised: Fraction, by_month: dict[str, dict[str, Summed]], said: str
+    line: str,
+    names: tuple[str, ...],
+    promised: Fraction,
+    by_month: dict[str, dict[str, Summed]],
+    how: Working,
 ) -> Line:
     found = [(month, lines[name]) for month, lines in by_month.items() for name in names if name in lines]
-    delivered, working = sums.line_working(line, promised, found, said)
+    delivered, working = sums.line_working(line, promised, found, how)
     return Line(
         line=line,
         promised=sums.money_of(promised),
         delivered=sums.money_of(delivered),
-        difference=sums.money_of(delivered - promised),
+        difference=working.outcome or "",
         working=working,
     )
-
-
-def _idea_total(months: list[IdeaMonth]) -> Sum:
-    """The sum of the months as shown; exact to the cent as each is rounded once."""
-
-    def total(name: str) -> str:
-        return sums.as_shown(name, sum((exact(getattr(row, name)) for row in months), Fraction(0)))
-
-    return Sum(**{one.name: total(one.name) for one in fields(Sum)})
 
 
 @in_transaction

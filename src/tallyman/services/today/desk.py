@@ -8,6 +8,7 @@ from typing import Protocol
 
 from tallyman.core.exact import rounded, text_of
 from tallyman.core.runs import is_silent
+from tallyman.core.said import day_said
 from tallyman.services.access import requests
 from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.ideas import days_late
@@ -197,7 +198,7 @@ def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
         ):
             about = f" of I-{rate.idea_id}" if rate.idea_id else ""
             title = f"{KINDS[rate.kind].name}{about}: {text_of(rate.value, 2)}"
-            words = f"{rate.proposer} proposes it from {rate.since}; approve or refuse"
+            words = f"{rate.proposer} proposes it from {day_said(rate.since)}; approve or refuse"
             rows.append(_wait("rate", title, words, "/value/rates", number=rate.id))
     return rows
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, text_of
 from tallyman.core.runs import Need, needs
+from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import check_inputs
 from tallyman.formats.sound import one_line
@@ -298,7 +299,9 @@ def _live_needs(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
     if routine.idea_id:
         rate = tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=routine.idea_id)
         approved = rate is not None and rate.state == "approved"
-        fact = f"{text_of(rate.value, 2)} min from {rate.since}, {rate.state}" if rate else "none yet"
+        fact = (
+            f"{text_of(rate.value, 2)} min from {day_said(rate.since)}, {rate.state}" if rate else "none yet"
+        )
         mend = "The lead approves it under Value, Rates"
         rows.append(Need("rate", "Minutes by hand approved", approved, fact, mend, "/value/rates"))
     return rows

@@ -96,5 +96,5 @@ class Wants:
 
 def wanted_of(tx: Tx, routine: Routine, due: datetime) -> Wanted:
     """What one routine asks of a robot."""
-    ask = ask_of(routine)
+    ask = replace(ask_of(routine), active=tx.count("routines.active", routine=routine.id))
     return Wants(tx, [ask]).of(ask, due)

@@ -8,6 +8,7 @@ from decimal import Decimal
 from typing import Any, ClassVar
 
 from tallyman.core.cases.words import AskedState
+from tallyman.core.ideas.words import Stage
 from tallyman.store.record import Record
 
 
@@ -161,6 +162,30 @@ class VariantsOfIdea(Record):
     person: str
 
 
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class WorthsKept(Record):
+    """What every idea with a fact is worth as it was reckoned last."""
+
+    id: int
+    title: str
+    stage: Stage
+    worth: Decimal | None
+    effort_days: Decimal | None
+    worth_key: int | None
+    worth_on: date | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class WorthsOpen(Record):
+    """Open ideas that somebody began to size, which a change of the factors would move."""
+
+    id: int
+    title: str
+    stage: Stage
+    worth: Decimal | None
+    effort_days: Decimal | None
+
+
 GIVES: dict[str, type[Record]] = {
     "asked.of_idea": AskedOfIdea,
     "asked.by_link": AskedByLink,
@@ -175,4 +200,6 @@ GIVES: dict[str, type[Record]] = {
     "delivered.minutes": DeliveredMinutes,
     "delivered.functions": DeliveredFunctions,
     "variants.of_idea": VariantsOfIdea,
+    "worths.kept": WorthsKept,
+    "worths.open": WorthsOpen,
 }

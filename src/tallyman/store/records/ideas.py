@@ -27,6 +27,7 @@ from tallyman.store.record import Record
 class Idea(Record):
     """One idea with names."""
 
+    JSON: ClassVar[tuple[int, ...]] = (46,)
     id: int
     title: str
     what: str
@@ -71,6 +72,9 @@ class Idea(Record):
     amends_id: int | None
     runs_on: str
     retired_on: date | None
+    worth_key: int | None
+    worth_on: date | None
+    worth_by: Any
     knows: str | None
     amends_title: str | None
     area: str | None
@@ -206,6 +210,15 @@ class IdeasAlike(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class IdeasToReview(Record):
+    """The first ideas that wait for a review and not for their proposer, the first due first."""
+
+    id: int
+    title: str
+    due_on: date | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasMatches(Record):
     """Close matches that were settled."""
 
@@ -233,7 +246,7 @@ class StageCount(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeasWaitingIn(Record):
-    """Ideas that wait in a stage, the longest due first; the first 50, and how many there are in all."""
+    """Ideas that wait in a stage and not for their proposer, the longest due first; the first 50, …"""
 
     id: int
     title: str
@@ -371,17 +384,26 @@ class Promise(Record):
 class IdeasRanked(Record):
     """Ideas that can be chosen or were, with their worth and effort."""
 
+    JSON: ClassVar[tuple[int, ...]] = (6,)
     id: int
     title: str
     stage: Stage
     worth: Decimal | None
+    worth_on: date | None
+    worth_key: int | None
+    worth_by: Any
+    factors_version: int
     effort_days: Decimal | None
     hours_low: Decimal | None
     hours_high: Decimal | None
     sizing_state: SizingState
     division: str | None
     due_on: date | None
+    live_on: date | None
+    building: Building | None
     area_id: int | None
+    promised_worth: str | None
+    promised_go_live: date | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -742,6 +764,7 @@ GIVES: dict[str, type[Record]] = {
     "ideas.files": FileRow,
     "ideas.file": IdeaFile,
     "ideas.alike": IdeasAlike,
+    "ideas.to_review": IdeasToReview,
     "ideas.matches": IdeasMatches,
     "ideas.standing": IdeasStanding,
     "ideas.by_stage": StageCount,

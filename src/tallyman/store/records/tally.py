@@ -87,10 +87,12 @@ class TallyNewestMinutesRate(Record):
 class TallyMonths(Record):
     """All months with their state."""
 
+    JSON: ClassVar[tuple[int, ...]] = (4,)
     month: str
     state: MonthState
     closed_at: datetime | None
     month_end_at: datetime | None
+    open: Any
     closed_by: str | None
 
 

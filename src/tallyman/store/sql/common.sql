@@ -37,6 +37,7 @@ SELECT name, zone, currency FROM company WHERE id = 1;
 
 -- name: set_company
 -- Names the company once.
+-- moves worths: all
 INSERT INTO company (id, name, zone, currency) VALUES (1, %(name)s, %(zone)s, %(currency)s)
 ON DUPLICATE KEY UPDATE name = VALUE(name), zone = VALUE(zone), currency = VALUE(currency);
 
@@ -55,6 +56,7 @@ SELECT p.area_id, c.day FROM area_above p JOIN area_closed_day c ON c.area_id = 
 
 -- name: add_closed_day
 -- A day on which nobody works.
+-- moves worths: all
 INSERT INTO closed_day (day, name) VALUES (%(day)s, %(name)s) ON DUPLICATE KEY UPDATE name = VALUE(name);
 
 -- name: database_now

@@ -41,6 +41,7 @@ with job.step("Write the letters", already_done=done) as step:
         done += 1
         job.checkpoint(done=done, written=written, handed_back=handed_back)
     step.out(letters=written)
-job.count("letters", written)
+# Every hydrant that was taken up counts; those handed back are among them.
+job.count("letters", done)
 job.count("handed_back", handed_back)
 job.output(letters=written)

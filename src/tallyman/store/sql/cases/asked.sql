@@ -19,6 +19,10 @@ WHERE r.link_id = %(link)s;
 -- When somebody who was asked gave the first answer.
 UPDATE sizing_request SET opened_at = COALESCE(opened_at, %(now)s) WHERE id = %(id)s;
 
+-- name: open_again
+-- A request goes out again by another link.
+UPDATE sizing_request SET state = 'open', link_id = %(link)s, ended_at = NULL WHERE id = %(id)s;
+
 -- name: end
 -- A request is answered or taken back.
 UPDATE sizing_request SET state = %(state)s, remark = %(remark)s, ended_at = %(now)s WHERE id = %(id)s AND state = 'open';

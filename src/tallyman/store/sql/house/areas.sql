@@ -45,11 +45,13 @@ SELECT id, parent_id FROM area ORDER BY id FOR UPDATE;
 
 -- name: cut
 -- An area and all below it lie below nothing above it any more.
+-- moves worths: all
 DELETE t FROM area_above t JOIN area_above s ON s.area_id = t.area_id AND s.above_id = %(id)s
 LEFT JOIN area_above x ON x.area_id = t.above_id AND x.above_id = %(id)s WHERE x.area_id IS NULL;
 
 -- name: graft
 -- An area and all below it lie below a new parent and all above that.
+-- moves worths: all
 INSERT INTO area_above (area_id, above_id, depth)
 SELECT s.area_id, p.above_id, s.depth + p.depth + 1 FROM area_above s JOIN area_above p ON p.area_id = %(parent)s
 WHERE s.above_id = %(id)s;
@@ -73,14 +75,17 @@ SELECT day, name FROM area_closed_day WHERE area_id = %(id)s ORDER BY day;
 
 -- name: close_day
 -- A day on which an area does not work.
+-- moves worths: all
 INSERT INTO area_closed_day (area_id, day, name) VALUES (%(id)s, %(day)s, %(name)s) ON DUPLICATE KEY UPDATE name = VALUE(name);
 
 -- name: open_day
 -- An area works on this day again.
+-- moves worths: all
 DELETE FROM area_closed_day WHERE area_id = %(id)s AND day = %(day)s;
 
 -- name: open_company_day
 -- The company works on this day again.
+-- moves worths: all
 DELETE FROM closed_day WHERE day = %(day)s;
 
 -- name: ids

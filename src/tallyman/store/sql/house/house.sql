@@ -43,6 +43,7 @@ SELECT id FROM tree;
 
 -- name: move_division
 -- A division lies below another, or at the top.
+-- moves worths: all
 UPDATE division SET parent_id = %(parent)s, parent_key = COALESCE(%(parent)s, 0) WHERE id = %(id)s;
 
 -- name: merge_division
@@ -51,10 +52,12 @@ UPDATE division SET merged_into = %(into)s, name = CONCAT(LEFT(name, 60), ' #', 
 
 -- name: merge_children
 -- What lay below a merged division lies below the one it went into.
+-- moves worths: all
 UPDATE division SET parent_id = %(into)s, parent_key = %(into)s WHERE parent_id = %(id)s;
 
 -- name: merge_ideas
 -- The ideas of a merged division belong to the one it went into.
+-- moves worths: all
 UPDATE idea SET division_id = %(into)s, version = version + 1 WHERE division_id = %(id)s;
 
 -- name: merge_answers

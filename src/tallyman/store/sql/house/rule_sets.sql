@@ -17,5 +17,6 @@ SELECT DISTINCT kind FROM rule_set WHERE kind LIKE %(begins)s ORDER BY kind;
 
 -- name: add
 -- A new version; two that are made at once clash.
+-- moves worths: all
 INSERT INTO rule_set (kind, version, content_json, note, made_by, made_at)
 VALUES (%(kind)s, %(version)s, %(content)s, %(note)s, %(by)s, %(now)s);

@@ -61,6 +61,7 @@ WHERE f.field = 'systems' AND s.name = %(name)s FOR UPDATE;
 
 -- name: rename_in_fact
 -- A sizing names its systems anew.
+-- moves worths: idea
 UPDATE fact SET value_json = %(value)s WHERE idea_id = %(idea)s AND field = 'systems';
 
 -- name: rename_in_ideas

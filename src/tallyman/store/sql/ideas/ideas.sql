@@ -78,6 +78,7 @@ DELETE FROM idea_helper WHERE idea_id = %(idea)s AND person_id = %(person)s;
 
 -- name: set_area
 -- Where an idea belongs.
+-- moves worths: id
 UPDATE idea SET area_id = %(area)s, changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
 
 -- name: lock
@@ -105,6 +106,7 @@ WHERE i.amends_id = %(id)s AND i.stage NOT IN ('draft','withdrawn') ORDER BY i.i
 
 -- name: set_running
 -- What an automation that ran already works on.
+-- moves worths: id
 UPDATE idea SET runs_on = %(runs_on)s, live_on = %(day)s WHERE id = %(id)s;
 
 -- name: untouched_draft
@@ -126,26 +128,30 @@ LEFT JOIN person p ON p.id = s.person_id WHERE s.idea_id = %(idea)s ORDER BY s.i
 
 -- name: move
 -- Moves an idea on, if it still stands where it was seen.
+-- moves worths: id
 UPDATE idea SET stage = %(stage)s, building = %(building)s, stage_since = %(now)s, due_on = %(due)s,
   changed_at = %(now)s, version = version + 1 WHERE id = %(id)s AND stage = %(from_stage)s;
 
 -- name: set_heads
 -- What the answers say of title, description, division and owner.
+-- moves worths: id
 UPDATE idea SET title = %(title)s, what = %(what)s, owner_id = %(owner)s, knows_id = %(knows)s,
   area_id = IF(COALESCE(%(division)s, 0) <> COALESCE(division_id, 0), %(area)s, area_id),
   division_id = %(division)s, changed_at = %(now)s, version = version + 1 WHERE id = %(id)s;
 
 -- name: set_look
 -- The first look as last computed.
+-- moves worths: id
 UPDATE idea SET fit_low = %(fit_low)s, fit_high = %(fit_high)s, hours_low = %(hours_low)s,
   hours_high = %(hours_high)s, factors_version = %(factors)s WHERE id = %(id)s;
 
--- name: set_worth
--- Worth and effort as last computed.
-UPDATE idea SET worth = %(worth)s, effort_days = %(effort)s, changed_at = %(now)s WHERE id = %(id)s;
+-- name: touch
+-- An idea changed just now.
+UPDATE idea SET changed_at = %(now)s WHERE id = %(id)s;
 
 -- name: put_answer
 -- Keeps an answer; a changed one is to be accepted again.
+-- moves worths: idea
 INSERT INTO idea_answer (idea_id, question, value_json, remark, state, person_id, at)
 VALUES (%(idea)s, %(question)s, %(value)s, %(remark)s, 'given', %(person)s, %(now)s)
 ON DUPLICATE KEY UPDATE value_json = VALUE(value_json), remark = VALUE(remark), state = 'given',
@@ -195,6 +201,21 @@ UPDATE idea_file SET removed_at = %(now)s WHERE id = %(id)s AND idea_id = %(idea
 SELECT id, title, what, stage FROM idea WHERE MATCH (title, what) AGAINST (%(words)s IN BOOLEAN MODE)
   AND stage NOT IN ('draft','withdrawn','merged') ORDER BY MATCH (title, what) AGAINST (%(words)s IN BOOLEAN MODE) DESC, id DESC LIMIT 300;
 
+-- name: count_alike
+-- How many ideas others are compared with.
+-- reads all: counted, to weigh how rare a word is among them
+SELECT COUNT(*) FROM idea WHERE stage NOT IN ('draft','withdrawn','merged');
+
+-- name: count_with_word
+-- How many ideas use a word, in title or description.
+-- reads all: counted, from the index of words
+SELECT COUNT(*) FROM idea WHERE MATCH (title, what) AGAINST (%(word)s IN BOOLEAN MODE);
+
+-- name: to_review
+-- The first ideas that wait for a review and not for their proposer, the first due first.
+SELECT id, title, due_on FROM idea WHERE stage = 'noted' AND asked_on IS NULL AND (%(everywhere)s OR area_id IN %(areas)s)
+ORDER BY due_on IS NULL, due_on, id LIMIT 2001;
+
 -- name: matches
 -- Close matches that were settled.
 SELECT m.other_id, m.verdict, m.at, p.name AS person FROM idea_match m
@@ -219,11 +240,11 @@ AND i.stage <> 'draft' AND (i.stage <> 'withdrawn' OR NOT EXISTS (
   SELECT 1 FROM idea_stage s WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')) GROUP BY i.stage;
 
 -- name: waiting_in
--- Ideas that wait in a stage, the longest due first; the first 50, and how many there are in all.
+-- Ideas that wait in a stage and not for their proposer, the longest due first; the first 50, and how many there are in all.
 SELECT i.id, i.title, i.stage, i.building, i.stage_since, i.due_on, i.sizing_state, i.sized_by, i.hours_low, i.hours_high,
   i.worth, i.builder_id, i.area_id, i.asked_on, p.name AS proposer, b.name AS builder, COUNT(*) OVER () AS of_all
 FROM idea i JOIN person p ON p.id = i.proposer_id LEFT JOIN person b ON b.id = i.builder_id
-WHERE i.stage = %(stage)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
+WHERE i.stage = %(stage)s AND i.asked_on IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.due_on IS NULL, i.due_on, i.id LIMIT 50;
 
 -- name: waiting_for_yes
 -- Ideas whose sizing waits for somebody else's agreement, the longest due first; the first 50, and how many there are in all.
@@ -272,6 +293,7 @@ WHERE f.idea_id = %(idea)s AND f.field = %(field)s;
 
 -- name: put_fact
 -- Keeps a fact with its source.
+-- moves worths: idea
 INSERT INTO fact (idea_id, field, value_json, source, person_id, at)
 VALUES (%(idea)s, %(field)s, %(value)s, %(source)s, %(person)s, %(now)s)
 ON DUPLICATE KEY UPDATE value_json = VALUE(value_json), source = VALUE(source), person_id = VALUE(person_id),
@@ -279,15 +301,18 @@ ON DUPLICATE KEY UPDATE value_json = VALUE(value_json), source = VALUE(source), 
 
 -- name: drop_fact
 -- Takes back a fact, so that the value it replaced counts again.
+-- moves worths: idea
 DELETE FROM fact WHERE idea_id = %(idea)s AND field = %(field)s;
 
 -- name: set_sizing
 -- The sizing was offered, agreed, sent back or opened again.
+-- moves worths: id
 UPDATE idea SET sizing_state = %(state)s, sized_by = %(sized_by)s, sized_at = %(sized_at)s, agreed_by = %(agreed_by)s,
   agreed_at = %(agreed_at)s, sizing_note = %(note)s, changed_at = %(now)s WHERE id = %(id)s AND sizing_state = %(from_state)s;
 
 -- name: freeze
 -- Freezes the promise of a backed idea.
+-- moves worths: idea
 INSERT INTO promise (idea_id, number, reason, at, person_id, input_json, result_json, plan_json, sizing_json, rows_json, rules_version, start_on, go_live_on)
 VALUES (%(idea)s, %(number)s, %(reason)s, %(now)s, %(person)s, %(input)s, %(result)s, %(plan)s, %(sizing)s, %(rows)s, %(rules)s, %(start)s, %(go_live)s);
 
@@ -299,6 +324,7 @@ FROM promise WHERE idea_id = %(idea)s;
 
 -- name: drop_promise
 -- Makes room for another promise; the one before is kept apart.
+-- moves worths: idea
 DELETE FROM promise WHERE idea_id = %(idea)s;
 
 -- name: former_promises
@@ -321,12 +347,14 @@ UPDATE idea SET building = %(building)s, changed_at = %(now)s WHERE id = %(id)s 
 
 -- name: set_live
 -- The day an idea went into service.
+-- moves worths: id
 UPDATE idea SET live_on = %(day)s WHERE id = %(id)s;
 
 -- name: ranked
 -- Ideas that can be chosen or were, with their worth and effort.
-SELECT i.id, i.title, i.stage, i.worth, i.effort_days, i.hours_low, i.hours_high, i.sizing_state, d.name AS division,
-  i.due_on, i.area_id FROM idea i LEFT JOIN division d ON d.id = i.division_id
+SELECT i.id, i.title, i.stage, i.worth, i.worth_on, i.worth_key, i.worth_by_json, i.factors_version, i.effort_days, i.hours_low, i.hours_high,
+  i.sizing_state, d.name AS division, i.due_on, i.live_on, i.building, i.area_id, JSON_VALUE(r.result_json, '$.npv_3y') AS promised_worth,
+  r.go_live_on AS promised_go_live FROM idea i LEFT JOIN division d ON d.id = i.division_id LEFT JOIN promise r ON r.idea_id = i.id
 WHERE i.stage IN ('screened','sized','backed','building','in service') AND (%(everywhere)s OR i.area_id IN %(areas)s)
 ORDER BY i.id;
 

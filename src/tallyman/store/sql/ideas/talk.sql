@@ -37,16 +37,19 @@ AND (%(until)s IS NULL OR at <= %(until)s) ORDER BY at, person_id;
 
 -- name: join
 -- Somebody's one voice for an idea; given again it is the newer one.
+-- moves worths: idea
 INSERT INTO idea_voice (idea_id, person_id, does_it, volume_json, note, from_idea_id, at)
 VALUES (%(idea)s, %(person)s, %(does_it)s, %(volume)s, %(note)s, %(source)s, %(now)s)
 ON DUPLICATE KEY UPDATE does_it = VALUE(does_it), volume_json = VALUE(volume_json), note = VALUE(note);
 
 -- name: leave
 -- Somebody takes their voice back.
+-- moves worths: idea
 DELETE FROM idea_voice WHERE idea_id = %(idea)s AND person_id = %(person)s;
 
 -- name: move_voices
 -- The voices of a merged idea count for the one it went into; who had one there keeps it.
+-- moves worths: into
 INSERT IGNORE INTO idea_voice (idea_id, person_id, does_it, volume_json, note, from_idea_id, at)
 SELECT %(into)s, person_id, does_it, volume_json, note, COALESCE(from_idea_id, %(idea)s), at FROM idea_voice
 WHERE idea_id = %(idea)s AND person_id <> %(proposer)s;

@@ -83,6 +83,7 @@ UPDATE host SET silent_told = TRUE WHERE id = %(id)s AND silent_told = FALSE;
 
 -- name: set_seats
 -- How many seats a host has.
+-- moves worths: all
 UPDATE host SET seats = %(seats)s WHERE id = %(id)s;
 
 -- name: add_slot
@@ -179,4 +180,5 @@ UPDATE host SET accounts_json = %(accounts)s WHERE id = %(id)s;
 
 -- name: set_hours
 -- Within which hours a host works.
+-- moves worths: all
 UPDATE host SET hours_from = %(start)s, hours_to = %(end)s, hours_zone = %(zone)s WHERE id = %(id)s;

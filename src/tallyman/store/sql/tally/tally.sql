@@ -19,11 +19,13 @@ WHERE r.id = %(id)s;
 
 -- name: add_rate
 -- A dated rate.
+-- moves worths: all
 INSERT INTO rate (kind, idea_id, what, division_id, value, since, state, source, made_by, made_at, approved_by, approved_at)
 VALUES (%(kind)s, %(idea)s, %(what)s, %(division)s, %(value)s, %(since)s, %(state)s, %(source)s, %(person)s, %(now)s, %(approved_by)s, %(approved_at)s);
 
 -- name: settle_rate
 -- Approves or refuses a proposed rate.
+-- moves worths: all
 UPDATE rate SET state = %(state)s, approved_by = %(person)s, approved_at = %(now)s
 WHERE id = %(id)s AND state = 'proposed';
 
@@ -55,11 +57,45 @@ SELECT state FROM tally_month WHERE month = %(month)s FOR UPDATE;
 -- name: close_month
 -- Closes a month by name.
 UPDATE tally_month SET state = 'closed', closed_by = %(person)s, closed_at = %(now)s, entries = %(entries)s, hours = %(hours)s,
-  money = %(money)s WHERE month = %(month)s AND state = 'open';
+  money = %(money)s, open_json = %(open)s WHERE month = %(month)s AND state = 'open';
+
+-- name: runs_since
+-- How many runs ended since some time, of the routine that counts for an idea or of all (0).
+SELECT COUNT(*) FROM run r WHERE r.ended_at >= %(since)s AND r.trial = FALSE AND r.started_at IS NOT NULL
+  AND (%(idea)s = 0 OR EXISTS (SELECT 1 FROM counting_point c WHERE c.routine_id = r.routine_id AND c.idea_id = %(idea)s));
+
+-- name: post_again_since
+-- Those runs are posted anew, for a reason.
+INSERT INTO effect (kind, object, payload_json, made_at, due_at)
+SELECT 'tally', CONCAT('run:', r.id), JSON_OBJECT('run', r.id, 'why', %(why)s), %(now)s, %(now)s FROM run r
+WHERE r.ended_at >= %(since)s AND r.trial = FALSE AND r.started_at IS NOT NULL
+  AND (%(idea)s = 0 OR EXISTS (SELECT 1 FROM counting_point c WHERE c.routine_id = r.routine_id AND c.idea_id = %(idea)s));
+
+-- name: runs_unended
+-- How many runs began in a month and have not ended.
+SELECT COUNT(*) FROM run WHERE state IN ('running','held') AND started_at >= %(since)s AND started_at < %(until)s AND trial = FALSE;
+
+-- name: runs_unposted
+-- How many runs ended in a month and wait to be posted.
+SELECT COUNT(*) FROM effect f JOIN run r ON f.object = CONCAT('run:', r.id)
+WHERE f.done_at IS NULL AND f.kind = 'tally' AND r.ended_at >= %(since)s AND r.ended_at < %(until)s;
+
+-- name: counts_waiting
+-- How many counts of a month's runs are far from the usual and wait for a yes.
+SELECT COUNT(*) FROM unusual_count u JOIN run r ON r.id = u.run_id
+WHERE u.held AND u.settled_at IS NULL AND r.ended_at >= %(since)s AND r.ended_at < %(until)s;
+
+-- name: cautions_in
+-- How many runs that ended in a month have a caution.
+SELECT COUNT(*) FROM run r JOIN tally_caution c ON c.run_id = r.id WHERE r.ended_at >= %(since)s AND r.ended_at < %(until)s;
+
+-- name: rates_proposed
+-- How many rates are proposed from a day before the end of a month.
+SELECT COUNT(*) FROM rate WHERE state = 'proposed' AND since < %(until)s;
 
 -- name: months
 -- All months with their state.
-SELECT m.month, m.state, m.closed_at, m.month_end_at, p.name AS closed_by FROM tally_month m
+SELECT m.month, m.state, m.closed_at, m.month_end_at, m.open_json, p.name AS closed_by FROM tally_month m
 LEFT JOIN person p ON p.id = m.closed_by ORDER BY m.month;
 
 -- name: post

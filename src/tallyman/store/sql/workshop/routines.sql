@@ -94,3 +94,7 @@ DELETE FROM routine_lock WHERE routine_id = %(routine)s;
 -- Routines on trial that count for an idea.
 SELECT o.id, o.name, c.idea_id FROM routine o JOIN counting_point c ON c.routine_id = o.id
 WHERE o.on_trial = TRUE AND o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.id;
+
+-- name: active
+-- How many runs of a routine are under way, each with a place of its limit.
+SELECT COUNT(*) FROM slot WHERE kind = 'limit' AND owner_id = %(routine)s AND run_id IS NOT NULL;

@@ -1,0 +1,46 @@
+"""What the lead sets for cases: how seats are counted; and what other factors would do to sizings."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from tallyman.api.common import In, Made, SignedIn, Text, VersionSeen
+from tallyman.api.routing import Routes
+from tallyman.services.cases import house_rule, other_factors
+from tallyman.services.cases.answers_of_rules import CaseRuleOut, MovedSizings
+
+router = Routes(prefix="/rules", tags=["rules"])
+Rows = Annotated[dict[str, str | float], Field(max_length=40)]
+
+
+class OtherFactors(In):
+    """Other factors, to see what they would do to sizings."""
+
+    content: Annotated[dict[str, Rows], Field(max_length=20)]
+
+
+class CaseRuleSet(In):
+    """A new version of how cases are reckoned."""
+
+    seats: Annotated[str, Field(max_length=20)]
+    note: Text
+
+
+@router.post("/factors/preview/sizings")
+def preview_sizings(given: OtherFactors, ctx: SignedIn) -> MovedSizings:
+    """What other factors would do to today's sizings."""
+    return other_factors.preview(ctx, given.content)
+
+
+@router.get("/cases")
+def case_rule(ctx: SignedIn) -> CaseRuleOut:
+    """How cases are reckoned."""
+    return house_rule.view(ctx)
+
+
+@router.put("/cases")
+def keep_case_rule(given: CaseRuleSet, ctx: SignedIn, version: VersionSeen) -> Made:
+    """A new version of how cases are reckoned."""
+    return Made(id=house_rule.keep(ctx, {"seats": given.seats}, given.note, version))

@@ -1,0 +1,58 @@
+"""What pages are told of how the house reckons cases."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+
+@dataclass(frozen=True, slots=True)
+class SeatChoice:
+    """A way to count seats, in words."""
+
+    value: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class RuleVersion:
+    """A version of the rule: when, by whom, and why."""
+
+    version: int
+    note: str
+    made_at: datetime
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
+class CaseRuleOut:
+    """How cases are reckoned."""
+
+    version: int
+    seats: str
+    choices: list[SeatChoice]
+    versions: list[RuleVersion]
+
+
+@dataclass(frozen=True, slots=True)
+class MovedSizing:
+    """A sizing that other factors would move: effort in person-days, share, worth in money."""
+
+    id: int
+    title: str
+    stage: str
+    effort_now: str | None
+    effort_then: str | None
+    share_now: str | None
+    share_then: str | None
+    worth_now: str | None
+    worth_then: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class MovedSizings:
+    """What other factors would do to today's sizings: of how many, and those that move most."""
+
+    sizings: int
+    moved: int
+    rows: list[MovedSizing]

@@ -94,6 +94,16 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/rules/thanks"): ('{"kinds": ["screened"], "note": "fewer"}', {}),
     ("post", "/sheets"): (None, {"files": {"file": ("l.csv", b"title,what\nTwo,It is done\n", "text/csv")}}),
     ("put", "/sheets/{number}/match"): ('{"columns": {"title": 0}}', {}),
+    ("put", "/sheets/{number}/head"): ('{"row": 0}', {"headers": {"If-Match": '"2"'}}),
+    ("put", "/sheets/{number}/words"): (
+        '{"of": "kind", "theirs": "Paper", "ours": "scan"}',
+        {"headers": {"If-Match": '"2"'}},
+    ),
+    ("put", "/sheets/{number}/lines/{line}"): (
+        '{"cells": {"1": "It is done twice"}}',
+        {"headers": {"If-Match": '"2"'}},
+    ),
+    ("put", "/sheets/{number}/lines/{line}/choice"): ('{"choice": "same"}', {"headers": {"If-Match": '"2"'}}),
     ("post", "/views"): ('{"name": "New", "query": "late=1"}', {}),
     ("put", "/views/{number}"): ('{"name": "New", "query": "late=1"}', {}),
     ("get", "/ideas/similar"): (None, {"query": "?title=leak"}),

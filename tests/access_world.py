@@ -242,6 +242,7 @@ class Everybody:
         """The address with its numbers, a body that fits, and what else the call takes."""
         numbers: dict[str, Any] = {
             "question": "title",
+            "line": 2,
             "file_id": self.own_file if own else self.file,
             "other": self.idea,
             "trigger": self.trigger,

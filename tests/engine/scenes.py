@@ -15,7 +15,7 @@ from tallyman.services import alerts, robots, runs, safe
 from tallyman.services.alerts import tell, telling
 from tallyman.services.context import Ctx
 from tallyman.services.house import mail_server, mails
-from tallyman.services.ideas import drafts, factors, file_views, moves, search, sheets
+from tallyman.services.ideas import drafts, factors, file_views, moves, search, sheet_coming, sheets
 from tallyman.services.people import actor_of
 from tallyman.services.robots import host_tokens, hosts
 from tallyman.services.runs import dispatch, handover, life
@@ -315,10 +315,10 @@ SCENES = [
         column("SELECT id FROM errand WHERE state = 'done'"),
     ),
     Scene(
-        sheets.SHEET_LINES,
+        sheet_coming.SHEET_LINES,
         lay_lines,
         lambda ctx: errands.carry_on(ctx, "a" * 32, wiring.ERRANDS, actor_of),
-        patched(sheets, "_bring_in", lambda tx, ctx, sheet, columns, known, row: row.line),
+        patched(sheet_coming, "_bring_in", lambda tx, ctx, sheet, columns, known, row, keep_facts: row.line),
         column("SELECT l.line FROM idea_line l JOIN idea i ON i.id = l.idea_id WHERE l.state = 'in'"),
         ends_by_itself=True,
     ),

@@ -17,7 +17,7 @@ from tallyman.errors import Refused
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx
 from tallyman.services.house import mail_server, mails
-from tallyman.services.ideas import factors, sheets
+from tallyman.services.ideas import factors, sheet_coming
 from tallyman.services.runs import dispatch
 from tallyman.services.upkeep import errands, health
 from tallyman.services.workshop.wants import Ask, Wants
@@ -233,7 +233,7 @@ def test_what_could_not_be_reckoned_anew_is_said_by_the_work_that_ends(
 def test_a_line_that_always_fails_stays_out_and_says_why(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    scene = next(one for one in SCENES if one.work is sheets.SHEET_LINES)
+    scene = next(one for one in SCENES if one.work is sheet_coming.SHEET_LINES)
     bad = scene.lay(world)[1]
     scene.spoil(monkeypatch, bad, TypeError("anything"))
     for later in (0, 5, 30, 60):

@@ -33,7 +33,7 @@ def workbook(pages: dict[str, list[list[Any]]], hidden: str = "") -> bytes:
 
 
 def rows(data: bytes) -> list[list[str]]:
-    [page] = read(data, "list")
+    [page] = read(data, "list")["pages"]
     return page["rows"]  # type: ignore[no-any-return]
 
 
@@ -62,7 +62,7 @@ def test_what_a_cell_holds_comes_as_text() -> None:
 
 def test_pages_come_by_name_and_hidden_or_empty_ones_not_at_all() -> None:
     data = workbook({"ideas": [["a"]], "old": [["b"]], "empty": [], "more": [["c"]]}, hidden="old")
-    assert [page["name"] for page in read(data, "list.xlsx")] == ["ideas", "more"]
+    assert [page["name"] for page in read(data, "list.xlsx")["pages"]] == ["ideas", "more"]
 
 
 def test_rows_are_as_wide_as_the_widest_and_end_with_the_last_that_holds_something() -> None:

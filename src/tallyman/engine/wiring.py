@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from tallyman.services import alerts, people, runs, tally
-from tallyman.services.cases import exports
-from tallyman.services.ideas import factors, sheets
+from tallyman.services.cases import exports, fact_keeping
+from tallyman.services.ideas import factors, sheet_coming
 from tallyman.services.people import tidying as people_tidying
 from tallyman.services.rates import rates
 from tallyman.services.upkeep import tidying
@@ -18,7 +20,7 @@ EFFECTS = {
     people.FORGOTTEN: Carrier("a link for a new password", people.carry),
 }
 ERRANDS: dict[str, Handler] = {
-    sheets.ERRAND: sheets.carry_on,
+    sheet_coming.ERRAND: partial(sheet_coming.carry_on, keep_facts=fact_keeping.keep_from_outside),
     factors.ERRAND: factors.carry_on,
     exports.ERRAND: exports.carry_on,
     people.lists.ERRAND: people.lists.carry_on,

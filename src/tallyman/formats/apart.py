@@ -86,7 +86,7 @@ def main() -> None:
     _shut_in(LARGEST_FONT if fonts else 0)
     try:
         if job == "sheet":
-            answer: dict[str, Any] = {"pages": sheet_file.read(data, words[0])}
+            answer: dict[str, Any] = sheet_file.read(data, words[0])
         elif job == "case page":
             answer = case_page.lay_out(data, fonts)
         elif job == "closed days":

@@ -6,6 +6,7 @@ import csv
 import io
 import re
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 # What a spreadsheet would take for the beginning of a formula.
@@ -13,6 +14,8 @@ FORMULA_STARTS = "=+-@\t\r"
 NUMBER = re.compile(r"[+-]?[0-9]+([.,][0-9]+)*", re.ASCII)
 MARKS = ",;\t|"
 SAMPLE_LINES = 20
+# A cell may go over lines; one that goes over more than these was never closed.
+MOST_SPANNED = 200
 
 
 class NotReadable(ValueError):
@@ -60,12 +63,68 @@ def _mark(text: str) -> str:
     return max(MARKS, key=score)
 
 
+@dataclass(frozen=True)
+class Rows:
+    """The rows of a text file as read: their cells; by row (from 0) how many cells stood there, and the
+    text of those whose quotation marks do not close, each kept to its own line of the file; and the mark."""
+
+    cells: list[list[str]]
+    widths: list[int]
+    unclosed: dict[int, str]
+    mark: str
+
+
 def read_csv(data: bytes) -> list[list[str]]:
     """The rows of a CSV file, comma, semicolon, tab or bar between. Raises NotReadable."""
-    text = _decoded(data)
-    if "\x00" in text:
-        raise NotReadable("is no CSV; in a spreadsheet choose Save as, CSV")
+    text = _text(data)
     try:
         return list(csv.reader(io.StringIO(text, newline=""), delimiter=_mark(text)))
     except csv.Error as error:
         raise NotReadable(f"cannot be read as CSV: {error}") from None
+
+
+def _text(data: bytes) -> str:
+    text = _decoded(data)
+    if "\x00" in text:
+        raise NotReadable("is no CSV; in a spreadsheet choose Save as, CSV")
+    return text
+
+
+def read_rows(data: bytes) -> Rows:
+    """As `read_csv`, but a row that opens a quotation mark and does not close it where a cell ends takes no
+    other row with it: it is named, and reading goes on with the next line of the file."""
+    text = _text(data)
+    lines, mark = io.StringIO(text, newline="").readlines(), _mark(text)
+    rows = Rows([], [], {}, mark)
+    at, usual = 0, 0
+    while at < len(lines):
+        cells, taken = _record(lines, at, mark)
+        spans = taken > 1 and usual and len(cells) != usual
+        if taken == 0 or spans:
+            # Over several lines and of another width than the rows before: a stray mark swallowed some.
+            raw = lines[at].rstrip("\r\n")
+            rows.unclosed[len(rows.cells)] = raw
+            cells, taken = [raw], 1
+        elif not usual and len(cells) > 1:
+            usual = len(cells)
+        rows.cells.append(cells)
+        rows.widths.append(len(cells))
+        at += taken
+    return rows
+
+
+def split_line(text: str, mark: str) -> list[str] | None:
+    """The cells of one row as somebody mended it; None if its quotation marks still do not close."""
+    cells, taken = _record(io.StringIO(text, newline="").readlines(), 0, mark)
+    return cells if taken else None
+
+
+def _record(lines: Sequence[str], at: int, mark: str) -> tuple[list[str], int]:
+    """The row that begins on a line, and over how many lines it goes; 0 where it does not close."""
+    reader = csv.reader(lines[at : at + MOST_SPANNED], delimiter=mark, strict=True)
+    try:
+        return next(reader), reader.line_num
+    except StopIteration:
+        return [], 1
+    except csv.Error:
+        return [], 0

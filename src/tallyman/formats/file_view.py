@@ -69,7 +69,7 @@ def _sheets(data: bytes) -> str:
     from tallyman.formats.sheet_file import read
 
     lines = []
-    for page in read(data, "xlsx"):
+    for page in read(data, "xlsx")["pages"]:
         lines.append(page["name"])
         lines += ["\t".join(cell for cell in row if cell) for row in page["rows"]]
     return "\n".join(lines)[:MOST_TEXT]

@@ -41,6 +41,7 @@ WORDS: dict[str, Words] = {
         idea_answer__state="AnswerState",
         idea_match__verdict="Verdict",
         idea_line__state="LineState",
+        idea_line__choice="LineChoice",
         idea_file__kind="FileKind",
         file_view__state="ViewState",
     ),

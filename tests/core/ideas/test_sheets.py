@@ -11,7 +11,9 @@ from hypothesis import strategies as st
 from tallyman.core.faults import InputFaults
 from tallyman.core.ideas import sheet_cells
 from tallyman.core.ideas.sheet_cells import Unreadable
-from tallyman.core.ideas.sheets import Columns, blank, check_match, head_row, read_line, suggest
+from tallyman.core.ideas.sheet_guess import find_head
+from tallyman.core.ideas.sheet_lines import Columns, blank, read_line
+from tallyman.core.ideas.sheets import check_match, suggest
 
 
 @pytest.mark.parametrize(
@@ -168,7 +170,7 @@ def test_heads_are_matched_however_they_are_worded() -> None:
 
 def test_the_head_is_found_below_titles() -> None:
     rows = [["Ideas of the depot", ""], ["", ""], ["Title", "Description"], ["One", "It is done"]]
-    assert head_row(rows) == 2
+    assert find_head(rows) == (2, True)
 
 
 def test_a_match_names_what_is_wrong_with_it() -> None:

@@ -11,19 +11,26 @@ from typing import Any
 import openpyxl
 import pytest
 
+from tallyman.api.ideas.entry import MatchIn
+from tallyman.engine import wiring
 from tallyman.errors import Conflict, Fault, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.xlsx_file import xlsx_file
 from tallyman.services import access
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.house import areas
-from tallyman.services.ideas import drafts, page, sheets, team_entry
+from tallyman.services.ideas import drafts, page, sheet_coming, sheets, team_entry
 from tallyman.services.people import actor_of
 from tallyman.services.upkeep import errands
 from tests.messy import messy
 from tests.world import World
 
 ANSWERS: dict[str, Any] = {"title": "Valve list", "what": "It is typed over by hand"}
-HANDLERS = {sheets.ERRAND: sheets.carry_on}
+HANDLERS = wiring.ERRANDS
+
+
+def match(columns: dict[str, int], **given: object) -> dict[str, object]:
+    """What is said of a list, where nothing else is said as it stands at first."""
+    return MatchIn.model_validate({"columns": columns, **given}).model_dump()
 
 
 def carry_on(world: World, holder: str = "engine one", days: float = 0) -> None:
@@ -141,7 +148,13 @@ def test_five_hundred_messy_lines_come_in_once_with_their_faults_listed(world: W
         "arrives",
     }
     assert count(world) == 0
-    assert seen.counts == {"in": made.good, "here": 0, "repeat": made.repeats, "fault": len(made.bad)}
+    assert seen.counts == {
+        "in": made.good,
+        "here": 0,
+        "repeat": 0,
+        "conflict": made.repeats,
+        "fault": len(made.bad),
+    }
     faults = {row.line: row.faults[0].field for row in seen.lines if row.state == "fault"}
     assert faults == made.bad
     sheets.begin(tom, sheet, seen.version)
@@ -152,7 +165,8 @@ def test_five_hundred_messy_lines_come_in_once_with_their_faults_listed(world: W
     assert count(world, "stage = 'noted' AND source = 'spreadsheet'") == made.good
     # The same file once more, and the file in CSV: nothing comes in twice.
     again = sheets.upload(tom, "again.xlsx", made.data)
-    assert sheets.view(tom, again).counts["here"] == made.good + made.repeats
+    counts = sheets.view(tom, again).counts
+    assert (counts["here"], counts["conflict"]) == (made.good, made.repeats)
     sheets.begin(tom, again, 1)
     carry_on(world)
     assert count(world) == made.good
@@ -185,17 +199,19 @@ def test_what_cells_mean_is_what_comes_in(world: World) -> None:
 def test_columns_can_be_matched_otherwise_and_lines_come_in_without_what_is_unreadable(world: World) -> None:
     tom = world.ctx("Tom Okafor")
     sheet = sheets.upload(tom, "l.csv", b"X;Y;Z\nValve list;typed over;abc\n;no name;5\n")
-    assert sheets.view(tom, sheet).match == {}
-    with pytest.raises(InputFaults, match="choose the column"):
+    seen = sheets.view(tom, sheet)
+    assert seen.match == {"title": 0}
+    assert set(seen.asked) == {"head", "title"}
+    with pytest.raises(InputFaults, match="say whether it is right"):
         sheets.begin(tom, sheet, 1)
-    given = {"columns": {"title": 0, "what": 1, "minutes": 2}, "stage": "noted", "why": "", "lenient": False}
+    given = match({"title": 0, "what": 1, "minutes": 2})
     sheets.set_match(tom, sheet, given, 1)
     assert sheets.view(tom, sheet).counts["fault"] == 2
     with pytest.raises(Conflict):
         sheets.set_match(tom, sheet, given, 1)
-    sheets.set_match(tom, sheet, {**given, "lenient": True}, 2)
+    sheets.set_match(tom, sheet, {**given, "without_values": True}, 2)
     seen = sheets.view(tom, sheet)
-    assert seen.counts == {"in": 1, "here": 0, "repeat": 0, "fault": 1}
+    assert seen.counts == {"in": 1, "here": 0, "repeat": 0, "conflict": 0, "fault": 1}
     left = sheets.left_out(tom, sheet).decode("utf-8-sig").splitlines()
     assert left[0] == "X,Y,Z,what is wrong"
     assert "is empty; an idea needs a name" in left[1]
@@ -204,7 +220,7 @@ def test_columns_can_be_matched_otherwise_and_lines_come_in_without_what_is_unre
 def test_lines_that_skip_the_review_need_a_reason(world: World) -> None:
     tom = world.ctx("Tom Okafor")
     sheet = sheets.upload(tom, "l.csv", b"title,what\nValve list,typed over\n")
-    given = {"columns": {"title": 0, "what": 1}, "stage": "screened", "why": "", "lenient": False}
+    given = match({"title": 0, "what": 1}, stage="screened")
     sheets.set_match(tom, sheet, given, 1)
     with pytest.raises(InputFaults, match="why they skip"):
         sheets.begin(tom, sheet, 2)
@@ -221,10 +237,10 @@ def test_a_stopped_import_goes_on_where_it_was_and_a_silent_engine_is_taken_over
     errand = sheets.begin(tom, sheet, 1)
     assert sheets.begin(tom, sheet, 2) == errand
     errands.carry_on(Ctx(world.db, world.now, PROGRAM), "engine one", HANDLERS, actor_of)
-    assert count(world) == sheets.LINES_A_PIECE
+    assert count(world) == sheet_coming.LINES_A_PIECE
     errands.cancel(tom, errand)
     carry_on(world)
-    assert count(world) == sheets.LINES_A_PIECE
+    assert count(world) == sheet_coming.LINES_A_PIECE
     assert sheets.view(tom, sheet).errand_state == "cancelled"
     sheets.begin(tom, sheet, sheets.view(tom, sheet).version)
     # One engine takes it and falls silent in the middle of a piece.
@@ -235,7 +251,7 @@ def test_a_stopped_import_goes_on_where_it_was_and_a_silent_engine_is_taken_over
         )
     )
     carry_on(world, "engine two")
-    assert count(world) == sheets.LINES_A_PIECE
+    assert count(world) == sheet_coming.LINES_A_PIECE
     carry_on(world, "engine two", days=1)
     assert count(world) == 55
 
@@ -314,6 +330,6 @@ def test_matching_waits_until_it_is_stopped(world: World) -> None:
     tom = world.ctx("Tom Okafor")
     sheet = sheets.upload(tom, "l.csv", b"title,what\nOne,two\n")
     sheets.begin(tom, sheet, 1)
-    given = {"columns": {"title": 0}, "stage": "noted", "why": "", "lenient": False}
+    given = match({"title": 0})
     with pytest.raises(Refused, match="just now"):
         sheets.set_match(tom, sheet, given, 2)

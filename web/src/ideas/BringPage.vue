@@ -8,7 +8,7 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import SheetLines from './SheetLines.vue'
-import SheetMatch from './SheetMatch.vue'
+import SheetReady from './SheetReady.vue'
 import FileField from '@/shared/FileField.vue'
 import Progress from '@/shared/Progress.vue'
 import FormerLists from './FormerLists.vue'
@@ -115,12 +115,12 @@ const comes = computed(
           </el-button>
           <span v-if="!file" class="quiet">To read another page, choose the file once more.</span>
         </p>
-        <SheetMatch v-if="!sheet.errand" :key="sheet.id" :sheet="sheet" />
+        <SheetReady v-if="!sheet.errand" :sheet="sheet" :error="begin.error.value" />
         <Fold
-          v-else-if="!under && sheet.counts.fault"
-          words="Match the columns anew, or bring lines in without what cannot be read"
+          v-else-if="!under && (sheet.counts.fault || sheet.counts.conflict)"
+          words="Match columns and words anew, or bring lines in without what cannot be read"
         >
-          <SheetMatch :key="sheet.id" :sheet="sheet" />
+          <SheetReady :sheet="sheet" :error="begin.error.value" />
         </Fold>
         <section class="stack tight">
           <h2>{{ sheet.errand ? 'What became of each line' : 'What would become of each line' }}</h2>
@@ -146,7 +146,7 @@ const comes = computed(
           <p v-if="!under" class="row">
             <el-button
               v-if="!sheet.errand || open"
-              :disabled="begin.busy.value || (!sheet.errand && !comes)"
+              :disabled="begin.busy.value || !!sheet.asked.length || (!sheet.errand && !comes)"
               type="primary"
               @click="begin.go()"
               >{{ sheet.errand ? `Go on with ${open} more` : `Bring in ${several(comes, 'idea', 'ideas')}` }}
@@ -157,12 +157,18 @@ const comes = computed(
             <router-link v-if="sheet.errand" to="/ideas?source=spreadsheet&sort=newest" class="button"
               >See them in the list</router-link
             >
-            <span v-if="!sheet.errand && !comes" class="quiet"
+            <span v-if="sheet.asked.length" class="quiet"
+              >Say first whether what was told by the contents is right; see above.</span
+            >
+            <span v-else-if="!sheet.errand && !comes" class="quiet"
               >No line comes in as it is; see why below.</span
             >
           </p>
-          <Problem :error="begin.error.value ?? stop.error.value ?? bring.error.value" />
-          <SheetLines :lines="sheet.lines" :counts="sheet.counts" :past="sheet.errand !== null" />
+          <Problem
+            :error="begin.error.value ?? stop.error.value ?? bring.error.value"
+            :fields="['why', 'back_on', 'declined_for']"
+          />
+          <SheetLines :sheet="sheet" :past="sheet.errand !== null" />
         </section>
       </div>
     </Loaded>
@@ -174,6 +180,10 @@ const comes = computed(
           people by mail address or name. What cannot be read is named with its line, column and mend.
         </p>
         <p class="quiet">
+          Nothing is taken for granted: a column without a head of ours is told by what stands in it and asked
+          of you, words are matched once for all lines, and a cell is mended where it stands.
+        </p>
+        <p class="quiet">
           An idea comes in once: by its number over there if a column gives it, otherwise by its name and
           description. Bring the same list again, or a mended one, and only what is new comes in.
         </p>
@@ -181,16 +191,3 @@ const comes = computed(
     </MarginNotes>
   </div>
 </template>
-
-<style scoped>
-summary {
-  cursor: pointer;
-  color: var(--act);
-  margin-bottom: 8px;
-}
-progress {
-  width: 100%;
-  height: 8px;
-  accent-color: var(--act);
-}
-</style>

@@ -31,6 +31,9 @@ defineProps<{ idea: Schemas['IdeaWhole'] }>()
       >I-{{ idea.merged_into }} {{ idea.merged_title }}</router-link
     >; what was said and shown here stays.
   </p>
+  <p v-if="idea.handed_in_on" class="quiet">
+    Handed in on <When :at="idea.handed_in_on" />, before it came here.
+  </p>
   <p v-if="idea.runs_on">Runs on {{ idea.runs_on }}.</p>
   <p v-if="idea.amendments.length" class="note">
     Changes asked for:

@@ -1,27 +1,34 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Schemas } from '@/api/client'
 import Glyph from '@/shared/Glyph.vue'
 import { several } from '@/shared/format'
+import SheetMend from './SheetMend.vue'
+import type { Sheet } from './useSheet'
 
 /** What becomes of each line of a list: those that stay out first, with column, value and mend. */
-const props = defineProps<{ lines: Schemas['SheetLine'][]; counts: Record<string, number>; past: boolean }>()
+const props = defineProps<{ sheet: Sheet; past: boolean }>()
 const STATES = [
   { key: 'fault', words: 'stay out', glyph: 'unmet' },
+  { key: 'conflict', words: 'are in conflict', glyph: 'asked' },
   { key: 'in', words: 'come in', glyph: 'met' },
   { key: 'here', words: 'are here already', glyph: 'merged' },
   { key: 'repeat', words: 'stand twice', glyph: 'parked' },
 ]
 const WORD: Record<string, string> = {
   fault: 'stays out',
+  conflict: 'is in conflict',
   in: 'comes in',
   here: 'is here already',
   repeat: 'stands twice',
 }
 const state = ref('')
 const most = ref(100)
-const now = computed(() => state.value || (props.counts.fault ? 'fault' : 'in'))
-const rows = computed(() => props.lines.filter((line) => line.state === now.value))
+const counts = computed(() => props.sheet.counts)
+const first = computed(() => ['conflict', 'fault'].find((one) => counts.value[one]) ?? 'in')
+// What was looked at last stays in sight, until its last line is mended.
+const now = computed(() => (counts.value[state.value] ? state.value : first.value))
+const rows = computed(() => props.sheet.lines.filter((line) => line.state === now.value))
+const settled = (line: Sheet['lines'][number]) => !line.open && !['fault', 'conflict'].includes(line.state)
 </script>
 
 <template>
@@ -60,16 +67,12 @@ const rows = computed(() => props.lines.filter((line) => line.state === now.valu
               >I-{{ line.idea }} {{ line.title }}</router-link
             >
             <b v-else>{{ line.title || 'without a name' }}</b>
-            <div
-              v-for="fault in line.faults"
-              :key="fault.field + fault.message"
-              :class="now === 'fault' ? 'bad' : 'care'"
-            >
-              <template v-if="fault.column">{{ fault.column }}</template><template v-if="fault.value">
-                “{{ fault.value }}”</template
-              >
-              {{ fault.message }}{{ now === 'fault' ? '' : '; comes in without it' }}
-            </div>
+            <SheetMend v-if="!settled(line)" :sheet="sheet" :line="line" :out="now === 'fault'" />
+            <template v-else>
+              <div v-for="fault in line.faults" :key="fault.field + fault.message" class="care">
+                {{ fault.column }} “{{ fault.value }}” {{ fault.message }}; came in without it
+              </div>
+            </template>
             <div v-for="note in line.notes" :key="note" class="quiet">{{ note }}</div>
           </td>
           <td>

@@ -1,65 +1,70 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { api, ask, type Schemas } from '@/api/client'
-import { useAction } from '@/shared/action'
-import { faultOf } from '@/shared/faults'
-import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import { computed } from 'vue'
 import Choice from '@/shared/Choice.vue'
+import { number, several } from '@/shared/format'
+import Problem from '@/shared/Problem.vue'
+import SheetColumnRead from './SheetColumnRead.vue'
+import { matched, useSheet, type Sheet } from './useSheet'
 
-/** Which column of a list is what: guessed from the heads, changed here, kept at once. */
-const props = defineProps<{ sheet: Schemas['SheetOut'] }>()
-const match = ref<Record<string, number>>({ ...props.sheet.match })
-const stage = ref(props.sheet.stage)
-const why = ref(props.sheet.why)
-const lenient = ref(props.sheet.lenient)
-const field = (column: number): string =>
-  Object.entries(match.value).find(([, at]) => at === column)?.[0] ?? ''
+/** Which column of a list is what: told by heads or contents, said right or changed here, kept at once. */
+const props = defineProps<{ sheet: Sheet }>()
+const { match, keep, head } = useSheet(() => props.sheet)
+const MOST_HEADS = 12
+const fieldOf = (column: number): string =>
+  Object.entries(match.value.columns).find(([, at]) => at === column)?.[0] ?? ''
+const taken = computed(() => Object.keys(match.value.columns))
 const fieldsFor = (column: number) =>
   props.sheet.fields.map((one) => {
-    const elsewhere = one.value !== field(column) && taken.value.includes(one.value)
+    const elsewhere = one.value !== fieldOf(column) && taken.value.includes(one.value)
     return { value: one.value, words: elsewhere ? `${one.words} (taken)` : one.words }
   })
-const STAGES = [
-  { value: 'noted', words: 'noted: each goes through the review' },
-  { value: 'screened', words: 'screened: the team has looked at them' },
-]
-const FAULTS = [
-  { value: 'out', words: 'its line stays out' },
-  { value: 'without', words: 'its line comes in without it' },
-]
-const keep = useAction(
-  () =>
-    ask(
-      api.PUT('/api/v1/sheets/{number}/match', {
-        params: {
-          path: { number: props.sheet.id },
-          header: { 'if-match': `"${props.sheet.version}"` },
-        },
-        body: { columns: match.value, stage: stage.value, why: why.value, lenient: lenient.value },
-      }),
-    ),
-  [['sheets']],
-)
-function choose(column: number, name: string) {
-  const next = Object.fromEntries(
-    Object.entries(match.value).filter(([key, at]) => at !== column && key !== name),
-  )
-  match.value = name ? { ...next, [name]: column } : next
-  void keep.go()
-}
-const taken = computed(() => Object.keys(match.value))
 const lacking = computed(() =>
   props.sheet.fields.filter((one) => one.needed && !taken.value.includes(one.value)),
 )
+const asked = computed(() => match.value.asked ?? [])
+const columnsAsked = computed(() => asked.value.filter((name) => name !== 'head').length)
+const heads = computed(() => [
+  { value: 0, words: 'nowhere: the first row is an idea' },
+  ...Array.from({ length: MOST_HEADS }, (_, n) => ({
+    value: n + 1,
+    words: `in row ${n + 1}${n + 1 === props.sheet.head_row ? saidIn(n) : ''}`,
+  })),
+])
+const saidIn = (at: number): string => {
+  const words = (props.sheet.above[at] ?? []).filter(Boolean).join(' · ')
+  return words ? `: ${words.slice(0, 40)}` : ''
+}
+const right = (...names: string[]) =>
+  keep.go({ ...match.value, asked: asked.value.filter((one) => !names.includes(one)) })
+function way(field: string, name: string, value: string) {
+  const ways = { ...match.value.ways, [field]: { ...match.value.ways?.[field], [name]: value } }
+  void keep.go({ ...match.value, ways })
+}
+const nameOf = (n: number): string => props.sheet.columns[n]?.head || `column ${n + 1}`
 </script>
 
 <template>
   <section class="stack tight">
     <h2>Which column is what</h2>
-    <p class="quiet">
-      The head was found in row {{ sheet.head_row }}; {{ sheet.total }} lines follow. A column that is nothing
-      of this stays out.
+    <p class="row">
+      The head stands
+      <Choice
+        :model-value="sheet.head_row"
+        :options="heads"
+        label="The head stands"
+        :disabled="!!sheet.errand || head.busy.value"
+        @update:model-value="(now) => head.go(now)"
+      />
+      <el-button v-if="asked.includes('head')" @click="right('head')">That is right</el-button>
+      <span class="quiet">{{ several(sheet.total, 'line follows', 'lines follow') }}.</span>
+    </p>
+    <p v-if="sheet.limits.length" class="note care">
+      The file is larger than what is read. Left out: {{ sheet.limits.join('; ') }}.
+    </p>
+    <p v-if="columnsAsked" class="note care row" role="status">
+      {{ several(columnsAsked, 'column was', 'columns were') }} told by what stands in
+      {{ columnsAsked === 1 ? 'it' : 'them' }}, as no head says it. Look whether that is right.
+      <el-button @click="right(...asked)">All are right</el-button>
     </p>
     <div class="columns">
       <table class="ledger">
@@ -67,69 +72,46 @@ const lacking = computed(() =>
           <tr>
             <th>Column</th>
             <th>Stands for</th>
-            <th>What is in it</th>
+            <th>What is in it, and how it is read</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="(column, n) in sheet.columns" :key="n">
             <td>
-              <b>{{ column.head || `column ${n + 1}` }}</b>
+              <b>{{ nameOf(n) }}</b>
+              <div class="quiet">{{ column.filled ? `${number(column.filled)} filled` : 'empty' }}</div>
             </td>
             <td>
               <Choice
-                :model-value="field(n)"
+                :model-value="fieldOf(n)"
                 :options="fieldsFor(n)"
-                :label="`${column.head || `Column ${n + 1}`} stands for`"
+                :label="`${nameOf(n)} stands for`"
                 nothing="– stays out –"
                 none=""
-                @update:model-value="(now) => choose(n, now)"
+                @update:model-value="(now) => keep.go(matched(match, n, now))"
               />
+              <div v-if="fieldOf(n) && asked.includes(fieldOf(n))" class="row asked">
+                <span class="care">told by what is in it</span>
+                <el-button size="small" @click="right(fieldOf(n))">Right</el-button>
+              </div>
             </td>
-            <td class="quiet sample">{{ column.sample.join(' · ').slice(0, 140) || 'empty' }}</td>
+            <td>
+              <SheetColumnRead :column="column" @way="(name, value) => way(column.field, name, value)" />
+            </td>
           </tr>
         </tbody>
       </table>
     </div>
     <p v-if="lacking.length" class="note care">Choose the column for “{{ lacking[0]?.words }}”.</p>
-    <div class="row top">
-      <Field v-slot="{ id }" label="They begin as" :fault="faultOf(keep.error.value, 'stage')">
-        <Choice
-          :id="id"
-          v-model="stage"
-          :options="STAGES"
-          @update:model-value="stage === 'noted' && keep.go()"
-        />
-      </Field>
-      <Field
-        v-if="stage === 'screened'"
-        v-slot="{ id }"
-        label="Why they skip the review"
-        :fault="faultOf(keep.error.value, 'why')"
-      >
-        <el-input :id="id" v-model="why" style="--chars: 40" maxlength="500" @change="keep.go()" />
-      </Field>
-      <Field v-slot="{ id }" label="A value that cannot be read">
-        <Choice
-          :id="id"
-          :model-value="(lenient ? 'without' : 'out') as string"
-          :options="FAULTS"
-          @update:model-value="(now) => ((lenient = now === 'without'), keep.go())"
-        />
-      </Field>
-    </div>
-    <Problem :error="keep.error.value" :fields="['stage', 'why']" />
+    <Problem :error="keep.error.value ?? head.error.value" />
   </section>
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-  gap: 20px;
-}
-.sample {
-  overflow-wrap: anywhere;
-}
 .columns {
   overflow-x: auto;
+}
+.asked {
+  margin-top: 4px;
 }
 </style>

@@ -13,7 +13,8 @@ from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, StartK
 from tallyman.api.routing import Routes
 from tallyman.formats.uploads import LARGEST
 from tallyman.services.ideas import drafts, file_views, rules_set, sheets, team_entry
-from tallyman.services.ideas.answers import EntryQuestion, FileText, InterviewName, SheetOut, SheetRow
+from tallyman.services.ideas.answers import EntryQuestion, FileText, InterviewName, SheetRow
+from tallyman.services.ideas.answers_of_lists import SheetOut
 from tallyman.services.upkeep import ErrandOut, errands
 
 router = Routes(tags=["ideas"])
@@ -50,13 +51,51 @@ class FileIn(In):
     remark: Text = ""
 
 
+Column = Annotated[int, Field(ge=0, le=200)]
+Cell = Annotated[str, Field(max_length=sheets.LONGEST_CELL)]
+
+
 class MatchIn(In):
-    """Which column is what, where the ideas begin, and whether lines come in without what is unreadable."""
+    """Which column is what and how it is written, where the ideas begin, what comes in without what, and
+    what was told by the contents and is still to be said right."""
 
     columns: Annotated[dict[str, int | None], Field(max_length=40)]
+    asked: Annotated[list[Kind], Field(max_length=40)] = []
+    ways: Annotated[dict[Kind, dict[Kind, Kind]], Field(max_length=40)] = {}
     stage: Kind = "noted"
     why: Text = ""
-    lenient: bool = False
+    back_on: date | None = None
+    declined_for: Annotated[str, Field(max_length=100)] = ""
+    without_people: bool = False
+    without_values: bool = False
+    ends_early: bool = False
+
+
+class HeadIn(In):
+    """In which row the head is; 0: there is none."""
+
+    row: Annotated[int, Field(ge=0, le=100)]
+
+
+class WordIn(In):
+    """What a word of theirs stands for: ours, "" to leave it out, null to take back what was said."""
+
+    of: Kind
+    theirs: Annotated[str, Field(max_length=400)]
+    ours: Annotated[str, Field(max_length=100)] | Number | None
+
+
+class MendIn(In):
+    """Cells of a line as they should be, by column; or the text of a row that did not fit its head."""
+
+    cells: Annotated[dict[Column, Cell], Field(max_length=100)] = {}
+    raw: Annotated[str, Field(max_length=100_000)] | None = None
+
+
+class ChoiceIn(In):
+    """Whether a line that looks like another is the *same* idea or *another* one; null: open again."""
+
+    choice: Kind | None
 
 
 @router.get("/interviews/offered")
@@ -169,6 +208,41 @@ def sheet(number: Number, ctx: SignedIn) -> SheetOut:
 def match_sheet(number: Number, given: MatchIn, ctx: SignedIn, version: VersionSeen) -> Done:
     """Says which column is what."""
     sheets.set_match(ctx, number, given.model_dump(), version)
+    return Done()
+
+
+@router.put("/sheets/{number}/head")
+def set_sheet_head(number: Number, given: HeadIn, ctx: SignedIn, version: VersionSeen) -> Done:
+    """Says where the head of a list is; its columns are guessed anew."""
+    sheets.set_head(ctx, number, given.row, version)
+    return Done()
+
+
+@router.put("/sheets/{number}/words")
+def match_word(number: Number, given: WordIn, ctx: SignedIn, version: VersionSeen) -> Done:
+    """Says once for all lines what a word of theirs stands for."""
+    sheets.set_word(ctx, number, given.of, given.theirs, given.ours, version)
+    return Done()
+
+
+@router.put("/sheets/{number}/lines/{line}")
+def mend_line(number: Number, line: Number, given: MendIn, ctx: SignedIn, version: VersionSeen) -> Done:
+    """Mends a line in its place; as it came stays at hand."""
+    sheets.mend(ctx, number, line, given.cells, given.raw, version)
+    return Done()
+
+
+@router.delete("/sheets/{number}/lines/{line}/mended")
+def take_mend_back(number: Number, line: Number, ctx: SignedIn, version: VersionSeen) -> Done:
+    """A line as it came."""
+    sheets.as_it_came(ctx, number, line, version)
+    return Done()
+
+
+@router.put("/sheets/{number}/lines/{line}/choice")
+def choose_line(number: Number, line: Number, given: ChoiceIn, ctx: SignedIn, version: VersionSeen) -> Done:
+    """Says whether a line that looks like another is the same idea."""
+    sheets.choose(ctx, number, line, given.choice, version)
     return Done()
 
 

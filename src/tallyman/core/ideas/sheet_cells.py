@@ -7,7 +7,6 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from fractions import Fraction
-from typing import Any
 
 from rapidfuzz import fuzz, process
 
@@ -54,6 +53,13 @@ ANNOUNCED_WORDS: dict[str, tuple[str, ...]] = {
     "nothing": ("nothing", "no", "none", "not known", "0"),
     "small": ("small", "a small one", "minor", "little", "some"),
     "replacement": ("replacement", "replaced", "will be replaced", "new system", "ends"),
+}
+STATE_WORDS: dict[str, tuple[str, ...]] = {
+    "noted": ("noted", "new", "open", "idea", "submitted", "received", "to do", "backlog", "in review"),
+    "screened": ("screened", "approved", "accepted", "reviewed", "qualified"),
+    "in service": ("in service", "live", "running", "in use", "in production", "productive", "automated"),
+    "parked": ("parked", "on hold", "later", "waiting", "paused", "postponed"),
+    "declined": ("declined", "rejected", "refused", "dropped", "closed", "cancelled"),
 }
 
 
@@ -171,10 +177,20 @@ def rhythm_in(text: str) -> str | None:
     return None
 
 
-def read_volume(cell: str, rhythm: str | None, decimal: str) -> dict[str, str]:
-    """A volume with its rhythm, which the cell, its column or another column gives. Raises Unreadable."""
+def rhythm_words(cell: str) -> str:
+    """The words of a volume beside its number, as they are written."""
+    words = _parts(cell)[1]
+    at = plain(cell).lower().find(words)
+    return plain(cell)[at : at + len(words)] if at >= 0 else words
+
+
+def read_volume(
+    cell: str, rhythm: str | None, decimal: str, words_said: Mapping[str, str] | None = None
+) -> dict[str, str]:
+    """A volume with its rhythm, which the cell, its column or another column gives; `words_said`: what
+    words of theirs stand for. Raises Unreadable."""
     number, words = _parts(cell)
-    said = rhythm_in(words) if words else None
+    said = ((words_said or {}).get(words) or rhythm_in(words)) if words else None
     found = said or rhythm
     if not number:
         raise Unreadable("is not a number such as 1200, or 300 a month")
@@ -246,20 +262,69 @@ def read_announced(cell: str) -> str:
     return _word(cell, {name: ANNOUNCED_WORDS[name] for name in ANNOUNCED}, "answer")
 
 
-def read_arrives(cell: str) -> list[dict[str, str]]:
-    """Kinds of input with their parts, “mail 3, screen 1” or “mail; pdf”. Raises Unreadable."""
-    found: dict[str, Fraction] = {}
+def kinds_in(cell: str) -> list[tuple[str, str]]:
+    """The words for kinds of input in a cell, each with its part, "" where none is said."""
+    found = []
     for piece in re.split(r"[,;/+&|]|\band\b", plain(cell)):
         text = piece.strip()
-        if not text:
-            continue
         part = re.search(r"(?:^|\s)(\d+(?:[.,]\d+)?)\s*%?$", text)
         words = text[: part.start()].strip(" :=x×") if part else text
-        kind = _word(words, {name: KIND_WORDS[name] for name in READINESS}, "kind of input")
-        found[kind] = found.get(kind, Fraction(0)) + (exact(part.group(1).replace(",", ".")) if part else 1)
+        if text:
+            found.append((words, part.group(1).replace(",", ".") if part else ""))
+    return found
+
+
+def kind_of(words: str) -> str:
+    """The kind of input that some words name. Raises Unreadable."""
+    return _word(words, {name: KIND_WORDS[name] for name in READINESS}, "kind of input")
+
+
+def read_arrives(cell: str, said: Mapping[str, str] | None = None) -> list[dict[str, str]]:
+    """Kinds of input with their parts, “mail 3, screen 1” or “mail; pdf”; `said`: what words of theirs
+    stand for, "" for one that is left out. Raises Unreadable."""
+    found: dict[str, Fraction] = {}
+    for words, part in kinds_in(cell):
+        kind = (said or {}).get(words.lower())
+        if kind == "":
+            continue
+        kind = kind or kind_of(words)
+        found[kind] = found.get(kind, Fraction(0)) + (exact(part) if part else 1)
     if not found or not sum(found.values()):
         raise Unreadable("names no kind of input")
     return [{"kind": kind, "part": as_text(part)} for kind, part in found.items()]
+
+
+def read_state(cell: str) -> str:
+    """Where an idea stands here, by the usual words for it over there. Raises Unreadable."""
+    return _word(cell, STATE_WORDS, "state")
+
+
+SIGNS = {"€": "EUR", "$": "USD", "£": "GBP", "¥": "JPY"}
+MONEY = re.compile(r"[€$£¥]|\b(?:eur|euros?|usd|dollars?|gbp|pounds?|chf|jpy)\b", re.IGNORECASE)
+NAMED_MONEY = {
+    "EURO": "EUR",
+    "EUROS": "EUR",
+    "DOLLAR": "USD",
+    "DOLLARS": "USD",
+    "POUND": "GBP",
+    "POUNDS": "GBP",
+}
+
+
+def read_money(cell: str, decimal: str, currency: str) -> str:
+    """An amount in the company's currency, “€ 1.200”, “12 k” or “3500 EUR”. Raises Unreadable."""
+    text = plain(cell)
+    for mark in MONEY.findall(text):
+        code = SIGNS.get(mark) or NAMED_MONEY.get(mark.upper()) or mark.upper()
+        if code != currency:
+            raise Unreadable(f"is in {code}; give the amount in {currency}")
+    number, words = _parts(MONEY.sub(" ", text).strip())
+    if not number or words not in ("", "k", "thousand", ".-", "-"):
+        raise Unreadable("is not an amount such as 1200 or 12.50")
+    amount = read_number(number.rstrip("-"), decimal) * (1000 if words in ("k", "thousand") else 1)
+    if amount < 0:
+        raise Unreadable("is below nothing; an amount is 0 or more")
+    return as_text(amount)
 
 
 def day_first(cells: Iterable[str]) -> bool:
@@ -297,6 +362,3 @@ def read_day(cell: str, first: bool = True) -> date:
     except ValueError:
         pass
     raise Unreadable("is not a day; write one such as 2026-03-14")
-
-
-READERS: dict[str, Any] = {"changed": read_changed, "announced": read_announced, "arrives": read_arrives}

@@ -30,7 +30,9 @@ AnswerState = Literal["given", "accepted", "sent back"]
 # What a close match turned out to be.
 Verdict = Literal["same", "other"]
 # What became of a line of a list.
-LineState = Literal["open", "in", "here", "fault", "repeat"]
+LineState = Literal["open", "in", "here", "fault", "repeat", "conflict"]
+# What somebody said of a line that looks like an idea that is here, or like a line before it.
+LineChoice = Literal["same", "another"]
 # What became of looking into a file.
 ViewState = Literal["ready", "none", "failed"]
 # What an attached file is.

@@ -71,6 +71,12 @@ def keep_in(
     changed(tx, ctx, "ideas", idea.id)
 
 
+def keep_from_outside(tx: Tx, ctx: Ctx, idea: Idea, given: Mapping[str, Free], source: str) -> None:
+    """Keeps facts that came with an idea from elsewhere, in the transaction in which it comes in."""
+    tx.one(IdeasLock, "ideas.lock", id=idea.id)
+    keep_in(tx, ctx, idea, checked(given), {}, source)
+
+
 # The points of an item that have to rise.
 RISING = (
     ("minutes_low", "handling_minutes", "minutes_high"),

@@ -65,71 +65,6 @@ class FileText:
 
 
 @dataclass(frozen=True, slots=True)
-class SheetColumn:
-    """A column of a list: its head, and what stands in it."""
-
-    head: str
-    sample: list[str]
-
-
-@dataclass(frozen=True, slots=True)
-class SheetField:
-    """What a column can be."""
-
-    value: str
-    words: str
-    needed: bool
-
-
-@dataclass(frozen=True, slots=True)
-class LineFault:
-    """What is wrong with a line."""
-
-    field: str
-    column: str
-    value: str
-    message: str
-
-
-@dataclass(frozen=True, slots=True)
-class SheetLine:
-    """A line of a list, and what becomes of it: in, here, repeat or fault."""
-
-    line: int
-    title: str
-    state: str
-    idea: int | None
-    faults: list[LineFault]
-    notes: list[str]
-    open: bool
-
-
-@dataclass(frozen=True, slots=True)
-class SheetOut:
-    """A list that was brought: its columns, the match, and what would become of each line."""
-
-    id: int
-    name: str
-    page: str
-    pages: list[str]
-    head_row: int
-    columns: list[SheetColumn]
-    match: dict[str, int]
-    fields: list[SheetField]
-    stage: str
-    why: str
-    lenient: bool
-    lines: list[SheetLine]
-    counts: dict[str, int]
-    total: int
-    version: int
-    errand: int | None
-    errand_state: str | None
-    errand_done: int
-    errand_words: str
-
-
-@dataclass(frozen=True, slots=True)
 class IdeaRow:
     """An idea in a list."""
 
@@ -449,6 +384,8 @@ class IdeaWhole:
     effort_days: Decimal | None
     sizing_state: str
     live_on: date | None
+    # When it was handed in, where it comes from a list that says so.
+    handed_in_on: date | None
     version: int
     made_at: datetime
     thread: list[ThreadStage]

@@ -330,6 +330,7 @@ def one(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaWhole:
         effort_days=idea.effort_days,
         sizing_state=idea.sizing_state,
         live_on=idea.live_on,
+        handed_in_on=idea.handed_in_on,
         version=idea.version,
         made_at=idea.made_at,
         area=idea.area,

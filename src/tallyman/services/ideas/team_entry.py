@@ -40,6 +40,11 @@ class Entry:
     source: str = "the team"
     proposer_id: int | None = None
     remarks: Mapping[str, str] = field(default_factory=dict)
+    # What was known of it where it comes from: when it was handed in, and that it is off its way there.
+    handed_in_on: date | None = None
+    off: str = ""
+    back_on: date | None = None
+    declined_for: str = ""
 
 
 STAGES = ("noted", "screened", "in service")
@@ -93,8 +98,23 @@ def enter_in(tx: Tx, ctx: Ctx, entry: Entry, key: str) -> int:
     ctx.require_at(ENTER, idea.area_id)
     if entry.proposer_id is not None and entry.proposer_id != ctx.actor.person_id:
         tx.write("ideas.set_proposer", id=number, person=entry.proposer_id)
+    if entry.handed_in_on is not None:
+        tx.write("ideas.set_handed_in", id=number, day=entry.handed_in_on)
     _place(tx, ctx, tx.one(Idea, "ideas.by_id", id=number) or idea, entry)
+    if entry.off:
+        _take_off(tx, ctx, find(tx, ctx, number), entry)
     return number
+
+
+def _take_off(tx: Tx, ctx: Ctx, idea: Idea, entry: Entry) -> None:
+    """Parks or declines an entered idea, as it is where it comes from."""
+    if entry.off == "declined":
+        move(tx, ctx, idea, "declined", f"{entry.declined_for}. {entry.why.strip()}")
+        return
+    until = entry.back_on
+    assert until is not None
+    move(tx, ctx, idea, "parked", f"until {day_said(until)}. {entry.why.strip()}")
+    tx.write("ideas.set_parked", id=idea.id, until=until)
 
 
 def _place(tx: Tx, ctx: Ctx, idea: Idea, entry: Entry) -> None:

@@ -12,6 +12,7 @@ from tallyman.core.ideas.words import (
     AnswerState,
     Building,
     FileKind,
+    LineChoice,
     LineState,
     Route,
     Source,
@@ -75,6 +76,7 @@ class Idea(Record):
     worth_key: int | None
     worth_on: date | None
     worth_by: Any
+    handed_in_on: date | None
     knows: str | None
     amends_title: str | None
     area: str | None
@@ -605,9 +607,12 @@ class SheetRow(Record):
 class SheetsLines(Record):
     """All lines of a spreadsheet."""
 
-    JSON: ClassVar[tuple[int, ...]] = (1, 4)
+    JSON: ClassVar[tuple[int, ...]] = (1, 2, 3, 7)
     line: int
     cells: Any
+    came: Any
+    broken: Any
+    choice: LineChoice | None
     state: LineState
     idea_id: int | None
     said: Any
@@ -617,9 +622,11 @@ class SheetsLines(Record):
 class SheetsOpenLines(Record):
     """The next lines that were not looked at."""
 
-    JSON: ClassVar[tuple[int, ...]] = (1,)
+    JSON: ClassVar[tuple[int, ...]] = (1, 2)
     line: int
     cells: Any
+    broken: Any
+    choice: LineChoice | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -634,9 +641,12 @@ class SheetsCounts(Record):
 class SheetsOrigins(Record):
     """Which marks came in before, as which idea."""
 
+    JSON: ClassVar[tuple[int, ...]] = (2,)
     mark: str
     idea_id: int
+    content: Any
     title: str
+    what: str
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -646,6 +656,19 @@ class SheetsPeople(Record):
     id: int
     name: str
     email: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SheetsOneLine(Record):
+    """A line of a spreadsheet."""
+
+    JSON: ClassVar[tuple[int, ...]] = (1, 2, 3)
+    line: int
+    cells: Any
+    came: Any
+    broken: Any
+    choice: LineChoice | None
+    state: LineState
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -801,6 +824,7 @@ GIVES: dict[str, type[Record]] = {
     "sheets.counts": SheetsCounts,
     "sheets.origins": SheetsOrigins,
     "sheets.people": SheetsPeople,
+    "sheets.one_line": SheetsOneLine,
     "talk.comments": TalkComments,
     "talk.comment": Comment,
     "talk.voices": TalkVoices,

@@ -383,6 +383,10 @@ WHERE s.at >= %(since)s AND s.stage <> 'draft' AND i.stage <> 'draft' AND (%(eve
 -- For whom an idea was entered.
 UPDATE idea SET proposer_id = %(person)s WHERE id = %(id)s;
 
+-- name: set_handed_in
+-- When an idea was handed in before it came here.
+UPDATE idea SET handed_in_on = %(day)s WHERE id = %(id)s;
+
 -- name: ranked_open
 -- Ideas that are ranked today, by the low end of their hours in reach.
 SELECT id, title, stage, owner_confirmed_at, hours_low, hours_high, factors_version FROM idea

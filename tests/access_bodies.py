@@ -94,6 +94,22 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/rules/thanks"): ('{"kinds": ["screened"], "note": "fewer"}', {}),
     ("post", "/sheets"): (None, {"files": {"file": ("l.csv", b"title,what\nTwo,It is done\n", "text/csv")}}),
     ("put", "/sheets/{number}/match"): ('{"columns": {"title": 0}}', {}),
+    ("post", "/ideas/{number}/counts"): (
+        '{"first": "2026-01-05", "last": "2026-01-09", "units": "4", "evidence": "the book"}',
+        {},
+    ),
+    ("post", "/ideas/{number}/counts/list"): ('{"text": "month,units\\n2026-01,4\\n"}', {}),
+    ("post", "/ideas/{number}/counts/list/look"): ('{"text": "month,units\\n2026-01,4\\n"}', {}),
+    ("put", "/counts/{number}"): ('{"units": "5", "evidence": "the book", "why": "one more"}', {}),
+    ("post", "/counts/{number}/take-back"): ('{"why": "it was none"}', {}),
+    ("post", "/ideas/{number}/measures"): (
+        '{"phase": "before", "minutes": "4", "day": "2026-01-05", "evidence": "a look"}',
+        {},
+    ),
+    ("put", "/ideas/{number}/measures/promise"): (
+        '{"volume_per_year": "9", "minutes_before": "4", "minutes_after": "1", "go_live": "2026-01-05"}',
+        {},
+    ),
     ("put", "/sheets/{number}/head"): ('{"row": 0}', {"headers": {"If-Match": '"2"'}}),
     ("put", "/sheets/{number}/words"): (
         '{"of": "kind", "theirs": "Paper", "ours": "scan"}',

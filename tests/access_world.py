@@ -135,6 +135,16 @@ class Everybody:
         file_views.look_into(Ctx(world.db, world.now))
         self.comment = talk.say(world.ctx("Ada Pell"), self.open, "How many?", [])
         self.system = systems.add(lead, systems.Given("Fettle", "web"))
+        count = {"i": self.idea, "p": self.asker, "n": world.now, "d": world.now.date()}
+        self.count = world.db.transact(
+            lambda tx: int(
+                tx.execute(
+                    "INSERT INTO idea_count (idea_id, first_on, last_on, units, evidence, source, person_id, at) "
+                    "VALUES (%(i)s, %(d)s, %(d)s, 3, 'the book', 'by hand', %(p)s, %(n)s)",
+                    count,
+                ).lastrowid
+            )
+        )
         first = {"k": "sizing", "p": self.asker, "n": world.now}
         self.sizing_link = world.db.transact(
             lambda tx: int(
@@ -285,6 +295,7 @@ class Everybody:
             ("/divisions/", self.divide),
             ("/tokens/", self.token),
             ("/views/", self.view),
+            ("/counts/", self.count),
             ("/sheets/", self.sheet),
             ("/errands/", self.errand),
             ("/systems/", self.system),

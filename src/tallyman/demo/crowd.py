@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
+from tallyman.core.exact import exact
 from tallyman.core.ideas.way import ROUTES
+from tallyman.core.volume import yearly_volume
 from tallyman.demo import casework, works
+from tallyman.demo.by_hand import Brought
 from tallyman.demo.past import Past
 from tallyman.demo.works import WORKS, Work
 from tallyman.demo.world import ends_of
@@ -21,6 +24,7 @@ from tallyman.store.records.ideas import Idea
 WAITS = {"noted": 9, "screened": 24, "sized": 26, "backed": 12, "building": 60, "stuck": 75}
 # Days that its way so far took, from handing in.
 TOOK = {"noted": 0, "screened": 4, "sized": 14, "backed": 24, "building": 34, "stuck": 34}
+WORKING_DAYS = 252
 EVIDENCE = ("how-to", "drawing", "example in", "example out")
 
 
@@ -31,6 +35,8 @@ class Crowd:
         self.loader = loader
         self.db: Database = loader.db
         self.numbers: dict[str, int] = {}
+        # What runs without a robot, to be counted by hand.
+        self.by_hand: list[Brought] = []
 
     def ctx(self, name: str, days_ago: float) -> Ctx:
         """A request of one person, some days ago."""
@@ -202,6 +208,12 @@ class Crowd:
         words = "The form asks for it once, and the list is sent as a data feed"
         moves.take_route(tom, number, ROUTES[n % 3], words, owner.person_id, due)
         moves.measure_done(self.ctx(owner.name, day - 45), number, "It is done so in all depots")
+        since = (self.loader.now - timedelta(days=day - 45)).date()
+        self.by_hand.append(self._brought(work, number, since, owner.name))
+
+    def _brought(self, work: Work, number: int, since: date, owner: str) -> Brought:
+        a_year = yearly_volume(exact(work.volume), work.rhythm, WORKING_DAYS)
+        return Brought(number, since, owner, a_year, exact(work.minutes))
 
     def register(self, n: int, work: Work) -> int:
         """What a desk automated by itself, long before there was a team."""
@@ -210,7 +222,10 @@ class Crowd:
         entry = team_entry.Entry(
             answers, "in service", "found in the round of the desks", since, works.RUNNING, "runs already"
         )
-        return team_entry.enter(self.ctx("Tom Okafor", float(work.days)), entry, f"crowd-{n}")
+        number = team_entry.enter(self.ctx("Tom Okafor", float(work.days)), entry, f"crowd-{n}")
+        owner = works.OWNER_OF[work.division] if "owner" in answers else "Tom Okafor"
+        self.by_hand.append(self._brought(work, number, since, owner))
+        return number
 
     def say(self, n: int, work: Work, number: int, day: float) -> None:
         """Some are talked about, some are joined."""

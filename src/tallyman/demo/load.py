@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from tallyman.core.access.permissions import permissions_of
-from tallyman.demo import casework, history, works, world
+from tallyman.demo import by_hand, casework, history, works, world
 from tallyman.demo.crowd import Crowd
 from tallyman.demo.past import Past
 from tallyman.engine import loops
@@ -54,8 +54,12 @@ class Loader(Past):
             self.ideas.append(self.tell_idea(tale))
         self.move_about()
         self.put_in_service()
-        Crowd(self).play()
+        crowd = Crowd(self)
+        crowd.play()
         casework.write(self)
+        by_hand.play(self, crowd.by_hand)
+        # What was counted stands in its own months before those are signed.
+        self._settle(0)
         self.close_months()
         self.finish()
         return rows

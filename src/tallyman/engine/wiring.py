@@ -16,6 +16,7 @@ from tallyman.services.upkeep.errands import Handler
 EFFECTS = {
     alerts.TELL: Carrier("telling people", alerts.carry),
     rates.FROM_BEFORE: Carrier("posting anew at a rate from before", tally.carry_rate),
+    tally.counts.COUNTED: Carrier("posting what was counted by hand", tally.counts.carry),
     tally.POST: Carrier("posting to the tally", tally.carry),
     people.FORGOTTEN: Carrier("a link for a new password", people.carry),
 }

@@ -45,9 +45,19 @@ WORDS: dict[str, Words] = {
         idea_file__kind="FileKind",
         file_view__state="ViewState",
     ),
-    **_of("cases", idea__sizing_state="SizingState", sizing_request__state="AskedState"),
+    **_of(
+        "cases",
+        idea_measured__phase="MeasuredPhase",
+        idea__sizing_state="SizingState",
+        sizing_request__state="AskedState",
+    ),
     **_of("rates", rate__state="RateState"),
-    **_of("tally", tally_entry__kind="EntryKind", tally_month__state="MonthState"),
+    **_of(
+        "tally",
+        tally_entry__kind="EntryKind",
+        idea_count__source="CountSource",
+        tally_month__state="MonthState",
+    ),
     **_of(
         "runs",
         run__state="RunState",

@@ -105,7 +105,7 @@ def test_a_list_in_another_language_comes_in_as_sixty_ideas_four_doubles_and_two
     assert {fault.field for fault in line(found, 4).faults} == {"volume", "division", "owner", "arrives"}
     unknown = {(one.of, one.theirs): one.lines for one in found.words if not one.how}
     assert set(unknown) == {
-        ("rhythm", "pro woche"),
+        ("rhythm", "pro Woche"),
         ("division", "Netze"),
         ("person", "C. Dahl"),
         ("kind", "Anruf"),

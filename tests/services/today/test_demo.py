@@ -74,7 +74,7 @@ def test_there_are_a_hundred_and_twenty_ideas_from_every_way_in(demo: tuple[Data
 def test_a_list_waits_to_be_brought_in(demo: tuple[Database, load.Loader]) -> None:
     mine = sheets.mine(ctx(demo, "Tom Okafor"))[0].id
     counts = sheets.view(ctx(demo, "Tom Okafor"), mine).counts
-    assert counts == {"in": 4, "here": 0, "repeat": 1, "fault": 4}
+    assert counts == {"in": 4, "here": 0, "repeat": 0, "conflict": 1, "fault": 4}
 
 
 def test_every_role_has_somebody(demo: tuple[Database, load.Loader]) -> None:

@@ -49,7 +49,8 @@ const enter = useAction(async () => {
     }),
   )
   unsent.done()
-  await router.push(`/ideas/${made.id}`)
+  // What runs already is measured and counted next.
+  await router.push(`/ideas/${made.id}${stage.value === 'in service' ? '?sheet=tally' : ''}`)
 })
 const STAGES = [
   {
@@ -65,7 +66,7 @@ const STAGES = [
   {
     value: 'in service',
     words: 'An automation that runs already',
-    help: 'It stands as in service from its day on; a routine can be set up to count for it.',
+    help: 'It stands as in service from its day on. What it brings is given by hand, by a list or by a program, until a routine counts for it.',
   },
 ]
 const unsent = useDraft('The idea', () => 'enter', { values, stage, why, since, runsOn })

@@ -58,6 +58,7 @@ const LABELS: Record<string, string> = {
 }
 const FIELD: Record<string, string> = { measure: 'words', route: 'measure' }
 const goesOn = computed(() => open.value === 'stuck' && props.idea.building === 'stuck')
+const today = new Date().toISOString().slice(0, 10)
 const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
 function begin(act: Act) {
   open.value = open.value === act ? null : act
@@ -72,7 +73,12 @@ const act = useAction(async () => {
   else if (open.value === 'stuck')
     await ask(api.PUT('/api/v1/ideas/{number}/stuck', { params, body: goesOn.value ? { why: '' } : body }))
   else if (open.value === 'measure')
-    await ask(api.POST('/api/v1/ideas/{number}/measure-done', { params, body: { words: why.value } }))
+    await ask(
+      api.POST('/api/v1/ideas/{number}/measure-done', {
+        params,
+        body: { words: why.value, since: until.value || null },
+      }),
+    )
   else if (open.value === 'retire') await ask(api.POST('/api/v1/ideas/{number}/retire', { params, body }))
   else if (open.value === 'route')
     await ask(
@@ -135,6 +141,14 @@ const unsent = useDraft(
         <Field v-if="open === 'park'" v-slot="{ id }" label="Until" :fault="faultOf(act.error.value, 'until')"
           ><DayField :id="id" v-model="until" :min="tomorrow"
         /></Field>
+        <Field
+          v-if="open === 'measure'"
+          v-slot="{ id }"
+          label="Since when it is so"
+          help="today, if it stays empty"
+          :fault="faultOf(act.error.value, 'since')"
+          ><DayField :id="id" v-model="until" :max="today"
+        /></Field>
         <template v-if="open === 'route'">
           <Field v-slot="{ id }" label="Route" :fault="faultOf(act.error.value, 'route')"
             ><Choice :id="id" v-model="route" :options="OTHER_ROUTES"
@@ -161,7 +175,7 @@ const unsent = useDraft(
         leave="Cancel"
         :busy="act.busy.value"
         :error="act.error.value"
-        :fields="['why', 'words', 'measure', 'until', 'route', 'due', 'owner']"
+        :fields="['why', 'words', 'measure', 'until', 'route', 'due', 'owner', 'since']"
         :wait="wait"
         @leave="open = null"
       />

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, ask } from '@/api/client'
+import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import History from '@/shared/History.vue'
 import Loaded from '@/shared/Loaded.vue'
@@ -17,7 +17,7 @@ import Sheets from '@/shared/Sheets.vue'
 
 // Each sheet is read when it is opened.
 const CaseSheet = later(() => import('@/cases/CaseSheet.vue'))
-const IdeaTally = later(() => import('@/tally/IdeaTally.vue'))
+const TallySheet = later(() => import('@/tally/TallySheet.vue'))
 const PlanSheet = later(() => import('@/cases/PlanSheet.vue'))
 const SizingSheet = later(() => import('@/cases/SizingSheet.vue'))
 const TalkSheet = later(() => import('./TalkSheet.vue'))
@@ -41,6 +41,8 @@ const talked = computed(
   () =>
     (idea.value?.comments.filter((one) => !one.taken_back_at).length ?? 0) + (idea.value?.voices.length ?? 0),
 )
+// What no robot does is measured and counted by those who answer for it.
+const byHand = (one: Schemas['IdeaWhole']) => one.route !== 'robot' || one.source === 'runs already'
 const sheets = computed(() =>
   [
     { key: 'answers', words: 'Answers', shown: true },
@@ -55,7 +57,9 @@ const sheets = computed(() =>
     {
       key: 'tally',
       words: 'Tally',
-      shown: idea.value?.may.see_tally && ['building', 'in service', 'retired'].includes(idea.value.stage),
+      shown:
+        (idea.value?.may.see_tally || (idea.value?.may.measure && byHand(idea.value))) &&
+        ['building', 'in service', 'retired'].includes(idea.value.stage),
     },
   ]
     .filter((one) => one.shown)
@@ -147,7 +151,7 @@ function open(name: string, field?: string) {
       <CaseSheet v-else-if="sheet === 'case'" :idea="idea" @supply="open" />
       <PlanSheet v-else-if="sheet === 'plan'" :idea="idea" @supply="open" />
       <TalkSheet v-else-if="sheet === 'talk'" :idea="idea" />
-      <IdeaTally v-else :idea="idea.id" />
+      <TallySheet v-else :idea="idea" />
       <IdeaStanding v-if="reviewing" :idea="idea" />
       <MarginNotes holds>
         <section class="stack tight">

@@ -9,6 +9,8 @@ export interface Reached {
   at?: string | null
   by?: string | null
   now: boolean
+  /** From which day it is so, where that is not when it was said. */
+  on?: string | null
 }
 const props = defineProps<{ label?: string; stages: readonly Reached[] }>()
 // What runs already, or came in by the team, never stood in every stage before.
@@ -26,7 +28,8 @@ const last = computed(() => props.stages.findLastIndex((stage) => !!stage.at))
       <Glyph v-if="stage.at" :state="stage.stage" />
       <span v-else class="quiet">{{ stage.stage }}</span>
       <div class="quiet">
-        <template v-if="stage.at"><When :at="stage.at" day />, {{ stage.by }}</template>
+        <template v-if="stage.on">since <When :at="stage.on" />, {{ stage.by }}</template>
+        <template v-else-if="stage.at"><When :at="stage.at" day />, {{ stage.by }}</template>
         <template v-else>{{ at < last ? 'left out' : 'not yet' }}</template>
       </div>
     </li>

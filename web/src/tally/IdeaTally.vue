@@ -10,10 +10,11 @@ import { money, monthText, number, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
 import type { Picture } from '@/shared/picture'
 import When from '@/shared/When.vue'
+import NotTallied from './NotTallied.vue'
 import TallyLines from './TallyLines.vue'
 
 /** Promised against delivered by month, down to the entry and its run. */
-const props = defineProps<{ idea: number }>()
+const props = defineProps<{ idea: number; byHand?: boolean }>()
 const route = useRoute()
 const router = useRouter()
 const { currency } = useMe()
@@ -59,21 +60,18 @@ function open(name: string) {
 <template>
   <Loaded :pending="query.isPending.value" :error="query.error.value" :empty="!data?.months.length">
     <template #empty>
-      Nothing is tallied yet. Entries are posted by the runs of its counting point once it is live.
-      <router-link v-if="data?.routine_id" :to="`/workshop/routines/${data.routine_id}`">{{
-        data.routine
-      }}</router-link>
-      <router-link v-else :to="`/workshop/routines/new?idea=${idea}`"
-        >Set up a routine that counts for it.</router-link
-      >
+      <NotTallied :idea="idea" :by-hand="byHand" :routine="data?.routine_id ?? null" :name="data?.routine" />
     </template>
     <div v-if="data" class="stack">
       <p class="quiet">
         Counted by
         <router-link v-if="data.routine_id" :to="`/workshop/routines/${data.routine_id}`">{{
           data.routine
-        }}</router-link><template v-if="data.live_on">, in service since <When :at="data.live_on" /></template
-        ><template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template>.
+        }}</router-link>
+        <template v-else>hand</template
+        ><template v-if="data.live_on">, in service since <When :at="data.live_on" /></template
+        ><template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template
+        ><template v-else-if="byHand">; nothing is promised of it</template>.
       </p>
       <TallyLines v-if="data.lines.length" :lines="data.lines" :symbol="symbol" />
       <Chart v-if="data.months.length > 1" :picture="picture" :height="180" />
@@ -131,7 +129,9 @@ function open(name: string) {
                         <td>
                           <router-link v-if="entry.run_id" :to="`/runs/${entry.run_id}`"
                             >R-{{ entry.run_id }}</router-link
-                          ><template v-else>month end</template>
+                          ><template v-else>{{
+                            entry.kind === 'month end' ? 'month end' : 'by hand'
+                          }}</template>
                         </td>
                         <td>
                           {{ entry.line }}

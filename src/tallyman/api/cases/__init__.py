@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from tallyman.api.cases import routes, rules, sheets
+from tallyman.api.cases import measures, routes, rules, sheets
 from tallyman.api.routing import Routes
 
-router = Routes().join(sheets, routes, rules)
+router = Routes().join(sheets, routes, rules, measures)
 
 __all__ = ["router"]

@@ -44,9 +44,10 @@ class RouteIn(In):
 
 
 class DoneIn(In):
-    """What was done."""
+    """What was done, and since when it is so; today where nothing is said."""
 
     words: Text
+    since: date | None = None
 
 
 class CommentIn(In):
@@ -122,7 +123,7 @@ def set_stuck(number: Number, given: WhyIn, ctx: SignedIn) -> Done:
 @router.post("/ideas/{number}/measure-done")
 def measure_done(number: Number, given: DoneIn, ctx: SignedIn) -> Done:
     """Another route's measure is carried out."""
-    moves.measure_done(ctx, number, given.words)
+    moves.measure_done(ctx, number, given.words, given.since)
     return Done()
 
 

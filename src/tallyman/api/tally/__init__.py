@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
-from tallyman.api.tally.routes import router
+from tallyman.api.routing import Routes
+from tallyman.api.tally import counts, routes
+
+router = Routes().join(routes, counts)
 
 __all__ = ["router"]

@@ -8,3 +8,5 @@ from typing import Literal
 SizingState = Literal["open", "offered", "agreed", "sent back"]
 # What became of a sizing sent to an expert.
 AskedState = Literal["open", "answered", "taken back"]
+# When work was measured: before something was done about it, or after.
+MeasuredPhase = Literal["before", "after"]

@@ -62,7 +62,7 @@ NEXT_WORDS = {
     "sized": ("The lead decides whether to back it", "case.decide"),
     "backed": ("A builder takes it up", "build.make"),
     "building": ("A routine is released, tried and put in service", "package.make"),
-    "in service": ("Its runs are tallied against the promise", None),
+    "in service": ("What it brings is tallied against the promise", None),
 }
 
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from fractions import Fraction
 from zoneinfo import ZoneInfo
 
 from tallyman.core.exact import plain, text_of
+from tallyman.core.said import day_said
 from tallyman.core.working import Part, Used, Working
 
 HANDED_BACK = "handed_back"
@@ -205,6 +206,45 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, h
 
 def _robot_time(hours: Fraction, price: Rate) -> Entry:
     return Entry("robot time", Fraction(0), Fraction(0), -hours * price.value, (price.rate_id,))
+
+
+@dataclass(frozen=True)
+class HandCount:
+    """Units of a span of days that no routine counted: its number, by whom or what they were given."""
+
+    count_id: int
+    units: Fraction
+    first: date
+    last: date
+    by: str
+
+
+def counted_by_hand(count: HandCount, minutes: Rate, hour: Rate) -> MonthEntry:
+    """What units that a person, a list or a program gave come to: each saves the approved minutes."""
+    hours = count.units * minutes.value / 60
+    money = hours * hour.value
+    until = count.last.isoformat()
+    saved = replace(minutes, name="Minutes saved each")
+    working = Working(
+        f"Count {count.count_id} by hand: time saved",
+        text_of(money, 2),
+        "money",
+        f"units × minutes saved each ÷ 60 × {hour.name.lower()}",
+        inputs=(
+            Used("Units", text_of(count.units, 2), "", count.by, until),
+            _rate_used(saved, "/value/rates"),
+            _rate_used(hour, "/value/rates"),
+            Used("Hours", text_of(hours, 4), "h", "units × minutes ÷ 60", until),
+        ),
+        note=f"Of {day_said(count.first)} to {day_said(count.last)}; at the rates in force on its last day.",
+    )
+    return MonthEntry("time saved", count.units, hours, money, (minutes.rate_id, hour.rate_id), working)
+
+
+def taken_back(line: str, money: Fraction) -> Working:
+    """The working of an entry that takes back what stood posted: `money` is what it comes to."""
+    stood = Used("What stood posted", text_of(-money, 2), "money", "the tally")
+    return Working(f"{line}, taken back", text_of(money, 2), "money", "− what stood posted", inputs=(stood,))
 
 
 @dataclass(frozen=True)

@@ -213,6 +213,8 @@ class ThreadStage:
     by: str | None
     reason: str
     now: bool
+    # From which day it is so, where that is not when it was said.
+    on: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -287,6 +289,8 @@ class IdeaMay:
     back: bool
     build: bool
     see_tally: bool
+    # Measures it, or gives its units, because they answer for it.
+    measure: bool
     place: bool
     ask_helpers: bool
 

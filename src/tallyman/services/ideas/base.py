@@ -64,6 +64,16 @@ def find_to(tx: Tx, ctx: Ctx, idea_id: int, permission: str) -> Idea:
     return idea
 
 
+# Until when its proposer changes the answers of an idea; what was registered as running never went that way.
+ANSWERED_IN = ("draft", "noted", "screened")
+
+
+def open_to_answers(idea: Idea) -> bool:
+    """Whether the answers of an idea can still be given or changed by whoever proposed it."""
+    registered = idea.stage == "in service" and idea.source == "runs already"
+    return idea.stage in ANSWERED_IN or registered
+
+
 def own(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
     """The idea, if the actor proposed it."""
     idea = find(tx, ctx, idea_id)

@@ -17,6 +17,7 @@ from tallyman.services.ideas.base import (
     may_see,
     move,
     obj,
+    open_to_answers,
     own,
     ref,
     tell_of,
@@ -32,7 +33,6 @@ FILE_KINDS = ("how-to", "drawing", "example in", "example out", "something else"
 MOST_FILES = 40
 LONGEST_FILE_TITLE = 200
 LONGEST_FILE_REMARK = 1000
-CHANGEABLE = ("draft", "noted", "screened")
 
 
 def start(ctx: Ctx, key: str, interview_kind: str = "full", amends: int | None = None) -> int:
@@ -150,7 +150,7 @@ def answer_in(
     idea = own(tx, ctx, idea_id)
     asked = rules.known_question(tx, idea, question)
     kept = questions.check_answer(question, value, asked)
-    if idea.stage not in CHANGEABLE:
+    if not open_to_answers(idea):
         raise Refused(
             f"{ref(idea_id)} is {idea.stage}; its answers are settled by now.",
             "Tell the analyst what has changed; the sizing holds today's figures.",

@@ -274,16 +274,19 @@ def set_stuck(tx: Tx, ctx: Ctx, idea_id: int, why: str) -> None:
 
 
 @in_transaction
-def measure_done(tx: Tx, ctx: Ctx, idea_id: int, words: str) -> None:
-    """Another route's measure is carried out: the idea is in service."""
+def measure_done(tx: Tx, ctx: Ctx, idea_id: int, words: str, since: date | None = None) -> None:
+    """Another route's measure is carried out: the idea is in service, from today or a day before."""
     said = _words("words", words, "say what was done, in a sentence")
+    today = company_day(tx, ctx)
+    if since is not None and since > today:
+        raise InputFaults([Fault("since", since.isoformat(), "lies ahead; give a day up to today")])
     idea = _being_built(tx, ctx, idea_id)
     if idea.route == way.ROBOT:
         raise Refused(
             f"{ref(idea_id)} goes the way of a robot.", "It is in service when its routine goes live."
         )
     move(tx, ctx, idea, "in service", said)
-    tx.write("ideas.set_live", id=idea_id, day=company_day(tx, ctx))
+    tx.write("ideas.set_live", id=idea_id, day=since or today)
     tell_of(tx, ctx, kinds.MEASURE_DONE, idea, said=said)
 
 

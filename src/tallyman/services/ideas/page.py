@@ -29,7 +29,7 @@ from tallyman.services.ideas.answers import (
     SystemRow,
     ThreadStage,
 )
-from tallyman.services.ideas.base import days_late, find, look_at
+from tallyman.services.ideas.base import days_late, find, look_at, open_to_answers
 from tallyman.services.ideas.helpers import may_ask_helpers
 from tallyman.services.ideas.review import matches_of
 from tallyman.store import lists
@@ -214,6 +214,7 @@ def _thread(tx: Tx, idea: Idea) -> list[ThreadStage]:
                 by=step.person if step and passed else None,
                 reason=step.reason if step and passed else "",
                 now=stage == idea.stage,
+                on=idea.live_on if stage == "in service" and step and passed else None,
             )
         )
     return rows
@@ -368,7 +369,7 @@ def one(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaWhole:
         matches=matches_of(tx, ctx, idea, seen_only=True) if reviewing else [],
         experts=_experts(tx, area) if reviewing else [],
         may=IdeaMay(
-            answer=idea.proposer_id == me and idea.stage in ("draft", "noted", "screened"),
+            answer=idea.proposer_id == me and open_to_answers(idea),
             review=reviewing,
             confirm=ctx.actor.is_or_stands_in_for(idea.owner_id) and idea.owner_confirmed_at is None,
             size=may("sizing.make") and idea.stage in OPEN_STAGES,
@@ -379,6 +380,7 @@ def one(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaWhole:
             back=may("case.decide") and idea.stage == "sized",
             build=may("build.make") and idea.stage == "backed",
             see_tally=may("value.see"),
+            measure=ctx.actor.is_or_stands_in_for(idea.owner_id, idea.measure_owner_id) or may("entry.make"),
             place=may("idea.change"),
             ask_helpers=may_ask_helpers(ctx, idea),
         ),

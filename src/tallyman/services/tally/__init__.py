@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.services.tally import closing, unusual
+from tallyman.services.tally import closing, counts, unusual
 from tallyman.services.tally.answers import EntryOut, Unusual
 from tallyman.services.tally.closing import close_month
 from tallyman.services.tally.later import POST, post_later
@@ -19,6 +19,7 @@ __all__ = [
     "close_month",
     "closing",
     "correct_run",
+    "counts",
     "entries",
     "month_ends",
     "of_idea",

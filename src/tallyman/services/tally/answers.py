@@ -124,6 +124,44 @@ class IdeaTally:
 
 
 @dataclass(frozen=True, slots=True)
+class HandCountOut:
+    """Units of a span of days that no routine counted; `posted`: they stand in the tally."""
+
+    id: int
+    first: date
+    last: date
+    units: str
+    evidence: str
+    source: str
+    person: str
+    at: datetime
+    taken_back: bool
+    posted: bool
+
+
+@dataclass(frozen=True, slots=True)
+class HandCounts:
+    """What was counted by hand of an idea; `counted_since`: the day from which a routine counts for it."""
+
+    rows: list[HandCountOut]
+    may_count: bool
+    counted_since: date | None
+    live_on: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class CountLine:
+    """A line of a list of counts, and what becomes of it: *comes in*, *is here already* or *stays out*."""
+
+    line: int
+    first: date | None
+    last: date | None
+    units: str
+    state: str
+    faults: list[str]
+
+
+@dataclass(frozen=True, slots=True)
 class EntryOut:
     """An entry of the ledger with its working."""
 

@@ -14,6 +14,7 @@ from tallyman.core.free import Free, FreeObject
 from tallyman.core.said import day_said
 from tallyman.core.tally import entries
 from tallyman.core.tally.entries import Rate
+from tallyman.core.tally.words import EntryKind
 from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, company_day, company_of, in_transaction
 from tallyman.services.rates import costs, rates
@@ -74,6 +75,7 @@ def carry_rate(tx: Tx, ctx: Ctx, effect: DueEffect) -> None:
     assert row is not None
     since, why = rates.since_day(tx, row.since), effect.payload["why"]
     tx.write("tally.post_again_since", since=since, idea=row.idea_id, why=why, now=ctx.now)
+    tx.write("counts.post_again_since", since=row.since, idea=row.idea_id, why=why, now=ctx.now)
 
 
 def post_run(tx: Tx, ctx: Ctx, run_id: int, why: str = OUTCOME_CHANGED) -> int:
@@ -116,13 +118,15 @@ def post_run(tx: Tx, ctx: Ctx, run_id: int, why: str = OUTCOME_CHANGED) -> int:
         "facts": None,
         "person": row.fixed_by,
     }
-    new = _settle(tx, base, posting.entries, row.fixed_why or why)
+    new = settle_entries(tx, base, posting.entries, row.fixed_why or why)
     if new:
         changed(tx, ctx, "tally", row.idea_id)
     return new
 
 
-def _settle(tx: Tx, base: FreeObject, wanted: tuple[entries.Entry, ...], why: str) -> int:
+def settle_entries(
+    tx: Tx, base: FreeObject, wanted: tuple[entries.Entry, ...], why: str, first: EntryKind = "run"
+) -> int:
     """Makes a source's net equal what it comes to now: first entries, or reversals and new ones."""
     posted = {row.line: row for row in tx.all(TallyPosted, "tally.posted", source=base["source"])}
     entries = {entry.line: entry for entry in wanted}
@@ -132,19 +136,31 @@ def _settle(tx: Tx, base: FreeObject, wanted: tuple[entries.Entry, ...], why: st
         amounts = _amounts(entry)
         rate_ids = list(entry.rate_ids) if entry else []
         if stands is None:
-            _post(tx, base, line, 0, amounts, rate_ids, "run", "")
+            _post(tx, _working_kept(base, entry), line, 0, amounts, rate_ids, first, "")
             new += 1
             continue
         if all(getattr(stands, name) == amounts[name] for name in AMOUNTS):
             continue
         number = stands.correction + 1
         back = {name: -getattr(stands, name) for name in AMOUNTS}
-        _post(tx, base, line, number, back, rate_ids, "reversal", why)
+        _post(tx, _taken_back(base, line, back["money"]), line, number, back, rate_ids, "reversal", why)
         new += 1
         if entry is not None:
-            _post(tx, base, line, number + 1, amounts, rate_ids, "correction", why)
+            _post(tx, _working_kept(base, entry), line, number + 1, amounts, rate_ids, "correction", why)
             new += 1
     return new
+
+
+def _working_kept(base: FreeObject, entry: entries.Entry | None) -> FreeObject:
+    """With the working of an entry that keeps its own; a run's entry is made from what is posted."""
+    return {**base, "facts": entry.working.as_dict()} if isinstance(entry, entries.MonthEntry) else base
+
+
+def _taken_back(base: FreeObject, line: str, money: Decimal) -> FreeObject:
+    """With the working of a reversal; that of a run is made from what is posted."""
+    if base["run"] is not None:
+        return base
+    return {**base, "facts": entries.taken_back(line, Fraction(money)).as_dict()}
 
 
 def _amounts(entry: entries.Entry | None) -> dict[str, Decimal]:

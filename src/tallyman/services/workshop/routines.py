@@ -203,7 +203,8 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
         count_name=given.count_name.strip() if given.basis == "count" else "",
         now=ctx.now,
     )
-    tx.write("ideas.set_building", id=given.idea_id, building="on trial", now=ctx.now)
+    if idea.stage == "building":
+        tx.write("ideas.set_building", id=given.idea_id, building="on trial", now=ctx.now)
     words = f"{given.name} is the counting point, by {given.count_name or given.basis}"
     audit(tx, ctx, "counting point set", f"idea:{given.idea_id}", words)
     promise = tx.one(Promise, "ideas.promise", idea=given.idea_id)

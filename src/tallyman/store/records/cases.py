@@ -7,7 +7,7 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any, ClassVar
 
-from tallyman.core.cases.words import AskedState
+from tallyman.core.cases.words import AskedState, MeasuredPhase
 from tallyman.core.ideas.words import Stage
 from tallyman.store.record import Record
 
@@ -150,6 +150,20 @@ class DeliveredFunctions(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class MeasuresOfIdea(Record):
+    """What work of an idea took before and after, the newest first."""
+
+    id: int
+    phase: MeasuredPhase
+    minutes: Decimal
+    items: int | None
+    measured_on: date
+    evidence: str
+    at: datetime
+    person: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class VariantsOfIdea(Record):
     """The variants of a case that people kept."""
 
@@ -199,6 +213,7 @@ GIVES: dict[str, type[Record]] = {
     "delivered.units": DeliveredUnits,
     "delivered.minutes": DeliveredMinutes,
     "delivered.functions": DeliveredFunctions,
+    "measures.of_idea": MeasuresOfIdea,
     "variants.of_idea": VariantsOfIdea,
     "worths.kept": WorthsKept,
     "worths.open": WorthsOpen,

@@ -9,8 +9,52 @@ from typing import Any, ClassVar
 
 from tallyman.core.ideas.words import Stage
 from tallyman.core.rates.words import RateState
-from tallyman.core.tally.words import EntryKind, MonthState
+from tallyman.core.tally.words import CountSource, EntryKind, MonthState
 from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class CountsOfIdea(Record):
+    """The units that were given for an idea by hand, the latest first."""
+
+    id: int
+    first_on: date
+    last_on: date
+    units: Decimal
+    evidence: str
+    source: CountSource
+    at: datetime
+    taken_back_at: datetime | None
+    person: str
+    entries: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HandCounted(Record):
+    """One count."""
+
+    id: int
+    idea_id: int
+    first_on: date
+    last_on: date
+    units: Decimal
+    evidence: str
+    source: CountSource
+    taken_back_at: datetime | None
+    person_id: int
+    area_id: int | None
+    title: str
+    person: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class CountsOverlapping(Record):
+    """A count of an idea that holds a day of a span."""
+
+    id: int
+    first_on: date
+    last_on: date
+    units: Decimal
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -321,6 +365,9 @@ class TallyCheckReversals(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "counts.of_idea": CountsOfIdea,
+    "counts.one": HandCounted,
+    "counts.overlapping": CountsOverlapping,
     "tally.rate_in_force": TallyRateInForce,
     "tally.rates": TallyRates,
     "tally.rate": TallyRate,

@@ -55,10 +55,10 @@ VALUES (%(idea)s, %(routine)s, %(basis)s, %(count_name)s, %(now)s);
 SELECT c.routine_id, o.name FROM counting_point c JOIN routine o ON o.id = c.routine_id WHERE c.idea_id = %(idea)s;
 
 -- name: ideas_to_count
--- Ideas being built that no routine counts for yet.
+-- Ideas being built, and what ran before it was registered, that no routine counts for yet.
 -- gives: IdeaName
 SELECT i.id, i.title FROM idea i LEFT JOIN counting_point c ON c.idea_id = i.id
-WHERE i.stage = 'building' AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
+WHERE i.stage IN ('building','in service') AND (i.stage = 'building' OR i.source = 'runs already') AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
 
 -- name: worked_trial
 -- A trial run of a routine that worked.

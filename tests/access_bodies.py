@@ -91,6 +91,14 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
         '{"stages": {"noted": {"days": 4}}, "note": "sooner"}',
         {"headers": {"If-Match": '"0"'}},
     ),
+    ("put", "/rules/browsing"): (
+        '{"reach": "own", "note": "as they asked"}',
+        {"headers": {"If-Match": '"1"'}},
+    ),
+    ("put", "/rules/helped"): (
+        '{"weights": {"screened": "2"}, "note": "twice"}',
+        {"headers": {"If-Match": '"0"'}},
+    ),
     ("put", "/rules/thanks"): ('{"kinds": ["screened"], "note": "fewer"}', {}),
     ("post", "/sheets"): (None, {"files": {"file": ("l.csv", b"title,what\nTwo,It is done\n", "text/csv")}}),
     ("put", "/sheets/{number}/match"): ('{"columns": {"title": 0}}', {}),
@@ -122,6 +130,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/sheets/{number}/lines/{line}/choice"): ('{"choice": "same"}', {"headers": {"If-Match": '"2"'}}),
     ("post", "/views"): ('{"name": "New", "query": "late=1"}', {}),
     ("put", "/views/{number}"): ('{"name": "New", "query": "late=1"}', {}),
+    ("get", "/hosts/{number}/seats"): (None, {"query": "?seats=1"}),
     ("get", "/ideas/similar"): (None, {"query": "?title=leak"}),
     ("put", "/ideas/{number}/answers/{question}"): ('{"value": "Another title"}', {}),
     ("put", "/ideas/{number}/answers/{question}/judgement"): ('{"accepted": true, "note": ""}', {}),

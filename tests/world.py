@@ -19,7 +19,7 @@ from tallyman.services import people, robots, runs
 from tallyman.services.cases import business_case, fact_keeping, promises, sizing
 from tallyman.services.context import PROGRAM, Actor, Ctx
 from tallyman.services.house import areas
-from tallyman.services.ideas import drafts, review
+from tallyman.services.ideas import browsing, drafts, review
 from tallyman.services.people import hash_password
 from tallyman.services.rates import rates
 from tallyman.services.robots import HostByToken, host_tokens
@@ -134,6 +134,16 @@ class World:
             self.actors[name] = Actor(person, name, "Europe/Lisbon", email, (role,), permissions_of([role]))
         for kind, value in RATES.items():
             self._rate(tx, kind, value)
+        # All live in one division; what they see of each other's ideas is told by roles and parts alone.
+        tx.write(
+            "rule_sets.add",
+            kind=browsing.RULE,
+            version=1,
+            content={"reach": browsing.NOBODY},
+            note="for a start",
+            by=self.actors["Ines Varga"].person_id,
+            now=self.now,
+        )
 
     def _rate(self, tx: Tx, kind: str, value: str) -> None:
         lead = self.actors["Ines Varga"].person_id

@@ -145,9 +145,17 @@ def test_a_silent_host_shows_and_says_what_it_means(page: Page, live: World) -> 
 
 def test_seats_are_given_and_taken(page: Page, live: World) -> None:
     page.sign_in("Sol Marin", "/robots")
-    page.click_label("One seat more for Weir")
+    page.click_label("Seats of Weir")
+    page.see("That is as many as it has.")
+    page.type("Seats", "2")
+    page.see("1 seat now, 2 then: up to 2 runs at once")
+    page.see("a seat a year")
+    page.click("Keep the seats")
     page.see("0 of 2")
-    page.click_label("One seat fewer for Weir")
+    page.click_label("Seats of Weir")
+    page.type("Seats", "1")
+    page.see("2 seats now, 1 then")
+    page.click("Keep the seats")
     page.see("0 of 1")
 
 

@@ -262,7 +262,7 @@ def go_live(page: Page, number: int) -> None:
     page.type("Minute, hour, day of month, month, day of week", "* * * * *")
     page.see("Every minute (Europe/Lisbon)")
     page.click("Start it so")
-    page.see("next:")
+    page.see("next, in Europe/Lisbon:")
 
 
 def tallied(page: Page, idea: int, run: int) -> None:

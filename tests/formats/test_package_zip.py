@@ -100,6 +100,8 @@ def test_a_packed_folder_is_told_apart_from_no_manifest() -> None:
     inside = package_zip.pack({"count/package.toml": b"", "count/main.py": b""})
     assert "pack the folder's content" in faults(inside)["package.toml"]
     assert "none at the top" in faults(zipped(main__py="x = 1"))["package.toml"]
+    two = package_zip.pack({"count/package.toml": b"", "check/package.toml": b"", "main.py": b""})
+    assert "check/package.toml and count/package.toml" in faults(two)["package.toml"]
 
 
 def test_every_fault_of_the_manifest_is_named_at_once() -> None:
@@ -158,3 +160,20 @@ def test_too_large_an_upload_is_refused() -> None:
 )
 def test_names_lose_what_could_do_harm(given: str, clean: str) -> None:
     assert clean_name(given) == clean
+
+
+def test_every_file_that_does_not_compile_is_named_with_its_line() -> None:
+    files = {
+        "main.py": b"x = 1\ny = (\n",
+        "help/other.py": b"def f(:\n",
+        "fine.py": b"z = 2\n",
+        "notes.txt": b"x = (",
+    }
+    found = package_zip.faults_of_code(package_zip.pack(files))
+    assert [(fault.field, fault.value) for fault in found] == [
+        ("file", "help/other.py, line 1"),
+        ("file", "main.py, line 2"),
+    ]
+    assert all("does not compile" in fault.message for fault in found)
+    deep = b"x = " + b"(" * 5000 + b")" * 5000
+    assert len(package_zip.faults_of_code(package_zip.pack({"main.py": deep}))) == 1

@@ -36,6 +36,10 @@ class In(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
+class NothingIn(In):
+    """No inputs: whatever is sent along is refused by name, so that nothing is ignored in silence."""
+
+
 class FaultOut(Model):
     """One fault of an input."""
 

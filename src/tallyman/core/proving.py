@@ -137,10 +137,12 @@ def _by_parts(working: Working, end: int) -> Span | None:
 
 
 def _by_sum(working: Working, end: int) -> Span | None:
-    """The sum of what a formula says to be one: of its steps where it has no parts, 0 of none."""
+    """The sum of what a formula says to be one: of its steps where it has no parts, of its inputs where it
+    has no steps either, 0 of none."""
     if working.parts or not working.formula.startswith("sum of"):
         return None
-    found = [value for step in working.steps if (value := read(step.outcome, end)) is not None]
+    texts = [step.outcome for step in working.steps] or [used.value for used in working.inputs]
+    found = [value for text in texts if (value := read(text, end)) is not None]
     return sum((low for low, _ in found), Fraction(0)), sum((high for _, high in found), Fraction(0))
 
 

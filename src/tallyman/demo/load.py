@@ -288,7 +288,15 @@ class Loader(Past):
             )
             plans.append(history.Plan(routine_id, idea_id, release, newer, count, a_day, live))
             changed = routines.Given(
-                name, self.areas[area], newer, {}, [], idea_id=idea_id, basis="count", count_name=count
+                name,
+                self.areas[area],
+                newer,
+                {},
+                [],
+                idea_id=idea_id,
+                basis="count",
+                count_name=count,
+                release_why="the same work, quicker; tried on the test system",
             )
             version = routine_page.one(self.ctx("Sol Marín", 150), routine_id).version
             routines.change(self.ctx("Sol Marín", 150), routine_id, changed, version)

@@ -38,7 +38,7 @@ FORBIDDEN = (
 
 
 def run(job: str, data: bytes, *words: str) -> dict[str, Any]:
-    """The answer of a job about some bytes: `sheet`, `closed days`, `case page` or `view`.
+    """The answer of a job about some bytes: `sheet`, `code`, `closed days`, `case page` or `view`.
 
     Raises InputFaults when they cannot be read.
     """
@@ -77,7 +77,7 @@ def _shut_in(largest_file: int) -> None:
 
 def main() -> None:
     """Reads bytes from standard input and writes one JSON object."""
-    from tallyman.formats import case_page, closed_days, file_view, sheet_file
+    from tallyman.formats import case_page, closed_days, file_view, package_zip, sheet_file
 
     job, *words = sys.argv[1:]
     data = sys.stdin.buffer.read()
@@ -89,6 +89,8 @@ def main() -> None:
             answer: dict[str, Any] = sheet_file.read(data, words[0])
         elif job == "case page":
             answer = case_page.lay_out(data, fonts)
+        elif job == "code":
+            answer = {"faults": [one.as_dict() for one in package_zip.faults_of_code(data)]}
         elif job == "closed days":
             answer = {"days": closed_days.read_calendar(data)}
         else:

@@ -172,7 +172,9 @@ def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     entry = table.get("entry")
     names = {file for file, _ in files}
     if not isinstance(entry, str) or not entry.endswith(".py") or entry not in names:
-        faults.append(Fault("entry", entry, "name a .py file of the package, such as main.py"))
+        there = ", ".join(sorted(name for name in names if name.endswith(".py"))[:5]) or "none"
+        message = f"name a .py file of the package; it holds: {there}"
+        faults.append(Fault("entry", entry, message))
     tags = table.get("tags", [])
     if not isinstance(tags, list) or not all(isinstance(t, str) and TAG.match(t) for t in tags):
         faults.append(Fault("tags", tags, "a list of short words in small letters"))
@@ -205,6 +207,34 @@ def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     )
 
 
+def _misplaced(found: list[str]) -> InputFaults:
+    """There is no manifest at the top of the zip; every one that lies deeper is named."""
+    if not found:
+        return _refuse(MANIFEST, None, "there is none at the top of the zip")
+    if len(found) == 1:
+        return _refuse(MANIFEST, found[0], f"found {found[0]}; pack the folder's content, not the folder")
+    message = f"found {' and '.join(found)}; pack the content of one of these folders, each by itself"
+    return _refuse(MANIFEST, found[0], message)
+
+
+def faults_of_code(data: bytes) -> list[Fault]:
+    """Every Python file of a checked package that does not compile, with its line and what is wrong there.
+
+    Compiles and runs nothing; to be called in a process of its own, as the code is foreign.
+    """
+    faults = []
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        for name in (one for one in archive.namelist() if one.endswith(".py")):
+            try:
+                compile(archive.read(name), name, "exec", dont_inherit=True)
+            except SyntaxError as error:
+                where = f", line {error.lineno}" if error.lineno else ""
+                faults.append(Fault("file", f"{name}{where}", f"does not compile: {error.msg}"))
+            except (ValueError, RecursionError, MemoryError) as error:
+                faults.append(Fault("file", name, f"does not compile: {str(error) or 'too deep'}"))
+    return faults
+
+
 def read_package(data: bytes) -> Manifest:
     """Checks size, names, number, traversal, links, bombs and manifest; InputFaults with all faults."""
     if len(data) > LARGEST:
@@ -219,13 +249,7 @@ def read_package(data: bytes) -> Manifest:
         infos = _members(archive)
         files = [(info.filename, info.file_size) for info in infos]
         if MANIFEST not in {name for name, _ in files}:
-            hint = next((n for n, _ in files if n.endswith("/" + MANIFEST)), None)
-            message = (
-                f"found {hint}; pack the folder's content, not the folder"
-                if hint
-                else "there is none at the top of the zip"
-            )
-            raise _refuse(MANIFEST, hint, message)
+            raise _misplaced([n for n, _ in files if n.endswith("/" + MANIFEST)])
         try:
             sizes = dict(files)
             for name, most in ((MANIFEST, LARGEST_MANIFEST), (REQUIREMENTS, LARGEST_LIST)):

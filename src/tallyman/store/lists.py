@@ -145,6 +145,11 @@ HANDED_IN = (
     "(i.stage <> 'draft' AND (i.stage <> 'withdrawn' OR NOT EXISTS (SELECT 1 FROM idea_stage s "
     "WHERE s.idea_id = i.id AND s.stage = 'withdrawn' AND s.from_stage = 'draft')))"
 )
+# What colleagues browse, as far as the house lets them.
+BROWSED = (
+    "((%(browse_all)s OR i.division_id IN %(browsed)s) "
+    "AND i.stage IN ('noted','screened','sized','backed','building','in service','parked'))"
+)
 IDEAS = Listing(
     room="ideas",
     purpose="Ideas in a list.",
@@ -161,7 +166,7 @@ IDEAS = Listing(
         "stages": "i.stage IN %(stages)s",
         "not_drafts_of_others": f"(i.proposer_id = %(not_drafts_of_others)s OR {HANDED_IN})",
         # Used together with not_drafts_of_others, which names who asks.
-        "in_areas": f"(i.area_id IN %(in_areas)s OR {OWN.format(me='not_drafts_of_others')})",
+        "in_areas": f"(i.area_id IN %(in_areas)s OR {OWN.format(me='not_drafts_of_others')} OR {BROWSED})",
         "proposer": "i.proposer_id = %(proposer)s",
         "division": "i.division_id IN %(division)s",
         "owner": "i.owner_id = %(owner)s",

@@ -136,6 +136,15 @@ def test_how_a_column_is_written_can_be_said_against_its_cells() -> None:
     assert read_line(row, columns).noted == "2026-03-04"
 
 
+def test_a_column_that_leaves_doubt_is_written_as_the_others_of_its_list() -> None:
+    at = {"title": 0, "volume": 1, "minutes": 2}
+    rows = [["One", "1.200 a month", "1,5"], ["Two", "3.400 a month", "0,5"]]
+    columns = Columns.of(at, ["", "", ""], rows)
+    assert read_line(rows[0], columns).answers["volume"] == {"amount": "1200", "rhythm": "month"}
+    alone = Columns.of({"title": 0, "volume": 1}, ["", ""], rows)
+    assert alone.ways("volume")["decimal"] == "."
+
+
 def test_two_of_a_number_differ_only_in_what_both_say() -> None:
     one = {"title": "Valve list", "minutes": "5", "off": "2"}
     other = {"title": "valve  LIST", "minutes": "9", "judge": "1"}

@@ -351,13 +351,13 @@ def test_an_area_keeps_its_own_closed_days(tree: Tree, ada: Ctx) -> None:
     with pytest.raises(Forbidden):
         areas.close_day(ada, None, date(2026, 3, 16), "Nor this")
     given = triggers.Given({"expr": "0 6 * * *"}, "UTC", "skip")
-    days = [f"{at:%d}" for at in triggers.preview(ada, given, tree.routine).times]
+    days = [f"{one.at:%d}" for one in triggers.preview(ada, given, tree.routine).times]
     sol = tree.world.ctx("Sol Marin")
-    others = [f"{at:%d}" for at in triggers.preview(sol, given, tree.other).times]
+    others = [f"{one.at:%d}" for one in triggers.preview(sol, given, tree.other).times]
     assert "16" not in days
     assert "16" in others
     areas.open_day(ada, tree.metering, date(2026, 3, 16))
-    assert "16" in [f"{at:%d}" for at in triggers.preview(ada, given, tree.routine).times]
+    assert "16" in [f"{one.at:%d}" for one in triggers.preview(ada, given, tree.routine).times]
 
 
 def test_a_lead_sees_as_a_person_or_a_role_and_changes_nothing(tree: Tree, ada: Ctx) -> None:

@@ -243,6 +243,23 @@ def test_a_promise_of_a_measure_is_made_anew_with_a_reason(world: World) -> None
     assert world.row("SELECT COUNT(*) AS n FROM former_promise")["n"] == 1
 
 
+def test_what_ran_long_before_costs_something_from_the_day_it_is_promised(world: World) -> None:
+    idea = registered(world)
+    later = NOW.date().replace(day=1) - timedelta(days=1)
+    said = {
+        "volume_per_year": "100",
+        "minutes_before": "9",
+        "minutes_after": "1",
+        "once": "0",
+        "running": "365",
+    }
+    measures.promise(world.ctx("Ines Varga"), idea, said, later, "", 0)
+    while tally.month_ends(world.program()):
+        pass
+    rows = world.rows("SELECT month, money FROM tally_entry WHERE idea_id = %(i)s", i=idea)
+    assert rows == [{"month": f"{later:%Y-%m}", "money": Decimal(-1)}]
+
+
 def test_its_thread_says_since_when_it_runs(world: World) -> None:
     whole = page.one(world.ctx("Ines Varga"), registered(world))
     last = whole.thread[-1]

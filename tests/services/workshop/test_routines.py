@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from dataclasses import fields, replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -252,7 +253,33 @@ def test_a_preview_reads_the_expression_and_its_next_five_times(world: World) ->
     )
     assert found.sentence == "Monday to Friday at 07:30 (Europe/Lisbon)"
     assert len(found.times) == 5
-    assert found.times[0] == datetime(2026, 3, 11, 7, 30, tzinfo=UTC)
+    first = found.times[0]
+    assert first.at == datetime(2026, 3, 11, 7, 30, tzinfo=UTC)
+    assert (first.wall, first.offset, first.note) == ("Wed 11 Mar 2026, 07:30", "UTC", "")
+
+
+@pytest.mark.parametrize(
+    ("once", "wall", "offset", "said"),
+    [
+        ("2026-03-29T01:30", "Sun 29 Mar 2026, 02:00", "UTC+01:00", "01:00 to 02:00 does not exist"),
+        ("2026-10-25T01:30", "Sun 25 Oct 2026, 01:30", "UTC+01:00", "the first 01:30 of that night"),
+    ],
+)
+def test_a_preview_says_what_the_clocks_do(
+    world: World, once: str, wall: str, offset: str, said: str
+) -> None:
+    given = triggers.Given({"once": once}, "Europe/Lisbon", "run")
+    [one] = triggers.preview(world.ctx("Sol Marin"), given).times
+    assert (one.wall, one.offset) == (wall, offset)
+    assert said in one.note
+
+
+def test_a_preview_of_a_routine_says_whose_closed_days_count(world: World) -> None:
+    world.machine()
+    routine = world.routine()
+    given = triggers.Given({"expr": "0 9 * * *"}, "Europe/Lisbon", "skip")
+    found = triggers.preview(world.ctx("Sol Marin"), given, routine)
+    assert found.closed_days_of == world.row("SELECT name FROM area WHERE id = %(a)s", a=world.area)["name"]
 
 
 @pytest.mark.parametrize(
@@ -265,3 +292,48 @@ def test_a_wrong_expression_or_zone_is_named(
     with pytest.raises(InputFaults) as refused:
         triggers.preview(world.ctx("Sol Marin"), triggers.Given({"expr": expression}, zone, "run"))
     assert [one.field for one in refused.value.faults] == fields
+
+
+def test_a_routine_in_service_takes_another_release_by_a_trial_or_for_a_reason(world: World) -> None:
+    host, idea, routine = world.live()
+    sol = world.ctx("Sol Marin")
+    newer = world.release("2.0.0")
+    before = routine_page.one(sol, routine)
+    given = as_given(before, release_id=newer)
+    with pytest.raises(InputFaults, match="try the release first"):
+        routines.change(sol, routine, given, before.version)
+    routines.change(sol, routine, replace(given, trial_again=True), before.version)
+    after = routine_page.one(sol, routine)
+    assert after.on_trial
+    with pytest.raises(Refused) as caught:
+        routines.go_live(sol, routine)
+    assert "A trial run of this release that worked" in caught.value.mend
+    world.start(routine, "again")
+    world.finish(host, world.take(host), counts={"rows": "5"})
+    world.settle(timedelta(minutes=9))
+    tallied = "SELECT COUNT(*) AS n FROM tally_entry WHERE idea_id = %(i)s"
+    assert world.row(tallied, i=idea)["n"] == 0
+    routines.go_live(sol, routine)
+    assert not routine_page.one(sol, routine).on_trial
+    third = world.release("3.0.0")
+    now = routine_page.one(sol, routine)
+    routines.change(sol, routine, as_given(now, release_id=third, release_why="a wrong total"), now.version)
+    assert not routine_page.one(sol, routine).on_trial
+    said = world.row("SELECT words FROM audit WHERE action = 'routine changed' ORDER BY id DESC LIMIT 1")[
+        "words"
+    ]
+    assert said.endswith("another release at once: a wrong total")
+
+
+def as_given(found: Any, **more: Any) -> routines.Given:
+    """A routine as it stands, to be changed."""
+    names = [one.name for one in fields(routines.Given) if hasattr(found, one.name)]
+    standing = {name: getattr(found, name) for name in names}
+    return routines.Given(**{**standing, "locks": tuple(found.locks), **more})
+
+
+def test_a_package_whose_code_does_not_compile_is_refused_on_arrival(world: World) -> None:
+    broken = package("9.0.0", "def work(:\n    pass\n")
+    with pytest.raises(InputFaults) as caught:
+        packages.release(world.ctx("Jonas Lindqvist"), broken, "")
+    assert caught.value.faults[0].value == "main.py, line 1"

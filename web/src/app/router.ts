@@ -31,6 +31,11 @@ const routes: RouteRecordRaw[] = [
     meta: { section: 'Ideas' },
   },
   { path: '/ideas/thanks', component: () => import('@/ideas/ThanksPage.vue'), meta: { section: 'Ideas' } },
+  {
+    path: '/ideas/thanks/ranking',
+    component: () => import('@/ideas/HelpedPage.vue'),
+    meta: { section: 'Ideas' },
+  },
   { path: '/ideas/begin', component: () => import('@/ideas/BeginPage.vue'), meta: { section: 'Ideas' } },
   { path: '/ideas/new', component: () => import('@/ideas/InterviewPage.vue'), meta: { section: 'Ideas' } },
   {

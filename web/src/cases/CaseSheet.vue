@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { later } from '@/shared/later'
 import Loaded from '@/shared/Loaded.vue'
 import CaseBeside from './CaseBeside.vue'
 import CaseMonths from './CaseMonths.vue'
 import CasePdf from './CasePdf.vue'
-import CaseTables from './CaseTables.vue'
 import CaseYears from './CaseYears.vue'
 import CaseVariants from './CaseVariants.vue'
 import FactState from './FactState.vue'
@@ -13,6 +13,9 @@ import FactTrouble from './FactTrouble.vue'
 import { useCase, useFactSheet, useSizing } from './factSheet'
 import CaseFigures from './CaseFigures.vue'
 import CaseInputs from './CaseInputs.vue'
+
+// The tables stand at the end, and are read once the rest is there.
+const CaseTables = later(() => import('./CaseTables.vue'))
 
 /** The business case: figures with their workings, year by year, and the inputs. */
 const props = defineProps<{ idea: Schemas['IdeaWhole'] }>()

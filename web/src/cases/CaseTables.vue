@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
@@ -8,7 +9,7 @@ import When from '@/shared/When.vue'
 /** Which rows of the cost tables the case used, of which day, and what today's would change. */
 const props = defineProps<{ data: Schemas['CaseOut']; locked: boolean }>()
 const emit = defineEmits<{ day: [day: string] }>()
-const { currency } = useMe()
+const { currency, zone } = useMe()
 const tables = computed(() => props.data.tables)
 const today = computed(() => tables.value.today)
 const CHANGES = [
@@ -74,9 +75,7 @@ const changes = computed(() =>
           >; paid back after {{ number(today.payback_months, 1) }} months</template
         >.
       </p>
-      <el-button v-if="!locked" @click="emit('day', new Date().toISOString().slice(0, 10))">
-        Take today's rows
-      </el-button>
+      <el-button v-if="!locked" @click="emit('day', dayIn(zone))"> Take today's rows </el-button>
     </div>
   </section>
 </template>

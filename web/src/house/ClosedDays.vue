@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
+import { useMe } from '@/shared/session'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -12,7 +14,8 @@ const props = defineProps<{ area: number | null; days: { day: string; name: stri
 const day = ref('')
 const name = ref('')
 const all = ref(false)
-const today = new Date().toISOString().slice(0, 10)
+const { zone } = useMe()
+const today = dayIn(zone.value)
 const shown = computed(() => (all.value ? props.days : props.days.filter((one) => one.day >= today)))
 const close = useAction(async () => {
   await ask(

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
+import { useMe } from '@/shared/session'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -17,7 +19,7 @@ import DraftNote from '@/shared/DraftNote.vue'
 import Fold from '@/shared/Fold.vue'
 import { several } from '@/shared/format'
 
-/** The team enters an idea on one page: past the first review, or as something that runs already. */
+/** The team enters an idea on one page: past the review, or as something that runs already. */
 const router = useRouter()
 const query = useQuery({
   queryKey: ['entry', 'questions'],
@@ -33,7 +35,8 @@ const why = ref('')
 const since = ref('')
 const runsOn = ref('')
 const key = newKey()
-const today = new Date().toISOString().slice(0, 10)
+const { zone } = useMe()
+const today = dayIn(zone.value)
 const enter = useAction(async () => {
   const given = questions.value.filter((one) => filled(one, values.value[one.key]))
   const made = await ask(
@@ -49,7 +52,6 @@ const enter = useAction(async () => {
     }),
   )
   unsent.done()
-  // What runs already is measured and counted next.
   await router.push(`/ideas/${made.id}${stage.value === 'in service' ? '?sheet=tally' : ''}`)
 })
 const STAGES = [
@@ -66,7 +68,7 @@ const STAGES = [
   {
     value: 'in service',
     words: 'An automation that runs already',
-    help: 'It stands as in service from its day on. What it brings is given by hand, by a list or by a program, until a routine counts for it.',
+    help: 'In service from its day on; its value is given by hand, a list or a program until a routine counts.',
   },
 ]
 const unsent = useDraft('The idea', () => 'enter', { values, stage, why, since, runsOn })

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
+import { useMe } from '@/shared/session'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import PersonField from '@/shared/PersonField.vue'
@@ -58,8 +60,9 @@ const LABELS: Record<string, string> = {
 }
 const FIELD: Record<string, string> = { measure: 'words', route: 'measure' }
 const goesOn = computed(() => open.value === 'stuck' && props.idea.building === 'stuck')
-const today = new Date().toISOString().slice(0, 10)
-const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
+const { zone } = useMe()
+const today = dayIn(zone.value)
+const tomorrow = dayIn(zone.value, 1)
 function begin(act: Act) {
   open.value = open.value === act ? null : act
 }

@@ -15,7 +15,9 @@ const SHEETS = [
   },
   { key: 'cases', name: 'Cases', page: defineAsyncComponent(() => import('./CaseRules.vue')) },
   { key: 'stages', name: 'Stages', page: defineAsyncComponent(() => import('./StageRules.vue')) },
+  { key: 'browsing', name: 'Colleagues', page: defineAsyncComponent(() => import('./BrowsingRules.vue')) },
   { key: 'thanks', name: 'Thanks', page: defineAsyncComponent(() => import('./ThanksRules.vue')) },
+  { key: 'helped', name: 'Ranking', page: defineAsyncComponent(() => import('./HelpedRules.vue')) },
 ]
 const sheet = computed(() => SHEETS.find((one) => one.key === route.query.sheet) ?? SHEETS[0]!)
 </script>
@@ -26,8 +28,8 @@ const sheet = computed(() => SHEETS.find((one) => one.key === route.query.sheet)
       <p class="quiet"><router-link to="/house">House rules</router-link></p>
       <h1>How ideas come in and move</h1>
       <p class="lead">
-        What people are asked, how ideas are looked at, sized and ranked, how long a stage may take, and what
-        is thanked for.
+        What people are asked, how ideas are looked at, sized and ranked, how long a stage may take, what is
+        thanked for, and what counts as help.
       </p>
     </div>
     <Sheets

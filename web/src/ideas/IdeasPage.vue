@@ -56,7 +56,7 @@ const stages = computed(() =>
 const acted = ref(false)
 const lead = computed(() =>
   !may('idea.see')
-    ? 'Your ideas and those you own.'
+    ? 'Your ideas, those you have a part in, and those of colleagues as far as the house shows them. Join what you do as well.'
     : tab.value === 'map'
       ? 'Where everything stands on its way, how long, and where it is stuck.'
       : 'Everything handed in, by what is in reach.',

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
+import { useMe } from '@/shared/session'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -33,7 +35,8 @@ const acts = computed(() => [
     : []),
   ...(props.places ? [{ value: 'place', name: 'Place in an area' }] : []),
 ])
-const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
+const { zone } = useMe()
+const tomorrow = dayIn(zone.value, 1)
 // Why the button waits.
 const WANTED: Record<string, string> = {
   park: 'Choose the day, and say what they wait for.',

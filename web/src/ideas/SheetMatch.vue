@@ -114,4 +114,20 @@ const nameOf = (n: number): string => props.sheet.columns[n]?.head || `column ${
 .asked {
   margin-top: 4px;
 }
+@media (max-width: 700px) {
+  .columns thead {
+    display: none;
+  }
+  .columns :is(table, tbody, tr, td) {
+    display: block;
+  }
+  .columns tr {
+    padding: 8px 0;
+    border-bottom: 1px solid var(--hair);
+  }
+  .columns td {
+    border: 0;
+    padding: 2px 0;
+  }
+}
 </style>

@@ -58,6 +58,7 @@ function strokes(number: number): string {
         <p class="quiet"><router-link to="/ideas">Ideas</router-link></p>
         <h1>Thanks</h1>
         <p class="lead">A notch for each thing that helped; what became of an idea counts, not how many.</p>
+        <p><router-link to="/ideas/thanks/ranking">Who helped most</router-link></p>
       </div>
       <p class="row">
         <el-button :disabled="page.month <= page.oldest" @click="other(-1)">Month before</el-button>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
+import { useMe } from '@/shared/session'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
@@ -19,7 +21,8 @@ const query = useQuery({
 const making = ref(false)
 const name = ref('')
 const scope = ref(new Set<string>())
-const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10)
+const { zone } = useMe()
+const inDays = (days: number) => dayIn(zone.value, days)
 const ends = ref(inDays(90))
 const made = ref('')
 const copied = ref(false)

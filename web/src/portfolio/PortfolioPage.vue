@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask } from '@/api/client'
+import { dayIn } from '@/shared/days'
 import { useMe } from '@/shared/session'
 import BackIdea from '@/cases/BackIdea.vue'
 import Chart from '@/shared/Chart.vue'
@@ -18,7 +19,8 @@ import RankedIdeas from './RankedIdeas.vue'
 
 /** The decision: what waits for it first; then what was promised of the backed ones, and what is expected now. */
 const route = useRoute()
-const { currency } = useMe()
+const { currency, zone } = useMe()
+const today = computed(() => dayIn(zone.value))
 const query = useQuery({ queryKey: ['ideas', 'portfolio'], queryFn: () => ask(api.GET('/api/v1/portfolio')) })
 const all = computed(() => query.data.value?.rows ?? [])
 const views = { decide: 'To decide', built: 'Backed and building', live: 'In service' }
@@ -52,8 +54,8 @@ const decided = computed(() => of('decide').filter((row) => row.may_back))
 const waiting = computed(() => of('decide').filter((row) => row.stage === 'sized'))
 const first = computed(() => decided.value[0])
 const built = computed(() => of('built'))
-const late = computed(() => built.value.filter((row) => standing(row) === 'late'))
-const over = computed(() => built.value.filter((row) => standing(row) === 'over'))
+const late = computed(() => built.value.filter((row) => standing(row, today.value) === 'late'))
+const over = computed(() => built.value.filter((row) => standing(row, today.value) === 'over'))
 const less = computed(() =>
   of('live').filter(
     (row) => row.worth && row.promised_worth && Number(row.worth) < Number(row.promised_worth),

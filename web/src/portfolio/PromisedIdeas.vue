@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { money, number } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
+import { dayIn } from '@/shared/days'
 import { useMe } from '@/shared/session'
 import When from '@/shared/When.vue'
 import { standing } from './standing'
@@ -10,7 +11,8 @@ import { standing } from './standing'
 /** Backed ideas: what was promised of each, and what is expected now. */
 type Row = Schemas['RankedIdea']
 defineProps<{ rows: Row[]; live: boolean }>()
-const { currency } = useMe()
+const { currency, zone } = useMe()
+const today = computed(() => dayIn(zone.value))
 const symbol = computed(() => money('0', currency.value).replace(/\s*0$/, ''))
 const moved = (one: string | null, other: string | null): boolean => one !== null && one !== other
 </script>
@@ -49,7 +51,7 @@ const moved = (one: string | null, other: string | null): boolean => one !== nul
           <template v-if="live"><When v-if="row.live_on" :at="row.live_on" /></template>
           <template v-else-if="row.go_live">
             <template v-if="moved(row.promised_go_live, row.go_live)">≠ </template><When :at="row.go_live" />
-            <div v-if="standing(row) === 'over'" class="quiet care">is over, not live yet</div>
+            <div v-if="standing(row, today) === 'over'" class="quiet care">is over, not live yet</div>
           </template>
         </td>
         <td>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
@@ -17,8 +18,8 @@ import DivisionField from '@/shared/DivisionField.vue'
 
 /** A rate or row of the cost tables, proposed from a day on; somebody else approves it. */
 const props = defineProps<{ rates: Schemas['RateRow'][] }>()
-const { currency } = useMe()
-const today = new Date().toISOString().slice(0, 10)
+const { currency, zone } = useMe()
+const today = dayIn(zone.value)
 const known = useQuery({ queryKey: ['rates', 'kinds'], queryFn: () => ask(api.GET('/api/v1/rates/kinds')) })
 const kinds = computed(() => known.data.value ?? [])
 const unit = computed(() => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
@@ -13,7 +14,7 @@ import ProposeRate from './ProposeRate.vue'
 
 /** Dated rates: what is in force, what was before, what waits for approval. */
 type Rate = Schemas['RateRow']
-const { may, currency } = useMe()
+const { may, currency, zone } = useMe()
 const query = useQuery({ queryKey: ['rates'], queryFn: () => ask(api.GET('/api/v1/rates')) })
 const rates = computed(() => query.data.value ?? [])
 const known = useQuery({ queryKey: ['rates', 'kinds'], queryFn: () => ask(api.GET('/api/v1/rates/kinds')) })
@@ -25,7 +26,7 @@ const lacking = computed(() =>
     (kind) => kind.needed && !rates.value.some((rate) => rate.kind === kind.kind && rate.state !== 'refused'),
   ),
 )
-const today = new Date().toISOString().slice(0, 10)
+const today = dayIn(zone.value)
 const current = computed(() => {
   const seen = new Set<string>()
   return new Set(

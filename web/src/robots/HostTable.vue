@@ -8,6 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import { useMe } from '@/shared/session'
 import When from '@/shared/When.vue'
 import HostHours from './HostHours.vue'
+import HostSeats from './HostSeats.vue'
 
 /** Hosts: which are heard from, under which account, with how many seats. */
 type Host = Schemas['Host']
@@ -20,12 +21,10 @@ defineProps<{ hosts: Host[] }>()
 const emit = defineEmits<{ code: [made: CodeShown] }>()
 const { may } = useMe()
 const shown = useAddressed('host')
-const hoursOf = ref<Host | null>(null)
-const seats = useAction((host: number, number: number) =>
-  ask(
-    api.PUT('/api/v1/hosts/{number}/seats', { params: { path: { number: host } }, body: { seats: number } }),
-  ),
-)
+// What is changed of a host stands right below it.
+const open = ref<{ host: number; what: 'hours' | 'seats' } | null>(null)
+const toggle = (host: number, what: 'hours' | 'seats') =>
+  (open.value = open.value?.host === host && open.value.what === what ? null : { host, what })
 const renew = useAction(async (host: Host) => {
   const made = await ask(api.POST('/api/v1/hosts/{number}/code', { params: { path: { number: host.id } } }))
   emit('code', { host: host.name, code: made.code, until: made.until })
@@ -60,70 +59,69 @@ const fact = (host: Host): string => {
       </tr>
     </thead>
     <tbody>
-      <tr
-        v-for="host in hosts"
-        :key="host.id"
-        :class="{ open: host.id === shown }"
-        :data-spot="host.id === shown"
-      >
-        <td>
-          <Glyph v-if="!host.connected" state="waiting" word="to connect" />
-          <Glyph v-else :state="host.silent ? 'silent' : 'heard'" />
-        </td>
-        <td>
-          <b>{{ host.name }}</b>
-          <div class="quiet">{{ fact(host) }}</div>
-          <div v-if="packages(host)" class="quiet">{{ packages(host) }}</div>
-          <div v-if="host.leaving_at" class="care">is leaving: its runner is being stopped</div>
-          <div v-if="host.used_at" class="quiet">
-            its token was used <When :at="host.used_at" near /> from {{ host.used_from
-            }}{{
-              host.bound
-                ? ', and works on this machine only'
-                : '; it works on any machine until the host is connected anew'
-            }}
-          </div>
-          <div v-if="host.hours_from" class="quiet">
-            works {{ host.hours_from }} to {{ host.hours_to }} ({{ host.hours_zone }})
-          </div>
-          <div v-if="Math.abs(host.clock_ahead_ms ?? 0) > 2000" class="care">
-            its clock is {{ Math.round(Math.abs(host.clock_ahead_ms ?? 0) / 1000) }} s
-            {{ (host.clock_ahead_ms ?? 0) > 0 ? 'ahead' : 'behind' }}
-          </div>
-        </td>
-        <td>{{ host.account ?? '–' }}</td>
-        <td class="num">
-          <When v-if="host.heard_at" :at="host.heard_at" near /><template v-else>never</template>
-        </td>
-        <td class="num">
-          {{ host.seats_used }} of {{ host.seats }}
-          <template v-if="may('robot.change')">
-            <el-button
-              :aria-label="`One seat fewer for ${host.name}`"
-              :disabled="host.seats === 0"
-              link
-              type="primary"
-              @click="seats.go(host.id, host.seats - 1)"
+      <template v-for="host in hosts" :key="host.id">
+        <tr :class="{ open: host.id === shown }" :data-spot="host.id === shown">
+          <td>
+            <Glyph v-if="!host.connected" state="waiting" word="to connect" />
+            <Glyph v-else :state="host.silent ? 'silent' : 'heard'" />
+          </td>
+          <td>
+            <b>{{ host.name }}</b>
+            <div class="quiet">{{ fact(host) }}</div>
+            <div v-if="packages(host)" class="quiet">{{ packages(host) }}</div>
+            <div v-if="host.leaving_at" class="care">is leaving: its runner is being stopped</div>
+            <div v-if="host.used_at" class="quiet">
+              its token was used <When :at="host.used_at" near /> from {{ host.used_from
+              }}{{
+                host.bound
+                  ? ', and works on this machine only'
+                  : '; it works on any machine until the host is connected anew'
+              }}
+            </div>
+            <div v-if="host.hours_from" class="quiet">
+              works {{ host.hours_from }} to {{ host.hours_to }} ({{ host.hours_zone }})
+            </div>
+            <div v-if="Math.abs(host.clock_ahead_ms ?? 0) > 2000" class="care">
+              its clock is {{ Math.round(Math.abs(host.clock_ahead_ms ?? 0) / 1000) }} s
+              {{ (host.clock_ahead_ms ?? 0) > 0 ? 'ahead' : 'behind' }}
+            </div>
+          </td>
+          <td>{{ host.account ?? '–' }}</td>
+          <td class="num">
+            <When v-if="host.heard_at" :at="host.heard_at" near /><template v-else>never</template>
+          </td>
+          <td class="num">{{ host.seats_used }} of {{ host.seats }}</td>
+          <td v-if="may('robot.change')" class="num">
+            <span class="row acts"
+              ><el-button
+                v-for="what in ['seats', 'hours'] as const"
+                :key="what"
+                link
+                type="primary"
+                :aria-expanded="open?.host === host.id && open.what === what"
+                :aria-label="`${what === 'seats' ? 'Seats' : 'Hours'} of ${host.name}`"
+                @click="toggle(host.id, what)"
+                >{{ what === 'seats' ? 'Seats' : 'Hours' }}</el-button
+              >
+              <el-button link type="primary" @click="renew.go(host)">New code</el-button></span
             >
-              −
-            </el-button>
-            <el-button
-              :aria-label="`One seat more for ${host.name}`"
-              link
-              type="primary"
-              @click="seats.go(host.id, host.seats + 1)"
-            >
-              +
-            </el-button>
-          </template>
-        </td>
-        <td v-if="may('robot.change')" class="num">
-          <el-button link type="primary" @click="hoursOf = host">Hours</el-button>
-          <el-button link type="primary" @click="renew.go(host)">New code</el-button>
-        </td>
-      </tr>
+          </td>
+        </tr>
+        <tr v-if="open?.host === host.id">
+          <td colspan="6">
+            <HostHours v-if="open.what === 'hours'" :host="host" @leave="open = null" />
+            <HostSeats v-else :host="host" @leave="open = null" />
+          </td>
+        </tr>
+      </template>
     </tbody>
   </table>
-  <HostHours v-if="hoursOf" :key="hoursOf.id" :host="hoursOf" @leave="hoursOf = null" />
-  <Problem :error="seats.error.value ?? renew.error.value" />
+  <Problem :error="renew.error.value" />
 </template>
+
+<style scoped>
+.acts {
+  justify-content: flex-end;
+  gap: 12px;
+}
+</style>

@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { useRoute } from 'vue-router'
-import { api, ask } from '@/api/client'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ask, newKey } from '@/api/client'
 import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { lasted, span } from '@/shared/format'
@@ -41,6 +41,16 @@ const pause = useAction(() =>
 const goOn = useAction(() =>
   ask(api.POST('/api/v1/runs/{number}/continue', { params: { path: { number: id.value } } })),
 )
+const key = newKey()
+const router = useRouter()
+const again = useAction(async () => {
+  const made = await ask(
+    api.POST('/api/v1/runs/{number}/again', {
+      params: { path: { number: id.value }, header: { 'idempotency-key': `${key}-${id.value}` } },
+    }),
+  )
+  await router.push(`/runs/${made.id}`)
+})
 const live = computed(() => run.value?.state === 'running')
 const lastsNow = computed(() =>
   live.value
@@ -90,6 +100,9 @@ const words = computed(() => {
         </div>
         <div class="row">
           <router-link :to="`/workshop/routines/${run.routine_id}`" class="button">The routine</router-link>
+          <el-button v-if="run.may.start_again" :disabled="again.busy.value" @click="again.go()">
+            Start again
+          </el-button>
           <el-button v-if="run.may.go_on" :disabled="goOn.busy.value" type="primary" @click="goOn.go()">
             Continue it
           </el-button>
@@ -114,7 +127,7 @@ const words = computed(() => {
         </div>
       </div>
       <p v-if="run.may.why_no_pause" class="quiet">It cannot be paused: {{ run.may.why_no_pause }}.</p>
-      <Problem :error="cancel.error.value ?? pause.error.value ?? goOn.error.value" />
+      <Problem :error="cancel.error.value ?? pause.error.value ?? goOn.error.value ?? again.error.value" />
       <p
         v-if="words"
         class="note"
@@ -126,14 +139,19 @@ const words = computed(() => {
       >
         {{ words }}
       </p>
+      <p v-if="run.silent_since" class="note care" role="status">
+        Its host {{ run.host }} was not heard from since <When :at="run.silent_since" />. The run may go on
+        there unseen; if nothing is heard, it is lost when its lease ends, at
+        <When :at="run.lease_until ?? ''" />.
+      </p>
       <RunDecisions :run="run" />
       <p v-if="run.again_of || run.tried_again_as">
         <template v-if="run.again_of"
-          >Tried again after <router-link :to="`/runs/${run.again_of}`">R-{{ run.again_of }}</router-link> was
-          lost.
+          >It takes up <router-link :to="`/runs/${run.again_of}`">R-{{ run.again_of }}</router-link> once
+          more.
         </template>
         <template v-if="run.tried_again_as"
-          >Tried again as
+          >Started again as
           <router-link :to="`/runs/${run.tried_again_as}`">R-{{ run.tried_again_as }}</router-link
           >.</template
         >

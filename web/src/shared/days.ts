@@ -47,3 +47,15 @@ export function weekStart(locale = writtenAs()): number {
   const known: Locale = new Intl.Locale(locale)
   return (known.getWeekInfo?.() ?? known.weekInfo ?? { firstDay: 1 }).firstDay % 7
 }
+
+/** A day in the reader's zone, so many days from today: kept as 2026-10-02. */
+export function dayIn(zone: string, days = 0): string {
+  const parts = new Intl.DateTimeFormat('en-US', {
+    timeZone: zone,
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+  }).formatToParts(Date.now() + days * 86_400_000)
+  const part = (type: string) => parts.find((one) => one.type === type)?.value ?? ''
+  return `${part('year')}-${part('month')}-${part('day')}`
+}

@@ -8,7 +8,6 @@ import { useEdit } from '@/shared/useEdit'
 import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Problem from '@/shared/Problem.vue'
-import When from '@/shared/When.vue'
 import { bodyOf, CODE, type Draft, draftOf, empty } from './triggerForm'
 import TriggerRules from './TriggerRules.vue'
 import TriggerTimes from './TriggerTimes.vue'
@@ -43,7 +42,13 @@ const preview = useQuery({
   retry: false,
   // What was read last stays until it is read anew, so that nothing below it jumps.
   placeholderData: keepPreviousData,
-  queryFn: () => ask(api.POST('/api/v1/clock/preview', { body: given.value })),
+  queryFn: () =>
+    ask(
+      api.POST('/api/v1/clock/preview', {
+        params: { query: { routine: props.routine } },
+        body: given.value,
+      }),
+    ),
 })
 const faults = (...names: string[]) =>
   names.map((name) => faultOf(preview.error.value, name)).find((found) => found !== undefined)
@@ -87,13 +92,18 @@ const kept = computed(() => {
     <TriggerRules v-model="draft" :faults="faults" />
     <div v-if="preview.data.value && !preview.error.value" class="read" role="status">
       <b>{{ preview.data.value.sentence }}</b>
-      <div>
-        Next five:
-        <template v-for="(at, n) in preview.data.value.times" :key="at"
-          ><template v-if="n">; </template><When :at="at"
-        /></template>
-      </div>
-      <div v-for="said in preview.data.value.notes" :key="said" class="quiet">{{ said }}</div>
+      <p class="quiet">
+        The next five in {{ given.zone
+        }}<template v-if="given.on_closed !== 'run'"
+          >, by the closed days of {{ preview.data.value.closed_days_of || 'the company' }}</template
+        >:
+      </p>
+      <ol class="next">
+        <li v-for="one in preview.data.value.times" :key="one.at">
+          {{ one.wall }} <span class="quiet">{{ one.offset }}</span>
+          <span v-if="one.note" class="care"> {{ one.note }}</span>
+        </li>
+      </ol>
       <div v-if="kept" class="quiet">
         Kept as <code>{{ kept }}</code>
       </div>
@@ -106,6 +116,10 @@ const kept = computed(() => {
 .read {
   border-top: 1px solid var(--hair-2);
   padding-top: 8px;
+}
+.next {
+  margin: 4px 0;
+  padding-left: 22px;
 }
 form .plain {
   padding: 0;

@@ -4,7 +4,6 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
 import Problem from '@/shared/Problem.vue'
-import When from '@/shared/When.vue'
 import TriggerHistory from './TriggerHistory.vue'
 import { later } from '@/shared/later'
 
@@ -52,17 +51,20 @@ const rest = (one: Schemas['Trigger']): string =>
               <b>{{ one.sentence }}</b>
               <div class="quiet">
                 <template v-if="one.times.length"
-                  >next:
-                  <template v-for="(at, n) in one.times" :key="at"
-                    ><template v-if="n">, </template><When :at="at" /></template
-                ></template>
+                  >next, in {{ one.zone }}:
+                  <template v-for="(time, n) in one.times" :key="time.at"
+                    ><template v-if="n">; </template>{{ time.wall }}</template
+                  ></template
+                >
                 <template v-else>it never starts again</template>
                 <template v-if="one.form.expr">
                   · <code>{{ one.form.expr }}</code></template
                 >
               </div>
               <div class="quiet">{{ rest(one) }}</div>
-              <div v-for="said in one.notes" :key="said" class="quiet">{{ said }}</div>
+              <div v-for="time in one.times.filter((each) => each.note)" :key="time.at" class="quiet">
+                {{ time.wall }} {{ time.offset }}: {{ time.note }}
+              </div>
             </td>
             <td class="num">
               <el-button

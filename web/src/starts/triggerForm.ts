@@ -33,9 +33,12 @@ export interface Draft {
 export const CODE = ['expr', 'second', 'minute', 'hour', 'day of month', 'month', 'day of week', 'year']
 export const WEEKDAYS = ['MON', 'TUE', 'WED', 'THU', 'FRI', 'SAT', 'SUN']
 export const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', 'OCT', 'NOV', 'DEC']
+const ORDINALS: Record<number, string> = { 1: 'st', 2: 'nd', 3: 'rd', 21: 'st', 22: 'nd', 23: 'rd', 31: 'st' }
 export const MONTH_DAYS = [
-  { value: '1', words: 'the 1st' },
-  { value: '15', words: 'the 15th' },
+  ...Array.from({ length: 31 }, (_, n) => ({
+    value: String(n + 1),
+    words: `the ${n + 1}${ORDINALS[n + 1] ?? 'th'}${n > 27 ? ', in months that have it' : ''}`,
+  })),
   { value: 'L', words: 'the last day' },
   { value: 'LW', words: 'the last working day' },
   { value: '1W', words: 'the first weekday' },

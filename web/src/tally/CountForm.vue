@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
+import { useMe } from '@/shared/session'
 import { computed, ref } from 'vue'
 import { api, ask, newKey, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -13,7 +15,8 @@ import { useDraft } from '@/shared/unsaved'
 /** Units of a span of days within one month; one that stands can be changed or taken back, with a reason. */
 const props = defineProps<{ idea: number; count?: Schemas['HandCountOut']; liveOn?: string | null }>()
 const emit = defineEmits<{ done: [] }>()
-const today = new Date().toISOString().slice(0, 10)
+const { zone } = useMe()
+const today = dayIn(zone.value)
 const form = ref({
   first: '',
   last: '',

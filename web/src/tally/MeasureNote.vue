@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayIn } from '@/shared/days'
+import { useMe } from '@/shared/session'
 import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -13,7 +15,8 @@ import { useDraft } from '@/shared/unsaved'
 /** What one takes, measured before something was done about it or after: by whom, on what, with its evidence. */
 const props = defineProps<{ idea: number; phase: 'before' | 'after' }>()
 const emit = defineEmits<{ done: [] }>()
-const today = new Date().toISOString().slice(0, 10)
+const { zone } = useMe()
+const today = dayIn(zone.value)
 const form = ref({ minutes: '', items: '', day: '', evidence: '' })
 const unsent = useDraft('What was measured', () => `measured-${props.idea}-${props.phase}`, { form })
 const keep = useAction(async () => {

@@ -30,6 +30,8 @@ const blank: Setup = {
   idea_id: Number(route.query.idea) || null,
   basis: 'run',
   count_name: '',
+  trial_again: false,
+  release_why: '',
 }
 const setup = ref<Setup>(blank)
 // Begun from an idea or a release it is another one than begun from nothing.

@@ -4,6 +4,8 @@ import { computed } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
+import DroppedInputs from './DroppedInputs.vue'
+import ReleaseChange from './ReleaseChange.vue'
 import SchemaForm from './SchemaForm.vue'
 import WholeField from '@/shared/WholeField.vue'
 import Choice from '@/shared/Choice.vue'
@@ -16,6 +18,8 @@ const props = defineProps<{
   counted?: string | null
   ideas: Schemas['IdeaName'][]
   areas: Schemas['AreaBelow'][]
+  /** Of a routine in service: the release that it runs. */
+  live?: number
 }>()
 const setup = defineModel<Setup>({ required: true })
 
@@ -86,8 +90,10 @@ const numbers = [
         />
       </Field>
     </div>
+    <ReleaseChange v-if="live && setup.release_id !== live" v-model="setup" :fault="fault('release_why')" />
     <section v-if="setup.release_id">
       <h2>Inputs</h2>
+      <DroppedInputs v-model="setup.inputs!" :schema="schema" />
       <SchemaForm v-model="setup.inputs!" :schema="schema" :faults="(name) => fault(`inputs.${name}`)" />
     </section>
     <section>

@@ -24,6 +24,8 @@ function given(): Setup {
     locks: [...now.locks],
     basis: now.basis === 'count' ? 'count' : 'run',
     count_name: now.count_name ?? '',
+    trial_again: false,
+    release_why: '',
   }
 }
 const edit = useEdit(
@@ -59,6 +61,7 @@ const { fields, save, ready } = edit
       :error="save.error.value"
       :counted="routine.idea ? `I-${routine.idea_id} ${routine.idea}` : null"
       :ideas="routine.ideas"
+      :live="routine.on_trial ? undefined : routine.release_id"
       :areas="choices.data.value?.areas ?? []"
     />
   </FormSheet>

@@ -1,5 +1,6 @@
-import { expect, test } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import { ProblemError } from '@/api/client'
+import { dayIn } from '@/shared/days'
 import { faultOf } from '@/shared/faults'
 import { fieldOf, fieldPlace, wordsOf } from '@/shared/fieldLink'
 import { goesOn } from '@/shared/useErrand'
@@ -40,4 +41,12 @@ test('long work goes on while it waits or runs', () => {
     false,
     false,
   ])
+})
+
+test('tells the day of the reader, not that of the server', () => {
+  vi.useFakeTimers({ now: new Date('2026-03-09T23:30:00Z') })
+  expect(dayIn('UTC')).toBe('2026-03-09')
+  expect(dayIn('Europe/Helsinki')).toBe('2026-03-10')
+  expect(dayIn('America/New_York', 1)).toBe('2026-03-10')
+  vi.useRealTimers()
 })

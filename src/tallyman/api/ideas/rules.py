@@ -8,8 +8,9 @@ from pydantic import Field
 
 from tallyman.api.common import In, Made, SignedIn, Text, VersionSeen
 from tallyman.api.routing import Routes
-from tallyman.services.ideas import factors, rules_set
+from tallyman.services.ideas import browsing, factors, rules_set
 from tallyman.services.ideas.answers_of_rules import (
+    BrowsingOut,
     FactorsOut,
     InterviewOut,
     PreviewOut,
@@ -145,6 +146,25 @@ def thanks(ctx: SignedIn) -> ThanksSetOut:
 def keep_thanks(given: ThanksSet, ctx: SignedIn, version: VersionSeen) -> Made:
     """A new version of what thanks are given for."""
     return Made(id=rules_set.keep_thanks(ctx, given.kinds, given.note, version))
+
+
+class BrowsingIn(In):
+    """How far colleagues browse ideas, and why that changes."""
+
+    reach: Annotated[str, Field(max_length=20)]
+    note: Text
+
+
+@router.get("/rules/browsing")
+def browsing_rule(ctx: SignedIn) -> BrowsingOut:
+    """How far colleagues without a role in the team browse ideas."""
+    return browsing.view(ctx)
+
+
+@router.put("/rules/browsing")
+def keep_browsing(given: BrowsingIn, ctx: SignedIn, version: VersionSeen) -> Made:
+    """A new version of how far they browse."""
+    return Made(id=browsing.keep(ctx, given.reach, given.note, version))
 
 
 @router.get("/rules/{kind}/versions/{number}")

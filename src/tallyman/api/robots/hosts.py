@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
+from fastapi import Query
 from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.api.routing import Routes
 from tallyman.services import robots
 from tallyman.services.house import areas
-from tallyman.services.robots.answers import Code, Robots
+from tallyman.services.robots.answers import Code, Robots, SeatsLook
 
 router = Routes(tags=["robots"])
 Name = Annotated[str, Field(max_length=200)]
@@ -84,6 +85,12 @@ def add_host(given: NewHost, ctx: SignedIn) -> Code:
 def new_code(number: Number, ctx: SignedIn) -> Code:
     """A new one-time code for a host."""
     return robots.new_code(ctx, number)
+
+
+@router.get("/hosts/{number}/seats")
+def look_at_seats(number: Number, ctx: SignedIn, seats: Annotated[int, Query(ge=0, le=1000)]) -> SeatsLook:
+    """What another number of seats would do."""
+    return robots.look_at_seats(ctx, number, seats)
 
 
 @router.put("/hosts/{number}/seats")

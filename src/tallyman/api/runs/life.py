@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import Query
 
-from tallyman.api.common import MOST, Done, In, Number, SignedIn
+from tallyman.api.common import MOST, Done, In, Made, NothingIn, Number, SignedIn, StartKey
 from tallyman.api.routing import Routes
 from tallyman.services import runs
 from tallyman.services.runs import late
@@ -44,6 +44,12 @@ def one(number: Number, ctx: SignedIn) -> RunWhole:
 def log(number: Number, ctx: SignedIn, after: Annotated[int, Query(ge=0, le=MOST)] = 0) -> Log:
     """Log lines after a number."""
     return runs.log(ctx, number, after)
+
+
+@router.post("/runs/{number}/again", status_code=201)
+def start_again(number: Number, ctx: SignedIn, key: StartKey, given: NothingIn | None = None) -> Made:
+    """Starts a run that ended once more; gives the new one."""
+    return Made(id=runs.start_again(ctx, number, key))
 
 
 @router.post("/runs/{number}/cancel")

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from tallyman.api.routing import Routes
-from tallyman.api.today import house_rules, routes
+from tallyman.api.today import helped, house_rules, routes
 
-router = Routes().join(routes, house_rules)
+router = Routes().join(routes, house_rules, helped)
 
 __all__ = ["router"]

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import File, UploadFile
 from pydantic import Field
 
-from tallyman.api.common import Done, In, Made, Number, SignedIn, StartKey, VersionSeen
+from tallyman.api.common import Done, In, Made, NothingIn, Number, SignedIn, StartKey, Text, VersionSeen
 from tallyman.api.routing import Routes
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import runs
@@ -36,6 +36,9 @@ class RoutineIn(In):
     idea_id: Number | None = None
     basis: Literal["run", "count"] = "run"
     count_name: Annotated[str, Field(max_length=40)] = ""
+    # Of one in service that takes another release: tried first, or at once for a reason.
+    trial_again: bool = False
+    release_why: Text = ""
 
 
 def _given(given: RoutineIn) -> routines.Given:
@@ -75,8 +78,9 @@ def change(number: Number, given: RoutineIn, version: VersionSeen, ctx: SignedIn
 
 
 @router.post("/routines/{number}/start", status_code=201)
-def start(number: Number, ctx: SignedIn, key: StartKey) -> Made:
-    """Starts a routine now; gives the run."""
+def start(number: Number, ctx: SignedIn, key: StartKey, given: NothingIn | None = None) -> Made:
+    """Starts a routine now, with the inputs that it is set up with; gives the run. A body with anything in it
+    is refused: this start takes no inputs."""
     return Made(id=runs.start(ctx, number, key))
 
 

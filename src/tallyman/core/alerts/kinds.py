@@ -7,11 +7,12 @@ from string import Formatter
 from typing import Literal, get_args
 
 # What people may choose about: each topic at once by mail, once a day, or not.
-Topic = Literal["decision", "idea", "access", "news"]
+Topic = Literal["decision", "idea", "trouble", "access", "news"]
 By = Literal["at once", "daily", "none"]
 TOPICS: dict[Topic, str] = {
     "decision": "when something waits for my decision",
     "idea": "when something happens to an idea I have a part in",
+    "trouble": "when a run fails, is lost or lapses, or a host falls silent",
     "access": "when my access or my sign-in changes",
     "news": "about everything else",
 }
@@ -167,6 +168,22 @@ LATE_OUTCOME = Kind(
     "/runs/{id}",
     "run",
     holders="run.change",
+)
+RUN_ENDED_BADLY = Kind(
+    "run.trouble",
+    "trouble",
+    "R-{run} of {routine} {verb}: {why}",
+    "/runs/{run}",
+    "routine",
+    holders="run.change",
+)
+HOST_SILENT = Kind(
+    "host.silent",
+    "trouble",
+    "The host {name} was not heard from since {since} UTC; its robots take no runs",
+    "/robots",
+    "host",
+    holders="robot.change",
 )
 TOKEN_ELSEWHERE = Kind(
     "host.elsewhere",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tallyman.core.ideas import helping
 from tallyman.core.ideas.factors import READINESS, STANDARD, Factors
 from tallyman.core.ideas.factors import read_content as read_factors
 from tallyman.core.ideas.first_look import readiness_of
@@ -36,6 +37,7 @@ __all__ = [
     "Factors",
     "FileKind",
     "check_answer",
+    "helping",
     "read_factors",
     "readiness_of",
     "volume_a_year",

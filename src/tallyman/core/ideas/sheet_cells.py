@@ -86,8 +86,16 @@ class Habits:
     day_first: bool = True
 
 
-def decimal_mark(cells: Iterable[str]) -> str:
-    """The decimal mark of a column, by the cells that leave no doubt; a point where none does.
+def decimal_mark(cells: Iterable[str], usual: str = ".") -> str:
+    """The decimal mark of a column, by the cells that leave no doubt; the usual one where none does."""
+    points, commas = decimal_votes(cells)
+    if points == commas:
+        return usual
+    return "," if commas > points else "."
+
+
+def decimal_votes(cells: Iterable[str]) -> tuple[int, int]:
+    """How many cells leave no doubt that their decimal mark is a point, or a comma.
 
     A mark that stands twice, or before groups of three that a second mark closes, parts thousands; one
     that is followed by other than three digits marks decimals.
@@ -109,7 +117,7 @@ def decimal_mark(cells: Iterable[str]) -> str:
             commas += 1
         elif point >= 0 and len(digits) - point - 1 != 3:
             points += 1
-    return "," if commas > points else "."
+    return points, commas
 
 
 def read_number(cell: str, decimal: str = ".") -> Fraction:

@@ -85,10 +85,15 @@ class Columns:
         a column (`ways`) counts before."""
         ways = ways or {}
         habits = {}
-        for name, column in match.items():
-            values = [row[column] for row in rows if column < len(row)]
+        cells = {name: [row[at] for row in rows if at < len(row)] for name, at in match.items()}
+        votes = [
+            sheet_cells.decimal_votes(cells[name]) for name in match if "decimal" in WAYS_OF.get(name, ())
+        ]
+        # A column that leaves doubt is written as the others of its list are.
+        usual = "," if sum(commas for _, commas in votes) > sum(points for points, _ in votes) else "."
+        for name, values in cells.items():
             said = ways.get(name, {})
-            decimal = said.get("decimal") or sheet_cells.decimal_mark(values)
+            decimal = said.get("decimal") or sheet_cells.decimal_mark(values, usual)
             days = said.get("days") or ("day first" if sheet_cells.day_first(values) else "month first")
             habits[name] = Habits(decimal, days == "day first")
         head = heads[match["volume"]] if "volume" in match else ""

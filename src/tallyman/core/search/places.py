@@ -137,6 +137,7 @@ COMMANDS = (
     ),
     Place("Bring a list of ideas", "From a spreadsheet", "/ideas/bring", ("entry.make",), "import upload"),
     Place("See who is thanked", "Notches, and what for", "/ideas/thanks"),
+    Place("See who helped most", "The ranking of people, groups and divisions", "/ideas/thanks/ranking"),
     Place(
         "Release a package", "A zip with its manifest", "/workshop?tab=packages", ("package.make",), "upload"
     ),

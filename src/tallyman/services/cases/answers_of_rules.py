@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+
+from tallyman.services.house import VersionRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,23 +16,13 @@ class SeatChoice:
 
 
 @dataclass(frozen=True, slots=True)
-class RuleVersion:
-    """A version of the rule: when, by whom, and why."""
-
-    version: int
-    note: str
-    made_at: datetime
-    person: str
-
-
-@dataclass(frozen=True, slots=True)
 class CaseRuleOut:
     """How cases are reckoned."""
 
     version: int
     seats: str
     choices: list[SeatChoice]
-    versions: list[RuleVersion]
+    versions: list[VersionRow]
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,16 @@ from tallyman.store.records.house import UsingRoutine as UsingRoutine
 
 
 @dataclass(frozen=True, slots=True)
+class VersionRow:
+    """A version of what was set: when, by whom, why."""
+
+    version: int
+    note: str
+    made_at: datetime
+    person: str
+
+
+@dataclass(frozen=True, slots=True)
 class AreaOut:
     """An area with the one above and what lives in it."""
 

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from tallyman.core.free import FreeObject
 from tallyman.errors import Clash, Conflict, Fault, InputFaults
 from tallyman.services.context import Ctx, audit, changed
+from tallyman.services.house.answers import VersionRow
 from tallyman.store.db import Tx
 from tallyman.store.records.house import RuleSetsNewest, RuleSetsVersions
 
@@ -28,6 +29,14 @@ def at(tx: Tx, kind: str, version: int) -> dict[str, object] | None:
 def versions(tx: Tx, kind: str) -> list[RuleSetsVersions]:
     """All versions made here, the newest first."""
     return tx.all(RuleSetsVersions, "rule_sets.versions", kind=kind)
+
+
+def shown(tx: Tx, kind: str) -> list[VersionRow]:
+    """The versions of a rule set as pages show them: when, by whom, and why."""
+    return [
+        VersionRow(version=row.version, note=row.note, made_at=row.made_at, person=row.person)
+        for row in versions(tx, kind)
+    ]
 
 
 def kinds(tx: Tx, begins: str) -> list[str]:

@@ -3,17 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+
+from tallyman.services.house import VersionRow
 
 
 @dataclass(frozen=True, slots=True)
-class VersionRow:
-    """A version of what was set: when, by whom, why."""
+class BrowsingReach:
+    """How far colleagues may browse, in words."""
+
+    value: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class BrowsingOut:
+    """How far colleagues without a role in the team browse ideas."""
 
     version: int
-    note: str
-    made_at: datetime
-    person: str
+    reach: str
+    choices: list[BrowsingReach]
+    versions: list[VersionRow]
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from tallyman.core.ideas import first_look, questions, way
 from tallyman.errors import Forbidden, NotFound, Refused
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, calendar_of, changed, company_day, working_days_a_year
-from tallyman.services.ideas import rules
+from tallyman.services.ideas import browsing, rules
 from tallyman.services.ideas.search import keep_text
 from tallyman.services.ideas.thanks import thank_for_stage
 from tallyman.store.db import Tx
@@ -27,7 +27,8 @@ def obj(idea_id: int) -> str:
 
 
 def may_see(tx: Tx, ctx: Ctx, idea: Idea) -> bool:
-    """Whoever has a part in it, always; others with idea.see at its area, once it is handed in."""
+    """Whoever has a part in it, always; others with idea.see at its area, once it is handed in, and as far
+    as the house lets colleagues browse."""
     if ctx.actor.is_or_stands_in_for(idea.proposer_id, idea.owner_id):
         return True
     if idea.stage == "draft" or never_handed_in(tx, idea):
@@ -38,7 +39,8 @@ def may_see(tx: Tx, ctx: Ctx, idea: Idea) -> bool:
         return False
     part = ctx.actor.is_or_stands_in_for(idea.expert_id, idea.builder_id)
     part = part or ctx.actor.is_or_stands_in_for(idea.measure_owner_id)
-    return part or tx.value(int, "ideas.has_part", id=idea.id, person=ctx.actor.person_id) is not None
+    part = part or tx.value(int, "ideas.has_part", id=idea.id, person=ctx.actor.person_id) is not None
+    return part or browsing.browses(tx, ctx, idea)
 
 
 def never_handed_in(tx: Tx, idea: Idea) -> bool:

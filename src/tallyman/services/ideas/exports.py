@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import statistics
+from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from functools import partial
 
@@ -19,6 +20,8 @@ from tallyman.store.db import Tx
 from tallyman.store.records.ideas import IdeasMovedSince, IdeasStandingByStage, ListIdeas
 
 MOST_EXPORTED = 10_000
+# Figures of a case, which who only browses does not see.
+FIGURES = ("worth", "effort_days")
 # Key of a row, its head; the columns that a list offers are the same.
 COLUMNS = {
     "id": "number",
@@ -57,12 +60,14 @@ def _part(
 ) -> tuple[list[list[object]], str | None]:
     rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, lists.MOST_ROWS)
     today = company_day(tx, ctx)
-    return [_cells(row, today) for row in rows], following
+    hidden = () if ctx.actor.may("idea.see") else FIGURES
+    return [_cells(row, today, hidden) for row in rows], following
 
 
-def _cells(row: ListIdeas, today: date) -> list[object]:
+def _cells(row: ListIdeas, today: date, hidden: Sequence[str]) -> list[object]:
     late = days_late(today, row.due_on, row.asked_on)
-    return [late if key == "days_late" else getattr(row, key) for key in COLUMNS]
+    values = {key: late if key == "days_late" else getattr(row, key) for key in COLUMNS}
+    return [None if key in hidden else value for key, value in values.items()]
 
 
 def as_csv(ctx: Ctx, wanted: Wanted, sort: str = "newest") -> bytes:

@@ -22,7 +22,6 @@ from tallyman.services.ideas.answers_of_rules import (
     FactorsOut,
     MovedIdea,
     PreviewOut,
-    VersionRow,
 )
 from tallyman.services.ideas.base import look_at, obj
 from tallyman.services.upkeep import Piece, Rows, Work, errands
@@ -53,7 +52,7 @@ def view(tx: Tx, ctx: Ctx) -> FactorsOut:
         version=now.version,
         name=now.name,
         groups=_groups(now),
-        versions=versions(tx, rules.FACTORS),
+        versions=rule_sets.shown(tx, rules.FACTORS),
         by_others=tx.count("ideas.count_by_other_factors", version=now.version),
     )
 
@@ -77,14 +76,6 @@ def _groups(now: Factors) -> list[FactorGroup]:
 
 def _short(value: str) -> str:
     return value.rstrip("0").rstrip(".") if "." in value else value
-
-
-def versions(tx: Tx, kind: str) -> list[VersionRow]:
-    """The versions of a rule set: when, by whom, and why."""
-    return [
-        VersionRow(version=row.version, note=row.note, made_at=row.made_at, person=row.person)
-        for row in rule_sets.versions(tx, kind)
-    ]
 
 
 def _inputs(tx: Tx, ctx: Ctx, ideas: list[IdeasRankedOpen]) -> dict[int, dict[str, object]]:

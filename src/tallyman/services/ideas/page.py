@@ -15,7 +15,7 @@ from tallyman.core.said import day_said
 from tallyman.services.answers import AreaName, Choice
 from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.holding import people_with
-from tallyman.services.ideas import moves, rules, search, talk
+from tallyman.services.ideas import browsing, moves, rules, search, talk
 from tallyman.services.ideas.answers import (
     Answer,
     Expert,
@@ -99,8 +99,18 @@ class Wanted:
             "since_before": ctx.now - timedelta(days=self.older_than) if self.older_than else None,
             "amendments": True if self.amendments else None,
             "ids": self.ids or None,
-            "in_areas": None if areas is None else tuple(areas) or (0,),
+            "in_areas": None if areas is None else _in_areas(tx, ctx, areas),
         }
+
+
+def _in_areas(tx: Tx, ctx: Ctx, areas: frozenset[int]) -> dict[str, object]:
+    """What is seen by its area, and what colleagues browse."""
+    among = browsing.divisions(tx, ctx)
+    return {
+        "in_areas": tuple(areas) or (0,),
+        "browsed": among or (0,),
+        "browse_all": among is None,
+    }
 
 
 def seen_among(tx: Tx, ctx: Ctx, ids: tuple[int, ...]) -> list[ListIdeas]:
@@ -124,6 +134,7 @@ def page_of_ideas(
     """One page of the ideas that the actor may see."""
     rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
     today = company_day(tx, ctx)
+    figures = ctx.actor.may("idea.see")
     shown = [
         IdeaRow(
             id=row.id,
@@ -135,8 +146,9 @@ def page_of_ideas(
             days_late=days_late(today, row.due_on, row.asked_on),
             hours_low=row.hours_low,
             hours_high=row.hours_high,
-            worth=row.worth,
-            effort_days=row.effort_days,
+            # Who only browses sees no figures of a case.
+            worth=row.worth if figures else None,
+            effort_days=row.effort_days if figures else None,
             division=row.division,
             proposer=row.proposer,
             owner=row.owner,
@@ -327,8 +339,8 @@ def one(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaWhole:
         fit_high=idea.fit_high,
         hours_low=idea.hours_low,
         hours_high=idea.hours_high,
-        worth=idea.worth,
-        effort_days=idea.effort_days,
+        worth=idea.worth if may("idea.see") else None,
+        effort_days=idea.effort_days if may("idea.see") else None,
         sizing_state=idea.sizing_state,
         live_on=idea.live_on,
         handed_in_on=idea.handed_in_on,

@@ -24,7 +24,6 @@ from tallyman.services.ideas.answers_of_rules import (
     ThankFor,
     ThanksSetOut,
 )
-from tallyman.services.ideas.factors import versions
 from tallyman.store.db import Tx
 
 OWN_KIND_WORDS = {
@@ -65,7 +64,7 @@ def _shown(tx: Tx, found: Interview) -> InterviewOut:
         left_out=[
             QuestionLeftOut(key=one.key, text=one.text, help=one.help) for one in interviews.left_out(found)
         ],
-        versions=versions(tx, rules.INTERVIEW + found.kind),
+        versions=rule_sets.shown(tx, rules.INTERVIEW + found.kind),
     )
 
 
@@ -110,7 +109,7 @@ def stages(tx: Tx, ctx: Ctx) -> StagesOut:
             for stage, rule in rules.stage_rules(tx).items()
         ],
         can_need=[NeedChoice(value=key, words=words) for key, words in rules.CAN_NEED.items()],
-        versions=versions(tx, rules.STAGES),
+        versions=rule_sets.shown(tx, rules.STAGES),
     )
 
 
@@ -132,7 +131,7 @@ def thanks_given(tx: Tx, ctx: Ctx) -> ThanksSetOut:
         kinds=[
             ThankFor(value=kind, words=words, given=kind in given) for kind, words in thanks.KINDS.items()
         ],
-        versions=versions(tx, thanks.SET),
+        versions=rule_sets.shown(tx, thanks.SET),
     )
 
 

@@ -66,6 +66,20 @@ class Robots:
 
 
 @dataclass(frozen=True, slots=True)
+class SeatsLook:
+    """What another number of seats would do: how many there are and are in use, what one costs a year, what
+    all of the company's would cost, and what stands against it."""
+
+    now: int
+    then: int
+    used: int
+    seat_a_year: str | None
+    all_now: str | None
+    all_then: str | None
+    against: str
+
+
+@dataclass(frozen=True, slots=True)
 class Code:
     """The one-time code of a host; it is shown only once."""
 

@@ -6,16 +6,21 @@ import re
 import secrets
 from collections.abc import Sequence
 from datetime import timedelta
+from decimal import Decimal
 
+from tallyman.core.alerts import kinds
+from tallyman.core.exact import text_of
 from tallyman.core.runs import SILENT_AFTER, RobotFacts, is_silent, read_hours
 from tallyman.core.starts import zone_fault
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
+from tallyman.services.alerts import tell
 from tallyman.services.answers import AreaName
-from tallyman.services.context import Ctx, audit, changed, in_transaction, unseen
+from tallyman.services.context import Ctx, audit, changed, company_of, in_transaction, unseen
 from tallyman.services.house import areas_around, areas_seen, sees_area
 from tallyman.services.naming import clean_name, named
 from tallyman.services.people import token_digest
-from tallyman.services.robots.answers import Code, Host, Robot, Robots
+from tallyman.services.rates import rates
+from tallyman.services.robots.answers import Code, Host, Robot, Robots, SeatsLook
 from tallyman.services.upkeep import Work, each
 from tallyman.store.db import Tx
 from tallyman.store.records.house import AreaBelow
@@ -160,6 +165,32 @@ def _set_seats(tx: Tx, host_id: int, seats: int) -> None:
     if tx.count("robots.count_slots", kind="seat", owner=host_id) > seats:
         raise Refused("A seat that would go is in use.", "Wait for its run to end, or take away fewer seats.")
     tx.write("robots.set_seats", id=host_id, seats=seats)
+
+
+@in_transaction
+def look_at_seats(tx: Tx, ctx: Ctx, host_id: int, seats: int) -> SeatsLook:
+    """What another number of seats would do, before anything is changed."""
+    ctx.require("robot.change")
+    host = _host(tx, ctx, host_id)
+    if not 0 <= seats <= MOST_SEATS:
+        raise InputFaults([Fault("seats", seats, f"allowed: 0 to {MOST_SEATS}")])
+    used = tx.count("robots.seats_taken", host=host_id)
+    rate = rates.in_force(tx, "seat_year", ctx.today(company_of(tx).zone))
+    there = int(tx.value(Decimal, "tally.seats") or 0)
+    then = there - host.seats + seats
+    against = ""
+    if seats < used:
+        against = f"{used} seats are in use by runs; take away fewer, or wait for their ends"
+    cost = None if rate is None else rate.value
+    return SeatsLook(
+        now=host.seats,
+        then=seats,
+        used=used,
+        seat_a_year=None if cost is None else text_of(cost, 2),
+        all_now=None if cost is None else text_of(cost * there, 2),
+        all_then=None if cost is None else text_of(cost * then, 2),
+        against=against,
+    )
 
 
 @in_transaction
@@ -402,6 +433,7 @@ def tell_silent(ctx: Ctx) -> int:
             return False
         words = f"{row.name} not heard from since {row.heard_at:%H:%M:%S} UTC"
         audit(tx, ctx, "host silent", f"host:{row.id}", words)
+        tell(tx, ctx, kinds.HOST_SILENT, {"id": row.id}, name=row.name, since=f"{row.heard_at:%H:%M:%S}")
         changed(tx, ctx, "robots")
         changed(tx, ctx, "runs")
         return True

@@ -12,6 +12,7 @@ from tallyman.services.runs.life import (
     lose_silent,
     pause,
     start,
+    start_again,
     waiting_reasons,
 )
 from tallyman.services.runs.page import log, one, page_of_runs, since_yesterday
@@ -33,5 +34,6 @@ __all__ = [
     "repair",
     "since_yesterday",
     "start",
+    "start_again",
     "waiting_reasons",
 ]

@@ -90,6 +90,7 @@ class RunMay:
     why_no_pause: str
     go_on: bool
     decide_late: bool
+    start_again: bool
     say_right: bool
     correct: bool
 
@@ -154,6 +155,8 @@ class RunWhole:
     caution: str | None
     fix: Fix | None
     usual_seconds: int | None
+    # Of a running one: since when its host was not heard from.
+    silent_since: datetime | None
     may: RunMay
     now: datetime
 

@@ -12,6 +12,7 @@ from tallyman.formats.schemas import check_inputs, misfits
 from tallyman.services import tally
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.robots import robot_facts, slots
+from tallyman.services.runs.trouble import tell_of_end
 from tallyman.services.upkeep import Once, Work, each
 from tallyman.services.workshop import Wants, ask_of
 from tallyman.services.workshop import find as find_routine
@@ -113,6 +114,36 @@ def start(tx: Tx, ctx: Ctx, routine_id: int, key: str) -> int:
     once.made(tx, ctx, run_id)
     audit(tx, ctx, "run started", f"run:{run_id}", f"Started {routine.name} now")
     return run_id
+
+
+@in_transaction
+def start_again(tx: Tx, ctx: Ctx, run_id: int, key: str) -> int:
+    """Starts a run that ended once more: its inputs, the routine's release of now; once for each run.
+
+    The same key gives the same run again.
+    """
+    ctx.require("run.make")
+    once = Once("run", key, ["again", run_id])
+    known = once.known(tx, ctx)
+    if known is not None:
+        return known
+    tx.one(LockedRun, "runs.lock", id=run_id)
+    run = find(tx, ctx, run_id, "run.make")
+    if run.state in OPEN:
+        raise Refused(f"{ref(run_id)} is {run.state}; it has not ended.", "Continue or cancel it first.")
+    if run.tried_again_as is not None:
+        raise Refused(
+            f"{ref(run_id)} was started again already, as {ref(run.tried_again_as)}.", "Open that run."
+        )
+    routine = find_routine_for(tx, ctx, run.routine_id, "run.make")
+    if routine.retired_at is not None:
+        raise Refused(f"{routine.name} is retired.", "Set up a new routine.")
+    check_inputs(routine.schema, run.inputs)
+    made = add(tx, ctx, routine, f"again by {ctx.actor.name}", again_of=run_id, inputs=run.inputs)
+    once.made(tx, ctx, made)
+    audit(tx, ctx, "run started", f"run:{made}", f"Started {routine.name} again, after {ref(run_id)}")
+    changed(tx, ctx, "runs", run_id)
+    return made
 
 
 @in_transaction
@@ -219,6 +250,7 @@ def finish(
         return False
     tx.write("runs.end_segment", run=run.id, fence=run.fence, now=ctx.now, state=state)
     _ended(tx, ctx, run.id)
+    tell_of_end(tx, ctx, run.id, state, reason)
     return True
 
 
@@ -250,6 +282,7 @@ def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
     ended = min(until, ctx.now)
     tx.write("runs.end_segment", run=run_id, fence=run.fence, now=ended, state="lost")
     _ended(tx, ctx, run_id)
+    tell_of_end(tx, ctx, run_id, "lost", f"{why}{words}")
     if again is not None:
         add(
             tx,
@@ -286,6 +319,7 @@ def lapse(ctx: Ctx) -> int:
         why = waits.first if waits else ""
         reason = f"not started by its latest start, {latest:%d %b %H:%M} UTC; it waited for: {why}"
         _end_still(tx, ctx, run_id, "waiting", "lapsed", reason)
+        tell_of_end(tx, ctx, run_id, "lapsed", reason)
         return True
 
     rows = ctx.db.transact(lambda tx: tx.values(int, "runs.lapsed", now=ctx.now))

@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 from decimal import Decimal
 
 from tallyman.core.free import FreeObject
+from tallyman.core.runs import is_silent
 from tallyman.services import tally
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.runs.answers import (
@@ -190,6 +191,7 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
             )
             for one in tx.all(RunsSegments, "runs.segments", run=run_id)
         ],
+        silent_since=run.heard_at if run.state == "running" and is_silent(run.heard_at, ctx.now) else None,
         late=_late(run.late),
         unusual=tally.unusual.of_run(tx, run_id) if sees_value else None,
         may=_may(ctx, run, any(entry.idea_id for entry in entries), idea_area),
@@ -238,6 +240,9 @@ def _may(ctx: Ctx, run: Run, counted: bool, idea_area: int | None) -> RunMay:
         pause=allowed and state == "running" and not why and run.pause_at is None,
         why_no_pause=why,
         go_on=allowed and state == "held",
+        start_again=state not in OPEN
+        and run.tried_again_as is None
+        and ctx.actor.may_at("run.make", run.area_id),
         decide_late=allowed and state == "lost" and run.late is not None,
         say_right=ctx.actor.may_at("value.change", idea_area),
         correct=ctx.actor.may_at("value.change", idea_area) and bool(counted),

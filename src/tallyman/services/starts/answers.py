@@ -16,6 +16,17 @@ WindowOut = TypedDict("WindowOut", {"from": str, "to": str})
 
 
 @dataclass(frozen=True, slots=True)
+class NextTime:
+    """One of the next times: the instant, what the wall of its zone shows then, how far that is from UTC,
+    and what moved it or tells it apart."""
+
+    at: datetime
+    wall: str
+    offset: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
 class Trigger:
     """A start on the clock: its sentence and next times."""
 
@@ -28,19 +39,19 @@ class Trigger:
     missed_hours: int
     latest_minutes: int | None
     sentence: str
-    times: list[datetime]
-    notes: list[str]
+    times: list[NextTime]
     version: int
 
 
 @dataclass(frozen=True, slots=True)
 class Preview:
-    """The sentence of a form, its next five times, and the form as it will be kept."""
+    """The sentence of a form, its next five times, and the form as it will be kept; `closed_days_of` is the
+    area whose closed days count, empty where the company's do."""
 
     sentence: str
-    times: list[datetime]
+    times: list[NextTime]
     kept: FreeObject
-    notes: list[str]
+    closed_days_of: str
 
 
 @dataclass(frozen=True, slots=True)

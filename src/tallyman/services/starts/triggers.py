@@ -6,11 +6,10 @@ from dataclasses import dataclass
 from itertools import islice
 
 from tallyman.core import starts
-from tallyman.core.said import time_said
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
 from tallyman.services.context import Ctx, audit, calendar_of, changed, in_transaction, unseen
-from tallyman.services.starts.answers import Preview, Trigger, TriggerHistory
+from tallyman.services.starts.answers import NextTime, Preview, Trigger, TriggerHistory
 from tallyman.store.db import Tx
 from tallyman.store.records.starts import DueTrigger, TriggersOfRoutine, TriggerStart
 from tallyman.store.records.workshop import Routine
@@ -99,25 +98,29 @@ def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[starts.
 def preview(tx: Tx, ctx: Ctx, given: Given, routine_id: int | None = None) -> Preview:
     """The sentence and the next five times (of a routine: by its area's closed days)."""
     ctx.require("routine.see")
-    area_id = _routine(tx, ctx, routine_id).area_id if routine_id is not None else None
-    schedule, fired = _check(tx, ctx, given, area_id)
+    routine = _routine(tx, ctx, routine_id) if routine_id is not None else None
+    schedule, fired = _check(tx, ctx, given, routine.area_id if routine else None)
     return Preview(
         sentence=schedule.sentence,
-        times=[one.at for one in fired],
+        times=[_next_time(one, given.zone) for one in fired],
         kept=schedule.form.as_dict(),
-        notes=_notes(fired),
+        closed_days_of=routine.area if routine else "",
     )
 
 
-def _notes(fired: list[starts.Fired]) -> list[str]:
-    """What was moved or merged among some times, in words."""
-    return [
-        f"{time_said(one.at)} UTC stands for "
-        + ", ".join(time_said(at) for at in one.nominal)
-        + (" (merged)" if len(one.nominal) > 1 else " (moved from a closed day)")
-        for one in fired
-        if one.nominal != (one.at,)
-    ]
+def _next_time(one: starts.Fired, zone: str) -> NextTime:
+    """A time on the wall of its zone, with what was moved or merged, and what the clocks do."""
+    said = [starts.change_said(one.at, zone)]
+    if one.nominal != (one.at,):
+        walls = ", ".join(starts.wall_said(at, zone) for at in one.nominal)
+        how = "merged" if len(one.nominal) > 1 else "moved from a closed day"
+        said.append(f"stands for {walls} ({how})")
+    return NextTime(
+        at=one.at,
+        wall=starts.wall_said(one.at, zone),
+        offset=starts.offset_said(one.at, zone),
+        note="; ".join(part for part in said if part),
+    )
 
 
 def _kept(schedule: starts.Schedule, given: Given, following: starts.Fired) -> dict[str, object]:
@@ -228,8 +231,7 @@ def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[Trigger]:
                 missed_hours=row.missed_hours,
                 latest_minutes=row.latest_minutes,
                 sentence=schedule.sentence,
-                times=[one.at for one in fired],
-                notes=_notes(fired),
+                times=[_next_time(one, row.zone) for one in fired],
                 version=row.version,
             )
         )

@@ -247,10 +247,13 @@ def _bounds(month: str) -> tuple[date, date]:
 
 def _month_end_facts(row: TallyInService, first: date, last: date) -> entries.MonthEnd:
     given, live = row.input, row.live_on
+    # What ran long before costs something from the day on which it is promised and counted.
+    if "minutes_before" in given:
+        live = max(live, date.fromisoformat(given["go_live"]))
     until = min(last, row.retired_on or last)
     running = sum((exact(line["amount"]) for line in given.get("running_lines") or []), Fraction(0))
     return entries.MonthEnd(
-        (until - max(first, live)).days + 1,
+        max(0, (until - max(first, live)).days + 1),
         exact(row.result["one_time_cost"]),
         exact(given["support_share"]),
         exact(given["other_software_per_year"]),

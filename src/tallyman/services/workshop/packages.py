@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
+from tallyman.formats import apart
 from tallyman.formats.package_zip import LARGEST, read_package
 from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
@@ -13,10 +14,18 @@ from tallyman.store.db import Tx
 from tallyman.store.records.workshop import PackagesWheelsByDigest, ReleaseWhole, Version
 
 
+def _check_code(data: bytes) -> None:
+    """Raises InputFaults naming every file that does not compile; foreign code is looked at apart."""
+    wrong = apart.run("code", data)["faults"]
+    if wrong:
+        raise InputFaults([Fault(**one) for one in wrong])
+
+
 def release(ctx: Ctx, data: bytes, note: str) -> int:
     """Keeps a checked package as a new release; raises InputFaults naming whatever is wrong."""
     ctx.require("package.make")
     manifest = read_package(data)
+    _check_code(data)
     if len(note) > 1000:
         raise InputFaults([Fault("note", note[:40] + "…", "up to 1,000 characters")])
 

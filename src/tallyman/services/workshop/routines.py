@@ -76,6 +76,9 @@ class Given:
     idea_id: int | None = None
     basis: str = "run"
     count_name: str = ""
+    # Of one in service that takes another release: tried first, or at once for a reason.
+    trial_again: bool = False
+    release_why: str = ""
 
 
 MISSING = NotFound("There is no such routine.", "Choose one in the Workshop.")
@@ -227,6 +230,7 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> Non
     old = find_for(tx, ctx, routine_id, "routine.change")
     _check(tx, given)
     ctx.require_at("routine.change", given.area_id)
+    how = _how_released(old, given)
     try:
         done = tx.write("routines.change", id=routine_id, version=version, **_params(given))
     except Clash as error:
@@ -245,11 +249,29 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> Non
         _count_for(tx, ctx, routine_id, given)
     before = {key: getattr(old, key) for key in ("name", "release_version", "inputs", "tags", "priority")}
     after = {"name": given.name, "inputs": given.inputs, "tags": given.tags}
-    words = f"Changed {given.name}"
+    if given.trial_again and how:
+        tx.write("routines.on_trial_again", id=routine_id)
+    words = f"Changed {given.name}{how}"
     audit(tx, ctx, "routine changed", f"routine:{routine_id}", words, before, after)
     changed(tx, ctx, "routines", routine_id)
     changed(tx, ctx, "runs")
     changed(tx, ctx, WORK)
+
+
+LONGEST_RELEASE_WHY = 500
+
+
+def _how_released(old: Routine, given: Given) -> str:
+    """How a routine in service takes another release, in words; raises InputFaults where that is not said."""
+    if old.on_trial or given.release_id == old.release_id:
+        return ""
+    if given.trial_again:
+        return ": another release, on trial until it goes live again"
+    why = given.release_why.strip()
+    if not 3 <= len(why) <= LONGEST_RELEASE_WHY:
+        message = "it is in service: try the release first, or say why it goes live at once"
+        raise InputFaults([Fault("release_why", given.release_why[:40], message)])
+    return f": another release at once: {why}"
 
 
 def pre_check(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
@@ -291,11 +313,18 @@ def _live_needs(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
             link,
         )
     ]
-    trial = tx.value(int, "routines.worked_trial", id=routine.id)
+    trial = tx.value(int, "routines.worked_trial", id=routine.id, release=routine.release_id)
     fact = f"R-{trial}" if trial else "none yet"
     mend = "Start it now and see it work"
     rows.append(
-        Need("trial", "A trial run that worked", bool(trial), fact, mend, f"/runs/{trial}" if trial else "")
+        Need(
+            "trial",
+            "A trial run of this release that worked",
+            bool(trial),
+            fact,
+            mend,
+            f"/runs/{trial}" if trial else "",
+        )
     )
     if routine.idea_id:
         rate = tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=routine.idea_id)

@@ -25,6 +25,73 @@ from tallyman.store.record import Record
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HelpedScreened(Record):
+    """Ideas that went through the review in a span of time, with who proposed them."""
+
+    id: int
+    title: str
+    proposer_id: int
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HadPart(Record):
+    """Who put evidence on the file of some ideas."""
+
+    idea_id: int
+    person_id: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HelpedInService(Record):
+    """Ideas that were built or carried out and put in service in a span of time."""
+
+    id: int
+    title: str
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HelpedTallied(Record):
+    """What ideas saved in some months, those that saved anything."""
+
+    idea_id: int
+    title: str
+    money: Decimal
+    month: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HelpedReused(Record):
+    """Routines set up in a span of time with a package that another routine used before, and who …"""
+
+    id: int
+    name: str
+    package: str
+    made_at: datetime
+    person_id: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HelpedPeople(Record):
+    """Who is shown among those who helped, with division and groups."""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (3,)
+    id: int
+    name: str
+    division: str | None
+    hidden: bool
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HelpedGroups(Record):
+    """Which groups people are in."""
+
+    name: str
+    person_id: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Idea(Record):
     """One idea with names."""
 
@@ -776,6 +843,14 @@ class ListIdeas(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "helped.screened": HelpedScreened,
+    "helped.evidence": HadPart,
+    "helped.in_service": HelpedInService,
+    "helped.parts": HadPart,
+    "helped.tallied": HelpedTallied,
+    "helped.reused": HelpedReused,
+    "helped.people": HelpedPeople,
+    "helped.groups": HelpedGroups,
     "ideas.by_id": Idea,
     "ideas.merged_in": MergedIn,
     "ideas.measures_of": IdeasMeasuresOf,

@@ -72,6 +72,7 @@ class Run(Record):
     tried_again_as: int | None
     checkpoints: bool
     pauser: str | None
+    heard_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

@@ -171,7 +171,7 @@ class RoutinesCountingOfIdea(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeaName(Record):
-    """Ideas being built that no routine counts for yet."""
+    """Ideas being built, and what ran before it was registered, that no routine counts for yet."""
 
     id: int
     title: str

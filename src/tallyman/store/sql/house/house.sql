@@ -41,6 +41,12 @@ WITH RECURSIVE tree AS (SELECT id, 0 AS depth FROM division WHERE id = %(id)s
   UNION ALL SELECT d.id, t.depth + 1 FROM division d JOIN tree t ON d.parent_id = t.id WHERE t.depth < 20)
 SELECT id FROM tree;
 
+-- name: division_top
+-- The division at the top of the branch that a division is in.
+WITH RECURSIVE way AS (SELECT id, parent_id, 0 AS depth FROM division WHERE id = %(id)s
+  UNION ALL SELECT d.id, d.parent_id, w.depth + 1 FROM division d JOIN way w ON d.id = w.parent_id WHERE w.depth < 20)
+SELECT id FROM way WHERE parent_id IS NULL;
+
 -- name: move_division
 -- A division lies below another, or at the top.
 -- moves worths: all

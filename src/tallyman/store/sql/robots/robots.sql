@@ -182,3 +182,7 @@ UPDATE host SET accounts_json = %(accounts)s WHERE id = %(id)s;
 -- Within which hours a host works.
 -- moves worths: all
 UPDATE host SET hours_from = %(start)s, hours_to = %(end)s, hours_zone = %(zone)s WHERE id = %(id)s;
+
+-- name: seats_taken
+-- How many seats of a host are in use.
+SELECT COUNT(*) FROM slot WHERE kind = 'seat' AND owner_id = %(host)s AND run_id IS NOT NULL;

@@ -10,7 +10,7 @@ VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)
 -- gives: Run
 SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, a.name AS area, p.name AS package, l.version AS release_version,
   b.name AS robot, h.name AS host, w.name AS canceller, n.id AS tried_again_as,
-  l.checkpoints, z.name AS pauser
+  l.checkpoints, z.name AS pauser, h.heard_at
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
 JOIN package p ON p.id = l.package_id LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id
 LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by LEFT JOIN run n ON n.again_of = r.id WHERE r.id = %(id)s;

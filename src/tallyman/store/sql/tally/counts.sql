@@ -39,6 +39,6 @@ SELECT 'count by hand', CONCAT('count:', c.id), JSON_OBJECT('count', c.id, 'why'
 WHERE c.last_on >= %(since)s AND c.taken_back_at IS NULL AND (%(idea)s = 0 OR c.idea_id = %(idea)s);
 
 -- name: counted_since
--- Since when a routine that is in service counts for an idea.
+-- Since when a routine counts for an idea, also while its next release is tried.
 SELECT o.live_at FROM counting_point c JOIN routine o ON o.id = c.routine_id
-WHERE c.idea_id = %(idea)s AND o.on_trial = FALSE AND o.live_at IS NOT NULL;
+WHERE c.idea_id = %(idea)s AND o.live_at IS NOT NULL;

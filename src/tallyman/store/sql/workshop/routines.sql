@@ -61,8 +61,12 @@ SELECT i.id, i.title FROM idea i LEFT JOIN counting_point c ON c.idea_id = i.id
 WHERE i.stage IN ('building','in service') AND (i.stage = 'building' OR i.source = 'runs already') AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
 
 -- name: worked_trial
--- A trial run of a routine that worked.
-SELECT id FROM run WHERE routine_id = %(id)s AND state = 'done' AND outcome = 'worked' ORDER BY id DESC LIMIT 1;
+-- A run of a release that worked for a routine.
+SELECT id FROM run WHERE routine_id = %(id)s AND release_id = %(release)s AND state = 'done' AND outcome = 'worked' ORDER BY id DESC LIMIT 1;
+
+-- name: on_trial_again
+-- A routine whose next release is tried before it counts.
+UPDATE routine SET on_trial = TRUE WHERE id = %(id)s;
 
 -- name: locks_of
 -- The locks a routine takes, and which run holds each now.

@@ -89,6 +89,8 @@ def test_what_is_no_robot_shows_promised_and_delivered(world: World, make: Any) 
     assert (seen.saved, seen.rate, seen.rate_state, seen.rate_since) == ("5", "5", "proposed", SINCE)
     counts.add(world.ctx("Corin Dahl" if make is trained else "Tom Okafor"), idea, given(), "k")
     assert delivered(world, idea) == 0
+    waits = world.db.transact(lambda tx: tally.closing.open_in(tx, SINCE.strftime("%Y-%m")))
+    assert "1 count by hand is not posted yet" in waits
     # Once the minutes are approved, from before, what waited is posted: 60 × 5 min × 38 an hour.
     approve(world, idea)
     hour = Fraction(world.row("SELECT value FROM rate WHERE kind = 'hour_cost'")["value"])

@@ -10,7 +10,7 @@ from pydantic import Field
 from tallyman.api.common import Done, In, Number, SignedIn, Text
 from tallyman.api.routing import Routes
 from tallyman.services.cases import measures
-from tallyman.services.cases.answers import MeasureOut
+from tallyman.services.cases.answers_of_measures import MeasureOut
 
 router = Routes(tags=["cases"])
 

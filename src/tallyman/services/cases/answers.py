@@ -11,50 +11,6 @@ from tallyman.store.records.house import SystemChoice as SystemChoice
 
 
 @dataclass(frozen=True, slots=True)
-class Measured:
-    """What one took before or after something was done about it, and how that was measured."""
-
-    id: int
-    phase: str
-    minutes: str
-    items: int | None
-    day: date
-    evidence: str
-    person: str
-
-
-@dataclass(frozen=True, slots=True)
-class MeasureSuggested:
-    """What a promise would say by what is known: items a year, minutes each, cost once and a year."""
-
-    volume_per_year: str | None
-    minutes_before: str | None
-    minutes_after: str | None
-    once: str
-    running: str
-    go_live: date | None
-
-
-@dataclass(frozen=True, slots=True)
-class MeasureOut:
-    """Work before and after: `saved` minutes each, `rate` the newest that is approved or waits to be."""
-
-    fits: bool
-    before: Measured | None
-    after: Measured | None
-    former: list[Measured]
-    saved: str | None
-    rate: str | None
-    rate_state: str | None
-    rate_since: date | None
-    promise_number: int
-    promised_by_case: bool
-    suggested: MeasureSuggested
-    may_measure: bool
-    may_promise: bool
-
-
-@dataclass(frozen=True, slots=True)
 class FactRow:
     """A fact with its source."""
 

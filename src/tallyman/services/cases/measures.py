@@ -16,7 +16,7 @@ from tallyman.core.ideas import ROBOT
 from tallyman.core.said import day_said
 from tallyman.core.volume import yearly_volume
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
-from tallyman.services.cases.answers import Measured, MeasureOut, MeasureSuggested
+from tallyman.services.cases.answers_of_measures import Measured, MeasureOut, MeasureSuggested
 from tallyman.services.cases.sizing import sizing_sheet
 from tallyman.services.context import (
     Ctx,

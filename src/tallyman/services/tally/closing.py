@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date, datetime, time
+from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from tallyman.core.exact import text_of
@@ -49,7 +49,10 @@ def open_in(tx: Tx, month: str) -> list[str]:
     waiting = tx.count("tally.counts_waiting", **ends)
     cautions = tx.count("tally.cautions_in", **ends)
     proposed = tx.count("tally.rates_proposed", **ends)
+    first = date.fromisoformat(f"{month}-01")
+    by_hand = tx.count("counts.unposted_in", first=first, last=ends["until"].date() - timedelta(days=1))
     found = (
+        (by_hand, "count by hand is not posted yet", "counts by hand are not posted yet"),
         (unended, "run that began in it has not ended", "runs that began in it have not ended"),
         (unposted, "ended run is not posted yet", "ended runs are not posted yet"),
         (waiting, "count waits for a yes", "counts wait for a yes"),

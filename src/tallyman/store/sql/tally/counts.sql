@@ -42,3 +42,8 @@ WHERE c.last_on >= %(since)s AND c.taken_back_at IS NULL AND (%(idea)s = 0 OR c.
 -- Since when a routine counts for an idea, also while its next release is tried.
 SELECT o.live_at FROM counting_point c JOIN routine o ON o.id = c.routine_id
 WHERE c.idea_id = %(idea)s AND o.live_at IS NOT NULL;
+
+-- name: unposted_in
+-- How many counts by hand of some days are not in the tally: the minutes saved are not approved.
+SELECT COUNT(*) FROM idea_count c WHERE c.last_on >= %(first)s AND c.last_on <= %(last)s AND c.taken_back_at IS NULL
+  AND NOT EXISTS (SELECT 1 FROM tally_entry e WHERE e.source = CONCAT('count:', c.id));

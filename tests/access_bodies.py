@@ -30,7 +30,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("put", "/access/groups/{number}"): ('{"name": "Other"}', {}),
     ("post", "/access/holders"): ('{"role": $role, "person": $invited, "area": $area}', {}),
     ("post", "/access/requests"): ('{"words": "please"}', {}),
-    ("post", "/access/requests/{number}/decide"): ('{"role": $role, "area": $far}', {}),
+    ("post", "/access/requests/{number}/decide"): ('{"role": $role, "area": $area}', {}),
     ("post", "/access/roles"): (ROLE, {}),
     ("put", "/access/roles/{number}"): (ROLE, {}),
     ("get", "/access/why"): (None, {"query": "?person=$asker&permission=run.see"}),
@@ -68,6 +68,8 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/health/hitches/{number}/aside"): ('{"why": "not needed"}', {}),
     ("post", "/hosts"): ('{"name": "Penstock", "seats": 1}', {}),
     ("put", "/hosts/{number}/hours"): ('{"start": "08:00", "end": "18:00", "zone": "UTC"}', {}),
+    ("put", "/hosts/{number}/maintenance"): ('{"why": "new memory"}', {}),
+    ("put", "/hosts/{number}/name"): ('{"name": "Penstock 2"}', {}),
     ("put", "/hosts/{number}/seats"): ('{"seats": 2}', {}),
     ("post", "/entries"): (
         '{"answers": {"title": "Straight in", "what": "It is done"}, "why": "agreed in the round"}',
@@ -84,6 +86,10 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/rules/factors/preview/sizings"): (
         json.dumps({"content": json.loads(FACTORS)["content"]}),
         {},
+    ),
+    ("put", "/rules/rates"): (
+        '{"from_before": "refused", "note": "audit"}',
+        {"headers": {"If-Match": '"0"'}},
     ),
     ("put", "/rules/cases"): ('{"seats": "share", "note": "fair"}', {"headers": {"If-Match": '"0"'}}),
     ("put", "/rules/factors"): (FACTORS, {"headers": {"If-Match": '"0"'}}),
@@ -112,6 +118,10 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/counts/{number}/take-back"): ('{"why": "it was none"}', {}),
     ("post", "/ideas/{number}/measures"): (
         '{"phase": "before", "minutes": "4", "day": "2026-01-05", "evidence": "a look"}',
+        {},
+    ),
+    ("post", "/ideas/{number}/measures/promise/look"): (
+        '{"volume_per_year": "9", "minutes_before": "4", "minutes_after": "1", "go_live": "2026-01-05"}',
         {},
     ),
     ("put", "/ideas/{number}/measures/promise"): (
@@ -181,7 +191,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/rates/{number}/settle"): ('{"approved": true}', {}),
     ("post", "/releases"): (None, ZIP),
     ("post", "/robots"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
-    ("put", "/robots/{number}"): ('{"tags": [], "area_ids": [$area]}', {}),
+    ("put", "/robots/{number}"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
     ("post", "/routines"): (GIVEN_ROUTINE, {}),
     ("put", "/routines/{number}"): (GIVEN_ROUTINE, {}),
     ("post", "/runs/{number}/late"): ('{"counts": true}', {}),
@@ -194,7 +204,8 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
         '{"name": "another-login", "kind": "package", "value": "value-9", "area": $area}',
         {},
     ),
-    ("put", "/secrets/{number}"): ('{"value": "value-8"}', {}),
+    ("put", "/secrets/{number}"): ('{"value": "value-8", "area": $area}', {}),
+    ("get", "/secrets/{number}/moving"): (None, {"query": "?area=$area"}),
     ("post", "/divisions"): ('{"name": "Depots"}', {}),
     ("post", "/divisions/{number}/move"): ("{}", {}),
     ("post", "/divisions/{number}/merge"): ('{"into": $other_division}', {}),

@@ -23,6 +23,7 @@ from tallyman.services.ideas import browsing, drafts, review
 from tallyman.services.people import hash_password
 from tallyman.services.rates import rates
 from tallyman.services.robots import HostByToken, host_tokens
+from tallyman.services.robots.answers import Robot
 from tallyman.services.runs import dispatch, reports
 from tallyman.services.runs.answers import WorkGiven
 from tallyman.services.upkeep import errands
@@ -83,6 +84,12 @@ def picture(colour: str = "white", width: int = 40) -> bytes:
     out = io.BytesIO()
     Image.new("RGB", (width, 20), colour).save(out, "PNG")
     return out.getvalue()
+
+
+def as_is(robot: Robot, **but: object) -> robots.Given:
+    """A robot set up as it is, but for what is said."""
+    now = robots.Given(robot.name, robot.host_id, robot.tags, [one.id for one in robot.areas], robot.account)
+    return replace(now, **but)
 
 
 def package(version: str = "1.0.0", code: str = CODE, tags: str = "", manifest: str = MANIFEST) -> bytes:
@@ -299,7 +306,7 @@ class World:
         token = host_tokens.connect(self.program(), made.code, 1, "robot", {})["token"]
         self.token = token
         for n in range(robots_):
-            robots.add_robot(ctx, f"Dipper {n + 1}", made.id, list(tags), [self.area])
+            robots.add_robot(ctx, robots.Given(f"Dipper {n + 1}", made.id, list(tags), [self.area]))
         return host_tokens.host_of(self.program(), token)
 
     def release(self, version: str = "1.0.0", code: str = CODE, tags: str = "") -> int:

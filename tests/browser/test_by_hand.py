@@ -63,7 +63,7 @@ def test_what_runs_already_is_registered_measured_promised_and_counted(page: Pag
     page.type("What happens in it, and what comes out?", "Labels are printed from the plan.")
     page.type("It runs since", since(people))
     page.type("Where it runs", "a tool of the desk")
-    page.type("Why it skips the review", "found in the round of the desks")
+    page.type("How we know that it runs", "found in the round of the desks")
     page.click("Enter it")
     page.see("Before and after")
     page.see("since")

@@ -25,6 +25,7 @@ OPENERS = {
     "app/Leaving.vue",
     "cases/BackIdea.vue",
     "safe/SecretUses.vue",
+    "shared/Retire.vue",
     "starts/Triggers.vue",
     "tally/CompanyMonths.vue",
     "workshop/RoutinePage.vue",
@@ -125,6 +126,10 @@ def test_each_dialog_stands_in_view_and_takes_the_focus(
     hands.press(Keys.ESCAPE)
     page.click("Let it go live")
     stands_in_view(page, "Let Count rows go live")
+    page.go("/robots")
+    page.click_label("Retire Weir")
+    page.see("is retired with it")
+    stands_in_view(page, "Retire Weir")
     page.sign_in("Ruth Abernathy", "/value")
     page.press('//main//button[starts-with(normalize-space(.), "Close ")]')
     stands_in_view(page, "Close ")

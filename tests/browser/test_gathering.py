@@ -212,7 +212,7 @@ def test_the_team_enters_what_runs_already_and_a_colleague_asks_for_a_change(
     page.type("What happens in it, and what comes out?", "Labels for the round are printed.")
     page.day("It runs since", date(2025, 3, 1))
     page.type("Where it runs", "A desk in the laboratory")
-    page.type("Why it skips the review", "found on the round")
+    page.type("How we know that it runs", "found on the round")
     page.click("Enter it")
     page.see("registered as running already")
     page.see("Runs on A desk in the laboratory.")

@@ -186,7 +186,7 @@ def test_a_secret_is_put_in_and_its_value_never_comes_out(page: Page, desk: Worl
     page.see("Signs in to the meter store")
     page.click("billing-login")
     page.see("Nobody used it yet.")
-    page.click("Put in another value")
+    page.click("Change it")
     assert page.field("Another value").get_attribute("value") == ""
     assert "heron-on-the-weir" not in page.driver.page_source
     page.type("Another value", "otter-under-bridge-5")

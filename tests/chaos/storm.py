@@ -16,10 +16,8 @@ from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 from pathlib import Path
-from typing import Any
 
 import httpx
-import psutil
 
 from tallyman.config import HOME, Settings
 from tallyman.errors import TallymanError
@@ -31,10 +29,11 @@ from tallyman.services.starts import triggers
 from tallyman.standins.runners import Habits, SimulatedHost
 from tallyman.store.db import Database
 from tallyman.store.migrate import migrate
+from tests.chaos.around import answers, children, command, signed_in, tail, wait_a_moment
 from tests.chaos.proxy import Proxy
 from tests.conftest import free_port
 from tests.serving import wait_for
-from tests.world import PASSWORD, World
+from tests.world import World
 
 ROOT = "root-of-the-storm"
 ROUTINES = 4
@@ -155,7 +154,7 @@ class Storm:
         sol = self.world.ctx("Sol Marin")
         made = robots.add_host(sol, name, 2)
         for n in range(2):
-            robots.add_robot(sol, f"{name} robot {n}", made.id, [], [self.world.area])
+            robots.add_robot(sol, robots.Given(f"{name} robot {n}", made.id, [], [self.world.area]))
         return str(host_tokens.connect(self.ctx(), made.code, 1, "storm", {})["token"])
 
     def environment(self) -> dict[str, str]:
@@ -243,7 +242,7 @@ class Storm:
         """Kills a runner while it waits for work, and gives it work in the same moment."""
         name = f"runner {self.chance.randrange(2)}"
         process = self.processes[name]
-        if any("keeper.py" in _command(one) for one in _children(process.pid)):
+        if any("keeper.py" in command(one) for one in children(process.pid)):
             return
         process.send_signal(signal.SIGKILL)
         process.wait()
@@ -384,7 +383,7 @@ class Storm:
         )
         slots = self.world.rows("SELECT kind, owner_id, n, run_id FROM slot WHERE run_id IS NOT NULL")
         why = self.db.transact(lambda tx: runs.waiting_reasons(tx, self.ctx(), [row["id"] for row in rows]))
-        words = {name: _tail(self.folder / f"{name.replace(' ', '-')}.log") for name in self.processes}
+        words = {name: tail(self.folder / f"{name.replace(' ', '-')}.log") for name in self.processes}
         alive = {name: process.poll() for name, process in self.processes.items()}
         faults = [host.tellings.faults[-2:] for host in self.simulated]
         hosts = self.world.rows("SELECT id, name, heard_at FROM host")
@@ -467,41 +466,3 @@ class Storm:
             for row in rows
             if int(json.loads(row["counts_json"] or "{}").get("rows", 0)) != int(row["units"])
         ]
-
-
-def wait_a_moment() -> None:
-    """A short pause between two looks."""
-    threading.Event().wait(0.2)
-
-
-def _command(process: psutil.Process) -> str:
-    """What a process was started as; nothing when it has just ended."""
-    with contextlib.suppress(psutil.Error):
-        return " ".join(process.cmdline())
-    return ""
-
-
-def _children(pid: int) -> list[psutil.Process]:
-    with contextlib.suppress(psutil.Error):
-        return list(psutil.Process(pid).children())
-    return []
-
-
-def _tail(path: Path) -> str:
-    return path.read_text(errors="replace")[-600:] if path.exists() else ""
-
-
-def answers(port: int) -> bool:
-    """Whether a web process is ready."""
-    try:
-        return httpx.get(f"http://127.0.0.1:{port}/readyz", timeout=2).status_code == 200
-    except httpx.HTTPError:
-        return False
-
-
-def signed_in(port: int) -> httpx.Client:
-    """A session of the operator."""
-    client = httpx.Client(base_url=f"http://127.0.0.1:{port}/api/v1", headers={"X-Tallyman": "1"}, timeout=40)
-    body: dict[str, Any] = {"email": "sol.marin@merrowdale.example", "password": PASSWORD}
-    client.post("/session", json=body).raise_for_status()
-    return client

@@ -57,7 +57,7 @@ class Load:
         self.tokens = []
         for n in range(HOSTS):
             made = robots.add_host(sol, f"Host {n}", 1)
-            robots.add_robot(sol, f"Robot {n}", made.id, [], [self.world.area])
+            robots.add_robot(sol, robots.Given(f"Robot {n}", made.id, [], [self.world.area]))
             ctx = Ctx(self.pools[0], read_clock(), PROGRAM)
             self.tokens.append(host_tokens.connect(ctx, made.code, 1, "x", {})["token"])
         self.stop = threading.Event()

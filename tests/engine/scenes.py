@@ -19,7 +19,7 @@ from tallyman.services.ideas import drafts, factors, file_views, moves, search, 
 from tallyman.services.people import actor_of
 from tallyman.services.robots import host_tokens, hosts
 from tallyman.services.runs import dispatch, handover, life
-from tallyman.services.safe import contents
+from tallyman.services.safe import keys
 from tallyman.services.starts import kinds, starting, triggers
 from tallyman.services.tally import posting
 from tallyman.services.upkeep import effects, errands, hitches
@@ -293,10 +293,10 @@ SCENES = [
         column("SELECT idea_id FROM tally_entry WHERE line = 'support' AND idea_id IS NOT NULL"),
     ),
     Scene(
-        contents.SECRETS,
+        keys.SECRETS,
         lay_secrets,
         safe.tell_ending,
-        patched(contents, "_tell_ending", lambda tx, ctx, row, today: row.id),
+        patched(keys, "_tell_ending", lambda tx, ctx, row, today: row.id),
         column("SELECT SUBSTRING_INDEX(object, ':', -1) FROM effect WHERE object LIKE 'secret:%%'"),
     ),
     Scene(

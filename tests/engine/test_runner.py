@@ -55,8 +55,8 @@ class Bench:
         sol = world.ctx("Sol Marin")
         world.area = areas.add_area(sol, "Metering", None)
         made = robots.add_host(sol, "Weir", 2)
-        robots.add_robot(sol, "Dipper 1", made.id, [], [world.area])
-        robots.add_robot(sol, "Dipper 2", made.id, [], [world.area])
+        robots.add_robot(sol, robots.Given("Dipper 1", made.id, [], [world.area]))
+        robots.add_robot(sol, robots.Given("Dipper 2", made.id, [], [world.area]))
         self.runner = one.runner(made.code)
         self.made = 0
 
@@ -144,7 +144,7 @@ def test_a_runner_killed_in_mid_run_loses_it_when_the_lease_ends(bench: Bench) -
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
     area = areas.add_area(sol, "Laboratory", None)
-    robots.add_robot(sol, "Heron 1", made.id, [], [area])
+    robots.add_robot(sol, robots.Given("Heron 1", made.id, [], [area]))
     runner = bench.one.runner(made.code, "sluice")
     run = bench.start(SLOW, area_id=area, lease_minutes=1)
     running(bench, run)
@@ -207,7 +207,7 @@ def test_a_runner_that_comes_back_delivers_what_the_killed_one_left(bench: Bench
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Culvert", 1)
     area = areas.add_area(sol, "Fleet", None)
-    robots.add_robot(sol, "Otter", made.id, [], [area])
+    robots.add_robot(sol, robots.Given("Otter", made.id, [], [area]))
     runner = bench.one.runner(made.code, "culvert")
     run = bench.start(SLOW, area_id=area)
     running(bench, run)
@@ -226,7 +226,7 @@ def test_without_a_network_the_package_works_on_and_all_is_told_afterwards(bench
     sol = bench.world.ctx("Sol Marin")
     made = robots.add_host(sol, "Penstock", 1)
     area = areas.add_area(sol, "Treatment", None)
-    robots.add_robot(sol, "Grebe", made.id, [], [area])
+    robots.add_robot(sol, robots.Given("Grebe", made.id, [], [area]))
     proxy = Proxy(lambda: bench.one.port)
     runner = bench.one.runner(made.code, "penstock", f"http://127.0.0.1:{proxy.port}")
     mark = bench.one.folder / "go on"

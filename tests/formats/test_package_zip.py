@@ -124,7 +124,7 @@ def test_inputs_are_checked_against_the_schema() -> None:
     schemas.check_inputs(wanted, {"list": "x", "rows": 2})
     with pytest.raises(InputFaults) as refused:
         schemas.check_inputs(wanted, {"rows": -1, "colour": 1})
-    assert {one.field for one in refused.value.faults} == {"inputs.list", "inputs.rows", "inputs"}
+    assert {one.field for one in refused.value.faults} == {"inputs.list", "inputs.rows", "inputs.colour"}
 
 
 @pytest.mark.parametrize(

@@ -117,3 +117,35 @@ def test_a_hostile_manifest_is_refused_in_words(text: str) -> None:
     with pytest.raises(InputFaults) as refused:
         package_zip.read_package(manifest(text))
     assert all(fault.message for fault in refused.value.faults)
+
+
+@pytest.mark.parametrize(
+    ("schema", "value", "said"),
+    [
+        ({"type": "integer", "title": "Most m³ a day"}, "x", "Most m³ a day is to be a whole number"),
+        ({"type": "number", "minimum": 1}, 0, "most_m3 allowed: 1 or more"),
+        ({"type": "string", "maxLength": 2}, "abc", "most_m3 up to 2 characters"),
+        ({"type": "string", "enum": ["dry", "wet"]}, "damp", "most_m3 allowed: dry, wet"),
+        ({"type": "string", "pattern": "^a"}, "b", "most_m3 'b' does not match '^a'"),
+    ],
+)
+def test_what_does_not_fit_is_said_in_plain_words(schema: dict[str, Any], value: Any, said: str) -> None:
+    whole = {"type": "object", "properties": {"most_m3": schema}}
+    (fault,) = schemas.misfits(whole, {"most_m3": value})
+    assert fault.field == "inputs.most_m3"
+    assert schemas.called(whole, fault) == said
+
+
+def test_inputs_that_lack_and_that_are_too_many_are_named_each() -> None:
+    whole = {
+        "type": "object",
+        "properties": {"most_m3": {"type": "integer", "title": "Most m³ a day"}},
+        "required": ["most_m3"],
+        "additionalProperties": False,
+    }
+    found = schemas.misfits(whole, {"old": 1, "older": 2})
+    assert {fault.field: fault.message for fault in found} == {
+        "inputs.most_m3": "is needed",
+        "inputs.old": "is not taken by this release",
+        "inputs.older": "is not taken by this release",
+    }

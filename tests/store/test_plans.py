@@ -48,6 +48,7 @@ FILTERS: dict[str, Any] = {
     ),
     **dict.fromkeys(["worth_from", "worth_to"], 7),
     **dict.fromkeys(["division", "ids"], (7, 8)),
+    "figured_in": (7, 8),
     "in_areas": {"in_areas": (7, 8), "not_drafts_of_others": 7, "browsed": (7, 8), "browse_all": False},
     "late_on": (NOW - timedelta(days=1990)).date(),
     "since": NOW - timedelta(days=400),

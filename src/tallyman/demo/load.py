@@ -142,7 +142,9 @@ class Loader(Past):
             areas[name] = add_area(ctx, name, areas.get(above) if above else None)
         hosts = {name: robots.add_host(ctx, name, seats).id for name, seats in world.HOSTS}
         for name, host, tags, allowed in world.ROBOTS:
-            robots.add_robot(ctx, name, hosts[host], list(tags), [areas[one] for one in allowed])
+            robots.add_robot(
+                ctx, robots.Given(name, hosts[host], list(tags), [areas[one] for one in allowed])
+            )
         self.areas = areas
         self.db.transact(self._place_divisions)
         self._group()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from tallyman.services import alerts, people, runs, tally
-from tallyman.services.cases import exports, fact_keeping
+from tallyman.services.cases import exports, fact_keeping, other_factors
 from tallyman.services.ideas import factors, sheet_coming
 from tallyman.services.people import tidying as people_tidying
 from tallyman.services.rates import rates
@@ -24,6 +24,7 @@ ERRANDS: dict[str, Handler] = {
     sheet_coming.ERRAND: partial(sheet_coming.carry_on, keep_facts=fact_keeping.keep_from_outside),
     factors.ERRAND: factors.carry_on,
     exports.ERRAND: exports.carry_on,
+    other_factors.ERRAND: other_factors.carry_on,
     people.lists.ERRAND: people.lists.carry_on,
 }
 TIDIED = {**tidying.TIDIED, **people_tidying.TIDIED, **runs.TIDIED}

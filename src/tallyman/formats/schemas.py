@@ -177,6 +177,50 @@ def faults_of(schema: Any, place: str) -> list[Fault]:
     return []
 
 
+TYPE_SAID = {
+    "string": "a text",
+    "integer": "a whole number",
+    "number": "a number",
+    "boolean": "yes or no (true, false)",
+    "array": "a list",
+    "object": "values by name",
+}
+# What a value must be, by the word of the schema that it breaks.
+SAID = {
+    "minimum": "allowed: {} or more",
+    "maximum": "allowed: {} or less",
+    "exclusiveMinimum": "allowed: more than {}",
+    "exclusiveMaximum": "allowed: less than {}",
+    "multipleOf": "allowed: multiples of {}",
+    "minLength": "at least {} characters",
+    "maxLength": "up to {} characters",
+    "minItems": "at least {} in the list",
+    "maxItems": "up to {} in the list",
+    "const": "allowed: {}",
+}
+
+
+def _said(error: ValidationError) -> str:
+    """A misfit in words for people; what the library says where there are none."""
+    wanted: Any = error.validator_value
+    if error.validator == "type":
+        return f"is to be {TYPE_SAID[str(wanted)]}"
+    if error.validator == "enum":
+        return f"allowed: {', '.join(str(one) for one in wanted)}"
+    words = SAID.get(str(error.validator))
+    return error.message if words is None else words.format(wanted)
+
+
+def called(schema: dict[str, Any], fault: Fault) -> str:
+    """A fault as a sentence: the input by its title, or its name, and what is wrong with it."""
+    _, _, field = fault.field.partition(".")
+    properties = schema.get("properties")
+    first = field.split(".")[0]
+    one = properties.get(first) if isinstance(properties, dict) else None
+    title = one.get("title") if isinstance(one, dict) else None
+    return f"{title or field or fault.field} {fault.message}"
+
+
 def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[Fault]:
     """What of a value does not fit a schema, at most twenty faults; one that is not kept fits nothing."""
     wrong = faults_of(schema, place)
@@ -190,9 +234,15 @@ def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[F
             lacking = [name for name in error.validator_value if name not in error.instance]
             before = f"{place}.{field}" if field else place
             faults += [Fault(f"{before}.{name}", None, "is needed") for name in lacking]
+        elif error.validator == "additionalProperties" and error.validator_value is False:
+            before = f"{place}.{field}" if field else place
+            extra = error.instance.keys() - error.schema.get("properties", {}).keys()
+            faults += [
+                Fault(f"{before}.{name}", None, "is not taken by this release") for name in sorted(extra)
+            ]
         else:
             value = error.instance if field else None
-            faults.append(Fault(f"{place}.{field}" if field else place, value, error.message[:200]))
+            faults.append(Fault(f"{place}.{field}" if field else place, value, _said(error)[:200]))
     return list({(fault.field, fault.message): fault for fault in faults}.values())
 
 

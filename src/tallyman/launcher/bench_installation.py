@@ -113,7 +113,7 @@ class Installation:
         tokens = []
         for n in range(number):
             made = robots.add_host(self.ctx(), f"{name} {n}", 1)
-            robots.add_robot(self.ctx(), f"{name} robot {n}", made.id, [], [area])
+            robots.add_robot(self.ctx(), robots.Given(f"{name} robot {n}", made.id, [], [area]))
             ctx = Ctx(self.db, read_clock(), PROGRAM)
             tokens.append(str(host_tokens.connect(ctx, made.code, 1, "bench", {})["token"]))
         return tokens

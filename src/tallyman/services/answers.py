@@ -19,3 +19,25 @@ class AreaName:
 
     id: int
     name: str
+
+
+@dataclass(frozen=True, slots=True)
+class HangsOn:
+    """Something that hangs on what is to go out of use, and what becomes of it."""
+
+    what: str
+    name: str
+    link: str
+    then: str
+
+
+@dataclass(frozen=True, slots=True)
+class Retiring:
+    """What going out of use would mean: what hangs on it (`unseen`: so many more that the reader may not
+    see), what must be done first, and what stays."""
+
+    name: str
+    hangs: list[HangsOn]
+    unseen: int
+    against: list[str]
+    stays: str

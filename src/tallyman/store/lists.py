@@ -156,10 +156,10 @@ IDEAS = Listing(
     record=ListIdeas,
     select="SELECT STRAIGHT_JOIN i.id, i.title, i.what, i.stage, i.building, i.stage_since, i.due_on, "
     "i.asked_on, "
-    "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.effort_days, i.sizing_state, "
-    "i.sized_by, i.changed_at, "
-    "i.route, i.source, i.amends_id, i.owner_id, d.name AS division, p.name AS proposer, i.proposer_id, "
-    "o.name AS owner FROM idea i JOIN person p ON p.id = i.proposer_id "
+    "i.fit_low, i.fit_high, i.hours_low, i.hours_high, i.worth, i.worth_on, i.worth_key, i.effort_days, "
+    "i.sizing_state, i.sized_by, i.changed_at, "
+    "i.route, i.source, i.amends_id, i.owner_id, i.area_id, d.name AS division, p.name AS proposer, "
+    "i.proposer_id, o.name AS owner FROM idea i JOIN person p ON p.id = i.proposer_id "
     "LEFT JOIN division d ON d.id = i.division_id LEFT JOIN person o ON o.id = i.owner_id",
     filters={
         "stage": "i.stage = %(stage)s",
@@ -167,6 +167,7 @@ IDEAS = Listing(
         "not_drafts_of_others": f"(i.proposer_id = %(not_drafts_of_others)s OR {HANDED_IN})",
         # Used together with not_drafts_of_others, which names who asks.
         "in_areas": f"(i.area_id IN %(in_areas)s OR {OWN.format(me='not_drafts_of_others')} OR {BROWSED})",
+        "figured_in": "i.area_id IN %(figured_in)s",
         "proposer": "i.proposer_id = %(proposer)s",
         "division": "i.division_id IN %(division)s",
         "owner": "i.owner_id = %(owner)s",

@@ -12,7 +12,7 @@ from tallyman.errors import Clash
 # What a unique key says is there already.
 TAKEN = {
     "uq_area_name": "an area of this name exists already; choose another name",
-    "uq_counting_routine": "this routine counts for another idea already",
+    "uq_counting_now": "a routine counts for this idea already",
     "uq_division_place": "a division of this name is there already; choose another name",
     "uq_entry_source": "this is posted already",
     "uq_group_claim": "a group follows this claim already",

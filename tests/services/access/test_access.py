@@ -39,10 +39,15 @@ class Tree:
         self.run = runs.start(sol, self.routine, "one")
         self.other_run = runs.start(sol, self.other, "two")
         host = robots.add_host(sol, "Weir", 1).id
-        self.dipper = robots.add_robot(sol, "Dipper", host, [], [self.metering])
+        self.dipper = robots.add_robot(sol, robots.Given("Dipper", host, [], [self.metering]))
         far = robots.add_host(sol, "Sluice", 1).id
-        self.heron = robots.add_robot(sol, "Heron", far, [], [self.street])
+        self.heron = robots.add_robot(sol, robots.Given("Heron", far, [], [self.street]))
         self.hosts = (host, far)
+
+    def set_up(self, name: str, area: int, *tags: str) -> robots.Given:
+        """One of the two robots, allowed in an area."""
+        host = self.hosts[0] if name == "Dipper" else self.hosts[1]
+        return robots.Given(name, host, list(tags), [area])
 
     def role(self, name: str) -> int:
         return next(row.id for row in access.listed(self.world.ctx("Ines Varga")) if row.name == name)
@@ -88,8 +93,8 @@ REFUSED: list[tuple[str, Callable[[Ctx, Tree], Any]]] = [
     ("routine.see", lambda ctx, t: triggers.retire(ctx, t.other, 1)),
     ("routine.see", lambda ctx, t: triggers.as_calendar(ctx, t.other)),
     ("robot.see", lambda ctx, t: robots.set_seats(ctx, t.hosts[1], 3)),
-    ("robot.see", lambda ctx, t: robots.change_robot(ctx, t.heron, [], [t.metering], 1)),
-    ("robot.change", lambda ctx, t: robots.change_robot(ctx, t.dipper, [], [t.street], 1)),
+    ("robot.see", lambda ctx, t: robots.change_robot(ctx, t.heron, t.set_up("Heron", t.metering), 1)),
+    ("robot.change", lambda ctx, t: robots.change_robot(ctx, t.dipper, t.set_up("Dipper", t.street), 1)),
     ("robot.make", lambda ctx, t: robots.add_host(ctx, "Penstock", 1)),
     ("area.make", lambda ctx, t: areas.add_area(ctx, "Elsewhere", None)),
     ("area.change", lambda ctx, t: areas.rename(ctx, t.top, "All", 1)),
@@ -116,7 +121,7 @@ def test_what_is_not_there_and_what_may_not_be_seen_sound_alike(
 
 
 def test_in_ones_own_area_everything_goes_on(tree: Tree, ada: Ctx) -> None:
-    robots.change_robot(ada, tree.dipper, ["letters"], [tree.meters], 1)
+    robots.change_robot(ada, tree.dipper, tree.set_up("Dipper", tree.meters, "letters"), 1)
     assert runs.start(ada, tree.routine, "again") > tree.other_run
     assert areas.add_area(ada, "Meter swaps", tree.metering)
     areas.rename(ada, tree.meters, "Letters of meters", 1)

@@ -291,3 +291,61 @@ def test_what_was_registered_is_answered_later_and_counted_by_a_routine_once_the
     offered = routines.choices(world.ctx("Sol Marin")).ideas
     assert idea in [one.id for one in offered]
     assert routine
+
+
+def test_the_look_shows_what_the_promise_freezes(world: World) -> None:
+    idea, lead = registered(world), world.ctx("Ines Varga")
+    said = {
+        "volume_per_year": "7300",
+        "minutes_before": "12",
+        "minutes_after": "7",
+        "once": "500",
+        "running": "100",
+    }
+    look = measures.look(lead, idea, said, SINCE)
+    assert look.hours == "608.3"
+    assert faults_of(look.working) == []
+    measures.promise(lead, idea, said, SINCE, "", 0)
+    frozen = world.row("SELECT result_json FROM promise WHERE idea_id = %(i)s", i=idea)["result_json"]
+    for name, shown in (
+        ("saving_per_year", look.saving),
+        ("one_time_cost", look.once),
+        ("running_cost_per_year", look.running),
+        ("payback_months", look.payback_months),
+    ):
+        assert f'"{name}": "{shown}"' in str(frozen), name
+    with pytest.raises(InputFaults):
+        measures.look(lead, idea, {**said, "minutes_after": "30"}, SINCE)
+    with pytest.raises(Forbidden):
+        measures.look(world.ctx("Mei Tanaka"), idea, said, SINCE)
+
+
+def test_measured_anew_while_a_rate_waits_leaves_one_proposal(world: World) -> None:
+    idea = registered(world)
+    measured(world, idea)
+    measured(world, idea, "12", "8")
+    rows = world.rows("SELECT value, state FROM rate WHERE idea_id = %(i)s ORDER BY id", i=idea)
+    assert [(int(row["value"]), row["state"]) for row in rows] == [(5, "withdrawn"), (4, "proposed")]
+    approve(world, idea)
+    seen = measures.shown(world.ctx("Ines Varga"), idea)
+    assert (seen.rate, seen.rate_state, seen.rate_since) == ("4", "approved", SINCE)
+
+
+def test_a_count_whose_entry_is_not_what_it_comes_to_is_named(world: World) -> None:
+    idea = registered(world)
+    measured(world, idea)
+    approve(world, idea)
+    number = counts.add(world.ctx("Tom Okafor"), idea, given(), "k")
+    world.settle()
+    assert tally.verify(world.program()) == []
+    world.db.transact(
+        lambda tx: tx.execute("UPDATE idea_count SET units = 61 WHERE id = %(n)s", {"n": number})
+    )
+    [said] = tally.verify(world.program())
+    assert said.startswith(f"count {number} stands with 60 units")
+    world.db.transact(
+        lambda tx: tx.execute(
+            "UPDATE idea_count SET units = 60, taken_back_at = at WHERE id = %(n)s", {"n": number}
+        )
+    )
+    assert len(tally.verify(world.program())) == 1

@@ -15,7 +15,8 @@ from tallyman.core.ideas import factors as factors_
 from tallyman.services.cases import business_case as cases
 from tallyman.services.cases import fact_keeping, house_rule, other_factors, ranges, worths
 from tallyman.services.house import calendars
-from tallyman.services.ideas import factors, talk
+from tallyman.services.ideas import factors, page, talk
+from tallyman.services.ideas.answers import IdeaRow
 from tallyman.services.portfolio import ranking
 from tallyman.services.rates import rates
 from tallyman.services.robots import hosts
@@ -28,6 +29,12 @@ def kept(world: World, idea: int) -> tuple[str | None, bool]:
     """The worth in the portfolio, and whether it waits to be reckoned anew."""
     row = next(row for row in ranking.view(world.ctx("Ruth Abernathy")).rows if row.id == idea)
     return row.worth, row.waits
+
+
+def listed(world: World, idea: int) -> IdeaRow:
+    """The idea in the list of ideas."""
+    rows = page.page_of_ideas(world.ctx("Ines Varga", SECOND), page.Wanted(ids=(idea,))).rows
+    return rows[0]
 
 
 def of_case(world: World, idea: int, later: timedelta = SECOND) -> str | None:
@@ -91,10 +98,13 @@ def test_whatever_moves_a_case_moves_its_worth_in_lists(
     assert before == (of_case(world, idea), False) and before[0] is not None
     moves(world, idea)
     assert kept(world, idea)[1], "it says that it waits"
+    assert listed(world, idea).worth_waits
     world.reckon()
     after = kept(world, idea)
     assert after == (of_case(world, idea), False)
     assert after != before
+    row = listed(world, idea)
+    assert (text_of(row.worth, 2), row.worth_waits) == after
     assert worths.verify(world.ctx("Ines Varga")) == []
 
 
@@ -159,7 +169,11 @@ def test_other_factors_say_what_they_would_do_to_sizings(world: World) -> None:
     idea = world.offered()
     content = factors_.as_content(factors_.STANDARD)
     content["access"]["web"] = "9"
-    seen = other_factors.preview(world.ctx("Ines Varga"), content)
+    lead = world.ctx("Ines Varga")
+    errand = other_factors.begin(lead, content)
+    assert other_factors.found(lead, errand).sizings == 0
+    world.work_off()
+    seen = other_factors.found(lead, errand)
     assert (seen.sizings, seen.moved) == (1, 1)
     row = seen.rows[0]
     assert row.id == idea and row.share_now == row.share_then

@@ -78,8 +78,8 @@ def test_before_a_move_one_sees_who_and_which_robots_gain_and_lose(tree: Tree) -
     access.give(ines, role, world.actors["Ada Pell"].person_id, None, tree.street)
     access.give(ines, role, world.actors["Corin Dahl"].person_id, None, tree.top)
     host = robots.add_host(tree.sol, "Weir", 1).id
-    robots.add_robot(tree.sol, "Dipper", host, [], [tree.top])
-    robots.add_robot(tree.sol, "Heron", host, [], [tree.street])
+    robots.add_robot(tree.sol, robots.Given("Dipper", host, [], [tree.top]))
+    robots.add_robot(tree.sol, robots.Given("Heron", host, [], [tree.street]))
     seen = areas.before_move(tree.sol, tree.metering, tree.street)
     assert [(one.person, one.by) for one in seen.gain] == [("Ada Pell", "operator for Street works")]
     assert [(one.person, one.by) for one in seen.lose] == [("Corin Dahl", "operator for Merrowdale")]

@@ -5,8 +5,10 @@ from __future__ import annotations
 import pytest
 
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound
+from tallyman.services import access
 from tallyman.services.context import Ctx
-from tallyman.services.ideas import browsing, exports, page, talk
+from tallyman.services.house import areas
+from tallyman.services.ideas import browsing, exports, helpers, page, talk
 from tests.world import World
 
 
@@ -86,6 +88,38 @@ def test_who_browses_talks_and_joins_and_sees_no_figures_of_a_case(world: World,
     # Whoever joined keeps seeing it.
     far(world, browsing.NOBODY)
     assert seen(bela) == [idea]
+
+
+def test_no_order_and_no_filter_tells_a_worth_that_is_not_shown(world: World, bela: Ctx) -> None:
+    world.backed()
+    far(world, browsing.OWN)
+    for wanted, sort in (
+        (page.Wanted(), "worth"),
+        (page.Wanted(worth_from=1), "newest"),
+        (page.Wanted(worth_to=1), "newest"),
+    ):
+        with pytest.raises(Forbidden, match="see the ideas"):
+            page.page_of_ideas(bela, wanted, sort=sort)
+        with pytest.raises(Forbidden, match="see the ideas"):
+            exports.as_csv(bela, wanted, sort)
+
+
+def test_a_role_for_one_area_shows_the_worth_of_what_lies_there_alone(world: World, bela: Ctx) -> None:
+    lead = world.ctx("Ines Varga")
+    here = world.backed("Valve list")
+    browsed = world.backed("Meter note")
+    area = areas.add_area(lead, "Depots", None)
+    helpers.set_area(lead, here, area)
+    role = next(row.id for row in access.listed(lead) if row.name == "work owner")
+    access.give(lead, role, world.number("Bela Kiss"), None, area)
+    far(world, browsing.OWN)
+    nia = world.again("Bela Kiss")
+    shown = page.page_of_ideas(nia, page.Wanted())
+    assert {row.id: row.worth is None for row in shown.rows} == {here: False, browsed: True}
+    assert shown.figures_only is False
+    by_worth = page.page_of_ideas(nia, page.Wanted(), sort="worth")
+    assert ([row.id for row in by_worth.rows], by_worth.figures_only) == ([here], True)
+    assert page.page_of_ideas(lead, page.Wanted(), sort="worth").figures_only is False
 
 
 def test_what_was_let_go_and_drafts_are_nobodys_to_browse(world: World, bela: Ctx) -> None:

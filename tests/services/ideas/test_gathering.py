@@ -256,19 +256,31 @@ def test_a_stopped_import_goes_on_where_it_was_and_a_silent_engine_is_taken_over
     assert count(world) == 55
 
 
-def test_what_the_person_may_not_do_is_said_by_line(world: World) -> None:
+def reviewer(world: World, area: int | None) -> tuple[Ctx, int]:
+    """Somebody new who reviews, for the company or an area; and the number by which they hold that role."""
     lead = world.ctx("Ines Varga")
-    reviewer = next(row.id for row in access.listed(lead) if row.name == "reviewer")
+    role = next(row.id for row in access.listed(lead) if row.name == "reviewer")
     bela = world.stranger("Bela Kiss")
     assert bela.actor.person_id is not None
-    access.give(lead, reviewer, bela.actor.person_id, None, area_of(world))
-    bela = world.again("Bela Kiss")
+    held = access.give(lead, role, bela.actor.person_id, None, area)
+    return world.again("Bela Kiss"), held.id
+
+
+def test_who_enters_ideas_of_an_area_alone_is_told_before_a_list_is_read(world: World) -> None:
+    bela, _ = reviewer(world, area_of(world))
+    with pytest.raises(Forbidden, match=r"entry\.make"):
+        sheets.upload(bela, "l.csv", b"title,what\nValve list,typed over\n")
+
+
+def test_what_the_person_may_not_do_any_more_ends_their_list_with_the_reason(world: World) -> None:
+    bela, held = reviewer(world, None)
     sheet = sheets.upload(bela, "l.csv", b"title,what\nValve list,typed over\n")
     sheets.begin(bela, sheet, 1)
+    access.take_away(world.ctx("Ines Varga"), held)
     carry_on(world)
-    line = sheets.view(bela, sheet).lines[0]
-    assert line.state == "fault"
-    assert "entry.make" in line.faults[0].message
+    errand = world.row("SELECT state, words FROM errand")
+    assert errand["state"] == "failed"
+    assert "entry.make" in errand["words"]
     assert count(world) == 0
 
 

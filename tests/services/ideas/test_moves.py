@@ -374,6 +374,16 @@ def test_what_is_filtered_is_exported_and_nothing_else(world: World) -> None:
     assert len(stranger) == 1
 
 
+def test_a_list_that_is_cut_says_so(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(exports, "MOST_EXPORTED", 1)
+    monkeypatch.setattr(exports.lists, "MOST_ROWS", 1)
+    for title in ("Valve list", "Meter note", "Tanker log"):
+        world.noted(title)
+    lines = exports.as_csv(world.ctx("Tom Okafor"), page.Wanted()).decode("utf-8-sig").splitlines()
+    assert len(lines) == 3
+    assert "More than 1 ideas: narrow the list" in lines[2]
+
+
 def test_my_ideas_stand_by_what_they_need(world: World) -> None:
     noted, asked, parked = world.noted(), world.noted(OTHER), world.noted("Tanker log to ledger")
     draft = drafts.start(world.ctx("Ada Pell"), "draft")

@@ -11,7 +11,9 @@ from tallyman.services import access, robots
 from tallyman.services.context import Ctx
 from tallyman.services.house import areas
 from tallyman.services.robots import hosts
-from tests.world import World
+from tallyman.services.robots.answers import Robot
+from tallyman.services.robots.seats import MOST_SEATS
+from tests.world import World, as_is
 
 
 @pytest.fixture
@@ -24,7 +26,7 @@ def host(world: World) -> int:
     return world.machine(seats=2, robots_=2).id
 
 
-def robot(ctx: Ctx, name: str = "Dipper 1") -> robots.RobotOut:
+def robot(ctx: Ctx, name: str = "Dipper 1") -> Robot:
     return next(row for row in robots.view(ctx).robots if row.name == name)
 
 
@@ -34,7 +36,7 @@ def seats(world: World, host: int) -> int:
 
 def test_seats_come_and_go_one_by_one(world: World, sol: Ctx, host: int) -> None:
     for wanted in (5, 0, 3):
-        hosts.set_seats(sol, host, wanted)
+        robots.set_seats(sol, host, wanted)
         assert seats(world, host) == wanted
     told = [
         row["words"]
@@ -48,17 +50,17 @@ def test_a_seat_in_use_is_not_taken_away(world: World, sol: Ctx) -> None:
     world.start(world.routine())
     work = world.take(held)
     with pytest.raises(Refused, match="in use"):
-        hosts.set_seats(sol, held.id, 0)
+        robots.set_seats(sol, held.id, 0)
     assert seats(world, held.id) == 2
     world.finish(held, work)
-    hosts.set_seats(world.ctx("Sol Marin", timedelta(minutes=3)), held.id, 0)
+    robots.set_seats(world.ctx("Sol Marin", timedelta(minutes=3)), held.id, 0)
     assert seats(world, held.id) == 0
 
 
-@pytest.mark.parametrize("wanted", [-1, hosts.MOST_SEATS + 1])
+@pytest.mark.parametrize("wanted", [-1, MOST_SEATS + 1])
 def test_seats_out_of_bounds_are_named(world: World, sol: Ctx, host: int, wanted: int) -> None:
     with pytest.raises(InputFaults) as told:
-        hosts.set_seats(sol, host, wanted)
+        robots.set_seats(sol, host, wanted)
     assert [(one.field, one.value) for one in told.value.faults] == [("seats", wanted)]
     assert seats(world, host) == 2
 
@@ -92,35 +94,36 @@ def test_hours_that_are_none_are_named(
 def test_a_robot_s_tags_account_and_areas_change_together(world: World, sol: Ctx, host: int) -> None:
     other = areas.add_area(sol, "Street works", None)
     before = robot(sol)
-    hosts.change_robot(sol, before.id, ["office", "mail"], [other], before.version, " dipper ")
+    given = as_is(before, tags=["office", "mail"], area_ids=[other], account=" dipper ")
+    robots.change_robot(sol, before.id, given, before.version)
     after = robot(sol)
     assert sorted(after.tags) == ["mail", "office"]
     assert [one.name for one in after.areas] == ["Street works"]
     assert after.account == "dipper"
     with pytest.raises(Conflict) as told:
-        hosts.change_robot(sol, before.id, ["paper"], [other], before.version)
+        robots.change_robot(sol, before.id, as_is(before, tags=["paper"]), before.version)
     assert sorted(told.value.more["theirs"]["tags"]) == ["mail", "office"]
-    assert told.value.more["yours"] == {"tags": ["paper"]}
+    assert told.value.more["yours"] == {"name": "Dipper 1", "tags": ["paper"]}
 
 
 @pytest.mark.parametrize("account", ["two words", "x" * 33, "semi;colon"])
 def test_an_account_that_no_system_knows_is_refused(sol: Ctx, host: int, account: str) -> None:
     with pytest.raises(InputFaults) as told:
-        hosts.add_robot(sol, "Heron", host, [], [], account)
+        robots.add_robot(sol, robots.Given("Heron", host, [], [], account))
     assert [one.field for one in told.value.faults] == ["account"]
 
 
 def test_a_robot_needs_a_host_and_areas_that_are_there(world: World, sol: Ctx, host: int) -> None:
     with pytest.raises(InputFaults, match="no such host"):
-        hosts.add_robot(sol, "Heron", 404_404, [], [])
+        robots.add_robot(sol, robots.Given("Heron", 404_404, [], []))
     with pytest.raises(InputFaults, match="no such area"):
-        hosts.add_robot(sol, "Heron", host, [], [404_404])
+        robots.add_robot(sol, robots.Given("Heron", host, [], [404_404]))
     assert [row.name for row in robots.view(sol).robots] == ["Dipper 1", "Dipper 2"]
 
 
 def test_one_name_is_given_once(world: World, sol: Ctx, host: int) -> None:
     with pytest.raises(InputFaults) as told:
-        hosts.add_robot(sol, "Dipper 1", host, [], [])
+        robots.add_robot(sol, robots.Given("Dipper 1", host, [], []))
     assert [one.field for one in told.value.faults] == ["name"]
     with pytest.raises(InputFaults) as told:
         hosts.add_host(sol, "Weir", 1)
@@ -148,21 +151,22 @@ def test_whoever_works_in_one_area_changes_only_robots_that_work_nowhere_else(
 ) -> None:
     ines = world.ctx("Ines Varga")
     street = areas.add_area(sol, "Street works", None)
-    both = hosts.add_robot(sol, "Heron", host, [], [world.area, street])
+    both = robots.add_robot(sol, robots.Given("Heron", host, [], [world.area, street]))
     role = next(row.id for row in access.listed(ines) if row.name == "operator")
     nia = world.stranger("Nia Reyes")
     access.give(ines, role, nia.actor.person_id, None, street)
     nia = world.again("Nia Reyes")
     assert [row.name for row in robots.view(nia).robots] == ["Heron"]
-    version = robot(sol, "Heron").version
+    was = robot(sol, "Heron")
+    version, given = was.version, as_is(was, tags=["paper"], area_ids=[street])
     with pytest.raises(Forbidden):
-        hosts.change_robot(nia, both, ["paper"], [street], version)
-    hosts.change_robot(sol, both, [], [street], version)
-    hosts.change_robot(nia, both, ["paper"], [street], version + 1)
+        robots.change_robot(nia, both, given, version)
+    robots.change_robot(sol, both, as_is(was, area_ids=[street]), version)
+    robots.change_robot(nia, both, given, version + 1)
     assert robot(sol, "Heron").tags == ["paper"]
     # Its host bears robots of the other area too.
     with pytest.raises(Forbidden):
-        hosts.set_seats(nia, host, 3)
+        robots.set_seats(nia, host, 3)
 
 
 @pytest.mark.parametrize("kind", ["host", "robot", "area"])
@@ -170,8 +174,8 @@ def test_what_one_may_not_see_is_told_apart_for_those_who_may(
     world: World, sol: Ctx, host: int, kind: str
 ) -> None:
     number = {"host": host, "robot": robot(sol).id, "area": world.area}[kind]
-    hosts.check_seen(sol, kind, number)
+    robots.check_seen(sol, kind, number)
     with pytest.raises(NotFound):
-        hosts.check_seen(sol, kind, 404_404)
+        robots.check_seen(sol, kind, 404_404)
     with pytest.raises(Forbidden):
-        hosts.check_seen(world.stranger("Nia Reyes"), kind, number)
+        robots.check_seen(world.stranger("Nia Reyes"), kind, number)

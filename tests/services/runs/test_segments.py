@@ -19,7 +19,7 @@ from tallyman.services.runs.answers import WorkGiven
 from tallyman.services.workshop import packages
 from tallyman.services.workshop.answers import WheelName
 from tallyman.store.db import Tx
-from tests.world import MANIFEST, NUMBERS, World, package
+from tests.world import MANIFEST, NUMBERS, World, as_is, package
 
 MINUTE = timedelta(minutes=1)
 STATE = b'{"next": 3}'
@@ -150,7 +150,7 @@ def test_an_earlier_host_of_a_run_is_still_known_by_its_fencing_number(world: Wo
     hold(world, host, work)
     sol = world.ctx("Sol Marin")
     made = robots.add_host(sol, "Sluice", 1)
-    robots.add_robot(sol, "Heron", made.id, [], [world.area])
+    robots.add_robot(sol, robots.Given("Heron", made.id, [], [world.area]))
     token = host_tokens.connect(world.program(), made.code, 1, "robot", {})["token"]
     other = host_tokens.host_of(world.program(), token)
     runs.go_on(sol, run)
@@ -207,7 +207,7 @@ def test_many_hosts_at_once_never_exceed_limit_lock_or_seat(world: World) -> Non
     for n in range(6):
         made = robots.add_host(sol, f"Host {n}", 2)
         for m in range(3):
-            robots.add_robot(sol, f"Robot {n}/{m}", made.id, [], [world.area])
+            robots.add_robot(sol, robots.Given(f"Robot {n}/{m}", made.id, [], [world.area]))
         token = host_tokens.connect(world.program(), made.code, 1, "robot", {})["token"]
         hosts.append(host_tokens.host_of(world.program(), token))
     together = threading.Barrier(len(hosts))
@@ -286,7 +286,7 @@ def test_a_robot_whose_account_the_host_lacks_gets_no_work_and_says_why(world: W
     host = world.machine()
     sol = world.ctx("Sol Marin")
     robot = robots.view(sol).robots[0]
-    robots.change_robot(sol, robot.id, [], [world.area], robot.version, "meterbot")
+    robots.change_robot(sol, robot.id, as_is(robot, account="meterbot"), robot.version)
     run = world.start(world.routine())
     assert dispatch.take(world.program(), host) is None
     assert "has not looked at the account meterbot yet" in runs.one(sol, run).waits_for
@@ -298,7 +298,7 @@ def test_a_robot_whose_account_the_host_lacks_gets_no_work_and_says_why(world: W
     dispatch.heartbeat(world.program(), host, dispatch.Beat(world.now, [], {"meterbot": ""}))
     assert world.take(host).account == "meterbot"
     with pytest.raises(InputFaults):
-        robots.change_robot(sol, robot.id, [], [], 2, "not an account!")
+        robots.change_robot(sol, robot.id, as_is(robot, account="not an account!"), 2)
 
 
 def test_an_upload_goes_on_where_it_was_cut(world: World) -> None:
@@ -382,7 +382,7 @@ def test_as_many_hosts_are_woken_as_there_is_work_for(world: World) -> None:
     hosts = set()
     for n in range(8):
         made = robots.add_host(sol, f"Host {n}", 1)
-        robots.add_robot(sol, f"Robot {n}", made.id, [], [world.area])
+        robots.add_robot(sol, robots.Given(f"Robot {n}", made.id, [], [world.area]))
         host_tokens.connect(world.program(), made.code, 1, "robot", {})
         hosts.add(made.id)
     routine = world.routine(run_limit=2)

@@ -52,7 +52,10 @@ def test_a_failed_run_is_told_at_once_and_by_mail_and_not_every_minute(world: Wo
     fail(world, live, "two", 5 * MINUTE)
     assert len(told(world)) == 1
     later = fail(world, live, "three", 90 * MINUTE)
-    assert [text.split()[0] for text in told(world)] == [f"R-{first}", f"R-{later}"]
+    texts = told(world)
+    assert [text.split()[0] for text in texts] == [f"R-{first}", f"R-{later}"]
+    assert "more of it" not in texts[0]
+    assert "1 more of it came to no good end since" in texts[1]
     assert told(world, "Ada Pell") == []
 
 

@@ -94,9 +94,9 @@ def test_a_name_is_taken_once_and_free_again_after_retiring(world: World) -> Non
 def test_two_who_change_one_secret_are_told(world: World) -> None:
     number = put(world)
     ines = world.ctx("Ines Varga")
-    safe.change(ines, number, "otter-under-bridge-5", "new login", None, 1)
+    safe.change(ines, number, safe.Change("otter-under-bridge-5", "new login", None, None), 1)
     with pytest.raises(Conflict):
-        safe.change(ines, number, "late-value-6", "", None, 1)
+        safe.change(ines, number, safe.Change("late-value-6", "", None, None), 1)
     assert opened(world) == "otter-under-bridge-5"
 
 
@@ -147,7 +147,7 @@ def test_keys_are_rotated_under_load_without_losing_a_value(world: World) -> Non
             with lock:
                 row = world.row("SELECT id, version FROM secret WHERE name = %(n)s", n=name)
                 newest[name] = f"value {at} of {name}"
-                safe.change(ines, row["id"], newest[name], "", None, row["version"])
+                safe.change(ines, row["id"], safe.Change(newest[name], "", None, None), row["version"])
 
     def guarded(work: Any) -> None:
         try:

@@ -202,7 +202,7 @@ def test_desks_are_closed_to_those_without_the_permission(world: World, read: An
         (lambda ctx: routine_page.one(ctx, 99), "no such routine"),
         (lambda ctx: robots.new_code(ctx, 99), "no such host"),
         (lambda ctx: robots.set_seats(ctx, 99, 1), "no such host"),
-        (lambda ctx: robots.change_robot(ctx, 99, [], [], 1), "no such robot"),
+        (lambda ctx: robots.change_robot(ctx, 99, robots.Given("Otter", 1, [], []), 1), "no such robot"),
         (lambda ctx: runs.cancel(ctx, 99), "no run R-99"),
         (lambda ctx: triggers.retire(ctx, 1, 99), "no such routine"),
     ],

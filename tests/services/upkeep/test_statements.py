@@ -48,7 +48,7 @@ def one_more(world: World, n: int) -> None:
     area = areas.add_area(sol, f"Area {n}", world.area)
     areas.close_day(sol, area, (world.now + timedelta(days=n)).date(), "a fair")
     host = robots.add_host(sol, f"Sluice {n}", 1).id
-    robots.add_robot(sol, f"Heron {n}", host, [f"tag {n}"], [area])
+    robots.add_robot(sol, robots.Given(f"Heron {n}", host, [f"tag {n}"], [area]))
     number = world.routine(
         f"Routine {n}", world.release(f"2.0.{n}"), area_id=area, locks=(f"login {n}",), tags=["none"]
     )

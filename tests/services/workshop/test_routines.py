@@ -15,7 +15,7 @@ from tallyman.services.runs import reports
 from tallyman.services.starts import kinds, routine_page, triggers
 from tallyman.services.workshop import inputs, packages, routines
 from tests.conftest import NOW
-from tests.world import MANIFEST, World, package
+from tests.world import MANIFEST, World, as_is, package
 
 
 def unmet(world: World, routine: int, later: timedelta = timedelta()) -> dict[str, str]:
@@ -87,10 +87,10 @@ def test_a_seat_in_use_is_not_taken_away(world: World) -> None:
 def test_changing_a_robot_that_changed_meanwhile_is_told(world: World) -> None:
     world.machine()
     robot = robots.view(world.ctx("Sol Marin")).robots[0]
-    robots.change_robot(world.ctx("Sol Marin"), robot.id, ["letters"], [world.area], robot.version)
+    robots.change_robot(world.ctx("Sol Marin"), robot.id, as_is(robot, tags=["letters"]), robot.version)
     with pytest.raises(Conflict) as refused:
-        robots.change_robot(world.ctx("Sol Marin"), robot.id, ["print"], [world.area], robot.version)
-    assert refused.value.more["theirs"] == {"tags": ["letters"]}
+        robots.change_robot(world.ctx("Sol Marin"), robot.id, as_is(robot, tags=["print"]), robot.version)
+    assert refused.value.more["theirs"] == {"name": "Dipper 1", "tags": ["letters"]}
 
 
 def test_a_robot_allowed_above_may_work_below(world: World) -> None:
@@ -106,12 +106,11 @@ def test_pre_check_names_each_need_with_its_mend(world: World) -> None:
     world.machine(robots_=0)
     routine = world.routine(release=world.release(tags='"letters"'))
     assert "area" in unmet(world, routine)
-    robots.add_robot(
-        world.ctx("Sol Marin"), "Otter", world.row("SELECT id FROM host")["id"], [], [world.area]
-    )
+    host = world.row("SELECT id FROM host")["id"]
+    robots.add_robot(world.ctx("Sol Marin"), robots.Given("Otter", host, [], [world.area]))
     assert "tags" in unmet(world, routine)
     robot = robots.view(world.ctx("Sol Marin")).robots[0]
-    robots.change_robot(world.ctx("Sol Marin"), robot.id, ["letters"], [world.area], robot.version)
+    robots.change_robot(world.ctx("Sol Marin"), robot.id, as_is(robot, tags=["letters"]), robot.version)
     assert unmet(world, routine) == {}
     assert unmet(world, routine, timedelta(minutes=1))["host"] == "Start the runner on the host"
 

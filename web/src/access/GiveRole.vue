@@ -1,14 +1,19 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
+import PersonField from '@/shared/PersonField.vue'
 import Problem from '@/shared/Problem.vue'
 import RoleAndArea from '@/shared/RoleAndArea.vue'
 
-/** Gives a role to a person or a group, for the company or an area. */
-const props = defineProps<{ person?: number; group?: number }>()
+/** Gives a role to a person or a group, for the company or an area; to whom is asked where it is not known. */
+const props = defineProps<{ person?: number; group?: number; role?: number }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
-const role = ref<number | null>(null)
+const role = ref<number | null>(props.role ?? null)
+const picked = ref<number | null>(null)
+const asks = computed(() => props.person === undefined && props.group === undefined)
 const area = ref<number | null>(null)
 const give = useAction(async () => {
   await ask(
@@ -16,7 +21,7 @@ const give = useAction(async () => {
       body: {
         role: Number(role.value),
         area: area.value || null,
-        person: props.person ?? null,
+        person: props.person ?? picked.value,
         group: props.group ?? null,
       },
     }),
@@ -27,10 +32,13 @@ const give = useAction(async () => {
 
 <template>
   <form class="note stack tight" @submit.prevent.stop="give.go()">
+    <Field v-if="asks" v-slot="{ id }" label="Who gets it" :fault="faultOf(give.error.value, 'person')">
+      <PersonField :id="id" v-model="picked" label="Who gets it" />
+    </Field>
     <RoleAndArea v-model:role="role" v-model:area="area" :error="give.error.value" />
-    <Problem :error="give.error.value" :fields="['role', 'area']" />
+    <Problem :error="give.error.value" :fields="['role', 'area', 'person']" />
     <p class="row">
-      <el-button :disabled="give.busy.value || !role" type="primary" native-type="submit"
+      <el-button :disabled="give.busy.value || !role || (asks && !picked)" type="primary" native-type="submit"
         >Give the role</el-button
       >
       <el-button @click="emit('leave')">Cancel</el-button>

@@ -16,7 +16,7 @@ import RoleHolders from './RoleHolders.vue'
 /** Roles: what each allows, in words, who holds it, and own ones made by copying and ticking. */
 const route = useRoute()
 const router = useRouter()
-const { may } = useMe()
+const { everywhere, may } = useMe()
 const query = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
 const holders = useQuery({
   queryKey: ['access', 'holders'],
@@ -106,12 +106,12 @@ const retire = useAction((id: number) =>
                 >See as this role</el-button
               >
               <el-button
-                v-if="may('role.change') && !chosen.built_in"
+                v-if="everywhere('role.change') && !chosen.built_in"
                 @click="editing = { role: chosen, copy: false }"
               >
                 Change it
               </el-button>
-              <el-button v-if="may('role.make')" @click="editing = { role: chosen, copy: true }"
+              <el-button v-if="everywhere('role.make')" @click="editing = { role: chosen, copy: true }"
                 >Copy it</el-button
               >
             </div>
@@ -123,7 +123,7 @@ const retire = useAction((id: number) =>
             <template v-if="chosen.second_factor">Who holds it needs a second factor.</template>
             <template v-else>It asks for no second factor.</template>
             <el-button
-              v-if="may('role.change') && chosen.built_in"
+              v-if="everywhere('role.change') && chosen.built_in"
               :disabled="askFactor.busy.value"
               link
               type="primary"
@@ -142,9 +142,9 @@ const retire = useAction((id: number) =>
               {{ companyOnly }}.
             </p>
           </div>
-          <RoleHolders :holding="holding" />
+          <RoleHolders :key="chosen.id" :role="chosen.id" :holding="holding" />
           <Problem :error="retire.error.value" />
-          <p v-if="may('role.retire') && !chosen.built_in">
+          <p v-if="everywhere('role.retire') && !chosen.built_in">
             <el-button :disabled="retire.busy.value" @click="retire.go(chosen.id)">Take out of use</el-button>
           </p>
         </section>

@@ -30,9 +30,9 @@ const { fields, ready } = settings
       <h2>What colleagues see of each other’s ideas</h2>
       <p>
         Whoever has a part in an idea always sees it, and a role with the permission to see ideas reaches as
-        far as its areas. Everybody else can look through ideas that were handed in, talk about them and join
-        them with their own volume, as far as is said here. They see no figures of a case, no tally, and
-        nothing that was declined or withdrawn.
+        far as its areas. Everybody else can look through ideas that were handed in, open what was attached to
+        them, talk about them and join them with their own volume, as far as is said here. They see no figures
+        of a case, no tally, and nothing that was declined or withdrawn.
       </p>
       <el-radio-group v-model="fields.reach" class="choices" aria-label="Colleagues see">
         <el-radio v-for="one in page.choices" :key="one.value" :value="one.value">{{ one.words }}</el-radio>

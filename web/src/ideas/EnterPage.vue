@@ -80,7 +80,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
     <div>
       <h1>Enter an idea for the team</h1>
       <p class="lead">
-        On one page, without the interview. Who entered it, and why it skips the review, is recorded.
+        On one page, without the interview. Who entered it, and what was said for it, is recorded.
       </p>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
@@ -127,7 +127,7 @@ const fields = computed(() => [...questions.value.map((one) => one.key), 'why', 
           <Field
             v-if="stage !== 'noted'"
             v-slot="{ id }"
-            label="Why it skips the review"
+            :label="stage === 'in service' ? 'How we know that it runs' : 'Why it skips the review'"
             :fault="faultOf(enter.error.value, 'why')"
           >
             <el-input :id="id" v-model="why" style="--chars: 46" maxlength="1000" />

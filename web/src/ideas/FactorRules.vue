@@ -51,12 +51,13 @@ const settings = useSettings<Content>({
 const { fields: content, changed, ready, save } = settings
 const most = ref(12)
 const seen = ref<Schemas['PreviewOut'] | null>(null)
-const sizings = ref<Schemas['MovedSizings'] | null>(null)
+// What it does to sizings takes the engine a while: each is reckoned twice.
+const sizings = ref<number | null>(null)
 watch(content, () => ((seen.value = null), (sizings.value = null)), { deep: true })
 const preview = useAction(async () => {
   const body = { content: content.value }
   seen.value = await ask(api.POST('/api/v1/rules/factors/preview', { body }))
-  sizings.value = await ask(api.POST('/api/v1/rules/factors/preview/sizings', { body }))
+  sizings.value = (await ask(api.POST('/api/v1/rules/factors/preview/sizings', { body }))).id
 }, [])
 const anew = useAction(() => ask(api.POST('/api/v1/rules/factors/anew')), [['errands'], ['rules']])
 const NAMES: Record<string, string> = {
@@ -130,7 +131,7 @@ const place = (value: number | null): string => (value === null ? 'none' : `${va
                 </tr>
               </tbody>
             </table>
-            <MovedSizings v-if="sizings" :found="sizings" />
+            <MovedSizings v-if="sizings" :key="sizings" :errand="sizings" />
             <p v-if="seen.rows.length > most">
               <el-button link type="primary" @click="most = 200">Show more of those that move</el-button>
             </p>

@@ -18,7 +18,10 @@ const days = (late: number): string => `${several(late, 'day', 'days')} late`
     <div v-if="idea.building" class="quiet">{{ idea.building }}</div>
   </template>
   <template v-else-if="column.key === 'reach'">{{ reach(idea) }}</template>
-  <template v-else-if="column.key === 'worth'">{{ money(idea.worth, currency) }}</template>
+  <template v-else-if="column.key === 'worth'"
+    >{{ money(idea.worth, currency) }}
+    <div v-if="idea.worth_waits" class="quiet">being reckoned anew</div></template
+  >
   <template v-else-if="column.key === 'effort'">{{ number(idea.effort_days, 1) }}</template>
   <template v-else-if="column.key === 'due'">
     <When v-if="idea.due_on" :at="idea.due_on" /><template v-else>–</template>

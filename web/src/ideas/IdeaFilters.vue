@@ -78,7 +78,7 @@ const yes = (name: string) => emit('set', { [name]: props.wanted[name] ? undefin
         :model-value="text('reach_to')"
         @keep="(now: string) => chosen('reach_to', now)" /></span
   ></label>
-  <label
+  <label v-if="wide"
     >Worth a year
     <span class="row"
       ><NumberField

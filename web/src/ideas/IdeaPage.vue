@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, ask, type Schemas } from '@/api/client'
+import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import History from '@/shared/History.vue'
 import Loaded from '@/shared/Loaded.vue'
@@ -41,8 +41,6 @@ const talked = computed(
   () =>
     (idea.value?.comments.filter((one) => !one.taken_back_at).length ?? 0) + (idea.value?.voices.length ?? 0),
 )
-// What no robot does is measured and counted by those who answer for it.
-const byHand = (one: Schemas['IdeaWhole']) => one.route !== 'robot' || one.source === 'runs already'
 const sheets = computed(() =>
   [
     { key: 'answers', words: 'Answers', shown: true },
@@ -58,7 +56,7 @@ const sheets = computed(() =>
       key: 'tally',
       words: 'Tally',
       shown:
-        (idea.value?.may.see_tally || (idea.value?.may.measure && byHand(idea.value))) &&
+        (idea.value?.may.see_tally || idea.value?.may.measure || idea.value?.may.count) &&
         ['building', 'in service', 'retired'].includes(idea.value.stage),
     },
   ]

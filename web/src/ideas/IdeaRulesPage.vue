@@ -14,6 +14,7 @@ const SHEETS = [
     page: defineAsyncComponent(() => import('./FactorRules.vue')),
   },
   { key: 'cases', name: 'Cases', page: defineAsyncComponent(() => import('./CaseRules.vue')) },
+  { key: 'rates', name: 'Rates', page: defineAsyncComponent(() => import('@/rates/BeforeRules.vue')) },
   { key: 'stages', name: 'Stages', page: defineAsyncComponent(() => import('./StageRules.vue')) },
   { key: 'browsing', name: 'Colleagues', page: defineAsyncComponent(() => import('./BrowsingRules.vue')) },
   { key: 'thanks', name: 'Thanks', page: defineAsyncComponent(() => import('./ThanksRules.vue')) },
@@ -28,8 +29,8 @@ const sheet = computed(() => SHEETS.find((one) => one.key === route.query.sheet)
       <p class="quiet"><router-link to="/house">House rules</router-link></p>
       <h1>How ideas come in and move</h1>
       <p class="lead">
-        What people are asked, how ideas are looked at, sized and ranked, how long a stage may take, what is
-        thanked for, and what counts as help.
+        What people are asked, how ideas are looked at, sized, ranked and counted, how long a stage may take,
+        what is thanked for, and what counts as help.
       </p>
     </div>
     <Sheets

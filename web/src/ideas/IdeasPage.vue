@@ -10,7 +10,7 @@ import { useMe } from '@/shared/session'
 import { useList } from '@/shared/useList'
 import IdeaCell from './IdeaCell.vue'
 import { STAGES } from '@/api/words'
-import { COLUMNS, FILTERS, rareOf, SORTS, USUAL, type Row } from './lists'
+import { columnsFor, FILTERS, rareOf, sortsFor, USUAL, type Row } from './lists'
 import { later } from '@/shared/later'
 import Sheets from '@/shared/Sheets.vue'
 
@@ -20,19 +20,22 @@ const MyIdeas = later(() => import('./MyIdeas.vue'))
 const StageMap = later(() => import('./StageMap.vue'))
 
 /** All ideas that one may see: narrowed, ordered, and acted on many at once; by stage; or one's own. */
-const { may } = useMe()
+const { everywhere, may } = useMe()
 const counts = ref<Schemas['StageCount'][]>([])
+// Asked for by worth, a list leaves out the ideas whose worth its reader may not see.
+const apart = ref(false)
 const list = useList<Row>({
   key: ['ideas', 'list'],
   filters: FILTERS,
-  columns: COLUMNS,
+  columns: () => columnsFor(may('idea.see')),
   usual: USUAL,
-  sorts: SORTS,
+  sorts: () => sortsFor(may('idea.see')),
   out: '/api/v1/ideas/export',
   enabled: (one) => !one('mine') && !one('map'),
   ask: async (wanted, sort, after) => {
     const page = await ask(api.GET('/api/v1/ideas', { params: { query: { ...wanted, sort, after } } }))
     if (!after) counts.value = page.stages
+    apart.value = page.figures_only
     return page
   },
 })
@@ -59,7 +62,9 @@ const lead = computed(() =>
     ? 'Your ideas, those you have a part in, and those of colleagues as far as the house shows them. Join what you do as well.'
     : tab.value === 'map'
       ? 'Where everything stands on its way, how long, and where it is stuck.'
-      : 'Everything handed in, by what is in reach.',
+      : apart.value
+        ? 'By what they are worth: those whose worth you may not see are left out.'
+        : 'Everything handed in, by what is in reach.',
 )
 </script>
 
@@ -76,8 +81,8 @@ const lead = computed(() =>
     <template #lead>{{ lead }}</template>
     <template #acts>
       <router-link to="/ideas/thanks">Thanks</router-link>
-      <router-link v-if="may('entry.make')" to="/ideas/enter">Enter one for the team</router-link>
-      <router-link v-if="may('entry.make')" to="/ideas/bring">Bring a list</router-link>
+      <router-link v-if="everywhere('entry.make')" to="/ideas/enter">Enter one for the team</router-link>
+      <router-link v-if="everywhere('entry.make')" to="/ideas/bring">Bring a list</router-link>
       <router-link to="/ideas/begin" class="button">Where do I begin?</router-link>
       <router-link to="/ideas/new" class="button filled">Hand in an idea</router-link>
     </template>

@@ -5,7 +5,7 @@ import type { Column, Filters, Wanted } from '@/shared/useList'
 export type Row = Schemas['IdeaRow']
 
 /** The columns that a list of ideas can show beside the idea itself. */
-export const COLUMNS: Column[] = [
+const COLUMNS: Column[] = [
   { key: 'stage', name: 'Stage' },
   { key: 'reach', name: 'In reach, h a year', num: true, sort: 'reach' },
   { key: 'worth', name: 'Worth a year', num: true, sort: 'worth' },
@@ -17,8 +17,14 @@ export const COLUMNS: Column[] = [
   { key: 'route', name: 'Route' },
   { key: 'changed', name: 'Last changed', num: true, sort: 'changed' },
 ]
+/** What only those are shown who see what ideas are worth. */
+const FIGURES = ['worth', 'effort']
+export const columnsFor = (figures: boolean): Column[] =>
+  figures ? COLUMNS : COLUMNS.filter((column) => !FIGURES.includes(column.key))
+export const sortsFor = (figures: boolean): Record<string, string> =>
+  figures ? SORTS : Object.fromEntries(Object.entries(SORTS).filter(([key]) => !FIGURES.includes(key)))
 export const USUAL = ['stage', 'reach', 'due']
-export const SORTS: Record<string, string> = {
+const SORTS: Record<string, string> = {
   reach: 'hours in reach',
   newest: 'newest',
   changed: 'last changed',

@@ -14,7 +14,7 @@ import ProposeRate from './ProposeRate.vue'
 
 /** Dated rates: what is in force, what was before, what waits for approval. */
 type Rate = Schemas['RateRow']
-const { may, currency, zone } = useMe()
+const { everywhere, may, currency, zone } = useMe()
 const query = useQuery({ queryKey: ['rates'], queryFn: () => ask(api.GET('/api/v1/rates')) })
 const rates = computed(() => query.data.value ?? [])
 const known = useQuery({ queryKey: ['rates', 'kinds'], queryFn: () => ask(api.GET('/api/v1/rates/kinds')) })
@@ -23,7 +23,9 @@ const waiting = computed(() => rates.value.filter((rate) => rate.state === 'prop
 const others = computed(() => rates.value.filter((rate) => rate.state !== 'proposed'))
 const lacking = computed(() =>
   kinds.value.filter(
-    (kind) => kind.needed && !rates.value.some((rate) => rate.kind === kind.kind && rate.state !== 'refused'),
+    (kind) =>
+      kind.needed &&
+      !rates.value.some((rate) => rate.kind === kind.kind && ['proposed', 'approved'].includes(rate.state)),
   ),
 )
 const today = dayIn(zone.value)
@@ -53,6 +55,13 @@ const settle = useAction((id: number, approved: boolean) =>
   ask(api.POST('/api/v1/rates/{number}/settle', { params: { path: { number: id } }, body: { approved } })),
 )
 const shown = (rate: Rate): string => inUnit(rate.value, rate.unit, currency.value)
+const touched = (rate: Rate): string =>
+  [
+    rate.touches && `${several(rate.touches, 'run', 'runs')} ended`,
+    rate.touches_counts && `${several(rate.touches_counts, 'count', 'counts')} by hand stand`,
+  ]
+    .filter(Boolean)
+    .join(' and ')
 const about = (rate: Rate): string =>
   rate.idea_id
     ? `${rate.name}, I-${rate.idea_id} ${rate.idea ?? ''}`
@@ -68,6 +77,9 @@ const about = (rate: Rate): string =>
         Each run is reckoned at the rates in force on the day it ended, each case at those of its day. A row
         for a role goes before one for all, a near division before one above it. Who proposes a row does not
         approve it.
+        <router-link v-if="everywhere('house.change')" to="/house/ideas?sheet=rates"
+          >What becomes of rates from before</router-link
+        >
       </p>
     </div>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
@@ -79,16 +91,19 @@ const about = (rate: Rate): string =>
               <td>
                 {{ about(rate) }}
                 <div class="quiet">{{ rate.source }}; proposed by {{ rate.proposer }}</div>
-                <div v-if="rate.touches" class="care">
-                  {{ several(rate.touches, 'run has', 'runs have') }} ended since that day: once approved,
-                  each is posted anew at it, with corrections in the open month.
+                <div v-if="rate.against" class="care">! It cannot be approved: {{ rate.against }}.</div>
+                <div v-else-if="rate.touches || rate.touches_counts" class="care">
+                  {{ touched(rate) }} since that day: once approved, each is posted anew at it, with
+                  corrections in the open month.
                 </div>
               </td>
               <td class="num">{{ shown(rate) }}</td>
               <td class="num">from <When :at="rate.since" /></td>
               <td class="num">
                 <span v-if="rate.may_approve" class="row">
-                  <el-button type="primary" @click="settle.go(rate.id, true)">Approve</el-button>
+                  <el-button v-if="!rate.against" type="primary" @click="settle.go(rate.id, true)"
+                    >Approve</el-button
+                  >
                   <el-button @click="settle.go(rate.id, false)">Refuse</el-button>
                 </span>
                 <span v-else-if="rate.approvers.length" class="quiet"
@@ -140,8 +155,8 @@ const about = (rate: Rate): string =>
                   {{
                     current.has(rate.id)
                       ? 'in force'
-                      : rate.state === 'refused'
-                        ? 'refused'
+                      : ['refused', 'withdrawn'].includes(rate.state)
+                        ? rate.state
                         : rate.since > today
                           ? 'to come'
                           : 'was before'
@@ -153,7 +168,7 @@ const about = (rate: Rate): string =>
           </tbody>
         </table>
       </section>
-      <ProposeRate v-if="may('rate.make')" :rates="rates" />
+      <ProposeRate v-if="everywhere('rate.make')" :rates="rates" />
       <UnusualCounts v-if="may('value.see')" />
     </Loaded>
   </div>

@@ -1,14 +1,18 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { useAddressed } from '@/shared/address'
 import Glyph from '@/shared/Glyph.vue'
 import Problem from '@/shared/Problem.vue'
-import { useMe } from '@/shared/session'
 import When from '@/shared/When.vue'
 import HostHours from './HostHours.vue'
+import { later } from '@/shared/later'
+import HostName from './HostName.vue'
 import HostSeats from './HostSeats.vue'
+
+const HostMaintenance = later(() => import('./HostMaintenance.vue'))
+const Retire = later(() => import('@/shared/Retire.vue'))
 
 /** Hosts: which are heard from, under which account, with how many seats. */
 type Host = Schemas['Host']
@@ -17,13 +21,16 @@ export interface CodeShown {
   code: string
   until: string
 }
-defineProps<{ hosts: Host[] }>()
+const props = defineProps<{ hosts: Host[] }>()
 const emit = defineEmits<{ code: [made: CodeShown] }>()
-const { may } = useMe()
 const shown = useAddressed('host')
+const acts = computed(() => props.hosts.some((host) => host.may_change || host.may_retire))
 // What is changed of a host stands right below it.
-const open = ref<{ host: number; what: 'hours' | 'seats' } | null>(null)
-const toggle = (host: number, what: 'hours' | 'seats') =>
+type What = 'Seats' | 'Hours' | 'Maintenance' | 'Name'
+const open = ref<{ host: number; what: What } | null>(null)
+const retiring = ref<Host | null>(null)
+const path = (host: Host) => ({ params: { path: { number: host.id } } })
+const toggle = (host: number, what: What) =>
   (open.value = open.value?.host === host && open.value.what === what ? null : { host, what })
 const renew = useAction(async (host: Host) => {
   const made = await ask(api.POST('/api/v1/hosts/{number}/code', { params: { path: { number: host.id } } }))
@@ -47,7 +54,7 @@ const fact = (host: Host): string => {
 </script>
 
 <template>
-  <table class="ledger">
+  <table class="ledger stacks">
     <thead>
       <tr>
         <th style="width: 110px">State</th>
@@ -55,7 +62,7 @@ const fact = (host: Host): string => {
         <th>Account</th>
         <th class="num">Heard</th>
         <th class="num">Seats in use</th>
-        <th v-if="may('robot.change')"></th>
+        <th v-if="acts"></th>
       </tr>
     </thead>
     <tbody>
@@ -65,10 +72,15 @@ const fact = (host: Host): string => {
             <Glyph v-if="!host.connected" state="waiting" word="to connect" />
             <Glyph v-else :state="host.silent ? 'silent' : 'heard'" />
           </td>
-          <td>
+          <td class="whole">
             <b>{{ host.name }}</b>
             <div class="quiet">{{ fact(host) }}</div>
             <div v-if="packages(host)" class="quiet">{{ packages(host) }}</div>
+            <div v-if="host.maintenance_at" class="care">
+              in maintenance<template v-if="host.maintenance_until"
+                >&#32;until <When :at="host.maintenance_until" /></template
+              >: {{ host.maintenance_why }}
+            </div>
             <div v-if="host.leaving_at" class="care">is leaving: its runner is being stopped</div>
             <div v-if="host.used_at" class="quiet">
               its token was used <When :at="host.used_at" near /> from {{ host.used_from
@@ -86,30 +98,58 @@ const fact = (host: Host): string => {
               {{ (host.clock_ahead_ms ?? 0) > 0 ? 'ahead' : 'behind' }}
             </div>
           </td>
-          <td>{{ host.account ?? '–' }}</td>
-          <td class="num">
+          <td data-head="as">{{ host.account ?? '–' }}</td>
+          <td class="num" data-head="heard">
             <When v-if="host.heard_at" :at="host.heard_at" near /><template v-else>never</template>
           </td>
-          <td class="num">{{ host.seats_used }} of {{ host.seats }}</td>
-          <td v-if="may('robot.change')" class="num">
-            <span class="row acts"
+          <td class="num" data-head="seats in use">{{ host.seats_used }} of {{ host.seats }}</td>
+          <td v-if="acts" class="num whole">
+            <span v-if="host.may_change" class="row acts"
               ><el-button
-                v-for="what in ['seats', 'hours'] as const"
+                v-for="what in ['Seats', 'Hours', 'Maintenance'] as const"
                 :key="what"
                 link
                 type="primary"
                 :aria-expanded="open?.host === host.id && open.what === what"
-                :aria-label="`${what === 'seats' ? 'Seats' : 'Hours'} of ${host.name}`"
+                :aria-label="`${what} of ${host.name}`"
                 @click="toggle(host.id, what)"
-                >{{ what === 'seats' ? 'Seats' : 'Hours' }}</el-button
-              >
-              <el-button link type="primary" @click="renew.go(host)">New code</el-button></span
+                >{{ what }}</el-button
+              ></span
             >
+            <span class="row acts">
+              <el-button
+                v-if="host.may_change"
+                link
+                type="primary"
+                :aria-expanded="open?.host === host.id && open.what === 'Name'"
+                :aria-label="`Name of ${host.name}`"
+                @click="toggle(host.id, 'Name')"
+                >Name</el-button
+              >
+              <el-button
+                v-if="host.may_change"
+                link
+                type="primary"
+                :aria-label="`New code for ${host.name}`"
+                @click="renew.go(host)"
+                >New code</el-button
+              >
+              <el-button
+                v-if="host.may_retire"
+                link
+                type="danger"
+                :aria-label="`Retire ${host.name}`"
+                @click="retiring = host"
+                >Retire</el-button
+              >
+            </span>
           </td>
         </tr>
         <tr v-if="open?.host === host.id">
           <td colspan="6">
-            <HostHours v-if="open.what === 'hours'" :host="host" @leave="open = null" />
+            <HostHours v-if="open.what === 'Hours'" :host="host" @leave="open = null" />
+            <HostMaintenance v-else-if="open.what === 'Maintenance'" :host="host" @leave="open = null" />
+            <HostName v-else-if="open.what === 'Name'" :host="host" @leave="open = null" />
             <HostSeats v-else :host="host" @leave="open = null" />
           </td>
         </tr>
@@ -117,6 +157,15 @@ const fact = (host: Host): string => {
     </tbody>
   </table>
   <Problem :error="renew.error.value" />
+  <Retire
+    v-if="retiring"
+    subject="robots"
+    :number="retiring.id"
+    :name="retiring.name"
+    :look="() => ask(api.GET('/api/v1/hosts/{number}/retiring', path(retiring!)))"
+    :act="() => ask(api.POST('/api/v1/hosts/{number}/retire', path(retiring!)))"
+    @leave="retiring = null"
+  />
 </template>
 
 <style scoped>

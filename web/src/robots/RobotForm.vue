@@ -26,8 +26,8 @@ const edit = useEdit(
       .split(',')
       .map((tag) => tag.trim())
       .filter(Boolean)
-    const body = { tags: named, area_ids: areas, account }
-    if (!props.robot) return ask(api.POST('/api/v1/robots', { body: { ...body, name, host_id: host } }))
+    const body = { name, host_id: host, tags: named, area_ids: areas, account }
+    if (!props.robot) return ask(api.POST('/api/v1/robots', { body }))
     const params = { path: { number: props.robot.id }, header: { 'if-match': `"${version}"` } }
     return ask(api.PUT('/api/v1/robots/{number}', { params, body }))
   },
@@ -39,14 +39,16 @@ const edit = useEdit(
   },
 )
 const { fields, save } = edit
-const NAMES = { areas: 'Allowed in', account: 'Run-as account' }
+const NAMES = { name: 'Name', host: 'On host', areas: 'Allowed in', account: 'Run-as account' }
 const say = (path: string, value: unknown): string | undefined =>
-  path === 'areas'
-    ? props.areas
-        .filter((area) => (value as number[]).includes(area.id))
-        .map((area) => area.name)
-        .join('; ') || 'no area'
-    : undefined
+  path === 'host'
+    ? props.hosts.find((one) => one.id === value)?.name
+    : path === 'areas'
+      ? props.areas
+          .filter((area) => (value as number[]).includes(area.id))
+          .map((area) => area.name)
+          .join('; ') || 'no area'
+      : undefined
 </script>
 
 <template>
@@ -62,14 +64,15 @@ const say = (path: string, value: unknown): string | undefined =>
     @leave="emit('leave')"
   >
     <div class="row top">
-      <Field
-        v-if="!robot"
-        v-slot="{ id }"
-        label="Name of the robot"
-        :fault="faultOf(save.error.value, 'name')"
+      <Field v-slot="{ id }" label="Name of the robot" :fault="faultOf(save.error.value, 'name')"
         ><el-input :id="id" v-model="fields.name" autofocus
       /></Field>
-      <Field v-if="!robot" v-slot="{ id }" label="On host" :fault="faultOf(save.error.value, 'host')">
+      <Field
+        v-slot="{ id }"
+        label="On host"
+        :help="robot ? 'it moves when it is free' : undefined"
+        :fault="faultOf(save.error.value, 'host')"
+      >
         <Choice
           :id="id"
           v-model="fields.host"

@@ -1,26 +1,34 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import type { Schemas } from '@/api/client'
+import { computed, ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
 import { useAddressed } from '@/shared/address'
-import { useMe } from '@/shared/session'
+import { later } from '@/shared/later'
 import RobotForm from './RobotForm.vue'
 
+const Retire = later(() => import('@/shared/Retire.vue'))
+
 /** Robots: on which host, what each does now and can do, and where it may work. */
-defineProps<{ robots: Schemas['Robot'][]; hosts: Schemas['Host'][]; areas: Schemas['AreaBelow'][] }>()
-const { may } = useMe()
+const props = defineProps<{
+  robots: Schemas['Robot'][]
+  hosts: Schemas['Host'][]
+  areas: Schemas['AreaBelow'][]
+}>()
 const shown = useAddressed('robot')
 const changing = ref<Schemas['Robot'] | null>(null)
+const retiring = ref<Schemas['Robot'] | null>(null)
+const acts = computed(() => props.robots.some((robot) => robot.may_change || robot.may_retire))
+const path = (robot: Schemas['Robot']) => ({ params: { path: { number: robot.id } } })
 </script>
 
 <template>
-  <table class="ledger">
+  <table class="ledger stacks">
     <thead>
       <tr>
         <th>Robot</th>
         <th>Works now</th>
         <th>Tags</th>
         <th>Allowed in</th>
-        <th v-if="may('robot.change')"></th>
+        <th v-if="acts"></th>
       </tr>
     </thead>
     <tbody>
@@ -47,8 +55,25 @@ const changing = ref<Schemas['Robot'] | null>(null)
             {{ robot.areas.map((area) => area.name).join(', ') || '' }}
             <span v-if="!robot.areas.length" class="care">nowhere, so it gets no work</span>
           </td>
-          <td v-if="may('robot.change')" class="num">
-            <el-button link type="primary" @click="changing = robot">Change</el-button>
+          <td v-if="acts" class="num whole">
+            <span class="row acts">
+              <el-button
+                v-if="robot.may_change"
+                link
+                type="primary"
+                :aria-label="`Change ${robot.name}`"
+                @click="changing = robot"
+                >Change</el-button
+              >
+              <el-button
+                v-if="robot.may_retire"
+                link
+                type="danger"
+                :aria-label="`Retire ${robot.name}`"
+                @click="retiring = robot"
+                >Retire</el-button
+              ></span
+            >
           </td>
         </tr>
         <tr v-if="changing?.id === robot.id">
@@ -59,4 +84,20 @@ const changing = ref<Schemas['Robot'] | null>(null)
       </template>
     </tbody>
   </table>
+  <Retire
+    v-if="retiring"
+    subject="robots"
+    :number="retiring.id"
+    :name="retiring.name"
+    :look="() => ask(api.GET('/api/v1/robots/{number}/retiring', path(retiring!)))"
+    :act="() => ask(api.POST('/api/v1/robots/{number}/retire', path(retiring!)))"
+    @leave="retiring = null"
+  />
 </template>
+
+<style scoped>
+.acts {
+  justify-content: flex-end;
+  gap: 12px;
+}
+</style>

@@ -15,7 +15,7 @@ import RobotForm from './RobotForm.vue'
 import RobotTable from './RobotTable.vue'
 
 /** Hosts, robots and areas: who is there, who is silent, who may work where. */
-const { may } = useMe()
+const { everywhere, may } = useMe()
 const query = useQuery({
   queryKey: ['robots'],
   queryFn: () => ask(api.GET('/api/v1/robots')),
@@ -52,10 +52,10 @@ const server = location.origin
       </div>
       <div class="row">
         <el-button v-if="may('area.make')" @click="adding = 'area'">Add an area</el-button>
-        <template v-if="may('robot.make')">
-          <el-button @click="adding = 'robot'">Add a robot</el-button>
-          <el-button type="primary" @click="adding = 'host'">Add a host</el-button>
-        </template>
+        <el-button v-if="may('robot.make')" @click="adding = 'robot'">Add a robot</el-button>
+        <el-button v-if="everywhere('robot.make')" type="primary" @click="adding = 'host'"
+          >Add a host</el-button
+        >
       </div>
     </div>
     <section v-if="code" class="note stack tight" role="status">
@@ -66,7 +66,7 @@ const server = location.origin
       <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
       <p><el-button @click="code = null">I have it</el-button></p>
     </section>
-    <AddHost v-if="adding === 'host' && may('robot.make')" @done="shown" @leave="adding = ''" />
+    <AddHost v-if="adding === 'host' && everywhere('robot.make')" @done="shown" @leave="adding = ''" />
     <AddArea v-if="adding === 'area' && data && may('area.make')" :areas="data.areas" @leave="adding = ''" />
     <RobotForm
       v-if="adding === 'robot' && data && may('robot.make')"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
+import { useMe } from '@/shared/session'
 import { lasted } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
 import ListFacet from '@/shared/ListFacet.vue'
@@ -11,6 +12,7 @@ import When from '@/shared/When.vue'
 
 /** Runs, the newest first; each row says its reason. */
 type Row = Schemas['RunRow']
+const { may } = useMe()
 const first = ref<Schemas['RunPage']>()
 const list = useList<Row>({
   key: ['runs', 'list'],
@@ -59,7 +61,7 @@ const ENDS = {
       <template v-if="first">{{ counts }} · current as of <When :at="first.now" clock /></template>
     </template>
     <template #acts>
-      <router-link to="/workshop" class="button filled">Start a routine</router-link>
+      <router-link v-if="may('run.make')" to="/workshop" class="button filled">Start a routine</router-link>
     </template>
     <template #facets>
       <ListFacet :list="list" name="state" label="State" nothing="every state" :options="states" />

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
+import { useAreas } from '@/shared/areas'
 import { useEdit } from '@/shared/useEdit'
 import { useUnsaved } from '@/shared/unsaved'
 import FormSheet from '@/shared/FormSheet.vue'
@@ -10,27 +11,27 @@ import Field from '@/shared/Field.vue'
 import DayField from '@/shared/DayField.vue'
 import Choice from '@/shared/Choice.vue'
 import AreaField from '@/shared/AreaField.vue'
+import SecretMove from './SecretMove.vue'
 
 /** Puts a secret in, or another value for one; the value cannot be read afterwards. */
 const props = defineProps<{ kinds?: Schemas['KindOut'][]; secret?: Schemas['SecretRow'] }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
-const { me } = useMe()
+const { everywhere } = useMe()
 const value = ref('')
-const everywhere = computed(() => me.value?.everywhere.includes('secret.make') ?? false)
 const edit = useEdit(
   () => ({
     name: '',
     kind: props.kinds?.[0]?.kind ?? '',
-    area: null as number | null,
+    area: props.secret?.area_id ?? null,
     about: props.secret?.about ?? '',
     expires: props.secret?.expires_on ?? '',
   }),
   ({ name, kind, area, about, expires }, version) => {
-    const rest = { about, expires_on: expires || null }
+    const rest = { about, area, expires_on: expires || null }
     if (!props.secret)
       return ask(
         api.POST('/api/v1/secrets', {
-          body: { name, kind, value: value.value, area, ...rest },
+          body: { name, kind, value: value.value, ...rest },
         }),
       )
     const params = { path: { number: props.secret.id }, header: { 'if-match': `"${version}"` } }
@@ -44,6 +45,9 @@ const edit = useEdit(
   },
 )
 const { fields, save } = edit
+const { areas } = useAreas()
+const say = (path: string, value: unknown): string | undefined =>
+  path === 'area' ? (areas.value.find((one) => one.id === value)?.name ?? 'the whole company') : undefined
 // The value itself is never kept in the browser.
 useUnsaved('The value of the secret', () => value.value !== '')
 </script>
@@ -54,28 +58,34 @@ useUnsaved('The value of the secret', () => value.value !== '')
     :action="secret ? 'Keep it' : 'Put it in'"
     leave="Cancel"
     :fields="['name', 'kind', 'area', 'value', 'expires_on', 'about']"
-    :names="{ about: 'What it is for', expires: 'Good until' }"
+    :say="say"
+    :names="{ about: 'What it is for', expires: 'Good until', area: 'Usable in' }"
     :wait="secret || value ? '' : 'Give its value first.'"
     @leave="emit('leave')"
   >
-    <div v-if="!secret" class="row top">
+    <div class="row top">
       <Field
+        v-if="!secret"
         v-slot="{ id }"
         label="Name"
         help="as package.toml names it"
         :fault="faultOf(save.error.value, 'name')"
         ><el-input :id="id" v-model="fields.name" style="--chars: 24" placeholder="billing-login"
       /></Field>
-      <Field v-slot="{ id }" label="What it is" :fault="faultOf(save.error.value, 'kind')"
+      <Field v-if="!secret" v-slot="{ id }" label="What it is" :fault="faultOf(save.error.value, 'kind')"
         ><Choice
           :id="id"
           v-model="fields.kind"
           :options="(kinds ?? []).map((one) => ({ value: one.kind, words: one.words }))"
       /></Field>
       <Field v-slot="{ id }" label="Usable in" :fault="faultOf(save.error.value, 'area')"
-        ><AreaField :id="id" v-model="fields.area" :nothing="everywhere ? 'the whole company' : undefined"
+        ><AreaField
+          :id="id"
+          v-model="fields.area"
+          :nothing="everywhere('secret.make') ? 'the whole company' : undefined"
       /></Field>
     </div>
+    <SecretMove v-if="secret && fields.area !== secret.area_id" :secret="secret" :area="fields.area" />
     <div class="row top">
       <Field
         v-slot="{ id }"

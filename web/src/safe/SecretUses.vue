@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
+import { plural, several } from '@/shared/format'
 import History from '@/shared/History.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
@@ -15,6 +16,7 @@ const query = useQuery({
   queryKey: ['safe', props.secret.id],
   queryFn: () => ask(api.GET('/api/v1/secrets/{number}', { params: { path: { number: props.secret.id } } })),
 })
+const asked = computed(() => (query.data.value?.routines.length ?? 0) + (query.data.value?.unseen ?? 0))
 const changing = ref(false)
 const asking = ref(false)
 const retire = useAction(async () => {
@@ -63,9 +65,7 @@ const retire = useAction(async () => {
     </template>
     <Problem :error="query.error.value ?? retire.error.value" />
     <p v-if="secret.of_people" class="row">
-      <el-button v-if="secret.may_change && !changing" @click="changing = true"
-        >Put in another value</el-button
-      >
+      <el-button v-if="secret.may_change && !changing" @click="changing = true">Change it</el-button>
       <el-button v-if="secret.may_retire" link type="primary" @click="asking = true">Take it out</el-button>
     </p>
     <History subject="secret" :number="secret.id" about="safe" />
@@ -74,8 +74,14 @@ const retire = useAction(async () => {
       :title="`Take ${secret.name} out of the safe?`"
       action="Take it out"
       :busy="retire.busy.value"
+      :off="asked > 0"
       @yes="retire.go()"
     >
+      <p v-if="asked" class="note care">
+        First: {{ several(asked, 'routine asks', 'routines ask') }} for it. Give
+        {{ plural(asked, 'it a release that does', 'them releases that do') }} not, or retire
+        {{ plural(asked, 'it', 'them') }}.
+      </p>
       <p>Its value is gone at once, and nobody can bring it back. Who used it stays on record.</p>
       <Problem :error="retire.error.value" />
     </Confirm>

@@ -4,7 +4,7 @@ import type { List } from './useList'
 
 /** The order of a list, and which of its columns are shown. Read when a list has either. */
 const props = defineProps<{ list: List<R>; choosing: boolean; orders: { value: string; words: string }[] }>()
-const { sort, columns, spec } = props.list
+const { sort, columns, all } = props.list
 </script>
 
 <template>
@@ -19,7 +19,7 @@ const { sort, columns, spec } = props.list
       </label>
       <div v-if="choosing" role="group" aria-label="Columns">
         <el-checkbox
-          v-for="column in spec.columns"
+          v-for="column in all"
           :key="column.key"
           class="column"
           :model-value="columns.some((one) => one.key === column.key)"

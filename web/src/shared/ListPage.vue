@@ -30,10 +30,10 @@ const props = defineProps<{
 const slots = useSlots()
 // A row that the address opens is brought into sight.
 useSpot(() => props.list.rows.value.length > 0)
-const { query, rows, sort, sorts, columns, spec, filtered, words: typed, ticked } = props.list
+const { query, rows, sort, sorts, all, columns, spec, filtered, words: typed, ticked } = props.list
 const more = ref((props.set ?? 0) > 0)
-const choosing = computed(() => spec.columns.length > (spec.usual?.length ?? spec.columns.length))
-const orders = computed(() => Object.entries(sorts).map(([value, words]) => ({ value, words })))
+const choosing = computed(() => all.value.length > (spec.usual?.length ?? all.value.length))
+const orders = computed(() => Object.entries(sorts.value).map(([value, words]) => ({ value, words })))
 </script>
 
 <template>

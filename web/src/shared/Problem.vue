@@ -1,12 +1,21 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { ProblemError } from '@/api/client'
+import { fieldWords } from './faults'
 
-/** What is wrong, and what mends it; faults with a field are shown at the field instead. */
+/**
+ * What is wrong, and what mends it; faults with a field are shown at the field instead. A field that ends with a dot
+ * stands for all within it.
+ */
 const props = defineProps<{ error: unknown; fields?: string[] }>()
 const problem = computed(() => (props.error instanceof ProblemError ? props.error : null))
 const rest = computed(() =>
-  (problem.value?.faults ?? []).filter((fault) => !(props.fields ?? []).includes(fault.field)),
+  (problem.value?.faults ?? []).filter(
+    (fault) =>
+      !(props.fields ?? []).some((one) =>
+        one.endsWith('.') ? fault.field.startsWith(one) : fault.field === one,
+      ),
+  ),
 )
 // A refusal that names a permission can be answered with a request for it, here and now.
 const AskAccess = defineAsyncComponent(() => import('@/shared/AskAccess.vue'))
@@ -27,7 +36,7 @@ const some = computed(() => (problem.value?.faults.length ?? 0) > 0)
     <template v-if="some">
       <p v-if="!rest.length">Not kept yet: mend the fields marked above.</p>
       <p v-for="fault in rest" :key="fault.field + fault.message">
-        <b>{{ fault.field.replaceAll('_', ' ') }}</b><template
+        <b>{{ fieldWords(fault.field) }}</b><template
           v-if="fault.value !== null && fault.value !== '' && typeof fault.value !== 'object'"
         >
           “{{ fault.value }}”</template

@@ -6,6 +6,7 @@ import { faultOf } from '@/shared/faults'
 import AreaField from './AreaField.vue'
 import Choice from './Choice.vue'
 import Field from './Field.vue'
+import { useMe } from './session'
 
 /** Which role, and for the company or which area; with what that allows, in words. */
 const props = defineProps<{
@@ -15,6 +16,7 @@ const props = defineProps<{
   // Choosing none is an answer as well.
   none?: boolean
 }>()
+const { everywhere } = useMe()
 const role = defineModel<number | null>('role', { required: true })
 const area = defineModel<number | null>('area', { required: true })
 const roles = useQuery({ queryKey: ['access', 'roles'], queryFn: () => ask(api.GET('/api/v1/access/roles')) })
@@ -59,7 +61,10 @@ const companyOnly = computed(() => {
         label="For"
         help="an area counts with all below it"
         :fault="faultOf(error, 'area')"
-        ><AreaField :id="id" v-model="area" nothing="the whole company"
+        ><AreaField
+          :id="id"
+          v-model="area"
+          :nothing="everywhere('role.decide') ? 'the whole company' : undefined"
       /></Field>
       <slot />
     </div>

@@ -16,9 +16,11 @@ export function useMe() {
   const me = computed<Me | undefined>(() => query.data.value)
   watchEffect(() => me.value && writeAs(me.value.locale))
   const may = (permission: string): boolean => me.value?.permissions.includes(permission) ?? false
+  // Whether it holds for the whole company, as what belongs to no area asks for.
+  const everywhere = (permission: string): boolean => me.value?.everywhere.includes(permission) ?? false
   const zone = computed(() => me.value?.zone ?? 'UTC')
   const currency = computed(() => me.value?.currency ?? 'EUR')
-  return { me, may, zone, currency }
+  return { me, may, everywhere, zone, currency }
 }
 
 /** Signs out and forgets everything that was shown. */

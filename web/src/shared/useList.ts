@@ -1,6 +1,6 @@
 import { useInfiniteQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, ref, watch, type Ref } from 'vue'
+import { computed, ref, toValue, watch, type MaybeRefOrGetter, type Ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 /** A column that a list can show: how it is headed, whether it holds figures, what it orders by. */
@@ -18,10 +18,10 @@ export type Filters = Record<string, 'words' | 'whole' | 'yes'>
 export interface ListOf<R> {
   key: readonly string[]
   filters: Filters
-  columns: readonly Column[]
+  columns: MaybeRefOrGetter<readonly Column[]>
   /** The columns shown until somebody chooses others; all of them, unless it is said. */
   usual?: readonly string[]
-  sorts?: Readonly<Record<string, string>>
+  sorts?: MaybeRefOrGetter<Readonly<Record<string, string>>>
   ask: (wanted: Wanted, sort: string, after: string | undefined) => Promise<Page<R>>
   /** Whether it is asked for, by the address. */
   enabled?: (one: (name: string) => string | undefined) => boolean
@@ -62,21 +62,23 @@ export function useList<R>(spec: ListOf<R>) {
   function set(change: Record<string, string | undefined>) {
     void router.replace({ query: { ...route.query, ...change } })
   }
-  const sorts = spec.sorts ?? {}
+  const sorts = computed(() => toValue(spec.sorts) ?? {})
+  const all = computed(() => toValue(spec.columns))
   const sort = computed({
-    get: () => (one('sort') && one('sort')! in sorts ? one('sort')! : (Object.keys(sorts)[0] ?? '')),
+    get: () =>
+      one('sort') && one('sort')! in sorts.value ? one('sort')! : (Object.keys(sorts.value)[0] ?? ''),
     set: (now) => set({ sort: now }),
   })
-  const usual = spec.usual ?? spec.columns.map((column) => column.key)
+  const usual = computed(() => spec.usual ?? all.value.map((column) => column.key))
   const columns = computed(() => {
     const asked = (one('cols') ?? '').split('-')
-    const found = spec.columns.filter((column) => asked.includes(column.key))
-    return found.length ? found : spec.columns.filter((column) => usual.includes(column.key))
+    const found = all.value.filter((column) => asked.includes(column.key))
+    return found.length ? found : all.value.filter((column) => usual.value.includes(column.key))
   })
   function showColumn(key: string, on: boolean) {
     const now = columns.value.map((column) => column.key).filter((other) => other !== key)
     if (on) now.push(key)
-    const kept = spec.columns.map((column) => column.key).filter((other) => now.includes(other))
+    const kept = all.value.map((column) => column.key).filter((other) => now.includes(other))
     set({ cols: kept.join('-') || undefined })
   }
 
@@ -124,7 +126,7 @@ export function useList<R>(spec: ListOf<R>) {
   const ticked = ref<number[]>([])
   watch([wanted, sort], () => (ticked.value = []))
   return {
-    ...{ spec, one, set, words, sort, sorts, columns, showColumn, wanted, filtered, clear },
+    ...{ spec, one, set, words, sort, sorts, all, columns, showColumn, wanted, filtered, clear },
     ...{ view, openView, out, query, rows, ticked },
   }
 }

@@ -4,13 +4,19 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
 import Problem from '@/shared/Problem.vue'
+import EndedTriggers from './EndedTriggers.vue'
 import TriggerHistory from './TriggerHistory.vue'
 import { later } from '@/shared/later'
 
 const TriggerForm = later(() => import('./TriggerForm.vue'))
 
 /** Starts on the clock: each reads as a sentence, lists its next times, and tells its history. */
-const props = defineProps<{ routine: number; triggers: Schemas['Trigger'][]; change: boolean }>()
+const props = defineProps<{
+  routine: number
+  triggers: Schemas['Trigger'][]
+  ended: Schemas['EndedTrigger'][]
+  change: boolean
+}>()
 const adding = ref(false)
 const changing = ref<number | null>(null)
 const told = ref<number | null>(null)
@@ -42,12 +48,14 @@ const rest = (one: Schemas['Trigger']): string =>
         >As a calendar file</a
       >
     </div>
-    <p v-if="!triggers.length && !adding" class="quiet">None; it starts by hand only.</p>
-    <table v-if="triggers.length" class="ledger">
+    <p v-if="!triggers.length && !adding" class="quiet">
+      {{ ended.length && !change ? 'None any more.' : 'None; it starts by hand only.' }}
+    </p>
+    <table v-if="triggers.length" class="ledger stacks">
       <tbody>
         <template v-for="one in triggers" :key="one.id">
           <tr>
-            <td>
+            <td class="whole">
               <b>{{ one.sentence }}</b>
               <div class="quiet">
                 <template v-if="one.times.length"
@@ -58,7 +66,7 @@ const rest = (one: Schemas['Trigger']): string =>
                 >
                 <template v-else>it never starts again</template>
                 <template v-if="one.form.expr">
-                  · <code>{{ one.form.expr }}</code></template
+                  · <code class="code">{{ one.form.expr }}</code></template
                 >
               </div>
               <div class="quiet">{{ rest(one) }}</div>
@@ -66,7 +74,7 @@ const rest = (one: Schemas['Trigger']): string =>
                 {{ time.wall }} {{ time.offset }}: {{ time.note }}
               </div>
             </td>
-            <td class="num">
+            <td class="num acts whole">
               <el-button
                 :aria-expanded="told === one.id"
                 link
@@ -104,5 +112,13 @@ const rest = (one: Schemas['Trigger']): string =>
     </Confirm>
     <TriggerForm v-if="adding" :routine="routine" @leave="adding = false" />
     <p v-else-if="change"><el-button @click="adding = true">Add a start on the clock</el-button></p>
+    <EndedTriggers v-if="ended.length" :routine="routine" :ended="ended" />
   </section>
 </template>
+
+<style scoped>
+.acts :deep(.el-button),
+.code {
+  white-space: nowrap;
+}
+</style>

@@ -69,6 +69,11 @@ function open(name: string) {
           data.routine
         }}</router-link>
         <template v-else>hand</template
+        ><template v-if="data.counted_until"
+          >&#32;until <When :at="data.counted_until" day />, when it was retired;
+          <router-link :to="`/workshop/routines/new?idea=${idea}`"
+            >another can count on</router-link
+          ></template
         ><template v-if="data.live_on">, in service since <When :at="data.live_on" /></template
         ><template v-if="data.promised_from">; promised from <When :at="data.promised_from" /></template
         ><template v-else-if="byHand">; nothing is promised of it</template>.

@@ -7,10 +7,10 @@ import DraftNote from '@/shared/DraftNote.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import FormEnd from '@/shared/FormEnd.vue'
-import { money, number } from '@/shared/format'
 import NumberField from '@/shared/NumberField.vue'
 import { useMe } from '@/shared/session'
 import { useDraft } from '@/shared/unsaved'
+import PromiseLook from './PromiseLook.vue'
 
 /** What a measure, or what ran already, is to bring: filled with what is known, frozen by a yes. */
 const props = defineProps<{ idea: number; data: Schemas['MeasureOut']; liveOn: string | null }>()
@@ -40,18 +40,14 @@ const keep = useAction(async () => {
   await ask(
     api.PUT('/api/v1/ideas/{number}/measures/promise', {
       params: { path: { number: props.idea } },
-      body: { ...form.value, seen: props.data.promise_number },
+      body: given.value,
     }),
   )
   unsent.done()
   emit('done')
 })
-const hours = computed(
-  () =>
-    (Number(form.value.volume_per_year) *
-      (Number(form.value.minutes_before) - Number(form.value.minutes_after))) /
-      60 || 0,
-)
+const whole = computed(() => FIELDS.every((one) => form.value[one.key] !== '') && !!form.value.go_live)
+const given = computed(() => ({ ...form.value, seen: props.data.promise_number }))
 const wait = computed(() => {
   if (FIELDS.some((one) => form.value[one.key] === '')) return 'Fill in every figure; 0 where there is none.'
   if (!form.value.go_live) return 'Say from which day it counts.'
@@ -78,12 +74,7 @@ const fault = (name: string) => faultOf(keep.error.value, name)
     <Field v-if="again" v-slot="{ id }" label="Why it is promised anew" :fault="fault('reason')">
       <el-input :id="id" v-model="form.reason" maxlength="1000" style="--chars: 60" />
     </Field>
-    <p v-if="hours > 0" class="quiet">
-      That is {{ number(hours, 1) }} hours a year: items × (minutes before − minutes after) ÷ 60. It is frozen
-      at what an hour costs today<template v-if="Number(form.once)"
-        >, less {{ money(form.once, currency) }} once</template
-      >.
-    </p>
+    <PromiseLook :idea="idea" :given="given" :ready="whole" />
     <FormEnd
       :action="again ? 'Promise it anew' : 'Promise it'"
       leave="Cancel"

@@ -9,6 +9,7 @@ import Problem from '@/shared/Problem.vue'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
+import { ROUTINE_FIELDS } from './routineFields'
 
 /** Setting up a release as a routine; what was begun is kept in this browser until it is done. */
 const route = useRoute()
@@ -53,25 +54,6 @@ const save = useAction(async () => {
   unsent.done()
   await router.replace(`/workshop/routines/${made.id}`)
 })
-const fields = [
-  'name',
-  'area',
-  'area_id',
-  'release',
-  'release_id',
-  'idea',
-  'idea_id',
-  'count_name',
-  'tags',
-  'priority',
-  'run_limit',
-  'limit_minutes',
-  'lease_minutes',
-]
-const named = computed(() => [
-  ...fields,
-  ...Object.keys(setup.value.inputs ?? {}).map((name) => `inputs.${name}`),
-])
 </script>
 
 <template>
@@ -91,7 +73,7 @@ const named = computed(() => [
       :ideas="choices.data.value?.ideas ?? []"
       :areas="choices.data.value?.areas ?? []"
     />
-    <Problem :error="save.error.value" :fields="named" />
+    <Problem :error="save.error.value" :fields="ROUTINE_FIELDS" />
     <p class="row">
       <el-button
         :disabled="save.busy.value || !setup.area_id || !setup.release_id"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
@@ -8,6 +8,11 @@ import { size, plural } from '@/shared/format'
 import History from '@/shared/History.vue'
 import Loaded from '@/shared/Loaded.vue'
 import When from '@/shared/When.vue'
+import Problem from '@/shared/Problem.vue'
+import { useAction } from '@/shared/action'
+import { later } from '@/shared/later'
+
+const Retire = later(() => import('@/shared/Retire.vue'))
 
 /** One release: what it asks for, what it gives, what it holds. */
 const route = useRoute()
@@ -18,6 +23,9 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/releases/{number}', { params: { path: { number: id.value } } })),
 })
 const data = computed(() => query.data.value)
+const path = computed(() => ({ params: { path: { number: id.value } } }))
+const retiring = ref(false)
+const back = useAction(() => ask(api.POST('/api/v1/releases/{number}/bring-back', path.value)))
 interface Property {
   type?: string
   format?: string
@@ -47,9 +55,12 @@ const tables = computed(() => [
           <p class="quiet"><router-link to="/workshop?tab=packages">Packages</router-link></p>
           <h1>{{ data.package }} {{ data.version }}</h1>
           <p class="lead">{{ data.about }}</p>
+          <p v-if="data.retired_at" class="note">
+            <b>Retired</b> on <When :at="data.retired_at" day />: no routine can be set up with it.
+          </p>
         </div>
         <router-link
-          v-if="may('routine.change')"
+          v-if="may('routine.make') && !data.retired_at"
           :to="`/workshop/routines/new?release=${data.id}`"
           class="button filled"
           >Set up as a routine</router-link
@@ -116,6 +127,22 @@ const tables = computed(() => [
           }}</router-link>{{ ' ' }}
         </template>
       </p>
+      <p v-if="data.may_retire">
+        <el-button v-if="data.retired_at" :disabled="back.busy.value" @click="back.go()"
+          >Bring it back</el-button
+        >
+        <el-button v-else link type="danger" @click="retiring = true">Retire it</el-button>
+      </p>
+      <Problem :error="back.error.value" />
+      <Retire
+        v-if="retiring"
+        subject="packages"
+        :number="id"
+        :name="`${data.package} ${data.version}`"
+        :look="() => ask(api.GET('/api/v1/releases/{number}/retiring', path))"
+        :act="() => ask(api.POST('/api/v1/releases/{number}/retire', path))"
+        @leave="retiring = false"
+      />
       <History subject="release" :number="data.id" about="packages" />
     </div>
   </Loaded>

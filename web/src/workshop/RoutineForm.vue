@@ -24,6 +24,10 @@ const props = defineProps<{
 const setup = defineModel<Setup>({ required: true })
 
 const releases = useQuery({ queryKey: ['packages', 'list'], queryFn: () => ask(api.GET('/api/v1/releases')) })
+// One that is retired stands there only where it is in use.
+const choosable = computed(() =>
+  (releases.data.value ?? []).filter((one) => !one.retired_at || one.id === setup.value.release_id),
+)
 const release = useQuery({
   queryKey: ['packages', 'one', () => setup.value.release_id],
   enabled: () => setup.value.release_id > 0,
@@ -80,7 +84,7 @@ const numbers = [
           :id="id"
           :model-value="setup.release_id || null"
           :options="
-            (releases.data.value ?? []).map((one) => ({
+            choosable.map((one) => ({
               value: one.id,
               words: `${one.package} ${one.version}`,
             }))

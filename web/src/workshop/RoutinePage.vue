@@ -15,7 +15,9 @@ import When from '@/shared/When.vue'
 import Triggers from '@/starts/Triggers.vue'
 import { later } from '@/shared/later'
 import LatestRuns from './LatestRuns.vue'
+import RoutineAsSet from './RoutineAsSet.vue'
 
+const Retire = later(() => import('@/shared/Retire.vue'))
 const RoutineSetup = later(() => import('./RoutineSetup.vue'))
 
 /** A routine: can it start, when does it start, how did it go, and what it counts for. */
@@ -56,12 +58,7 @@ const unmetLive = computed(() => data.value?.live_needs.filter((need) => !need.m
 const unmet = computed(() => data.value?.pre_check.filter((need) => !need.met) ?? [])
 
 const setting = ref(false)
-const inputs = computed(() =>
-  Object.entries(data.value?.inputs ?? {}).map(([name, value]) => {
-    const text = typeof value === 'string' ? value : JSON.stringify(value)
-    return { name, text: text.startsWith('file:') ? text.split('/').slice(1).join('/') : text }
-  }),
-)
+const retiring = ref(false)
 </script>
 
 <template>
@@ -74,13 +71,19 @@ const inputs = computed(() =>
           <p class="lead">
             <router-link :to="`/workshop/releases/${data.release_id}`"
               >{{ data.package }} {{ data.release_version }}</router-link
-            >, {{ data.on_trial ? 'on trial: its runs post nothing' : 'in service'
-            }}<template v-if="data.live_at"> since <When :at="data.live_at" day /></template>
+            >,
+            <template v-if="data.retired_at"
+              ><b>retired</b> on <When :at="data.retired_at" day />: nothing starts it any more, and what it
+              did stays to be read</template
+            ><template v-else
+              >{{ data.on_trial ? 'on trial: its runs post nothing' : 'in service'
+              }}<template v-if="data.live_at"> since <When :at="data.live_at" day /></template
+            ></template>
           </p>
         </div>
         <div class="row">
           <el-button
-            v-if="data.on_trial && data.may.change"
+            v-if="data.on_trial && data.may.decide"
             :type="!unmetLive.length ? 'primary' : undefined"
             @click="goingLive = true"
           >
@@ -100,7 +103,7 @@ const inputs = computed(() =>
       <Problem :error="start.error.value" />
       <RoutineSetup v-if="setting" :routine="data" @leave="setting = false" />
       <template v-else>
-        <div class="two">
+        <div v-if="!data.retired_at" class="two">
           <section>
             <h2>Pre-check: {{ unmet.length ? `${unmet.length} not met` : 'it can start' }}</h2>
             <Needs :needs="data.pre_check" />
@@ -121,33 +124,8 @@ const inputs = computed(() =>
             </template>
           </section>
         </div>
-        <Triggers :routine="id" :triggers="data.triggers" :change="data.may.change" />
-        <section>
-          <h2>Set up</h2>
-          <p>
-            Priority {{ data.priority }}, at most {{ data.run_limit }} at once, time limit
-            {{ data.limit_minutes }} min and {{ data.memory_mb }} MB, lost after {{ data.lease_minutes }} min
-            of silence,<template v-if="data.locks.length">
-              takes the lock {{ data.locks.join(', ') }},</template
-            >
-            {{ data.checkpoints ? 'can be paused' : 'cannot be paused (no checkpoints)' }},
-            {{
-              data.again_after_lost
-                ? `then started again, ${data.most_attempts} attempts at most`
-                : 'not started again'
-            }}. Needs the tags {{ [...data.release_tags, ...data.tags].join(', ') || 'none' }}.
-          </p>
-          <table v-if="inputs.length" class="ledger">
-            <tbody>
-              <tr v-for="one in inputs" :key="one.name">
-                <td style="width: 200px">{{ one.name }}</td>
-                <td>{{ one.text }}</td>
-              </tr>
-            </tbody>
-          </table>
-          <p v-else class="quiet">No inputs given; the package takes its own.</p>
-          <p v-if="data.may.change"><el-button @click="setting = true">Change the set-up</el-button></p>
-        </section>
+        <Triggers :routine="id" :triggers="data.triggers" :ended="data.ended" :change="data.may.change" />
+        <RoutineAsSet :routine="data" @change="setting = true" @retire="retiring = true" />
         <LatestRuns :routine="id" />
       </template>
       <Confirm
@@ -166,6 +144,15 @@ const inputs = computed(() =>
         </p>
         <Problem :error="goLive.error.value" />
       </Confirm>
+      <Retire
+        v-if="retiring"
+        subject="routines"
+        :number="id"
+        :name="data.name"
+        :look="() => ask(api.GET('/api/v1/routines/{number}/retiring', { params: path }))"
+        :act="() => ask(api.POST('/api/v1/routines/{number}/retire', { params: path }))"
+        @leave="retiring = false"
+      />
       <MarginNotes :holds="unmet.length > 0">
         <section v-if="unmet.length" class="stack tight">
           <h2>What would let it start</h2>

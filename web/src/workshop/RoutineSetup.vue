@@ -4,6 +4,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import FormSheet from '@/shared/FormSheet.vue'
 import { useEdit } from '@/shared/useEdit'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
+import { ROUTINE_FIELDS } from './routineFields'
 
 /** How a routine is set up, changed. */
 const props = defineProps<{ routine: Schemas['Routine'] }>()
@@ -53,7 +54,7 @@ const { fields, save, ready } = edit
     :edit="edit"
     action="Keep the changes"
     leave="Cancel"
-    :fields="[]"
+    :fields="ROUTINE_FIELDS"
     @leave="emit('leave')"
   >
     <RoutineForm

@@ -20,7 +20,7 @@ const SHEETS: readonly Sheet[] = [
 <template>
   <component :is="tab === 'packages' ? Releases : Routines">
     <template #acts>
-      <router-link v-if="may('routine.change')" to="/workshop/routines/new" class="button filled"
+      <router-link v-if="may('routine.make')" to="/workshop/routines/new" class="button filled"
         >Set up a routine</router-link
       >
     </template>

@@ -1,6 +1,6 @@
 import { describe, expect, it, test } from 'vitest'
 import { copied, emptyInterview, ownKey, sent } from '@/ideas/interviewDraft'
-import { COLUMNS, FILTERS, SORTS, USUAL, rareOf, reach, type Row } from '@/ideas/lists'
+import { columnsFor, FILTERS, sortsFor, USUAL, rareOf, reach, type Row } from '@/ideas/lists'
 import { wantedOf } from '@/shared/useList'
 import { filled, said, type Question } from '@/shared/questions'
 
@@ -18,10 +18,10 @@ describe('the filters of an address', () => {
 })
 
 test('columns and orders are named once each, and the usual ones are there', () => {
-  const keys = COLUMNS.map((one) => one.key)
+  const keys = columnsFor(true).map((one) => one.key)
   expect(new Set(keys).size).toBe(keys.length)
   expect(keys).toEqual(expect.arrayContaining(USUAL))
-  for (const one of COLUMNS) if (one.sort) expect(Object.keys(SORTS)).toContain(one.sort)
+  for (const one of columnsFor(true)) if (one.sort) expect(Object.keys(sortsFor(true))).toContain(one.sort)
   expect(rareOf(wanted({ stage: 'noted', late: '1', owner: '12', asked: '1' }))).toBe(2)
 })
 
@@ -123,4 +123,12 @@ describe('an interview in the editor', () => {
     expect(ownKey([])).toBe('own-1')
     expect(ownKey(['own-1', 'own-3', 'own-2'])).toBe('own-4')
   })
+})
+
+test('who sees no figures is offered none, and no order by them', () => {
+  const keys = columnsFor(false).map((one) => one.key)
+  expect(keys).not.toContain('worth')
+  expect(keys).not.toContain('effort')
+  expect(keys).toContain('reach')
+  expect(Object.keys(sortsFor(false))).not.toContain('worth')
 })

@@ -1,7 +1,7 @@
 import { expect, test, vi } from 'vitest'
 import { ProblemError } from '@/api/client'
 import { dayIn } from '@/shared/days'
-import { faultOf } from '@/shared/faults'
+import { faultOf, fieldWords } from '@/shared/faults'
 import { fieldOf, fieldPlace, wordsOf } from '@/shared/fieldLink'
 import { goesOn } from '@/shared/useErrand'
 
@@ -15,6 +15,11 @@ test('a fault is found at its field, or within it', () => {
   expect(faultOf(refused, 'phases')).toBe('give whole days')
   expect(faultOf(refused, 'pha', 'title')).toBeUndefined()
   expect(faultOf(new Error('no problem of ours'), 'name')).toBeUndefined()
+})
+
+test('a field is named in words, and the input of a package as it named it', () => {
+  expect(fieldWords('run_limit')).toBe('run limit')
+  expect(fieldWords('inputs.most_m3')).toBe('input most_m3')
 })
 
 test.each([

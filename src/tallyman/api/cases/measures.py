@@ -10,7 +10,7 @@ from pydantic import Field
 from tallyman.api.common import Done, In, Number, SignedIn, Text
 from tallyman.api.routing import Routes
 from tallyman.services.cases import measures
-from tallyman.services.cases.answers_of_measures import MeasureOut
+from tallyman.services.cases.answers_of_measures import MeasureOut, PromiseLook
 
 router = Routes(tags=["cases"])
 
@@ -37,6 +37,10 @@ class MeasurePromise(In):
     reason: Text = ""
     seen: Annotated[int, Field(ge=0, le=1000)] = 0
 
+    def said(self) -> dict[str, object]:
+        """The figures alone."""
+        return self.model_dump(exclude={"go_live", "reason", "seen"})
+
 
 @router.get("/ideas/{number}/measures")
 def measured(number: Number, ctx: SignedIn) -> MeasureOut:
@@ -51,9 +55,14 @@ def measure(number: Number, given: MeasuredIn, ctx: SignedIn) -> Done:
     return Done()
 
 
+@router.post("/ideas/{number}/measures/promise/look")
+def look_at_promise(number: Number, given: MeasurePromise, ctx: SignedIn) -> PromiseLook:
+    """What a promise of a measure would freeze."""
+    return measures.look(ctx, number, given.said(), given.go_live)
+
+
 @router.put("/ideas/{number}/measures/promise")
 def promise_measure(number: Number, given: MeasurePromise, ctx: SignedIn) -> Done:
     """Freezes what a measure is to bring."""
-    said = given.model_dump(exclude={"go_live", "reason", "seen"})
-    measures.promise(ctx, number, said, given.go_live, given.reason, given.seen)
+    measures.promise(ctx, number, given.said(), given.go_live, given.reason, given.seen)
     return Done()

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from tallyman.api.common import In, Made, SignedIn, Text, VersionSeen
+from tallyman.api.common import In, Made, Number, SignedIn, Text, VersionSeen
 from tallyman.api.routing import Routes
 from tallyman.services.cases import house_rule, other_factors
 from tallyman.services.cases.answers_of_rules import CaseRuleOut, MovedSizings
@@ -28,10 +28,16 @@ class CaseRuleSet(In):
     note: Text
 
 
-@router.post("/factors/preview/sizings")
-def preview_sizings(given: OtherFactors, ctx: SignedIn) -> MovedSizings:
-    """What other factors would do to today's sizings."""
-    return other_factors.preview(ctx, given.content)
+@router.post("/factors/preview/sizings", status_code=201)
+def preview_sizings(given: OtherFactors, ctx: SignedIn) -> Made:
+    """Begins to reckon what other factors would do to today's sizings; gives the errand."""
+    return Made(id=other_factors.begin(ctx, given.content))
+
+
+@router.get("/factors/preview/sizings/{number}")
+def previewed_sizings(number: Number, ctx: SignedIn) -> MovedSizings:
+    """What such an errand found so far."""
+    return other_factors.found(ctx, number)
 
 
 @router.get("/cases")

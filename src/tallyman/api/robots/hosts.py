@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from fastapi import Query
 from pydantic import Field
 
-from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
+from tallyman.api.common import Done, In, Made, Number, SignedIn, Text, VersionSeen
 from tallyman.api.routing import Routes
 from tallyman.services import robots
+from tallyman.services.answers import Retiring
 from tallyman.services.house import areas
-from tallyman.services.robots.answers import Code, Robots, SeatsLook
+from tallyman.services.robots.answers import Code, MaintenanceLook, Robots, SeatsLook
 
 router = Routes(tags=["robots"])
 Name = Annotated[str, Field(max_length=200)]
@@ -37,8 +39,8 @@ class Seats(In):
     seats: Annotated[int, Field(ge=-1000, le=1000)]
 
 
-class NewRobot(In):
-    """A new robot."""
+class RobotIn(In):
+    """A robot as it is set up."""
 
     name: Name
     host_id: Number
@@ -46,13 +48,23 @@ class NewRobot(In):
     area_ids: Annotated[list[Number], Field(max_length=100)] = []
     account: Name = ""
 
+    def wanted(self) -> robots.Given:
+        """The same as the use case takes it."""
+        return robots.Given(self.name, self.host_id, self.tags, self.area_ids, self.account)
 
-class ChangeRobot(In):
-    """Tags and areas of a robot."""
 
-    tags: Annotated[list[Name], Field(max_length=30)]
-    area_ids: Annotated[list[Number], Field(max_length=100)]
-    account: Name = ""
+class MaintenanceIn(In):
+    """What is done to a host, and until when: a time with its zone, or one on the wall of whoever says it;
+    without one, until it is ended."""
+
+    until: datetime | None = None
+    why: Text
+
+
+class Renamed(In):
+    """Another name."""
+
+    name: Name
 
 
 class Hours(In):
@@ -107,15 +119,67 @@ def set_hours(number: Number, given: Hours, ctx: SignedIn) -> Done:
     return Done()
 
 
+@router.put("/hosts/{number}/name")
+def rename(number: Number, given: Renamed, ctx: SignedIn) -> Done:
+    """Gives a host another name."""
+    robots.rename(ctx, number, given.name)
+    return Done()
+
+
+@router.get("/hosts/{number}/maintenance")
+def look_at_maintenance(number: Number, ctx: SignedIn) -> MaintenanceLook:
+    """What maintenance of a host would mean."""
+    return robots.maintenance.look(ctx, number)
+
+
+@router.put("/hosts/{number}/maintenance")
+def begin_maintenance(number: Number, given: MaintenanceIn, ctx: SignedIn) -> Done:
+    """From now on the host takes nothing new."""
+    robots.maintenance.begin(ctx, number, given.until, given.why)
+    return Done()
+
+
+@router.delete("/hosts/{number}/maintenance")
+def end_maintenance(number: Number, ctx: SignedIn) -> Done:
+    """The host takes work again."""
+    robots.maintenance.end(ctx, number)
+    return Done()
+
+
+@router.get("/hosts/{number}/retiring")
+def look_at_host(number: Number, ctx: SignedIn) -> Retiring:
+    """What hangs on a host, before it is retired."""
+    return robots.look_at_host(ctx, number)
+
+
+@router.post("/hosts/{number}/retire")
+def retire_host(number: Number, ctx: SignedIn) -> Done:
+    """Takes a host out of work with its robots and seats."""
+    robots.retire_host(ctx, number)
+    return Done()
+
+
+@router.get("/robots/{number}/retiring")
+def look_at_robot(number: Number, ctx: SignedIn) -> Retiring:
+    """What hangs on a robot, before it is retired."""
+    return robots.look_at_robot(ctx, number)
+
+
+@router.post("/robots/{number}/retire")
+def retire_robot(number: Number, ctx: SignedIn) -> Done:
+    """Takes a robot out of work."""
+    robots.retire_robot(ctx, number)
+    return Done()
+
+
 @router.post("/robots", status_code=201)
-def add_robot(given: NewRobot, ctx: SignedIn) -> Made:
+def add_robot(given: RobotIn, ctx: SignedIn) -> Made:
     """Adds a robot."""
-    robot_id = robots.add_robot(ctx, given.name, given.host_id, given.tags, given.area_ids, given.account)
-    return Made(id=robot_id)
+    return Made(id=robots.add_robot(ctx, given.wanted()))
 
 
 @router.put("/robots/{number}")
-def change_robot(number: Number, given: ChangeRobot, version: VersionSeen, ctx: SignedIn) -> Done:
-    """Changes tags and areas of a robot."""
-    robots.change_robot(ctx, number, given.tags, given.area_ids, version, given.account)
+def change_robot(number: Number, given: RobotIn, version: VersionSeen, ctx: SignedIn) -> Done:
+    """Changes a robot: its name, host, tags, account and areas."""
+    robots.change_robot(ctx, number, given.wanted(), version)
     return Done()

@@ -11,6 +11,7 @@ from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.api.routing import Routes
 from tallyman.services import safe
 from tallyman.services.safe.answers import (
+    Moving,
     SecretOut,
     SecretsOut,
 )
@@ -32,8 +33,10 @@ class SecretIn(In):
 
 
 class SecretChange(In):
-    """What a secret is changed to; without a value it keeps the one it has."""
+    """What a secret is changed to; without a value it keeps the one it has. Its area is always said: null is
+    the whole company."""
 
+    area: Number | None
     value: Value | None = None
     about: About = ""
     expires_on: date | None = None
@@ -58,10 +61,17 @@ def one(number: Number, ctx: SignedIn) -> SecretOut:
     return safe.one(ctx, number)
 
 
+@router.get("/{number}/moving")
+def look_at_move(number: Number, ctx: SignedIn, area: Number | None = None) -> Moving:
+    """Which routines would lose a secret, and which would find it, in another area."""
+    return safe.look_at_move(ctx, number, area)
+
+
 @router.put("/{number}")
 def change(number: Number, given: SecretChange, version: VersionSeen, ctx: SignedIn) -> Done:
-    """Another value, purpose or end."""
-    safe.change(ctx, number, given.value, given.about, given.expires_on, version)
+    """Another value, purpose, end or area."""
+    wanted = safe.Change(given.value, given.about, given.expires_on, given.area)
+    safe.change(ctx, number, wanted, version)
     return Done()
 
 

@@ -6,10 +6,11 @@ from typing import Annotated
 
 from fastapi import File, Form, UploadFile
 
-from tallyman.api.common import Made, Number, SignedIn
+from tallyman.api.common import Done, Made, Number, SignedIn
 from tallyman.api.routing import Routes
 from tallyman.formats.package_zip import LARGEST
-from tallyman.services.workshop import packages
+from tallyman.services.answers import Retiring
+from tallyman.services.workshop import packages, retiring
 from tallyman.services.workshop.answers import Release, ReleaseRow, WheelKept, WheelRow
 
 router = Routes(tags=["packages"])
@@ -48,3 +49,23 @@ def add_wheel(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> WheelKept:
 def one(number: Number, ctx: SignedIn) -> Release:
     """One release."""
     return packages.one(ctx, number)
+
+
+@router.get("/releases/{number}/retiring")
+def look_at(number: Number, ctx: SignedIn) -> Retiring:
+    """What uses a release, before it is retired."""
+    return retiring.look_at(ctx, number)
+
+
+@router.post("/releases/{number}/retire")
+def retire(number: Number, ctx: SignedIn) -> Done:
+    """From now on no routine can be set up with it."""
+    retiring.retire(ctx, number)
+    return Done()
+
+
+@router.post("/releases/{number}/bring-back")
+def bring_back(number: Number, ctx: SignedIn) -> Done:
+    """A retired release can be used again."""
+    retiring.bring_back(ctx, number)
+    return Done()

@@ -12,7 +12,7 @@ from tallyman.api.routing import Routes
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import runs
 from tallyman.services.workshop import inputs, routines
-from tallyman.services.workshop.answers import Choices, InputFile, RoutineRow
+from tallyman.services.workshop.answers import Choices, InputFile, RetiredRoutine, RoutineRow
 
 router = Routes(tags=["routines"])
 
@@ -49,6 +49,12 @@ def _given(given: RoutineIn) -> routines.Given:
 def listed(ctx: SignedIn) -> list[RoutineRow]:
     """All routines in use."""
     return routines.listed(ctx)
+
+
+@router.get("/routines/retired")
+def retired(ctx: SignedIn) -> list[RetiredRoutine]:
+    """The last routines that went out of use."""
+    return routines.retired(ctx)
 
 
 @router.get("/routines/choices")

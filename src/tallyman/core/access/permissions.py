@@ -56,7 +56,15 @@ SUBJECTS: dict[str, Subject] = {
     ),
     "case": Subject("Backing", True, {"decide": "back ideas"}),
     "build": Subject("Building", True, {"make": "take up backed ideas"}),
-    "package": Subject("Packages", False, {"see": "see packages", "make": "release packages"}),
+    "package": Subject(
+        "Packages",
+        False,
+        {
+            "see": "see packages",
+            "make": "release packages",
+            "retire": "retire releases and bring them back",
+        },
+    ),
     "routine": Subject(
         "Routines",
         True,
@@ -65,6 +73,7 @@ SUBJECTS: dict[str, Subject] = {
             "make": "set up routines",
             "change": "change routines and their triggers",
             "decide": "let routines go live",
+            "retire": "retire routines",
         },
     ),
     "run": Subject(
@@ -79,6 +88,7 @@ SUBJECTS: dict[str, Subject] = {
             "see": "see hosts and robots",
             "make": "add hosts and robots",
             "change": "change hosts, robots and seats",
+            "retire": "retire hosts and robots",
         },
     ),
     "area": Subject(
@@ -197,6 +207,8 @@ ROLES: dict[str, frozenset[str]] = {
             "routine.make",
             "routine.change",
             "routine.decide",
+            "routine.retire",
+            "package.retire",
             "token.make",
         }
     ),
@@ -209,12 +221,13 @@ ROLES: dict[str, frozenset[str]] = {
             "system.see",
             "robot.make",
             "robot.change",
+            "robot.retire",
             "area.make",
             "area.change",
             "value.see",
             "rate.see",
         }
-        | {"routine.make", "routine.change", "routine.decide", "value.change", "token.make"}
+        | {"routine.make", "routine.change", "routine.decide", "routine.retire", "value.change", "token.make"}
         | {"secret.see", "secret.make", "secret.change", "health.see", "health.change"}
     ),
     "lead": frozenset(PERMISSIONS) - _NOT_OF_LEAD,

@@ -172,7 +172,7 @@ LATE_OUTCOME = Kind(
 RUN_ENDED_BADLY = Kind(
     "run.trouble",
     "trouble",
-    "R-{run} of {routine} {verb}: {why}",
+    "R-{run} of {routine} {verb}: {why}{more}",
     "/runs/{run}",
     "routine",
     holders="run.change",

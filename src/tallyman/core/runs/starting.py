@@ -71,6 +71,23 @@ def read_hours(start: str | None, end: str | None, zone: str | None) -> Hours | 
 
 
 @dataclass(frozen=True)
+class Maintenance:
+    """A host is looked after: what runs goes on, nothing new is taken; without an end, until that is said."""
+
+    since: datetime
+    until: datetime | None
+    why: str
+
+    def holds(self, now: datetime) -> bool:
+        """Whether that instant lies within it."""
+        return self.since <= now and (self.until is None or now < self.until)
+
+    def __str__(self) -> str:
+        end = f"until {self.until:%d %b %H:%M} UTC" if self.until else "until it is ended"
+        return f"in maintenance {end}: {self.why}"
+
+
+@dataclass(frozen=True)
 class RobotFacts:
     """What is known of a robot when a run looks for one."""
 
@@ -90,6 +107,11 @@ class RobotFacts:
     leaving: bool = False
     # Its packages work as the runner itself, which whoever started the runner allowed.
     as_runner: bool = False
+    maintenance: Maintenance | None = None
+
+    def rests(self, now: datetime) -> bool:
+        """Whether its host is in maintenance."""
+        return self.maintenance is not None and self.maintenance.holds(now)
 
     def is_there(self, now: datetime) -> bool:
         """Whether its host is heard from, and stays."""
@@ -207,8 +229,15 @@ def _limit(wanted: Wanted) -> Need:
 
 
 def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
-    """Hours of the hosts and run-as accounts; shown only where one is set."""
+    """Maintenance and hours of the hosts, and run-as accounts; shown only where one is set."""
     rows = []
+    resting = [robot for robot in could if robot.rests(now)]
+    if resting:
+        fact = ", ".join(sorted({f"{robot.host} is {robot.maintenance}" for robot in resting}))
+        working = len(resting) < len(could)
+        mend = "Wait until then, or end the maintenance of the host"
+        words = "on a host that is not in maintenance"
+        rows.append(Need("maintenance", words, working, fact, mend, "/robots"))
     if any(robot.hours for robot in could):
         open_now = [robot for robot in could if robot.hours is None or robot.hours.hold(now)]
         fact = ", ".join(sorted({f"{robot.host} works {robot.hours}" for robot in could if robot.hours}))
@@ -227,7 +256,8 @@ def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
 
 
 def _may_work(robot: RobotFacts, now: datetime) -> bool:
-    return not robot.account_fault and (robot.hours is None or robot.hours.hold(now))
+    open_now = robot.hours is None or robot.hours.hold(now)
+    return not robot.account_fault and open_now and not robot.rests(now)
 
 
 def _open_day(wanted: Wanted, now: datetime) -> bool:

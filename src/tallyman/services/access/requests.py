@@ -102,7 +102,9 @@ def decide(
         raise NotFound("There is no such request.", "Load the page again.")
     if row.person_id == ctx.actor.person_id:
         raise Refused("This is your own request.", "Somebody else who gives roles answers it.")
-    ctx.require_at("role.decide", row.area_id if role_id is None else area_id)
+    ctx.require_at("role.decide", row.area_id)
+    if role_id is not None:
+        ctx.require_at("role.decide", area_id)
     state = "refused" if role_id is None else "granted"
     done = tx.write(
         "access.decide_request",

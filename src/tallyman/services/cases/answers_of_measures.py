@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
+from tallyman.core.working import Working
+
 
 @dataclass(frozen=True, slots=True)
 class Measured:
@@ -48,3 +50,19 @@ class MeasureOut:
     suggested: MeasureSuggested
     may_measure: bool
     may_promise: bool
+
+
+@dataclass(frozen=True, slots=True)
+class PromiseLook:
+    """What a promise of a measure would freeze: hours and money saved a year, cost once and a year, what the
+    first year from go-live brings, months to payback, or why there are none; `working` is of the saving."""
+
+    hours: str
+    saving: str
+    once: str
+    running: str
+    first_year: str
+    payback_months: str | None
+    payback_said: str
+    currency: str
+    working: Working

@@ -4,15 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from tallyman.services.answers import Choice
 from tallyman.services.house import VersionRow
-
-
-@dataclass(frozen=True, slots=True)
-class SeatChoice:
-    """A way to count seats, in words."""
-
-    value: str
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +14,7 @@ class CaseRuleOut:
 
     version: int
     seats: str
-    choices: list[SeatChoice]
+    choices: list[Choice]
     versions: list[VersionRow]
 
 

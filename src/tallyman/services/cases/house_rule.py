@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from tallyman.core.cases.business_case import SEATS, SHARED_SEATS, WHOLE_SEATS
 from tallyman.core.faults import InputFaults, unknown_word
 from tallyman.core.known import Known
-from tallyman.services.cases.answers_of_rules import CaseRuleOut, SeatChoice
+from tallyman.services.answers import Choice
+from tallyman.services.cases.answers_of_rules import CaseRuleOut
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house import rule_sets
 from tallyman.store.db import Tx
@@ -35,7 +36,7 @@ def view(tx: Tx, ctx: Ctx) -> CaseRuleOut:
     return CaseRuleOut(
         version=version,
         seats=seats_in_cases(tx).value,
-        choices=[SeatChoice(value=one, words=WORDS[one]) for one in SEATS],
+        choices=[Choice(value=one, words=WORDS[one]) for one in SEATS],
         versions=rule_sets.shown(tx, RULE),
     )
 

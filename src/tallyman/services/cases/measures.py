@@ -4,19 +4,21 @@ any other case, and turned into the minutes saved that the tally counts by."""
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
 
 from tallyman.core.cases import business_case
-from tallyman.core.cases.measure import measure_case, read_measure
+from tallyman.core.cases.measure import measure_case, read_measure, saving_of
 from tallyman.core.cases.words import MeasuredPhase
-from tallyman.core.exact import exact, plain
+from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.free import Free
-from tallyman.core.ideas import ROBOT
 from tallyman.core.said import day_said
+from tallyman.core.tally import Rate
 from tallyman.core.volume import yearly_volume
+from tallyman.core.working import Used
 from tallyman.errors import Fault, Forbidden, InputFaults, Refused
-from tallyman.services.cases.answers_of_measures import Measured, MeasureOut, MeasureSuggested
+from tallyman.services.cases.answers_of_measures import Measured, MeasureOut, MeasureSuggested, PromiseLook
 from tallyman.services.cases.sizing import sizing_sheet
 from tallyman.services.context import (
     Ctx,
@@ -28,7 +30,7 @@ from tallyman.services.context import (
     in_transaction,
     working_days_a_year,
 )
-from tallyman.services.ideas import find, find_to, obj, ref
+from tallyman.services.ideas import by_hand, find, find_to, may_measure, obj, ref
 from tallyman.services.rates import costs, rates
 from tallyman.store.db import Tx
 from tallyman.store.records.cases import MeasuresOfIdea
@@ -40,17 +42,6 @@ MOST_MINUTES = 100_000
 MOST_ITEMS = 10**9
 # Where something can be promised without a case of its own: measures being carried out, and what runs.
 STAGES = ("building", "in service")
-
-
-def may_measure(ctx: Ctx, idea: Idea) -> bool:
-    """Whoever answers for the work or its measure, and whoever sizes or enters ideas where it belongs."""
-    mine = ctx.actor.is_or_stands_in_for(idea.owner_id, idea.measure_owner_id, idea.builder_id)
-    return mine or any(ctx.actor.may_at(one, idea.area_id) for one in ("sizing.make", "entry.make"))
-
-
-def fits(idea: Idea) -> bool:
-    """Whether before and after are of use: a measure that is no robot, or what ran already."""
-    return idea.route != ROBOT or (idea.live_on is not None and idea.source == "runs already")
 
 
 def _newest(rows: list[MeasuresOfIdea]) -> dict[MeasuredPhase, MeasuresOfIdea]:
@@ -79,7 +70,7 @@ def note(
     if not may_measure(ctx, idea):
         who = idea.measure_owner or idea.owner or "who answers for it"
         raise Forbidden(f"Only {who}, and those who size ideas, measure {ref(idea_id)}.", "Ask them.")
-    if not fits(idea):
+    if not by_hand(idea):
         raise Refused(f"{ref(idea_id)} goes the way of a robot.", "Its sizing says what it takes by hand.")
     faults = []
     try:
@@ -126,6 +117,10 @@ def _saved(found: Mapping[MeasuredPhase, MeasuresOfIdea]) -> Fraction | None:
     return max(Fraction(0), Fraction(found["before"].minutes) - Fraction(found["after"].minutes))
 
 
+def _newest_rate(tx: Tx, idea_id: int) -> TallyNewestMinutesRate | None:
+    return tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=idea_id)
+
+
 def _propose_saved(tx: Tx, ctx: Ctx, idea: Idea) -> None:
     """Proposes the minutes saved: from its first day in service, a later measuring from its own day on."""
     found = _newest(tx.all(MeasuresOfIdea, "measures.of_idea", idea=idea.id))
@@ -133,7 +128,11 @@ def _propose_saved(tx: Tx, ctx: Ctx, idea: Idea) -> None:
     if saved is None or idea.live_on is None:
         return
     before, after = found["before"], found["after"]
-    newest = tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=idea.id)
+    newest = _newest_rate(tx, idea.id)
+    if newest is not None and newest.state == "proposed" and Fraction(newest.value) != saved:
+        # Nobody is to approve what is known to be otherwise.
+        rates.withdraw(tx, ctx, newest.id, "measured anew")
+        newest = _newest_rate(tx, idea.id)
     if newest is not None and Fraction(newest.value) == saved:
         return
     since = idea.live_on if newest is None else max(idea.live_on, after.measured_on)
@@ -158,7 +157,7 @@ def promise(
     tx.one(IdeasLock, "ideas.lock", id=idea_id)
     idea = find_to(tx, ctx, idea_id, "case.decide")
     before = tx.one(Promise, "ideas.promise", idea=idea_id)
-    if idea.stage not in STAGES or not fits(idea):
+    if idea.stage not in STAGES or not by_hand(idea):
         raise Refused(f"{ref(idea_id)} is {idea.stage}; its promise is made when its case is backed.", "")
     if before is not None and "minutes_before" not in before.input:
         raise Refused(f"{ref(idea_id)} was promised by its case.", "Promise it anew on its sheet Case.")
@@ -167,7 +166,7 @@ def promise(
     said = reason.strip()
     if before is not None and not 1 <= len(said) <= LONGEST:
         raise InputFaults([Fault("reason", said[:40], "say why another promise is made")])
-    case = _case(tx, idea, given, max(go_live, idea.live_on or go_live), company_day(tx, ctx))
+    case = _case(tx, idea, given, max(go_live, idea.live_on or go_live), company_day(tx, ctx)).input
     result = business_case.as_texts(business_case.compute(business_case.read_case(case)))
     if before is not None:
         tx.write("ideas.keep_promise", idea=idea_id)
@@ -195,7 +194,16 @@ def promise(
     changed(tx, ctx, "tally", idea_id)
 
 
-def _case(tx: Tx, idea: Idea, given: Mapping[str, Free], go_live: date, today: date) -> dict[str, Free]:
+@dataclass(frozen=True)
+class MeasureCase:
+    """What is promised of a measure: as it was read, as the input of a case, and what an hour costs."""
+
+    read: Mapping[str, Fraction]
+    input: dict[str, Free]
+    hour: Rate
+
+
+def _case(tx: Tx, idea: Idea, given: Mapping[str, Free], go_live: date, today: date) -> MeasureCase:
     """The case of a measure at the house's rows of the day on which it is promised. Raises InputFaults."""
     read = read_measure(given)
     hour = costs.hour_cost(tx, today, idea.id)
@@ -208,7 +216,32 @@ def _case(tx: Tx, idea: Idea, given: Mapping[str, Free], go_live: date, today: d
     ]
     if hour is None or discount is None:
         raise InputFaults(faults)
-    return measure_case(read, hour.value, discount.value, company_of(tx).currency, go_live)
+    case = measure_case(read, hour.value, discount.value, company_of(tx).currency, go_live)
+    return MeasureCase(read, case, hour)
+
+
+@in_transaction
+def look(tx: Tx, ctx: Ctx, idea_id: int, given: Mapping[str, Free], go_live: date) -> PromiseLook:
+    """What a promise would freeze, before it is made. Raises InputFaults with every fault."""
+    ctx.require("case.decide")
+    idea = find_to(tx, ctx, idea_id, "case.decide")
+    case = _case(tx, idea, given, max(go_live, idea.live_on or go_live), company_day(tx, ctx))
+    figures = business_case.compute(business_case.read_case(case.input))
+    texts = business_case.as_texts(figures)
+    hour = case.hour
+    rate = Used(hour.name, text_of(hour.value, 2), "money an hour", "rates", hour.since, "/value/rates")
+    saving = saving_of(case.read, rate)
+    return PromiseLook(
+        hours=str(text_of(saving.hours, 1)),
+        saving=texts["saving_per_year"],
+        once=texts["one_time_cost"],
+        running=texts["running_cost_per_year"],
+        first_year=texts["after_go_live"][0],
+        payback_months=texts["payback_months"],
+        payback_said=texts["payback_said"],
+        currency=case.input["currency"],
+        working=saving.working,
+    )
 
 
 @in_transaction
@@ -218,10 +251,10 @@ def shown(tx: Tx, ctx: Ctx, idea_id: int) -> MeasureOut:
     rows = tx.all(MeasuresOfIdea, "measures.of_idea", idea=idea_id)
     found, made = _newest(rows), tx.one(Promise, "ideas.promise", idea=idea_id)
     saved = _saved(found)
-    rate = tx.one(TallyNewestMinutesRate, "tally.newest_minutes_rate", idea=idea_id)
+    rate = _newest_rate(tx, idea_id)
     of_measure = made is not None and "minutes_before" in made.input
     return MeasureOut(
-        fits=fits(idea),
+        fits=by_hand(idea),
         before=_out(found.get("before")),
         after=_out(found.get("after")),
         former=[one for one in map(_out, rows) if one and one.id not in {row.id for row in found.values()}],
@@ -232,8 +265,8 @@ def shown(tx: Tx, ctx: Ctx, idea_id: int) -> MeasureOut:
         promise_number=made.number if made else 0,
         promised_by_case=made is not None and not of_measure,
         suggested=_suggested(tx, idea, found, dict(made.input) if made and of_measure else {}),
-        may_measure=fits(idea) and may_measure(ctx, idea),
-        may_promise=fits(idea) and idea.stage in STAGES and ctx.actor.may_at("case.decide", idea.area_id),
+        may_measure=by_hand(idea) and may_measure(ctx, idea),
+        may_promise=by_hand(idea) and idea.stage in STAGES and ctx.actor.may_at("case.decide", idea.area_id),
     )
 
 

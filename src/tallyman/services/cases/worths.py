@@ -7,14 +7,12 @@ engine within seconds.
 
 from __future__ import annotations
 
-from datetime import date
-
 from tallyman.core.cases import business_case
 from tallyman.core.exact import text_of
 from tallyman.services.cases.business_case import figures_of
 from tallyman.services.cases.inputs import Inputs, case_input
 from tallyman.services.context import Ctx, changed, company_day, in_transaction
-from tallyman.services.ideas import ref
+from tallyman.services.ideas import ref, worth_keys
 from tallyman.services.upkeep import Work, each
 from tallyman.store.db import Tx
 from tallyman.store.records.cases import WorthsKept
@@ -22,13 +20,6 @@ from tallyman.store.records.ideas import Idea, IdeasLock
 
 WORTHS = Work("worths", "what an idea is worth, reckoned anew")
 AT_ONCE = 50
-# More than the ordinal of any day.
-DAYS = 1_000_000
-
-
-def key_of(tx: Tx, today: date) -> int:
-    """What the key of every worth is that is of today, and of after the last change in the house."""
-    return tx.count("worths.revision") * DAYS + today.toordinal()
 
 
 def by_of(inputs: Inputs) -> dict[str, object]:
@@ -48,7 +39,7 @@ def keep_worth(tx: Tx, ctx: Ctx, idea_id: int) -> bool:
     """Reckons what a locked idea is worth (NPV) and the effort it takes; gives whether one of them moved."""
     today = company_day(tx, ctx)
     # Read before what it stands for: what moves meanwhile makes the key an old one.
-    key = key_of(tx, today)
+    key = worth_keys.key_of(tx, today)
     idea = tx.one(Idea, "ideas.by_id", id=idea_id)
     assert idea is not None
     inputs = case_input(tx, ctx, idea)
@@ -64,7 +55,7 @@ def carry_on(ctx: Ctx) -> int:
     """Reckons the next worths that something moved, or that are of another day. Gives how many."""
 
     def waiting(tx: Tx) -> list[int]:
-        key = key_of(tx, company_day(tx, ctx))
+        key = worth_keys.key_of(tx, company_day(tx, ctx))
         return tx.values(int, "worths.waiting", key=key, now=ctx.now, most=AT_ONCE)
 
     return each(ctx, WORTHS, ctx.db.transact(waiting), lambda tx, row: _anew(tx, ctx, row), "idea")
@@ -80,7 +71,7 @@ def _anew(tx: Tx, ctx: Ctx, idea_id: int) -> int:
 @in_transaction
 def verify(tx: Tx, ctx: Ctx) -> list[str]:
     """Proves that every worth kept is that of its case; those that wait to be reckoned anew are left."""
-    key = key_of(tx, company_day(tx, ctx))
+    key = worth_keys.key_of(tx, company_day(tx, ctx))
     wrong = []
     for row in tx.all(WorthsKept, "worths.kept"):
         if row.worth_key != key:

@@ -78,6 +78,8 @@ class IdeaRow:
     hours_low: Decimal | None
     hours_high: Decimal | None
     worth: Decimal | None
+    # It is being reckoned anew, as something moved it.
+    worth_waits: bool
     effort_days: Decimal | None
     division: str | None
     proposer: str
@@ -90,11 +92,13 @@ class IdeaRow:
 
 @dataclass(frozen=True, slots=True)
 class IdeaPage:
-    """A page of ideas, the mark of the next, and how many stand in each stage."""
+    """A page of ideas, the mark of the next, and how many stand in each stage; `figures_only`: those whose
+    worth the reader may not see are left out, as it is asked for by that."""
 
     rows: list[IdeaRow]
     next: str | None
     stages: list[StageCount]
+    figures_only: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -289,8 +293,9 @@ class IdeaMay:
     back: bool
     build: bool
     see_tally: bool
-    # Measures it, or gives its units, because they answer for it.
+    # Says what one took before and after, or gives units that no routine counts.
     measure: bool
+    count: bool
     place: bool
     ask_helpers: bool
 

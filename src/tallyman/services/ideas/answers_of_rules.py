@@ -4,15 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from tallyman.services.answers import Choice
 from tallyman.services.house import VersionRow
-
-
-@dataclass(frozen=True, slots=True)
-class BrowsingReach:
-    """How far colleagues may browse, in words."""
-
-    value: str
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +14,7 @@ class BrowsingOut:
 
     version: int
     reach: str
-    choices: list[BrowsingReach]
+    choices: list[Choice]
     versions: list[VersionRow]
 
 

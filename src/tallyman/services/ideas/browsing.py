@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from tallyman.core.faults import InputFaults, unknown_word
 from tallyman.core.ideas import way
+from tallyman.services.answers import Choice
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house import rule_sets
-from tallyman.services.ideas.answers_of_rules import BrowsingOut, BrowsingReach
+from tallyman.services.ideas.answers_of_rules import BrowsingOut
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea
 from tallyman.store.records.people import Person
@@ -61,7 +62,7 @@ def view(tx: Tx, ctx: Ctx) -> BrowsingOut:
     return BrowsingOut(
         version=version,
         reach=reach(tx),
-        choices=[BrowsingReach(value=one, words=words) for one, words in WORDS.items()],
+        choices=[Choice(value=one, words=words) for one, words in WORDS.items()],
         versions=rule_sets.shown(tx, RULE),
     )
 

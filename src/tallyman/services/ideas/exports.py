@@ -14,14 +14,14 @@ from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.ideas import rules
 from tallyman.services.ideas.answers import StageMap, StageOnMap
 from tallyman.services.ideas.base import days_late
-from tallyman.services.ideas.page import Wanted
+from tallyman.services.ideas.page import Wanted, sees_figures
 from tallyman.store import lists
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import IdeasMovedSince, IdeasStandingByStage, ListIdeas
 
 MOST_EXPORTED = 10_000
 # Figures of a case, which who only browses does not see.
-FIGURES = ("worth", "effort_days")
+FIGURES = ("worth", "worth_on", "effort_days")
 # Key of a row, its head; the columns that a list offers are the same.
 COLUMNS = {
     "id": "number",
@@ -37,6 +37,7 @@ COLUMNS = {
     "hours_low": "hours in reach from",
     "hours_high": "hours in reach to",
     "worth": "worth",
+    "worth_on": "worth reckoned on",
     "effort_days": "build effort, days",
     "due_on": "next move due",
     "days_late": "days late",
@@ -51,17 +52,18 @@ def _rows(ctx: Ctx, wanted: Wanted, sort: str) -> list[list[object]]:
         part, after = ctx.db.transact(partial(_part, ctx=ctx, wanted=wanted, sort=sort, after=after))
         found += part
         if after is None:
-            break
-    return found
+            return found
+    # Nothing is cut in silence.
+    cut = {"title": f"More than {MOST_EXPORTED:,} ideas: narrow the list, and take out the rest apart"}
+    return [*found, [cut.get(key) for key in COLUMNS]]
 
 
 def _part(
     tx: Tx, ctx: Ctx, wanted: Wanted, sort: str, after: str | None
 ) -> tuple[list[list[object]], str | None]:
-    rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, lists.MOST_ROWS)
+    rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx, sort), sort, after, lists.MOST_ROWS)
     today = company_day(tx, ctx)
-    hidden = () if ctx.actor.may("idea.see") else FIGURES
-    return [_cells(row, today, hidden) for row in rows], following
+    return [_cells(row, today, () if sees_figures(ctx, row) else FIGURES) for row in rows], following
 
 
 def _cells(row: ListIdeas, today: date, hidden: Sequence[str]) -> list[object]:

@@ -15,7 +15,7 @@ from tallyman.core.said import day_said
 from tallyman.services.answers import AreaName, Choice
 from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.holding import people_with
-from tallyman.services.ideas import browsing, moves, rules, search, talk
+from tallyman.services.ideas import browsing, moves, rules, search, talk, worth_keys
 from tallyman.services.ideas.answers import (
     Answer,
     Expert,
@@ -30,6 +30,7 @@ from tallyman.services.ideas.answers import (
     ThreadStage,
 )
 from tallyman.services.ideas.base import days_late, find, look_at, open_to_answers
+from tallyman.services.ideas.counted import by_hand, may_count, may_measure
 from tallyman.services.ideas.helpers import may_ask_helpers
 from tallyman.services.ideas.review import matches_of
 from tallyman.store import lists
@@ -74,11 +75,20 @@ class Wanted:
     amendments: bool = False
     ids: tuple[int, ...] = ()
 
-    def filters(self, tx: Tx, ctx: Ctx) -> dict[str, object]:
-        """As the list takes it, with what the actor may see."""
+    def by_figures(self, sort: str) -> bool:
+        """Whether it asks for, or orders by, what an idea is worth."""
+        return sort == "worth" or self.worth_from is not None or self.worth_to is not None
+
+    def filters(self, tx: Tx, ctx: Ctx, sort: str = "") -> dict[str, object]:
+        """As the list takes it, with what the actor may see.
+
+        By what ideas are worth, only those whose worth they may see; raises Forbidden where that is of none.
+        """
         ctx.require_for_ideas()
         me = ctx.actor.person_id
         areas = ctx.actor.areas("idea.see")
+        if self.by_figures(sort):
+            ctx.require("idea.see")
         below = tx.values(int, "house.divisions_below", id=self.division) if self.division else []
         return {
             "stage": self.stage,
@@ -99,6 +109,7 @@ class Wanted:
             "since_before": ctx.now - timedelta(days=self.older_than) if self.older_than else None,
             "amendments": True if self.amendments else None,
             "ids": self.ids or None,
+            "figured_in": tuple(areas or (0,)) if areas is not None and self.by_figures(sort) else None,
             "in_areas": None if areas is None else _in_areas(tx, ctx, areas),
         }
 
@@ -127,14 +138,19 @@ def seen_among(tx: Tx, ctx: Ctx, ids: tuple[int, ...]) -> list[ListIdeas]:
     return sorted(rows, key=lambda row: place[row.id])
 
 
+def sees_figures(ctx: Ctx, row: ListIdeas) -> bool:
+    """Whether the actor sees what an idea is worth; who only browses it does not."""
+    return ctx.actor.may_at("idea.see", row.area_id)
+
+
 @in_transaction
 def page_of_ideas(
     tx: Tx, ctx: Ctx, wanted: Wanted, *, sort: str = "newest", after: str | None = None, limit: int = 50
 ) -> IdeaPage:
     """One page of the ideas that the actor may see."""
-    rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx), sort, after, limit)
+    rows, following = lists.page(tx, lists.IDEAS, wanted.filters(tx, ctx, sort), sort, after, limit)
     today = company_day(tx, ctx)
-    figures = ctx.actor.may("idea.see")
+    key = worth_keys.key_of(tx, today)
     shown = [
         IdeaRow(
             id=row.id,
@@ -146,9 +162,9 @@ def page_of_ideas(
             days_late=days_late(today, row.due_on, row.asked_on),
             hours_low=row.hours_low,
             hours_high=row.hours_high,
-            # Who only browses sees no figures of a case.
-            worth=row.worth if figures else None,
-            effort_days=row.effort_days if figures else None,
+            worth=row.worth if sees_figures(ctx, row) else None,
+            worth_waits=sees_figures(ctx, row) and worth_keys.waits(row.worth_key, key),
+            effort_days=row.effort_days if sees_figures(ctx, row) else None,
             division=row.division,
             proposer=row.proposer,
             owner=row.owner,
@@ -162,7 +178,8 @@ def page_of_ideas(
     # Counted once, with the first page.
     counted = ctx.actor.may("idea.see") and after is None
     counts = tx.all(StageCount, "ideas.by_stage", **ctx.scope("idea.see")) if counted else []
-    return IdeaPage(rows=shown, next=following, stages=counts)
+    apart = wanted.by_figures(sort) and ctx.actor.areas("idea.see") is not None
+    return IdeaPage(rows=shown, next=following, stages=counts, figures_only=apart)
 
 
 def systems(ctx: Ctx) -> list[SystemRow]:
@@ -392,7 +409,8 @@ def one(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaWhole:
             back=may("case.decide") and idea.stage == "sized",
             build=may("build.make") and idea.stage == "backed",
             see_tally=may("value.see"),
-            measure=ctx.actor.is_or_stands_in_for(idea.owner_id, idea.measure_owner_id) or may("entry.make"),
+            measure=by_hand(idea) and may_measure(ctx, idea),
+            count=idea.live_on is not None and may_count(ctx, idea),
             place=may("idea.change"),
             ask_helpers=may_ask_helpers(ctx, idea),
         ),

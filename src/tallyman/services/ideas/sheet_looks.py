@@ -13,6 +13,7 @@ from tallyman.core.faults import Fault
 from tallyman.core.free import Free, FreeObject
 from tallyman.core.ideas import sheet_guess, sheet_lines
 from tallyman.core.ideas.sheet_lines import FACTS, OUT, PEOPLE, Columns, Line, differing
+from tallyman.core.ideas.sheets import FIELDS
 from tallyman.core.ideas.way import StageRule
 from tallyman.services.context import company_of
 from tallyman.services.ideas import rules
@@ -202,8 +203,6 @@ def differs_said(differing_fields: Mapping[str, tuple[str, str]]) -> list[Differ
 
 
 def _field_words(name: str) -> str:
-    from tallyman.core.ideas.sheets import FIELDS
-
     return FIELDS[FIELD_OF.get(name, name)][0]
 
 

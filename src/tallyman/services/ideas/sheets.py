@@ -37,7 +37,8 @@ STAGES = ("noted", "screened")
 @in_transaction
 def upload(tx: Tx, ctx: Ctx, name: str, data: bytes, page: str | None = None) -> int:
     """Reads a spreadsheet and keeps it, with a first guess at its columns; gives its number."""
-    ctx.require(ENTER)
+    # What its lines say lies in no area, so it is for who enters ideas of the whole company.
+    ctx.require_at(ENTER, None)
     shown = clean_name(name)
     if not data:
         raise InputFaults([Fault("file", shown, "is empty; choose another")])

@@ -64,7 +64,9 @@ def _check(entry: Entry) -> None:
     ]
     why = entry.why.strip()
     if entry.stage != "noted" and not why:
-        faults.append(Fault("why", entry.why, "say why it skips the review; it is recorded"))
+        runs = entry.stage == "in service"
+        said = "say how you know that it runs" if runs else "say why it skips the review"
+        faults.append(Fault("why", entry.why, f"{said}; it is recorded"))
     if len(why) > LONGEST_WHY:
         faults.append(Fault("why", why[:40] + "…", f"up to {LONGEST_WHY:,} characters"))
     if entry.stage == "in service" and entry.since is None:

@@ -10,10 +10,9 @@ from tallyman.core.exact import exact, text_of
 from tallyman.core.portfolio import Rank, rank
 from tallyman.core.said import day_said
 from tallyman.errors import Forbidden
-from tallyman.services.cases import worths
 from tallyman.services.context import Ctx, company_day, company_of, in_transaction
 from tallyman.services.holding import scope
-from tallyman.services.ideas import bands
+from tallyman.services.ideas import bands, worth_keys
 from tallyman.services.portfolio.answers import Portfolio, RankedIdea
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import IdeasRanked
@@ -55,7 +54,7 @@ def view(tx: Tx, ctx: Ctx) -> Portfolio:
         )
     ranked: list[tuple[Rank, RankedIdea]] = []
     band = bands(tx)
-    key = worths.key_of(tx, company_day(tx, ctx))
+    key = worth_keys.key_of(tx, company_day(tx, ctx))
     for row in tx.all(IdeasRanked, "ideas.ranked", **_scope(ctx)):
         place = rank(row.id, _exact(row.worth), _exact(row.effort_days), str(row.worth_on or ""), _by(row))
         idea = RankedIdea(
@@ -71,7 +70,7 @@ def view(tx: Tx, ctx: Ctx) -> Portfolio:
             per_day=text_of(place.per_day, 2),
             band=None if row.effort_days is None else band(row.factors_version, Fraction(row.effort_days)),
             worth_on=row.worth_on,
-            waits=row.worth_key is not None and row.worth_key != key,
+            waits=worth_keys.waits(row.worth_key, key),
             building=row.building,
             promised_worth=row.promised_worth,
             promised_go_live=row.promised_go_live,

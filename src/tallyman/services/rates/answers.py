@@ -31,8 +31,11 @@ class RateRow:
     may_approve: bool
     # Of a proposed one: who may approve it; nobody, if somebody has to be given the permission first.
     approvers: list[str]
-    # Of one proposed from a day that has begun: how many ended runs it has posted anew.
+    # Of one proposed from a day that has begun: how many ended runs, and counts by hand, it has posted anew.
     touches: int
+    touches_counts: int
+    # Why it cannot be approved, whoever asks; empty where it can.
+    against: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,7 +26,7 @@ from tallyman.services.context import (
 from tallyman.services.holding import people_with
 from tallyman.services.rates.answers import RateKind, RateRow
 from tallyman.store.db import Tx
-from tallyman.store.records.house import Area
+from tallyman.store.records.house import Area, RuleSetsNewest
 from tallyman.store.records.ideas import Idea
 from tallyman.store.records.tally import TallyRate, TallyRateInForce, TallyRates
 
@@ -37,6 +37,9 @@ MINUTES_BY_HAND = "minutes_by_hand"
 OF_RUNS = ("hour_cost", "robot_hour", MINUTES_BY_HAND)
 FROM_BEFORE = "rate from before"
 LONGEST_WHAT = 60
+# The rule set of what becomes of such rates, and its choices.
+RULE = "rates"
+ANEW, REFUSED = "anew", "refused"
 EXCHANGE = "exchange"
 
 
@@ -99,11 +102,32 @@ def since_day(tx: Tx, since: date) -> datetime:
     return datetime.combine(since, time(), ZoneInfo(company_of(tx).zone))
 
 
-def _touches(tx: Tx, ctx: Ctx, row: TallyRates) -> int:
-    """How many ended runs a proposed rate from before would have posted anew."""
+def from_before(tx: Tx) -> str:
+    """What the house chose for rates from a day that has begun."""
+    rows = tx.kept(RuleSetsNewest, "rule_sets.newest", kind=RULE)
+    return str(rows[0].content["from_before"]) if rows else ANEW
+
+
+def _touches(tx: Tx, ctx: Ctx, row: TallyRates | TallyRate) -> tuple[int, int]:
+    """How many ended runs, and counts by hand, a proposed rate from before would have posted anew."""
     if row.state != "proposed" or row.kind not in OF_RUNS or row.since > company_day(tx, ctx):
-        return 0
-    return tx.count("tally.runs_since", since=since_day(tx, row.since), idea=row.idea_id)
+        return 0, 0
+    counts = 0
+    if row.kind != "robot_hour":
+        counts = tx.count("counts.posted_since", since=row.since, idea=row.idea_id)
+    return tx.count("tally.runs_since", since=since_day(tx, row.since), idea=row.idea_id), counts
+
+
+def _against(tx: Tx, row: TallyRates | TallyRate, touched: tuple[int, int]) -> str:
+    """Why a rate from before is not taken; empty where it is, or where nothing was posted by another."""
+    if not any(touched) or from_before(tx) != REFUSED:
+        return ""
+    if in_force(tx, row.kind, row.since, row.idea_id) is None:
+        return ""
+    return (
+        f"something is posted since {day_said(row.since)}, and the house takes no rates from before; "
+        "refuse it, and have it proposed from a day ahead"
+    )
 
 
 def _approvers(tx: Tx, row: TallyRates) -> list[str]:
@@ -118,6 +142,7 @@ def listed(tx: Tx, ctx: Ctx) -> list[RateRow]:
     """All rates, the newest first within a kind; of a proposed one who may approve it."""
     ctx.require("rate.see")
     rows = tx.all(TallyRates, "tally.rates", **ctx.scope("rate.see"))
+    touched = {row.id: _touches(tx, ctx, row) for row in rows}
     return [
         RateRow(
             id=row.id,
@@ -141,7 +166,9 @@ def listed(tx: Tx, ctx: Ctx) -> list[RateRow]:
             and ctx.actor.may_at("rate.decide", row.area_id)
             and row.made_by != ctx.actor.person_id,
             approvers=_approvers(tx, row),
-            touches=_touches(tx, ctx, row),
+            touches=touched[row.id][0],
+            touches_counts=touched[row.id][1],
+            against=_against(tx, row, touched[row.id]),
         )
         for row in rows
     ]
@@ -275,6 +302,13 @@ def add(tx: Tx, ctx: Ctx, kind: str, value: Fraction, since: date, source: str, 
     return rate_id
 
 
+def withdraw(tx: Tx, ctx: Ctx, rate_id: int, why: str) -> None:
+    """Takes back a rate that is proposed, as another takes its place; what was settled stays."""
+    if tx.write("tally.settle_rate", id=rate_id, state="withdrawn", person=ctx.actor.person_id, now=ctx.now):
+        audit(tx, ctx, "rate withdrawn", f"rate:{rate_id}", f"Withdrawn: {why}")
+        changed(tx, ctx, "rates", rate_id)
+
+
 @in_transaction
 def settle(tx: Tx, ctx: Ctx, rate_id: int, approved: bool) -> None:
     """Approves or refuses a proposed rate; not by whom it was proposed."""
@@ -289,6 +323,9 @@ def settle(tx: Tx, ctx: Ctx, rate_id: int, approved: bool) -> None:
             "You proposed this rate yourself, so somebody else approves it.",
             "Ask another lead.",
         )
+    against = _against(tx, row, _touches(tx, ctx, row)) if approved else ""
+    if against:
+        raise Refused(f"This rate cannot be approved: {against}.", "The choice is under House rules, Rates.")
     state = "approved" if approved else "refused"
     if not tx.write("tally.settle_rate", id=rate_id, state=state, person=ctx.actor.person_id, now=ctx.now):
         raise Refused(f"This rate is {row.state} already.", "Load the page again.")

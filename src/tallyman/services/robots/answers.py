@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from tallyman.core.free import FreeObject
-from tallyman.services.answers import AreaName
+from tallyman.services.answers import AreaName, HangsOn
 from tallyman.services.house import AreaBelow
 
 
@@ -30,10 +30,16 @@ class Host:
     seats: int
     seats_used: int
     leaving_at: datetime | None
+    # In maintenance now: since when, until when (None: until it is ended), and why.
+    maintenance_at: datetime | None
+    maintenance_until: datetime | None
+    maintenance_why: str
     used_at: datetime | None
     used_from: str
     token_at: datetime | None
     bound: bool
+    may_change: bool
+    may_retire: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +59,8 @@ class Robot:
     account_fault: str
     as_runner: bool
     version: int
+    may_change: bool
+    may_retire: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,6 +85,17 @@ class SeatsLook:
     all_now: str | None
     all_then: str | None
     against: str
+
+
+@dataclass(frozen=True, slots=True)
+class MaintenanceLook:
+    """What maintenance of a host would mean: runs that go on, and routines that would wait.
+
+    `unseen`: how many more would wait that the reader may not see.
+    """
+
+    hangs: list[HangsOn]
+    unseen: int
 
 
 @dataclass(frozen=True, slots=True)

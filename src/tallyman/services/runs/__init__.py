@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from tallyman.services.runs import dispatch
 from tallyman.services.runs.life import (
+    OPEN_SAID,
     When,
     add,
     cancel,
@@ -11,6 +12,7 @@ from tallyman.services.runs.life import (
     lapse,
     lose_silent,
     pause,
+    ref,
     start,
     start_again,
     waiting_reasons,
@@ -19,6 +21,7 @@ from tallyman.services.runs.page import log, one, page_of_runs, since_yesterday
 from tallyman.services.runs.tidying import TIDIED, repair
 
 __all__ = [
+    "OPEN_SAID",
     "TIDIED",
     "When",
     "add",
@@ -31,6 +34,7 @@ __all__ = [
     "one",
     "page_of_runs",
     "pause",
+    "ref",
     "repair",
     "since_yesterday",
     "start",

@@ -225,7 +225,7 @@ def _choose(
     faulty.clear()
     # Most hosts have nothing to do most of the time; that must cost next to nothing. Whether it leaves is
     # asked now, as its runner may have said so since it asked for work.
-    if tx.value(int, "runs.anything_for_host", host=host.id) is None:
+    if tx.value(int, "runs.anything_for_host", host=host.id, now=ctx.now) is None:
         return None
     robots = [robot for robot in robot_facts(tx, host.id) if robot.busy_with is None]
     if not robots:

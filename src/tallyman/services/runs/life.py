@@ -8,13 +8,13 @@ from datetime import datetime, timedelta
 from tallyman.core.runs import Need
 from tallyman.core.runs.starting import eligible, first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
-from tallyman.formats.schemas import check_inputs, misfits
+from tallyman.formats.schemas import called, check_inputs, misfits
 from tallyman.services import tally
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.robots import robot_facts, slots
 from tallyman.services.runs.trouble import tell_of_end
 from tallyman.services.upkeep import Once, Work, each
-from tallyman.services.workshop import Wants, ask_of
+from tallyman.services.workshop import Wants, ask_of, in_use
 from tallyman.services.workshop import find as find_routine
 from tallyman.services.workshop import find_for as find_routine_for
 from tallyman.store.db import Tx
@@ -25,6 +25,8 @@ LEASES = Work("leases", "a run whose lease is over")
 LAPSES = Work("lapses", "a run past its latest start")
 
 OPEN = ("waiting", "running", "held")
+# How one that is open stands in a sentence.
+OPEN_SAID = {"waiting": "waits", "running": "is running", "held": "is held"}
 
 
 @dataclass(frozen=True)
@@ -106,9 +108,7 @@ def start(tx: Tx, ctx: Ctx, routine_id: int, key: str) -> int:
     known = once.known(tx, ctx)
     if known is not None:
         return known
-    routine = find_routine_for(tx, ctx, routine_id, "run.make")
-    if routine.retired_at is not None:
-        raise Refused(f"{routine.name} is retired.", "Set up a new routine.")
+    routine = in_use(find_routine_for(tx, ctx, routine_id, "run.make"))
     check_inputs(routine.schema, routine.inputs)
     run_id = add(tx, ctx, routine, ctx.actor.name)
     once.made(tx, ctx, run_id)
@@ -135,9 +135,7 @@ def start_again(tx: Tx, ctx: Ctx, run_id: int, key: str) -> int:
         raise Refused(
             f"{ref(run_id)} was started again already, as {ref(run.tried_again_as)}.", "Open that run."
         )
-    routine = find_routine_for(tx, ctx, run.routine_id, "run.make")
-    if routine.retired_at is not None:
-        raise Refused(f"{routine.name} is retired.", "Set up a new routine.")
+    routine = in_use(find_routine_for(tx, ctx, run.routine_id, "run.make"))
     check_inputs(routine.schema, run.inputs)
     made = add(tx, ctx, routine, f"again by {ctx.actor.name}", again_of=run_id, inputs=run.inputs)
     once.made(tx, ctx, made)
@@ -359,4 +357,4 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, WaitsFor]
 
 def check_outputs(schema: dict[str, object], outputs: dict[str, object]) -> str:
     """Why outputs do not fit what the package declared; empty if they do."""
-    return "; ".join(f"{fault.field} {fault.message}" for fault in misfits(schema, outputs, "outputs"))
+    return "; ".join(called(schema, fault) for fault in misfits(schema, outputs, "outputs"))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from tallyman.core.alerts import kinds
+from tallyman.core.said import time_said
 from tallyman.services.alerts import tell
-from tallyman.services.context import Ctx
+from tallyman.services.context import Ctx, company_of
 from tallyman.store.db import Tx
 from tallyman.store.records.runs import Run
 
@@ -24,10 +26,21 @@ def tell_of_end(tx: Tx, ctx: Ctx, run_id: int, state: str, reason: str) -> None:
     if run is None or run.trial:
         return
     told = {"object": f"routine:{run.routine_id}", "kind": kinds.RUN_ENDED_BADLY.key}
-    if tx.value(int, "alerts.told_lately", **told, since=ctx.now - QUIET):
+    last = tx.value(datetime, "alerts.told_last", **told)
+    if last is not None and last > ctx.now - QUIET:
         return
     verb = {"failed": "failed", "lost": "was lost", "lapsed": "lapsed"}[state]
     why = reason if len(reason) <= LONGEST_WHY else reason[: LONGEST_WHY - 1] + "…"
     row = {"id": run.routine_id, "area_id": run.area_id}
     said = {"run": run_id, "routine": run.routine, "verb": verb, "why": why or "it gave no reason"}
+    said["more"] = _more(tx, run, last)
     tell(tx, ctx, kinds.RUN_ENDED_BADLY, row, **said)
+
+
+def _more(tx: Tx, run: Run, last: datetime | None) -> str:
+    """How many others came to no good end since people were told last; nothing is kept from them."""
+    if last is None:
+        return ""
+    others = tx.count("runs.bad_since", routine=run.routine_id, since=last, run=run.id)
+    at = time_said(last.astimezone(ZoneInfo(company_of(tx).zone)))
+    return f"; {others} more of it came to no good end since {at}" if others else ""

@@ -4,32 +4,33 @@ from __future__ import annotations
 
 from tallyman.services.safe.contents import (
     PRIVATE,
+    Change,
     Given,
     change,
     drop,
     for_routine,
-    forget_former_keys,
     listed,
+    look_at_move,
     make,
     one,
     open_secret,
     put_or_replace,
     redactor,
     retire,
-    rewrap_all,
-    rotate,
-    tell_ending,
     values_for_run,
 )
+from tallyman.services.safe.keys import forget_former_keys, rewrap_all, rotate, tell_ending
 
 __all__ = [
     "PRIVATE",
+    "Change",
     "Given",
     "change",
     "drop",
     "for_routine",
     "forget_former_keys",
     "listed",
+    "look_at_move",
     "make",
     "one",
     "open_secret",

@@ -73,3 +73,14 @@ class SecretOut:
     uses: list[UseOut]
     routines: list[RoutineOut]
     unseen: int
+
+
+@dataclass(frozen=True, slots=True)
+class Moving:
+    """Which routines would find a secret no more, and which would find it, in another area; of those that the
+    reader may not see, only how many."""
+
+    lose: list[RoutineOut]
+    gain: list[RoutineOut]
+    lose_unseen: int
+    gain_unseen: int

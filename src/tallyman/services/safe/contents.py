@@ -7,30 +7,31 @@ import re
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from tallyman.config import add_key, drop_keys, key_ring
-from tallyman.core.alerts import kinds
-from tallyman.core.said import day_said
+from tallyman.config import key_ring
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused, Unavailable
-from tallyman.formats.envelope import CannotOpen, Sealed, rewrap, seal, unseal
+from tallyman.formats.envelope import CannotOpen, Sealed, seal, unseal
 from tallyman.formats.redact import Redactor
-from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction, unseen
-from tallyman.services.safe.answers import KeyOut, KindOut, RoutineOut, SecretOut, SecretRow, SecretsOut
-from tallyman.services.upkeep import Work, each
+from tallyman.services.safe.answers import (
+    KeyOut,
+    KindOut,
+    Moving,
+    RoutineOut,
+    SecretOut,
+    SecretRow,
+    SecretsOut,
+)
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
+from tallyman.store.records.robots import RobotsPaths
 from tallyman.store.records.safe import (
     SafeByName,
-    SafeEnding,
     SafeKeys,
     SafeListed,
-    SafeOfOtherKeys,
     SafeRoutinesUsing,
     Secret,
     UseOut,
 )
-
-SECRETS = Work("secrets", "a secret that ends soon")
 
 # The kinds of which people put secrets in here; the others come from the settings they belong to.
 SHORTEST = 6
@@ -57,14 +58,14 @@ class Given:
     expires_on: date | None = None
 
 
-def _bound(kind: str, name: str) -> str:
+def bound_to(kind: str, name: str) -> str:
     """What a sealed value belongs to, so that it opens as nothing else."""
     return f"{kind}:{name}"
 
 
 def put(tx: Tx, ctx: Ctx, given: Given) -> int:
     """Keeps a secret, checked already; gives its number. Raises Clash for a name that is taken."""
-    sealed = seal(key_ring(), given.value.encode(), _bound(given.kind, given.name))
+    sealed = seal(key_ring(), given.value.encode(), bound_to(given.kind, given.name))
     return tx.insert(
         "safe.put",
         name=given.name,
@@ -90,7 +91,7 @@ def put_or_replace(tx: Tx, ctx: Ctx, kind: str, name: str, value: str) -> int:
 
 
 def _replace(tx: Tx, ctx: Ctx, row: SafeByName | Secret, value: str, version: int) -> None:
-    sealed = seal(key_ring(), value.encode(), _bound(row.kind, row.name))
+    sealed = seal(key_ring(), value.encode(), bound_to(row.kind, row.name))
     done = tx.write(
         "safe.replace",
         id=row.id,
@@ -135,7 +136,7 @@ def _open(row: SafeByName) -> str:
     sealed = Sealed(row.key_id, row.wrapped, row.sealed)
     try:
         # The ring is read after the row, so that a key added meanwhile is on it.
-        return unseal(key_ring(), sealed, _bound(row.kind, row.name)).decode()
+        return unseal(key_ring(), sealed, bound_to(row.kind, row.name)).decode()
     except CannotOpen as error:
         raise Unavailable(
             f"The secret {row.name} cannot be opened: {error}.",
@@ -313,24 +314,69 @@ def _find(tx: Tx, ctx: Ctx, secret_id: int, permission: str) -> Secret:
     return row
 
 
+@dataclass(frozen=True)
+class Change:
+    """What a secret is changed to: another value (None keeps the one there is), purpose, end, and area."""
+
+    value: str | None
+    about: str
+    expires_on: date | None
+    area_id: int | None
+
+
 @in_transaction
-def change(
-    tx: Tx, ctx: Ctx, secret_id: int, value: str | None, about: str, expires_on: date | None, version: int
-) -> None:
-    """Another value (None keeps the one there is), purpose or end of a secret."""
-    if faults := _about_faults(about):
+def change(tx: Tx, ctx: Ctx, secret_id: int, given: Change, version: int) -> None:
+    """Another value, purpose, end or area of a secret; its name, and who used it, stay."""
+    if faults := _about_faults(given.about):
         raise InputFaults(faults)
     row = _find(tx, ctx, secret_id, "secret.change")
-    if value is not None and (wrong := _value_faults(value, row.kind)):
+    if given.value is not None and (wrong := _value_faults(given.value, row.kind)):
         raise InputFaults(wrong)
-    if not tx.write("safe.change", id=secret_id, about=about, expires=expires_on, version=version):
+    _may_move(tx, ctx, row, given.area_id)
+    changes = {"about": given.about, "expires": given.expires_on, "area": given.area_id}
+    if not tx.write("safe.change", id=secret_id, version=version, **changes):
         raise _stale(row)
-    if value is not None:
-        _replace(tx, ctx, row, value, version + 1)
-    words = f"Changed the secret {row.name}" + (": another value" if value is not None else "")
-    before, after = _audited(row.about, row.expires_on), _audited(about, expires_on)
+    if given.value is not None:
+        _replace(tx, ctx, row, given.value, version + 1)
+    words = f"Changed the secret {row.name}" + (": another value" if given.value is not None else "")
+    before = {**_audited(row.about, row.expires_on), "area": row.area_id}
+    after = {**_audited(given.about, given.expires_on), "area": given.area_id}
     audit(tx, ctx, "secret changed", f"secret:{secret_id}", words, before, after)
     changed(tx, ctx, "safe", secret_id)
+    changed(tx, ctx, "routines")
+
+
+def _may_move(tx: Tx, ctx: Ctx, row: Secret, area_id: int | None) -> None:
+    """Raises InputFaults or Forbidden unless a secret may belong to another area."""
+    if area_id == row.area_id:
+        return
+    if area_id is not None and tx.one(Area, "areas.area", id=area_id) is None:
+        raise InputFaults([Fault("area", area_id, "there is no such area; choose one")])
+    ctx.require_at("secret.make", area_id)
+
+
+@in_transaction
+def look_at_move(tx: Tx, ctx: Ctx, secret_id: int, area_id: int | None) -> Moving:
+    """Which routines would find a secret no more, and which would find it, if it belonged to another area."""
+    row = _find(tx, ctx, secret_id, "secret.change")
+    _may_move(tx, ctx, row, area_id)
+    using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name)
+    paths: dict[int, set[int]] = {}
+    for step in tx.all(RobotsPaths, "robots.paths", ids=tuple({one.area_id for one in using}) or (0,)):
+        paths.setdefault(step.area_id, set()).add(step.above_id)
+
+    def finds(one: SafeRoutinesUsing, where: int | None) -> bool:
+        return where is None or where in paths[one.area_id]
+
+    lose = [one for one in using if finds(one, row.area_id) and not finds(one, area_id)]
+    gain = [one for one in using if finds(one, area_id) and not finds(one, row.area_id)]
+    seen = {one.id for one in using if ctx.actor.may_at("routine.see", one.area_id)}
+    return Moving(
+        lose=[RoutineOut(one.id, one.name) for one in lose if one.id in seen],
+        gain=[RoutineOut(one.id, one.name) for one in gain if one.id in seen],
+        lose_unseen=sum(one.id not in seen for one in lose),
+        gain_unseen=sum(one.id not in seen for one in gain),
+    )
 
 
 @in_transaction
@@ -356,72 +402,3 @@ def one(tx: Tx, ctx: Ctx, secret_id: int) -> SecretOut:
     return SecretOut(
         uses=tx.all(UseOut, "safe.uses", id=secret_id), routines=seen, unseen=len(using) - len(seen)
     )
-
-
-# ---- for the engine and the command line -------------------------------------------------------------
-
-
-def tell_ending(ctx: Ctx) -> int:
-    """Tells who can change a secret that it ends soon, and again when it ended; gives how many."""
-
-    def ending(tx: Tx) -> tuple[date, list[SafeEnding]]:
-        today = company_day(tx, ctx)
-        return today, tx.all(SafeEnding, "safe.ending", soon=today + EARLY, today=today, now=ctx.now)
-
-    today, rows = ctx.db.transact(ending)
-    return each(ctx, SECRETS, rows, lambda tx, row: _tell_ending(tx, ctx, row, today), "secret")
-
-
-def _tell_ending(tx: Tx, ctx: Ctx, row: SafeEnding, today: date) -> bool:
-    # Whoever writes it first tells; a second engine finds it told.
-    if not tx.write("safe.told", id=row.id, today=today):
-        return False
-    assert row.expires_on is not None
-    over = row.expires_on <= today
-    what = f"The secret {row.name} {'ended' if over else 'ends'} on {day_said(row.expires_on)}"
-    tell(tx, ctx, kinds.SECRET_ENDS, row, what=what)
-    return True
-
-
-def rotate(ctx: Ctx) -> dict[str, object]:
-    """Adds a key, makes it the current one, and wraps every secret's own key by it; values stay sealed.
-
-    Everything goes on meanwhile: readers find both keys on the ring, and a secret changed in between is
-    left as it then is. Gives the new key's name and how many were wrapped anew.
-    """
-    name = add_key()
-    return {"key": name, "wrapped": rewrap_all(ctx)}
-
-
-def rewrap_all(ctx: Ctx) -> int:
-    """Wraps by the current key whatever another one wraps; gives how many. Can be cut short and repeated."""
-
-    def work(tx: Tx) -> int:
-        ring = key_ring()
-        rows = tx.all(SafeOfOtherKeys, "safe.of_other_keys", key=ring.current)
-        for row in rows:
-            fresh = rewrap(ring, Sealed(row.key_id, row.wrapped, b""), _bound(row.kind, row.name))
-            tx.write(
-                "safe.rewrap",
-                id=row.id,
-                key=fresh.key_id,
-                wrapped=fresh.wrapped,
-                old=row.key_id,
-                version=row.version,
-            )
-        return len(rows)
-
-    total = 0
-    while batch := ctx.db.transact(work):
-        total += batch
-    return total
-
-
-def forget_former_keys(ctx: Ctx) -> list[str]:
-    """Takes those keys off the ring that wrap nothing any more; gives their names."""
-    rewrap_all(ctx)
-    ring = key_ring()
-    used = {row.key_id for row in ctx.db.transact(lambda tx: tx.all(SafeKeys, "safe.keys"))}
-    former = {name for name in ring.keys if name != ring.current and name not in used}
-    drop_keys(former)
-    return sorted(former)

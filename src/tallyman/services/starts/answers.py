@@ -44,6 +44,17 @@ class Trigger:
 
 
 @dataclass(frozen=True, slots=True)
+class EndedTrigger:
+    """A start that ended: its sentence, when it ended, how many runs it started, and the last of them."""
+
+    id: int
+    sentence: str
+    ended_at: datetime
+    started: int
+    last_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
 class Preview:
     """The sentence of a form, its next five times, and the form as it will be kept; `closed_days_of` is the
     area whose closed days count, empty where the company's do."""
@@ -67,3 +78,4 @@ class Routine(RoutineParts):
     """A routine with what it needs to start and to go live, and what starts it."""
 
     triggers: list[Trigger]
+    ended: list[EndedTrigger]

@@ -20,4 +20,5 @@ def one(tx: Tx, ctx: Ctx, routine_id: int) -> Routine:
     return Routine(
         **{one.name: getattr(parts, one.name) for one in fields(parts)},
         triggers=triggers.rows_of(tx, ctx, routine_id),
+        ended=triggers.ended_of(tx, routine_id),
     )

@@ -8,11 +8,11 @@ from itertools import islice
 from tallyman.core import starts
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound
 from tallyman.formats.calendar_file import Event, calendar_file
-from tallyman.services.context import Ctx, audit, calendar_of, changed, in_transaction, unseen
-from tallyman.services.starts.answers import NextTime, Preview, Trigger, TriggerHistory
+from tallyman.services.context import Ctx, audit, calendar_of, changed, in_transaction
+from tallyman.services.starts.answers import EndedTrigger, NextTime, Preview, Trigger, TriggerHistory
+from tallyman.services.workshop import find_for, in_use
 from tallyman.store.db import Tx
-from tallyman.store.records.starts import DueTrigger, TriggersOfRoutine, TriggerStart
-from tallyman.store.records.workshop import Routine
+from tallyman.store.records.starts import DueTrigger, TriggersEnded, TriggersOfRoutine, TriggerStart
 
 NEXT_TIMES = 5
 EXPORTED_TIMES = 500
@@ -57,7 +57,7 @@ def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> starts.Schedu
         ) from None
 
 
-def given_of(row: TriggersOfRoutine | DueTrigger) -> Given:
+def given_of(row: TriggersOfRoutine | TriggersEnded | DueTrigger) -> Given:
     """A kept trigger's row as it was given."""
     window = None
     if row.window_from is not None:
@@ -67,7 +67,7 @@ def given_of(row: TriggersOfRoutine | DueTrigger) -> Given:
     return Given(form, row.zone, row.on_closed, window, row.missed, row.missed_hours, row.latest_minutes)
 
 
-def schedule_of(tx: Tx, trigger: TriggersOfRoutine | DueTrigger) -> starts.Schedule:
+def schedule_of(tx: Tx, trigger: TriggersOfRoutine | TriggersEnded | DueTrigger) -> starts.Schedule:
     """When a trigger starts: its times and its sentence."""
     return _schedule(tx, given_of(trigger), tx.value(int, "routines.area_of", id=trigger.routine_id))
 
@@ -98,7 +98,7 @@ def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[starts.
 def preview(tx: Tx, ctx: Ctx, given: Given, routine_id: int | None = None) -> Preview:
     """The sentence and the next five times (of a routine: by its area's closed days)."""
     ctx.require("routine.see")
-    routine = _routine(tx, ctx, routine_id) if routine_id is not None else None
+    routine = find_for(tx, ctx, routine_id) if routine_id is not None else None
     schedule, fired = _check(tx, ctx, given, routine.area_id if routine else None)
     return Preview(
         sentence=schedule.sentence,
@@ -140,20 +140,11 @@ def _kept(schedule: starts.Schedule, given: Given, following: starts.Fired) -> d
     }
 
 
-def _routine(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see") -> Routine:
-    row = tx.one(Routine, "routines.routine", id=routine_id)
-    if row is None or not ctx.actor.may_at("routine.see", row.area_id):
-        missing = NotFound("There is no such routine.", "Choose one in the Workshop.")
-        raise unseen(ctx, "routine.see", row is not None, missing)
-    ctx.require_at(permission, row.area_id)
-    return row
-
-
 @in_transaction
 def add(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> int:
     """Starts a routine on the clock."""
     ctx.require("routine.change")
-    routine = _routine(tx, ctx, routine_id, "routine.change")
+    routine = in_use(find_for(tx, ctx, routine_id, "routine.change"))
     schedule, fired = _check(tx, ctx, given, routine.area_id)
     trigger_id = tx.insert(
         "triggers.add",
@@ -176,7 +167,7 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, trigger_id: int, given: Given, ver
     Nominal times it has handled are never started again, whatever it is changed to.
     """
     ctx.require("routine.change")
-    routine = _routine(tx, ctx, routine_id, "routine.change")
+    routine = in_use(find_for(tx, ctx, routine_id, "routine.change"))
     old = _find(tx, routine_id, trigger_id)
     schedule, fired = _check(tx, ctx, given, routine.area_id)
     kept = _kept(schedule, given, fired[0])
@@ -205,7 +196,7 @@ def _find(tx: Tx, routine_id: int, trigger_id: int) -> TriggersOfRoutine:
 def retire(tx: Tx, ctx: Ctx, routine_id: int, trigger_id: int) -> None:
     """Ends a trigger; what it started stays."""
     ctx.require("routine.change")
-    _routine(tx, ctx, routine_id, "routine.change")
+    find_for(tx, ctx, routine_id, "routine.change")
     if not tx.write("triggers.retire", id=trigger_id, routine=routine_id, now=ctx.now):
         raise NotFound("This start is not there any more.", "Load the page again.")
     audit(tx, ctx, "trigger ended", f"routine:{routine_id}", f"Ended start {trigger_id}")
@@ -238,12 +229,28 @@ def rows_of(tx: Tx, ctx: Ctx, routine_id: int) -> list[Trigger]:
     return found
 
 
+def ended_of(tx: Tx, routine_id: int) -> list[EndedTrigger]:
+    """The triggers of a routine that ended, the latest first; each with its sentence and what it did."""
+    return [
+        EndedTrigger(
+            id=row.id,
+            sentence=schedule_of(tx, row).sentence,
+            ended_at=row.retired_at,
+            started=row.started,
+            last_at=row.last_at,
+        )
+        for row in tx.all(TriggersEnded, "triggers.ended", id=routine_id)
+        if row.retired_at is not None
+    ]
+
+
 @in_transaction
 def history(tx: Tx, ctx: Ctx, routine_id: int, trigger_id: int, before: int | None) -> TriggerHistory:
     """What a trigger started, merged, skipped or missed, and why; the latest first."""
     ctx.require("routine.see")
-    _routine(tx, ctx, routine_id)
-    _find(tx, routine_id, trigger_id)
+    find_for(tx, ctx, routine_id)
+    if not tx.count("triggers.there", id=trigger_id, routine=routine_id):
+        raise NotFound("There is no such start.", "Load the page again.")
     last = 2**62 if before is None else before
     rows = tx.all(TriggerStart, "triggers.history", id=trigger_id, before=last, limit=HISTORY_A_PAGE + 1)
     more = len(rows) > HISTORY_A_PAGE
@@ -255,7 +262,7 @@ def history(tx: Tx, ctx: Ctx, routine_id: int, trigger_id: int, before: int | No
 def as_calendar(tx: Tx, ctx: Ctx, routine_id: int) -> bytes:
     """The coming starts of a routine as an iCalendar file, with their exact times."""
     ctx.require("routine.see")
-    routine = _routine(tx, ctx, routine_id)
+    routine = find_for(tx, ctx, routine_id)
     events = []
     for row in tx.all(TriggersOfRoutine, "triggers.of_routine", id=routine_id):
         schedule = schedule_of(tx, row)

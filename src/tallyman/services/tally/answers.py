@@ -8,6 +8,7 @@ from decimal import Decimal
 
 from tallyman.core.working import Working
 from tallyman.services.answers import Choice
+from tallyman.services.house import VersionRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,6 +120,8 @@ class IdeaTally:
     currency: str
     routine_id: int | None
     routine: str | None
+    # The routine is retired, and counted until then.
+    counted_until: datetime | None
     live_on: date | None
     promised_from: date | None
 
@@ -206,3 +209,13 @@ class Unusual:
     units: Decimal
     usual: Decimal
     noted_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class BeforeRule:
+    """What becomes of rates from a day that has begun."""
+
+    version: int
+    from_before: str
+    choices: list[Choice]
+    versions: list[VersionRow]

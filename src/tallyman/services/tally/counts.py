@@ -8,7 +8,7 @@ from datetime import date, datetime
 from fractions import Fraction
 from zoneinfo import ZoneInfo
 
-from tallyman.core.exact import exact, plain
+from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.free import Free, FreeObject
 from tallyman.core.said import day_said
 from tallyman.core.tally.entries import HandCount, MonthEntry, counted_by_hand, month_of
@@ -24,18 +24,26 @@ from tallyman.services.context import (
     effect,
     in_transaction,
 )
-from tallyman.services.ideas import find, ref
+from tallyman.services.ideas import find, may_count, ref
 from tallyman.services.rates import costs, rates
 from tallyman.services.tally.answers import CountLine, HandCountOut, HandCounts
 from tallyman.services.tally.posting import open_month, settle_entries
 from tallyman.services.upkeep import Once
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea, IdeasLock
-from tallyman.store.records.tally import CountsOfIdea, CountsOverlapping, HandCounted
+from tallyman.store.records.tally import (
+    CountsCountedSince,
+    CountsOfIdea,
+    CountsOverlapping,
+    CountsStanding,
+    HandCounted,
+)
 from tallyman.store.records.upkeep import DueEffect
 
 COUNTED = "count by hand"
 MOST_UNITS = 10**9
+# The ledger keeps six digits.
+AS_KEPT = Fraction(2, 10**6)
 LONGEST = 1000
 SAID = {"by hand": "given by {who}", "a list": "from a list of {who}", "a program": "by the program of {who}"}
 # How the columns of a list of counts are headed.
@@ -49,6 +57,27 @@ HEADS = {
 
 
 @dataclass(frozen=True)
+class Counted:
+    """The days within which a routine counted for an idea; the one that counts now has no last."""
+
+    first: date
+    last: date | None
+
+
+def _counted(tx: Tx, idea_id: int) -> list[Counted]:
+    """When routines counted for an idea, by the days of the company's zone."""
+    zone = ZoneInfo(company_of(tx).zone)
+    return [
+        Counted(
+            row.live_at.astimezone(zone).date(),
+            row.ended_at.astimezone(zone).date() if row.ended_at else None,
+        )
+        for row in tx.all(CountsCountedSince, "counts.counted_since", idea=idea_id)
+        if row.live_at is not None
+    ]
+
+
+@dataclass(frozen=True)
 class Given:
     """Units of a span of days within one month, and where they come from."""
 
@@ -56,14 +85,6 @@ class Given:
     last: date
     units: Free
     evidence: str
-
-
-def may_count(ctx: Ctx, idea: Idea) -> bool:
-    """Whoever answers for the work or its measure, or changes what is counted where it belongs."""
-    mine = ctx.actor.is_or_stands_in_for(idea.owner_id, idea.measure_owner_id)
-    return (
-        mine or ctx.actor.may_at("value.change", idea.area_id) or ctx.actor.may_at("entry.make", idea.area_id)
-    )
 
 
 def _idea(tx: Tx, ctx: Ctx, idea_id: int) -> Idea:
@@ -105,11 +126,12 @@ def _faults(tx: Tx, ctx: Ctx, idea: Idea, given: Given, but: int = 0) -> list[Fa
     if idea.live_on and first < idea.live_on:
         message = f"is before it was in service, on {day_said(idea.live_on)}"
         faults.append(Fault("first", first.isoformat(), message))
-    counted = tx.value(datetime, "counts.counted_since", idea=idea.id)
-    since = counted.astimezone(ZoneInfo(company_of(tx).zone)).date() if counted else None
-    if since and last >= since:
-        message = f"its routine counts since {day_said(since)}; nothing is counted at two points"
-        faults.append(Fault("last", last.isoformat(), message))
+    for point in _counted(tx, idea.id):
+        if last >= point.first and (point.last is None or first <= point.last):
+            counts = f"its routine counts since {day_said(point.first)}"
+            if point.last:
+                counts = f"a routine counted from {day_said(point.first)} to {day_said(point.last)}"
+            faults.append(Fault("last", last.isoformat(), f"{counts}; nothing is counted at two points"))
     other = tx.one(CountsOverlapping, "counts.overlapping", idea=idea.id, first=first, last=last, but=but)
     if other is not None:
         span = f"{day_said(other.first_on)} to {day_said(other.last_on)}"
@@ -249,6 +271,22 @@ def _entry(tx: Tx, row: HandCounted) -> MonthEntry | None:
     )
 
 
+def verify(tx: Tx) -> list[str]:
+    """Where what stands in the tally for a count by hand is not what it comes to; empty if all is right."""
+    wrong = []
+    for row in tx.all(CountsStanding, "counts.standing"):
+        count = tx.one(HandCounted, "counts.one", id=row.id)
+        if count is None:
+            continue
+        entry = None if count.taken_back_at is not None else _entry(tx, count)
+        units, money = (entry.units, entry.money) if entry else (Fraction(0), Fraction(0))
+        apart = abs(Fraction(row.units) - units) + abs(Fraction(row.money) - money)
+        if apart > AS_KEPT:
+            stands = f"{plain(Fraction(row.units))} units and {text_of(row.money, 2)}"
+            wrong.append(f"count {row.id} stands with {stands}; it comes to {text_of(money, 2)}")
+    return wrong
+
+
 @in_transaction
 def shown(tx: Tx, ctx: Ctx, idea_id: int) -> HandCounts:
     """The counts of an idea, and whether the actor may give more."""
@@ -256,8 +294,6 @@ def shown(tx: Tx, ctx: Ctx, idea_id: int) -> HandCounts:
     if not may_count(ctx, idea):
         ctx.require_at("value.see", idea.area_id)
     rows = tx.all(CountsOfIdea, "counts.of_idea", idea=idea_id)
-    counted = tx.value(datetime, "counts.counted_since", idea=idea_id)
-    zone = ZoneInfo(company_of(tx).zone)
     return HandCounts(
         rows=[
             HandCountOut(
@@ -275,7 +311,7 @@ def shown(tx: Tx, ctx: Ctx, idea_id: int) -> HandCounts:
             for row in rows
         ],
         may_count=idea.live_on is not None and may_count(ctx, idea),
-        counted_since=counted.astimezone(zone).date() if counted else None,
+        counted_since=next((one.first for one in _counted(tx, idea_id) if one.last is None), None),
         live_on=idea.live_on,
     )
 

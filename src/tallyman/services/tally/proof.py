@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 
 from tallyman.services.context import Ctx
+from tallyman.services.tally import counts
 from tallyman.store.db import Tx
 from tallyman.store.records.runs import (
     RunsCheckHanded,
@@ -85,4 +86,4 @@ def _runs(tx: Tx, ctx: Ctx) -> list[str]:
 
 def verify(ctx: Ctx) -> list[str]:
     """Proves sums, states, places, segments, starts, corrections and postings; empty if all is right."""
-    return ctx.db.transact(lambda tx: _ledger(tx) + _runs(tx, ctx))
+    return ctx.db.transact(lambda tx: _ledger(tx) + counts.verify(tx) + _runs(tx, ctx))

@@ -40,7 +40,7 @@ from tallyman.store.records.tally import (
     TallySumsOfAll,
     TallySumsOfIdea,
 )
-from tallyman.store.records.workshop import RoutinesCountingOfIdea
+from tallyman.store.records.workshop import RoutinesCountedLast
 
 ENTRIES_A_PAGE = 100
 
@@ -203,7 +203,7 @@ def of_idea(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaTally:
                     working=sums.difference_working(name, of_month, lines, said),
                 )
             )
-    point = tx.one(RoutinesCountingOfIdea, "routines.counting_of_idea", idea=idea_id)
+    point = tx.one(RoutinesCountedLast, "routines.counted_last", idea=idea_id)
     return IdeaTally(
         months=months,
         total=Sum(**total.shown()),
@@ -217,6 +217,7 @@ def of_idea(tx: Tx, ctx: Ctx, idea_id: int) -> IdeaTally:
         currency=company_of(tx).currency,
         routine_id=point.routine_id if point else None,
         routine=point.name if point else None,
+        counted_until=point.ended_at if point else None,
         live_on=idea.live_on,
         promised_from=promise.row.go_live_on if promise else None,
     )

@@ -4,7 +4,18 @@ from __future__ import annotations
 
 from tallyman.services.workshop import inputs, routines
 from tallyman.services.workshop.answers import RoutineParts, WheelName
-from tallyman.services.workshop.routines import find, find_for
+from tallyman.services.workshop.routines import find, find_for, in_use
 from tallyman.services.workshop.wants import Ask, Wants, ask_of
 
-__all__ = ["Ask", "RoutineParts", "Wants", "WheelName", "ask_of", "find", "find_for", "inputs", "routines"]
+__all__ = [
+    "Ask",
+    "RoutineParts",
+    "Wants",
+    "WheelName",
+    "ask_of",
+    "find",
+    "find_for",
+    "in_use",
+    "inputs",
+    "routines",
+]

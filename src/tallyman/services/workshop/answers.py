@@ -10,6 +10,7 @@ from tallyman.core.runs import Need
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
 from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
+from tallyman.store.records.workshop import RetiredRoutine as RetiredRoutine
 from tallyman.store.records.workshop import Version as Version
 from tallyman.store.records.workshop import WheelRow as WheelRow
 
@@ -40,6 +41,8 @@ class Release:
     size: int
     at: datetime
     person: str
+    retired_at: datetime | None
+    may_retire: bool
     checkpoints: bool
     secrets: list[str] | None
     wheels: list[WheelName] | None
@@ -77,6 +80,8 @@ class RoutineMay:
 
     change: bool
     start: bool
+    decide: bool
+    retire: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,6 +128,7 @@ class RoutineParts:
     checkpoints: bool
     on_trial: bool
     live_at: datetime | None
+    retired_at: datetime | None
     idea_id: int | None
     idea: str | None
     basis: str | None

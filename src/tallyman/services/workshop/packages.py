@@ -134,6 +134,8 @@ def one(tx: Tx, ctx: Ctx, release_id: int) -> Release:
         size=row.size,
         at=row.at,
         person=row.person,
+        retired_at=row.retired_at,
+        may_retire=ctx.actor.may("package.retire"),
         checkpoints=row.checkpoints,
         secrets=row.secrets,
         wheels=None if row.wheels is None else [WheelName(**one) for one in row.wheels],

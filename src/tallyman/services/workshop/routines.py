@@ -9,7 +9,7 @@ from tallyman.core.exact import exact, text_of
 from tallyman.core.runs import Need, needs
 from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
-from tallyman.formats.schemas import check_inputs
+from tallyman.formats.schemas import called, check_inputs
 from tallyman.formats.sound import one_line
 from tallyman.services import safe
 from tallyman.services.context import (
@@ -26,7 +26,7 @@ from tallyman.services.ideas import may_see, tell_of
 from tallyman.services.ideas import move as move_idea
 from tallyman.services.rates import rates
 from tallyman.services.robots import check_tags, robot_facts
-from tallyman.services.workshop.answers import Choices, RoutineMay, RoutineParts, RoutineRow
+from tallyman.services.workshop.answers import Choices, RetiredRoutine, RoutineMay, RoutineParts, RoutineRow
 from tallyman.services.workshop.wants import wanted_of
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
@@ -101,8 +101,16 @@ def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see")
     return row
 
 
-def _check(tx: Tx, given: Given) -> ReleaseWhole:
-    """The release of a set-up whose every field fits; raises InputFaults."""
+def in_use(routine: Routine) -> Routine:
+    """The same routine. Raises Refused if it is retired."""
+    if routine.retired_at is not None:
+        raise Refused(f"{routine.name} is retired.", "Set up a new routine.")
+    return routine
+
+
+def _check(tx: Tx, given: Given, had: int | None = None) -> ReleaseWhole:
+    """The release of a set-up whose every field fits; one that is retired only where it was used (`had`)
+    before. Raises InputFaults."""
     faults = []
     if not given.name.strip() or len(given.name) > 120 or one_line(given.name) != given.name:
         faults.append(Fault("name", given.name[:60], "give a name of 1 to 120 characters, in one line"))
@@ -122,6 +130,9 @@ def _check(tx: Tx, given: Given) -> ReleaseWhole:
     release = tx.one(ReleaseWhole, "packages.release", id=given.release_id)
     if release is None:
         faults.append(Fault("release", given.release_id, "there is no such release; choose one"))
+    elif release.retired_at is not None and release.id != had:
+        message = "is retired; choose another, or bring it back"
+        faults.append(Fault("release", f"{release.package} {release.version}", message))
     else:
         try:
             check_inputs(release.inputs, given.inputs)
@@ -227,8 +238,8 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
 def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
     """Changes a routine, unless somebody else did meanwhile."""
     ctx.require("routine.change")
-    old = find_for(tx, ctx, routine_id, "routine.change")
-    _check(tx, given)
+    old = in_use(find_for(tx, ctx, routine_id, "routine.change"))
+    _check(tx, given, old.release_id)
     ctx.require_at("routine.change", given.area_id)
     how = _how_released(old, given)
     try:
@@ -281,7 +292,7 @@ def pre_check(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
         check_inputs(routine.schema, routine.inputs)
         rows.append(Need("inputs", "Inputs fit the release", True, "all of them"))
     except InputFaults as error:
-        fact = "; ".join(f"{fault.field} {fault.message}" for fault in error.faults)
+        fact = "; ".join(called(routine.schema, fault) for fault in error.faults)
         rows.append(Need("inputs", "Inputs fit the release", False, fact, "Mend the inputs below"))
     wanted = wanted_of(tx, routine, ctx.now)
     rows += _secret_needs(tx, routine, wanted.area_path)
@@ -342,7 +353,7 @@ def go_live(tx: Tx, ctx: Ctx, routine_id: int) -> None:
     """From now on the routine's runs count; its idea is in service."""
     ctx.require("routine.decide")
     tx.one(RoutinesLock, "routines.lock", id=routine_id)
-    routine = find_for(tx, ctx, routine_id, "routine.decide")
+    routine = in_use(find_for(tx, ctx, routine_id, "routine.decide"))
     if not routine.on_trial:
         raise Refused(f"{routine.name} is in service already.", "Load the page again.")
     unmet = [need for need in _live_needs(tx, ctx, routine) if not need.met]
@@ -358,6 +369,13 @@ def go_live(tx: Tx, ctx: Ctx, routine_id: int) -> None:
         tx.write("ideas.set_live", id=idea.id, day=company_day(tx, ctx))
     tell_of(tx, ctx, kinds.IN_SERVICE, idea, routine=routine.name)
     changed(tx, ctx, "routines", routine_id)
+
+
+@in_transaction
+def retired(tx: Tx, ctx: Ctx) -> list[RetiredRoutine]:
+    """The last 200 routines that went out of use."""
+    ctx.require("routine.see")
+    return tx.all(RetiredRoutine, "routines.retired", **ctx.scope("routine.see"))
 
 
 @in_transaction
@@ -394,6 +412,7 @@ def listed(tx: Tx, ctx: Ctx) -> list[RoutineRow]:
 
 def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
     """A routine as its page shows it, but for what starts it."""
+    used = row.retired_at is None
     return RoutineParts(
         id=row.id,
         name=row.name,
@@ -417,18 +436,21 @@ def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
         checkpoints=row.checkpoints,
         on_trial=row.on_trial,
         live_at=row.live_at,
+        retired_at=row.retired_at,
         idea_id=row.idea_id,
         idea=row.idea,
         basis=row.basis,
         count_name=row.count_name,
         version=row.version,
-        pre_check=pre_check(tx, ctx, row),
-        live_needs=_live_needs(tx, ctx, row) if row.on_trial else [],
+        pre_check=pre_check(tx, ctx, row) if used else [],
+        live_needs=_live_needs(tx, ctx, row) if used and row.on_trial else [],
         ideas=tx.all(IdeaName, "routines.ideas_to_count", **ctx.scope("idea.see")),
         versions=tx.all(Version, "packages.versions", name=row.package),
         may=RoutineMay(
-            change=ctx.actor.may_at("routine.change", row.area_id),
-            start=ctx.actor.may_at("run.make", row.area_id),
+            change=used and ctx.actor.may_at("routine.change", row.area_id),
+            start=used and ctx.actor.may_at("run.make", row.area_id),
+            decide=used and ctx.actor.may_at("routine.decide", row.area_id),
+            retire=used and ctx.actor.may_at("routine.retire", row.area_id),
         ),
     )
 

@@ -191,7 +191,7 @@ class WorthsKept(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class WorthsOpen(Record):
-    """Open ideas that somebody began to size, which a change of the factors would move."""
+    """The next open ideas that somebody began to size, which a change of the factors would move."""
 
     id: int
     title: str

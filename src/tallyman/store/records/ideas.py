@@ -828,6 +828,8 @@ class ListIdeas(Record):
     hours_low: Decimal | None
     hours_high: Decimal | None
     worth: Decimal | None
+    worth_on: date | None
+    worth_key: int | None
     effort_days: Decimal | None
     sizing_state: SizingState
     sized_by: int | None
@@ -836,6 +838,7 @@ class ListIdeas(Record):
     source: Source
     amends_id: int | None
     owner_id: int | None
+    area_id: int | None
     division: str | None
     proposer: str
     proposer_id: int

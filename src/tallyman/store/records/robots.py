@@ -23,7 +23,7 @@ class HostSeen(Record):
     """All hosts with their seats in use."""
 
     JSON: ClassVar[tuple[int, ...]] = (5, 9)
-    BOOLS: ClassVar[tuple[int, ...]] = (17, 19)
+    BOOLS: ClassVar[tuple[int, ...]] = (20, 22)
     id: int
     name: str
     heard_at: datetime | None
@@ -38,6 +38,9 @@ class HostSeen(Record):
     hours_to: str | None
     hours_zone: str | None
     leaving_at: datetime | None
+    maintenance_at: datetime | None
+    maintenance_until: datetime | None
+    maintenance_why: str
     used_at: datetime | None
     used_from: str
     token_at: datetime | None
@@ -70,6 +73,7 @@ class RobotsLockHost(Record):
     id: int
     name: str
     seats: int
+    maintenance_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -120,7 +124,7 @@ class RobotsFreePlaces(Record):
 class RobotSeen(Record):
     """All robots in work with their host."""
 
-    JSON: ClassVar[tuple[int, ...]] = (7, 12, 14)
+    JSON: ClassVar[tuple[int, ...]] = (7, 12, 17)
     id: int
     name: str
     host_id: int
@@ -135,6 +139,9 @@ class RobotSeen(Record):
     leaving_at: datetime | None
     facts: Any
     seats: int
+    maintenance_at: datetime | None
+    maintenance_until: datetime | None
+    maintenance_why: str
     tags: list[str]
     version: int
     seats_used: int

@@ -89,6 +89,28 @@ class TriggersComing(Record):
     next_at: datetime
 
 
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class TriggersEnded(Record):
+    """The triggers of a routine that ended, the latest first, with what each started; the last 50."""
+
+    JSON: ClassVar[tuple[int, ...]] = (4,)
+    id: int
+    kind: TriggerKind
+    routine_id: int
+    expression: str
+    form: Any
+    zone: str
+    on_closed: OnClosed
+    window_from: str | None
+    window_to: str | None
+    missed: Missed
+    missed_hours: int
+    latest_minutes: int | None
+    retired_at: datetime
+    started: int
+    last_at: datetime | None
+
+
 GIVES: dict[str, type[Record]] = {
     "triggers.of_routine": TriggersOfRoutine,
     "triggers.one": TriggersOfRoutine,
@@ -96,4 +118,5 @@ GIVES: dict[str, type[Record]] = {
     "triggers.lock": DueTrigger,
     "triggers.history": TriggerStart,
     "triggers.coming": TriggersComing,
+    "triggers.ended": TriggersEnded,
 }

@@ -58,6 +58,23 @@ class CountsOverlapping(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class CountsCountedSince(Record):
+    """From when to when routines counted for an idea, also while a next release was tried; the one …"""
+
+    live_at: datetime | None
+    ended_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class CountsStanding(Record):
+    """What stands in the tally for each count by hand, but for those that are about to be posted."""
+
+    id: int
+    units: Decimal
+    money: Decimal
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyRateInForce(Record):
     """The approved rate of a kind in force on a day; the latest approved one of a day wins."""
 
@@ -119,7 +136,7 @@ class TallyRatesToSettle(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TallyNewestMinutesRate(Record):
-    """The newest rate of minutes by hand of an idea that is not refused."""
+    """The newest rate of minutes by hand of an idea that is approved, or may still be."""
 
     id: int
     value: Decimal
@@ -368,6 +385,8 @@ GIVES: dict[str, type[Record]] = {
     "counts.of_idea": CountsOfIdea,
     "counts.one": HandCounted,
     "counts.overlapping": CountsOverlapping,
+    "counts.counted_since": CountsCountedSince,
+    "counts.standing": CountsStanding,
     "tally.rate_in_force": TallyRateInForce,
     "tally.rates": TallyRates,
     "tally.rate": TallyRate,

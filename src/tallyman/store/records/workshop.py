@@ -26,6 +26,7 @@ class ReleaseRow(Record):
     tags: list[str]
     size: int
     at: datetime
+    retired_at: datetime | None
     person: str
     routines: int | None
 
@@ -34,8 +35,8 @@ class ReleaseRow(Record):
 class ReleaseWhole(Record):
     """One release, whole."""
 
-    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 14, 15)
-    BOOLS: ClassVar[tuple[int, ...]] = (13,)
+    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 15, 16)
+    BOOLS: ClassVar[tuple[int, ...]] = (14,)
     id: int
     package: str
     version: str
@@ -49,6 +50,7 @@ class ReleaseWhole(Record):
     digest: str
     size: int
     at: datetime
+    retired_at: datetime | None
     checkpoints: bool
     wheels: Any
     secrets: Any
@@ -80,6 +82,14 @@ class WheelRow(Record):
     size: int
     at: datetime
     person: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class PackagesLockRelease(Record):
+    """A release's row, locked."""
+
+    id: int
+    retired_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -159,6 +169,7 @@ class RoutinesLock(Record):
     id: int
     on_trial: bool
     live_at: datetime | None
+    retired_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -171,7 +182,7 @@ class RoutinesCountingOfIdea(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class IdeaName(Record):
-    """Ideas being built, and what ran before it was registered, that no routine counts for yet."""
+    """Ideas being built, what ran before it was registered, and what a retired routine counted for, …"""
 
     id: int
     title: str
@@ -212,12 +223,61 @@ class RoutinesReadyToGoLive(Record):
     idea_id: int
 
 
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RoutinesCountedLast(Record):
+    """The routine that counted for an idea last, and until when; the one that counts now has no end."""
+
+    routine_id: int
+    name: str
+    ended_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RoutineUsing(Record):
+    """The routines in use of a release."""
+
+    id: int
+    name: str
+    area_id: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RoutinesOpenRuns(Record):
+    """Runs of a routine that wait, work or are held; the first 20, and one more that tells that …"""
+
+    id: int
+    state: RunState
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RoutinesAsking(Record):
+    """What each routine in use asks of a robot."""
+
+    JSON: ClassVar[tuple[int, ...]] = (3, 4)
+    id: int
+    name: str
+    area_id: int
+    tags: list[str]
+    release_tags: list[str]
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RetiredRoutine(Record):
+    """Routines that are out of use, the latest first."""
+
+    id: int
+    name: str
+    retired_at: datetime
+    area: str
+
+
 GIVES: dict[str, type[Record]] = {
     "packages.releases": ReleaseRow,
     "packages.release": ReleaseWhole,
     "packages.versions": Version,
     "packages.wheels_by_digest": PackagesWheelsByDigest,
     "packages.wheels": WheelRow,
+    "packages.lock_release": PackagesLockRelease,
     "routines.routine": Routine,
     "routines.routines": RoutinesRoutines,
     "routines.last_states": RoutinesLastStates,
@@ -228,4 +288,9 @@ GIVES: dict[str, type[Record]] = {
     "routines.locks_of_many": RoutinesLocksOfMany,
     "routines.locks": RoutinesLocks,
     "routines.ready_to_go_live": RoutinesReadyToGoLive,
+    "routines.counted_last": RoutinesCountedLast,
+    "routines.using_release": RoutineUsing,
+    "routines.open_runs": RoutinesOpenRuns,
+    "routines.asking": RoutinesAsking,
+    "routines.retired": RetiredRoutine,
 }

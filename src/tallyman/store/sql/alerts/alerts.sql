@@ -32,7 +32,6 @@ SELECT COUNT(*) FROM notification WHERE person_id = %(person)s AND read_at IS NU
 UPDATE notification SET read_at = %(now)s
 WHERE person_id = %(person)s AND read_at IS NULL AND id <= %(upto)s;
 
--- name: told_lately
--- Whether people were told of a kind of thing about an object since some time.
-SELECT id FROM effect WHERE object = %(object)s AND kind = 'tell' AND made_at > %(since)s
-  AND JSON_VALUE(payload_json, '$.kind') = %(kind)s LIMIT 1;
+-- name: told_last
+-- When people were told last of a kind of thing about an object.
+SELECT MAX(made_at) FROM effect WHERE object = %(object)s AND kind = 'tell' AND JSON_VALUE(payload_json, '$.kind') = %(kind)s;

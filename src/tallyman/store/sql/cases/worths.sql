@@ -28,9 +28,13 @@ WHERE id = %(id)s;
 SELECT id, title, stage, worth, effort_days, worth_key, worth_on FROM idea WHERE worth_key IS NOT NULL ORDER BY id;
 
 -- name: open
--- Open ideas that somebody began to size, which a change of the factors would move.
+-- The next open ideas that somebody began to size, which a change of the factors would move.
 SELECT id, title, stage, worth, effort_days FROM idea
-WHERE worth_key IS NOT NULL AND stage IN ('noted','screened','sized','backed') ORDER BY id;
+WHERE id > %(after)s AND worth_key IS NOT NULL AND stage IN ('noted','screened','sized','backed') ORDER BY id LIMIT %(most)s;
+
+-- name: count_open
+-- How many open ideas somebody began to size.
+SELECT COUNT(*) FROM idea WHERE worth_key IS NOT NULL AND stage IN ('noted','screened','sized','backed');
 
 -- name: ideas
 -- Every idea that was handed in.

@@ -3,7 +3,7 @@
 -- always: ideas, routines
 SELECT s.id, s.name, s.access, s.owner_id, p.name AS owner, p.email AS owner_mail, s.test_system, s.note, s.state, s.version,
   (SELECT COUNT(*) FROM idea_system i WHERE i.name = s.name) AS ideas,
-  (SELECT COUNT(DISTINCT c.routine_id) FROM idea_system i JOIN counting_point c ON c.idea_id = i.idea_id WHERE i.name = s.name) AS routines
+  (SELECT COUNT(DISTINCT c.routine_id) FROM idea_system i JOIN counting_point c ON c.idea_id = i.idea_id AND c.ended_at IS NULL WHERE i.name = s.name) AS routines
 FROM business_system s LEFT JOIN person p ON p.id = s.owner_id
 WHERE (s.name LIKE %(words)s OR s.note LIKE %(words)s OR p.name LIKE %(words)s) AND (%(state)s IS NULL OR s.state = %(state)s)
 ORDER BY s.state = 'retired', s.state <> 'new', s.name;
@@ -46,13 +46,13 @@ WHERE s.name = %(name)s AND i.stage <> 'draft' AND (%(everywhere)s OR i.area_id 
 -- name: routines
 -- Routines that serve ideas that use a system, as far as the reader may see them.
 -- gives: UsingRoutine
-SELECT DISTINCT o.id, o.name, c.idea_id FROM idea_system s JOIN counting_point c ON c.idea_id = s.idea_id
+SELECT DISTINCT o.id, o.name, c.idea_id FROM idea_system s JOIN counting_point c ON c.idea_id = s.idea_id AND c.ended_at IS NULL
 JOIN routine o ON o.id = c.routine_id WHERE s.name = %(name)s AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 
 -- name: use
 -- How many ideas and routines use a system, whoever may see them.
 SELECT (SELECT COUNT(*) FROM idea_system WHERE name = %(name)s) AS all_ideas,
-  (SELECT COUNT(DISTINCT c.routine_id) FROM idea_system i JOIN counting_point c ON c.idea_id = i.idea_id WHERE i.name = %(name)s) AS all_routines;
+  (SELECT COUNT(DISTINCT c.routine_id) FROM idea_system i JOIN counting_point c ON c.idea_id = i.idea_id AND c.ended_at IS NULL WHERE i.name = %(name)s) AS all_routines;
 
 -- name: facts
 -- Sizings that name a system.

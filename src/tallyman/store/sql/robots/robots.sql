@@ -12,19 +12,20 @@ SELECT area_id, above_id FROM area_above WHERE area_id IN %(ids)s;
 -- always: seats_used
 -- yes or no: connected, bound
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
-  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at,
+  h.maintenance_at, h.maintenance_until, h.maintenance_why, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
   h.code_until, h.token_hash IS NOT NULL AS connected,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used
-FROM host h ORDER BY h.name;
+FROM host h WHERE h.retired_at IS NULL ORDER BY h.name;
 
 -- name: host
 -- One host.
 -- gives: HostRow
-SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS NOT NULL AS connected FROM host WHERE id = %(id)s;
+SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS NOT NULL AS connected FROM host WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: lock_host
 -- A host's row, locked.
-SELECT id, name, seats FROM host WHERE id = %(id)s FOR UPDATE;
+SELECT id, name, seats, maintenance_at FROM host WHERE id = %(id)s AND retired_at IS NULL FOR UPDATE;
 
 -- name: add_host
 -- A new host with its one-time code.
@@ -126,7 +127,8 @@ UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
 -- gives: RobotSeen
 -- always: seats_used
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
-  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats, b.tags_json, b.version,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
+  h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name;
@@ -135,7 +137,8 @@ FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY
 -- The robots in work on one host.
 -- always: seats_used
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
-  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats, b.tags_json, b.version,
+  h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
+  h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
@@ -155,7 +158,8 @@ INSERT INTO robot (name, host_id, tags_json, account, made_at) VALUES (%(name)s,
 
 -- name: change_robot
 -- Changes a robot, if nobody else did meanwhile.
-UPDATE robot SET tags_json = %(tags)s, account = %(account)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
+UPDATE robot SET name = %(name)s, host_id = %(host)s, tags_json = %(tags)s, account = %(account)s, version = version + 1
+WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: robot
 -- One robot.
@@ -186,3 +190,25 @@ UPDATE host SET hours_from = %(start)s, hours_to = %(end)s, hours_zone = %(zone)
 -- name: seats_taken
 -- How many seats of a host are in use.
 SELECT COUNT(*) FROM slot WHERE kind = 'seat' AND owner_id = %(host)s AND run_id IS NOT NULL;
+
+-- name: rename_host
+-- Another name for a host.
+UPDATE host SET name = %(name)s WHERE id = %(id)s AND retired_at IS NULL;
+
+-- name: retire_robot
+-- Takes a robot out of work.
+UPDATE robot SET retired_at = %(now)s, version = version + 1 WHERE id = %(id)s AND retired_at IS NULL;
+
+-- name: retire_host
+-- Takes a host out of work; its runner is known no more.
+-- moves worths: all
+UPDATE host SET retired_at = %(now)s, seats = 0, code_hash = NULL, code_until = NULL, token_hash = NULL, next_token_hash = NULL
+WHERE id = %(id)s AND retired_at IS NULL;
+
+-- name: held_by_runs
+-- Runs that hold a place of one kind at an owner, such as the seats of a host.
+SELECT run_id FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND run_id IS NOT NULL ORDER BY run_id;
+
+-- name: set_maintenance
+-- A host is in maintenance from now on, or no more (all NULL).
+UPDATE host SET maintenance_at = %(at)s, maintenance_until = %(until)s, maintenance_why = %(why)s WHERE id = %(id)s AND retired_at IS NULL;

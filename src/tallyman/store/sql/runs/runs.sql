@@ -22,11 +22,12 @@ SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cance
   segment, saved_digest, handed_until, ended_at, attempt FROM run WHERE id = %(id)s FOR UPDATE;
 
 -- name: anything_for_host
--- Whether any run waits in an area where a free robot of a host may work; none does for a host that leaves.
+-- Whether any run waits in an area where a free robot of a host may work; none does for a host that leaves or is in maintenance.
 SELECT w.routine_id FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
 JOIN area_above ab ON ab.area_id = o.area_id JOIN robot_area ra ON ra.area_id = ab.above_id JOIN robot b ON b.id = ra.robot_id
 JOIN slot s ON s.kind = 'robot' AND s.owner_id = b.id AND s.run_id IS NULL JOIN host h ON h.id = b.host_id
-WHERE b.host_id = %(host)s AND b.retired_at IS NULL AND h.leaving_at IS NULL LIMIT 1;
+WHERE b.host_id = %(host)s AND b.retired_at IS NULL AND h.leaving_at IS NULL
+  AND (h.maintenance_at IS NULL OR h.maintenance_until <= %(now)s) LIMIT 1;
 
 -- name: waiting_routines
 -- What the routines that have waiting runs ask of a robot; few, however many runs wait.
@@ -327,3 +328,8 @@ SELECT id, lease_until FROM run WHERE state = 'running' AND lease_until < %(befo
 -- Starts that are noted with a run that is not theirs; the first 20.
 SELECT s.id, s.run_id FROM trigger_start s LEFT JOIN run r ON r.id = s.run_id
 WHERE s.what = 'started' AND (r.id IS NULL OR r.trigger_id <> s.trigger_id OR r.nominal_at <> s.nominal_at) LIMIT 20;
+
+-- name: bad_since
+-- How many other runs of a routine came to no good end since some time.
+SELECT COUNT(*) FROM run WHERE routine_id = %(routine)s AND state IN ('failed','lost','lapsed') AND trial = FALSE
+  AND ended_at > %(since)s AND id <> %(run)s;

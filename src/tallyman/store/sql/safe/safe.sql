@@ -21,7 +21,7 @@ UPDATE secret SET key_id = %(key)s, wrapped = %(wrapped)s, sealed = %(sealed)s, 
 
 -- name: change
 -- What a secret is for and until when it is good, unless it was changed meanwhile.
-UPDATE secret SET about = %(about)s, expires_on = %(expires)s, told_on = NULL, version = version + 1
+UPDATE secret SET about = %(about)s, area_id = %(area)s, expires_on = %(expires)s, told_on = NULL, version = version + 1
 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: retire

@@ -62,3 +62,15 @@ LEFT JOIN run r ON r.id = s.run_id WHERE s.trigger_id = %(id)s AND s.id < %(befo
 -- always: next_at
 SELECT t.id, t.routine_id, o.name AS routine, t.expression, t.zone, t.on_closed, t.next_at FROM start_trigger t
 JOIN routine o ON o.id = t.routine_id WHERE t.next_at IS NOT NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY t.next_at LIMIT 8;
+
+-- name: there
+-- Whether a routine has, or had, a trigger.
+SELECT COUNT(*) FROM start_trigger WHERE id = %(id)s AND routine_id = %(routine)s;
+
+-- name: ended
+-- The triggers of a routine that ended, the latest first, with what each started; the last 50.
+-- always: retired_at, started
+SELECT t.id, t.kind, t.routine_id, t.expression, t.form_json, t.zone, t.on_closed, t.window_from, t.window_to, t.missed, t.missed_hours,
+  t.latest_minutes, t.retired_at, (SELECT COUNT(*) FROM trigger_start s WHERE s.trigger_id = t.id AND s.what = 'started') AS started,
+  (SELECT MAX(s.at) FROM trigger_start s WHERE s.trigger_id = t.id AND s.what = 'started') AS last_at
+FROM start_trigger t WHERE t.routine_id = %(id)s AND t.retired_at IS NOT NULL ORDER BY t.retired_at DESC, t.id DESC LIMIT 50;

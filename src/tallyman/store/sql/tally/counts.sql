@@ -39,11 +39,24 @@ SELECT 'count by hand', CONCAT('count:', c.id), JSON_OBJECT('count', c.id, 'why'
 WHERE c.last_on >= %(since)s AND c.taken_back_at IS NULL AND (%(idea)s = 0 OR c.idea_id = %(idea)s);
 
 -- name: counted_since
--- Since when a routine counts for an idea, also while its next release is tried.
-SELECT o.live_at FROM counting_point c JOIN routine o ON o.id = c.routine_id
-WHERE c.idea_id = %(idea)s AND o.live_at IS NOT NULL;
+-- From when to when routines counted for an idea, also while a next release was tried; the one that counts now has no end.
+SELECT o.live_at, c.ended_at FROM counting_point c JOIN routine o ON o.id = c.routine_id
+WHERE c.idea_id = %(idea)s AND o.live_at IS NOT NULL ORDER BY o.live_at;
 
 -- name: unposted_in
 -- How many counts by hand of some days are not in the tally: the minutes saved are not approved.
 SELECT COUNT(*) FROM idea_count c WHERE c.last_on >= %(first)s AND c.last_on <= %(last)s AND c.taken_back_at IS NULL
   AND NOT EXISTS (SELECT 1 FROM tally_entry e WHERE e.source = CONCAT('count:', c.id));
+
+-- name: posted_since
+-- How many counts by hand since a day are in the tally, of one idea or of all (0).
+SELECT COUNT(*) FROM idea_count c WHERE c.last_on >= %(since)s AND c.taken_back_at IS NULL AND (%(idea)s = 0 OR c.idea_id = %(idea)s)
+  AND EXISTS (SELECT 1 FROM tally_entry e WHERE e.source = CONCAT('count:', c.id));
+
+-- name: standing
+-- What stands in the tally for each count by hand, but for those that are about to be posted.
+-- always: units, money
+-- reads all: every count by hand, which people give one by one
+SELECT c.id, COALESCE(SUM(e.units), 0) AS units, COALESCE(SUM(e.money), 0) AS money FROM idea_count c
+LEFT JOIN tally_entry e ON e.source = CONCAT('count:', c.id)
+WHERE NOT EXISTS (SELECT 1 FROM effect f WHERE f.object = CONCAT('count:', c.id) AND f.done_at IS NULL) GROUP BY c.id;

@@ -24,7 +24,7 @@ INSERT INTO rate (kind, idea_id, what, division_id, value, since, state, source,
 VALUES (%(kind)s, %(idea)s, %(what)s, %(division)s, %(value)s, %(since)s, %(state)s, %(source)s, %(person)s, %(now)s, %(approved_by)s, %(approved_at)s);
 
 -- name: settle_rate
--- Approves or refuses a proposed rate.
+-- Approves, refuses or withdraws a proposed rate.
 -- moves worths: all
 UPDATE rate SET state = %(state)s, approved_by = %(person)s, approved_at = %(now)s
 WHERE id = %(id)s AND state = 'proposed';
@@ -36,8 +36,8 @@ JOIN person p ON p.id = r.made_by LEFT JOIN idea i ON i.id = r.idea_id
 WHERE r.state = 'proposed' AND r.made_by <> %(person)s AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY r.id;
 
 -- name: newest_minutes_rate
--- The newest rate of minutes by hand of an idea that is not refused.
-SELECT id, value, since, state FROM rate WHERE kind = 'minutes_by_hand' AND idea_id = %(idea)s AND state <> 'refused'
+-- The newest rate of minutes by hand of an idea that is approved, or may still be.
+SELECT id, value, since, state FROM rate WHERE kind = 'minutes_by_hand' AND idea_id = %(idea)s AND state IN ('proposed','approved')
 ORDER BY id DESC LIMIT 1;
 
 -- name: open_month

@@ -12,7 +12,7 @@ VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(
 -- name: releases
 -- All releases, the newest first, with the routines that use each.
 -- gives: ReleaseRow
-SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.tags_json, r.size, r.at, w.name AS person,
+SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.tags_json, r.size, r.at, r.retired_at, w.name AS person,
   (SELECT COUNT(*) FROM routine o WHERE o.release_id = r.id AND o.retired_at IS NULL) AS routines
 FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.id = r.person_id ORDER BY r.at DESC, r.id DESC;
 
@@ -20,14 +20,14 @@ FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.
 -- One release, whole.
 -- gives: ReleaseWhole
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
-  r.digest, r.size, r.at, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
+  r.digest, r.size, r.at, r.retired_at, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
 JOIN package p ON p.id = r.package_id
 JOIN person w ON w.id = r.person_id WHERE r.id = %(id)s;
 
 -- name: versions
 -- The versions of a package, the newest first.
 -- gives: Version
-SELECT r.id, r.version FROM package_release r JOIN package p ON p.id = r.package_id WHERE p.name = %(name)s ORDER BY r.id DESC;
+SELECT r.id, r.version FROM package_release r JOIN package p ON p.id = r.package_id WHERE p.name = %(name)s AND r.retired_at IS NULL ORDER BY r.id DESC;
 
 -- name: add_wheel
 -- A wheel that packages may require, known by its digest.
@@ -43,3 +43,11 @@ SELECT digest, name FROM wheel WHERE digest IN %(digests)s;
 SELECT w.digest, w.name, f.size, w.at, p.name AS person FROM wheel w JOIN file_body f ON f.digest = w.digest
 JOIN person p ON p.id = w.person_id ORDER BY w.name, w.at;
 
+
+-- name: lock_release
+-- A release's row, locked.
+SELECT id, retired_at FROM package_release WHERE id = %(id)s FOR UPDATE;
+
+-- name: set_retired
+-- Takes a release out of use, or back into it (NULL).
+UPDATE package_release SET retired_at = %(at)s WHERE id = %(id)s AND (retired_at IS NULL) = (%(at)s IS NOT NULL);

@@ -35,11 +35,12 @@ VALUES (%(name)s, %(area)s, %(release)s, %(inputs)s, %(tags)s, %(priority)s, %(r
 -- Changes a routine, if nobody else did meanwhile.
 UPDATE routine SET name = %(name)s, area_id = %(area)s, release_id = %(release)s, inputs_json = %(inputs)s, tags_json = %(tags)s,
   priority = %(priority)s, run_limit = %(run_limit)s, lease_minutes = %(lease_minutes)s, limit_minutes = %(limit_minutes)s,
-  again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, version = version + 1 WHERE id = %(id)s AND version = %(version)s;
+  again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, version = version + 1
+WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: lock
 -- A routine's row, locked.
-SELECT id, on_trial, live_at FROM routine WHERE id = %(id)s FOR UPDATE;
+SELECT id, on_trial, live_at, retired_at FROM routine WHERE id = %(id)s FOR UPDATE;
 
 -- name: go_live
 -- From now on its runs count.
@@ -52,13 +53,14 @@ VALUES (%(idea)s, %(routine)s, %(basis)s, %(count_name)s, %(now)s);
 
 -- name: counting_of_idea
 -- Which routine counts for an idea.
-SELECT c.routine_id, o.name FROM counting_point c JOIN routine o ON o.id = c.routine_id WHERE c.idea_id = %(idea)s;
+SELECT c.routine_id, o.name FROM counting_point c JOIN routine o ON o.id = c.routine_id WHERE c.idea_id = %(idea)s AND c.ended_at IS NULL;
 
 -- name: ideas_to_count
--- Ideas being built, and what ran before it was registered, that no routine counts for yet.
+-- Ideas being built, what ran before it was registered, and what a retired routine counted for, that none counts for now.
 -- gives: IdeaName
-SELECT i.id, i.title FROM idea i LEFT JOIN counting_point c ON c.idea_id = i.id
-WHERE i.stage IN ('building','in service') AND (i.stage = 'building' OR i.source = 'runs already') AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
+SELECT i.id, i.title FROM idea i LEFT JOIN counting_point c ON c.idea_id = i.id AND c.ended_at IS NULL
+WHERE i.stage IN ('building','in service') AND (i.stage = 'building' OR i.source = 'runs already'
+  OR EXISTS (SELECT 1 FROM counting_point e WHERE e.idea_id = i.id)) AND c.idea_id IS NULL AND (%(everywhere)s OR i.area_id IN %(areas)s) ORDER BY i.id;
 
 -- name: worked_trial
 -- A run of a release that worked for a routine.
@@ -102,3 +104,37 @@ WHERE o.on_trial = TRUE AND o.retired_at IS NULL AND (%(everywhere)s OR o.area_i
 -- name: active
 -- How many runs of a routine are under way, each with a place of its limit.
 SELECT COUNT(*) FROM slot WHERE kind = 'limit' AND owner_id = %(routine)s AND run_id IS NOT NULL;
+
+-- name: retire
+-- Takes a routine out of use.
+UPDATE routine SET retired_at = %(now)s, version = version + 1 WHERE id = %(id)s AND retired_at IS NULL;
+
+-- name: counted_last
+-- The routine that counted for an idea last, and until when; the one that counts now has no end.
+SELECT c.routine_id, o.name, c.ended_at FROM counting_point c JOIN routine o ON o.id = c.routine_id
+WHERE c.idea_id = %(idea)s ORDER BY c.ended_at IS NULL DESC, c.ended_at DESC LIMIT 1;
+
+-- name: end_counting
+-- A routine counts for its idea no more.
+UPDATE counting_point SET ended_at = %(now)s WHERE routine_id = %(id)s AND ended_at IS NULL;
+
+-- name: using_release
+-- The routines in use of a release.
+-- gives: RoutineUsing
+SELECT id, name, area_id FROM routine WHERE release_id = %(release)s AND retired_at IS NULL ORDER BY name;
+
+-- name: open_runs
+-- Runs of a routine that wait, work or are held; the first 20, and one more that tells that there are others.
+SELECT id, state FROM run WHERE routine_id = %(routine)s AND state IN ('waiting','running','held') ORDER BY id LIMIT 21;
+
+-- name: asking
+-- What each routine in use asks of a robot.
+SELECT o.id, o.name, o.area_id, o.tags_json, r.tags_json AS release_tags_json FROM routine o
+JOIN package_release r ON r.id = o.release_id WHERE o.retired_at IS NULL ORDER BY o.name;
+
+-- name: retired
+-- Routines that are out of use, the latest first.
+-- gives: RetiredRoutine
+-- always: retired_at
+SELECT o.id, o.name, o.retired_at, a.name AS area FROM routine o JOIN area a ON a.id = o.area_id
+WHERE o.retired_at IS NOT NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.retired_at DESC LIMIT 200;

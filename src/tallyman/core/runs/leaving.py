@@ -1,0 +1,34 @@
+"""What would be left without a robot if some went."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from tallyman.core.runs.starting import RobotFacts
+
+
+@dataclass(frozen=True)
+class Asking:
+    """A routine, and what it asks of a robot: its area with all above it, and tags."""
+
+    routine_id: int
+    area_path: frozenset[int]
+    tags: frozenset[str]
+
+
+def _can(robot: RobotFacts, ask: Asking) -> bool:
+    return bool(robot.area_ids & ask.area_path) and ask.tags <= robot.tags
+
+
+def stranded(asks: Iterable[Asking], robots: Sequence[RobotFacts], leaving: frozenset[int]) -> list[int]:
+    """The routines that some of the robots may run now, and none once those that leave are gone.
+
+    Whether a robot is free or heard from this moment does not count: that passes.
+    """
+    left = [robot for robot in robots if robot.robot_id not in leaving]
+    return [
+        ask.routine_id
+        for ask in asks
+        if any(_can(robot, ask) for robot in robots) and not any(_can(robot, ask) for robot in left)
+    ]

@@ -1,0 +1,134 @@
+"""Hosts and robots that nobody needs any more: what hangs on them, and taking them out of work."""
+
+from __future__ import annotations
+
+from tallyman.core.runs import Asking, stranded
+from tallyman.errors import Refused
+from tallyman.services.answers import HangsOn, Retiring
+from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
+from tallyman.services.robots.robots import robot_facts
+from tallyman.services.robots.seen import host_for, robot_for
+from tallyman.store.db import Tx
+from tallyman.store.records.robots import RobotRow, RobotSeen, RobotsLockHost, RobotsPaths
+from tallyman.store.records.workshop import RoutinesAsking
+
+RETIRE = "robot.retire"
+
+
+def stranded_without(
+    tx: Tx,
+    ctx: Ctx,
+    leaving: frozenset[int],
+    then: str = "no robot is left that may run it; its runs would wait",
+) -> tuple[list[HangsOn], int]:
+    """The routines that no robot could run once some are gone, what becomes of them, and how many of them the
+    actor may not see."""
+    rows = tx.all(RoutinesAsking, "routines.asking")
+    paths: dict[int, set[int]] = {}
+    for step in tx.all(RobotsPaths, "robots.paths", ids=tuple({row.area_id for row in rows}) or (0,)):
+        paths.setdefault(step.area_id, set()).add(step.above_id)
+    asks = [
+        Asking(row.id, frozenset(paths[row.area_id]), frozenset(row.tags) | frozenset(row.release_tags))
+        for row in rows
+    ]
+    lost = set(stranded(asks, robot_facts(tx), leaving))
+    hit = [row for row in rows if row.id in lost]
+    seen = [row for row in hit if ctx.actor.may_at("routine.see", row.area_id)]
+    shown = [HangsOn("routine", row.name, f"/workshop/routines/{row.id}", then) for row in seen]
+    return shown, len(hit) - len(seen)
+
+
+def _busy(tx: Tx, robots: list[RobotSeen]) -> list[str]:
+    return [
+        f"{robot.name} works on R-{robot.busy_with}: let that run end, or cancel it"
+        for robot in robots
+        if robot.busy_with
+    ]
+
+
+def _look_at_robot(tx: Tx, ctx: Ctx, robot: RobotRow) -> Retiring:
+    rows = [one for one in tx.all(RobotSeen, "robots.robots") if one.id == robot.id]
+    hangs, unseen = stranded_without(tx, ctx, frozenset({robot.id}))
+    return Retiring(
+        name=robot.name,
+        hangs=hangs,
+        unseen=unseen,
+        against=_busy(tx, rows),
+        stays="Its runs and what they posted stay. Its name is free for another robot.",
+    )
+
+
+def _look_at_host(tx: Tx, ctx: Ctx, host: RobotsLockHost) -> tuple[Retiring, list[RobotSeen]]:
+    robots = [one for one in tx.all(RobotSeen, "robots.robots") if one.host_id == host.id]
+    hangs = [HangsOn("robot", one.name, f"/robots?robot={one.id}", "is retired with it") for one in robots]
+    if host.seats:
+        seats = "1 seat is" if host.seats == 1 else f"{host.seats} seats are"
+        hangs.append(HangsOn("seats", f"{seats} given back", "", "this month's end counts no costs of them"))
+    lost, unseen = stranded_without(tx, ctx, frozenset(one.id for one in robots))
+    look = Retiring(
+        name=host.name,
+        hangs=hangs + lost,
+        unseen=unseen,
+        against=_busy(tx, robots),
+        stays="Its runs and what they posted stay. Its runner is known no more, and takes no work.",
+    )
+    return look, robots
+
+
+@in_transaction
+def look_at_robot(tx: Tx, ctx: Ctx, robot_id: int) -> Retiring:
+    """What hangs on a robot, before it is retired."""
+    ctx.require(RETIRE)
+    return _look_at_robot(tx, ctx, robot_for(tx, ctx, robot_id, RETIRE))
+
+
+@in_transaction
+def look_at_host(tx: Tx, ctx: Ctx, host_id: int) -> Retiring:
+    """What hangs on a host, before it is retired."""
+    ctx.require(RETIRE)
+    return _look_at_host(tx, ctx, host_for(tx, ctx, host_id, RETIRE))[0]
+
+
+def _out(tx: Tx, ctx: Ctx, robot_id: int, name: str) -> None:
+    """Takes a free robot out of work. Raises Refused while a run has it."""
+    tx.write("robots.drop_slots", kind="robot", owner=robot_id, n=0)
+    if tx.count("robots.count_slots", kind="robot", owner=robot_id):
+        raise Refused(f"{name} works on a run.", "Let that run end, or cancel it.")
+    tx.write("robots.retire_robot", id=robot_id, now=ctx.now)
+    audit(tx, ctx, "robot retired", f"robot:{robot_id}", f"Retired the robot {name}")
+
+
+@in_transaction
+def retire_robot(tx: Tx, ctx: Ctx, robot_id: int) -> None:
+    """Takes a robot out of work; what it did stays on record. Raises Refused while it works."""
+    ctx.require(RETIRE)
+    robot = robot_for(tx, ctx, robot_id, RETIRE)
+    look = _look_at_robot(tx, ctx, robot)
+    if look.against:
+        raise Refused(f"{robot.name} cannot be retired yet.", f"{'; '.join(look.against)}.")
+    _out(tx, ctx, robot_id, robot.name)
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "runs")
+
+
+@in_transaction
+def retire_host(tx: Tx, ctx: Ctx, host_id: int) -> None:
+    """Takes a host out of work with its robots and seats; its runner is known no more.
+
+    Raises Refused while a robot of it works.
+    """
+    ctx.require(RETIRE)
+    host = host_for(tx, ctx, host_id, RETIRE)
+    look, robots = _look_at_host(tx, ctx, host)
+    if look.against:
+        raise Refused(f"{host.name} cannot be retired yet.", f"{'; '.join(look.against)}.")
+    for one in robots:
+        _out(tx, ctx, one.id, one.name)
+    tx.write("robots.drop_slots", kind="seat", owner=host_id, n=0)
+    if tx.count("robots.count_slots", kind="seat", owner=host_id):
+        raise Refused(f"A seat of {host.name} is in use.", "Let its run end, or cancel it.")
+    tx.write("robots.retire_host", id=host_id, now=ctx.now)
+    audit(tx, ctx, "host retired", f"host:{host_id}", f"Retired the host {host.name}")
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "runs")
+    changed(tx, ctx, WORK)

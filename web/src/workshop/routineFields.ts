@@ -1,0 +1,21 @@
+/** The fields of a routine's form that show their own faults; of inputs all of them. */
+export const ROUTINE_FIELDS = [
+  'name',
+  'area',
+  'area_id',
+  'release',
+  'release_id',
+  'release_why',
+  'inputs.',
+  'idea',
+  'idea_id',
+  'count_name',
+  'tags',
+  'locks',
+  'priority',
+  'run_limit',
+  'limit_minutes',
+  'lease_minutes',
+  'most_attempts',
+  'memory_mb',
+]

@@ -68,6 +68,12 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/health/hitches/{number}/aside"): ('{"why": "not needed"}', {}),
     ("post", "/hosts"): ('{"name": "Penstock", "seats": 1}', {}),
     ("put", "/hosts/{number}/hours"): ('{"start": "08:00", "end": "18:00", "zone": "UTC"}', {}),
+    ("put", "/rules/applications"): (
+        '{"applications": [], "note": "none"}',
+        {"headers": {"If-Match": '"0"'}},
+    ),
+    ("put", "/hosts/{number}/accounts/{account}/password"): ('{"value": "reed-and-rush"}', {}),
+    ("post", "/routines/takers"): ('{"area_id": $area, "release_id": $release}', {}),
     ("put", "/hosts/{number}/maintenance"): ('{"why": "new memory"}', {}),
     ("put", "/hosts/{number}/name"): ('{"name": "Penstock 2"}', {}),
     ("put", "/hosts/{number}/seats"): ('{"seats": 2}', {}),

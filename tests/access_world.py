@@ -22,7 +22,7 @@ from tallyman.api.app import create_app
 from tallyman.api.common import COOKIE
 from tallyman.config import HOME, read_clock
 from tallyman.core.access.permissions import ROLES
-from tallyman.services import access, people, runs, safe
+from tallyman.services import access, people, robots, runs, safe
 from tallyman.services.context import Ctx
 from tallyman.services.house import areas, systems, views
 from tallyman.services.ideas import drafts, file_views, helpers, rules_set, sheets, talk
@@ -31,7 +31,7 @@ from tallyman.services.people.tokens import START
 from tallyman.services.starts import triggers
 from tallyman.store.db import Database, Tx
 from tests.access_bodies import BODIES
-from tests.world import World, picture
+from tests.world import World, as_is, picture
 
 T = TypeVar("T")
 TABLE = HOME / "docs" / "access-table.md"
@@ -103,6 +103,9 @@ class Everybody:
         self.trigger = triggers.add(sol, self.routine, triggers.Given({"expr": "0 6 * * *"}, "UTC"))
         self.robot = world.row("SELECT MIN(id) AS id FROM robot")["id"]
         self.host = self.host_row.id
+        dipper = robots.view(sol).robots[0]
+        robots.change_robot(sol, dipper.id, as_is(dipper, account="clerk"), dipper.version)
+        robots.passwords.put(world.ctx("Ines Varga"), self.host, "clerk", "reed-and-rush")
         self.open = world.noted("Burst-main notices to homes")
         helpers.set_area(world.ctx("Tom Okafor"), self.open, self.area)
         self.file = drafts.attach(world.ctx("Ada Pell"), self.open, "how.png", "how-to", picture())
@@ -252,6 +255,7 @@ class Everybody:
         """The address with its numbers, a body that fits, and what else the call takes."""
         numbers: dict[str, Any] = {
             "question": "title",
+            "account": "clerk",
             "line": 2,
             "file_id": self.own_file if own else self.file,
             "other": self.idea,

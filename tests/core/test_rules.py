@@ -18,7 +18,7 @@ from tallyman.core.faults import InputFaults
 from tallyman.core.house.workdays import Calendar
 from tallyman.core.ideas import matching, questions, way
 from tallyman.core.ideas.factors import STANDARD
-from tallyman.core.runs import starting
+from tallyman.core.runs import facts, starting
 from tallyman.core.tally import entries
 from tallyman.core.volume import yearly_volume
 
@@ -101,8 +101,8 @@ def test_only_the_named_changes_of_state_are_allowed(state: str) -> None:
     assert {to for to in starting.STATES if starting.may_become(state, to)} == allowed.get(state, set())
 
 
-ROBOT = starting.RobotFacts(1, "Dipper 1", 1, "Weir", NOW, frozenset({5}), frozenset({"letters"}), None, 1, 0)
-WANTED = starting.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0, NOW)
+ROBOT = facts.RobotFacts(1, "Dipper 1", 1, "Weir", NOW, frozenset({5}), frozenset({"letters"}), None, 1, 0)
+WANTED = facts.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 1, 0, NOW)
 
 
 @pytest.mark.parametrize(
@@ -124,7 +124,7 @@ WANTED = starting.Wanted("Metering", frozenset({5, 1}), frozenset({"letters"}), 
     ],
 )
 def test_a_run_starts_exactly_when_all_needs_are_met(
-    robot: starting.RobotFacts, wanted: starting.Wanted, unmet: str | None
+    robot: facts.RobotFacts, wanted: facts.Wanted, unmet: str | None
 ) -> None:
     found = starting.needs(wanted, [robot], NOW)
     first = next((need for need in found if not need.met), None)

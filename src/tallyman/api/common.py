@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import Depends, Header, Request, Response
+from fastapi import Depends, Header, Path, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.types import Scope
 
@@ -222,3 +222,5 @@ VersionSeen = Annotated[int, Depends(version_seen)]
 StartKey = Annotated[str, Depends(start_key)]
 Number = Annotated[int, Field(ge=1, le=MOST)]
 Text = Annotated[str, Field(max_length=4000)]
+# An account of an operating system, in a path.
+AccountName = Annotated[str, Path(pattern=r"^[A-Za-z_][A-Za-z0-9._-]{0,31}$")]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from tallyman.services import alerts, people, runs, tally
+from tallyman.services import alerts, people, robots, runs, tally
 from tallyman.services.cases import exports, fact_keeping, other_factors
 from tallyman.services.ideas import factors, sheet_coming
 from tallyman.services.people import tidying as people_tidying
@@ -27,4 +27,4 @@ ERRANDS: dict[str, Handler] = {
     other_factors.ERRAND: other_factors.carry_on,
     people.lists.ERRAND: people.lists.carry_on,
 }
-TIDIED = {**tidying.TIDIED, **people_tidying.TIDIED, **runs.TIDIED}
+TIDIED = {**tidying.TIDIED, **people_tidying.TIDIED, **robots.readings.TIDIED, **runs.TIDIED}

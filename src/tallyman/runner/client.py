@@ -112,10 +112,12 @@ class Client:
         *,
         fresh: bool = False,
         leaving: bool = False,
+        reading: dict[str, Any] | None = None,
     ) -> dict[str, Any]:
         """Says that the runner lives, what it works on, and which accounts it can use.
 
         `fresh`: it has just started, and this is all it knows of. `leaving`: it takes nothing more.
+        `reading`: how the host is, where the answer before asked for that.
         """
         body = {
             "clock": clock,
@@ -123,9 +125,18 @@ class Client:
             "accounts": accounts,
             "fresh": fresh,
             "leaving": leaving,
+            **({} if reading is None else {"reading": reading}),
         }
         found: dict[str, Any] = self.ask("POST", "/heartbeat", body).json()
         return found
+
+    def password(self, account: str) -> str:
+        """The password of an account that the server wants tried."""
+        return str(self.ask("POST", f"/accounts/{account}/password").json()["value"])
+
+    def tried(self, account: str, proved: bool, said: str) -> None:
+        """Says how signing in with it went."""
+        self.insist("POST", f"/accounts/{account}/tried", {"proved": proved, "said": said[:300]})
 
     def work(self) -> dict[str, Any] | None:
         """The next run, or None when there was none for some seconds.

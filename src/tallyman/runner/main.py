@@ -17,22 +17,25 @@ from pathlib import Path
 from typing import IO, Any
 
 import httpx
+import psutil
 
 from tallyman.formats.redact import Redactor
-from tallyman.runner import environments, remains
+from tallyman.runner import environments, machine, remains
 from tallyman.runner.accounts import AS_RUNNER, Accounts
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.deliver import Delivery
 from tallyman.runner.execute import STOPPED, Host, Job
 from tallyman.runner.groups import Groups
-from tallyman.runner.machine import facts, identity
 from tallyman.runner.places import Places
+from tallyman.runner.proving import Prover
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 
 HEARTBEAT_SECONDS = 3.0
 # While there is nothing that a beat could keep or end, every third one is enough.
 IDLE_BEATS = 3
+# What the server asks to be read is told soon, but not on the heels of the question.
+READING_SECONDS = 0.5
 LONGEST_PAUSE = 15.0
 LEAVING_SECONDS = 12.0
 
@@ -62,7 +65,7 @@ class Runner:
         self.leaving = threading.Event()
         # The server heard that it started.
         self.greeted = threading.Event()
-        self.machine = identity()
+        self.machine = machine.identity()
         self.groups = Groups() if os.geteuid() == 0 else None
         self.jobs: dict[int, Job] = {}
         self.threads: list[threading.Thread] = []
@@ -71,9 +74,20 @@ class Runner:
         self.host = Host(self.accounts, self.groups)
         self.asked_accounts: list[str] = []
         self.redactor = Redactor([])
+        # The applications of a reading that the server asked for.
+        self.to_read: dict[str, list[str]] | None = None
         self._lock = threading.Lock()
         self._only: IO[str] | None = None
         self.client = Client(server, "", self.stop, self.machine)
+        self.prover = Prover(self.client, self._hide, say)
+
+    def _hide(self, secret: str) -> None:
+        self.redactor = self.redactor.and_also([secret])
+
+    @property
+    def facts(self) -> dict[str, str]:
+        """What this host is."""
+        return machine.facts(*self.how, self.accounts.as_runner)
 
     @property
     def how(self) -> tuple[str, str]:
@@ -95,7 +109,7 @@ class Runner:
         self._hold_state()
         kept = self.state / "runner.json"
         if code is not None:
-            found = self.client.connect(code, getpass.getuser(), facts(*self.how, self.accounts.as_runner))
+            found = self.client.connect(code, getpass.getuser(), self.facts)
             self._keep({"server": self.server, **found})
         elif not kept.exists():
             raise Rejected(401, "This host is not connected yet; give the one-time --code.")
@@ -241,9 +255,12 @@ class Runner:
             asked_at = time.monotonic()
             leaving = self.leaving.is_set()
             looked_at = {name: self.accounts.fault(name) for name in ["", *self.asked_accounts]}
+            reading = self._read()
             now = self.surroundings.now()
             try:
-                answer = self.client.heartbeat(self._held(), now, looked_at, fresh=fresh, leaving=leaving)
+                answer = self.client.heartbeat(
+                    self._held(), now, looked_at, fresh=fresh, leaving=leaving, reading=reading
+                )
             except httpx.TransportError:
                 self.stop.wait(random.uniform(0.7, 1.3))
                 continue
@@ -257,14 +274,28 @@ class Runner:
                 job.stopped.set()
             self._pause(told)
 
+    def _read(self) -> dict[str, Any] | None:
+        """A reading of the host, if the server asked for one; its facts alone where it cannot be read."""
+        if self.to_read is None:
+            return None
+        try:
+            return machine.reading(self.state, self.to_read, self.facts)
+        except (OSError, psutil.Error):
+            return {"facts": self.facts}
+
     def _pause(self, told: bool) -> None:
         """Until the next heartbeat is due; leaving is told at once, and a begun run with the next due one."""
+        if self.to_read is not None and not told:
+            self.leaving.wait(READING_SECONDS)
+            return
         for _ in range(IDLE_BEATS):
             if (self.stop if told else self.leaving).wait(HEARTBEAT_SECONDS) or self._held():
                 return
 
     def _answered(self, answer: dict[str, Any], asked_at: float) -> None:
         self.asked_accounts = answer.get("accounts", [])
+        self.to_read = answer.get("read")
+        self.prover.asked(answer.get("prove", []))
         if answer.get("token"):
             self._change_token(str(answer["token"]))
         with self._lock:

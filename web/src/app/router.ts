@@ -70,6 +70,16 @@ const routes: RouteRecordRaw[] = [
     meta: { section: 'Workshop' },
   },
   { path: '/robots', component: () => import('@/robots/RobotsPage.vue'), meta: { section: 'Robots' } },
+  {
+    path: '/robots/:id(\\d+)',
+    component: () => import('@/robots/RobotPage.vue'),
+    meta: { section: 'Robots' },
+  },
+  {
+    path: '/robots/hosts/:id(\\d+)',
+    component: () => import('@/robots/HostPage.vue'),
+    meta: { section: 'Robots' },
+  },
   { path: '/runs', component: () => import('@/runs/RunsPage.vue'), meta: { section: 'Runs' } },
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
   { path: '/value', component: () => import('@/tally/ValuePage.vue'), meta: { section: 'Value' } },
@@ -79,6 +89,11 @@ const routes: RouteRecordRaw[] = [
   {
     path: '/house/ideas',
     component: () => import('@/ideas/IdeaRulesPage.vue'),
+    meta: { section: 'House rules' },
+  },
+  {
+    path: '/house/robots',
+    component: () => import('@/robots/RobotRulesPage.vue'),
     meta: { section: 'House rules' },
   },
   {

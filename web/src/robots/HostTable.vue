@@ -8,6 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import HostHours from './HostHours.vue'
 import { later } from '@/shared/later'
+import type { CodeShown } from './code'
 import HostName from './HostName.vue'
 import HostSeats from './HostSeats.vue'
 
@@ -16,11 +17,6 @@ const Retire = later(() => import('@/shared/Retire.vue'))
 
 /** Hosts: which are heard from, under which account, with how many seats. */
 type Host = Schemas['Host']
-export interface CodeShown {
-  host: string
-  code: string
-  until: string
-}
 const props = defineProps<{ hosts: Host[] }>()
 const emit = defineEmits<{ code: [made: CodeShown] }>()
 const shown = useAddressed('host')
@@ -36,21 +32,6 @@ const renew = useAction(async (host: Host) => {
   const made = await ask(api.POST('/api/v1/hosts/{number}/code', { params: { path: { number: host.id } } }))
   emit('code', { host: host.name, code: made.code, until: made.until })
 })
-/** Under which accounts packages work on a host, and how they are bounded. */
-const packages = (host: Host): string => {
-  const facts = (host.facts ?? {}) as Record<string, string>
-  return facts.packages ? `packages work ${facts.packages}, ${facts.limits}` : ''
-}
-const fact = (host: Host): string => {
-  const facts = (host.facts ?? {}) as Record<string, string>
-  return [
-    facts.system,
-    facts.processors && `${facts.processors} processors`,
-    facts.python && `Python ${facts.python}`,
-  ]
-    .filter(Boolean)
-    .join(', ')
-}
 </script>
 
 <template>
@@ -73,23 +54,16 @@ const fact = (host: Host): string => {
             <Glyph v-else :state="host.silent ? 'silent' : 'heard'" />
           </td>
           <td class="whole">
-            <b>{{ host.name }}</b>
-            <div class="quiet">{{ fact(host) }}</div>
-            <div v-if="packages(host)" class="quiet">{{ packages(host) }}</div>
+            <router-link :to="`/robots/hosts/${host.id}`"
+              ><b>{{ host.name }}</b></router-link
+            >
+            <div class="quiet">{{ host.abilities.join(', ') }}</div>
             <div v-if="host.maintenance_at" class="care">
               in maintenance<template v-if="host.maintenance_until"
                 >&#32;until <When :at="host.maintenance_until" /></template
               >: {{ host.maintenance_why }}
             </div>
             <div v-if="host.leaving_at" class="care">is leaving: its runner is being stopped</div>
-            <div v-if="host.used_at" class="quiet">
-              its token was used <When :at="host.used_at" near /> from {{ host.used_from
-              }}{{
-                host.bound
-                  ? ', and works on this machine only'
-                  : '; it works on any machine until the host is connected anew'
-              }}
-            </div>
             <div v-if="host.hours_from" class="quiet">
               works {{ host.hours_from }} to {{ host.hours_to }} ({{ host.hours_zone }})
             </div>

@@ -1,14 +1,18 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useEdit } from '@/shared/useEdit'
 import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Choice from '@/shared/Choice.vue'
+import Suggest from '@/shared/Suggest.vue'
 
 /** A robot: new on a host, or its tags and areas changed. */
 const props = defineProps<{
   robot?: Schemas['Robot']
+  /** The host that a new one is begun from. */
+  on?: number
   hosts: Schemas['Host'][]
   areas: Schemas['AreaBelow'][]
 }>()
@@ -16,7 +20,7 @@ const emit = defineEmits<{ leave: [] }>()
 const edit = useEdit(
   () => ({
     name: props.robot?.name ?? '',
-    host: props.robot?.host_id ?? props.hosts[0]?.id ?? 0,
+    host: props.robot?.host_id ?? props.on ?? props.hosts[0]?.id ?? 0,
     tags: (props.robot?.tags ?? []).join(', '),
     account: props.robot?.account ?? '',
     areas: (props.robot?.areas ?? []).map((area) => area.id),
@@ -39,6 +43,8 @@ const edit = useEdit(
   },
 )
 const { fields, save } = edit
+// What the chosen host reports; a name may be typed all the same, and is checked once its runner looks.
+const known = computed(() => props.hosts.find((one) => one.id === fields.value.host)?.known ?? [])
 const NAMES = { name: 'Name', host: 'On host', areas: 'Allowed in', account: 'Run-as account' }
 const say = (path: string, value: unknown): string | undefined =>
   path === 'host'
@@ -90,10 +96,14 @@ const say = (path: string, value: unknown): string | undefined =>
       <Field
         v-slot="{ id }"
         label="Run-as account"
-        help="empty: the runner's own account"
+        :help="
+          known.length
+            ? 'of those its host knows; empty: one the runner makes'
+            : 'empty: one the runner makes'
+        "
         :fault="faultOf(save.error.value, 'account')"
       >
-        <el-input :id="id" v-model="fields.account" style="--chars: 14" />
+        <Suggest :id="id" v-model="fields.account" :known="known" :chars="14" />
       </Field>
     </div>
     <fieldset>

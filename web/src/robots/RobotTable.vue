@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAddressed } from '@/shared/address'
+import { several } from '@/shared/format'
 import { later } from '@/shared/later'
 import RobotForm from './RobotForm.vue'
 
@@ -35,11 +36,12 @@ const path = (robot: Schemas['Robot']) => ({ params: { path: { number: robot.id 
       <template v-for="robot in robots" :key="robot.id">
         <tr :class="{ open: robot.id === shown }" :data-spot="robot.id === shown">
           <td>
-            <b>{{ robot.name }}</b>
+            <router-link :to="`/robots/${robot.id}`"
+              ><b>{{ robot.name }}</b></router-link
+            >
             <div class="quiet">
               on {{ robot.host }}<template v-if="robot.account"> as {{ robot.account }}</template>
             </div>
-            <div v-if="robot.account_fault" class="care">{{ robot.account_fault }}</div>
             <div v-if="robot.as_runner" class="care">
               its packages work as the runner itself and can read the host's token
             </div>
@@ -48,7 +50,13 @@ const path = (robot: Schemas['Robot']) => ({ params: { path: { number: robot.id 
             <router-link v-if="robot.busy_with" :to="`/runs/${robot.busy_with}`"
               >R-{{ robot.busy_with }}</router-link
             >
-            <span v-else class="quiet">{{ robot.silent ? 'cannot: its host is silent' : 'free' }}</span>
+            <span v-else-if="!robot.lacks.length" class="quiet">free</span>
+            <template v-else>
+              <router-link :to="`/robots/${robot.id}`">{{
+                several(robot.lacks.length, 'point open', 'points open')
+              }}</router-link>
+              <div class="care">{{ robot.lacks[0] }}</div>
+            </template>
           </td>
           <td>{{ robot.tags.join(', ') || '–' }}</td>
           <td>

@@ -6,11 +6,12 @@ import { several } from '@/shared/format'
 import { useMe } from '@/shared/session'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
-import When from '@/shared/When.vue'
 import { useAddress, useSpot } from '@/shared/address'
 import AddArea from '@/house/AddArea.vue'
 import AddHost from './AddHost.vue'
-import HostTable, { type CodeShown } from './HostTable.vue'
+import CodeNote from './CodeNote.vue'
+import type { CodeShown } from './code'
+import HostTable from './HostTable.vue'
 import RobotForm from './RobotForm.vue'
 import RobotTable from './RobotTable.vue'
 
@@ -24,6 +25,7 @@ const query = useQuery({
 const data = computed(() => query.data.value)
 // What is added stands in the address, so that search and other pages lead here.
 const adding = useAddress('add')
+const on = useAddress('on')
 useSpot(() => data.value !== undefined)
 const silent = computed(() => data.value?.hosts.filter((host) => host.silent) ?? [])
 const waiting = computed(() => data.value?.hosts.filter((host) => !host.connected) ?? [])
@@ -32,7 +34,6 @@ function shown(made: CodeShown) {
   code.value = made
   adding.value = ''
 }
-const server = location.origin
 </script>
 
 <template>
@@ -58,20 +59,14 @@ const server = location.origin
         >
       </div>
     </div>
-    <section v-if="code" class="note stack tight" role="status">
-      <p>
-        One-time code for <b>{{ code.host }}</b>, good until <When :at="code.until" />. It is shown only now.
-        On the host, run
-      </p>
-      <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
-      <p><el-button @click="code = null">I have it</el-button></p>
-    </section>
+    <CodeNote v-if="code" :code="code" @leave="code = null" />
     <AddHost v-if="adding === 'host' && everywhere('robot.make')" @done="shown" @leave="adding = ''" />
     <AddArea v-if="adding === 'area' && data && may('area.make')" :areas="data.areas" @leave="adding = ''" />
     <RobotForm
       v-if="adding === 'robot' && data && may('robot.make')"
       :hosts="data.hosts"
       :areas="data.areas"
+      :on="Number(on) || undefined"
       @leave="adding = ''"
     />
     <Loaded :pending="query.isPending.value" :error="query.error.value">
@@ -115,12 +110,6 @@ const server = location.origin
 </template>
 
 <style scoped>
-.code {
-  margin: 0;
-  padding: 8px 10px;
-  background: var(--margin);
-  overflow-x: auto;
-}
 .areas {
   margin: 0;
   padding: 0;

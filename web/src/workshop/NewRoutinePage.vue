@@ -9,7 +9,7 @@ import Problem from '@/shared/Problem.vue'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
-import { ROUTINE_FIELDS } from './routineFields'
+import { NOTHING_ASKED, ROUTINE_FIELDS } from './routineFields'
 
 /** Setting up a release as a routine; what was begun is kept in this browser until it is done. */
 const route = useRoute()
@@ -20,6 +20,7 @@ const blank: Setup = {
   release_id: Number(route.query.release) || 0,
   inputs: {},
   tags: [],
+  asked: { ...NOTHING_ASKED, applications: [] },
   priority: 3,
   run_limit: 1,
   lease_minutes: 15,

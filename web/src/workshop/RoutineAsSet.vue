@@ -5,6 +5,17 @@ import type { Schemas } from '@/api/client'
 /** How a routine is set up: its limits, tags and inputs. */
 const props = defineProps<{ routine: Schemas['Routine'] }>()
 const emit = defineEmits<{ change: []; retire: [] }>()
+const asked = computed(() => {
+  const { system, processors, memory_gb, disk_gb, screen, applications } = props.routine.asked
+  return [
+    system,
+    processors && `${processors} processors`,
+    memory_gb && `${memory_gb} GB memory`,
+    disk_gb && `${disk_gb} GB disk`,
+    screen && 'a screen',
+    ...applications,
+  ].filter(Boolean)
+})
 const inputs = computed(() =>
   Object.entries(props.routine.inputs).map(([name, value]) => {
     const text = typeof value === 'string' ? value : JSON.stringify(value)
@@ -27,7 +38,9 @@ const inputs = computed(() =>
         routine.again_after_lost
           ? `then started again, ${routine.most_attempts} attempts at most`
           : 'not started again'
-      }}. Needs the tags {{ [...routine.release_tags, ...routine.tags].join(', ') || 'none' }}.
+      }}. Needs the tags {{ [...routine.release_tags, ...routine.tags].join(', ') || 'none'
+      }}<template v-if="asked.length">, and a host with {{ asked.join(', ') }}</template
+      >.
     </p>
     <table v-if="inputs.length" class="ledger">
       <tbody>

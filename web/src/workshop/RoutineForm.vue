@@ -6,6 +6,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import DroppedInputs from './DroppedInputs.vue'
 import ReleaseChange from './ReleaseChange.vue'
+import RoutineNeeds from './RoutineNeeds.vue'
 import SchemaForm from './SchemaForm.vue'
 import WholeField from '@/shared/WholeField.vue'
 import Choice from '@/shared/Choice.vue'
@@ -36,14 +37,6 @@ const release = useQuery({
 })
 const schema = computed(() => release.data.value?.inputs ?? {})
 const fault = (...names: string[]): string | undefined => faultOf(props.error, ...names)
-const tags = computed({
-  get: () => (setup.value.tags ?? []).join(', '),
-  set: (text: string) =>
-    (setup.value.tags = text
-      .split(',')
-      .map((tag) => tag.trim())
-      .filter(Boolean)),
-})
 const locks = computed({
   get: () => (setup.value.locks ?? []).join(', '),
   set: (text: string) =>
@@ -131,6 +124,7 @@ const numbers = [
         </Field>
       </div>
     </section>
+    <RoutineNeeds v-model="setup" :fault="fault" />
     <section>
       <h2>Limits</h2>
       <div class="fields">
@@ -142,9 +136,6 @@ const numbers = [
           :fault="fault(one.key)"
         >
           <WholeField :id="id" v-model="setup[one.key]" />
-        </Field>
-        <Field v-slot="{ id }" label="Tags beside the release's" :fault="fault('tags')">
-          <el-input :id="id" v-model.lazy="tags" placeholder="such as print" />
         </Field>
         <Field
           v-slot="{ id }"

@@ -22,6 +22,7 @@ function given(): Setup {
     ...{ lease_minutes, limit_minutes, memory_mb, idea_id },
     inputs: { ...now.inputs },
     tags: [...now.tags],
+    asked: { ...now.asked, applications: [...now.asked.applications] },
     locks: [...now.locks],
     basis: now.basis === 'count' ? 'count' : 'run',
     count_name: now.count_name ?? '',

@@ -11,6 +11,7 @@ export const ROUTINE_FIELDS = [
   'idea_id',
   'count_name',
   'tags',
+  'asked.',
   'locks',
   'priority',
   'run_limit',
@@ -19,3 +20,13 @@ export const ROUTINE_FIELDS = [
   'most_attempts',
   'memory_mb',
 ]
+
+/** Nothing asked of a host beside tags. */
+export const NOTHING_ASKED = {
+  system: '',
+  processors: 0,
+  memory_gb: 0,
+  disk_gb: 0,
+  screen: false,
+  applications: [] as string[],
+}

@@ -1,7 +1,10 @@
-"""The routes about robots: hosts, robots and seats."""
+"""The routes about robots: hosts, robots, seats, and what hosts can do."""
 
 from __future__ import annotations
 
-from tallyman.api.robots.hosts import router
+from tallyman.api.robots import applications, hosts
+from tallyman.api.routing import Routes
+
+router = Routes().join(hosts, applications)
 
 __all__ = ["router"]

@@ -8,12 +8,19 @@ from typing import Annotated
 from fastapi import Query
 from pydantic import Field
 
-from tallyman.api.common import Done, In, Made, Number, SignedIn, Text, VersionSeen
+from tallyman.api.common import AccountName, Done, In, Made, Number, SignedIn, Text, VersionSeen
 from tallyman.api.routing import Routes
 from tallyman.services import robots
 from tallyman.services.answers import Retiring
 from tallyman.services.house import areas
-from tallyman.services.robots.answers import Code, MaintenanceLook, Robots, SeatsLook
+from tallyman.services.robots.answers import (
+    Code,
+    HostPage,
+    MaintenanceLook,
+    RobotPage,
+    Robots,
+    SeatsLook,
+)
 
 router = Routes(tags=["robots"])
 Name = Annotated[str, Field(max_length=200)]
@@ -61,6 +68,12 @@ class MaintenanceIn(In):
     why: Text
 
 
+class PasswordIn(In):
+    """A password, which nobody can read from then on."""
+
+    value: Annotated[str, Field(max_length=1000)]
+
+
 class Renamed(In):
     """Another name."""
 
@@ -91,6 +104,39 @@ def add_area(given: NewArea, ctx: SignedIn) -> Made:
 def add_host(given: NewHost, ctx: SignedIn) -> Code:
     """Adds a host and gives its one-time code."""
     return robots.add_host(ctx, given.name, given.seats)
+
+
+@router.get("/hosts/{number}")
+def host_page(number: Number, ctx: SignedIn) -> HostPage:
+    """A host with its robots and its last week."""
+    return robots.host_page(ctx, number)
+
+
+@router.get("/robots/{number}")
+def robot_page(number: Number, ctx: SignedIn) -> RobotPage:
+    """A robot, with every point of bringing it to work."""
+    return robots.robot_page(ctx, number)
+
+
+@router.delete("/hosts/{number}/token")
+def revoke(number: Number, ctx: SignedIn) -> Done:
+    """The host's runner is known no more."""
+    robots.revoke(ctx, number)
+    return Done()
+
+
+@router.put("/hosts/{number}/accounts/{account}/password")
+def put_password(number: Number, account: AccountName, given: PasswordIn, ctx: SignedIn) -> Done:
+    """Keeps the password of a run-as account, and has the host sign in with it."""
+    robots.passwords.put(ctx, number, account, given.value)
+    return Done()
+
+
+@router.post("/hosts/{number}/accounts/{account}/try")
+def try_password(number: Number, account: AccountName, ctx: SignedIn) -> Done:
+    """Has the host sign in with the password once more."""
+    robots.passwords.try_again(ctx, number, account)
+    return Done()
 
 
 @router.post("/hosts/{number}/code", status_code=201)

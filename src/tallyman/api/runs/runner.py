@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 from datetime import datetime
+from decimal import Decimal
 from functools import partial
 from typing import Annotated, Literal
 
@@ -11,13 +12,13 @@ from fastapi import Path, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.concurrency import run_in_threadpool
 
-from tallyman.api.common import MOST, Anyone, Done, In, Number, Runner
+from tallyman.api.common import MOST, AccountName, Anyone, Done, In, Number, Runner
 from tallyman.api.edge import Hint, Hub
 from tallyman.api.routing import Routes
 from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx
-from tallyman.services.robots import HostByToken, host_tokens
+from tallyman.services.robots import HostByToken, host_tokens, passwords, readings
 from tallyman.services.runs import dispatch, handover, reports, uploads
 from tallyman.services.runs.answers import (
     Connected,
@@ -60,6 +61,35 @@ class Held(In):
     fence: Annotated[int, Field(ge=1, le=MOST)]
 
 
+Megabytes = Annotated[int, Field(ge=0, le=MOST)]
+Short = Annotated[str, Field(max_length=80)]
+
+
+class ReadingIn(Lenient):
+    """How the host is this moment; what its runner cannot tell is left out."""
+
+    facts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]] = {}
+    cpu_percent: Annotated[Decimal, Field(ge=0, le=100, max_digits=4, decimal_places=1)] | None = None
+    memory_free_mb: Megabytes | None = None
+    disk_free_mb: Megabytes | None = None
+    applications: Annotated[list[Short], Field(max_length=200)] = []
+    accounts: Annotated[list[Short], Field(max_length=200)] | None = None
+    screen: Annotated[str, Field(max_length=20)] = ""
+
+    def taken(self) -> readings.Reading:
+        """The same as the use case takes it."""
+        accounts = None if self.accounts is None else tuple(self.accounts)
+        return readings.Reading(
+            self.facts,
+            self.cpu_percent,
+            self.memory_free_mb,
+            self.disk_free_mb,
+            tuple(self.applications),
+            accounts,
+            self.screen,
+        )
+
+
 class Heartbeat(In):
     """The runner's clock and what it works on."""
 
@@ -68,6 +98,7 @@ class Heartbeat(In):
     accounts: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=200)]] | None = None
     fresh: bool = False
     leaving: bool = False
+    reading: ReadingIn | None = None
 
 
 class Line(Lenient):
@@ -131,11 +162,38 @@ def heartbeat(given: Heartbeat, runner: Runner, request: Request) -> HeartbeatAn
     ctx, host = runner
     held = [(one.run, one.fence) for one in given.runs]
     clock = given.clock if given.clock.tzinfo else given.clock.replace(tzinfo=ctx.now.tzinfo)
-    beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving)
+    reading = None if given.reading is None else given.reading.taken()
+    beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving, reading)
     answer = dispatch.heartbeat(ctx, host, beat)
     if given.leaving:
         request.app.state.hub.host_leaves(host.id)
     return answer
+
+
+class Password(In):
+    """The value of a password."""
+
+    value: str
+
+
+class Tried(In):
+    """How signing in with a password went."""
+
+    proved: bool
+    said: Annotated[str, Field(max_length=300)] = ""
+
+
+@router.post("/accounts/{account}/password")
+def password(account: AccountName, runner: Runner) -> Password:
+    """The password of a run-as account that the host was asked to try."""
+    return Password(value=passwords.to_try(*runner, account))
+
+
+@router.post("/accounts/{account}/tried")
+def tried(account: AccountName, given: Tried, runner: Runner) -> Done:
+    """How it went."""
+    passwords.tried(*runner, account, given.proved, given.said)
+    return Done()
 
 
 class Ask(In):

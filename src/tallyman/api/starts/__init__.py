@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from tallyman.api.routing import Routes
-from tallyman.api.starts import routine_page, triggers
+from tallyman.api.starts import routine_page, trials, triggers
 
-router = Routes().join(triggers, routine_page)
+router = Routes().join(triggers, routine_page, trials)
 
 __all__ = ["router"]

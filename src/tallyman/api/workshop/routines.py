@@ -9,12 +9,44 @@ from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, NothingIn, Number, SignedIn, StartKey, Text, VersionSeen
 from tallyman.api.routing import Routes
+from tallyman.core.runs import Asked
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import runs
-from tallyman.services.workshop import inputs, routines
-from tallyman.services.workshop.answers import Choices, InputFile, RetiredRoutine, RoutineRow
+from tallyman.services.workshop import inputs, routines, taking
+from tallyman.services.workshop.answers import Choices, InputFile, RetiredRoutine, RoutineRow, Takers
 
 router = Routes(tags=["routines"])
+
+
+class AskedIn(In):
+    """What a routine asks of a host beside tags; nothing where a field is empty or 0."""
+
+    system: Annotated[str, Field(max_length=200)] = ""
+    processors: Annotated[int, Field(ge=-1000, le=1000000)] = 0
+    memory_gb: Annotated[int, Field(ge=-1000, le=1000000)] = 0
+    disk_gb: Annotated[int, Field(ge=-1000, le=100000000)] = 0
+    screen: bool = False
+    applications: Annotated[list[Annotated[str, Field(max_length=80)]], Field(max_length=100)] = []
+
+    def wanted(self) -> Asked:
+        """The same as the rules want it."""
+        return Asked(
+            self.system.strip(),
+            self.processors,
+            self.memory_gb,
+            self.disk_gb,
+            self.screen,
+            tuple(self.applications),
+        )
+
+
+class TakersIn(In):
+    """A routine's needs as they are chosen."""
+
+    area_id: Number
+    release_id: Number
+    tags: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=100)] = []
+    asked: AskedIn = AskedIn()
 
 
 class RoutineIn(In):
@@ -32,6 +64,7 @@ class RoutineIn(In):
     again_after_lost: bool = False
     most_attempts: Annotated[int, Field(ge=-1000, le=1000)] = 3
     memory_mb: Annotated[int, Field(ge=-1000, le=1000000)] = 1024
+    asked: AskedIn = AskedIn()
     locks: Annotated[list[str], Field(max_length=30)] = []
     idea_id: Number | None = None
     basis: Literal["run", "count"] = "run"
@@ -42,7 +75,8 @@ class RoutineIn(In):
 
 
 def _given(given: RoutineIn) -> routines.Given:
-    return routines.Given(**{**given.model_dump(), "locks": tuple(given.locks)})
+    apart = {"locks": tuple(given.locks), "asked": given.asked.wanted()}
+    return routines.Given(**{**given.model_dump(), **apart})
 
 
 @router.get("/routines")
@@ -61,6 +95,12 @@ def retired(ctx: SignedIn) -> list[RetiredRoutine]:
 def choices(ctx: SignedIn) -> Choices:
     """What a new routine can be made of."""
     return routines.choices(ctx)
+
+
+@router.post("/routines/takers")
+def takers(given: TakersIn, ctx: SignedIn) -> Takers:
+    """How many robots could take a routine with such needs; nothing is kept."""
+    return taking.of(ctx, given.area_id, given.release_id, given.tags, given.asked.wanted())
 
 
 @router.post("/routines", status_code=201)

@@ -177,6 +177,7 @@ RUN_ENDED_BADLY = Kind(
     "routine",
     holders="run.change",
 )
+TRIAL_ENDED = Kind("run.trial", "trouble", "R-{run}, {routine}, {how}", "/robots/{id}", "robot")
 HOST_SILENT = Kind(
     "host.silent",
     "trouble",

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from tallyman.core.runs.leaving import Asking, stranded
-from tallyman.core.runs.starting import (
+from tallyman.core.runs.abilities import NOTHING_ASKED, Abilities, Asked, lacking, read_abilities, read_asked
+from tallyman.core.runs.facts import (
+    LEAST_DISK_MB,
     SILENT_AFTER,
     LockFacts,
     Maintenance,
@@ -11,20 +12,45 @@ from tallyman.core.runs.starting import (
     RobotFacts,
     Wanted,
     is_silent,
-    needs,
     read_hours,
 )
+from tallyman.core.runs.leaving import Asking, stranded
+from tallyman.core.runs.provisioning import (
+    NO_PASSWORD,
+    HostFacts,
+    PasswordFacts,
+    Setup,
+    TrialFacts,
+    points,
+)
+from tallyman.core.runs.starting import needs
+from tallyman.core.runs.taking import takers, working
 
 __all__ = [
+    "LEAST_DISK_MB",
+    "NOTHING_ASKED",
+    "NO_PASSWORD",
     "SILENT_AFTER",
+    "Abilities",
+    "Asked",
     "Asking",
+    "HostFacts",
     "LockFacts",
     "Maintenance",
     "Need",
+    "PasswordFacts",
     "RobotFacts",
+    "Setup",
+    "TrialFacts",
     "Wanted",
     "is_silent",
+    "lacking",
     "needs",
+    "points",
+    "read_abilities",
+    "read_asked",
     "read_hours",
     "stranded",
+    "takers",
+    "working",
 ]

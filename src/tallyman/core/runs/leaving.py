@@ -5,20 +5,23 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from tallyman.core.runs.starting import RobotFacts
+from tallyman.core.runs.abilities import NOTHING_ASKED, Asked, lacking
+from tallyman.core.runs.facts import RobotFacts
 
 
 @dataclass(frozen=True)
 class Asking:
-    """A routine, and what it asks of a robot: its area with all above it, and tags."""
+    """A routine, and what it asks of a robot: its area with all above it, tags, and abilities of its host."""
 
     routine_id: int
     area_path: frozenset[int]
     tags: frozenset[str]
+    asked: Asked = NOTHING_ASKED
 
 
 def _can(robot: RobotFacts, ask: Asking) -> bool:
-    return bool(robot.area_ids & ask.area_path) and ask.tags <= robot.tags
+    allowed = bool(robot.area_ids & ask.area_path)
+    return allowed and ask.tags <= robot.tags and not lacking(ask.asked, robot.abilities)
 
 
 def stranded(asks: Iterable[Asking], robots: Sequence[RobotFacts], leaving: frozenset[int]) -> list[int]:

@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import datetime, time, timedelta
-from typing import ClassVar
+from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from tallyman.core.house import Calendar
-from tallyman.core.starts import Window
-from tallyman.core.working import WHOLE
+from tallyman.core.runs.abilities import lacking
+from tallyman.core.runs.facts import LEAST_DISK_MB, Need, RobotFacts, Wanted
 
 CHANGES: dict[str, tuple[str, ...]] = {
     "waiting": ("running", "cancelled", "lapsed"),
@@ -19,7 +16,6 @@ CHANGES: dict[str, tuple[str, ...]] = {
     "lost": ("done", "failed"),
 }
 STATES = ("waiting", "running", "held", "done", "failed", "cancelled", "lapsed", "lost")
-SILENT_AFTER = timedelta(seconds=30)
 PRIORITY_STEP = timedelta(minutes=30)
 FIRST_PAUSE = timedelta(minutes=1)
 LONGEST_PAUSE = timedelta(hours=1)
@@ -43,123 +39,12 @@ def pause_before(attempt: int) -> timedelta:
     return min(FIRST_PAUSE * times, LONGEST_PAUSE)
 
 
-def is_silent(heard_at: datetime | None, now: datetime) -> bool:
-    """Whether a host counts as silent: never heard, or not within 30 seconds."""
-    return heard_at is None or now - heard_at > SILENT_AFTER
-
-
-@dataclass(frozen=True)
-class Hours:
-    """Wall time in a zone within which something is allowed: from ≤ t < to, perhaps over midnight."""
-
-    window: Window
-    zone: str
-
-    def hold(self, now: datetime) -> bool:
-        """Whether that instant lies inside."""
-        return self.window.holds(now.astimezone(ZoneInfo(self.zone)).time())
-
-    def __str__(self) -> str:
-        return f"{self.window.start:%H:%M} to {self.window.end:%H:%M} ({self.zone})"
-
-
-def read_hours(start: str | None, end: str | None, zone: str | None) -> Hours | None:
-    """Hours from their texts, as 08:30; None if there are none."""
-    if not start or not end:
-        return None
-    return Hours(Window(time.fromisoformat(start), time.fromisoformat(end)), zone or "UTC")
-
-
-@dataclass(frozen=True)
-class Maintenance:
-    """A host is looked after: what runs goes on, nothing new is taken; without an end, until that is said."""
-
-    since: datetime
-    until: datetime | None
-    why: str
-
-    def holds(self, now: datetime) -> bool:
-        """Whether that instant lies within it."""
-        return self.since <= now and (self.until is None or now < self.until)
-
-    def __str__(self) -> str:
-        end = f"until {self.until:%d %b %H:%M} UTC" if self.until else "until it is ended"
-        return f"in maintenance {end}: {self.why}"
-
-
-@dataclass(frozen=True)
-class RobotFacts:
-    """What is known of a robot when a run looks for one."""
-
-    robot_id: int
-    name: str
-    host_id: int
-    host: str
-    heard_at: datetime | None
-    area_ids: frozenset[int]
-    tags: frozenset[str]
-    busy_with: int | None
-    seats: int
-    seats_used: int
-    account: str = ""
-    account_fault: str = ""
-    hours: Hours | None = None
-    leaving: bool = False
-    # Its packages work as the runner itself, which whoever started the runner allowed.
-    as_runner: bool = False
-    maintenance: Maintenance | None = None
-
-    def rests(self, now: datetime) -> bool:
-        """Whether its host is in maintenance."""
-        return self.maintenance is not None and self.maintenance.holds(now)
-
-    def is_there(self, now: datetime) -> bool:
-        """Whether its host is heard from, and stays."""
-        return not self.leaving and not is_silent(self.heard_at, now)
-
-
-@dataclass(frozen=True)
-class LockFacts:
-    """A named lock that a routine takes, such as the one login to a system, and who holds it now."""
-
-    name: str
-    held_by: int | None = None
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """What a routine asks of a robot; `area_path` holds its area and all areas above it."""
-
-    area: str
-    area_path: frozenset[int]
-    tags: frozenset[str]
-    run_limit: int
-    active: int
-    due: datetime
-    locks: tuple[LockFacts, ...] = ()
-    window: Hours | None = None
-    calendar: Calendar | None = None
-    calendar_zone: str = "UTC"
-
-
-@dataclass(frozen=True)
-class Need:
-    """One thing needed for a start: met or not, the fact, and what mends it."""
-
-    __pydantic_config__: ClassVar[dict[str, bool]] = WHOLE
-    key: str
-    words: str
-    met: bool
-    fact: str
-    mend: str = ""
-    link: str = ""
-
-
 def _names(robots: Sequence[RobotFacts]) -> str:
     return ", ".join(robot.name for robot in robots)
 
 
-def _ago(heard_at: datetime | None, now: datetime) -> str:
+def ago(heard_at: datetime | None, now: datetime) -> str:
+    """When a host was heard from, in words."""
     if heard_at is None:
         return "never heard from"
     seconds = int((now - heard_at).total_seconds())
@@ -186,6 +71,8 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
             "/robots",
         )
     )
+    if wanted.only_robot is not None:
+        allowed = [robot for robot in allowed if robot.robot_id == wanted.only_robot]
     able = [robot for robot in allowed if wanted.tags <= robot.tags]
     if wanted.tags and allowed:
         rows.append(
@@ -198,21 +85,36 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
                 "/robots",
             )
         )
+    if wanted.asked and able:
+        row, able = _abilities(wanted, able)
+        rows.append(row)
     if able:
-        rows += _on_hosts(wanted, able, now)
+        rows += _on_hosts(able, now)
     return [*rows, _limit(wanted), *_when(wanted, now)]
 
 
-def _on_hosts(wanted: Wanted, able: Sequence[RobotFacts], now: datetime) -> list[Need]:
+def _abilities(wanted: Wanted, could: Sequence[RobotFacts]) -> tuple[Need, list[RobotFacts]]:
+    """What is asked of the host beside tags, and the robots whose host has it."""
+    lacks = {robot.robot_id: lacking(wanted.asked, robot.abilities) for robot in could}
+    able = [robot for robot in could if not lacks[robot.robot_id]]
+    facts = sorted({f"{robot.host} {', '.join(lacks[robot.robot_id])}" for robot in could} - {""})
+    words = f"on a host with {', '.join(wanted.asked.words)}"
+    fact = _names(able) or "; ".join(facts)
+    mend = "Use a host that has it, or ask for less"
+    return Need("abilities", words, bool(able), fact, mend, "/robots"), able
+
+
+def _on_hosts(able: Sequence[RobotFacts], now: datetime) -> list[Need]:
     """What is needed of the robots in question, their hosts and seats."""
     live = [robot for robot in able if robot.is_there(now)]
     hosts = sorted({(robot.host, robot.leaving, robot.heard_at) for robot in able}, key=lambda one: one[0])
     heard = ", ".join(
-        f"{host} {'is leaving: its runner is being stopped' if leaving else _ago(at, now)}"
+        f"{host} {'is leaving: its runner is being stopped' if leaving else ago(at, now)}"
         for host, leaving, at in hosts
     )
     mend = "Start the runner on the host"
-    rows = [Need("host", "on a host that is heard from", bool(live), heard, mend, "/robots")]
+    since = None if live else max((robot.heard_at for robot in able if robot.heard_at), default=None)
+    rows = [Need("host", "on a host that is heard from", bool(live), heard, mend, "/robots", since)]
     # Without a host that is heard from, the rest is still judged on those robots that could.
     rows += _host_needs(live or able, now)
     return rows + _places([robot for robot in live or able if _may_work(robot, now)] or live or able)
@@ -230,14 +132,7 @@ def _limit(wanted: Wanted) -> Need:
 
 def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
     """Maintenance and hours of the hosts, and run-as accounts; shown only where one is set."""
-    rows = []
-    resting = [robot for robot in could if robot.rests(now)]
-    if resting:
-        fact = ", ".join(sorted({f"{robot.host} is {robot.maintenance}" for robot in resting}))
-        working = len(resting) < len(could)
-        mend = "Wait until then, or end the maintenance of the host"
-        words = "on a host that is not in maintenance"
-        rows.append(Need("maintenance", words, working, fact, mend, "/robots"))
+    rows = unsound(could, now)
     if any(robot.hours for robot in could):
         open_now = [robot for robot in could if robot.hours is None or robot.hours.hold(now)]
         fact = ", ".join(sorted({f"{robot.host} works {robot.hours}" for robot in could if robot.hours}))
@@ -255,9 +150,40 @@ def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
     return rows
 
 
+def _minutes_off(robot: RobotFacts) -> str:
+    minutes = round(abs(robot.clock_ahead_ms) / 60_000)
+    return f"the clock of {robot.host} is {minutes:,} min {'ahead' if robot.clock_ahead_ms > 0 else 'behind'}"
+
+
+def unsound(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
+    """Maintenance, clock and disk of the hosts; shown only where one is in it, or one is wrong."""
+    rows = []
+    resting = [robot for robot in could if robot.rests(now)]
+    if resting:
+        fact = ", ".join(sorted({f"{robot.host} is {robot.maintenance}" for robot in resting}))
+        working = len(resting) < len(could)
+        mend = "Wait until then, or end the maintenance of the host"
+        since = None if working else min(one.maintenance.since for one in resting if one.maintenance)
+        words = "on a host that is not in maintenance"
+        rows.append(Need("maintenance", words, working, fact, mend, "/robots", since))
+    off = [robot for robot in could if robot.clock_is_off]
+    if off:
+        words, fact = "on a host whose clock is right", ", ".join(sorted({_minutes_off(one) for one in off}))
+        mend = "Set the clock of the host right"
+        rows.append(Need("clock", words, len(off) < len(could), fact, mend, "/robots"))
+    full = [robot for robot in could if robot.disk_is_full]
+    if full:
+        words = f"on a host with {LEAST_DISK_MB} MB of disk free"
+        fact = ", ".join(sorted({f"{one.host} has {one.disk_free_mb} MB" for one in full}))
+        mend = "Make room on the disk of the host"
+        rows.append(Need("disk", words, len(full) < len(could), fact, mend, "/robots"))
+    return rows
+
+
 def _may_work(robot: RobotFacts, now: datetime) -> bool:
     open_now = robot.hours is None or robot.hours.hold(now)
-    return not robot.account_fault and open_now and not robot.rests(now)
+    sound = not robot.clock_is_off and not robot.disk_is_full
+    return not robot.account_fault and open_now and sound and not robot.rests(now)
 
 
 def _open_day(wanted: Wanted, now: datetime) -> bool:
@@ -330,6 +256,8 @@ def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> lis
         for robot in robots
         if robot.area_ids & wanted.area_path
         and wanted.tags <= robot.tags
+        and wanted.only_robot in (None, robot.robot_id)
+        and not lacking(wanted.asked, robot.abilities)
         and robot.is_there(now)
         and robot.busy_with is None
         and robot.seats_used < robot.seats

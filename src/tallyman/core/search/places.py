@@ -79,6 +79,14 @@ RULES = (
         ("system.see",),
         "applications software inventory",
     ),
+    Place(
+        "What hosts can do",
+        "Which applications runners look for, so that routines can ask for them",
+        "/house/robots",
+        ("house.change",),
+        "abilities applications installed software",
+        short="Hosts",
+    ),
     Place("Areas", "What is worked in common, and their own closed days", "/house/areas", ("area.see",)),
     Place(
         "People and groups",

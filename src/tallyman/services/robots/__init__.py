@@ -2,20 +2,33 @@
 
 from __future__ import annotations
 
-from tallyman.services.robots import host_tokens, maintenance, slots
+from tallyman.services.robots import applications, host_tokens, maintenance, passwords, readings, slots
 from tallyman.services.robots.hosts import (
     CODE_LASTS,
     add_host,
     new_code,
     rename,
+    revoke,
     set_hours,
     tell_silent,
-    view,
 )
+from tallyman.services.robots.page import host_page, robot_page, view
 from tallyman.services.robots.retiring import look_at_host, look_at_robot, retire_host, retire_robot
-from tallyman.services.robots.robots import Given, add_robot, change_robot, check_tags, robot_facts
+from tallyman.services.robots.robots import (
+    Given,
+    add_robot,
+    change_robot,
+    check_tags,
+    robot_facts,
+)
 from tallyman.services.robots.seats import look_at_seats, set_seats
-from tallyman.services.robots.seen import check_seen, hosts_seen, robots_seen
+from tallyman.services.robots.seen import (
+    areas_allowed,
+    check_seen,
+    hosts_seen,
+    robot_for,
+    robots_seen,
+)
 from tallyman.store.records.robots import HostByToken
 
 __all__ = [
@@ -24,9 +37,12 @@ __all__ = [
     "HostByToken",
     "add_host",
     "add_robot",
+    "applications",
+    "areas_allowed",
     "change_robot",
     "check_seen",
     "check_tags",
+    "host_page",
     "host_tokens",
     "hosts_seen",
     "look_at_host",
@@ -34,10 +50,15 @@ __all__ = [
     "look_at_seats",
     "maintenance",
     "new_code",
+    "passwords",
+    "readings",
     "rename",
     "retire_host",
     "retire_robot",
+    "revoke",
     "robot_facts",
+    "robot_for",
+    "robot_page",
     "robots_seen",
     "set_hours",
     "set_seats",

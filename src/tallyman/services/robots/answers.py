@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from tallyman.core.free import FreeObject
+from tallyman.core.runs import Need
 from tallyman.services.answers import AreaName, HangsOn
-from tallyman.services.house import AreaBelow
+from tallyman.services.house import AreaBelow, VersionRow
+from tallyman.store.records.robots import ReadingRow as ReadingRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,6 +40,13 @@ class Host:
     used_from: str
     token_at: datetime | None
     bound: bool
+    # When its token was revoked, if no code has connected it again since.
+    revoked_at: datetime | None
+    # What its runner reports: what it can do in words, and the accounts that the host knows.
+    abilities: list[str]
+    known: list[str] | None
+    disk_free_mb: int | None
+    read_at: datetime | None
     may_change: bool
     may_retire: bool
 
@@ -59,8 +68,39 @@ class Robot:
     account_fault: str
     as_runner: bool
     version: int
+    # What is not met yet before it can work, in words.
+    lacks: list[str]
     may_change: bool
     may_retire: bool
+
+
+@dataclass(frozen=True, slots=True)
+class RobotPage:
+    """A robot with every point of bringing it to work, and what it can be changed to.
+
+    `may_trial`, `may_password`: whether the reader may start its trial run, and put in its password.
+    """
+
+    robot: Robot
+    host: Host
+    points: list[Need]
+    hosts: list[Host]
+    areas: list[AreaBelow]
+    may_trial: bool
+    may_password: bool
+
+
+@dataclass(frozen=True, slots=True)
+class HostPage:
+    """A host with its robots and how it was of late.
+
+    `upgrade`: what a newer runner would bring; empty if it is as new as the server.
+    """
+
+    host: Host
+    robots: list[Robot]
+    readings: list[ReadingRow]
+    upgrade: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,3 +145,21 @@ class Code:
     id: int
     code: str
     until: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Application:
+    """An application that runners look for, what it is found by, and on how many hosts it is."""
+
+    name: str
+    found_by: list[str]
+    hosts: int
+
+
+@dataclass(frozen=True, slots=True)
+class ApplicationsRule:
+    """The house's list of them, with its versions."""
+
+    version: int
+    applications: list[Application]
+    versions: list[VersionRow]

@@ -1,30 +1,25 @@
-"""Hosts: their names, codes and hours, how they are shown, and that one fell silent."""
+"""Hosts: their names, codes and hours, and that one fell silent."""
 
 from __future__ import annotations
 
 import re
 import secrets
-from collections.abc import Sequence
 from datetime import timedelta
 
 from tallyman.core.alerts import kinds
-from tallyman.core.runs import SILENT_AFTER, Maintenance, is_silent
+from tallyman.core.runs import SILENT_AFTER
 from tallyman.core.starts import zone_fault
-from tallyman.errors import Fault, InputFaults
+from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services.alerts import tell
-from tallyman.services.answers import AreaName
-from tallyman.services.context import Ctx, audit, changed, in_transaction
-from tallyman.services.house import areas_seen, sees_area
+from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.naming import clean_name, named
 from tallyman.services.people import token_digest
-from tallyman.services.robots.answers import Code, Host, Robot, Robots
-from tallyman.services.robots.robots import account_fault_of, maintenance_of, works_as_runner
+from tallyman.services.robots.answers import Code
 from tallyman.services.robots.seats import give_seats
-from tallyman.services.robots.seen import areas_allowed, host_for, hosts_seen, robots_seen
+from tallyman.services.robots.seen import host_for
 from tallyman.services.upkeep import Work, each
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import (
-    HostSeen,
     RobotsSilentHosts,
 )
 
@@ -83,6 +78,22 @@ def new_code(ctx: Ctx, host_id: int) -> Code:
 
 
 @in_transaction
+def revoke(tx: Tx, ctx: Ctx, host_id: int) -> None:
+    """From now on the server knows a host's runner no more; what runs there is lost when its lease ends.
+
+    A new code connects it again. Raises Refused where it is not connected.
+    """
+    ctx.require("robot.change")
+    host = host_for(tx, ctx, host_id)
+    if not tx.write("robots.revoke_token", id=host_id, now=ctx.now):
+        raise Refused(f"{host.name} is not connected.", "Make a new code to connect it.")
+    words = f"Revoked the token of {host.name}; its runner is known no more"
+    audit(tx, ctx, "host token revoked", f"host:{host_id}", words)
+    for subject in ("robots", "runs", WORK):
+        changed(tx, ctx, subject)
+
+
+@in_transaction
 def rename(tx: Tx, ctx: Ctx, host_id: int, name: str) -> None:
     """Another name for a host; its runner and its runs stay."""
     ctx.require("robot.change")
@@ -113,84 +124,6 @@ def set_hours(tx: Tx, ctx: Ctx, host_id: int, start: str | None, end: str | None
     audit(tx, ctx, "hours changed", f"host:{host_id}", words)
     changed(tx, ctx, "robots")
     changed(tx, ctx, "runs")
-
-
-def _may(ctx: Ctx, permission: str, areas: Sequence[Sequence[AreaName]]) -> bool:
-    """Whether a permission holds in every area of some robots; for the whole company where there is none."""
-    where = {area.id for rows in areas for area in rows}
-    return all(ctx.actor.may_at(permission, area_id) for area_id in where or (None,))
-
-
-def _resting(ctx: Ctx, host: HostSeen) -> Maintenance | None:
-    """The maintenance that a host is in now; what is over is none."""
-    found = maintenance_of(host)
-    return found if found is not None and found.holds(ctx.now) else None
-
-
-@in_transaction
-def view(tx: Tx, ctx: Ctx) -> Robots:
-    """Areas, hosts and robots as the page shows them."""
-    ctx.require("robot.see")
-    robots = robots_seen(tx, ctx)
-    areas = areas_allowed(tx, robots)
-    hosts = hosts_seen(tx, ctx)
-    on = {host.id: [areas[one.id] for one in robots if one.host_id == host.id] for host in hosts}
-    shown = [
-        Host(
-            id=host.id,
-            name=host.name,
-            heard_at=host.heard_at,
-            connected_at=host.connected_at,
-            connected=host.connected,
-            silent=host.connected and is_silent(host.heard_at, ctx.now),
-            code_open=host.code_until is not None and host.code_until > ctx.now,
-            account=host.account,
-            facts=host.facts,
-            clock_ahead_ms=host.clock_ahead_ms,
-            hours_from=host.hours_from,
-            hours_to=host.hours_to,
-            hours_zone=host.hours_zone,
-            seats=host.seats,
-            seats_used=host.seats_used,
-            leaving_at=host.leaving_at,
-            maintenance_at=rest.since if (rest := _resting(ctx, host)) else None,
-            maintenance_until=rest.until if rest else None,
-            maintenance_why=rest.why if rest else "",
-            used_at=host.used_at,
-            used_from=host.used_from,
-            token_at=host.token_at,
-            bound=host.bound,
-            may_change=_may(ctx, "robot.change", on[host.id]),
-            may_retire=_may(ctx, "robot.retire", on[host.id]),
-        )
-        for host in hosts
-    ]
-    working = [
-        Robot(
-            id=robot.id,
-            name=robot.name,
-            host_id=robot.host_id,
-            host=robot.host,
-            runner_account=robot.runner_account,
-            silent=is_silent(robot.heard_at, ctx.now),
-            tags=robot.tags,
-            areas=[area for area in areas[robot.id] if sees_area(tx, ctx, area.id)],
-            busy_with=robot.busy_with,
-            account=robot.account,
-            account_fault=account_fault_of(robot),
-            as_runner=works_as_runner(robot),
-            version=robot.version,
-            may_change=_may(ctx, "robot.change", [areas[robot.id]]),
-            may_retire=_may(ctx, "robot.retire", [areas[robot.id]]),
-        )
-        for robot in robots
-    ]
-    return Robots(
-        areas=areas_seen(tx, ctx),
-        hosts=shown,
-        robots=working,
-        now=ctx.now,
-    )
 
 
 def tell_silent(ctx: Ctx) -> int:

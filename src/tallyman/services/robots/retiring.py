@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.core.runs import Asking, stranded
+from tallyman.core.runs import Asking, read_asked, stranded
 from tallyman.errors import Refused
 from tallyman.services.answers import HangsOn, Retiring
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
@@ -28,7 +28,12 @@ def stranded_without(
     for step in tx.all(RobotsPaths, "robots.paths", ids=tuple({row.area_id for row in rows}) or (0,)):
         paths.setdefault(step.area_id, set()).add(step.above_id)
     asks = [
-        Asking(row.id, frozenset(paths[row.area_id]), frozenset(row.tags) | frozenset(row.release_tags))
+        Asking(
+            row.id,
+            frozenset(paths[row.area_id]),
+            frozenset(row.tags) | frozenset(row.release_tags),
+            read_asked(row.asked),
+        )
         for row in rows
     ]
     lost = set(stranded(asks, robot_facts(tx), leaving))
@@ -46,6 +51,12 @@ def _busy(tx: Tx, robots: list[RobotSeen]) -> list[str]:
     ]
 
 
+def _trials(tx: Tx, robot: RobotRow | RobotSeen) -> list[str]:
+    """Trial runs of a robot that wait for nobody else."""
+    rows = tx.values(int, "trials.open_of", robot=robot.id)
+    return [f"the trial run R-{number} of {robot.name} has not ended: cancel it" for number in rows]
+
+
 def _look_at_robot(tx: Tx, ctx: Ctx, robot: RobotRow) -> Retiring:
     rows = [one for one in tx.all(RobotSeen, "robots.robots") if one.id == robot.id]
     hangs, unseen = stranded_without(tx, ctx, frozenset({robot.id}))
@@ -53,7 +64,7 @@ def _look_at_robot(tx: Tx, ctx: Ctx, robot: RobotRow) -> Retiring:
         name=robot.name,
         hangs=hangs,
         unseen=unseen,
-        against=_busy(tx, rows),
+        against=_busy(tx, rows) + _trials(tx, robot),
         stays="Its runs and what they posted stay. Its name is free for another robot.",
     )
 
@@ -69,7 +80,7 @@ def _look_at_host(tx: Tx, ctx: Ctx, host: RobotsLockHost) -> tuple[Retiring, lis
         name=host.name,
         hangs=hangs + lost,
         unseen=unseen,
-        against=_busy(tx, robots),
+        against=_busy(tx, robots) + [words for one in robots for words in _trials(tx, one)],
         stays="Its runs and what they posted stay. Its runner is known no more, and takes no work.",
     )
     return look, robots
@@ -95,6 +106,7 @@ def _out(tx: Tx, ctx: Ctx, robot_id: int, name: str) -> None:
     if tx.count("robots.count_slots", kind="robot", owner=robot_id):
         raise Refused(f"{name} works on a run.", "Let that run end, or cancel it.")
     tx.write("robots.retire_robot", id=robot_id, now=ctx.now)
+    tx.write("robots.retire_trials", robot=robot_id, now=ctx.now)
     audit(tx, ctx, "robot retired", f"robot:{robot_id}", f"Retired the robot {name}")
 
 

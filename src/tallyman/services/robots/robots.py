@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, replace
 
-from tallyman.core.runs import Maintenance, RobotFacts, read_hours
+from tallyman.core.runs import Abilities, Maintenance, RobotFacts, read_abilities, read_hours
 from tallyman.errors import Conflict, Fault, InputFaults
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.naming import clean_name, named
@@ -99,7 +99,9 @@ def change_robot(tx: Tx, ctx: Ctx, robot_id: int, given: Given, version: int) ->
         _may_move(tx, ctx, robot, given.host_id)
     changes = {"name": given.name, "host": given.host_id, "tags": given.tags, "account": given.account}
     done = named(
-        lambda: tx.write("robots.change_robot", id=robot_id, version=version, **changes), "name", given.name
+        lambda: tx.write("robots.change_robot", id=robot_id, version=version, now=ctx.now, **changes),
+        "name",
+        given.name,
     )
     if not done:
         raise Conflict(
@@ -155,6 +157,11 @@ def maintenance_of(row: RobotSeen | HostSeen) -> Maintenance | None:
     return Maintenance(row.maintenance_at, row.maintenance_until, row.maintenance_why)
 
 
+def abilities_of(row: RobotSeen | HostSeen) -> Abilities:
+    """What a host can do, as its runner reports it."""
+    return read_abilities(row.facts or {}, row.apps or [])
+
+
 def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
     """The robots in work (of one host, or all) as the rules want them."""
     areas: dict[int, set[int]] = {}
@@ -184,6 +191,9 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
             row.leaving_at is not None,
             works_as_runner(row),
             maintenance_of(row),
+            abilities_of(row),
+            row.disk_free_mb,
+            row.clock_ahead_ms or 0,
         )
         for row in rows
     ]

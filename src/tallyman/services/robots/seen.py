@@ -72,6 +72,12 @@ def may_allow(ctx: Ctx, permission: str, area_ids: Sequence[int | None]) -> None
         ctx.require_at(permission, area_id)
 
 
+def may_at_all(ctx: Ctx, permission: str, areas: Sequence[Sequence[AreaName]]) -> bool:
+    """Whether a permission holds in every area of some robots; for the whole company where there is none."""
+    where = {area.id for rows in areas for area in rows}
+    return all(ctx.actor.may_at(permission, area_id) for area_id in where or (None,))
+
+
 def hosts_seen(tx: Tx, ctx: Ctx) -> list[HostSeen]:
     """The hosts that the actor may see, by way of their robots."""
     if ctx.actor.areas("robot.see") is None:

@@ -206,7 +206,9 @@ class HeldOut:
 class HeartbeatAnswer:
     """Renewed leases; runs to end cleanly, to pause, to drop at once; run-as accounts to look at.
 
-    `token`, if there is one, takes the place of the runner's token.
+    `token`, if there is one, takes the place of the runner's token. `read`: a reading of the host is wanted
+    with the next beat, with these applications, each with what it is found by. `prove`: accounts whose
+    passwords are to be tried.
     """
 
     at: datetime
@@ -216,6 +218,8 @@ class HeartbeatAnswer:
     stop: list[int]
     accounts: list[str]
     token: str | None
+    read: dict[str, list[str]] | None
+    prove: list[str]
 
 
 @dataclass(frozen=True, slots=True)

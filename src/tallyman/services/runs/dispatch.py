@@ -8,16 +8,17 @@ from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from functools import partial
 
-from tallyman.core.runs.starting import RobotFacts, eligible
+from tallyman.core.runs import RobotFacts
+from tallyman.core.runs.starting import eligible
 from tallyman.errors import Away, Clash, Unavailable
-from tallyman.services.context import Ctx, changed, in_transaction
-from tallyman.services.robots import host_tokens, robot_facts, slots
+from tallyman.services.context import Ctx, audit, changed, in_transaction
+from tallyman.services.robots import host_tokens, readings, robot_facts, slots
 from tallyman.services.runs import handover
 from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, WorkGiven
 from tallyman.services.upkeep import Rows, Work
 from tallyman.services.workshop import Ask, Wants, ask_of
 from tallyman.store.db import ENDS_TRANSACTION, Tx
-from tallyman.store.records.robots import HostByToken
+from tallyman.store.records.robots import HostByToken, RobotsAccountsOfHost
 from tallyman.store.records.runs import (
     LockedRun,
     RunsAsked,
@@ -46,7 +47,7 @@ class Beat:
 
     `accounts` holds the run-as accounts that the runner looked at, each with why it cannot be used, or
     an empty text. `fresh`: it has just started, and names everything it knows of. `leaving`: it is
-    being stopped and takes nothing more.
+    being stopped and takes nothing more. `reading`: what was asked for with the beat before.
     """
 
     clock: datetime
@@ -54,6 +55,7 @@ class Beat:
     accounts: dict[str, str] | None = None
     fresh: bool = False
     leaving: bool = False
+    reading: readings.Reading | None = None
 
 
 @in_transaction
@@ -61,12 +63,16 @@ def heartbeat(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswe
     """Renews the leases of what the runner still works on; says what to pause, cancel or drop."""
     ahead = int((beat.clock - ctx.now) / timedelta(milliseconds=1))
     ahead = max(-(10**12), min(10**12, ahead))
-    if _worth_noting(ctx, host, ahead, beat.leaving or beat.fresh):
+    noted = _worth_noting(ctx, host, ahead, beat.leaving or beat.fresh)
+    if noted:
         leaving = ctx.now if beat.leaving else None
         tx.write("robots.heard", id=host.id, now=ctx.now, ahead=ahead, leaving=leaving)
     if beat.accounts is not None and beat.accounts != host.accounts:
         tx.write("robots.set_accounts", id=host.id, accounts=beat.accounts)
         changed(tx, ctx, "robots")
+    if beat.reading is not None:
+        readings.take(tx, ctx, host, beat.reading, ahead)
+    _noted(tx, ctx, host, beat)
     if host.silent_told or host.heard_at is None or beat.fresh or beat.leaving:
         changed(tx, ctx, "robots")
         changed(tx, ctx, "runs")
@@ -81,15 +87,31 @@ def heartbeat(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswe
             stop.append(run_id)
     mine = {one.run for one in kept}
     working = [row for row in tx.all(RunsOfHost, "runs.of_host", host=host.id) if row.id in mine]
+    accounts = tx.all(RobotsAccountsOfHost, "robots.accounts_of_host", host=host.id)
     return HeartbeatAnswer(
         at=ctx.now,
         kept=kept,
         cancel=[row.id for row in working if row.cancel_at is not None],
         pause=[row.id for row in working if row.pause_at is not None],
         stop=stop,
-        accounts=tx.values(str, "robots.accounts_of_host", host=host.id),
+        accounts=[row.account for row in accounts],
         token=host_tokens.rotated(tx, ctx, host),
+        read=readings.wanted(tx, ctx, host) if noted and beat.reading is None else None,
+        prove=[row.account for row in accounts if row.to_prove],
     )
+
+
+def _noted(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> None:
+    """What happens to a host's connection stands in its history: each once."""
+    words = ""
+    if beat.fresh:
+        words = f"The runner of {host.name} started"
+    elif beat.leaving and host.leaving_at is None:
+        words = f"The runner of {host.name} is being stopped"
+    elif host.silent_told:
+        words = f"{host.name} is heard from again"
+    if words:
+        audit(tx, ctx, "host heard", f"host:{host.id}", words)
 
 
 def _worth_noting(ctx: Ctx, host: HostByToken, ahead: int, moved: bool) -> bool:

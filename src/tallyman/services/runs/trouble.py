@@ -20,10 +20,10 @@ LONGEST_WHY = 240
 
 def tell_of_end(tx: Tx, ctx: Ctx, run_id: int, state: str, reason: str) -> None:
     """Tells those who look after runs there that one failed, was lost or lapsed; trial runs are watched."""
-    if state not in TOLD:
-        return
     run = tx.one(Run, "runs.one", id=run_id)
-    if run is None or run.trial:
+    if run is not None and run.trial_of is not None:
+        _tell_of_trial(tx, ctx, run, state, reason)
+    if state not in TOLD or run is None or run.trial:
         return
     told = {"object": f"routine:{run.routine_id}", "kind": kinds.RUN_ENDED_BADLY.key}
     last = tx.value(datetime, "alerts.told_last", **told)
@@ -35,6 +35,17 @@ def tell_of_end(tx: Tx, ctx: Ctx, run_id: int, state: str, reason: str) -> None:
     said = {"run": run_id, "routine": run.routine, "verb": verb, "why": why or "it gave no reason"}
     said["more"] = _more(tx, run, last)
     tell(tx, ctx, kinds.RUN_ENDED_BADLY, row, **said)
+
+
+def _tell_of_trial(tx: Tx, ctx: Ctx, run: Run, state: str, reason: str) -> None:
+    """The test notice of a robot's trial run, to whoever started it."""
+    if state == "held":
+        return
+    ended = f"{state}: {reason or 'no reason given'}"
+    how = "passed: it went there and came back" if state == "done" else ended[:LONGEST_WHY]
+    row = {"id": run.trial_of, "area_id": run.area_id}
+    said = {"run": run.id, "routine": run.routine, "how": how}
+    tell(tx, ctx, kinds.TRIAL_ENDED, row, [run.started_by], **said)
 
 
 def _more(tx: Tx, run: Run, last: datetime | None) -> str:

@@ -20,6 +20,7 @@ from tallyman.services.safe.contents import (
     values_for_run,
 )
 from tallyman.services.safe.keys import forget_former_keys, rewrap_all, rotate, tell_ending
+from tallyman.services.safe.run_as import keep_password, names_taken, replace_password
 
 __all__ = [
     "PRIVATE",
@@ -29,13 +30,16 @@ __all__ = [
     "drop",
     "for_routine",
     "forget_former_keys",
+    "keep_password",
     "listed",
     "look_at_move",
     "make",
+    "names_taken",
     "one",
     "open_secret",
     "put_or_replace",
     "redactor",
+    "replace_password",
     "retire",
     "rewrap_all",
     "rotate",

@@ -105,6 +105,16 @@ def _replace(tx: Tx, ctx: Ctx, row: SafeByName | Secret, value: str, version: in
         raise _stale(row)
 
 
+def put_over(tx: Tx, ctx: Ctx, row: Secret, value: str) -> None:
+    """Another value of a secret; an end that has come is taken off. Conflict if it changed meanwhile."""
+    version = row.version
+    if row.expires_on is not None and row.expires_on < company_day(tx, ctx):
+        changes = {"about": row.about, "expires": None, "area": row.area_id}
+        tx.write("safe.change", id=row.id, version=version, **changes)
+        version += 1
+    _replace(tx, ctx, row, value, version)
+
+
 def _stale(row: SafeByName | Secret) -> Conflict:
     return Conflict(
         f"Somebody changed the secret {row.name} meanwhile.",

@@ -7,6 +7,7 @@ from tallyman.services.access import requests
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.people import first_run, single_sign_on
 from tallyman.services.rates import OF_CASES
+from tallyman.services.robots import readings
 from tallyman.services.today.answers import EntranceOut, FirstStep, RuleOut
 from tallyman.store.db import Tx
 from tallyman.store.records.house import HouseCounts, HouseFirstSteps
@@ -26,6 +27,7 @@ def _facts(counts: dict[str, int]) -> dict[str, str]:
         "/house/company": number(counts["divisions"], "division", "divisions"),
         "/value/rates": f"{counts['rates']} of {len(OF_CASES)} needed kinds, {counts['rows']:,} rows",
         "/house/ideas": changes if counts["rule_versions"] else "as Tallyman comes",
+        "/house/robots": number(counts["applications"], "application", "applications"),
         "/house/calendar": number(counts["closed_days"], "closed day", "closed days"),
         "/house/systems": number(counts["systems"], "system", "systems"),
         "/house/areas": number(counts["areas"], "area", "areas"),
@@ -59,6 +61,7 @@ def gathered(tx: Tx, ctx: Ctx) -> list[RuleOut]:
     counts = found.as_dict(
         requests=len(requests.rows_waiting(tx, ctx)) if ctx.actor.may("role.decide") else 0,
         outside=bool(outside and outside.value["on"]),
+        applications=len(readings.looked_for(tx)),
     )
     facts = _facts(counts)
     return [

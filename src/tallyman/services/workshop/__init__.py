@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.services.workshop import inputs, routines
+from tallyman.services.workshop import inputs, packages, routines
 from tallyman.services.workshop.answers import RoutineParts, WheelName
 from tallyman.services.workshop.routines import find, find_for, in_use
 from tallyman.services.workshop.wants import Ask, Wants, ask_of
@@ -17,5 +17,6 @@ __all__ = [
     "find_for",
     "in_use",
     "inputs",
+    "packages",
     "routines",
 ]

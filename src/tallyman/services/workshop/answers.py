@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from tallyman.core.free import FreeObject
-from tallyman.core.runs import Need
+from tallyman.core.runs import Asked, Need
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
 from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
@@ -94,6 +94,22 @@ class Choices:
 
 
 @dataclass(frozen=True, slots=True)
+class Takers:
+    """How many of all robots could take a routine, and the working with those that the reader may see.
+
+    `systems`, `applications`, `tags`: what may be asked for, as hosts report it and robots have it.
+    """
+
+    able: int
+    robots: int
+    unseen: int
+    working: FreeObject
+    systems: list[str]
+    applications: list[str]
+    tags: list[str]
+
+
+@dataclass(frozen=True, slots=True)
 class InputFile:
     """A file given as an input; `value` goes into the routine's inputs."""
 
@@ -124,6 +140,7 @@ class RoutineParts:
     again_after_lost: bool
     most_attempts: int
     memory_mb: int
+    asked: Asked
     locks: list[str]
     checkpoints: bool
     on_trial: bool

@@ -21,46 +21,55 @@ def _check_code(data: bytes) -> None:
         raise InputFaults([Fault(**one) for one in wrong])
 
 
+# Packages whose names begin so are shipped with the program.
+OWN = "tallyman-"
+
+
 def release(ctx: Ctx, data: bytes, note: str) -> int:
     """Keeps a checked package as a new release; raises InputFaults naming whatever is wrong."""
     ctx.require("package.make")
     manifest = read_package(data)
+    if manifest.name.startswith(OWN):
+        message = f"names that begin with {OWN} are the program's own; choose another"
+        raise InputFaults([Fault("name", manifest.name, message)])
     _check_code(data)
     if len(note) > 1000:
         raise InputFaults([Fault("note", note[:40] + "…", "up to 1,000 characters")])
+    return ctx.db.transact(lambda tx: keep_release(tx, ctx, data, note))
 
-    def work(tx: Tx) -> int:
-        wheels = _wheels_for(tx, manifest.requirements)
-        package_id = tx.insert("packages.add_package", name=manifest.name, now=ctx.now)
-        try:
-            release_id = tx.insert(
-                "packages.add_release",
-                package=package_id,
-                version=manifest.version,
-                entry=manifest.entry,
-                about=manifest.about,
-                note=note.strip(),
-                inputs=manifest.inputs,
-                outputs=manifest.outputs,
-                tags=list(manifest.tags),
-                files=[list(file) for file in manifest.files],
-                digest=files.put(tx, data, ctx.now),
-                size=len(data),
-                checkpoints=manifest.checkpoints,
-                wheels=wheels,
-                secrets=list(manifest.secrets),
-                person=ctx.actor.person_id,
-                now=ctx.now,
-            )
-        except Clash as error:
-            message = f"{manifest.name} {manifest.version} {error.message}"
-            raise InputFaults([Fault("version", manifest.version, message)]) from None
-        words = f"Released {manifest.name} {manifest.version}"
-        audit(tx, ctx, "release made", f"release:{release_id}", words, None, {"size": len(data)})
-        changed(tx, ctx, "packages", release_id)
-        return release_id
 
-    return ctx.db.transact(work)
+def keep_release(tx: Tx, ctx: Ctx, data: bytes, note: str) -> int:
+    """Keeps a package, checked already, as a new release. Raises InputFaults for a number that is taken."""
+    manifest = read_package(data)
+    wheels = _wheels_for(tx, manifest.requirements)
+    package_id = tx.insert("packages.add_package", name=manifest.name, now=ctx.now)
+    try:
+        release_id = tx.insert(
+            "packages.add_release",
+            package=package_id,
+            version=manifest.version,
+            entry=manifest.entry,
+            about=manifest.about,
+            note=note.strip(),
+            inputs=manifest.inputs,
+            outputs=manifest.outputs,
+            tags=list(manifest.tags),
+            files=[list(file) for file in manifest.files],
+            digest=files.put(tx, data, ctx.now),
+            size=len(data),
+            checkpoints=manifest.checkpoints,
+            wheels=wheels,
+            secrets=list(manifest.secrets),
+            person=ctx.actor.person_id,
+            now=ctx.now,
+        )
+    except Clash as error:
+        message = f"{manifest.name} {manifest.version} {error.message}"
+        raise InputFaults([Fault("version", manifest.version, message)]) from None
+    words = f"Released {manifest.name} {manifest.version}"
+    audit(tx, ctx, "release made", f"release:{release_id}", words, None, {"size": len(data)})
+    changed(tx, ctx, "packages", release_id)
+    return release_id
 
 
 def _wheels_for(tx: Tx, required: tuple[Requirement, ...]) -> list[dict[str, str]]:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, text_of
-from tallyman.core.runs import Need, needs
+from tallyman.core.runs import NOTHING_ASKED, Asked, Need, needs, read_asked
 from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import called, check_inputs
@@ -46,6 +46,9 @@ from tallyman.store.records.workshop import (
 )
 
 MOST_LOCKS = 10
+MOST_SYSTEM = 60
+MOST_APPLICATIONS = 20
+MOST_ASKED = {"processors": 1000, "memory_gb": 100_000, "disk_gb": 1_000_000}
 BOUNDS = {
     "priority": (1, 5),
     "run_limit": (1, 100),
@@ -79,6 +82,8 @@ class Given:
     # Of one in service that takes another release: tried first, or at once for a reason.
     trial_again: bool = False
     release_why: str = ""
+    # What it asks of the host beside tags.
+    asked: Asked = NOTHING_ASKED
 
 
 MISSING = NotFound("There is no such routine.", "Choose one in the Workshop.")
@@ -98,6 +103,8 @@ def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see")
     if row is None or not ctx.actor.may_at("routine.see", row.area_id):
         raise unseen(ctx, "routine.see", row is not None, MISSING)
     ctx.require_at(permission, row.area_id)
+    if row.trial_of is not None and permission != "routine.see":
+        raise Refused(f"{row.name} is the robot's own.", "Start it on the page of the robot.")
     return row
 
 
@@ -117,6 +124,7 @@ def _check(tx: Tx, given: Given, had: int | None = None) -> ReleaseWhole:
     for field, (low, high) in BOUNDS.items():
         if not low <= getattr(given, field) <= high:
             faults.append(Fault(field, getattr(given, field), f"allowed: {low} to {high}"))
+    faults += _asked_faults(given.asked)
     for name in given.locks:
         if not 1 <= len(name.strip()) <= 80 or len(given.locks) > MOST_LOCKS:
             message = f"give up to {MOST_LOCKS} names of 1 to 80 characters"
@@ -143,6 +151,20 @@ def _check(tx: Tx, given: Given, had: int | None = None) -> ReleaseWhole:
     return release
 
 
+def _asked_faults(asked: Asked) -> list[Fault]:
+    faults = []
+    if len(asked.system) > MOST_SYSTEM or one_line(asked.system) != asked.system:
+        message = f"a system's name, such as Debian or Debian 12, up to {MOST_SYSTEM} characters"
+        faults.append(Fault("asked.system", asked.system[:60], message))
+    for field, most in MOST_ASKED.items():
+        if not 0 <= getattr(asked, field) <= most:
+            faults.append(Fault(f"asked.{field}", getattr(asked, field), f"allowed: 0 to {most:,}"))
+    if len(asked.applications) > MOST_APPLICATIONS:
+        message = f"up to {MOST_APPLICATIONS} applications"
+        faults.append(Fault("asked.applications", len(asked.applications), message))
+    return faults
+
+
 def _params(given: Given) -> dict[str, object]:
     return {
         "name": given.name.strip(),
@@ -157,6 +179,7 @@ def _params(given: Given) -> dict[str, object]:
         "again": given.again_after_lost,
         "most_attempts": given.most_attempts,
         "memory_mb": given.memory_mb,
+        "asked": asdict(given.asked) if given.asked else None,
     }
 
 
@@ -413,6 +436,7 @@ def listed(tx: Tx, ctx: Ctx) -> list[RoutineRow]:
 def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
     """A routine as its page shows it, but for what starts it."""
     used = row.retired_at is None
+    own = used and row.trial_of is None
     return RoutineParts(
         id=row.id,
         name=row.name,
@@ -432,6 +456,7 @@ def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
         again_after_lost=row.again_after_lost,
         most_attempts=row.most_attempts,
         memory_mb=row.memory_mb,
+        asked=read_asked(row.asked),
         locks=[one.name for one in tx.all(RoutinesLocksOf, "routines.locks_of", routine=row.id)],
         checkpoints=row.checkpoints,
         on_trial=row.on_trial,
@@ -447,10 +472,10 @@ def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
         ideas=tx.all(IdeaName, "routines.ideas_to_count", **ctx.scope("idea.see")),
         versions=tx.all(Version, "packages.versions", name=row.package),
         may=RoutineMay(
-            change=used and ctx.actor.may_at("routine.change", row.area_id),
-            start=used and ctx.actor.may_at("run.make", row.area_id),
-            decide=used and ctx.actor.may_at("routine.decide", row.area_id),
-            retire=used and ctx.actor.may_at("routine.retire", row.area_id),
+            change=own and ctx.actor.may_at("routine.change", row.area_id),
+            start=own and ctx.actor.may_at("run.make", row.area_id),
+            decide=own and ctx.actor.may_at("routine.decide", row.area_id),
+            retire=own and ctx.actor.may_at("routine.retire", row.area_id),
         ),
     )
 

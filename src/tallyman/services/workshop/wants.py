@@ -10,7 +10,7 @@ from datetime import date, datetime
 from functools import cached_property
 
 from tallyman.core.house import Calendar
-from tallyman.core.runs import LockFacts, Wanted, read_hours
+from tallyman.core.runs import NOTHING_ASKED, Asked, LockFacts, Wanted, read_asked, read_hours
 from tallyman.services.context import WEEKEND
 from tallyman.store.db import Tx
 from tallyman.store.records.common import ClosedDay, CommonClosedDaysOfMany
@@ -32,6 +32,8 @@ class Ask:
     window: tuple[str | None, str | None, str | None] = (None, None, None)
     open_days: bool = False
     run_id: int | None = None
+    asked: Asked = NOTHING_ASKED
+    only_robot: int | None = None
 
     def for_run(self, run: RunsWaitingFirst) -> Ask:
         """The same, within the window of one of its runs."""
@@ -43,8 +45,10 @@ def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
     """What a routine, or a waiting run, asks of a robot."""
     tags = frozenset(row.tags) | frozenset(row.release_tags)
     if isinstance(row, Routine):
-        return Ask(row.id, row.area_id, row.area, tags, row.run_limit)
-    ask = Ask(row.routine_id, row.area_id, row.area, tags, row.run_limit, row.active)
+        ask = Ask(row.id, row.area_id, row.area, tags, row.run_limit)
+    else:
+        ask = Ask(row.routine_id, row.area_id, row.area, tags, row.run_limit, row.active)
+    ask = replace(ask, asked=read_asked(row.asked), only_robot=row.trial_of)
     if isinstance(row, WantedRun):
         window = (row.window_from, row.window_to, row.window_zone)
         ask = replace(ask, window=window, open_days=row.open_days, run_id=row.id)
@@ -91,6 +95,8 @@ class Wants:
             read_hours(*ask.window),
             self._calendar(ask.area_id) if ask.open_days else None,
             ask.window[2] or "UTC",
+            ask.asked,
+            ask.only_robot,
         )
 
 

@@ -3,11 +3,56 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
+from decimal import Decimal
 from typing import Any, ClassVar
 
-from tallyman.core.runs.words import SlotKind
+from tallyman.core.runs.words import RunState, SlotKind
 from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class AccountKept(Record):
+    """The passwords kept for accounts of a host, and how signing in with each went; a secret that is …"""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (6,)
+    host_id: int
+    account: str
+    secret_id: int
+    asked_at: datetime
+    for_version: int | None
+    answered_at: datetime | None
+    proved: bool | None
+    said: str
+    secret: str
+    version: int
+    expires_on: date | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class AccountsLock(Record):
+    """One of them, locked."""
+
+    account: str
+    secret_id: int
+    answered_at: datetime | None
+    for_version: int | None
+    kind: str
+    secret: str
+    version: int
+    area_id: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class ReadingRow(Record):
+    """The history of a host since a time."""
+
+    at: datetime
+    cpu_percent: Decimal | None
+    memory_free_mb: int | None
+    disk_free_mb: int | None
+    clock_ahead_ms: int | None
+    screen: str
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -22,7 +67,7 @@ class RobotsPaths(Record):
 class HostSeen(Record):
     """All hosts with their seats in use."""
 
-    JSON: ClassVar[tuple[int, ...]] = (5, 9)
+    JSON: ClassVar[tuple[int, ...]] = (5, 9, 26, 27)
     BOOLS: ClassVar[tuple[int, ...]] = (20, 22)
     id: int
     name: str
@@ -47,6 +92,11 @@ class HostSeen(Record):
     bound: bool
     code_until: datetime | None
     connected: bool
+    revoked_at: datetime | None
+    read_at: datetime | None
+    disk_free_mb: int | None
+    apps: Any
+    known: Any
     seats_used: int
 
 
@@ -54,7 +104,7 @@ class HostSeen(Record):
 class HostRow(Record):
     """One host."""
 
-    JSON: ClassVar[tuple[int, ...]] = (4,)
+    JSON: ClassVar[tuple[int, ...]] = (4, 8)
     BOOLS: ClassVar[tuple[int, ...]] = (7,)
     id: int
     name: str
@@ -64,6 +114,8 @@ class HostRow(Record):
     seats: int
     code_until: datetime | None
     connected: bool
+    apps: Any
+    disk_free_mb: int | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -101,6 +153,7 @@ class HostByToken(Record):
     used_at: datetime | None
     used_from: str
     leaving_at: datetime | None
+    read_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -124,7 +177,7 @@ class RobotsFreePlaces(Record):
 class RobotSeen(Record):
     """All robots in work with their host."""
 
-    JSON: ClassVar[tuple[int, ...]] = (7, 12, 17)
+    JSON: ClassVar[tuple[int, ...]] = (7, 12, 17, 19)
     id: int
     name: str
     host_id: int
@@ -144,6 +197,10 @@ class RobotSeen(Record):
     maintenance_why: str
     tags: list[str]
     version: int
+    apps: Any
+    disk_free_mb: int | None
+    clock_ahead_ms: int | None
+    set_up_at: datetime
     seats_used: int
     busy_with: int | None
 
@@ -178,7 +235,62 @@ class RobotRow(Record):
     version: int
 
 
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RobotsAccountsOfHost(Record):
+    """The run-as accounts that the robots of a host work under, and whether a password of each is to …"""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (1,)
+    account: str
+    to_prove: bool | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class TrialsRoutineOf(Record):
+    """The routine of a robot's own trial runs."""
+
+    id: int
+    name: str
+    area_id: int
+    release_id: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class LatestTrial(Record):
+    """The latest trial run of each robot that had one."""
+
+    robot_id: int | None
+    id: int
+    state: RunState
+    made_at: datetime
+    ended_at: datetime | None
+    reason: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class TrialsReleaseOf(Record):
+    """A release by its package and number."""
+
+    id: int
+    digest: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class LastDone(Record):
+    """The latest run that each robot in work finished."""
+
+    robot_id: int
+    id: int
+    state: RunState
+    made_at: datetime
+    ended_at: datetime | None
+    reason: str
+
+
 GIVES: dict[str, type[Record]] = {
+    "accounts.of_host": AccountKept,
+    "accounts.all": AccountKept,
+    "accounts.lock": AccountsLock,
+    "readings.of_host": ReadingRow,
     "robots.paths": RobotsPaths,
     "robots.hosts": HostSeen,
     "robots.host": HostRow,
@@ -192,4 +304,11 @@ GIVES: dict[str, type[Record]] = {
     "robots.robot_areas": RobotsRobotAreas,
     "robots.robot_areas_of_host": RobotsRobotAreasOfHost,
     "robots.robot": RobotRow,
+    "robots.accounts_of_host": RobotsAccountsOfHost,
+    "trials.routine_of": TrialsRoutineOf,
+    "trials.latest": LatestTrial,
+    "trials.latest_of": LatestTrial,
+    "trials.release_of": TrialsReleaseOf,
+    "trials.last_done": LastDone,
+    "trials.last_done_of": LastDone,
 }

@@ -17,7 +17,7 @@ class Run(Record):
     """One run with names."""
 
     JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40)
-    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 52)
+    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 53)
     id: int
     routine_id: int
     release_id: int
@@ -63,6 +63,7 @@ class Run(Record):
     routine: str
     area_id: int
     limit_minutes: int
+    trial_of: int | None
     area: str
     package: str
     release_version: str
@@ -106,13 +107,15 @@ class LockedRun(Record):
 class RunsWaitingRoutines(Record):
     """What the routines that have waiting runs ask of a robot; few, however many runs wait."""
 
-    JSON: ClassVar[tuple[int, ...]] = (4, 5)
+    JSON: ClassVar[tuple[int, ...]] = (4, 5, 6)
     routine_id: int
     area_id: int
     area: str
     run_limit: int
     tags: list[str]
     release_tags: list[str]
+    asked: Any
+    trial_of: int | None
     active: int
 
 
@@ -136,7 +139,7 @@ class RunsWaitingFirst(Record):
 class WantedRun(Record):
     """What some waiting runs ask of a robot."""
 
-    JSON: ClassVar[tuple[int, ...]] = (13, 14)
+    JSON: ClassVar[tuple[int, ...]] = (13, 14, 15)
     BOOLS: ClassVar[tuple[int, ...]] = (6,)
     id: int
     routine_id: int
@@ -153,6 +156,8 @@ class WantedRun(Record):
     host: str | None
     tags: list[str]
     release_tags: list[str]
+    asked: Any
+    trial_of: int | None
     active: int
 
 

@@ -96,8 +96,8 @@ class PackagesLockRelease(Record):
 class Routine(Record):
     """One routine with its release, area and counting point."""
 
-    JSON: ClassVar[tuple[int, ...]] = (4, 5, 22, 23, 24)
-    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 25)
+    JSON: ClassVar[tuple[int, ...]] = (4, 5, 19, 24, 25, 26)
+    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 27)
     id: int
     name: str
     area_id: int
@@ -117,6 +117,8 @@ class Routine(Record):
     made_at: datetime
     memory_mb: int
     most_attempts: int
+    asked: Any
+    trial_of: int | None
     area: str
     package: str
     release_version: str
@@ -253,12 +255,13 @@ class RoutinesOpenRuns(Record):
 class RoutinesAsking(Record):
     """What each routine in use asks of a robot."""
 
-    JSON: ClassVar[tuple[int, ...]] = (3, 4)
+    JSON: ClassVar[tuple[int, ...]] = (3, 4, 5)
     id: int
     name: str
     area_id: int
     tags: list[str]
     release_tags: list[str]
+    asked: Any
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

@@ -14,14 +14,14 @@ SELECT area_id, above_id FROM area_above WHERE area_id IN %(ids)s;
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at,
   h.maintenance_at, h.maintenance_until, h.maintenance_why, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
-  h.code_until, h.token_hash IS NOT NULL AS connected,
+  h.code_until, h.token_hash IS NOT NULL AS connected, h.revoked_at, h.read_at, h.disk_free_mb, h.apps_json, h.known_json,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used
 FROM host h WHERE h.retired_at IS NULL ORDER BY h.name;
 
 -- name: host
 -- One host.
 -- gives: HostRow
-SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS NOT NULL AS connected FROM host WHERE id = %(id)s AND retired_at IS NULL;
+SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS NOT NULL AS connected, apps_json, disk_free_mb FROM host WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: lock_host
 -- A host's row, locked.
@@ -42,16 +42,16 @@ SELECT id, name FROM host WHERE code_hash = %(code)s AND code_until > %(now)s FO
 -- name: connect_host
 -- A runner connected with the code, which is used up.
 UPDATE host SET code_hash = NULL, code_until = NULL, token_hash = %(token)s, heard_at = %(now)s, connected_at = %(now)s,
-  account = %(account)s, facts_json = %(facts)s, silent_told = FALSE, machine = %(machine)s, token_at = %(now)s, next_token_hash = NULL,
-  used_at = %(now)s, used_from = %(address)s, leaving_at = NULL WHERE id = %(id)s;
+  account = %(account)s, facts_json = %(facts)s, silent_told = FALSE, machine = %(machine)s, token_at = %(now)s, next_token_hash = NULL, revoked_at = NULL,
+  used_at = %(now)s, used_from = %(address)s, leaving_at = NULL, read_at = NULL WHERE id = %(id)s;
 
 -- name: host_by_token
 -- The host a runner's token belongs to: the one it has, or the one that takes its place.
 -- gives: HostByToken
 SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash AS next_token, used_at, used_from,
-  leaving_at FROM host WHERE token_hash = %(token)s
+  leaving_at, read_at FROM host WHERE token_hash = %(token)s
 UNION ALL SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash, used_at, used_from,
-  leaving_at FROM host WHERE next_token_hash = %(token)s;
+  leaving_at, read_at FROM host WHERE next_token_hash = %(token)s;
 
 -- name: token_used
 -- A runner's token was used.
@@ -125,20 +125,22 @@ UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
 -- name: robots
 -- All robots in work with their host.
 -- gives: RobotSeen
--- always: seats_used
+-- always: seats_used, set_up_at
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
-  h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version,
+  h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version, h.apps_json, h.disk_free_mb, h.clock_ahead_ms,
+  COALESCE(b.set_up_at, b.made_at) AS set_up_at,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name;
 
 -- name: robots_of_host
 -- The robots in work on one host.
--- always: seats_used
+-- always: seats_used, set_up_at
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
-  h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version,
+  h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version, h.apps_json, h.disk_free_mb, h.clock_ahead_ms,
+  COALESCE(b.set_up_at, b.made_at) AS set_up_at,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
@@ -154,11 +156,11 @@ WHERE b.host_id = %(host)s AND b.retired_at IS NULL;
 
 -- name: add_robot
 -- A new robot on a host.
-INSERT INTO robot (name, host_id, tags_json, account, made_at) VALUES (%(name)s, %(host)s, %(tags)s, %(account)s, %(now)s);
+INSERT INTO robot (name, host_id, tags_json, account, set_up_at, made_at) VALUES (%(name)s, %(host)s, %(tags)s, %(account)s, %(now)s, %(now)s);
 
 -- name: change_robot
--- Changes a robot, if nobody else did meanwhile.
-UPDATE robot SET name = %(name)s, host_id = %(host)s, tags_json = %(tags)s, account = %(account)s, version = version + 1
+-- Changes a robot, if nobody else did meanwhile; with another host or account its trial run is to be made again.
+UPDATE robot SET set_up_at = IF(host_id = %(host)s AND account = %(account)s, set_up_at, %(now)s), name = %(name)s, host_id = %(host)s, tags_json = %(tags)s, account = %(account)s, version = version + 1
 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: robot
@@ -175,8 +177,11 @@ INSERT IGNORE INTO robot_area (robot_id, area_id) VALUES (%(robot)s, %(area)s);
 DELETE FROM robot_area WHERE robot_id = %(robot)s;
 
 -- name: accounts_of_host
--- The run-as accounts that the robots of a host work under.
-SELECT DISTINCT account FROM robot WHERE host_id = %(host)s AND account <> '' AND retired_at IS NULL;
+-- The run-as accounts that the robots of a host work under, and whether a password of each is to be tried there.
+-- yes or no: to_prove
+SELECT DISTINCT b.account, s.id IS NOT NULL AND (c.answered_at IS NULL OR c.for_version <> s.version) AS to_prove FROM robot b
+LEFT JOIN host_account c ON c.host_id = b.host_id AND c.account = b.account LEFT JOIN secret s ON s.id = c.secret_id AND s.retired_at IS NULL
+WHERE b.host_id = %(host)s AND b.account <> '' AND b.retired_at IS NULL;
 
 -- name: set_accounts
 -- Which run-as accounts the runner of a host can use, and why not.
@@ -212,3 +217,12 @@ SELECT run_id FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s AND run_i
 -- name: set_maintenance
 -- A host is in maintenance from now on, or no more (all NULL).
 UPDATE host SET maintenance_at = %(at)s, maintenance_until = %(until)s, maintenance_why = %(why)s WHERE id = %(id)s AND retired_at IS NULL;
+
+-- name: revoke_token
+-- A host's runner is known no more, whatever it says; a new code connects it again.
+UPDATE host SET token_hash = NULL, next_token_hash = NULL, code_hash = NULL, code_until = NULL, machine = '', revoked_at = %(now)s
+WHERE id = %(id)s AND token_hash IS NOT NULL;
+
+-- name: retire_trials
+-- The routine of a robot's own trial runs goes out of use with it.
+UPDATE routine SET retired_at = %(now)s, version = version + 1 WHERE trial_of = %(robot)s AND retired_at IS NULL;

@@ -8,7 +8,7 @@ VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)
 -- name: one
 -- One run with names.
 -- gives: Run
-SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, a.name AS area, p.name AS package, l.version AS release_version,
+SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, o.trial_of, a.name AS area, p.name AS package, l.version AS release_version,
   b.name AS robot, h.name AS host, w.name AS canceller, n.id AS tried_again_as,
   l.checkpoints, z.name AS pauser, h.heard_at
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
@@ -32,7 +32,7 @@ WHERE b.host_id = %(host)s AND b.retired_at IS NULL AND h.leaving_at IS NULL
 -- name: waiting_routines
 -- What the routines that have waiting runs ask of a robot; few, however many runs wait.
 -- always: active
-SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json,
+SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = w.routine_id AND s.run_id IS NOT NULL) AS active
 FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
 JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
@@ -52,7 +52,7 @@ ORDER BY r.order_at, r.id LIMIT %(limit)s;
 -- always: active
 SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
   r.handed_until, b.name AS robot, h.name AS host,
-  o.tags_json, l.tags_json AS release_tags_json,
+  o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = r.routine_id AND s.run_id IS NOT NULL) AS active
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
 LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id

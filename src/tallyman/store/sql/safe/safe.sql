@@ -85,3 +85,7 @@ INSERT INTO setting (name, value_json, changed_by, changed_at) VALUES (%(name)s,
 -- Changes a setting, unless somebody else did meanwhile.
 UPDATE setting SET value_json = %(value)s, changed_by = %(by)s, changed_at = %(now)s, version = version + 1
 WHERE name = %(name)s AND version = %(version)s;
+
+-- name: names
+-- The names of secrets of some kinds.
+SELECT name FROM secret WHERE kind IN %(kinds)s AND retired_at IS NULL;

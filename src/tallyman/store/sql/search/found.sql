@@ -27,7 +27,7 @@ WHERE f.idea_id IN %(ideas)s AND f.removed_at IS NULL ORDER BY f.id DESC LIMIT 5
 -- name: routines
 -- Routines in use, by name.
 SELECT o.id, o.name, a.name AS area, o.area_id FROM routine o JOIN area a ON a.id = o.area_id
-WHERE o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
+WHERE o.retired_at IS NULL AND o.trial_of IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 
 -- name: packages
 -- Packages with the newest release of each.

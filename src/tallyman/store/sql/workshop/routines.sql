@@ -18,7 +18,7 @@ SELECT o.id, o.name, o.on_trial, o.priority, a.name AS area, p.name AS package, 
   (SELECT MIN(t.next_at) FROM start_trigger t WHERE t.routine_id = o.id AND t.retired_at IS NULL) AS next_at
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id
-WHERE o.retired_at IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
+WHERE o.retired_at IS NULL AND o.trial_of IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 
 -- name: last_states
 -- The state of some runs.
@@ -27,15 +27,15 @@ SELECT id, state, outcome, ended_at, made_at FROM run WHERE id IN %(ids)s;
 -- name: add
 -- A new routine, on trial.
 INSERT INTO routine (name, area_id, release_id, inputs_json, tags_json, priority, run_limit, lease_minutes, limit_minutes,
-  again_after_lost, most_attempts, memory_mb, made_by, made_at)
+  again_after_lost, most_attempts, memory_mb, asked_json, made_by, made_at)
 VALUES (%(name)s, %(area)s, %(release)s, %(inputs)s, %(tags)s, %(priority)s, %(run_limit)s, %(lease_minutes)s, %(limit_minutes)s,
-  %(again)s, %(most_attempts)s, %(memory_mb)s, %(person)s, %(now)s);
+  %(again)s, %(most_attempts)s, %(memory_mb)s, %(asked)s, %(person)s, %(now)s);
 
 -- name: change
 -- Changes a routine, if nobody else did meanwhile.
 UPDATE routine SET name = %(name)s, area_id = %(area)s, release_id = %(release)s, inputs_json = %(inputs)s, tags_json = %(tags)s,
   priority = %(priority)s, run_limit = %(run_limit)s, lease_minutes = %(lease_minutes)s, limit_minutes = %(limit_minutes)s,
-  again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, version = version + 1
+  again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, asked_json = %(asked)s, version = version + 1
 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: lock
@@ -129,12 +129,12 @@ SELECT id, state FROM run WHERE routine_id = %(routine)s AND state IN ('waiting'
 
 -- name: asking
 -- What each routine in use asks of a robot.
-SELECT o.id, o.name, o.area_id, o.tags_json, r.tags_json AS release_tags_json FROM routine o
-JOIN package_release r ON r.id = o.release_id WHERE o.retired_at IS NULL ORDER BY o.name;
+SELECT o.id, o.name, o.area_id, o.tags_json, r.tags_json AS release_tags_json, o.asked_json FROM routine o
+JOIN package_release r ON r.id = o.release_id WHERE o.retired_at IS NULL AND o.trial_of IS NULL ORDER BY o.name;
 
 -- name: retired
 -- Routines that are out of use, the latest first.
 -- gives: RetiredRoutine
 -- always: retired_at
 SELECT o.id, o.name, o.retired_at, a.name AS area FROM routine o JOIN area a ON a.id = o.area_id
-WHERE o.retired_at IS NOT NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.retired_at DESC LIMIT 200;
+WHERE o.retired_at IS NOT NULL AND o.trial_of IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.retired_at DESC LIMIT 200;

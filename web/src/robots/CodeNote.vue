@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import When from '@/shared/When.vue'
+import type { CodeShown } from './code'
+
+/** A host's one-time code, shown once, in the line that is typed on the host. */
+defineProps<{ code: CodeShown }>()
+const emit = defineEmits<{ leave: [] }>()
+const server = location.origin
+</script>
+
+<template>
+  <section class="note stack tight" role="status">
+    <p>
+      One-time code for <b>{{ code.host }}</b>, good until <When :at="code.until" />. It is shown only now. On
+      the host, as root, run
+    </p>
+    <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
+    <p class="quiet">
+      Started as root, the runner gives each robot an account of its own; otherwise it says what it cannot do.
+      With <code>--install</code> at the end it becomes a service that starts with the host.
+    </p>
+    <p><el-button @click="emit('leave')">I have it</el-button></p>
+  </section>
+</template>
+
+<style scoped>
+.code {
+  margin: 0;
+  padding: 8px 10px;
+  background: var(--margin);
+  overflow-x: auto;
+}
+</style>

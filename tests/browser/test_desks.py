@@ -135,7 +135,7 @@ def test_a_silent_host_shows_and_says_what_it_means(page: Page, live: World) -> 
     live.db.transact(lambda tx: tx.execute("UPDATE host SET heard_at = heard_at - INTERVAL 40 SECOND"))
     page.sign_in("Sol Marin", "/robots")
     page.see("Weir silent")
-    page.see("Its host Weir is connected: last heard from")
+    page.see("lacking: Its host Weir is connected (")
     page.go("/")
     page.see("no robot on it gets work until its runner is heard again")
     page.go(f"/workshop/routines/{live.number}")

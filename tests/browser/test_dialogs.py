@@ -24,6 +24,7 @@ OPENERS = {
     "app/KeyHelp.vue",
     "app/Leaving.vue",
     "cases/BackIdea.vue",
+    "robots/HostPage.vue",
     "safe/SecretUses.vue",
     "shared/Retire.vue",
     "starts/Triggers.vue",
@@ -130,6 +131,12 @@ def test_each_dialog_stands_in_view_and_takes_the_focus(
     page.click_label("Retire Weir")
     page.see("is retired with it")
     stands_in_view(page, "Retire Weir")
+    page.go(f"/robots/hosts/{ready.host.id}")
+    page.click("Replace it by another computer")
+    stands_in_view(page, "A new code for Weir")
+    hands.press(Keys.ESCAPE)
+    page.click("Revoke its token")
+    stands_in_view(page, "Revoke the token of Weir")
     page.sign_in("Ruth Abernathy", "/value")
     page.press('//main//button[starts-with(normalize-space(.), "Close ")]')
     stands_in_view(page, "Close ")

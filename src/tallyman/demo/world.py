@@ -70,6 +70,18 @@ ROBOTS = (
     ("Dipper 2", "Weir", ("spreadsheets",), ("Metering",)),
     ("Heron 1", "Sluice", ("spreadsheets", "letters"), ("Laboratory", "Street works")),
 )
+# What came of late: Culvert is looked after, Grebe half way to work, and Penstock has no runner yet.
+NEWER_HOSTS = (("Culvert", 2), ("Penstock", 1))
+NEWER_ROBOTS = (
+    ("Heron 2", "Weir", ("letters",), ("Street works",), ""),
+    ("Otter", "Culvert", ("spreadsheets", "letters"), ("Merrowdale",), ""),
+    ("Grebe", "Sluice", ("spreadsheets",), ("Back office",), "meterbot"),
+)
+APPLICATIONS = (
+    ("Browser", ("x-www-browser",)),
+    ("Archive tools", ("tar",)),
+    ("Assayroom client", ("assayroom", "/opt/assayroom")),
+)
 
 
 @dataclass(frozen=True)

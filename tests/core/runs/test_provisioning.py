@@ -109,7 +109,12 @@ def test_a_password_is_proved_refused_or_being_tried() -> None:
 
 def test_an_account_that_the_host_does_not_know_names_those_it_does() -> None:
     found = point(robot(account="clark", account_fault="there is no account clark on this host"), "account")
-    assert found.mend == "Choose an account that Weir knows: clerk; or start its runner as root"
+    assert found.mend == "Choose an account that Weir knows: clerk"
+    wrong = robot(account="clark", account_fault="there is no account clark on this host")
+    without = replace(wrong, host=replace(HOST, as_root=False))
+    assert point(without, "account").mend.endswith("; or start its runner as root")
+    # Of an account that is not there, nothing is said of its password.
+    assert "password" not in {need.key for need in points(wrong, NOW)}
     own = point(robot(as_runner=True), "account")
     assert "the runner's own" in own.fact
 

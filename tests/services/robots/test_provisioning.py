@@ -66,8 +66,8 @@ def test_points_come_true_in_whatever_order(world: World) -> None:
     robots.set_seats(sol, made.id, 1)
     assert {key for key, need in points(world).items() if not need.met} == {"areas", "trial"}
     assert robots.view(sol).robots[0].lacks == [
-        "Allowed in an area: nowhere yet, so it would get no work",
-        "A trial run there and back: none yet",
+        "Allowed in an area (nowhere yet, so it would get no work)",
+        "A trial run there and back (none yet)",
     ]
 
 

@@ -27,7 +27,7 @@ const clock = computed(() => {
       Its clock is {{ clock }}. Set it right: from 5 minutes on it is given no work.
     </p>
     <p v-if="upgrade" class="note">{{ upgrade }}</p>
-    <table class="ledger stacks">
+    <table class="ledger">
       <tbody>
         <tr>
           <th scope="row">It can</th>
@@ -82,5 +82,6 @@ th {
   font-weight: 400;
   text-align: left;
   color: var(--ink-2);
+  border-bottom: 1px solid var(--hair);
 }
 </style>

@@ -101,7 +101,7 @@ async function replace() {
                 <router-link v-if="robot.busy_with" :to="`/runs/${robot.busy_with}`"
                   >works on R-{{ robot.busy_with }}</router-link
                 >
-                <span v-else-if="robot.lacks.length" class="care">{{ robot.lacks[0] }}</span>
+                <span v-else-if="robot.lacks.length" class="care">lacking: {{ robot.lacks[0] }}</span>
                 <span v-else class="quiet">free</span>
               </td>
               <td><router-link :to="`/runs?q=${encodeURIComponent(robot.name)}`">its runs</router-link></td>
@@ -109,7 +109,7 @@ async function replace() {
           </tbody>
         </table>
       </section>
-      <HostReadings v-if="data.readings.length" :readings="data.readings" />
+      <HostReadings v-if="data.readings.length > 1" :readings="data.readings" />
       <section v-if="host.may_change || host.may_retire" class="stack tight">
         <h2>Its connection</h2>
         <p class="quiet">

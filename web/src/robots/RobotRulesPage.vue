@@ -84,6 +84,7 @@ const hosts = (name: string) => page.value?.applications.find((one) => one.name 
               <td>
                 <el-input
                   v-model="line.ways"
+                  style="--chars: 44"
                   :aria-label="`What application ${n + 1} is found by`"
                   :aria-invalid="!!fault(n, 'found_by')"
                   placeholder="report-writer, /opt/report-writer"

@@ -55,7 +55,7 @@ const path = (robot: Schemas['Robot']) => ({ params: { path: { number: robot.id 
               <router-link :to="`/robots/${robot.id}`">{{
                 several(robot.lacks.length, 'point open', 'points open')
               }}</router-link>
-              <div class="care">{{ robot.lacks[0] }}</div>
+              <div class="care">lacking: {{ robot.lacks[0] }}</div>
             </template>
           </td>
           <td>{{ robot.tags.join(', ') || '–' }}</td>

@@ -42,6 +42,7 @@ defineSlots<{ act?: (props: { need: Schemas['Need'] }) => unknown }>()
 li {
   display: flex;
   flex-wrap: wrap;
+  align-items: flex-start;
   gap: 4px 10px;
   padding: 6px 0;
   border-bottom: 1px solid var(--hair);

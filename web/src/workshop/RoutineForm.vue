@@ -169,4 +169,7 @@ const numbers = [
   gap: 12px 20px;
   margin: 8px 0;
 }
+.fields :deep(.el-select) {
+  max-width: 100%;
+}
 </style>

@@ -61,6 +61,7 @@ const applications = computed(() => [
         <el-input
           :id="id"
           v-model.lazy="tags"
+          style="--chars: 14"
           :placeholder="found?.tags.slice(0, 2).join(', ') || 'such as print'"
         />
       </Field>

@@ -182,7 +182,7 @@ HOST_SILENT = Kind(
     "host.silent",
     "trouble",
     "The host {name} was not heard from since {since} UTC; its robots take no runs",
-    "/robots",
+    "/robots/hosts/{id}",
     "host",
     holders="robot.change",
 )

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
-from tallyman.core.runs.facts import Need, RobotFacts, is_silent
+from tallyman.core.runs.facts import LEAST_DISK_MB, Need, RobotFacts, is_silent
 from tallyman.core.runs.starting import ago, unsound
 
 UNTIL_CONNECTED = "known once its host is connected"
@@ -71,14 +71,22 @@ class Setup:
     worked: TrialFacts | None = None
 
 
+# What a start asks of some host, a robot has of its own.
+SOUND = {
+    "maintenance": "Its host is in no maintenance",
+    "clock": "The clock of its host is right",
+    "disk": f"Its host has {LEAST_DISK_MB} MB of disk free",
+}
+
+
 def points(setup: Setup, now: datetime) -> list[Need]:
     """Every point of bringing a robot to work, met or not, each with its fact and mend."""
     return [
         _areas(setup),
         _connected(setup, now),
-        *unsound([setup.robot], now),
+        *(replace(need, words=SOUND[need.key], link="") for need in unsound([setup.robot], now)),
         _account(setup),
-        _password(setup),
+        *_password(setup),
         _seat(setup),
         _abilities(setup),
         _trial(setup),
@@ -123,7 +131,9 @@ def _account(setup: Setup) -> Need:
         return Need("account", words, False, UNTIL_CONNECTED)
     if robot.account_fault:
         known = f": {', '.join(host.known)}" if host.known else ""
-        mend = f"Choose an account that {host.name} knows{known}; or start its runner as root"
+        mend = f"Choose an account that {host.name} knows{known}"
+        if not host.as_root:
+            mend += "; or start its runner as root"
         return Need("account", words, False, robot.account_fault, mend, "", None, "change")
     if robot.account:
         return Need("account", words, True, f"{host.name} says so, and its runner can work under it")
@@ -134,7 +144,14 @@ def _account(setup: Setup) -> Need:
     return Need("account", words, True, fact, act="change")
 
 
-def _password(setup: Setup) -> Need:
+def _password(setup: Setup) -> list[Need]:
+    """How the password of its account stands; nothing where there is no such account to begin with."""
+    if setup.robot.account_fault and not setup.password.kept:
+        return []
+    return [_of_password(setup)]
+
+
+def _of_password(setup: Setup) -> Need:
     robot, host, found = setup.robot, setup.host, setup.password
     words = "Its password is proved by a sign-in"
     if not robot.account:

@@ -79,7 +79,7 @@ def _robot(tx: Tx, ctx: Ctx, robot: RobotSeen, areas: list[AreaName], needs: Seq
         account_fault=account_fault_of(robot),
         as_runner=works_as_runner(robot),
         version=robot.version,
-        lacks=[f"{need.words}: {need.fact}" for need in needs if not need.met],
+        lacks=[f"{need.words} ({need.fact})" for need in needs if not need.met],
         may_change=may_at_all(ctx, "robot.change", [areas]),
         may_retire=may_at_all(ctx, "robot.retire", [areas]),
     )

@@ -71,7 +71,7 @@ def _look_at_robot(tx: Tx, ctx: Ctx, robot: RobotRow) -> Retiring:
 
 def _look_at_host(tx: Tx, ctx: Ctx, host: RobotsLockHost) -> tuple[Retiring, list[RobotSeen]]:
     robots = [one for one in tx.all(RobotSeen, "robots.robots") if one.host_id == host.id]
-    hangs = [HangsOn("robot", one.name, f"/robots?robot={one.id}", "is retired with it") for one in robots]
+    hangs = [HangsOn("robot", one.name, f"/robots/{one.id}", "is retired with it") for one in robots]
     if host.seats:
         seats = "1 seat is" if host.seats == 1 else f"{host.seats} seats are"
         hangs.append(HangsOn("seats", f"{seats} given back", "", "this month's end counts no costs of them"))

@@ -110,9 +110,9 @@ def _machines(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:
     if not ctx.actor.may("robot.see"):
         return
     for robot in robots_seen(tx, ctx):
-        yield Found("robot", robot.id, "", robot.name, f"on {robot.host}", f"/robots?robot={robot.id}")
+        yield Found("robot", robot.id, "", robot.name, f"on {robot.host}", f"/robots/{robot.id}")
     for host in hosts_seen(tx, ctx):
-        yield Found("host", host.id, "", host.name, "", f"/robots?host={host.id}")
+        yield Found("host", host.id, "", host.name, "", f"/robots/hosts/{host.id}")
 
 
 def _people(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:

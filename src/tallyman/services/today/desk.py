@@ -214,7 +214,7 @@ def _wrong(tx: Tx, ctx: Ctx) -> list[Wrong]:
                         state="silent",
                         title=f"Host {host.name}",
                         words=words,
-                        link="/robots",
+                        link=f"/robots/hosts/{host.id}",
                         at=host.heard_at,
                     )
                 )

@@ -46,10 +46,10 @@ VIEWS = (
     View("workshop", "jonas.lindqvist", "/workshop"),
     View("routine", "sol.marin", "/workshop/routines/{routine}"),
     View("robots", "sol.marin", "/robots"),
+    View("robot", "sol.marin", "/robots/6"),
     View("runs", "sol.marin", "/runs"),
     View("run", "sol.marin", "/runs/{run}"),
     View("house", "ines.varga", "/house"),
-    View("roles", "ines.varga", "/house/roles?role=6"),
     View("value", "ruth.abernathy", "/value"),
     View("tally", "ines.varga", "/ideas/{live}?sheet=tally"),
 )

@@ -17,7 +17,6 @@ const server = location.origin
     <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
     <p class="quiet">
       Started as root, the runner gives each robot an account of its own; otherwise it says what it cannot do.
-      With <code>--install</code> at the end it becomes a service that starts with the host.
     </p>
     <p><el-button @click="emit('leave')">I have it</el-button></p>
   </section>

@@ -61,7 +61,7 @@ class Loader(Past):
         # What was counted stands in its own months before those are signed.
         self._settle(0)
         self.close_months()
-        machines.play(self)
+        machines.play(self, self.areas)
         self.finish()
         return rows
 

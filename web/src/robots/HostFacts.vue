@@ -24,7 +24,7 @@ const clock = computed(() => {
     </p>
     <p v-if="host.leaving_at" class="note care">It is leaving: its runner is being stopped.</p>
     <p v-if="Math.abs(ahead) > OFF_MS" class="note care">
-      Its clock is {{ clock }}. Set it right: from 5 minutes on it is given no work.
+      Its clock is {{ clock }}. Set it right: from 30 minutes on it is given no work.
     </p>
     <p v-if="upgrade" class="note">{{ upgrade }}</p>
     <table class="ledger">

@@ -14,7 +14,7 @@ from tallyman.core.working import WHOLE
 
 SILENT_AFTER = timedelta(seconds=30)
 # A host whose clock is further off is given no work: times in logs and files would be wrong.
-CLOCK_OFF = timedelta(minutes=5)
+CLOCK_OFF = timedelta(minutes=30)
 # With less room than that a package and its files may not fit.
 LEAST_DISK_MB = 500
 

@@ -22,6 +22,7 @@ import httpx
 from tallyman.config import HOME, Settings
 from tallyman.errors import TallymanError
 from tallyman.launcher import mariadb
+from tallyman.runner.surroundings import Surroundings
 from tallyman.services import robots, runs, tally
 from tallyman.services.context import PROGRAM, Ctx
 from tallyman.services.robots import host_tokens
@@ -212,6 +213,7 @@ class Storm:
             url = f"http://127.0.0.1:{self.proxy.port}"
             host = SimulatedHost(url, token, HABITS, self.chance.randrange(10**9))
             host.habits.heartbeat_seconds = 1.0
+            host.surroundings = Surroundings(clock_file=str(self.clock))
             host.start()
             self.simulated.append(host)
 

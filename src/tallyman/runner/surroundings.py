@@ -11,20 +11,26 @@ from pathlib import Path
 
 @dataclass(frozen=True)
 class Surroundings:
-    """`skew_seconds` is added to the clock; while `full_file` exists, no file can be written."""
+    """`skew_seconds` is added to the clock, and what `clock_file` says, by which tests move the clocks of all
+    processes together; while `full_file` exists, no file can be written."""
 
     skew_seconds: float = 0.0
     full_file: str = ""
+    clock_file: str = ""
 
     @classmethod
     def from_environment(cls) -> Surroundings:
         """As the environment says; nothing is skewed or full unless a test asks for it."""
         skew = float(os.environ.get("TALLYMAN_RUNNER_SKEW_SECONDS") or 0)
-        return cls(skew, os.environ.get("TALLYMAN_RUNNER_FULL_FILE", ""))
+        full = os.environ.get("TALLYMAN_RUNNER_FULL_FILE", "")
+        return cls(skew, full, os.environ.get("TALLYMAN_CLOCK_FILE", ""))
 
     def now(self) -> str:
         """The time as ISO text with its zone."""
-        return (datetime.now(UTC) + timedelta(seconds=self.skew_seconds)).isoformat()
+        moved = 0.0
+        if self.clock_file and Path(self.clock_file).exists():
+            moved = float(Path(self.clock_file).read_text(encoding="utf-8").strip() or 0)
+        return (datetime.now(UTC) + timedelta(seconds=self.skew_seconds + moved)).isoformat()
 
     def write(self, path: Path, data: bytes, *, private: bool = False) -> None:
         """Writes a whole file, or nothing of it, `private`: for this account only. OSError if it is full."""

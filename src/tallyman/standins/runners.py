@@ -55,6 +55,7 @@ class SimulatedHost:
     def __init__(self, server: str, token: str, habits: Habits, seed: int) -> None:
         self.server = server
         self.habits = habits
+        self.surroundings = Surroundings()
         self.chance = random.Random(seed)
         self.stop = threading.Event()
         self.client = Client(server, token, self.stop)
@@ -87,7 +88,7 @@ class SimulatedHost:
                 held = list(self.held.items())
             began = time.perf_counter()
             try:
-                answer = self.client.heartbeat(held, Surroundings().now(), {})
+                answer = self.client.heartbeat(held, self.surroundings.now(), {})
                 self.tellings.heartbeat_seconds.append(time.perf_counter() - began)
                 with self._lock:
                     for run in answer["stop"]:
@@ -140,7 +141,7 @@ class SimulatedHost:
 
     def _tell(self, run: int, fence: int) -> None:
         chance, habits = self.chance, self.habits
-        now = Surroundings().now()
+        now = self.surroundings.now()
         reports = [
             {
                 "fence": fence,

@@ -193,7 +193,7 @@ def test_the_demo_starts_keeps_its_data_and_stops_without_a_trace(tmp_path: Path
             differences = [float(row["difference"]) for row in value["rows"] if row["live_on"]]
             assert min(differences) < 0 < max(differences)
         verified = command(tmp_path, "verify")
-        assert (verified.returncode, verified.stdout) == (0, "Nothing is wrong.\n")
+        assert (verified.returncode, verified.stdout) == (0, "Nothing is wrong.\n"), verified.stderr
         second = command(tmp_path, "demo", "--port", str(port))
         assert second.returncode == 1
         assert "already runs" in second.stderr

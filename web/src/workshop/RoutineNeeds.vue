@@ -1,17 +1,23 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, watchEffect } from 'vue'
 import { api, ask, type Schemas, type Working } from '@/api/client'
 import Choice from '@/shared/Choice.vue'
 import Field from '@/shared/Field.vue'
 import Figure from '@/shared/Figure.vue'
 import { several } from '@/shared/format'
 import WholeField from '@/shared/WholeField.vue'
+import { NOTHING_ASKED } from './routineFields'
 
 /** What a routine asks of a robot and its host, and how many robots have it, told while it is chosen. */
 const props = defineProps<{ fault: (...names: string[]) => string | undefined }>()
 const setup = defineModel<Schemas['RoutineIn']>({ required: true })
+// A draft from before hosts told what they can do asks for nothing of them.
+watchEffect(
+  () => ((setup.value as Partial<Schemas['RoutineIn']>).asked ??= { ...NOTHING_ASKED, applications: [] }),
+  { flush: 'sync' },
+)
 const asked = computed(() => setup.value.asked)
 const TYPING_MS = 250
 const wanted = refDebounced(

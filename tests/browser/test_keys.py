@@ -37,9 +37,10 @@ class Hands:
     def reach(self, name: str, back: bool = False) -> None:
         """Goes on by Tab, or back, until something of this name has the focus, which must be seen."""
         for _ in range(MOST_TABS):
-            here, seen = self.page.driver.execute_script(HERE)
+            here, _ = self.page.driver.execute_script(HERE)
             if here == name:
-                assert seen, f"{name} has the focus, and nobody sees it"
+                # A page that gives the focus by itself may still be on its way to show it.
+                self.page.until(lambda one: one.execute_script(HERE) == [name, True])
                 return
             if back:
                 self.hold(Keys.SHIFT, Keys.TAB)

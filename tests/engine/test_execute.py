@@ -28,7 +28,7 @@ def test_the_time_limit_asks_then_kills_and_keeps_the_counts(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr("tallyman.runner.execute.CLEAN_END_SECONDS", 0.5)
-    found = bench.go(package(code=STUBBORN), limit_seconds=1)
+    found = bench.go(package(code=STUBBORN), limit_seconds=3)
     assert (found["state"], found["counts"]) == ("failed", {"rows": "2"})
     assert "time limit" in found["reason"]
     assert any("asked to end, then killed" in line for line in bench.lines)
@@ -47,8 +47,12 @@ job.log("begun")
 time.sleep(600)
 """
     job = bench.job(package(code=code))
+    working = threading.Thread(target=job.go)
+    working.start()
+    # Not before the package listens: until then the signal ends it as it ends any program.
+    wait_for(lambda: "begun" in bench.lines)
     job.cancelled.set()
-    job.go()
+    working.join(timeout=30)
     assert (bench.outcome["state"], bench.outcome["outputs"]) == ("cancelled", {"rows": 1})
 
 

@@ -4,8 +4,8 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAddressed } from '@/shared/address'
 import { several } from '@/shared/format'
 import { later } from '@/shared/later'
-import RobotForm from './RobotForm.vue'
 
+const RobotForm = later(() => import('./RobotForm.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 
 /** Robots: on which host, what each does now and can do, and where it may work. */

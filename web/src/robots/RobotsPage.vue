@@ -7,13 +7,15 @@ import { useMe } from '@/shared/session'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import { useAddress, useSpot } from '@/shared/address'
-import AddArea from '@/house/AddArea.vue'
-import AddHost from './AddHost.vue'
+import { later } from '@/shared/later'
 import CodeNote from './CodeNote.vue'
 import type { CodeShown } from './code'
 import HostTable from './HostTable.vue'
-import RobotForm from './RobotForm.vue'
 import RobotTable from './RobotTable.vue'
+
+const AddArea = later(() => import('@/house/AddArea.vue'))
+const AddHost = later(() => import('./AddHost.vue'))
+const RobotForm = later(() => import('./RobotForm.vue'))
 
 /** Hosts, robots and areas: who is there, who is silent, who may work where. */
 const { everywhere, may } = useMe()

@@ -16,6 +16,6 @@ const { rules } = usePlaces()
 
 <style scoped>
 .tabs {
-  column-gap: 15px;
+  column-gap: 13px;
 }
 </style>

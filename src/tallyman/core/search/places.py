@@ -133,7 +133,12 @@ RULES = (
     ),
     Place("Mail", "The mail server, and what was sent to whom", "/house/mail", ("mail.see",), "outbox"),
     Place(
-        "Audit trail", "Who changed what, from what to what", "/house/trail", ("audit.see",), "history log"
+        "Audit trail",
+        "Who changed what, from what to what",
+        "/house/trail",
+        ("audit.see",),
+        "history log",
+        short="Trail",
     ),
 )
 

@@ -76,6 +76,9 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/routines/takers"): ('{"area_id": $area, "release_id": $release}', {}),
     ("put", "/hosts/{number}/maintenance"): ('{"why": "new memory"}', {}),
     ("put", "/hosts/{number}/name"): ('{"name": "Penstock 2"}', {}),
+    ("post", "/seats/lots"): ('{"kind": "builder", "number": 2, "first_on": "2026-01-01"}', {}),
+    ("put", "/seats/lots/{number}"): ('{"kind": "builder", "number": 2, "first_on": "2026-01-01"}', {}),
+    ("put", "/seats/given"): ('{"kind": "builder", "whom": "person", "holder_id": $asker, "number": 1}', {}),
     ("put", "/hosts/{number}/seats"): ('{"seats": 2}', {}),
     ("post", "/entries"): (
         '{"answers": {"title": "Straight in", "what": "It is done"}, "why": "agreed in the round"}',

@@ -10,7 +10,7 @@ import json
 import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import timedelta
+from datetime import date, timedelta
 from pathlib import Path
 from types import SimpleNamespace
 from typing import Any, TypeVar
@@ -28,6 +28,7 @@ from tallyman.services.house import areas, systems, views
 from tallyman.services.ideas import drafts, file_views, helpers, rules_set, sheets, talk
 from tallyman.services.people import token_digest, tokens
 from tallyman.services.people.tokens import START
+from tallyman.services.robots import seat_lots
 from tallyman.services.starts import triggers
 from tallyman.store.db import Database, Tx
 from tests.access_bodies import BODIES
@@ -137,6 +138,7 @@ class Everybody:
         self.errand = sheets.begin(lead, self.sheet, 1)
         file_views.look_into(Ctx(world.db, world.now))
         self.comment = talk.say(world.ctx("Ada Pell"), self.open, "How many?", [])
+        self.lot = seat_lots.buy(sol, seat_lots.Given("builder", 9, date(2026, 1, 1), None, None, ""))
         self.system = systems.add(lead, systems.Given("Fettle", "web"))
         count = {"i": self.idea, "p": self.asker, "n": world.now, "d": world.now.date()}
         self.count = world.db.transact(
@@ -303,6 +305,7 @@ class Everybody:
             ("/sheets/", self.sheet),
             ("/errands/", self.errand),
             ("/systems/", self.system),
+            ("/seats/lots/", self.lot),
         ):
             if path.startswith(f"/api/v1{prefix}"):
                 numbers["number"] = number

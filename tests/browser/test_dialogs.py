@@ -12,6 +12,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tallyman.services import safe
 from tallyman.services.cases import sizing
+from tallyman.services.robots import seat_lots
 from tallyman.services.starts import triggers
 from tests.browser.conftest import Page
 from tests.browser.test_keys import Hands
@@ -25,6 +26,7 @@ OPENERS = {
     "app/Leaving.vue",
     "cases/BackIdea.vue",
     "robots/HostPage.vue",
+    "robots/LotForm.vue",
     "safe/SecretUses.vue",
     "shared/Retire.vue",
     "starts/Triggers.vue",
@@ -137,6 +139,11 @@ def test_each_dialog_stands_in_view_and_takes_the_focus(
     hands.press(Keys.ESCAPE)
     page.click("Revoke its token")
     stands_in_view(page, "Revoke the token of Weir")
+    seat_lots.buy(ready.ctx("Sol Marin"), seat_lots.Given("unattended", 2, ready.now.date(), None, None, ""))
+    page.go("/robots/seats")
+    page.click("Change")
+    page.click("Entered by mistake")
+    stands_in_view(page, "Take this lot back?")
     page.sign_in("Ruth Abernathy", "/value")
     page.press('//main//button[starts-with(normalize-space(.), "Close ")]')
     stands_in_view(page, "Close ")

@@ -52,6 +52,8 @@ OF_THE_HOUSE = frozenset(
         "routine_lock",
         "rule_set",
         "saved_view",
+        "seat_given",
+        "seat_lot",
         "schema_migration",
         "second_factor",
         "secret",
@@ -99,6 +101,8 @@ MOSTLY_EMPTY = frozenset(
 )
 # Texts that say one of some things.
 KINDS = frozenset(["action", "kind", "work"])
+# Unique by a column and one of two words: in fives they would be the same.
+ONE_EACH = frozenset(["seat_given"])
 # So many of the last rows are still open, as in life.
 OPEN = 100
 
@@ -179,7 +183,8 @@ def value(table: str, column: Column, rows: int) -> str:
 def _said(table: str, column: Column, rows: int) -> str:
     is_open, at = f"n > {rows - OPEN}", f"{table}.{column.name}"
     # Rows that are unique by several columns come in fives by the first of them.
-    number = "(n DIV 5)" if column.first and not column.unique else "n"
+    in_fives = column.first and not column.unique and table not in ONE_EACH
+    number = "(n DIV 5)" if in_fives else "n"
     if column.name == "id":
         return "n"
     words = WORDS[at].values() if at in WORDS else ()

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from decimal import Decimal
 
 from tallyman.demo import world
 from tallyman.demo.past import Past
 from tallyman.services import robots
+from tallyman.services.robots import seat_lots, seat_peaks
 
 SINCE_DAYS = 6
 
@@ -22,5 +24,23 @@ def play(demo: Past, areas: dict[str, int]) -> None:
         robots.add_robot(ctx, robots.Given(name, hosts[host], list(tags), allowed, account))
     today = demo.ctx("Sol Marín", 0)
     robots.maintenance.begin(today, hosts["Culvert"], today.now + timedelta(days=1), "twice the memory")
+    _seats(demo)
     rows = [robots.applications.Given(name, list(ways)) for name, ways in world.APPLICATIONS]
     robots.applications.keep(demo.ctx("Ines Varga", SINCE_DAYS), rows, "what our routines may need", 0)
+
+
+def _seats(demo: Past) -> None:
+    """Seats of every kind, with some that end soon; how many were used is noted as the engine does."""
+    ctx = demo.ctx("Sol Marín", 0)
+    today = ctx.now.date()
+    for kind, number, since, until, price, note in world.SEATS_BOUGHT:
+        last = None if until is None else today + timedelta(days=until)
+        cost = None if price is None else Decimal(price)
+        first = today - timedelta(days=since)
+        seat_lots.buy(ctx, seat_lots.Given(kind, number, first, last, cost, note))
+    for kind, name, number in world.SEATS_GIVEN:
+        holder = demo.actors[name].person_id
+        assert holder is not None
+        seat_lots.give(ctx, kind, "person", holder, number)
+    while seat_peaks.note(ctx):
+        pass

@@ -6,6 +6,8 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any
 
+from tallyman.core.runs import SeatKind
+
 COMPANY = "Merrowdale Water"
 ZONE = "Europe/Lisbon"
 CURRENCY = "EUR"
@@ -76,6 +78,19 @@ NEWER_ROBOTS = (
     ("Heron 2", "Weir", ("letters",), ("Street works",), ""),
     ("Otter", "Culvert", ("spreadsheets", "letters"), ("Merrowdale",), ""),
     ("Grebe", "Sluice", ("spreadsheets",), ("Back office",), "meterbot"),
+)
+# Kind, number, from how many days ago, to how many days ahead, price of one a year, note.
+SEATS_BOUGHT: tuple[tuple[SeatKind, int, int, int | None, str | None, str], ...] = (
+    ("unattended", 4, 780, None, None, "since the beginning"),
+    ("unattended", 2, 160, 19, "4900.00", "for the second half of the year"),
+    ("attended", 3, 200, 165, None, "for the billing desk"),
+    ("trial", 6, 160, None, "0.00", "come with the unattended ones"),
+    ("builder", 3, 400, 330, "1200.00", ""),
+)
+SEATS_GIVEN: tuple[tuple[SeatKind, str, int], ...] = (
+    ("attended", "Tom Okafor", 1),
+    ("builder", "Jonas Lindqvist", 1),
+    ("builder", "Mei Tanaka", 1),
 )
 APPLICATIONS = (
     ("Browser", ("x-www-browser",)),

@@ -39,6 +39,7 @@ LOOPS = (
     Loop("mails", 1.0, loops.mails),
     Loop("month ends", 30.0, loops.month_ends),
     Loop("secrets ending", 60.0, loops.secrets_ending),
+    Loop("seats", 60.0, loops.seats),
     Loop("parked ideas", 60.0, loops.parked),
     Loop("errands", 0.3, loops.errands),
     Loop("attached files", 2.0, loops.files),

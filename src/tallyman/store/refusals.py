@@ -31,6 +31,8 @@ TAKEN = {
     "uq_person_email": "this address is in use already",
     "uq_person_outside": "this identity of the provider belongs to somebody already",
     "uq_release_version": "this version was released before; raise the version in package.toml",
+    "uq_seat_person": "this person has seats of this kind; change their number",
+    "uq_seat_group": "this group has seats of this kind; change their number",
     "uq_robot_name": "a robot of this name exists already; choose another name",
     "uq_role_name": "a role of this name exists already; choose another name",
     "uq_routine_name": "a routine of this name exists already; choose another name",

@@ -64,6 +64,9 @@ WORDS: dict[str, Words] = {
         run__outcome="Outcome",
         run_segment__ended_as="RunState",
         slot__kind="SlotKind",
+        seat_lot__kind="SeatKind",
+        seat_given__kind="SeatOfPeople",
+        seat_peak__kind="SeatKind",
     ),
     **_of(
         "starts",

@@ -80,6 +80,11 @@ const routes: RouteRecordRaw[] = [
     component: () => import('@/robots/HostPage.vue'),
     meta: { section: 'Robots' },
   },
+  {
+    path: '/robots/seats',
+    component: () => import('@/robots/SeatsPage.vue'),
+    meta: { section: 'Robots' },
+  },
   { path: '/runs', component: () => import('@/runs/RunsPage.vue'), meta: { section: 'Runs' } },
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
   { path: '/value', component: () => import('@/tally/ValuePage.vue'), meta: { section: 'Value' } },

@@ -18,7 +18,7 @@ import HostFacts from './HostFacts.vue'
 import HostHours from './HostHours.vue'
 import HostMaintenance from './HostMaintenance.vue'
 import HostName from './HostName.vue'
-import HostSeats from './HostSeats.vue'
+import HostSeatsAll from './HostSeatsAll.vue'
 
 const HostReadings = later(() => import('./HostReadings.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
@@ -77,7 +77,7 @@ async function replace() {
         </div>
       </div>
       <CodeNote v-if="code" :code="code" @leave="code = null" />
-      <HostSeats v-if="doing === 'Seats'" :host="host" @leave="leave" />
+      <HostSeatsAll v-if="doing === 'Seats'" :host="host" @leave="leave" />
       <HostHours v-if="doing === 'Hours'" :host="host" @leave="leave" />
       <HostMaintenance v-if="doing === 'Maintenance'" :host="host" @leave="leave" />
       <HostName v-if="doing === 'Name'" :host="host" @leave="leave" />

@@ -11,53 +11,65 @@ import { useMe } from '@/shared/session'
 import WholeField from '@/shared/WholeField.vue'
 
 /** How many seats a host has: what another number does is seen before it is kept. */
-const props = defineProps<{ host: Schemas['Host'] }>()
+const props = defineProps<{
+  host: { id: number; name: string }
+  kind: Schemas['SeatsOfKind']['kind']
+  number: number
+}>()
 const emit = defineEmits<{ leave: [] }>()
 const { currency } = useMe()
-const wanted = ref<number | null>(props.host.seats)
+const wanted = ref<number | null>(props.number)
 const params = computed(() => ({ path: { number: props.host.id } }))
 const look = useQuery({
-  queryKey: ['robots', 'seats', () => props.host.id, wanted],
-  enabled: () => wanted.value !== null && wanted.value !== props.host.seats,
+  queryKey: ['robots', 'seats', () => props.host.id, () => props.kind, wanted],
+  enabled: () => wanted.value !== null && wanted.value !== props.number,
   placeholderData: keepPreviousData,
   queryFn: () =>
     ask(
       api.GET('/api/v1/hosts/{number}/seats', {
-        params: { ...params.value, query: { seats: wanted.value ?? 0 } },
+        params: { ...params.value, query: { seats: wanted.value ?? 0, kind: props.kind } },
       }),
     ),
 })
-const seen = computed(() => (wanted.value === props.host.seats ? undefined : look.data.value))
+const seen = computed(() => (wanted.value === props.number ? undefined : look.data.value))
 const keep = useAction(async () => {
   await ask(
-    api.PUT('/api/v1/hosts/{number}/seats', { params: params.value, body: { seats: wanted.value ?? 0 } }),
+    api.PUT('/api/v1/hosts/{number}/seats', {
+      params: params.value,
+      body: { seats: wanted.value ?? 0, kind: props.kind },
+    }),
   )
   emit('leave')
 })
 const wait = computed(() => {
   if (wanted.value === null) return 'Say how many seats.'
-  if (wanted.value === props.host.seats) return 'That is as many as it has.'
+  if (wanted.value === props.number) return 'That is as many as it has.'
   return seen.value?.against ?? ''
 })
 </script>
 
 <template>
   <form class="note stack tight" @submit.prevent="keep.go()">
-    <h3>Seats of {{ host.name }}</h3>
+    <h3>{{ kind === 'trial' ? 'Trial seats' : 'Seats' }} of {{ host.name }}</h3>
     <Field v-slot="{ id }" label="Seats" :fault="faultOf(keep.error.value, 'seats')">
       <WholeField :id="id" v-model="wanted" :min="0" :max="1000" />
     </Field>
     <div v-if="seen" role="status">
       <p>
         {{ several(seen.now, 'seat', 'seats') }} now, {{ seen.then }} then: up to
-        {{ several(seen.then, 'run', 'runs') }} at once on this host. {{ seen.used }} in use now.
+        {{
+          several(seen.then, kind === 'trial' ? 'trial run' : 'run', kind === 'trial' ? 'trial runs' : 'runs')
+        }}
+        at once on this host. {{ seen.used }} in use now.
       </p>
       <p v-if="seen.all_then" class="quiet">
         At {{ money(seen.seat_a_year, currency) }} a seat a year, all seats of the company come to
         {{ money(seen.all_then, currency) }} instead of {{ money(seen.all_now, currency) }} a year. What is
         not used of them is posted at each month’s end.
       </p>
-      <p v-else class="quiet">No price of a seat is approved, so what it costs cannot be said.</p>
+      <p v-else-if="kind !== 'trial'" class="quiet">
+        No price of a seat is approved, so what it costs cannot be said.
+      </p>
     </div>
     <FormEnd
       action="Keep the seats"

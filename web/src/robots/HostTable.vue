@@ -10,8 +10,8 @@ import HostHours from './HostHours.vue'
 import { later } from '@/shared/later'
 import type { CodeShown } from './code'
 import HostName from './HostName.vue'
-import HostSeats from './HostSeats.vue'
 
+const HostSeatsAll = later(() => import('./HostSeatsAll.vue'))
 const HostMaintenance = later(() => import('./HostMaintenance.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 
@@ -76,7 +76,10 @@ const renew = useAction(async (host: Host) => {
           <td class="num" data-head="heard">
             <When v-if="host.heard_at" :at="host.heard_at" near /><template v-else>never</template>
           </td>
-          <td class="num" data-head="seats in use">{{ host.seats_used }} of {{ host.seats }}</td>
+          <td class="num" data-head="seats in use">
+            {{ host.seats_used }} of {{ host.seats }}
+            <div class="quiet">trial {{ host.trial_used }} of {{ host.trial_seats }}</div>
+          </td>
           <td v-if="acts" class="num whole">
             <span v-if="host.may_change" class="row acts"
               ><el-button
@@ -124,7 +127,7 @@ const renew = useAction(async (host: Host) => {
             <HostHours v-if="open.what === 'Hours'" :host="host" @leave="open = null" />
             <HostMaintenance v-else-if="open.what === 'Maintenance'" :host="host" @leave="open = null" />
             <HostName v-else-if="open.what === 'Name'" :host="host" @leave="open = null" />
-            <HostSeats v-else :host="host" @leave="open = null" />
+            <HostSeatsAll v-else :host="host" @leave="open = null" />
           </td>
         </tr>
       </template>

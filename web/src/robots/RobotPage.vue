@@ -17,7 +17,7 @@ import RobotForm from './RobotForm.vue'
 
 const AccountPassword = later(() => import('./AccountPassword.vue'))
 const HostMaintenance = later(() => import('./HostMaintenance.vue'))
-const HostSeats = later(() => import('./HostSeats.vue'))
+const HostSeatsAll = later(() => import('./HostSeatsAll.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 
 /** A robot on its way to work: every point checks itself off as it comes true, with its mend beside it. */
@@ -118,7 +118,7 @@ const kept = computed(
         :kept="kept"
         @leave="leave"
       />
-      <HostSeats v-if="doing === 'seats'" :host="data.host" @leave="leave" />
+      <HostSeatsAll v-if="doing === 'seats'" :host="data.host" @leave="leave" />
       <HostMaintenance v-if="doing === 'maintenance'" :host="data.host" @leave="leave" />
       <section>
         <h2>To work, it needs</h2>

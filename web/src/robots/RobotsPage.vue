@@ -11,6 +11,7 @@ import { later } from '@/shared/later'
 import CodeNote from './CodeNote.vue'
 import type { CodeShown } from './code'
 import HostTable from './HostTable.vue'
+import RobotTabs from './RobotTabs.vue'
 import RobotTable from './RobotTable.vue'
 
 const AddArea = later(() => import('@/house/AddArea.vue'))
@@ -61,6 +62,7 @@ function shown(made: CodeShown) {
         >
       </div>
     </div>
+    <RobotTabs />
     <CodeNote v-if="code" :code="code" @leave="code = null" />
     <AddHost v-if="adding === 'host' && everywhere('robot.make')" @done="shown" @leave="adding = ''" />
     <AddArea v-if="adding === 'area' && data && may('area.make')" :areas="data.areas" @leave="adding = ''" />

@@ -7,6 +7,8 @@ export interface Picture {
   rows: (string | number | null)[][]
   kind: 'line' | 'bars' | 'stack' | 'field'
   unit: string
+  /** Whether its values are counts, so that no line stands between two of them. */
+  whole?: boolean
   xUnit?: string
   marks?: { at: number; words: string }[]
 }
@@ -39,6 +41,7 @@ export function drawing(picture: Picture, style: Style): EChartsCoreOption {
     nameTextStyle: { ...text, align: 'left' },
     axisLabel: text,
     splitLine: line,
+    minInterval: picture.whole ? 1 : undefined,
   }
   if (picture.kind === 'field') return { ...base, ...field(picture, text, line), yAxis }
   const marks = {

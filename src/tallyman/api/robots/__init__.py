@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from tallyman.api.robots import applications, hosts
+from tallyman.api.robots import applications, hosts, seats
 from tallyman.api.routing import Routes
 
-router = Routes().join(hosts, applications)
+router = Routes().join(hosts, applications, seats)
 
 __all__ = ["router"]

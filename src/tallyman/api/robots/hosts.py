@@ -10,6 +10,7 @@ from pydantic import Field
 
 from tallyman.api.common import AccountName, Done, In, Made, Number, SignedIn, Text, VersionSeen
 from tallyman.api.routing import Routes
+from tallyman.core.runs import SeatKind
 from tallyman.services import robots
 from tallyman.services.answers import Retiring
 from tallyman.services.house import areas
@@ -41,9 +42,10 @@ class NewHost(In):
 
 
 class Seats(In):
-    """How many seats a host has."""
+    """How many seats of a kind a host has."""
 
     seats: Annotated[int, Field(ge=-1000, le=1000)]
+    kind: SeatKind = "unattended"
 
 
 class RobotIn(In):
@@ -146,15 +148,20 @@ def new_code(number: Number, ctx: SignedIn) -> Code:
 
 
 @router.get("/hosts/{number}/seats")
-def look_at_seats(number: Number, ctx: SignedIn, seats: Annotated[int, Query(ge=0, le=1000)]) -> SeatsLook:
+def look_at_seats(
+    number: Number,
+    ctx: SignedIn,
+    seats: Annotated[int, Query(ge=0, le=1000)],
+    kind: SeatKind = "unattended",
+) -> SeatsLook:
     """What another number of seats would do."""
-    return robots.look_at_seats(ctx, number, seats)
+    return robots.look_at_seats(ctx, number, seats, kind)
 
 
 @router.put("/hosts/{number}/seats")
 def set_seats(number: Number, given: Seats, ctx: SignedIn) -> Done:
     """Gives a host more or fewer seats."""
-    robots.set_seats(ctx, number, given.seats)
+    robots.set_seats(ctx, number, given.seats, given.kind)
     return Done()
 
 

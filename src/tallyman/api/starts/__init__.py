@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from tallyman.api.routing import Routes
-from tallyman.api.starts import routine_page, trials, triggers
+from tallyman.api.starts import routine_page, seats, trials, triggers
 
-router = Routes().join(triggers, routine_page, trials)
+router = Routes().join(triggers, routine_page, trials, seats)
 
 __all__ = ["router"]

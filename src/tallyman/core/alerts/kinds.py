@@ -186,6 +186,7 @@ HOST_SILENT = Kind(
     "host",
     holders="robot.change",
 )
+SEATS_END = Kind("host.seats", "news", "{what}", "/robots/seats", "robots", holders="robot.change")
 TOKEN_ELSEWHERE = Kind(
     "host.elsewhere",
     "news",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tallyman.core.runs import seats
 from tallyman.core.runs.abilities import NOTHING_ASKED, Abilities, Asked, lacking, read_abilities, read_asked
 from tallyman.core.runs.facts import (
     LEAST_DISK_MB,
@@ -25,6 +26,7 @@ from tallyman.core.runs.provisioning import (
 )
 from tallyman.core.runs.starting import needs
 from tallyman.core.runs.taking import takers, working
+from tallyman.core.runs.words import SeatKind, SlotKind
 
 __all__ = [
     "LEAST_DISK_MB",
@@ -40,7 +42,9 @@ __all__ = [
     "Need",
     "PasswordFacts",
     "RobotFacts",
+    "SeatKind",
     "Setup",
+    "SlotKind",
     "TrialFacts",
     "Wanted",
     "is_silent",
@@ -50,6 +54,7 @@ __all__ = [
     "read_abilities",
     "read_asked",
     "read_hours",
+    "seats",
     "stranded",
     "takers",
     "working",

@@ -87,6 +87,13 @@ class RobotFacts:
     abilities: Abilities = NOTHING_KNOWN
     disk_free_mb: int | None = None
     clock_ahead_ms: int = 0
+    # Seats of the host that only trial runs take.
+    trial_seats: int = 1
+    trial_used: int = 0
+
+    def seats_for(self, trial: bool) -> tuple[int, int]:
+        """How many of the seats that such a run takes are in use on its host, and how many there are."""
+        return (self.trial_used, self.trial_seats) if trial else (self.seats_used, self.seats)
 
     @property
     def clock_is_off(self) -> bool:
@@ -119,7 +126,7 @@ class LockFacts:
 class Wanted:
     """What a routine asks of a robot; `area_path` holds its area and all areas above it.
 
-    `only_robot`: nobody but this robot may take it.
+    `only_robot`: nobody but this robot may take it; it is its trial run, on a trial seat.
     """
 
     area: str
@@ -134,6 +141,11 @@ class Wanted:
     calendar_zone: str = "UTC"
     asked: Asked = NOTHING_ASKED
     only_robot: int | None = None
+
+    @property
+    def trial_seat(self) -> bool:
+        """Whether it takes a seat for trial runs."""
+        return self.only_robot is not None
 
 
 @dataclass(frozen=True)

@@ -180,6 +180,9 @@ def _of_password(setup: Setup) -> Need:
 def _seat(setup: Setup) -> Need:
     robot, host = setup.robot, setup.host
     words = f"{host.name} has a seat for it"
+    if not robot.trial_seats:
+        fact, mend = "the host has none for its trial run", "Give the host a trial seat"
+        return Need("seat", words, False, fact, mend, act="seats")
     if not robot.seats:
         return Need("seat", words, False, "the host has none", "Give the host a seat", act="seats")
     fact = f"{robot.seats_used} of {robot.seats} in use now"

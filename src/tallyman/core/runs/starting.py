@@ -89,7 +89,7 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
         row, able = _abilities(wanted, able)
         rows.append(row)
     if able:
-        rows += _on_hosts(able, now)
+        rows += _on_hosts(wanted, able, now)
     return [*rows, _limit(wanted), *_when(wanted, now)]
 
 
@@ -104,7 +104,7 @@ def _abilities(wanted: Wanted, could: Sequence[RobotFacts]) -> tuple[Need, list[
     return Need("abilities", words, bool(able), fact, mend, "/robots"), able
 
 
-def _on_hosts(able: Sequence[RobotFacts], now: datetime) -> list[Need]:
+def _on_hosts(wanted: Wanted, able: Sequence[RobotFacts], now: datetime) -> list[Need]:
     """What is needed of the robots in question, their hosts and seats."""
     live = [robot for robot in able if robot.is_there(now)]
     hosts = sorted({(robot.host, robot.leaving, robot.heard_at) for robot in able}, key=lambda one: one[0])
@@ -117,7 +117,8 @@ def _on_hosts(able: Sequence[RobotFacts], now: datetime) -> list[Need]:
     rows = [Need("host", "on a host that is heard from", bool(live), heard, mend, "/robots", since)]
     # Without a host that is heard from, the rest is still judged on those robots that could.
     rows += _host_needs(live or able, now)
-    return rows + _places([robot for robot in live or able if _may_work(robot, now)] or live or able)
+    could = [robot for robot in live or able if _may_work(robot, now)] or live or able
+    return rows + _places(could, wanted.trial_seat)
 
 
 def _limit(wanted: Wanted) -> Need:
@@ -217,13 +218,19 @@ def _due(wanted: Wanted, now: datetime) -> Need:
     return Need("due", "Its time has come", met, fact, "Wait until then")
 
 
-def _places(could: Sequence[RobotFacts]) -> list[Need]:
+def _has_seat(robot: RobotFacts, trial: bool) -> bool:
+    used, there = robot.seats_for(trial)
+    return used < there
+
+
+def _places(could: Sequence[RobotFacts], trial: bool) -> list[Need]:
     free = [robot for robot in could if robot.busy_with is None]
-    seated = [robot for robot in free if robot.seats_used < robot.seats]
+    seated = [robot for robot in free if _has_seat(robot, trial)]
+    name = "trial seat" if trial else "seat"
     busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in could if robot not in free)
     seats = ", ".join(
         f"{host}: {used} of {total} in use"
-        for host, used, total in sorted({(r.host, r.seats_used, r.seats) for r in could})
+        for host, used, total in sorted({(r.host, *r.seats_for(trial)) for r in could})
     )
     return [
         Need(
@@ -236,10 +243,10 @@ def _places(could: Sequence[RobotFacts]) -> list[Need]:
         ),
         Need(
             "seat",
-            "with a free seat on its host",
+            f"with a free {name} on its host",
             bool(seated),
             seats or "no host in question",
-            "Give the host another seat",
+            f"Give the host another {name}",
             "/robots",
         ),
     ]
@@ -260,7 +267,7 @@ def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> lis
         and not lacking(wanted.asked, robot.abilities)
         and robot.is_there(now)
         and robot.busy_with is None
-        and robot.seats_used < robot.seats
+        and _has_seat(robot, wanted.trial_seat)
         and _may_work(robot, now)
     ]
 

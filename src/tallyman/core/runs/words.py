@@ -8,5 +8,8 @@ from typing import Literal
 RunState = Literal["waiting", "running", "held", "done", "failed", "cancelled", "lapsed", "lost"]
 # What a done run came to: it worked, or had nothing to do.
 Outcome = Literal["worked", "nothing"]
+# Of which kind a seat is, and of which one that belongs to people.
+SeatKind = Literal["unattended", "attended", "trial", "builder"]
+SeatOfPeople = Literal["attended", "builder"]
 # What a run takes a place of while it works.
-SlotKind = Literal["robot", "seat", "limit", "lock"]
+SlotKind = Literal["robot", "seat", "trial", "limit", "lock"]

@@ -28,7 +28,7 @@ from tallyman.services.rates.answers import RateKind, RateRow
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area, RuleSetsNewest
 from tallyman.store.records.ideas import Idea
-from tallyman.store.records.tally import TallyRate, TallyRateInForce, TallyRates
+from tallyman.store.records.tally import RateInForce, TallyRate, TallyRates
 
 HOURS_A_YEAR = "person_hours_year"
 MINUTES_BY_HAND = "minutes_by_hand"
@@ -85,7 +85,7 @@ KINDS = {
 
 def in_force(tx: Tx, kind: str, on: date, idea_id: int = 0) -> Rate | None:
     """The approved rate of a kind in force on a day, or None."""
-    row = tx.one(TallyRateInForce, "tally.rate_in_force", kind=kind, idea=idea_id, day=on)
+    row = tx.one(RateInForce, "tally.rate_in_force", kind=kind, idea=idea_id, day=on)
     if row is None:
         return None
     return Rate(
@@ -95,6 +95,12 @@ def in_force(tx: Tx, kind: str, on: date, idea_id: int = 0) -> Rate | None:
         KINDS[kind].unit,
         row.since.isoformat(),
     )
+
+
+def in_force_for(tx: Tx, kind: str, what: str, on: date) -> Fraction | None:
+    """The approved value of a kind for one thing on a day, else the one for all; None if there is none."""
+    row = tx.one(RateInForce, "tally.rate_in_force_for", kind=kind, what=what, day=on)
+    return None if row is None else Fraction(row.value)
 
 
 def since_day(tx: Tx, since: date) -> datetime:

@@ -2,7 +2,17 @@
 
 from __future__ import annotations
 
-from tallyman.services.robots import applications, host_tokens, maintenance, passwords, readings, slots
+from tallyman.services.robots import (
+    applications,
+    host_tokens,
+    maintenance,
+    passwords,
+    readings,
+    seat_lots,
+    seat_peaks,
+    seats_page,
+    slots,
+)
 from tallyman.services.robots.hosts import (
     CODE_LASTS,
     add_host,
@@ -60,6 +70,9 @@ __all__ = [
     "robot_for",
     "robot_page",
     "robots_seen",
+    "seat_lots",
+    "seat_peaks",
+    "seats_page",
     "set_hours",
     "set_seats",
     "slots",

@@ -31,6 +31,8 @@ class Host:
     hours_zone: str | None
     seats: int
     seats_used: int
+    trial_seats: int
+    trial_used: int
     leaving_at: datetime | None
     # In maintenance now: since when, until when (None: until it is ended), and why.
     maintenance_at: datetime | None
@@ -121,6 +123,7 @@ class SeatsLook:
     now: int
     then: int
     used: int
+    what_for: str
     seat_a_year: str | None
     all_now: str | None
     all_then: str | None

@@ -15,6 +15,7 @@ from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.naming import clean_name, named
 from tallyman.services.people import token_digest
 from tallyman.services.robots.answers import Code
+from tallyman.services.robots.seat_lots import check_there, room_left
 from tallyman.services.robots.seats import give_seats
 from tallyman.services.robots.seen import host_for
 from tallyman.services.upkeep import Work, each
@@ -54,8 +55,14 @@ def add_host(ctx: Ctx, name: str, seats: int) -> Code:
             "name",
             name,
         )
+        check_there(tx, ctx, "unattended", 0, seats, "seats")
         give_seats(tx, host_id, seats)
-        audit(tx, ctx, "host added", f"host:{host_id}", f"Added the host {name}, {seats} seats")
+        # One for trial runs comes with it, as long as there are any.
+        left = room_left(tx, ctx, "trial")
+        trials = 1 if left is None or left > 0 else 0
+        give_seats(tx, host_id, trials, "trial")
+        words = f"Added the host {name}, {seats} seats, {trials} for trial runs"
+        audit(tx, ctx, "host added", f"host:{host_id}", words)
         changed(tx, ctx, "robots")
         return int(host_id)
 

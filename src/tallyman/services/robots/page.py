@@ -46,6 +46,8 @@ def _host(ctx: Ctx, host: HostSeen, areas: Sequence[Sequence[AreaName]]) -> Host
         hours_zone=host.hours_zone,
         seats=host.seats,
         seats_used=host.seats_used,
+        trial_seats=host.trial_seats,
+        trial_used=host.trial_used,
         leaving_at=host.leaving_at,
         maintenance_at=rest.since if rest else None,
         maintenance_until=rest.until if rest else None,

@@ -137,6 +137,7 @@ def retire_host(tx: Tx, ctx: Ctx, host_id: int) -> None:
     for one in robots:
         _out(tx, ctx, one.id, one.name)
     tx.write("robots.drop_slots", kind="seat", owner=host_id, n=0)
+    tx.write("robots.drop_slots", kind="trial", owner=host_id, n=0)
     if tx.count("robots.count_slots", kind="seat", owner=host_id):
         raise Refused(f"A seat of {host.name} is in use.", "Let its run end, or cancel it.")
     tx.write("robots.retire_host", id=host_id, now=ctx.now)

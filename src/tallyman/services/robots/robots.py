@@ -194,6 +194,8 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
             abilities_of(row),
             row.disk_free_mb,
             row.clock_ahead_ms or 0,
+            row.trial_seats,
+            row.trial_used,
         )
         for row in rows
     ]

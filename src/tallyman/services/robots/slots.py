@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tallyman.core.runs import SlotKind
 from tallyman.services.context import WORK, Ctx, changed
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import RobotsFreePlaces
@@ -22,11 +23,14 @@ def take(tx: Tx, kind: str, owner: int, run_id: int) -> None:
 def take_all(tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int) -> None:
     """Every place of a run, always in the same order; Taken if one is gone."""
     owners = {"robot": robot_id, "host": host_id, "routine": routine_id}
-    free = {row.kind: row.n for row in tx.all(RobotsFreePlaces, "robots.free_places", **owners)}
-    places = {f"{kind}_n": free.get(kind) for kind in ("robot", "seat", "limit")}
-    if len(free) < len(places):
+    rows = tx.all(RobotsFreePlaces, "robots.free_places", **owners)
+    free = {row.kind: row.n for row in rows}
+    # A robot's own trial run takes a trial seat, so that it takes no room from work.
+    seat: SlotKind = "trial" if any(row.of_trial for row in rows) else "seat"
+    places = {"robot_n": free.get("robot"), "seat_n": free.get(seat), "limit_n": free.get("limit")}
+    if None in places.values():
         raise Taken
-    if tx.write("robots.take_places", run=run_id, **owners, **places) < len(places):
+    if tx.write("robots.take_places", run=run_id, seat=seat, **owners, **places) < len(places):
         raise Taken
     for lock in tx.all(RoutinesLocksOf, "routines.locks_of", routine=routine_id):
         take(tx, "lock", lock.id, run_id)

@@ -17,7 +17,7 @@ from tallyman.services.runs.life import (
     start_again,
     waiting_reasons,
 )
-from tallyman.services.runs.page import log, one, page_of_runs, since_yesterday
+from tallyman.services.runs.page import log, one, page_of_runs, since_yesterday, usual_seconds
 from tallyman.services.runs.tidying import TIDIED, repair
 
 __all__ = [
@@ -39,5 +39,6 @@ __all__ = [
     "since_yesterday",
     "start",
     "start_again",
+    "usual_seconds",
     "waiting_reasons",
 ]

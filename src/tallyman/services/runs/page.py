@@ -111,7 +111,8 @@ def log_lines(tx: Tx, run_id: int, after: int, limit: int) -> tuple[list[FreeObj
     return lines, int(tx.value(Decimal, "runs.lines_so_far", run=run_id) or 0)
 
 
-def _usual_seconds(tx: Tx, routine_id: int) -> int | None:
+def usual_seconds(tx: Tx, routine_id: int) -> int | None:
+    """How long a routine's runs usually take: the median of its last good ones; None for fewer than three."""
     rows = tx.values(int, "runs.usual_minutes", routine=routine_id)
     return int(statistics.median(row for row in rows)) if len(rows) >= 3 else None
 
@@ -179,7 +180,7 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
         entries=entries if sees_value else [],
         caution=tx.value(str, "tally.caution_of_run", run=run_id) if sees_value else None,
         fix=_fix(tx, run_id) if sees_value else None,
-        usual_seconds=_usual_seconds(tx, run.routine_id),
+        usual_seconds=usual_seconds(tx, run.routine_id),
         segments=[
             Segment(
                 n=one.n,

@@ -8,6 +8,7 @@ from datetime import datetime
 from typing_extensions import TypedDict
 
 from tallyman.core.free import FreeObject
+from tallyman.core.working import Part
 from tallyman.services.workshop import RoutineParts
 from tallyman.store.records.starts import TriggerStart as TriggerStart
 
@@ -79,3 +80,34 @@ class Routine(RoutineParts):
 
     triggers: list[Trigger]
     ended: list[EndedTrigger]
+
+
+@dataclass(frozen=True, slots=True)
+class SeatWait:
+    """A coming start that finds no seat at once, and for how many minutes."""
+
+    name: str
+    at: datetime
+    minutes: str
+
+
+@dataclass(frozen=True, slots=True)
+class SeatsComing:
+    """What the starts on the clock until a time mean for the seats of all hosts.
+
+    `wanted`: how many runs there would be at once, were nothing in their way; `waits`: the first of those
+    that would find no seat; `lengths`: how long each routine's runs are taken to last; `left_out`: how many
+    starts beyond the most that are looked at.
+    """
+
+    until: datetime
+    starts: int
+    left_out: int
+    seats: int
+    wanted: int
+    wanted_at: datetime | None
+    waits: list[SeatWait]
+    waiting: int
+    waiting_one_more: int
+    spared_working: FreeObject
+    lengths: list[Part]

@@ -12,7 +12,13 @@ from tallyman.services.context import Ctx, audit, calendar_of, changed, in_trans
 from tallyman.services.starts.answers import EndedTrigger, NextTime, Preview, Trigger, TriggerHistory
 from tallyman.services.workshop import find_for, in_use
 from tallyman.store.db import Tx
-from tallyman.store.records.starts import DueTrigger, TriggersEnded, TriggersOfRoutine, TriggerStart
+from tallyman.store.records.starts import (
+    ComingTrigger,
+    DueTrigger,
+    TriggersEnded,
+    TriggersOfRoutine,
+    TriggerStart,
+)
 
 NEXT_TIMES = 5
 EXPORTED_TIMES = 500
@@ -57,7 +63,10 @@ def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> starts.Schedu
         ) from None
 
 
-def given_of(row: TriggersOfRoutine | TriggersEnded | DueTrigger) -> Given:
+AnyTrigger = TriggersOfRoutine | TriggersEnded | DueTrigger | ComingTrigger
+
+
+def given_of(row: AnyTrigger) -> Given:
     """A kept trigger's row as it was given."""
     window = None
     if row.window_from is not None:
@@ -67,7 +76,9 @@ def given_of(row: TriggersOfRoutine | TriggersEnded | DueTrigger) -> Given:
     return Given(form, row.zone, row.on_closed, window, row.missed, row.missed_hours, row.latest_minutes)
 
 
-def schedule_of(tx: Tx, trigger: TriggersOfRoutine | TriggersEnded | DueTrigger) -> starts.Schedule:
+def schedule_of(
+    tx: Tx, trigger: TriggersOfRoutine | TriggersEnded | DueTrigger | ComingTrigger
+) -> starts.Schedule:
     """When a trigger starts: its times and its sentence."""
     return _schedule(tx, given_of(trigger), tx.value(int, "routines.area_of", id=trigger.routine_id))
 

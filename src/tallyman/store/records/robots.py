@@ -7,7 +7,7 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any, ClassVar
 
-from tallyman.core.runs.words import RunState, SlotKind
+from tallyman.core.runs.words import RunState, SeatKind, SeatOfPeople, SlotKind
 from tallyman.store.record import Record
 
 
@@ -98,6 +98,8 @@ class HostSeen(Record):
     apps: Any
     known: Any
     seats_used: int
+    trial_seats: int
+    trial_used: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -125,6 +127,7 @@ class RobotsLockHost(Record):
     id: int
     name: str
     seats: int
+    trial_seats: int
     maintenance_at: datetime | None
 
 
@@ -169,8 +172,10 @@ class RobotsSilentHosts(Record):
 class RobotsFreePlaces(Record):
     """Some free place of a robot, of its host and of a routine; any of them, so that many who look …"""
 
+    BOOLS: ClassVar[tuple[int, ...]] = (2,)
     kind: SlotKind | None
     n: int | None
+    of_trial: bool | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -202,6 +207,8 @@ class RobotSeen(Record):
     clock_ahead_ms: int | None
     set_up_at: datetime
     seats_used: int
+    trial_seats: int
+    trial_used: int
     busy_with: int | None
 
 
@@ -242,6 +249,83 @@ class RobotsAccountsOfHost(Record):
     BOOLS: ClassVar[tuple[int, ...]] = (1,)
     account: str
     to_prove: bool | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatsLot(Record):
+    """One lot, locked."""
+
+    id: int
+    kind: SeatKind
+    number: int
+    first_on: date
+    last_on: date | None
+    price: Decimal | None
+    note: str
+    version: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatsEnding(Record):
+    """Lots whose last day is near, and how near it was when that was told last."""
+
+    id: int
+    kind: SeatKind
+    number: int
+    last_on: date | None
+    told: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatGiven(Record):
+    """Seats that people have, and those that groups share."""
+
+    id: int
+    kind: SeatOfPeople
+    number: int
+    person_id: int | None
+    person: str | None
+    group_id: int | None
+    group_name: str | None
+    made_at: datetime
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatsInUse(Record):
+    """How many seats of each kind are in use on hosts now."""
+
+    kind: SlotKind
+    used: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatUse(Record):
+    """Segments of runs that took a seat within a span of time, on which host, and whether it was a …"""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (3,)
+    host_id: int
+    started_at: datetime
+    ended_at: datetime | None
+    of_trial: bool
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatsPeaks(Record):
+    """The peaks of days since one, of all hosts together, the oldest first."""
+
+    day: date
+    kind: SeatKind
+    most: int
+    at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatsPeaksOfHosts(Record):
+    """The highest peak of each host in days since one, by kind."""
+
+    host_id: int
+    kind: SeatKind
+    most: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -305,6 +389,13 @@ GIVES: dict[str, type[Record]] = {
     "robots.robot_areas_of_host": RobotsRobotAreasOfHost,
     "robots.robot": RobotRow,
     "robots.accounts_of_host": RobotsAccountsOfHost,
+    "seats.lot": SeatsLot,
+    "seats.ending": SeatsEnding,
+    "seats.given": SeatGiven,
+    "seats.in_use": SeatsInUse,
+    "seats.uses": SeatUse,
+    "seats.peaks": SeatsPeaks,
+    "seats.peaks_of_hosts": SeatsPeaksOfHosts,
     "trials.routine_of": TrialsRoutineOf,
     "trials.latest": LatestTrial,
     "trials.latest_of": LatestTrial,

@@ -111,6 +111,28 @@ class TriggersEnded(Record):
     last_at: datetime | None
 
 
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class ComingTrigger(Record):
+    """The triggers that start something until a time, with their routines."""
+
+    JSON: ClassVar[tuple[int, ...]] = (4,)
+    id: int
+    kind: TriggerKind
+    routine_id: int
+    expression: str
+    form: Any
+    zone: str
+    on_closed: OnClosed
+    window_from: str | None
+    window_to: str | None
+    missed: Missed
+    missed_hours: int
+    latest_minutes: int | None
+    routine: str
+    area_id: int
+    limit_minutes: int
+
+
 GIVES: dict[str, type[Record]] = {
     "triggers.of_routine": TriggersOfRoutine,
     "triggers.one": TriggersOfRoutine,
@@ -119,4 +141,5 @@ GIVES: dict[str, type[Record]] = {
     "triggers.history": TriggerStart,
     "triggers.coming": TriggersComing,
     "triggers.ended": TriggersEnded,
+    "triggers.within": ComingTrigger,
 }

@@ -75,7 +75,7 @@ class CountsStanding(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
-class TallyRateInForce(Record):
+class RateInForce(Record):
     """The approved rate of a kind in force on a day; the latest approved one of a day wins."""
 
     id: int
@@ -387,7 +387,8 @@ GIVES: dict[str, type[Record]] = {
     "counts.overlapping": CountsOverlapping,
     "counts.counted_since": CountsCountedSince,
     "counts.standing": CountsStanding,
-    "tally.rate_in_force": TallyRateInForce,
+    "tally.rate_in_force": RateInForce,
+    "tally.rate_in_force_for": RateInForce,
     "tally.rates": TallyRates,
     "tally.rate": TallyRate,
     "tally.rates_to_settle": TallyRatesToSettle,

@@ -9,13 +9,14 @@ SELECT area_id, above_id FROM area_above WHERE area_id IN %(ids)s;
 -- name: hosts
 -- All hosts with their seats in use.
 -- gives: HostSeen
--- always: seats_used
+-- always: seats_used, trial_used
 -- yes or no: connected, bound
 SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.clock_ahead_ms, h.seats, h.made_at,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at,
   h.maintenance_at, h.maintenance_until, h.maintenance_why, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
   h.code_until, h.token_hash IS NOT NULL AS connected, h.revoked_at, h.read_at, h.disk_free_mb, h.apps_json, h.known_json,
-  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used,
+  h.trial_seats, (SELECT COUNT(*) FROM slot s WHERE s.kind = 'trial' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS trial_used
 FROM host h WHERE h.retired_at IS NULL ORDER BY h.name;
 
 -- name: host
@@ -25,7 +26,7 @@ SELECT id, name, heard_at, account, facts_json, seats, code_until, token_hash IS
 
 -- name: lock_host
 -- A host's row, locked.
-SELECT id, name, seats, maintenance_at FROM host WHERE id = %(id)s AND retired_at IS NULL FOR UPDATE;
+SELECT id, name, seats, trial_seats, maintenance_at FROM host WHERE id = %(id)s AND retired_at IS NULL FOR UPDATE;
 
 -- name: add_host
 -- A new host with its one-time code.
@@ -82,6 +83,10 @@ SELECT o.id, o.name, o.heard_at FROM host o WHERE o.token_hash IS NOT NULL AND o
 -- The silence of a host was told once.
 UPDATE host SET silent_told = TRUE WHERE id = %(id)s AND silent_told = FALSE;
 
+-- name: set_trial_seats
+-- How many seats for trial runs a host has.
+UPDATE host SET trial_seats = %(seats)s WHERE id = %(id)s;
+
 -- name: set_seats
 -- How many seats a host has.
 -- moves worths: all
@@ -101,14 +106,16 @@ SELECT COUNT(*) FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s;
 
 -- name: free_places
 -- Some free place of a robot, of its host and of a routine; any of them, so that many who look at once seldom meet.
-SELECT s.kind, s.n FROM (SELECT kind, n, ROW_NUMBER() OVER (PARTITION BY kind ORDER BY RAND()) AS place FROM slot
-  WHERE run_id IS NULL AND ((kind = 'robot' AND owner_id = %(robot)s) OR (kind = 'seat' AND owner_id = %(host)s)
+-- yes or no: of_trial
+SELECT s.kind, s.n, (SELECT o.trial_of IS NOT NULL FROM routine o WHERE o.id = %(routine)s) AS of_trial FROM (SELECT kind, n, ROW_NUMBER() OVER (PARTITION BY kind ORDER BY RAND()) AS place FROM slot
+  WHERE run_id IS NULL AND ((kind = 'robot' AND owner_id = %(robot)s)
+  OR (kind IN ('seat','trial') AND owner_id = %(host)s)
   OR (kind = 'limit' AND owner_id = %(routine)s))) s WHERE s.place = 1;
 
 -- name: take_places
 -- Takes a place of each of them, as far as they are still free.
 UPDATE slot SET run_id = %(run)s WHERE run_id IS NULL AND ((kind = 'robot' AND owner_id = %(robot)s AND n = %(robot_n)s)
-  OR (kind = 'seat' AND owner_id = %(host)s AND n = %(seat_n)s) OR (kind = 'limit' AND owner_id = %(routine)s AND n = %(limit_n)s));
+  OR (kind = %(seat)s AND owner_id = %(host)s AND n = %(seat_n)s) OR (kind = 'limit' AND owner_id = %(routine)s AND n = %(limit_n)s));
 
 -- name: free_slot
 -- Some free place, read without a lock; any of them, so that many who look at once seldom meet.
@@ -125,23 +132,25 @@ UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
 -- name: robots
 -- All robots in work with their host.
 -- gives: RobotSeen
--- always: seats_used, set_up_at
+-- always: seats_used, trial_used, set_up_at
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
   h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version, h.apps_json, h.disk_free_mb, h.clock_ahead_ms,
   COALESCE(b.set_up_at, b.made_at) AS set_up_at,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
+  h.trial_seats, (SELECT COUNT(*) FROM slot s WHERE s.kind = 'trial' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS trial_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name;
 
 -- name: robots_of_host
 -- The robots in work on one host.
--- always: seats_used, set_up_at
+-- always: seats_used, trial_used, set_up_at
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
   h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version, h.apps_json, h.disk_free_mb, h.clock_ahead_ms,
   COALESCE(b.set_up_at, b.made_at) AS set_up_at,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
+  h.trial_seats, (SELECT COUNT(*) FROM slot s WHERE s.kind = 'trial' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS trial_used,
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
 
@@ -193,8 +202,8 @@ UPDATE host SET accounts_json = %(accounts)s WHERE id = %(id)s;
 UPDATE host SET hours_from = %(start)s, hours_to = %(end)s, hours_zone = %(zone)s WHERE id = %(id)s;
 
 -- name: seats_taken
--- How many seats of a host are in use.
-SELECT COUNT(*) FROM slot WHERE kind = 'seat' AND owner_id = %(host)s AND run_id IS NOT NULL;
+-- How many seats of a kind are in use on a host.
+SELECT COUNT(*) FROM slot WHERE kind = %(kind)s AND owner_id = %(host)s AND run_id IS NOT NULL;
 
 -- name: rename_host
 -- Another name for a host.
@@ -207,7 +216,7 @@ UPDATE robot SET retired_at = %(now)s, version = version + 1 WHERE id = %(id)s A
 -- name: retire_host
 -- Takes a host out of work; its runner is known no more.
 -- moves worths: all
-UPDATE host SET retired_at = %(now)s, seats = 0, code_hash = NULL, code_until = NULL, token_hash = NULL, next_token_hash = NULL
+UPDATE host SET retired_at = %(now)s, seats = 0, trial_seats = 0, code_hash = NULL, code_until = NULL, token_hash = NULL, next_token_hash = NULL
 WHERE id = %(id)s AND retired_at IS NULL;
 
 -- name: held_by_runs

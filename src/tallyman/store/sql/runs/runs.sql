@@ -300,7 +300,7 @@ SELECT id, state FROM run WHERE handed_until IS NOT NULL AND state <> 'waiting' 
 
 -- name: check_running
 -- Running runs that lack a place: a robot, a seat, or their routine's limit; the first 20.
-SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','limit')
+SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','trial','limit')
 WHERE r.state = 'running' GROUP BY r.id HAVING COUNT(s.n) <> 3 LIMIT 20;
 
 -- name: check_locks

@@ -74,3 +74,10 @@ SELECT t.id, t.kind, t.routine_id, t.expression, t.form_json, t.zone, t.on_close
   t.latest_minutes, t.retired_at, (SELECT COUNT(*) FROM trigger_start s WHERE s.trigger_id = t.id AND s.what = 'started') AS started,
   (SELECT MAX(s.at) FROM trigger_start s WHERE s.trigger_id = t.id AND s.what = 'started') AS last_at
 FROM start_trigger t WHERE t.routine_id = %(id)s AND t.retired_at IS NOT NULL ORDER BY t.retired_at DESC, t.id DESC LIMIT 50;
+
+-- name: within
+-- The triggers that start something until a time, with their routines.
+-- gives: ComingTrigger
+SELECT t.id, t.kind, t.routine_id, t.expression, t.form_json, t.zone, t.on_closed, t.window_from, t.window_to, t.missed, t.missed_hours,
+  t.latest_minutes, o.name AS routine, o.area_id, o.limit_minutes FROM start_trigger t JOIN routine o ON o.id = t.routine_id
+WHERE t.next_at <= %(until)s AND t.retired_at IS NULL AND o.retired_at IS NULL ORDER BY t.next_at, t.id;

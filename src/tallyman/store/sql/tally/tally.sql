@@ -1,8 +1,16 @@
 -- name: rate_in_force
 -- The approved rate of a kind in force on a day; the latest approved one of a day wins.
+-- gives: RateInForce
 SELECT id, value, since FROM rate
 WHERE kind = %(kind)s AND idea_id = %(idea)s AND what = '' AND division_id = 0 AND state = 'approved' AND since <= %(day)s
 ORDER BY since DESC, id DESC LIMIT 1;
+
+-- name: rate_in_force_for
+-- The approved rate of a kind in force on a day for one thing, else the one for all.
+-- gives: RateInForce
+SELECT id, value, since FROM rate
+WHERE kind = %(kind)s AND idea_id = 0 AND what IN ('', %(what)s) AND division_id = 0 AND state = 'approved' AND since <= %(day)s
+ORDER BY what = '', since DESC, id DESC LIMIT 1;
 
 -- name: rates
 -- All rates by kind, the newest first.

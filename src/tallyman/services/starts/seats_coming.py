@@ -1,0 +1,102 @@
+"""What the starts of the next day mean for seats: how many are wanted at once, and who would wait for one."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import datetime, timedelta
+from decimal import Decimal
+from fractions import Fraction
+from itertools import takewhile
+
+from tallyman.core.exact import plain, text_of
+from tallyman.core.runs import seats
+from tallyman.core.working import Part, Used, Working
+from tallyman.services import runs
+from tallyman.services.context import Ctx, in_transaction
+from tallyman.services.starts.answers import SeatsComing, SeatWait
+from tallyman.services.starts.triggers import schedule_of
+from tallyman.store.db import Tx
+from tallyman.store.records.starts import ComingTrigger
+
+AHEAD = timedelta(hours=24)
+# Beyond that so many starts are looked at, the earliest first, and it is said.
+MOST_STARTS = 20_000
+WAITS_SHOWN = 20
+# A routine that the reader may not see.
+UNSEEN = "another routine"
+
+
+def _times(tx: Tx, ctx: Ctx, row: ComingTrigger, until: datetime) -> Iterator[datetime]:
+    return takewhile(lambda at: at <= until, (one.at for one in schedule_of(tx, row).after(ctx.now)))
+
+
+def _minutes(tx: Tx, row: ComingTrigger) -> tuple[Fraction, bool]:
+    """How long a routine's runs usually take, and whether that is known; else its time limit."""
+    seconds = runs.usual_seconds(tx, row.routine_id)
+    return (Fraction(row.limit_minutes), False) if seconds is None else (Fraction(max(seconds, 1), 60), True)
+
+
+def _shown(found: list[seats.Wait]) -> list[SeatWait]:
+    return [SeatWait(one.name, one.at, text_of(one.minutes, 1) or "") for one in found[:WAITS_SHOWN]]
+
+
+def _working(there: int, found: list[seats.Wait], more: list[seats.Wait]) -> Working:
+    """What one seat more would spare, in minutes of waiting."""
+    now, then = (sum((one.minutes for one in rows), Fraction(0)) for rows in (found, more))
+    return Working(
+        "minutes of waiting that one seat more would spare",
+        text_of(now - then, 1),
+        "min",
+        "waits with the seats of now − waits with one more",
+        inputs=(
+            Used("Waits with the seats of now", text_of(now, 1), "min", f"{there} seats, {len(found)} wait"),
+            Used("Waits with one more", text_of(then, 1), "min", f"{there + 1} seats, {len(more)} wait"),
+        ),
+        note="each start takes the first seat that is free, in the order of their times; robots, hours and "
+        "closed areas are looked at by the pre-check",
+    )
+
+
+def _length(name: str, minutes: Fraction, usual: bool) -> Part:
+    known = "the median of its last good runs" if usual else "its time limit, as too few runs have ended"
+    return Part(name, plain(minutes, 1), f"min, {known}")
+
+
+def _lengths(tx: Tx, rows: list[ComingTrigger]) -> dict[int, tuple[str, Fraction, bool]]:
+    """By routine: its name, the minutes its runs take, and whether they are usual ones."""
+    return {row.routine_id: (row.routine, *_minutes(tx, row)) for row in rows}
+
+
+@in_transaction
+def view(tx: Tx, ctx: Ctx) -> SeatsComing:
+    """The starts on the clock of the next 24 hours against the seats of all hosts."""
+    ctx.require("robot.see")
+    until = ctx.now + AHEAD
+    rows = tx.all(ComingTrigger, "triggers.within", until=until)
+    lengths = _lengths(tx, rows)
+    starts = [
+        seats.Start(at, lengths[row.routine_id][1], row.routine)
+        for row in rows
+        for at in _times(tx, ctx, row, until)
+    ]
+    starts.sort(key=lambda one: one.at)
+    left_out, starts = len(starts[MOST_STARTS:]), starts[:MOST_STARTS]
+    there = int(tx.value(Decimal, "tally.seats") or 0)
+    most = seats.wanted_at_once(starts, ctx.now, until + AHEAD)
+    found, more = seats.waits(starts, there), seats.waits(starts, there + 1)
+    sees = {row.routine for row in rows if ctx.actor.may_at("routine.see", row.area_id)}
+    named = [replace(one, name=one.name if one.name in sees else UNSEEN) for one in found]
+    return SeatsComing(
+        until=until,
+        starts=len(starts),
+        left_out=left_out,
+        seats=there,
+        wanted=most.number,
+        wanted_at=most.at,
+        waits=_shown(named),
+        waiting=len(found),
+        waiting_one_more=len(more),
+        spared_working=_working(there, found, more).as_dict(),
+        lengths=[_length(*one) for one in sorted(lengths.values()) if one[0] in sees],
+    )

@@ -252,6 +252,22 @@ class RobotsAccountsOfHost(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatLot(Record):
+    """Seats bought, lot by lot, the newest first; those taken back stand no more."""
+
+    id: int
+    kind: SeatKind
+    number: int
+    first_on: date
+    last_on: date | None
+    price: Decimal | None
+    note: str
+    version: int
+    made_at: datetime
+    made_by: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SeatsLot(Record):
     """One lot, locked."""
 
@@ -389,6 +405,7 @@ GIVES: dict[str, type[Record]] = {
     "robots.robot_areas_of_host": RobotsRobotAreasOfHost,
     "robots.robot": RobotRow,
     "robots.accounts_of_host": RobotsAccountsOfHost,
+    "seats.lots": SeatLot,
     "seats.lot": SeatsLot,
     "seats.ending": SeatsEnding,
     "seats.given": SeatGiven,

@@ -1,7 +1,6 @@
 -- name: lots
 -- Seats bought, lot by lot, the newest first; those taken back stand no more.
 -- gives: SeatLot
--- reads all: a page shows every lot, and a house buys some of them a year
 SELECT l.id, l.kind, l.number, l.first_on, l.last_on, l.price, l.note, l.version, l.made_at, p.name AS made_by FROM seat_lot l
 JOIN person p ON p.id = l.made_by WHERE l.retired_at IS NULL ORDER BY l.kind, l.first_on DESC, l.id DESC;
 

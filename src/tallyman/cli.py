@@ -188,7 +188,7 @@ def engine() -> None:
 
 @app.command()
 def runner(
-    server: Annotated[str, typer.Option(help="Where Tallyman is.")],
+    server: Annotated[str, typer.Option(help="Where Tallyman is.")] = "",
     code: Annotated[str | None, typer.Option(help="The one-time code of the host.")] = None,
     state: Annotated[Path, typer.Option(help="Where the runner keeps its token.")] = Path("var/runner"),
     as_myself: Annotated[
@@ -198,11 +198,32 @@ def runner(
             help="Packages may work as the runner itself, and then read whatever it can, its token included.",
         ),
     ] = False,
+    status: Annotated[
+        bool, typer.Option("--status", help="Says how the runner of this folder is, and ends.")
+    ] = False,
+    install: Annotated[
+        bool, typer.Option("--install", help="Makes it a service that starts with the computer, and ends.")
+    ] = False,
+    unit: Annotated[Path | None, typer.Option(help="Where --install writes the unit.")] = None,
+    status_port: Annotated[int, typer.Option(help="The first port tried for its own page.")] = 8421,
 ) -> None:
     """Connects this computer as a host and executes runs until Ctrl-C."""
+    if status:
+        from tallyman.runner.status import say_status
+
+        raise typer.Exit(say_status(state))
+    if not server:
+        raise typer.BadParameter(
+            "say where Tallyman is, such as https://tally.example", param_hint="--server"
+        )
+    if install:
+        from tallyman.config import HOME
+        from tallyman.runner.service import install_runner
+
+        raise typer.Exit(install_runner(HOME, server, code, state, as_myself, unit))
     from tallyman.runner.main import main as run
 
-    raise typer.Exit(run(server, code, state, as_myself))
+    raise typer.Exit(run(server, code, state, as_myself, status_port))
 
 
 @app.command("try-runner", context_settings={"ignore_unknown_options": True})

@@ -8,10 +8,14 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
 
+import httpx
 import pytest
 
 from tallyman.config import HOME
+from tallyman.runner.status import read_status
 from tallyman.services import robots
 from tallyman.services.house import areas
 from tests.browser.conftest import Page
@@ -136,11 +140,17 @@ def test_a_wrong_password_says_so_and_the_right_one_ticks_the_point_off(
     page.see(f"culvert-{account}")
 
 
+def refused_by(folder: Path) -> dict[str, Any]:
+    """What a runner says of itself once the server knows it no more."""
+    told = read_status(folder)
+    return told if told.get("trouble") else {}
+
+
 def test_a_revoked_token_and_a_new_code_on_the_hosts_own_page(
     page: Page, served: Serving, people: World
 ) -> None:
     made = robots.add_host(people.ctx("Sol Marin"), "Sluice", 1)
-    served.runner(made.code, "sluice")
+    first = served.runner(made.code, "sluice")
     page.sign_in("Ines Varga", f"/robots/hosts/{made.id}")
     page.see("It can")
     page.until(lambda one: "processor" in page.words("//main"))
@@ -148,8 +158,13 @@ def test_a_revoked_token_and_a_new_code_on_the_hosts_own_page(
     page.see("The server knows its runner no more")
     page.click("Revoke it")
     page.see("its token was revoked")
+    # On the host its own page says why, and how to go on; the next runner takes the same folder over.
+    told = wait_for(lambda: refused_by(served.folder / "sluice"))
+    assert told["trouble"]["key"] == "token" and "make a new code" in told["trouble"]["mend"]
+    assert "The server knows this runner no more" in httpx.get(told["page"], trust_env=False).text
     page.click("New code")
     page.click("Make the code")
-    served.runner(code_shown(page), "sluice-again")
+    served.runner(code_shown(page), "sluice")
+    wait_for(lambda: first.poll() is not None)
     page.until(lambda _: page.unseen("its token was revoked"))
     page.see("The runner of Sluice started")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 import secrets
 import threading
+from collections.abc import Callable
 from typing import Any
 
 import httpx
@@ -29,7 +30,7 @@ class Stopped(Exception):
 def _words(answer: httpx.Response) -> str:
     try:
         body = answer.json()
-        return f"{body.get('detail', '')} {body.get('mend', '')}".strip()
+        return f"{body.get('detail', '')} {body.get('mend', '')}".strip().rstrip(".")
     except ValueError:
         return f"status {answer.status_code}"
 
@@ -51,6 +52,8 @@ class Client:
         self._stop = stop or threading.Event()
         self._ask_key = ""
         self._machine = machine
+        # Hears of each good answer, with the time that the server says in it.
+        self.heard: Callable[[str | None], None] = lambda _: None
         self._http = httpx.Client(base_url=f"{server.rstrip('/')}/api/v1/runner", timeout=25.0)
         self.use(token)
 
@@ -79,6 +82,7 @@ class Client:
             raise httpx.TransportError(_words(answer))
         if answer.status_code >= 400:
             raise Rejected(answer.status_code, _words(answer), _more(answer))
+        self.heard(answer.headers.get("date"))
         return answer
 
     def insist(self, method: str, path: str, body: Any = None, data: bytes | None = None) -> httpx.Response:

@@ -29,6 +29,8 @@ from tallyman.runner.groups import Groups
 from tallyman.runner.places import Places
 from tallyman.runner.proving import Prover
 from tallyman.runner.spool import Spool
+from tallyman.runner.status import Status, Trouble, of_refusal, of_transport, read_status
+from tallyman.runner.status_page import PORT, StatusPage
 from tallyman.runner.surroundings import Surroundings
 
 HEARTBEAT_SECONDS = 3.0
@@ -38,6 +40,9 @@ IDLE_BEATS = 3
 READING_SECONDS = 0.5
 LONGEST_PAUSE = 15.0
 LEAVING_SECONDS = 12.0
+STAYS_SECONDS = 2.0
+# Another runner works in the same folder.
+IN_USE = 409
 
 
 def say(text: str) -> None:
@@ -78,7 +83,11 @@ class Runner:
         self.to_read: dict[str, list[str]] | None = None
         self._lock = threading.Lock()
         self._only: IO[str] | None = None
+        # The server knows this runner no more: it works no more, and says so until a new code is given.
+        self.refused = False
+        self.status = Status(server, state, account=getpass.getuser(), release=machine.RELEASE)
         self.client = Client(server, "", self.stop, self.machine)
+        self.client.heard = self.status.answered
         self.prover = Prover(self.client, self._hide, say)
 
     def _hide(self, secret: str) -> None:
@@ -101,6 +110,7 @@ class Runner:
 
     def leave(self) -> None:
         """Begins to stop: the server hears of it first."""
+        self.status.stopping = True
         self.leaving.set()
         self.greeted.set()
 
@@ -116,7 +126,8 @@ class Runner:
         found = json.loads(kept.read_text(encoding="utf-8"))
         self.client.use(found["token"])
         self.redactor = Redactor([found["token"]])
-        return str(found["host"])
+        self.status.host = str(found["host"])
+        return self.status.host
 
     def _keep(self, found: dict[str, str]) -> None:
         """Keeps the token for the next start, for this account only."""
@@ -136,7 +147,12 @@ class Runner:
         try:
             fcntl.flock(self._only, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
-            raise Rejected(409, f"Another runner works in {self.state}; give another --state.") from None
+            raise Rejected(IN_USE, f"Another runner works in {self.state}; give another --state.") from None
+
+    def let_go(self) -> None:
+        """Another runner may begin in its folder."""
+        if self._only is not None:
+            self._only.close()
 
     def run(self) -> None:
         """Heartbeats and work, until told to stop; running packages are ended then."""
@@ -151,7 +167,8 @@ class Runner:
             try:
                 work = self.client.work()
                 pause = 0.5
-            except httpx.TransportError:
+            except httpx.TransportError as error:
+                self.status.troubled(of_transport(error, self.server))
                 self.leaving.wait(pause * random.uniform(0.7, 1.3))
                 pause = min(pause * 2, LONGEST_PAUSE)
                 continue
@@ -202,10 +219,15 @@ class Runner:
         delivery.start()
 
     def _refused(self, error: Rejected) -> None:
-        say(f"The server refused: {error}")
+        trouble = of_refusal(error.status, str(error), self.status.host)
+        say(f"The server refused: {trouble.what}. {trouble.mend}.")
+        self.status.troubled(trouble)
         if error.status == 401:
+            self.refused = True
             self.stop.set()
             self.leave()
+            # Nobody stops it: it stays, and says why it works no more.
+            self.status.stopping = False
         else:
             self.leaving.wait(2)
 
@@ -225,7 +247,9 @@ class Runner:
             return
         with self._lock:
             self.jobs[job.run] = job
-        say(f"R-{job.run}: {work['package']} {work['version']} as {work['robot']}")
+        what = f"{work['package']} {work['version']}"
+        say(f"R-{job.run}: {what} as {work['robot']}")
+        self.status.begun(job.run, what, str(work["robot"]))
         thread = threading.Thread(target=self._work, args=(job,), name=f"run-{job.run}")
         self.threads = [one for one in self.threads if one.is_alive()] + [thread]
         thread.start()
@@ -238,6 +262,7 @@ class Runner:
             with self._lock:
                 if self.jobs.get(job.run) is job:
                     self.jobs.pop(job.run)
+            self.status.ended(job.run)
             say(f"R-{job.run}: ended")
 
     def _held(self) -> list[tuple[int, int]]:
@@ -261,7 +286,8 @@ class Runner:
                 answer = self.client.heartbeat(
                     self._held(), now, looked_at, fresh=fresh, leaving=leaving, reading=reading
                 )
-            except httpx.TransportError:
+            except httpx.TransportError as error:
+                self.status.troubled(of_transport(error, self.server))
                 self.stop.wait(random.uniform(0.7, 1.3))
                 continue
             except Rejected as error:
@@ -308,24 +334,71 @@ class Runner:
                         getattr(self.jobs[run], sign).set()
 
 
-def main(server: str, code: str | None, state: Path, as_runner: bool = False) -> int:
+def _not_connected(runner: Runner, error: Exception) -> int:
+    """Says why it is not connected, on the command line and in the file that `--status` reads."""
+    if isinstance(error, Rejected):
+        trouble = of_refusal(error.status, str(error))
+    elif isinstance(error, httpx.TransportError):
+        trouble = of_transport(error, runner.server)
+    else:
+        trouble = Trouble("stopped", str(error) or "it was stopped before it was connected", "Start it again")
+    runner.status.troubled(trouble)
+    print(f"Not connected: {trouble.what}.\n{trouble.mend}.", file=sys.stderr)
+    # Another runner works in that folder: what is known of it there stays.
+    if getattr(error, "status", 0) != IN_USE:
+        runner.status.keep()
+    return 1
+
+
+def _stay(runner: Runner, over: threading.Event) -> None:
+    """Works no more and says why, until it is ended or another runner begins in the same folder."""
+    runner.let_go()
+    while not over.wait(STAYS_SECONDS):
+        if read_status(runner.state).get("process") != os.getpid():
+            return
+
+
+def connect_only(server: str, code: str, state: Path, as_runner: bool = False) -> int:
+    """Uses a code and keeps the token, for a service to begin with; gives the exit code."""
+    runner = Runner(server, state, as_runner=as_runner)
+    try:
+        print(f"Connected as host {runner.connect(code)}.")
+    except (Rejected, Stopped, httpx.TransportError) as error:
+        return _not_connected(runner, error)
+    finally:
+        runner.client.close()
+        runner.let_go()
+    return 0
+
+
+def main(server: str, code: str | None, state: Path, as_runner: bool = False, port: int = PORT) -> int:
     """Runs a runner until a signal; gives the exit code."""
     runner = Runner(server, state, as_runner=as_runner)
+    over = threading.Event()
+
+    def end(*_: object) -> None:
+        over.set()
+        runner.leave()
+
     for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda *_: runner.leave())
+        signal.signal(number, end)
     try:
         name = runner.connect(code)
-    except (Rejected, Stopped) as error:
-        print(f"Not connected: {error}", file=sys.stderr)
-        return 1
-    except httpx.TransportError as error:
-        print(f"Not connected: {server} does not answer ({error}).", file=sys.stderr)
-        return 1
+    except (Rejected, Stopped, httpx.TransportError) as error:
+        return _not_connected(runner, error)
+    page = StatusPage(runner.status, port)
+    runner.status.keep(page.address)
     say(f"Connected as host {name}; waiting for work. Ctrl-C ends it.")
+    if page.address:
+        say(f"How it is, on this computer: {page.address}")
     fault = runner.accounts.fault("")
     if fault:
         say(f"Robots without an account of their own will not work here: {fault}.")
     elif as_runner:
         say(f"{AS_RUNNER}: packages work as the runner itself, and can read whatever it can.")
     runner.run()
-    return 0
+    runner.status.keep(page.address)
+    if runner.refused and not over.is_set():
+        _stay(runner, over)
+    page.close()
+    return 1 if runner.refused else 0

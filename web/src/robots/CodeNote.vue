@@ -17,6 +17,9 @@ const server = location.origin
     <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
     <p class="quiet">
       Started as root, the runner gives each robot an account of its own; otherwise it says what it cannot do.
+      With <code>--install</code> behind it, it becomes a service that starts with the computer. How it is,
+      and why it may not be connected, says <code>./tallyman runner --status</code> there, and the page that
+      it names.
     </p>
     <p><el-button @click="emit('leave')">I have it</el-button></p>
   </section>

@@ -80,13 +80,14 @@ def start(tx: Tx, ctx: Ctx, robot_id: int, key: str) -> int:
         raise Refused(f"{robot.name} is allowed in no area.", "Choose the areas it works in first.")
     for area in areas:
         ctx.require_at("run.make", area.id)
+    # Who comes at the same time waits here for the robot's routine.
+    routine = find(tx, _routine(tx, ctx, robot, areas[0].id))
     open_now = tx.values(int, "trials.open_of", robot=robot_id)
     if open_now:
         raise Refused(
             f"The trial run {runs.ref(open_now[0])} of {robot.name} has not ended.",
             "Wait for it, or cancel it.",
         )
-    routine = find(tx, _routine(tx, ctx, robot, areas[0].id))
     run_id = runs.add(tx, ctx, routine, ctx.actor.name)
     once.made(tx, ctx, run_id)
     audit(tx, ctx, "trial run started", f"robot:{robot_id}", f"Started {routine.name}, {runs.ref(run_id)}")

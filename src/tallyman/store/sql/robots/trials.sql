@@ -28,8 +28,8 @@ JOIN run r ON r.id = (SELECT MAX(x.id) FROM run x WHERE x.routine_id = o.id) WHE
 SELECT r.id, r.digest FROM package_release r JOIN package p ON p.id = r.package_id WHERE p.name = %(package)s AND r.version = %(version)s;
 
 -- name: open_of
--- A robot's own trial runs that have not ended.
-SELECT r.id FROM routine o JOIN run r ON r.routine_id = o.id WHERE o.trial_of = %(robot)s AND r.state IN ('waiting','running','held') ORDER BY r.id;
+-- A robot's own trial runs that have not ended, as they are now: of two who begin one at once the second finds it.
+SELECT r.id FROM routine o JOIN run r ON r.routine_id = o.id WHERE o.trial_of = %(robot)s AND r.state IN ('waiting','running','held') ORDER BY r.id LOCK IN SHARE MODE;
 
 -- name: last_done
 -- The latest run that each robot in work finished.

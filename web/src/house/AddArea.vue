@@ -5,6 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
+import { noteNewArea } from '@/shared/newArea'
 import AreaField from '@/shared/AreaField.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
@@ -15,7 +16,8 @@ const emit = defineEmits<{ leave: [] }>()
 const name = ref('')
 const parent = ref<number | null>(null)
 const add = useAction(async () => {
-  await ask(api.POST('/api/v1/areas', { body: { name: name.value, parent_id: parent.value } }))
+  const made = await ask(api.POST('/api/v1/areas', { body: { name: name.value, parent_id: parent.value } }))
+  noteNewArea(made.id)
   unsent.done()
   emit('leave')
 })

@@ -6,6 +6,7 @@ import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import Choice from '@/shared/Choice.vue'
+import { newArea } from '@/shared/newArea'
 import Suggest from '@/shared/Suggest.vue'
 
 /** A robot: new on a host, or its tags and areas changed. */
@@ -17,13 +18,14 @@ const props = defineProps<{
   areas: Schemas['AreaBelow'][]
 }>()
 const emit = defineEmits<{ leave: [] }>()
+const fresh = newArea(props.areas)
 const edit = useEdit(
   () => ({
     name: props.robot?.name ?? '',
     host: props.robot?.host_id ?? props.on ?? props.hosts[0]?.id ?? 0,
     tags: (props.robot?.tags ?? []).join(', '),
     account: props.robot?.account ?? '',
-    areas: (props.robot?.areas ?? []).map((area) => area.id),
+    areas: props.robot ? props.robot.areas.map((area) => area.id) : fresh === null ? [] : [fresh],
   }),
   ({ name, host, tags, account, areas }, version) => {
     const named = tags

@@ -4,6 +4,7 @@ import { computed, ref, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
+import { newArea } from '@/shared/newArea'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Problem from '@/shared/Problem.vue'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
@@ -47,6 +48,12 @@ const idea = computed(() => choices.data.value?.ideas.find((one) => one.id === s
 watchEffect(() => {
   if (!idea.value || setup.value.name || unsent.dirty.value) return
   setup.value.name = idea.value.title
+  unsent.done()
+})
+
+watchEffect(() => {
+  if (setup.value.area_id || unsent.dirty.value) return
+  setup.value.area_id = newArea(choices.data.value?.areas ?? []) ?? 0
   unsent.done()
 })
 

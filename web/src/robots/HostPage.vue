@@ -20,6 +20,7 @@ import HostMaintenance from './HostMaintenance.vue'
 import HostName from './HostName.vue'
 import HostSeatsAll from './HostSeatsAll.vue'
 
+const HostWork = later(() => import('./HostWork.vue'))
 const HostReadings = later(() => import('./HostReadings.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 
@@ -109,6 +110,7 @@ async function replace() {
           </tbody>
         </table>
       </section>
+      <HostWork :id="id" />
       <HostReadings v-if="data.readings.length > 1" :readings="data.readings" />
       <section v-if="host.may_change || host.may_retire" class="stack tight">
         <h2>Its connection</h2>

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from tallyman.api.routing import Routes
-from tallyman.api.starts import routine_page, seats, trials, triggers
+from tallyman.api.starts import hosts, routine_page, trials, triggers
 
-router = Routes().join(triggers, routine_page, trials, seats)
+router = Routes().join(triggers, routine_page, trials, hosts)
 
 __all__ = ["router"]

@@ -15,7 +15,7 @@ from tallyman.core.runs.facts import (
     is_silent,
     read_hours,
 )
-from tallyman.core.runs.leaving import Asking, stranded
+from tallyman.core.runs.leaving import Asking, can_take, stranded
 from tallyman.core.runs.provisioning import (
     NO_PASSWORD,
     HostFacts,
@@ -47,6 +47,7 @@ __all__ = [
     "SlotKind",
     "TrialFacts",
     "Wanted",
+    "can_take",
     "is_silent",
     "lacking",
     "needs",

@@ -19,7 +19,8 @@ class Asking:
     asked: Asked = NOTHING_ASKED
 
 
-def _can(robot: RobotFacts, ask: Asking) -> bool:
+def can_take(robot: RobotFacts, ask: Asking) -> bool:
+    """Whether a robot may take a routine at all, free and heard from or not."""
     allowed = bool(robot.area_ids & ask.area_path)
     return allowed and ask.tags <= robot.tags and not lacking(ask.asked, robot.abilities)
 
@@ -33,5 +34,5 @@ def stranded(asks: Iterable[Asking], robots: Sequence[RobotFacts], leaving: froz
     return [
         ask.routine_id
         for ask in asks
-        if any(_can(robot, ask) for robot in robots) and not any(_can(robot, ask) for robot in left)
+        if any(can_take(robot, ask) for robot in robots) and not any(can_take(robot, ask) for robot in left)
     ]

@@ -23,7 +23,13 @@ from tallyman.services.robots.hosts import (
     tell_silent,
 )
 from tallyman.services.robots.page import host_page, robot_page, view
-from tallyman.services.robots.retiring import look_at_host, look_at_robot, retire_host, retire_robot
+from tallyman.services.robots.retiring import (
+    look_at_host,
+    look_at_robot,
+    retire_host,
+    retire_robot,
+    takers_on,
+)
 from tallyman.services.robots.robots import (
     Given,
     add_robot,
@@ -76,6 +82,7 @@ __all__ = [
     "set_hours",
     "set_seats",
     "slots",
+    "takers_on",
     "tell_silent",
     "view",
 ]

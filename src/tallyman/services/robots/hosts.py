@@ -61,7 +61,7 @@ def add_host(ctx: Ctx, name: str, seats: int) -> Code:
         left = room_left(tx, ctx, "trial")
         trials = 1 if left is None or left > 0 else 0
         give_seats(tx, host_id, trials, "trial")
-        words = f"Added the host {name}, {seats} seats, {trials} for trial runs"
+        words = f"Added the host {name}, seats: {seats}, for trial runs: {trials}"
         audit(tx, ctx, "host added", f"host:{host_id}", words)
         changed(tx, ctx, "robots")
         return int(host_id)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from tallyman.core.runs import Asking, read_asked, stranded
+from collections.abc import Sequence
+
+from tallyman.core.runs import Asking, can_take, read_asked, stranded
 from tallyman.errors import Refused
 from tallyman.services.answers import HangsOn, Retiring
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
@@ -15,6 +17,30 @@ from tallyman.store.records.workshop import RoutinesAsking
 RETIRE = "robot.retire"
 
 
+def asks_of(tx: Tx, rows: Sequence[RoutinesAsking]) -> list[Asking]:
+    """What some routines ask of a robot and its host."""
+    paths: dict[int, set[int]] = {}
+    for step in tx.all(RobotsPaths, "robots.paths", ids=tuple({row.area_id for row in rows}) or (0,)):
+        paths.setdefault(step.area_id, set()).add(step.above_id)
+    return [
+        Asking(
+            row.id,
+            frozenset(paths[row.area_id]),
+            frozenset(row.tags) | frozenset(row.release_tags),
+            read_asked(row.asked),
+        )
+        for row in rows
+    ]
+
+
+def takers_on(tx: Tx, host_id: int) -> dict[int, list[str]]:
+    """By routine: the names of the robots of a host that may take it; without those that none may take."""
+    robots = robot_facts(tx, host_id)
+    asks = asks_of(tx, tx.all(RoutinesAsking, "routines.asking"))
+    found = {ask.routine_id: [robot.name for robot in robots if can_take(robot, ask)] for ask in asks}
+    return {routine: names for routine, names in found.items() if names}
+
+
 def stranded_without(
     tx: Tx,
     ctx: Ctx,
@@ -24,18 +50,7 @@ def stranded_without(
     """The routines that no robot could run once some are gone, what becomes of them, and how many of them the
     actor may not see."""
     rows = tx.all(RoutinesAsking, "routines.asking")
-    paths: dict[int, set[int]] = {}
-    for step in tx.all(RobotsPaths, "robots.paths", ids=tuple({row.area_id for row in rows}) or (0,)):
-        paths.setdefault(step.area_id, set()).add(step.above_id)
-    asks = [
-        Asking(
-            row.id,
-            frozenset(paths[row.area_id]),
-            frozenset(row.tags) | frozenset(row.release_tags),
-            read_asked(row.asked),
-        )
-        for row in rows
-    ]
+    asks = asks_of(tx, rows)
     lost = set(stranded(asks, robot_facts(tx), leaving))
     hit = [row for row in rows if row.id in lost]
     seen = [row for row in hit if ctx.actor.may_at("routine.see", row.area_id)]

@@ -8,6 +8,7 @@ from datetime import datetime
 from typing_extensions import TypedDict
 
 from tallyman.core.free import FreeObject
+from tallyman.core.runs.words import RunState
 from tallyman.core.working import Part
 from tallyman.services.workshop import RoutineParts
 from tallyman.store.records.starts import TriggerStart as TriggerStart
@@ -111,3 +112,38 @@ class SeatsComing:
     waiting_one_more: int
     spared_working: FreeObject
     lengths: list[Part]
+
+
+@dataclass(frozen=True, slots=True)
+class HostPast:
+    """A run that worked, or works, on a host: since when, and until when there."""
+
+    run_id: int
+    routine: str
+    robot: str
+    state: RunState
+    started_at: datetime
+    ended_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class HostComing:
+    """A routine's next start on the clock that robots of a host may take; `robots`: which of them."""
+
+    routine_id: int
+    routine: str
+    at: datetime
+    robots: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class HostWork:
+    """What a host did in the last week, the latest first, and what comes within a day that it may take.
+
+    `more`: how many more starts come; `unseen`: how many that the reader may not see.
+    """
+
+    past: list[HostPast]
+    coming: list[HostComing]
+    more: int
+    unseen: int

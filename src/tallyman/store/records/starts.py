@@ -131,6 +131,19 @@ class ComingTrigger(Record):
     routine: str
     area_id: int
     limit_minutes: int
+    next_at: datetime
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HostRuns(Record):
+    """What worked on a host since a time, or works there, the latest begun first."""
+
+    id: int
+    routine: str
+    robot: str
+    state: RunState
+    started_at: datetime
+    ended_at: datetime | None
 
 
 GIVES: dict[str, type[Record]] = {
@@ -142,4 +155,5 @@ GIVES: dict[str, type[Record]] = {
     "triggers.coming": TriggersComing,
     "triggers.ended": TriggersEnded,
     "triggers.within": ComingTrigger,
+    "triggers.runs_of_host": HostRuns,
 }

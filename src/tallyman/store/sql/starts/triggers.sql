@@ -78,6 +78,14 @@ FROM start_trigger t WHERE t.routine_id = %(id)s AND t.retired_at IS NOT NULL OR
 -- name: within
 -- The triggers that start something until a time, with their routines.
 -- gives: ComingTrigger
+-- always: next_at
 SELECT t.id, t.kind, t.routine_id, t.expression, t.form_json, t.zone, t.on_closed, t.window_from, t.window_to, t.missed, t.missed_hours,
-  t.latest_minutes, o.name AS routine, o.area_id, o.limit_minutes FROM start_trigger t JOIN routine o ON o.id = t.routine_id
+  t.latest_minutes, o.name AS routine, o.area_id, o.limit_minutes, t.next_at FROM start_trigger t JOIN routine o ON o.id = t.routine_id
 WHERE t.next_at <= %(until)s AND t.retired_at IS NULL AND o.retired_at IS NULL ORDER BY t.next_at, t.id;
+
+-- name: runs_of_host
+-- What worked on a host since a time, or works there, the latest begun first.
+-- gives: HostRuns
+SELECT r.id, o.name AS routine, b.name AS robot, r.state, g.started_at, g.ended_at FROM robot b
+JOIN run_segment g ON g.robot_id = b.id AND g.started_at >= %(since)s JOIN run r ON r.id = g.run_id JOIN routine o ON o.id = r.routine_id
+WHERE b.host_id = %(host)s AND g.host_id = %(host)s AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY g.started_at DESC LIMIT 12;

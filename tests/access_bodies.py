@@ -76,6 +76,8 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/routines/takers"): ('{"area_id": $area, "release_id": $release}', {}),
     ("put", "/hosts/{number}/maintenance"): ('{"why": "new memory"}', {}),
     ("put", "/hosts/{number}/name"): ('{"name": "Penstock 2"}', {}),
+    ("post", "/robots/list"): ('{"text": "robot,host\\nOther,Weir\\n"}', {}),
+    ("post", "/robots/list/look"): ('{"text": "robot,host\\nOther,Weir\\n"}', {}),
     ("post", "/seats/lots"): ('{"kind": "builder", "number": 2, "first_on": "2026-01-01"}', {}),
     ("put", "/seats/lots/{number}"): ('{"kind": "builder", "number": 2, "first_on": "2026-01-01"}', {}),
     ("put", "/seats/given"): ('{"kind": "builder", "whom": "person", "holder_id": $asker, "number": 1}', {}),

@@ -22,6 +22,26 @@ class AreaName:
 
 
 @dataclass(frozen=True, slots=True)
+class ListLine:
+    """What a line of a list would do."""
+
+    line: int
+    name: str
+    state: str
+    faults: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Brought:
+    """What a list did."""
+
+    entered: int
+    changed: int
+    here: int
+    left_out: int
+
+
+@dataclass(frozen=True, slots=True)
 class HangsOn:
     """Something that hangs on what is to go out of use, and what becomes of it."""
 

@@ -16,6 +16,7 @@ import RobotTable from './RobotTable.vue'
 
 const AddArea = later(() => import('@/house/AddArea.vue'))
 const AddHost = later(() => import('./AddHost.vue'))
+const ManyRobots = later(() => import('./ManyRobots.vue'))
 const RobotForm = later(() => import('./RobotForm.vue'))
 
 /** Hosts, robots and areas: who is there, who is silent, who may work where. */
@@ -57,6 +58,7 @@ function shown(made: CodeShown) {
       <div class="row">
         <el-button v-if="may('area.make')" @click="adding = 'area'">Add an area</el-button>
         <el-button v-if="may('robot.make')" @click="adding = 'robot'">Add a robot</el-button>
+        <el-button v-if="may('robot.make')" @click="adding = 'many'">Add many</el-button>
         <el-button v-if="everywhere('robot.make')" type="primary" @click="adding = 'host'"
           >Add a host</el-button
         >
@@ -66,6 +68,7 @@ function shown(made: CodeShown) {
     <CodeNote v-if="code" :code="code" @leave="code = null" />
     <AddHost v-if="adding === 'host' && everywhere('robot.make')" @done="shown" @leave="adding = ''" />
     <AddArea v-if="adding === 'area' && data && may('area.make')" :areas="data.areas" @leave="adding = ''" />
+    <ManyRobots v-if="adding === 'many' && may('robot.make')" @leave="adding = ''" />
     <RobotForm
       v-if="adding === 'robot' && data && may('robot.make')"
       :hosts="data.hosts"

@@ -9,14 +9,9 @@ from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, VersionSeen
 from tallyman.api.routing import Routes
+from tallyman.services.answers import Brought, ListLine
 from tallyman.services.house import systems
-from tallyman.services.house.answers import (
-    Brought,
-    InventoryRow,
-    ListLine,
-    SystemChoice,
-    SystemOut,
-)
+from tallyman.services.house.answers import InventoryRow, SystemChoice, SystemOut
 
 router = Routes(prefix="/systems", tags=["systems"])
 Text = Annotated[str, Query(max_length=200)]

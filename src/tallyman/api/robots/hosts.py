@@ -12,8 +12,9 @@ from tallyman.api.common import AccountName, Done, In, Made, Number, SignedIn, T
 from tallyman.api.routing import Routes
 from tallyman.core.runs import SeatKind
 from tallyman.services import robots
-from tallyman.services.answers import Retiring
+from tallyman.services.answers import Brought, ListLine, Retiring
 from tallyman.services.house import areas
+from tallyman.services.robots import many
 from tallyman.services.robots.answers import (
     Code,
     HostPage,
@@ -60,6 +61,12 @@ class RobotIn(In):
     def wanted(self) -> robots.Given:
         """The same as the use case takes it."""
         return robots.Given(self.name, self.host_id, self.tags, self.area_ids, self.account)
+
+
+class RobotsListIn(In):
+    """A table of robots: CSV text, or as it is copied out of a spreadsheet."""
+
+    text: Annotated[str, Field(max_length=1_000_000)]
 
 
 class MaintenanceIn(In):
@@ -223,6 +230,18 @@ def retire_robot(number: Number, ctx: SignedIn) -> Done:
     """Takes a robot out of work."""
     robots.retire_robot(ctx, number)
     return Done()
+
+
+@router.post("/robots/list/look")
+def look_at_list(given: RobotsListIn, ctx: SignedIn) -> list[ListLine]:
+    """What each line of a table of robots would do; nothing is kept."""
+    return many.look(ctx, given.text.encode())
+
+
+@router.post("/robots/list")
+def bring_list(given: RobotsListIn, ctx: SignedIn) -> Brought:
+    """Adds the robots of a table."""
+    return many.bring(ctx, given.text.encode())
 
 
 @router.post("/robots", status_code=201)

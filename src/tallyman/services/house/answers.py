@@ -240,26 +240,6 @@ class SystemOut:
 
 
 @dataclass(frozen=True, slots=True)
-class ListLine:
-    """What a line of a list would do."""
-
-    line: int
-    name: str
-    state: str
-    faults: list[str]
-
-
-@dataclass(frozen=True, slots=True)
-class Brought:
-    """What a list did."""
-
-    entered: int
-    changed: int
-    here: int
-    left_out: int
-
-
-@dataclass(frozen=True, slots=True)
 class Entry:
     """One line of the trail, with what was before and after."""
 

@@ -12,8 +12,9 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refus
 from tallyman.formats.columns import read_lines
 from tallyman.formats.csv_file import csv_file
 from tallyman.services.alerts import tell
+from tallyman.services.answers import Brought, ListLine
 from tallyman.services.context import Ctx, audit, changed, in_transaction
-from tallyman.services.house.answers import Brought, InventoryRow, ListLine, SystemChoice, SystemOut
+from tallyman.services.house.answers import InventoryRow, SystemChoice, SystemOut
 from tallyman.store.db import Tx, dump
 from tallyman.store.lists import like
 from tallyman.store.records.house import (

@@ -64,6 +64,11 @@ class Given:
 @in_transaction
 def add_robot(tx: Tx, ctx: Ctx, given: Given) -> int:
     """A new robot on a host, with tags and account, allowed in some areas and those below them."""
+    return add_robot_in(tx, ctx, given)
+
+
+def add_robot_in(tx: Tx, ctx: Ctx, given: Given) -> int:
+    """The same within a transaction."""
     ctx.require("robot.make")
     given = given.checked()
     may_allow(ctx, "robot.make", given.area_ids or [None])

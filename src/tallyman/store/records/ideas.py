@@ -8,7 +8,18 @@ from decimal import Decimal
 from typing import Any, ClassVar
 
 from tallyman.core.cases.words import SizingState
-from tallyman.core.ideas.words import AnswerState, Building, FileKind, LineChoice, LineState, Route, Source, Stage, Verdict, ViewState
+from tallyman.core.ideas.words import (
+    AnswerState,
+    Building,
+    FileKind,
+    LineChoice,
+    LineState,
+    Route,
+    Source,
+    Stage,
+    Verdict,
+    ViewState,
+)
 from tallyman.core.upkeep.words import ErrandState
 from tallyman.store.record import Record
 

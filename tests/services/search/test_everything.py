@@ -102,6 +102,9 @@ def test_packages_robots_hosts_people_and_areas_are_found(world: World) -> None:
         ("area", area),
     ):
         assert (kind, name) in kinds(find(world, "Ines Varga", name)), kind
+    said = {row.kind: row.more for row in find(world, "Ines Varga", robot).rows}
+    assert said["robot"] == f"on {host}, in {area}", "it says where it lies"
+    assert {row.kind: row.more for row in find(world, "Ines Varga", host).rows}["host"] == f"in {area}"
 
 
 def test_rules_and_commands_are_found_by_other_words_too(world: World) -> None:

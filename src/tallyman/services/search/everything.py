@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from itertools import chain
 
 from tallyman.core.search import COMMANDS, RULES, SECTIONS, Found, Place, alike, nearest, open_to, words_of
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house import areas_seen
 from tallyman.services.ideas import looked_for, seen_among
-from tallyman.services.robots import hosts_seen, robots_seen
+from tallyman.services.robots import areas_allowed, hosts_seen, robots_seen
 from tallyman.services.search.answers import Hit, Hits
 from tallyman.services.search.titles import words_of_titles
 from tallyman.store.db import Tx
@@ -106,13 +106,26 @@ def _packages(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:
             yield Found("package", row.id, "", row.name, "", f"/workshop/releases/{row.release_id}")
 
 
+def _lies(names: Iterable[str]) -> str:
+    """In which areas something works, in words."""
+    return f"in {', '.join(sorted(names))}" if names else ""
+
+
 def _machines(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:
     if not ctx.actor.may("robot.see"):
         return
-    for robot in robots_seen(tx, ctx):
-        yield Found("robot", robot.id, "", robot.name, f"on {robot.host}", f"/robots/{robot.id}")
+    robots = robots_seen(tx, ctx)
+    seen = {area.id for area in areas_seen(tx, ctx)}
+    on_hosts: dict[int, set[str]] = {}
+    allowed = areas_allowed(tx, robots)
+    for robot in robots:
+        names = {area.name for area in allowed[robot.id] if area.id in seen}
+        on_hosts.setdefault(robot.host_id, set()).update(names)
+        more = ", ".join(part for part in (f"on {robot.host}", _lies(names)) if part)
+        yield Found("robot", robot.id, "", robot.name, more, f"/robots/{robot.id}")
     for host in hosts_seen(tx, ctx):
-        yield Found("host", host.id, "", host.name, "", f"/robots/hosts/{host.id}")
+        more = _lies(on_hosts.get(host.id, set()))
+        yield Found("host", host.id, "", host.name, more, f"/robots/hosts/{host.id}")
 
 
 def _people(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:

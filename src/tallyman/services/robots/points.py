@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Sequence
 
 from tallyman.core.runs import HostFacts, Need, RobotFacts, Setup, TrialFacts, points
 from tallyman.services.answers import AreaName
 from tallyman.services.context import Ctx
 from tallyman.services.robots import passwords
-from tallyman.services.robots.robots import robot_facts
+from tallyman.services.robots.robots import facts_of
 from tallyman.store.db import Tx
-from tallyman.store.records.robots import AccountKept, HostSeen, LastDone, LatestTrial, RobotSeen
+from tallyman.store.records.robots import (
+    AccountKept,
+    HostSeen,
+    LastDone,
+    LatestTrial,
+    RobotSeen,
+    RobotsOnHosts,
+)
 
 
 def _host(row: HostSeen, robots: int) -> HostFacts:
@@ -37,26 +43,25 @@ def points_of(
     """The points of some robots, by the robot; `areas` are those each is allowed in."""
     one = robots[0] if len(robots) == 1 else None
     hosts = {row.id: row for row in tx.all(HostSeen, "robots.hosts")}
-    on = Counter(row.host_id for row in tx.all(RobotSeen, "robots.robots"))
+    on = {row.host_id: row.robots for row in tx.all(RobotsOnHosts, "robots.on_hosts")}
     if one is not None:
         kept = tx.all(AccountKept, "accounts.of_host", host=one.host_id)
         trials = tx.all(LatestTrial, "trials.latest_of", robot=one.id)
         done = tx.all(LastDone, "trials.last_done_of", robot=one.id)
-        facts = robot_facts(tx, one.host_id)
     else:
         kept = tx.all(AccountKept, "accounts.all")
         trials = tx.all(LatestTrial, "trials.latest")
         done = tx.all(LastDone, "trials.last_done")
-        facts = robot_facts(tx)
     passes = {(row.host_id, row.account): row for row in kept}
     last = {row.robot_id: row for row in trials}
     worked = {row.robot_id: row for row in done}
-    known: dict[int, RobotFacts] = {fact.robot_id: fact for fact in facts}
+    allowed = {number: [area.id for area in found] for number, found in areas.items()}
+    known: dict[int, RobotFacts] = {fact.robot_id: fact for fact in facts_of(robots, allowed)}
     return {
         row.id: points(
             Setup(
                 robot=known[row.id],
-                host=_host(hosts[row.host_id], on[row.host_id]),
+                host=_host(hosts[row.host_id], on.get(row.host_id, 0)),
                 areas=tuple(area.name for area in areas.get(row.id, [])),
                 changed_at=row.set_up_at,
                 password=passwords.facts_of(tx, ctx, passes.get((row.host_id, row.account))),

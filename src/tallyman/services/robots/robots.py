@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from tallyman.core.runs import Abilities, Maintenance, RobotFacts, read_abilities, read_hours
@@ -178,6 +179,11 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
         rows = tx.all(RobotSeen, "robots.robots_of_host", host=host_id)
         for allowed in tx.all(RobotsRobotAreasOfHost, "robots.robot_areas_of_host", host=host_id):
             areas.setdefault(allowed.robot_id, set()).add(allowed.area_id)
+    return facts_of(rows, areas)
+
+
+def facts_of(rows: Iterable[RobotSeen], areas: Mapping[int, Collection[int]]) -> list[RobotFacts]:
+    """Some robots as the rules want them; `areas`: the numbers of those each is allowed in."""
     return [
         RobotFacts(
             row.id,
@@ -185,7 +191,7 @@ def robot_facts(tx: Tx, host_id: int | None = None) -> list[RobotFacts]:
             row.host_id,
             row.host,
             row.heard_at,
-            frozenset(areas.get(row.id, set())),
+            frozenset(areas.get(row.id, ())),
             frozenset(row.tags),
             row.busy_with,
             row.seats,

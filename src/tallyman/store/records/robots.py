@@ -213,6 +213,14 @@ class RobotSeen(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RobotsOnHosts(Record):
+    """How many robots in work each host has."""
+
+    host_id: int
+    robots: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RobotsRobotAreas(Record):
     """Which areas each robot may work in."""
 
@@ -401,6 +409,7 @@ GIVES: dict[str, type[Record]] = {
     "robots.free_places": RobotsFreePlaces,
     "robots.robots": RobotSeen,
     "robots.robots_of_host": RobotSeen,
+    "robots.on_hosts": RobotsOnHosts,
     "robots.robot_areas": RobotsRobotAreas,
     "robots.robot_areas_of_host": RobotsRobotAreasOfHost,
     "robots.robot": RobotRow,

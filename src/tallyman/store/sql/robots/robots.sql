@@ -154,6 +154,10 @@ SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account
   (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
 FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
 
+-- name: on_hosts
+-- How many robots in work each host has.
+SELECT host_id, COUNT(*) AS robots FROM robot WHERE retired_at IS NULL GROUP BY host_id;
+
 -- name: robot_areas
 -- Which areas each robot may work in.
 SELECT ra.robot_id, ra.area_id, a.name FROM robot_area ra JOIN area a ON a.id = ra.area_id ORDER BY a.name;

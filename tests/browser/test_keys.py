@@ -16,7 +16,7 @@ HERE = """
 const one = document.activeElement
 const label = one.labels?.[0]?.textContent ?? ''
 const name = one.getAttribute('aria-label') ?? (label || one.textContent)
-return [name.trim().replace(/\\s+/g, ' '), one.matches(':focus-visible')]
+return [name.trim().replace(/\\s+/g, ' '), one.matches(':focus-visible, .given-focus:focus')]
 """
 
 

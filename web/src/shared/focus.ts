@@ -18,6 +18,17 @@ export function useFocusOf(place: Ref<HTMLElement | null>, opened: boolean): voi
   })
 }
 
+/**
+ * Gives something the focus for whoever was led to it: it is seen to have it, also where the browser would not show
+ * that because of what had the focus before.
+ */
+export function giveFocus(one: HTMLElement | undefined): void {
+  if (!one) return
+  one.classList.add('given-focus')
+  one.addEventListener('blur', () => one.classList.remove('given-focus'), { once: true })
+  one.focus()
+}
+
 /** Where a page begins. */
 export function sheet(): HTMLElement | null {
   return document.getElementById('sheet')

@@ -13,6 +13,7 @@ import Needs from '@/shared/Needs.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Triggers from '@/starts/Triggers.vue'
+import { giveFocus } from '@/shared/focus'
 import { later } from '@/shared/later'
 import LatestRuns from './LatestRuns.vue'
 import RoutineAsSet from './RoutineAsSet.vue'
@@ -46,7 +47,7 @@ const start = useAction(async () => {
 const starter = ref<ButtonInstance | null>(null)
 watch(
   () => (route.query.start === '1' ? starter.value : null),
-  (button) => button && void nextTick(() => button.ref?.focus()),
+  (button) => button && void nextTick(() => giveFocus(button.ref)),
   { flush: 'post' },
 )
 const goingLive = ref(false)

@@ -26,7 +26,7 @@ from tallyman.core.runs.provisioning import (
 )
 from tallyman.core.runs.starting import needs
 from tallyman.core.runs.taking import takers, working
-from tallyman.core.runs.words import SeatKind, SlotKind
+from tallyman.core.runs.words import RunState, SeatKind, SlotKind
 
 __all__ = [
     "LEAST_DISK_MB",
@@ -42,6 +42,7 @@ __all__ = [
     "Need",
     "PasswordFacts",
     "RobotFacts",
+    "RunState",
     "SeatKind",
     "Setup",
     "SlotKind",

@@ -8,7 +8,7 @@ from datetime import datetime
 from typing_extensions import TypedDict
 
 from tallyman.core.free import FreeObject
-from tallyman.core.runs.words import RunState
+from tallyman.core.runs import RunState
 from tallyman.core.working import Part
 from tallyman.services.workshop import RoutineParts
 from tallyman.store.records.starts import TriggerStart as TriggerStart

@@ -205,7 +205,9 @@ def runner(
         bool, typer.Option("--install", help="Makes it a service that starts with the computer, and ends.")
     ] = False,
     unit: Annotated[Path | None, typer.Option(help="Where --install writes the unit.")] = None,
-    status_port: Annotated[int, typer.Option(help="The first port tried for its own page.")] = 8421,
+    status_port: Annotated[
+        int | None, typer.Option(help="The first port tried for its own page.", min=1024, max=65000)
+    ] = None,
 ) -> None:
     """Connects this computer as a host and executes runs until Ctrl-C."""
     if status:
@@ -222,8 +224,9 @@ def runner(
 
         raise typer.Exit(install_runner(HOME, server, code, state, as_myself, unit))
     from tallyman.runner.main import main as run
+    from tallyman.runner.status_page import PORT
 
-    raise typer.Exit(run(server, code, state, as_myself, status_port))
+    raise typer.Exit(run(server, code, state, as_myself, status_port or PORT))
 
 
 @app.command("try-runner", context_settings={"ignore_unknown_options": True})

@@ -214,7 +214,9 @@ def robot(page: Page, served: Serving) -> None:
     page.click("Add a robot")
     page.type("Name of the robot", "Otter")
     page.type("Tags, what it can do", "spreadsheets")
-    page.press('//label[contains(@class,"area")][contains(., "Pump stations")]')
+    # The area made a moment ago is ticked already.
+    ticked = page.driver.find_elements("css selector", "label.area.is-checked")
+    assert [one.text.strip() for one in ticked] == ["Pump stations"]
     page.click("Add it")
     page.see("Otter")
 

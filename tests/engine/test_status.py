@@ -182,7 +182,6 @@ def test_the_unit_starts_the_runner_with_the_computer(
     assert service.install_runner(*given) == 0
     assert "enable --now tallyman-runner" in capsys.readouterr().out
     unit = configparser.RawConfigParser(strict=False)
-    unit.optionxform = str  # type: ignore[assignment,method-assign]
     unit.read(where)
     run = unit["Service"]
     assert run["ExecStart"] == (

@@ -102,6 +102,8 @@ class Job:
         # Whether the server knows that it runs here; until then nothing is told of it.
         self.begun = False
         self.cancelled = threading.Event()
+        # Its outcome is failed. Why is for those who may see the run, not for whoever is at this computer.
+        self.failed = False
         self.paused = threading.Event()
         self.dropped = threading.Event()
         self.stopped = threading.Event()
@@ -161,6 +163,7 @@ class Job:
             shutil.rmtree(self.folder, ignore_errors=True)
         with contextlib.suppress(Exception):
             self._flush()
+        self.failed = outcome["state"] == "failed"
         self.spool.end(outcome)
 
     def _whole(self) -> dict[str, Any]:

@@ -147,7 +147,7 @@ class Runner:
         try:
             fcntl.flock(self._only, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
-            raise Rejected(IN_USE, f"Another runner works in {self.state}; give another --state.") from None
+            raise Rejected(IN_USE, f"Another runner works in {self.state}") from None
 
     def let_go(self) -> None:
         """Another runner may begin in its folder."""
@@ -258,6 +258,8 @@ class Runner:
     def _work(self, job: Job) -> None:
         try:
             job.go()
+            if job.failed:
+                self.status.erred(f"R-{job.run} failed; its page in Tallyman says why")
         finally:
             with self._lock:
                 if self.jobs.get(job.run) is job:
@@ -336,7 +338,9 @@ class Runner:
 
 def _not_connected(runner: Runner, error: Exception) -> int:
     """Says why it is not connected, on the command line and in the file that `--status` reads."""
-    if isinstance(error, Rejected):
+    if isinstance(error, Rejected) and error.status == IN_USE:
+        trouble = Trouble("in use", str(error), "Give another --state, or end that runner")
+    elif isinstance(error, Rejected):
         trouble = of_refusal(error.status, str(error))
     elif isinstance(error, httpx.TransportError):
         trouble = of_transport(error, runner.server)

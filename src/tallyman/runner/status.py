@@ -33,6 +33,15 @@ STATUS_FILE = "status.json"
 PROXIES = ("HTTPS_PROXY", "https_proxy", "HTTP_PROXY", "http_proxy", "ALL_PROXY", "all_proxy")
 
 
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def _on_the_wall(at: str) -> str:
+    """A kept time as people of this computer read it."""
+    return f"{datetime.fromisoformat(at).astimezone():%d %b %Y %H:%M:%S}"
+
+
 @dataclass(frozen=True)
 class Trouble:
     """Why a runner is not connected: what is wrong, and how to mend it."""
@@ -70,7 +79,7 @@ def of_transport(
     if isinstance(error, httpx.ProxyError) or (proxy and isinstance(error, httpx.ConnectError)):
         what = f"The proxy {proxy or 'in between'} does not let it through to {server}"
         return Trouble("proxy", what, "Mend HTTPS_PROXY, or name the server in NO_PROXY")
-    if any(isinstance(one, socket.gaierror) for one in causes) or "name" in str(error).lower():
+    if any(isinstance(one, socket.gaierror) for one in causes):
         what = f"No computer is known by the name in {server}"
         return Trouble("address", what, "Check the address; it is the one that people open Tallyman at")
     if isinstance(error, httpx.ConnectError):
@@ -91,6 +100,7 @@ def _words(causes: list[BaseException]) -> Iterator[str]:
 
 def of_refusal(status: int, words: str, host: str = "") -> Trouble:
     """Why a server refused; `host`: the name that this computer is connected as, empty while it connects."""
+    words = words.rstrip(".")
     again = "Under Robots, on the page of the host, make a new code and start the runner once with --code"
     if status == 401 and host:
         return Trouble(TOKEN, f"The server knows this runner no more: {words}", again)
@@ -101,7 +111,8 @@ def of_refusal(status: int, words: str, host: str = "") -> Trouble:
     if words.startswith("status "):
         what = f"Something answers there, but it is not Tallyman ({words})"
         return Trouble("address", what, "Check the address; it is the one that people open Tallyman at")
-    return Trouble("refused", words, "Mend what the server names; it is tried again by itself")
+    mend = "It is tried again by itself" if host else "Mend that, and start the runner again"
+    return Trouble("refused", words, mend)
 
 
 @dataclass
@@ -113,7 +124,7 @@ class Status:
     host: str = ""
     account: str = ""
     release: str = ""
-    began_at: str = field(default_factory=lambda: _now())  # noqa: PLW0108 - it stands below
+    began_at: str = field(default_factory=_now)
     heard_at: str = ""
     trouble: Trouble | None = None
     trouble_since: str = ""
@@ -210,7 +221,7 @@ def say_status(state: Path) -> int:
         return 1
     told = _fresh(kept)
     if told is None:
-        print(f"No runner works in {state} now. What it knew last, at {kept['kept_at']}:")
+        print(f"No runner works in {state} now. What it knew last, at {_on_the_wall(kept['kept_at'])}:")
         told = {**kept, "connected": False, "stopping": False, "works": []}
     for line in lines(told):
         print(line)
@@ -233,10 +244,6 @@ def _fresh(kept: Mapping[str, Any]) -> dict[str, Any] | None:
     return found if found.get("began_at") == kept["began_at"] else None
 
 
-def _now() -> str:
-    return datetime.now(UTC).isoformat(timespec="seconds")
-
-
 def _ahead(date: str) -> float | None:
     try:
         return time.time() - parsedate_to_datetime(date).timestamp()
@@ -252,28 +259,28 @@ def _clock(ahead: float) -> Trouble:
     return Trouble("clock", what, "Set the clock right, best by the network")
 
 
+def _connection(told: Mapping[str, Any]) -> str:
+    heard = f"last heard {_on_the_wall(told['heard_at'])}" if told["heard_at"] else ""
+    if told["connected"]:
+        return f"Connected to {told['server']} as host {told['host']}, {heard}."
+    if told["trouble"] is None:
+        return f"Not connected to {told['server']}{f'; {heard}' if heard else ' yet'}."
+    since = f" since {_on_the_wall(told['trouble_since'])}" if told["trouble_since"] else ""
+    return f"Not connected to {told['server']}{since}."
+
+
 def lines(told: Mapping[str, Any]) -> list[str]:
     """What is known, in the words of the page and the command line."""
-    trouble = told["trouble"]
-    if told["connected"]:
-        found = [f"Connected to {told['server']} as host {told['host']}, last heard {told['heard_at']}."]
-    elif trouble is None:
-        found = [f"Not connected yet to {told['server']}."]
-    else:
-        since = f" since {told['trouble_since']}" if told["trouble_since"] else ""
-        found = [f"Not connected to {told['server']}{since}."]
-    if trouble is not None:
-        found += [f"{trouble['what']}.", f"Mend: {trouble['mend']}."]
-    found.append(
-        f"Works under the account {told['account']}, release {told['release']}, since {told['began_at']}."
-    )
+    found = [_connection(told)]
+    if told["trouble"] is not None:
+        found += [f"{told['trouble']['what']}.", f"Mend: {told['trouble']['mend']}."]
+    began = _on_the_wall(told["began_at"])
+    found.append(f"Works under the account {told['account']}, release {told['release']}, since {began}.")
     if told["stopping"]:
         found.append("It is being stopped: it takes nothing more.")
-    if told["works"]:
-        found += [
-            f"{one['run']}: {one['what']} as {one['robot']}, since {one['since']}" for one in told["works"]
-        ]
-    else:
+    for one in told["works"]:
+        since = _on_the_wall(one["since"])
+        found.append(f"{one['run']}: {one['what']} as {one['robot']}, since {since}")
+    if not told["works"]:
         found.append("It works on nothing now.")
-    found += [f"Error at {one['at']}: {one['what']}" for one in told["errors"]]
-    return found
+    return found + [f"Error at {_on_the_wall(one['at'])}: {one['what']}" for one in told["errors"]]

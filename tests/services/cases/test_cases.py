@@ -11,6 +11,7 @@ from tallyman.config import key_ring
 from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused
 from tallyman.formats.envelope import link_token
 from tallyman.services import robots
+from tallyman.services.answers import Brought
 from tallyman.services.cases import (
     asked,
     business_case,
@@ -26,7 +27,6 @@ from tallyman.services.cases.answers import FactRow
 from tallyman.services.cases.answers_of_variants import DifferingInput
 from tallyman.services.context import Ctx
 from tallyman.services.house import systems
-from tallyman.services.house.answers import Brought
 from tallyman.services.ideas import page, talk
 from tallyman.services.rates import costs, rates
 from tests.conftest import NOW

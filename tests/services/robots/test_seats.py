@@ -19,6 +19,7 @@ from tallyman.services import access, robots
 from tallyman.services.robots import seat_lots, seat_peaks, seats_page
 from tallyman.services.robots.answers_of_seats import SeatsOfKind
 from tallyman.services.robots.seat_lots import Given
+from tallyman.services.robots.seats import give_seats
 from tallyman.services.runs import dispatch
 from tallyman.services.starts import seats_coming, trials, triggers
 from tallyman.store.db import Tx
@@ -102,7 +103,9 @@ def test_no_more_are_given_than_are_bought_once_that_is_entered(world: World) ->
     robots.set_seats(sol, host, 4)
     buy(world, number=of_kind(world).given)
     says(lambda: robots.set_seats(sol, host, 5), "seats", "are bought", "enter seats that were bought")
-    assert "are bought" in robots.look_at_seats(sol, host, 5).against
+    look = robots.look_at_seats(sol, host, 5)
+    assert "are bought" in look.against
+    assert (look.left, look.all_then) == (-1, None), "what is bought costs the same, given or not"
     says(lambda: robots.add_host(sol, "Sluice", 1), "are bought")
     robots.set_seats(sol, host, 3)
     robots.add_host(sol, "Sluice", 1)
@@ -133,9 +136,12 @@ def test_people_and_groups_have_attended_and_builder_seats(world: World) -> None
     says(lambda: seat_lots.give(sol, "attended", "person", nia, 2), "number", "4 attended seats")
     says(lambda: seat_lots.give(sol, "trial", "person", nia, 1), "kind")
     says(lambda: seat_lots.give(sol, "builder", "group", 404_404, 1), "group_id")
+    world.db.transact(lambda tx: tx.execute("UPDATE person SET active = FALSE WHERE id = %s", (nia,)))
+    assert [one.gone for one in of_kind(world, "attended").holders] == [False, True]
     seat_lots.give(sol, "attended", "person", nia, 0)
+    says(lambda: seat_lots.give(sol, "attended", "person", nia, 1), "person_id")
     assert of_kind(world, "attended").given == 2
-    for name in ("Mei Tanaka", "Nia Reyes"):
+    for name in ("Mei Tanaka", "Tom Okafor"):
         with pytest.raises(Forbidden):
             seat_lots.give(world.again(name), "attended", "person", nia, 1)
         with pytest.raises(Forbidden):
@@ -152,6 +158,8 @@ def test_a_trial_run_takes_a_trial_seat_and_no_room_from_work(world: World) -> N
     assert given is not None and given.run == trial
     now = robots.view(sol).hosts[0]
     assert (now.seats_used, now.trial_used) == (0, 1)
+    used = of_kind(world, "trial").used_working
+    assert used is not None and (used["outcome"], faults(Working.of(used))) == ("1", [])
     says(lambda: robots.set_seats(sol, robot.host_id, 0, "trial"), "in use")
     world.finish(host, given)
     assert robots.view(sol).hosts[0].trial_used == 0
@@ -173,7 +181,9 @@ def test_peaks_are_noted_when_a_day_is_over_and_today_s_is_reckoned(world: World
         given = world.take(host, begin * MINUTE)
         world.finish(host, given, later=(begin + 10) * MINUTE)
     now = of_kind(world, later=60 * MINUTE)
-    assert (now.peak, [day.most for day in now.days[-2:]]) == (1, [None, 1])
+    peak = now.peak_working
+    assert peak is not None and faults(Working.of(peak)) == []
+    assert (peak["outcome"], [day.most for day in now.days[-2:]]) == ("1", [None, 1])
     assert [one.peak for one in now.holders] == [1]
     later = 3 * DAY
     assert seat_peaks.note(world.program(later)) == 3
@@ -232,7 +242,30 @@ def test_starts_of_the_next_day_say_who_would_wait_for_a_seat(world: World) -> N
     assert [(one.minutes, one.at.hour, one.at.minute) for one in found.waits] == [("40.0", 12, 20)]
     assert [(one.value, "its time limit" in one.note) for one in found.lengths] == [("60", True)]
     assert faults(Working.of(found.spared_working)) == []
+    assert found.wanted_working is not None and faults(Working.of(found.wanted_working)) == []
+    world.rows("UPDATE start_trigger SET form_json = %(f)s ORDER BY id LIMIT 1", f='{"expr": "no such"}')
+    broken = seats_coming.view(sol)
+    assert (broken.starts, broken.unread) == (1, 1), "one that cannot be read stops no other"
     robots.set_seats(sol, host, 2)
     assert seats_coming.view(sol).waits == []
     with pytest.raises(Forbidden):
         seats_coming.view(world.stranger("Nia Reyes"))
+
+
+def test_of_two_who_give_the_last_seat_at_once_one_is_refused(world: World) -> None:
+    sol = world.ctx("Sol Marin")
+    weir, _, ford = (robots.add_host(sol, name, n % 2).id for n, name in enumerate(("Weir", "Mill", "Ford")))
+    buy(world, number=of_kind(world).given + 1)
+    tries = []
+
+    def give(tx: Tx) -> None:
+        tries.append(seat_lots.given_now(tx, "unattended"))
+        if len(tries) == 1:
+            # Somebody else gives it after this one has looked, and before it gives.
+            robots.set_seats(sol, ford, 1)
+        seat_lots.check_there(tx, sol, "unattended", 0, 1, "seats")
+        give_seats(tx, weir, 1)
+
+    says(lambda: world.db.transact(give), "are bought")
+    assert tries == [1, 2]
+    assert {one.name: one.number for one in of_kind(world).holders} == {"Weir": 0, "Mill": 1, "Ford": 1}

@@ -62,12 +62,15 @@ const wait = computed(() => {
         }}
         at once on this host. {{ seen.used }} in use now.
       </p>
-      <p v-if="seen.all_then" class="quiet">
+      <p v-if="seen.left !== null && seen.left >= 0" class="quiet">
+        {{ several(seen.left, 'seat', 'seats') }} of those bought would then not be given.
+      </p>
+      <p v-else-if="seen.left === null && seen.all_then" class="quiet">
         At {{ money(seen.seat_a_year, currency) }} a seat a year, all seats of the company come to
         {{ money(seen.all_then, currency) }} instead of {{ money(seen.all_now, currency) }} a year. What is
         not used of them is posted at each month’s end.
       </p>
-      <p v-else-if="kind !== 'trial'" class="quiet">
+      <p v-else-if="seen.left === null && kind !== 'trial'" class="quiet">
         No price of a seat is approved, so what it costs cannot be said.
       </p>
     </div>

@@ -14,9 +14,6 @@ const query = useQuery({
   queryFn: () => ask(api.GET('/api/v1/hosts/{number}/work', { params: { path: { number: props.id } } })),
 })
 const data = computed(() => query.data.value)
-// As many as the server gives.
-const LATEST = 12
-const now = () => new Date().toISOString()
 </script>
 
 <template>
@@ -32,15 +29,15 @@ const now = () => new Date().toISOString()
                 <router-link :to="`/runs/${one.run_id}`">R-{{ one.run_id }}</router-link> {{ one.routine }}
                 <div class="quiet">
                   {{ one.robot }}, <When :at="one.started_at" />,
-                  {{ lasted(one.started_at, one.ended_at, now()) }}
+                  {{ lasted(one.started_at, one.ended_at, data.now) }}
                 </div>
               </td>
               <td class="num"><Glyph :state="one.state" /></td>
             </tr>
           </tbody>
         </table>
-        <p v-if="data.past.length === LATEST" class="quiet">
-          The latest {{ LATEST }}; all are under <router-link to="/runs">Runs</router-link>.
+        <p v-if="data.past_more" class="quiet">
+          The latest {{ data.past.length }}; all are under <router-link to="/runs">Runs</router-link>.
         </p>
       </section>
       <section class="stack tight">

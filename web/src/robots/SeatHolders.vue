@@ -47,6 +47,9 @@ const toPeople = computed(() => props.seats.used === null)
               }}</router-link>
               <template v-else>{{ one.name }}</template>
               <span v-if="one.what === 'group'" class="quiet"> group, its members share them</span>
+              <div v-if="one.gone" class="care">
+                {{ one.what === 'group' ? 'out of use' : 'has left' }}: take the seats away
+              </div>
             </td>
             <td class="num" data-head="seats">{{ one.number }}</td>
             <template v-if="!toPeople">

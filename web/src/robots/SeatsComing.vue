@@ -15,6 +15,7 @@ const query = useQuery({
   staleTime: 60_000,
 })
 const data = computed(() => query.data.value)
+const working = (tree: unknown) => (tree ?? null) as Working | null
 </script>
 
 <template>
@@ -26,9 +27,13 @@ const data = computed(() => query.data.value)
         <template v-else>
           <p>
             {{ several(data.starts, 'start', 'starts') }} on the clock; at most
-            <b>{{ number(data.wanted) }}</b> at once<template v-if="data.wanted_at"
-              >, first at <When :at="data.wanted_at" clock /></template
-            >, on {{ several(data.seats, 'seat', 'seats') }}.
+            <Figure
+              name="runs wanted at once"
+              :text="number(data.wanted)"
+              :working="working(data.wanted_working)"
+            />
+            at once<template v-if="data.wanted_at">, first at <When :at="data.wanted_at" clock /></template>,
+            on {{ several(data.seats, 'seat', 'seats') }}.
             <template v-if="!data.seats">Without a seat all of them wait.</template>
             <template v-else-if="!data.waiting">Nobody waits for a seat.</template>
             <template v-else>
@@ -36,8 +41,8 @@ const data = computed(() => query.data.value)
               seat more would spare
               <Figure
                 name="minutes of waiting that one seat more would spare"
-                :text="`${number((data.spared_working as unknown as Working).outcome ?? '0', 1)} min`"
-                :working="data.spared_working as unknown as Working"
+                :text="`${number(working(data.spared_working)?.outcome ?? '0', 1)} min`"
+                :working="working(data.spared_working)"
               />
               of waiting<template v-if="data.waiting_one_more"
                 >, and {{ number(data.waiting_one_more) }} would still wait</template
@@ -62,6 +67,9 @@ const data = computed(() => query.data.value)
           </table>
           <p v-if="data.waiting > data.waits.length" class="quiet">
             The first {{ data.waits.length }} of {{ number(data.waiting) }} that would wait.
+          </p>
+          <p v-if="data.unread" class="care">
+            {{ several(data.unread, 'trigger', 'triggers') }} cannot be read, and counts for none of this.
           </p>
           <p v-if="data.left_out" class="care">
             {{ several(data.left_out, 'later start is', 'later starts are') }} not looked at.

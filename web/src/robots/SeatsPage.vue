@@ -90,8 +90,22 @@ const working = (tree: unknown) => (tree ?? null) as Working | null
                   :working="working(one.given_working)"
                 />
               </td>
-              <td class="num" data-head="in use now">{{ one.used ?? '–' }}</td>
-              <td class="num" data-head="at peak, 30 days">{{ one.peak ?? '–' }}</td>
+              <td class="num" data-head="in use now">
+                <Figure
+                  v-if="one.used !== null"
+                  :name="`${one.kind} seats in use now`"
+                  :text="String(one.used)"
+                  :working="working(one.used_working)"
+                /><template v-else>–</template>
+              </td>
+              <td class="num" data-head="at peak, 30 days">
+                <Figure
+                  v-if="one.peak_working"
+                  :name="`${one.kind} seats at peak`"
+                  :text="String(working(one.peak_working)?.outcome)"
+                  :working="working(one.peak_working)"
+                /><template v-else>–</template>
+              </td>
               <td class="num" data-head="a year">
                 <Figure
                   v-if="one.a_year"

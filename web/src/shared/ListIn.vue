@@ -2,10 +2,12 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useAction } from './action'
+import DraftNote from './DraftNote.vue'
 import Field from './Field.vue'
 import FileField from './FileField.vue'
 import { several } from './format'
 import Problem from './Problem.vue'
+import { useDraft } from './unsaved'
 
 /**
  * A list that is brought in from a CSV file, or with `pasted` from a table that is pasted: looked at line by line
@@ -35,8 +37,12 @@ const look = useAction(async (given: string, from: string) => {
 const bring = useAction(async () => {
   done.value = await props.bring(text.value)
   lines.value = null
+  if (props.pasted) text.value = ''
+  unsent?.done()
   emit('done')
 })
+// What is pasted is not lost on leaving; a file is still where it was.
+const unsent = props.pasted ? useDraft(props.title, () => `list-${props.label}`, { text }) : undefined
 const useful = computed(() => (lines.value ?? []).filter((one) => one.state.startsWith('to be')).length)
 async function chosen([file]: File[]) {
   if (file) await look.go(await file.text(), file.name)
@@ -46,6 +52,7 @@ async function chosen([file]: File[]) {
 <template>
   <section class="stack tight">
     <h2>{{ title }}</h2>
+    <DraftNote v-if="unsent" :draft="unsent" />
     <slot />
     <template v-if="pasted && !lines">
       <Field v-slot="{ id }" label="The table">

@@ -11,6 +11,7 @@ from typing import get_args
 
 from tallyman.core.exact import text_of
 from tallyman.core.runs.words import SeatKind
+from tallyman.core.said import day_said
 from tallyman.core.working import Part, Used, Working
 
 KINDS: tuple[SeatKind, ...] = get_args(SeatKind)
@@ -26,6 +27,8 @@ WHAT_FOR: dict[SeatKind, str] = {
 TOLD_BEFORE = (30, 7, 1)
 # So many whole weeks are looked at for a trend, and so many it takes to see one.
 WEEKS, LEAST_WEEKS = 12, 4
+# What stands below a figure of none.
+NONE = (Part("None", "0"),)
 # A trend says nothing further ahead than it looks back.
 FURTHEST_WEEKS = WEEKS
 
@@ -209,17 +212,33 @@ def trend(weeks: Sequence[tuple[date, int]]) -> Trend | None:
     return Trend(tuple(weeks), mean_y + rise * (n - 1 - mean_x), rise)
 
 
+def wanted_at(starts: Iterable[Start], at: datetime) -> Working:
+    """Which coming starts would work at an instant, by name, and how many that is."""
+    names: dict[str, int] = {}
+    for start in starts:
+        if start.at <= at < start.at + start.lasts:
+            names[start.name] = names.get(start.name, 0) + 1
+    parts = tuple(Part(name, str(count)) for name, count in sorted(names.items()))
+    total = str(sum(names.values()))
+    return Working("runs wanted at once", total, "runs", "the runs that would work then", parts or NONE)
+
+
+def working_of_peak(most: int, day: date, at: str) -> Working:
+    """The highest of the days shown: which day, and since when on it."""
+    parts = (Part(day_said(day), str(most), f"first at {at}" if at else ""),)
+    return Working("seats at peak", str(most), "seats", "the highest of the days shown", parts)
+
+
 def working_of_number(lots: Sequence[Lot], kind: SeatKind, day: date) -> Working:
     """How many seats of a kind are there on a day, lot by lot."""
     own = [lot for lot in lots if lot.kind == kind and lot.holds(day)]
     parts = tuple(
         Part(
-            f"Lot {lot.lot_id}",
+            f"Lot of {day_said(lot.first)}",
             str(lot.number),
             f"from {lot.first:%d %b %Y}" + (f" to {lot.last:%d %b %Y}" if lot.last else ", for good"),
         )
         for lot in own
     )
-    if not parts:
-        parts = (Part("No lot of that day", "0"),)
-    return Working(f"{kind} seats there", str(bought(own, kind, day)), "seats", "the lots of that day", parts)
+    number = str(bought(own, kind, day))
+    return Working(f"{kind} seats there", number, "seats", "the lots of that day", parts or NONE)

@@ -117,13 +117,16 @@ class Robots:
 
 @dataclass(frozen=True, slots=True)
 class SeatsLook:
-    """What another number of seats would do: how many there are and are in use, what one costs a year, what
-    all of the company's would cost, and what stands against it."""
+    """What another number of seats would do: how many there are and are in use, and what stands against it.
+
+    `left`: how many of those bought would then not be given; where it was never entered how many are bought
+    it is None, and said is what one costs a year, and all of the company's.
+    """
 
     now: int
     then: int
     used: int
-    what_for: str
+    left: int | None
     seat_a_year: str | None
     all_now: str | None
     all_then: str | None

@@ -35,6 +35,7 @@ class SeatHolder:
     """Who has seats of a kind: a host, a person, or a group whose members share them.
 
     `used`: in use now, `peak`: the most at once in the days shown; None where nothing uses them yet.
+    `gone`: who has left, or a group out of use; the seats are to be taken away.
     """
 
     what: str
@@ -44,6 +45,7 @@ class SeatHolder:
     used: int | None
     peak: int | None
     may_change: bool
+    gone: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,8 +74,8 @@ class SeatsOfKind:
     given_working: FreeObject
     unseen: int
     used: int | None
-    peak: int | None
-    peak_at: datetime | None
+    used_working: FreeObject | None
+    peak_working: FreeObject | None
     days: list[SeatPeak]
     a_year: str | None
     a_year_working: FreeObject | None

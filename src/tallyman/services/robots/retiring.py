@@ -9,6 +9,7 @@ from tallyman.errors import Refused
 from tallyman.services.answers import HangsOn, Retiring
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.robots.robots import robot_facts
+from tallyman.services.robots.seats import PLACES
 from tallyman.services.robots.seen import host_for, robot_for
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import RobotRow, RobotSeen, RobotsLockHost, RobotsPaths
@@ -151,10 +152,10 @@ def retire_host(tx: Tx, ctx: Ctx, host_id: int) -> None:
         raise Refused(f"{host.name} cannot be retired yet.", f"{'; '.join(look.against)}.")
     for one in robots:
         _out(tx, ctx, one.id, one.name)
-    tx.write("robots.drop_slots", kind="seat", owner=host_id, n=0)
-    tx.write("robots.drop_slots", kind="trial", owner=host_id, n=0)
-    if tx.count("robots.count_slots", kind="seat", owner=host_id):
-        raise Refused(f"A seat of {host.name} is in use.", "Let its run end, or cancel it.")
+    for place in PLACES.values():
+        tx.write("robots.drop_slots", kind=place, owner=host_id, n=0)
+        if tx.count("robots.count_slots", kind=place, owner=host_id):
+            raise Refused(f"A seat of {host.name} is in use.", "Let its run end, or cancel it.")
     tx.write("robots.retire_host", id=host_id, now=ctx.now)
     audit(tx, ctx, "host retired", f"host:{host_id}", f"Retired the host {host.name}")
     changed(tx, ctx, "robots")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from decimal import Decimal
@@ -39,12 +40,14 @@ class Given:
     note: str
 
 
+def as_lots(rows: Iterable[SeatLot]) -> list[seats.Lot]:
+    """Lots as the rules want them."""
+    return [seats.Lot(row.id, row.kind, row.number, row.first_on, row.last_on) for row in rows]
+
+
 def lots_of(tx: Tx) -> list[seats.Lot]:
     """Every lot as the rules want it."""
-    return [
-        seats.Lot(row.id, row.kind, row.number, row.first_on, row.last_on)
-        for row in tx.all(SeatLot, "seats.lots")
-    ]
+    return as_lots(tx.all(SeatLot, "seats.lots"))
 
 
 def _checked(given: Given) -> Given:
@@ -154,8 +157,12 @@ def room_left(tx: Tx, ctx: Ctx, kind: SeatKind) -> int | None:
 
 def check_there(tx: Tx, ctx: Ctx, kind: SeatKind, before: int, after: int, field: str) -> None:
     """Raises InputFaults where more would be given than are bought, if it was ever entered how many are."""
+    if after <= before:
+        return
+    # Who gives at the same time, to whomever, waits for these lots and then looks again.
+    tx.write("seats.give_of", kind=kind)
     there = _there(tx, ctx, kind)
-    if there is None or after <= before:
+    if there is None:
         return
     would = given_now(tx, kind) - before + after
     if would > there:
@@ -180,14 +187,17 @@ def give(tx: Tx, ctx: Ctx, kind: SeatKind, whom: Whom, holder_id: int, number: i
         faults.append(Fault("number", number, f"allowed: 0 to {MOST:,}"))
     to = {"id": holder_id}
     name = tx.value(str, "seats.person", **to) if whom == "person" else tx.value(str, "seats.group", **to)
-    if name is None:
-        faults.append(Fault(f"{whom}_id", holder_id, f"there is no such {whom}; choose one"))
-    if faults:
-        raise InputFaults(faults)
     rows = [row for row in tx.all(SeatGiven, "seats.given") if row.kind == kind]
     own = [row for row in rows if holder_id == (row.person_id if whom == "person" else row.group_id)]
     had = own[0] if own else None
     before = had.number if had else 0
+    # From whoever left they are only taken away.
+    if had is not None and not number:
+        name = had.person or had.group_name
+    if name is None:
+        faults.append(Fault(f"{whom}_id", holder_id, f"there is no such {whom}; choose one"))
+    if faults:
+        raise InputFaults(faults)
     check_there(tx, ctx, kind, before, number, "number")
     if number:
         by = {"person": ctx.actor.person_id, "now": ctx.now}
@@ -231,7 +241,8 @@ def _tell_ending(tx: Tx, row: SeatsEnding, ctx: Ctx, today: date) -> bool:
     left = seats.bought(lots, row.kind, row.last_on + timedelta(days=1))
     given = given_now(tx, row.kind)
     short = f"; {given} are given, so {given - left} would be too many" if given > left else ""
-    what = f"{_said(row)} end on {day_said(row.last_on)}, then there are {left}{short}"
+    ends = "ends" if row.number == 1 else "end"
+    what = f"{_said(row)} {ends} on {day_said(row.last_on)}, then there are {left}{short}"
     tell(tx, ctx, kinds.SEATS_END, {}, what=what)
     changed(tx, ctx, "robots")
     return True

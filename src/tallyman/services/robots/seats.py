@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from tallyman.core.exact import text_of
-from tallyman.core.runs import SeatKind, SlotKind, seats
+from tallyman.core.runs import SeatKind, SlotKind
 from tallyman.errors import Fault, InputFaults, Refused
-from tallyman.services.context import Ctx, audit, changed, company_of, in_transaction
+from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
 from tallyman.services.rates import rates
 from tallyman.services.robots.answers import SeatsLook
-from tallyman.services.robots.seat_lots import check_there, given_now
+from tallyman.services.robots.seat_lots import check_there, given_now, room_left
 from tallyman.services.robots.seen import host_for
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import RobotsLockHost
@@ -56,7 +56,9 @@ def look_at_seats(tx: Tx, ctx: Ctx, host_id: int, number: int, kind: SeatKind = 
     host = host_for(tx, ctx, host_id)
     _check(number)
     used = tx.count("robots.seats_taken", host=host_id, kind=_place(kind))
-    rate = rates.in_force(tx, "seat_year", ctx.today(company_of(tx).zone)) if kind == "unattended" else None
+    # Where it is entered what is bought, giving it away costs nothing more.
+    left = room_left(tx, ctx, kind)
+    cost = None if left is not None else rates.in_force_for(tx, "seat_year", kind, company_day(tx, ctx))
     there, had = given_now(tx, kind), _had(host, kind)
     then = there - had + number
     against = ""
@@ -67,12 +69,11 @@ def look_at_seats(tx: Tx, ctx: Ctx, host_id: int, number: int, kind: SeatKind = 
             check_there(tx, ctx, kind, had, number, "seats")
         except InputFaults as error:
             against = error.faults[0].message
-    cost = None if rate is None else rate.value
     return SeatsLook(
         now=had,
         then=number,
         used=used,
-        what_for=seats.WHAT_FOR[kind],
+        left=None if left is None else left + had - number,
         seat_a_year=None if cost is None else text_of(cost, 2),
         all_now=None if cost is None else text_of(cost * there, 2),
         all_then=None if cost is None else text_of(cost * then, 2),

@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from fractions import Fraction
+from zoneinfo import ZoneInfo
 
 from tallyman.core.exact import text_of
+from tallyman.core.free import FreeObject
 from tallyman.core.runs import SeatKind, seats
 from tallyman.core.said import day_said
 from tallyman.core.working import Part, Working
+from tallyman.services.answers import AreaName
 from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.rates import rates
 from tallyman.services.robots import seat_lots, seat_peaks
 from tallyman.services.robots.answers_of_seats import LotOfSeats, SeatHolder, SeatPeak, SeatsOfKind, SeatsPage
+from tallyman.services.robots.seats import PLACES
 from tallyman.services.robots.seen import areas_allowed, hosts_seen, may_at_all, robots_seen
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import (
@@ -27,7 +32,7 @@ from tallyman.store.records.robots import (
 )
 
 DAYS_SHOWN = 30
-SOON = timedelta(days=30)
+SOON = timedelta(days=max(seats.TOLD_BEFORE))
 # So long before fewer seats are there than are given, it is said.
 WARNED = timedelta(days=90)
 
@@ -49,6 +54,7 @@ class _Known:
     people: Sequence[SeatGiven]
     changeable: frozenset[int]
     may_buy: bool
+    zone: ZoneInfo
 
 
 def _peaks_by_day(
@@ -75,24 +81,24 @@ def _peaks_by_day(
 def _changeable(tx: Tx, ctx: Ctx, hosts: Sequence[HostSeen]) -> frozenset[int]:
     """The hosts whose seats the reader may change."""
     robots = robots_seen(tx, ctx)
-    areas = areas_allowed(tx, robots)
-    return frozenset(
-        host.id
-        for host in hosts
-        if may_at_all(ctx, seat_lots.MAY, [areas[one.id] for one in robots if one.host_id == host.id])
-    )
+    allowed = areas_allowed(tx, robots)
+    on: dict[int, list[list[AreaName]]] = defaultdict(list)
+    for one in robots:
+        on[one.host_id].append(allowed[one.id])
+    return frozenset(host.id for host in hosts if may_at_all(ctx, seat_lots.MAY, on[host.id]))
 
 
 def _read(tx: Tx, ctx: Ctx) -> _Known:
     today = company_day(tx, ctx)
     by_day, of_hosts = _peaks_by_day(tx, ctx, today)
     hosts = hosts_seen(tx, ctx)
-    kinds: dict[str, SeatKind] = {"seat": "unattended", "trial": "trial"}
+    rows = tx.all(SeatLot, "seats.lots")
+    kinds = {place: kind for kind, place in PLACES.items()}
     return _Known(
         today=today,
         since=today - timedelta(days=DAYS_SHOWN - 1),
-        rows=tx.all(SeatLot, "seats.lots"),
-        lots=seat_lots.lots_of(tx),
+        rows=rows,
+        lots=seat_lots.as_lots(rows),
         prices=_prices(tx, today),
         peaks=by_day,
         of_hosts=of_hosts,
@@ -102,6 +108,7 @@ def _read(tx: Tx, ctx: Ctx) -> _Known:
         people=tx.all(SeatGiven, "seats.given"),
         changeable=_changeable(tx, ctx, hosts),
         may_buy=ctx.actor.may_at(seat_lots.MAY, None),
+        zone=ZoneInfo(ctx.actor.zone),
     )
 
 
@@ -154,6 +161,7 @@ def _holders(known: _Known, kind: SeatKind) -> list[SeatHolder]:
                 used=host.seats_used if kind == "unattended" else host.trial_used,
                 peak=known.of_hosts.get((kind, host.id), 0),
                 may_change=host.id in known.changeable,
+                gone=False,
             )
             for host in known.hosts
         ]
@@ -166,6 +174,7 @@ def _holders(known: _Known, kind: SeatKind) -> list[SeatHolder]:
             used=None,
             peak=None,
             may_change=known.may_buy,
+            gone=bool(row.gone),
         )
         for row in known.people
         if row.kind == kind
@@ -176,9 +185,28 @@ def _given_working(kind: SeatKind, given: int, holders: Sequence[SeatHolder], un
     parts = [Part(one.name, str(one.number)) for one in holders if one.number]
     if unseen:
         parts.append(Part("Hosts that you may not see", str(unseen)))
-    if not parts:
-        parts.append(Part("Nobody has any", "0"))
-    return Working(f"{kind} seats given", str(given), "seats", "what each has of them", tuple(parts))
+    name = f"{kind} seats given"
+    return Working(name, str(given), "seats", "what each has of them", tuple(parts) or seats.NONE)
+
+
+def _used_working(kind: SeatKind, used: int, holders: Sequence[SeatHolder]) -> Working:
+    parts = [Part(one.name, str(one.used)) for one in holders if one.used]
+    unseen = used - sum(one.used or 0 for one in holders)
+    if unseen:
+        parts.append(Part("Hosts that you may not see", str(unseen)))
+    name = f"{kind} seats in use now"
+    return Working(name, str(used), "seats", "what runs hold on each host", tuple(parts) or seats.NONE)
+
+
+def _peak(known: _Known, kind: SeatKind, days: Sequence[date]) -> FreeObject | None:
+    """The highest of some days, with its day and moment; None where nothing was noted of any."""
+    noted = [(known.peaks[kind, day], day) for day in days if (kind, day) in known.peaks]
+    if not noted:
+        return None
+    (most, at), day = max(noted, key=lambda one: (one[0][0], one[1]))
+    clock = f"{at.astimezone(known.zone):%H:%M}" if at else ""
+    working = replace(seats.working_of_peak(most, day, clock), name=f"{kind} seats at peak")
+    return working.as_dict()
 
 
 def _cost(known: _Known, lots: Sequence[LotOfSeats]) -> Working | None:
@@ -191,7 +219,8 @@ def _cost(known: _Known, lots: Sequence[LotOfSeats]) -> Working | None:
         cost = Fraction(lot.a_year or 0) * lot.number
         total += cost
         whose = "cost tables" if lot.from_rates else "its own price"
-        parts.append(Part(f"Lot {lot.id}", text_of(cost, 2) or "", f"{lot.number} × {lot.a_year}, {whose}"))
+        note = f"{lot.number} × {lot.a_year}, {whose}"
+        parts.append(Part(f"Lot of {day_said(lot.first_on)}", text_of(cost, 2) or "", note))
     return Working("seats a year", text_of(total, 2), "money a year", "the lots there today", tuple(parts))
 
 
@@ -245,7 +274,7 @@ def _of_kind(known: _Known, kind: SeatKind) -> SeatsOfKind:
     cost = _cost(known, lots)
     days = [known.since + timedelta(days=n) for n in range(DAYS_SHOWN)]
     noted = [known.peaks.get((kind, day)) for day in days]
-    most = max((one for one in noted if one is not None), key=lambda one: one[0], default=None)
+    used = known.used.get(kind, 0)
     line = seats.trend(_weeks(known, kind)) if of_hosts else None
     return SeatsOfKind(
         kind=kind,
@@ -256,9 +285,9 @@ def _of_kind(known: _Known, kind: SeatKind) -> SeatsOfKind:
         given=given,
         given_working=_given_working(kind, given, holders, unseen).as_dict(),
         unseen=unseen,
-        used=known.used.get(kind, 0) if of_hosts else None,
-        peak=most[0] if most and of_hosts else None,
-        peak_at=most[1] if most and of_hosts else None,
+        used=used if of_hosts else None,
+        used_working=_used_working(kind, used, holders).as_dict() if of_hosts else None,
+        peak_working=_peak(known, kind, days) if of_hosts else None,
         days=[SeatPeak(day, one[0] if one else None) for day, one in zip(days, noted, strict=True)],
         a_year=cost.outcome if cost else None,
         a_year_working=cost.as_dict() if cost else None,

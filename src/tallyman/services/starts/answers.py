@@ -97,8 +97,8 @@ class SeatsComing:
     """What the starts on the clock until a time mean for the seats of all hosts.
 
     `wanted`: how many runs there would be at once, were nothing in their way; `waits`: the first of those
-    that would find no seat; `lengths`: how long each routine's runs are taken to last; `left_out`: how many
-    starts beyond the most that are looked at.
+    that would find no seat; `unread`: triggers that cannot be read; `lengths`: how long each routine's runs
+    are taken to last; `left_out`: how many starts beyond the most that are looked at.
     """
 
     until: datetime
@@ -107,6 +107,8 @@ class SeatsComing:
     seats: int
     wanted: int
     wanted_at: datetime | None
+    wanted_working: FreeObject | None
+    unread: int
     waits: list[SeatWait]
     waiting: int
     waiting_one_more: int
@@ -140,10 +142,13 @@ class HostComing:
 class HostWork:
     """What a host did in the last week, the latest first, and what comes within a day that it may take.
 
-    `more`: how many more starts come; `unseen`: how many that the reader may not see.
+    `past_more`: there were more runs; `more`: how many more starts come; `unseen`: how many that the reader
+    may not see.
     """
 
     past: list[HostPast]
+    past_more: bool
     coming: list[HostComing]
     more: int
     unseen: int
+    now: datetime

@@ -22,7 +22,7 @@ def view(ctx: Ctx, host_id: int) -> HostWork:
 
 @in_transaction
 def _view(tx: Tx, ctx: Ctx, host_id: int) -> HostWork:
-    given = {"host": host_id, "since": ctx.now - BACK, **ctx.scope("run.see")}
+    given = {"host": host_id, "since": ctx.now - BACK, "limit": SHOWN + 1, **ctx.scope("run.see")}
     past = tx.all(HostRuns, "triggers.runs_of_host", **given)
     takers = robots.takers_on(tx, host_id)
     within = tx.all(ComingTrigger, "triggers.within", until=ctx.now + AHEAD)
@@ -39,11 +39,13 @@ def _view(tx: Tx, ctx: Ctx, host_id: int) -> HostWork:
                 started_at=row.started_at,
                 ended_at=row.ended_at,
             )
-            for row in past
+            for row in past[:SHOWN]
         ],
+        past_more=len(past) > SHOWN,
         coming=[
             HostComing(one.routine_id, one.routine, one.next_at, takers[one.routine_id]) for one in shown
         ],
         more=len(seen) - len(shown),
         unseen=len(coming) - len(seen),
+        now=ctx.now,
     )

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
 from datetime import datetime, timedelta
-from decimal import Decimal
 from fractions import Fraction
 from itertools import takewhile
 
 from tallyman.core.exact import plain, text_of
+from tallyman.core.free import FreeObject
 from tallyman.core.runs import seats
 from tallyman.core.working import Part, Used, Working
+from tallyman.errors import InputFaults
 from tallyman.services import runs
 from tallyman.services.context import Ctx, in_transaction
+from tallyman.services.robots import seat_lots
 from tallyman.services.starts.answers import SeatsComing, SeatWait
 from tallyman.services.starts.triggers import schedule_of
 from tallyman.store.db import Tx
@@ -27,8 +28,13 @@ WAITS_SHOWN = 20
 UNSEEN = "another routine"
 
 
-def _times(tx: Tx, ctx: Ctx, row: ComingTrigger, until: datetime) -> Iterator[datetime]:
-    return takewhile(lambda at: at <= until, (one.at for one in schedule_of(tx, row).after(ctx.now)))
+def _times(tx: Tx, ctx: Ctx, row: ComingTrigger, until: datetime) -> list[datetime] | None:
+    """When a trigger starts until then; None for one that cannot be read, which stops no other."""
+    try:
+        schedule = schedule_of(tx, row)
+    except InputFaults:
+        return None
+    return list(takewhile(lambda at: at <= until, (one.at for one in schedule.after(ctx.now))))
 
 
 def _minutes(tx: Tx, row: ComingTrigger) -> tuple[Fraction, bool]:
@@ -54,8 +60,13 @@ def _working(there: int, found: list[seats.Wait], more: list[seats.Wait]) -> Wor
             Used("Waits with one more", text_of(then, 1), "min", f"{there + 1} seats, {len(more)} wait"),
         ),
         note="each start takes the first seat that is free, in the order of their times; robots, hours and "
-        "closed areas are looked at by the pre-check",
+        "maintenance are looked at by the pre-check",
     )
+
+
+def _wanted(starts: list[seats.Start], at: datetime, sees: set[str]) -> FreeObject:
+    named = [one if one.name in sees else replace(one, name=UNSEEN) for one in starts]
+    return seats.wanted_at(named, at).as_dict()
 
 
 def _length(name: str, minutes: Fraction, usual: bool) -> Part:
@@ -65,7 +76,8 @@ def _length(name: str, minutes: Fraction, usual: bool) -> Part:
 
 def _lengths(tx: Tx, rows: list[ComingTrigger]) -> dict[int, tuple[str, Fraction, bool]]:
     """By routine: its name, the minutes its runs take, and whether they are usual ones."""
-    return {row.routine_id: (row.routine, *_minutes(tx, row)) for row in rows}
+    each = {row.routine_id: row for row in rows}
+    return {number: (row.routine, *_minutes(tx, row)) for number, row in each.items()}
 
 
 @in_transaction
@@ -75,14 +87,13 @@ def view(tx: Tx, ctx: Ctx) -> SeatsComing:
     until = ctx.now + AHEAD
     rows = tx.all(ComingTrigger, "triggers.within", until=until)
     lengths = _lengths(tx, rows)
+    times = [(row, _times(tx, ctx, row, until)) for row in rows]
     starts = [
-        seats.Start(at, lengths[row.routine_id][1], row.routine)
-        for row in rows
-        for at in _times(tx, ctx, row, until)
+        seats.Start(at, lengths[row.routine_id][1], row.routine) for row, found in times for at in found or ()
     ]
     starts.sort(key=lambda one: one.at)
     left_out, starts = len(starts[MOST_STARTS:]), starts[:MOST_STARTS]
-    there = int(tx.value(Decimal, "tally.seats") or 0)
+    there = seat_lots.given_now(tx, "unattended")
     most = seats.wanted_at_once(starts, ctx.now, until + AHEAD)
     found, more = seats.waits(starts, there), seats.waits(starts, there + 1)
     sees = {row.routine for row in rows if ctx.actor.may_at("routine.see", row.area_id)}
@@ -94,6 +105,8 @@ def view(tx: Tx, ctx: Ctx) -> SeatsComing:
         seats=there,
         wanted=most.number,
         wanted_at=most.at,
+        wanted_working=None if most.at is None else _wanted(starts, most.at, sees),
+        unread=sum(found is None for _, found in times),
         waits=_shown(named),
         waiting=len(found),
         waiting_one_more=len(more),

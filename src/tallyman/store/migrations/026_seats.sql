@@ -8,6 +8,7 @@ CREATE TABLE IF NOT EXISTS seat_lot (
   price DECIMAL(19,6) NULL,
   note VARCHAR(200) NOT NULL DEFAULT '',
   told INT NULL,
+  gifts INT NOT NULL DEFAULT 0,
   version INT NOT NULL DEFAULT 1,
   made_by BIGINT NOT NULL,
   made_at DATETIME(6) NOT NULL,

@@ -304,6 +304,7 @@ class SeatsEnding(Record):
 class SeatGiven(Record):
     """Seats that people have, and those that groups share."""
 
+    BOOLS: ClassVar[tuple[int, ...]] = (7,)
     id: int
     kind: SeatOfPeople
     number: int
@@ -311,7 +312,7 @@ class SeatGiven(Record):
     person: str | None
     group_id: int | None
     group_name: str | None
-    made_at: datetime
+    gone: bool | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

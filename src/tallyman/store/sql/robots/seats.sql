@@ -31,10 +31,16 @@ SELECT l.id, l.kind, l.number, l.last_on, l.told FROM seat_lot l WHERE l.retired
 -- The end of a lot was told so many days before; whoever writes it first tells.
 UPDATE seat_lot SET told = %(days)s WHERE id = %(id)s AND (told IS NULL OR told > %(days)s);
 
+-- name: give_of
+-- Seats of a kind are about to be given: of two who give at once the second looks again.
+UPDATE seat_lot SET gifts = gifts + 1 WHERE kind = %(kind)s AND retired_at IS NULL;
+
 -- name: given
 -- Seats that people have, and those that groups share.
 -- gives: SeatGiven
-SELECT v.id, v.kind, v.number, v.person_id, p.name AS person, v.group_id, g.name AS group_name, v.made_at FROM seat_given v
+-- yes or no: gone
+SELECT v.id, v.kind, v.number, v.person_id, p.name AS person, v.group_id, g.name AS group_name,
+  p.active = FALSE OR g.retired_at IS NOT NULL AS gone FROM seat_given v
 LEFT JOIN person p ON p.id = v.person_id LEFT JOIN person_group g ON g.id = v.group_id ORDER BY v.kind, COALESCE(g.name, p.name);
 
 -- name: give_person

@@ -88,4 +88,4 @@ WHERE t.next_at <= %(until)s AND t.retired_at IS NULL AND o.retired_at IS NULL O
 -- gives: HostRuns
 SELECT r.id, o.name AS routine, b.name AS robot, r.state, g.started_at, g.ended_at FROM robot b
 JOIN run_segment g ON g.robot_id = b.id AND g.started_at >= %(since)s JOIN run r ON r.id = g.run_id JOIN routine o ON o.id = r.routine_id
-WHERE b.host_id = %(host)s AND g.host_id = %(host)s AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY g.started_at DESC LIMIT 12;
+WHERE b.host_id = %(host)s AND g.host_id = %(host)s AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY g.started_at DESC LIMIT %(limit)s;

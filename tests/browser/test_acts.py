@@ -97,7 +97,7 @@ ACTS = [
         ),
         ("/workshop/routines/{routine}", "End it", "delete", "/routines/{number}/triggers/{trigger}"),
         ("/workshop/releases/{spare}", "Set up as a routine", "post", "/routines"),
-        ("/workshop/releases/{spare}", "Retire it", "post", "/releases/{number}/retire"),
+        ("/workshop/releases/{spare}", "Withdraw it", "post", "/releases/{number}/withdraw"),
         ("/robots", "Add an area", "post", "/areas"),
         ("/robots", "Add a host", "post", "/hosts"),
         ("/robots", "Add a robot", "post", "/robots"),

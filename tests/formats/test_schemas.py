@@ -122,10 +122,10 @@ def test_a_hostile_manifest_is_refused_in_words(text: str) -> None:
 @pytest.mark.parametrize(
     ("schema", "value", "said"),
     [
-        ({"type": "integer", "title": "Most m³ a day"}, "x", "Most m³ a day is to be a whole number"),
-        ({"type": "number", "minimum": 1}, 0, "most_m3 allowed: 1 or more"),
-        ({"type": "string", "maxLength": 2}, "abc", "most_m3 up to 2 characters"),
-        ({"type": "string", "enum": ["dry", "wet"]}, "damp", "most_m3 allowed: dry, wet"),
+        ({"type": "integer", "title": "Most m³ a day"}, "x", "Most m³ a day “x”: is to be a whole number"),
+        ({"type": "number", "minimum": 1}, 0, "most_m3 “0”: allowed: 1 or more"),
+        ({"type": "string", "maxLength": 2}, "abc", "most_m3 “abc”: up to 2 characters"),
+        ({"type": "string", "enum": ["dry", "wet"]}, "damp", "most_m3 “damp”: allowed: dry, wet"),
         ({"type": "string", "pattern": "^a"}, "b", "most_m3 'b' does not match '^a'"),
     ],
 )

@@ -211,14 +211,22 @@ def _said(error: ValidationError) -> str:
     return error.message if words is None else words.format(wanted)
 
 
+LONGEST_SHOWN = 40
+
+
 def called(schema: dict[str, Any], fault: Fault) -> str:
-    """A fault as a sentence: the input by its title, or its name, and what is wrong with it."""
+    """A fault as a sentence: the input by its title, or its name, its value, and what is wrong with it."""
     _, _, field = fault.field.partition(".")
     properties = schema.get("properties")
     first = field.split(".")[0]
     one = properties.get(first) if isinstance(properties, dict) else None
     title = one.get("title") if isinstance(one, dict) else None
-    return f"{title or field or fault.field} {fault.message}"
+    value = "" if fault.value is None else str(fault.value)
+    if len(value) > LONGEST_SHOWN:
+        value = f"{value[: LONGEST_SHOWN - 1]}…"
+    # Where the message says the value itself, once is enough.
+    shown = f" “{value}”:" if value and f"'{value}'" not in fault.message else ""
+    return f"{title or field or fault.field}{shown} {fault.message}"
 
 
 def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[Fault]:

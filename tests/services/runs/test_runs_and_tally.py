@@ -145,7 +145,7 @@ def test_outputs_that_do_not_fit_the_declaration_fail_the_run(world: World) -> N
     world.finish(host, world.take(host), outputs={"rows": "three"})
     found = runs.one(world.ctx("Sol Marin"), run)
     assert found.state == "failed"
-    assert "rows is to be a whole number" in found.reason
+    assert "rows “three”: is to be a whole number" in found.reason
 
 
 def test_cancelling_before_the_start_ends_it_at_once(world: World) -> None:

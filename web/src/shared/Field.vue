@@ -19,6 +19,7 @@ const id = useId()
 <style scoped>
 .field {
   display: grid;
+  grid-template-columns: minmax(0, auto);
   gap: 3px;
   align-content: start;
 }

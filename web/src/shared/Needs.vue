@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import Glyph from './Glyph.vue'
 import When from './When.vue'
@@ -23,8 +24,10 @@ defineSlots<{ act?: (props: { need: Schemas['Need'] }) => unknown }>()
             >{{ need.fact }}</template
           ><template v-if="!need.met && need.since">, since <When :at="need.since" near /></template>
         </div>
-        <div v-if="!need.met && need.mend">
-          <router-link v-if="need.link" :to="need.link">{{ need.mend }}</router-link>
+        <div v-if="!need.met && need.mend" class="mend">
+          <el-button v-if="need.link" :tag="RouterLink" :to="need.link" size="small">{{
+            need.mend
+          }}</el-button>
           <template v-else>{{ need.mend }}</template>
         </div>
       </div>
@@ -49,6 +52,9 @@ li {
 }
 .grow {
   flex: 1 1 220px;
+}
+.mend {
+  margin-top: 3px;
 }
 .unmet .words {
   font-weight: 600;

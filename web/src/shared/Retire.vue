@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
+import { faultOf } from '@/shared/faults'
+import Field from '@/shared/Field.vue'
 import HangsOn from '@/shared/HangsOn.vue'
 import Problem from '@/shared/Problem.vue'
 
@@ -16,8 +18,13 @@ const props = defineProps<{
   number: number
   name: string
   look: () => Promise<Schemas['Retiring']>
-  act: () => Promise<unknown>
+  act: (why: string) => Promise<unknown>
+  /** What is done, where it is another word. */
+  verb?: string
+  /** What is asked for as a reason, where one is needed. */
+  reason?: string
 }>()
+const why = ref('')
 const emit = defineEmits<{ leave: []; done: [] }>()
 const query = useQuery({
   queryKey: [props.subject, 'retiring', props.number],
@@ -27,7 +34,7 @@ const query = useQuery({
 })
 const seen = computed(() => query.data.value)
 const go = useAction(async () => {
-  await props.act()
+  await props.act(why.value)
   emit('done')
   emit('leave')
 })
@@ -36,8 +43,8 @@ const go = useAction(async () => {
 <template>
   <Confirm
     :model-value="true"
-    :title="`Retire ${name}`"
-    action="Retire it"
+    :title="`${verb ?? 'Retire'} ${name}`"
+    :action="`${verb ?? 'Retire'} it`"
     wide
     :busy="go.busy.value || query.isFetching.value"
     :off="!seen || seen.against.length > 0"
@@ -55,7 +62,16 @@ const go = useAction(async () => {
       <HangsOn v-if="seen.hangs.length || seen.unseen" :hangs="seen.hangs" :unseen="seen.unseen" />
       <p v-else-if="!seen.against.length">Nothing hangs on it.</p>
       <p>{{ seen.stays }}</p>
+      <Field v-if="reason" v-slot="{ id }" :label="reason" :fault="faultOf(go.error.value, 'why')">
+        <el-input
+          :id="id"
+          v-model="why"
+          maxlength="500"
+          style="--chars: 55"
+          placeholder="it stands wherever somebody would start it"
+        />
+      </Field>
     </template>
-    <Problem :error="query.error.value ?? go.error.value" />
+    <Problem :error="query.error.value ?? go.error.value" :fields="['why']" />
   </Confirm>
 </template>

@@ -7,13 +7,14 @@ import { useMe } from '@/shared/session'
 import { useEdit } from '@/shared/useEdit'
 import FormSheet from '@/shared/FormSheet.vue'
 import { faultOf } from '@/shared/faults'
+import PreCheck from '@/shared/PreCheck.vue'
 import Problem from '@/shared/Problem.vue'
 import { bodyOf, CODE, type Draft, draftOf, empty } from './triggerForm'
 import TriggerRules from './TriggerRules.vue'
 import TriggerTimes from './TriggerTimes.vue'
 
 /** When a routine starts, chosen or pasted; the sentence and the next times follow while typing. */
-const props = defineProps<{ routine: number; trigger?: Schemas['Trigger'] }>()
+const props = defineProps<{ routine: number; trigger?: Schemas['Trigger']; needs: Schemas['Need'][] }>()
 const emit = defineEmits<{ leave: [] }>()
 const { zone } = useMe()
 const edit = useEdit<Draft>(
@@ -109,6 +110,7 @@ const kept = computed(() => {
       </div>
     </div>
     <Problem v-else-if="preview.error.value" :error="preview.error.value" :fields="KNOWN" />
+    <PreCheck short named="Pre-check, as it is now" :needs="needs" />
   </FormSheet>
 </template>
 

@@ -15,6 +15,7 @@ const props = defineProps<{
   routine: number
   triggers: Schemas['Trigger'][]
   ended: Schemas['EndedTrigger'][]
+  needs: Schemas['Need'][]
   change: boolean
 }>()
 const adding = ref(false)
@@ -90,7 +91,9 @@ const rest = (one: Schemas['Trigger']): string =>
             </td>
           </tr>
           <tr v-if="changing === one.id">
-            <td colspan="2"><TriggerForm :routine="routine" :trigger="one" @leave="changing = null" /></td>
+            <td colspan="2">
+              <TriggerForm :needs="needs" :routine="routine" :trigger="one" @leave="changing = null" />
+            </td>
           </tr>
           <tr v-if="told === one.id">
             <td colspan="2"><TriggerHistory :routine="routine" :trigger="one.id" /></td>
@@ -110,7 +113,7 @@ const rest = (one: Schemas['Trigger']): string =>
       <p>“{{ ending.sentence }}” starts nothing any more. What it started stays, with its history.</p>
       <Problem :error="end.error.value" />
     </Confirm>
-    <TriggerForm v-if="adding" :routine="routine" @leave="adding = false" />
+    <TriggerForm v-if="adding" :needs="needs" :routine="routine" @leave="adding = false" />
     <p v-else-if="change"><el-button @click="adding = true">Add a start on the clock</el-button></p>
     <EndedTriggers v-if="ended.length" :routine="routine" :ended="ended" />
   </section>

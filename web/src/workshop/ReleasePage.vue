@@ -24,7 +24,7 @@ const query = useQuery({
 })
 const data = computed(() => query.data.value)
 const path = computed(() => ({ params: { path: { number: id.value } } }))
-const retiring = ref(false)
+const withdrawing = ref(false)
 const back = useAction(() => ask(api.POST('/api/v1/releases/{number}/bring-back', path.value)))
 interface Property {
   type?: string
@@ -55,12 +55,13 @@ const tables = computed(() => [
           <p class="quiet"><router-link to="/workshop?tab=packages">Packages</router-link></p>
           <h1>{{ data.package }} {{ data.version }}</h1>
           <p class="lead">{{ data.about }}</p>
-          <p v-if="data.retired_at" class="note">
-            <b>Retired</b> on <When :at="data.retired_at" day />: no routine can be set up with it.
+          <p v-if="data.withdrawn_at" class="note care">
+            <b>Withdrawn</b> on <When :at="data.withdrawn_at" day />:
+            {{ data.withdrawn_why || 'no reason was given' }}. It starts nothing anew.
           </p>
         </div>
         <router-link
-          v-if="may('routine.make') && !data.retired_at"
+          v-if="may('routine.make') && !data.withdrawn_at"
           :to="`/workshop/routines/new?release=${data.id}`"
           class="button filled"
           >Set up as a routine</router-link
@@ -127,21 +128,23 @@ const tables = computed(() => [
           }}</router-link>{{ ' ' }}
         </template>
       </p>
-      <p v-if="data.may_retire">
-        <el-button v-if="data.retired_at" :disabled="back.busy.value" @click="back.go()"
+      <p v-if="data.may_withdraw">
+        <el-button v-if="data.withdrawn_at" :disabled="back.busy.value" @click="back.go()"
           >Bring it back</el-button
         >
-        <el-button v-else link type="danger" @click="retiring = true">Retire it</el-button>
+        <el-button v-else link type="danger" @click="withdrawing = true">Withdraw it</el-button>
       </p>
       <Problem :error="back.error.value" />
       <Retire
-        v-if="retiring"
+        v-if="withdrawing"
         subject="packages"
+        verb="Withdraw"
+        reason="Why is it withdrawn?"
         :number="id"
         :name="`${data.package} ${data.version}`"
-        :look="() => ask(api.GET('/api/v1/releases/{number}/retiring', path))"
-        :act="() => ask(api.POST('/api/v1/releases/{number}/retire', path))"
-        @leave="retiring = false"
+        :look="() => ask(api.GET('/api/v1/releases/{number}/withdrawing', path))"
+        :act="(why) => ask(api.POST('/api/v1/releases/{number}/withdraw', { ...path, body: { why } }))"
+        @leave="withdrawing = false"
       />
       <History subject="release" :number="data.id" about="packages" />
     </div>

@@ -45,7 +45,7 @@ const list = useList<Row>({
       <router-link class="whole" :to="`/workshop/releases/${row.id}`"
         >{{ row.package }} {{ row.version }}</router-link
       >
-      <span v-if="row.retired_at" class="quiet"> retired</span>
+      <span v-if="row.withdrawn_at" class="quiet"> withdrawn</span>
       <div class="quiet">{{ row.note || row.about }}</div>
     </template>
     <template #cell="{ row, column }">

@@ -21,13 +21,15 @@ const props = defineProps<{
   areas: Schemas['AreaBelow'][]
   /** Of a routine in service: the release that it runs. */
   live?: number
+  /** The routine that is being changed. */
+  routine?: number
 }>()
 const setup = defineModel<Setup>({ required: true })
 
 const releases = useQuery({ queryKey: ['packages', 'list'], queryFn: () => ask(api.GET('/api/v1/releases')) })
-// One that is retired stands there only where it is in use.
+// One that is withdrawn stands there only where it is in use.
 const choosable = computed(() =>
-  (releases.data.value ?? []).filter((one) => !one.retired_at || one.id === setup.value.release_id),
+  (releases.data.value ?? []).filter((one) => !one.withdrawn_at || one.id === setup.value.release_id),
 )
 const release = useQuery({
   queryKey: ['packages', 'one', () => setup.value.release_id],
@@ -124,7 +126,7 @@ const numbers = [
         </Field>
       </div>
     </section>
-    <RoutineNeeds v-model="setup" :fault="fault" />
+    <RoutineNeeds v-model="setup" :fault="fault" :routine="routine" />
     <section>
       <h2>Limits</h2>
       <div class="fields">
@@ -168,6 +170,9 @@ const numbers = [
   grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
   gap: 12px 20px;
   margin: 8px 0;
+}
+.fields > * {
+  min-width: 0;
 }
 .fields :deep(.el-select) {
   max-width: 100%;

@@ -7,11 +7,12 @@ import Choice from '@/shared/Choice.vue'
 import Field from '@/shared/Field.vue'
 import Figure from '@/shared/Figure.vue'
 import { several } from '@/shared/format'
+import PreCheck from '@/shared/PreCheck.vue'
 import WholeField from '@/shared/WholeField.vue'
 import { NOTHING_ASKED } from './routineFields'
 
 /** What a routine asks of a robot and its host, and how many robots have it, told while it is chosen. */
-const props = defineProps<{ fault: (...names: string[]) => string | undefined }>()
+const props = defineProps<{ fault: (...names: string[]) => string | undefined; routine?: number }>()
 const setup = defineModel<Schemas['RoutineIn']>({ required: true })
 // A draft from before hosts told what they can do asks for nothing of them.
 watchEffect(
@@ -26,6 +27,10 @@ const wanted = refDebounced(
     release_id: setup.value.release_id,
     tags: [...(setup.value.tags ?? [])],
     asked: { ...asked.value, applications: [...asked.value.applications] },
+    inputs: { ...setup.value.inputs },
+    locks: [...(setup.value.locks ?? [])],
+    run_limit: setup.value.run_limit ?? 1,
+    routine_id: props.routine ?? null,
   })),
   TYPING_MS,
 )
@@ -104,6 +109,12 @@ const applications = computed(() => [
       >.
     </p>
     <p v-else class="quiet">Once an area and a release are chosen, it says how many robots can take it.</p>
+    <PreCheck
+      v-if="found?.pre_check.length"
+      short
+      named="Pre-check of this set-up"
+      :needs="found.pre_check"
+    />
   </section>
 </template>
 

@@ -8,8 +8,8 @@ import { useAction } from '@/shared/action'
 import Confirm from '@/shared/Confirm.vue'
 import History from '@/shared/History.vue'
 import Loaded from '@/shared/Loaded.vue'
-import MarginNotes from '@/shared/MarginNotes.vue'
 import Needs from '@/shared/Needs.vue'
+import PreCheck from '@/shared/PreCheck.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import Triggers from '@/starts/Triggers.vue'
@@ -19,6 +19,7 @@ import LatestRuns from './LatestRuns.vue'
 import RoutineAsSet from './RoutineAsSet.vue'
 
 const Retire = later(() => import('@/shared/Retire.vue'))
+const StartNow = later(() => import('./StartNow.vue'))
 const RoutineSetup = later(() => import('./RoutineSetup.vue'))
 
 /** A routine: can it start, when does it start, how did it go, and what it counts for. */
@@ -58,6 +59,8 @@ const goLive = useAction(async () => {
 const unmetLive = computed(() => data.value?.live_needs.filter((need) => !need.met) ?? [])
 const unmet = computed(() => data.value?.pre_check.filter((need) => !need.met) ?? [])
 
+// Where something is not met, it is seen before the yes that its run would wait.
+const asking = ref(false)
 const setting = ref(false)
 const retiring = ref(false)
 </script>
@@ -95,20 +98,26 @@ const retiring = ref(false)
             ref="starter"
             :disabled="start.busy.value"
             :type="!data.on_trial || unmetLive.length ? 'primary' : undefined"
-            @click="start.go()"
+            @click="unmet.length ? (asking = true) : start.go()"
           >
             Start now
           </el-button>
         </div>
       </div>
-      <Problem :error="start.error.value" />
+      <Problem v-if="!asking" :error="start.error.value" />
+      <StartNow
+        v-if="asking"
+        :routine="data"
+        :busy="start.busy.value"
+        :error="start.error.value"
+        @yes="start.go()"
+        @leave="asking = false"
+        @set-up="((asking = false), (setting = true))"
+      />
       <RoutineSetup v-if="setting" :routine="data" @leave="setting = false" />
       <template v-else>
         <div v-if="!data.retired_at" class="two">
-          <section>
-            <h2>Pre-check: {{ unmet.length ? `${unmet.length} not met` : 'it can start' }}</h2>
-            <Needs :needs="data.pre_check" />
-          </section>
+          <PreCheck :needs="data.pre_check" :able="data.may.change" @set-up="setting = true" />
           <section>
             <template v-if="data.on_trial">
               <h2>To go live: {{ unmetLive.length ? `${unmetLive.length} not met` : 'all met' }}</h2>
@@ -125,7 +134,13 @@ const retiring = ref(false)
             </template>
           </section>
         </div>
-        <Triggers :routine="id" :triggers="data.triggers" :ended="data.ended" :change="data.may.change" />
+        <Triggers
+          :routine="id"
+          :triggers="data.triggers"
+          :ended="data.ended"
+          :needs="data.pre_check"
+          :change="data.may.change"
+        />
         <RoutineAsSet :routine="data" @change="setting = true" @retire="retiring = true" />
         <LatestRuns :routine="id" />
       </template>
@@ -154,16 +169,6 @@ const retiring = ref(false)
         :act="() => ask(api.POST('/api/v1/routines/{number}/retire', { params: path }))"
         @leave="retiring = false"
       />
-      <MarginNotes :holds="unmet.length > 0">
-        <section v-if="unmet.length" class="stack tight">
-          <h2>What would let it start</h2>
-          <p v-for="need in unmet" :key="need.key">
-            <router-link v-if="need.link" :to="need.link">{{ need.mend }}</router-link>
-            <template v-else>{{ need.mend }}</template>
-            <span class="quiet"> ({{ need.fact }})</span>
-          </p>
-        </section>
-      </MarginNotes>
       <History subject="routine" :number="id" about="routines" />
     </div>
   </Loaded>

@@ -63,6 +63,7 @@ const { fields, save, ready } = edit
       :error="save.error.value"
       :counted="routine.idea ? `I-${routine.idea_id} ${routine.idea}` : null"
       :ideas="routine.ideas"
+      :routine="routine.id"
       :live="routine.on_trial ? undefined : routine.release_id"
       :areas="choices.data.value?.areas ?? []"
     />

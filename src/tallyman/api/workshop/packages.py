@@ -6,12 +6,19 @@ from typing import Annotated
 
 from fastapi import File, Form, UploadFile
 
-from tallyman.api.common import Done, Made, Number, SignedIn
+from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
 from tallyman.api.routing import Routes
 from tallyman.formats.package_zip import LARGEST
 from tallyman.services.answers import Retiring
-from tallyman.services.workshop import packages, retiring
+from tallyman.services.workshop import packages, withdrawing
 from tallyman.services.workshop.answers import Release, ReleaseRow, WheelKept, WheelRow
+
+
+class WhyIn(In):
+    """Why a release is withdrawn."""
+
+    why: Text
+
 
 router = Routes(tags=["packages"])
 
@@ -51,21 +58,21 @@ def one(number: Number, ctx: SignedIn) -> Release:
     return packages.one(ctx, number)
 
 
-@router.get("/releases/{number}/retiring")
+@router.get("/releases/{number}/withdrawing")
 def look_at(number: Number, ctx: SignedIn) -> Retiring:
-    """What uses a release, before it is retired."""
-    return retiring.look_at(ctx, number)
+    """What uses a release, before it is withdrawn."""
+    return withdrawing.look_at(ctx, number)
 
 
-@router.post("/releases/{number}/retire")
-def retire(number: Number, ctx: SignedIn) -> Done:
-    """From now on no routine can be set up with it."""
-    retiring.retire(ctx, number)
+@router.post("/releases/{number}/withdraw")
+def withdraw(number: Number, given: WhyIn, ctx: SignedIn) -> Done:
+    """From now on it starts nothing anew, and no routine can be set up with it."""
+    withdrawing.withdraw(ctx, number, given.why)
     return Done()
 
 
 @router.post("/releases/{number}/bring-back")
 def bring_back(number: Number, ctx: SignedIn) -> Done:
-    """A retired release can be used again."""
-    retiring.bring_back(ctx, number)
+    """A release that was withdrawn can be used again."""
+    withdrawing.bring_back(ctx, number)
     return Done()

@@ -40,13 +40,17 @@ class AskedIn(In):
         )
 
 
-class TakersIn(In):
-    """A routine's needs as they are chosen."""
+class ChosenIn(In):
+    """A routine's set-up as far as it is chosen; `routine_id` is the one that is being changed."""
 
     area_id: Number
     release_id: Number
     tags: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=100)] = []
     asked: AskedIn = AskedIn()
+    inputs: dict[str, object] = {}
+    locks: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=30)] = []
+    run_limit: Annotated[int, Field(ge=-1000, le=1000)] = 1
+    routine_id: Number | None = None
 
 
 class RoutineIn(In):
@@ -98,9 +102,10 @@ def choices(ctx: SignedIn) -> Choices:
 
 
 @router.post("/routines/takers")
-def takers(given: TakersIn, ctx: SignedIn) -> Takers:
-    """How many robots could take a routine with such needs; nothing is kept."""
-    return taking.of(ctx, given.area_id, given.release_id, given.tags, given.asked.wanted())
+def takers(given: ChosenIn, ctx: SignedIn) -> Takers:
+    """How many robots could take such a routine, and what its start would need; nothing is kept."""
+    apart = {"locks": tuple(given.locks), "asked": given.asked.wanted()}
+    return taking.of(ctx, taking.Chosen(**{**given.model_dump(), **apart}))
 
 
 @router.post("/routines", status_code=201)

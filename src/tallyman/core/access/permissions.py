@@ -62,7 +62,7 @@ SUBJECTS: dict[str, Subject] = {
         {
             "see": "see packages",
             "make": "release packages",
-            "retire": "retire releases and bring them back",
+            "retire": "withdraw releases and bring them back",
         },
     ),
     "routine": Subject(

@@ -12,6 +12,7 @@ from tallyman.core.runs.facts import (
     Need,
     RobotFacts,
     Wanted,
+    Withdrawn,
     is_silent,
     read_hours,
 )
@@ -48,6 +49,7 @@ __all__ = [
     "SlotKind",
     "TrialFacts",
     "Wanted",
+    "Withdrawn",
     "can_take",
     "is_silent",
     "lacking",

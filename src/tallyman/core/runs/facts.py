@@ -123,6 +123,18 @@ class LockFacts:
 
 
 @dataclass(frozen=True)
+class Withdrawn:
+    """A release that was withdrawn: what it is called, since when, and why."""
+
+    release: str
+    at: datetime
+    why: str
+
+    def __str__(self) -> str:
+        return f"{self.release} is withdrawn: {self.why or 'no reason was given'}"
+
+
+@dataclass(frozen=True)
 class Wanted:
     """What a routine asks of a robot; `area_path` holds its area and all areas above it.
 
@@ -141,6 +153,7 @@ class Wanted:
     calendar_zone: str = "UTC"
     asked: Asked = NOTHING_ASKED
     only_robot: int | None = None
+    withdrawn: Withdrawn | None = None
 
     @property
     def trial_seat(self) -> bool:

@@ -39,6 +39,16 @@ def pause_before(attempt: int) -> timedelta:
     return min(FIRST_PAUSE * times, LONGEST_PAUSE)
 
 
+def _host_page(robots: Sequence[RobotFacts]) -> str:
+    """Where something of the hosts in question is mended: the one's own page, else the list of them."""
+    hosts = {robot.host_id for robot in robots}
+    return f"/robots/hosts/{hosts.pop()}" if len(hosts) == 1 else "/robots"
+
+
+def _robot_page(robots: Sequence[RobotFacts]) -> str:
+    return f"/robots/{robots[0].robot_id}" if len(robots) == 1 else "/robots"
+
+
 def _names(robots: Sequence[RobotFacts]) -> str:
     return ", ".join(robot.name for robot in robots)
 
@@ -59,7 +69,7 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
     What cannot be met only because of one before it is no need of its own and is left out: where no robot may
     work at all, nothing is said of hosts and seats.
     """
-    rows = [_due(wanted, now)]
+    rows = [_due(wanted, now), *_release(wanted)]
     allowed = [robot for robot in robots if robot.area_ids & wanted.area_path]
     rows.append(
         Need(
@@ -68,7 +78,7 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
             bool(allowed),
             _names(allowed) or "no robot may work there",
             "Allow a robot in this area",
-            "/robots",
+            _robot_page(robots),
         )
     )
     if wanted.only_robot is not None:
@@ -82,7 +92,7 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
                 bool(able),
                 _names(able) or f"none of {_names(allowed) or 'them'} has them all",
                 "Give a robot these tags",
-                "/robots",
+                _robot_page(allowed),
             )
         )
     if wanted.asked and able:
@@ -101,7 +111,7 @@ def _abilities(wanted: Wanted, could: Sequence[RobotFacts]) -> tuple[Need, list[
     words = f"on a host with {', '.join(wanted.asked.words)}"
     fact = _names(able) or "; ".join(facts)
     mend = "Use a host that has it, or ask for less"
-    return Need("abilities", words, bool(able), fact, mend, "/robots"), able
+    return Need("abilities", words, bool(able), fact, mend, _host_page(could)), able
 
 
 def _on_hosts(wanted: Wanted, able: Sequence[RobotFacts], now: datetime) -> list[Need]:
@@ -114,11 +124,20 @@ def _on_hosts(wanted: Wanted, able: Sequence[RobotFacts], now: datetime) -> list
     )
     mend = "Start the runner on the host"
     since = None if live else max((robot.heard_at for robot in able if robot.heard_at), default=None)
-    rows = [Need("host", "on a host that is heard from", bool(live), heard, mend, "/robots", since)]
+    rows = [Need("host", "on a host that is heard from", bool(live), heard, mend, _host_page(able), since)]
     # Without a host that is heard from, the rest is still judged on those robots that could.
     rows += _host_needs(live or able, now)
     could = [robot for robot in live or able if _may_work(robot, now)] or live or able
     return rows + _places(could, wanted.trial_seat)
+
+
+def _release(wanted: Wanted) -> list[Need]:
+    """That its release is not withdrawn; shown only where it is."""
+    gone = wanted.withdrawn
+    if gone is None:
+        return []
+    mend = "Choose another release, and start it anew"
+    return [Need("release", "Its release is not withdrawn", False, str(gone), mend, since=gone.at)]
 
 
 def _limit(wanted: Wanted) -> Need:
@@ -138,7 +157,8 @@ def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
         open_now = [robot for robot in could if robot.hours is None or robot.hours.hold(now)]
         fact = ", ".join(sorted({f"{robot.host} works {robot.hours}" for robot in could if robot.hours}))
         mend = "Wait until then, or change the host's hours"
-        rows.append(Need("hours", "within the hours of its host", bool(open_now), fact, mend, "/robots"))
+        where = _host_page(could)
+        rows.append(Need("hours", "within the hours of its host", bool(open_now), fact, mend, where))
     exposed = [robot for robot in could if robot.as_runner]
     if any(robot.account or robot.account_fault for robot in could) or exposed:
         usable = [robot for robot in could if not robot.account_fault]
@@ -147,7 +167,8 @@ def _host_needs(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
         if exposed:
             fact = f"{fact}; packages on {_names(exposed)} work as the runner itself and can read its token"
         mend = "Make the account on the host, or start its runner as root"
-        rows.append(Need("account", "whose run-as account is usable", bool(usable), fact, mend, "/robots"))
+        where = _robot_page(could)
+        rows.append(Need("account", "whose run-as account is usable", bool(usable), fact, mend, where))
     return rows
 
 
@@ -166,18 +187,18 @@ def unsound(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
         mend = "Wait until then, or end the maintenance of the host"
         since = None if working else min(one.maintenance.since for one in resting if one.maintenance)
         words = "on a host that is not in maintenance"
-        rows.append(Need("maintenance", words, working, fact, mend, "/robots", since))
+        rows.append(Need("maintenance", words, working, fact, mend, _host_page(resting), since))
     off = [robot for robot in could if robot.clock_is_off]
     if off:
         words, fact = "on a host whose clock is right", ", ".join(sorted({_minutes_off(one) for one in off}))
         mend = "Set the clock of the host right"
-        rows.append(Need("clock", words, len(off) < len(could), fact, mend, "/robots"))
+        rows.append(Need("clock", words, len(off) < len(could), fact, mend, _host_page(off)))
     full = [robot for robot in could if robot.disk_is_full]
     if full:
         words = f"on a host with {LEAST_DISK_MB} MB of disk free"
         fact = ", ".join(sorted({f"{one.host} has {one.disk_free_mb} MB" for one in full}))
         mend = "Make room on the disk of the host"
-        rows.append(Need("disk", words, len(full) < len(could), fact, mend, "/robots"))
+        rows.append(Need("disk", words, len(full) < len(could), fact, mend, _host_page(full)))
     return rows
 
 
@@ -225,6 +246,7 @@ def _has_seat(robot: RobotFacts, trial: bool) -> bool:
 
 def _places(could: Sequence[RobotFacts], trial: bool) -> list[Need]:
     free = [robot for robot in could if robot.busy_with is None]
+    free_next = could[0].busy_with if len(could) == 1 else None
     seated = [robot for robot in free if _has_seat(robot, trial)]
     name = "trial seat" if trial else "seat"
     busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in could if robot not in free)
@@ -239,7 +261,7 @@ def _places(could: Sequence[RobotFacts], trial: bool) -> list[Need]:
             bool(free),
             _names(free) or busy or "no robot in question",
             "Wait for it, or allow another robot in this area",
-            "/robots",
+            f"/runs/{free_next}" if free_next else "/robots",
         ),
         Need(
             "seat",
@@ -247,14 +269,14 @@ def _places(could: Sequence[RobotFacts], trial: bool) -> list[Need]:
             bool(seated),
             seats or "no host in question",
             f"Give the host another {name}",
-            "/robots",
+            _host_page(could),
         ),
     ]
 
 
 def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[RobotFacts]:
     """The robots that could take the run this moment."""
-    if now < wanted.due or wanted.active >= wanted.run_limit:
+    if now < wanted.due or wanted.active >= wanted.run_limit or wanted.withdrawn:
         return []
     if any(need for need in _when(wanted, now) if not need.met):
         return []

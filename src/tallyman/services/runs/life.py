@@ -14,7 +14,7 @@ from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction,
 from tallyman.services.robots import robot_facts, slots
 from tallyman.services.runs.trouble import tell_of_end
 from tallyman.services.upkeep import Once, Work, each
-from tallyman.services.workshop import Wants, ask_of, in_use
+from tallyman.services.workshop import Wants, ask_of, startable
 from tallyman.services.workshop import find as find_routine
 from tallyman.services.workshop import find_for as find_routine_for
 from tallyman.store.db import Tx
@@ -108,7 +108,7 @@ def start(tx: Tx, ctx: Ctx, routine_id: int, key: str) -> int:
     known = once.known(tx, ctx)
     if known is not None:
         return known
-    routine = in_use(find_routine_for(tx, ctx, routine_id, "run.make"))
+    routine = startable(find_routine_for(tx, ctx, routine_id, "run.make"))
     check_inputs(routine.schema, routine.inputs)
     run_id = add(tx, ctx, routine, ctx.actor.name)
     once.made(tx, ctx, run_id)
@@ -135,7 +135,7 @@ def start_again(tx: Tx, ctx: Ctx, run_id: int, key: str) -> int:
         raise Refused(
             f"{ref(run_id)} was started again already, as {ref(run.tried_again_as)}.", "Open that run."
         )
-    routine = in_use(find_routine_for(tx, ctx, run.routine_id, "run.make"))
+    routine = startable(find_routine_for(tx, ctx, run.routine_id, "run.make"))
     check_inputs(routine.schema, run.inputs)
     made = add(tx, ctx, routine, f"again by {ctx.actor.name}", again_of=run_id, inputs=run.inputs)
     once.made(tx, ctx, made)

@@ -11,6 +11,7 @@ from tallyman.services import runs
 from tallyman.services.context import Ctx
 from tallyman.services.starts.starting import Kind, Occasion, note, start
 from tallyman.services.starts.triggers import schedule_of
+from tallyman.services.workshop import withdrawn
 from tallyman.store.db import Tx
 from tallyman.store.records.starts import DueTrigger
 from tallyman.store.records.workshop import Routine
@@ -60,9 +61,11 @@ def _carry_out(tx: Tx, ctx: Ctx, trigger: DueTrigger, routine: Routine, sentence
     nominal = _unsettled(tx, trigger.id, one.fired)
     if not nominal:
         return 0
-    if one.what != "started":
+    gone = withdrawn(routine)
+    if one.what != "started" or gone is not None:
+        what, why = (one.what, one.why) if one.what != "started" else ("skipped", str(gone))
         for at in nominal:
-            note(tx, ctx, trigger, _at(at, one.fired.at), one.what, one.why)
+            note(tx, ctx, trigger, _at(at, one.fired.at), what, why)
         return 0
     why = one.why
     if nominal[0] != one.fired.at:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from tallyman.services.workshop import inputs, packages, routines
 from tallyman.services.workshop.answers import RoutineParts, WheelName
-from tallyman.services.workshop.routines import find, find_for, in_use
-from tallyman.services.workshop.wants import Ask, Wants, ask_of
+from tallyman.services.workshop.routines import find, find_for, in_use, startable
+from tallyman.services.workshop.wants import Ask, Wants, ask_of, withdrawn
 
 __all__ = [
     "Ask",
@@ -19,4 +19,6 @@ __all__ = [
     "inputs",
     "packages",
     "routines",
+    "startable",
+    "withdrawn",
 ]

@@ -41,8 +41,9 @@ class Release:
     size: int
     at: datetime
     person: str
-    retired_at: datetime | None
-    may_retire: bool
+    withdrawn_at: datetime | None
+    withdrawn_why: str
+    may_withdraw: bool
     checkpoints: bool
     secrets: list[str] | None
     wheels: list[WheelName] | None
@@ -98,6 +99,7 @@ class Takers:
     """How many of all robots could take a routine, and the working with those that the reader may see.
 
     `systems`, `applications`, `tags`: what may be asked for, as hosts report it and robots have it.
+    `pre_check`: what a start of it would need this moment, where the reader may see its area.
     """
 
     able: int
@@ -107,6 +109,7 @@ class Takers:
     systems: list[str]
     applications: list[str]
     tags: list[str]
+    pre_check: list[Need]
 
 
 @dataclass(frozen=True, slots=True)

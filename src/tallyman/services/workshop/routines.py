@@ -6,12 +6,11 @@ from dataclasses import asdict, dataclass
 
 from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, text_of
-from tallyman.core.runs import NOTHING_ASKED, Asked, Need, needs, read_asked
+from tallyman.core.runs import NOTHING_ASKED, Asked, Need, read_asked
 from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
-from tallyman.formats.schemas import called, check_inputs
+from tallyman.formats.schemas import check_inputs
 from tallyman.formats.sound import one_line
-from tallyman.services import safe
 from tallyman.services.context import (
     WORK,
     Ctx,
@@ -25,9 +24,10 @@ from tallyman.services.house import areas_seen
 from tallyman.services.ideas import may_see, tell_of
 from tallyman.services.ideas import move as move_idea
 from tallyman.services.rates import rates
-from tallyman.services.robots import check_tags, robot_facts
+from tallyman.services.robots import check_tags
+from tallyman.services.workshop import pre_check
 from tallyman.services.workshop.answers import Choices, RetiredRoutine, RoutineMay, RoutineParts, RoutineRow
-from tallyman.services.workshop.wants import wanted_of
+from tallyman.services.workshop.wants import withdrawn
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
 from tallyman.store.records.ideas import Idea, IdeasLock, Promise
@@ -115,8 +115,16 @@ def in_use(routine: Routine) -> Routine:
     return routine
 
 
+def startable(routine: Routine) -> Routine:
+    """The same routine. Raises Refused if it is retired, or its release withdrawn."""
+    gone = withdrawn(in_use(routine))
+    if gone is not None:
+        raise Refused(f"{gone}.", f"Give {routine.name} another release; then it can start.")
+    return routine
+
+
 def _check(tx: Tx, given: Given, had: int | None = None) -> ReleaseWhole:
-    """The release of a set-up whose every field fits; one that is retired only where it was used (`had`)
+    """The release of a set-up whose every field fits; one that is withdrawn only where it was used (`had`)
     before. Raises InputFaults."""
     faults = []
     if not given.name.strip() or len(given.name) > 120 or one_line(given.name) != given.name:
@@ -138,8 +146,8 @@ def _check(tx: Tx, given: Given, had: int | None = None) -> ReleaseWhole:
     release = tx.one(ReleaseWhole, "packages.release", id=given.release_id)
     if release is None:
         faults.append(Fault("release", given.release_id, "there is no such release; choose one"))
-    elif release.retired_at is not None and release.id != had:
-        message = "is retired; choose another, or bring it back"
+    elif release.withdrawn_at is not None and release.id != had:
+        message = f"{withdrawn(release)}; choose another, or bring it back"
         faults.append(Fault("release", f"{release.package} {release.version}", message))
     else:
         try:
@@ -308,36 +316,13 @@ def _how_released(old: Routine, given: Given) -> str:
     return f": another release at once: {why}"
 
 
-def pre_check(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
-    """Everything the routine needs to start this moment, each met or not, with its mend."""
-    rows = []
-    try:
-        check_inputs(routine.schema, routine.inputs)
-        rows.append(Need("inputs", "Inputs fit the release", True, "all of them"))
-    except InputFaults as error:
-        fact = "; ".join(called(routine.schema, fault) for fault in error.faults)
-        rows.append(Need("inputs", "Inputs fit the release", False, fact, "Mend the inputs below"))
-    wanted = wanted_of(tx, routine, ctx.now)
-    rows += _secret_needs(tx, routine, wanted.area_path)
-    rows += [need for need in needs(wanted, robot_facts(tx), ctx.now) if need.key != "due"]
-    return rows
-
-
-def _secret_needs(tx: Tx, routine: Routine, area_path: frozenset[int]) -> list[Need]:
-    """The secrets that the release declares, each in the safe for this area or not."""
-    found = safe.for_routine(tx, routine.release_secrets or [], area_path)
-    if not found:
-        return []
-    lacking = [name for name, row in found.items() if row is None]
-    fact = f"not in the safe for this area: {', '.join(lacking)}" if lacking else ", ".join(found)
-    mend = "Put them in under House rules, Secrets"
-    return [Need("secrets", "Its secrets are in the safe", not lacking, fact, mend, "/house/secrets")]
-
-
 def _live_needs(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
     """What going live needs beside that."""
     link = f"/ideas/{routine.idea_id}" if routine.idea_id else ""
-    rows = [
+    gone = withdrawn(routine)
+    rows = [Need("release", "Its release is not withdrawn", gone is None, str(gone), "Choose another")]
+    rows = [] if gone is None else rows
+    rows.append(
         Need(
             "counting",
             "Counts for an idea",
@@ -346,7 +331,7 @@ def _live_needs(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
             "Choose the idea below",
             link,
         )
-    ]
+    )
     trial = tx.value(int, "routines.worked_trial", id=routine.id, release=routine.release_id)
     fact = f"R-{trial}" if trial else "none yet"
     mend = "Start it now and see it work"
@@ -467,7 +452,7 @@ def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
         basis=row.basis,
         count_name=row.count_name,
         version=row.version,
-        pre_check=pre_check(tx, ctx, row) if used else [],
+        pre_check=pre_check.of_routine(tx, ctx, row) if used else [],
         live_needs=_live_needs(tx, ctx, row) if used and row.on_trial else [],
         ideas=tx.all(IdeaName, "routines.ideas_to_count", **ctx.scope("idea.see")),
         versions=tx.all(Version, "packages.versions", name=row.package),

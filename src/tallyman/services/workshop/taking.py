@@ -1,15 +1,33 @@
-"""How many robots could take a routine, told while its needs are chosen."""
+"""How many robots could take a routine, and what its start would need, told while its set-up is chosen."""
 
 from __future__ import annotations
 
-from tallyman.core.runs import Asked, Asking, RobotFacts, takers, working
+from dataclasses import dataclass, field
+
+from tallyman.core.runs import NOTHING_ASKED, Asked, Asking, Need, RobotFacts, takers, working
 from tallyman.errors import Fault, InputFaults
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.robots import readings, robot_facts, robots_seen
+from tallyman.services.workshop import pre_check
 from tallyman.services.workshop.answers import Takers
+from tallyman.services.workshop.wants import Ask, withdrawn
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
-from tallyman.store.records.workshop import ReleaseWhole
+from tallyman.store.records.workshop import ReleaseWhole, Routine
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """A set-up as far as it is chosen; `routine_id` is the routine that is being changed."""
+
+    area_id: int
+    release_id: int
+    tags: list[str] = field(default_factory=list)
+    asked: Asked = NOTHING_ASKED
+    inputs: dict[str, object] = field(default_factory=dict)
+    locks: tuple[str, ...] = ()
+    run_limit: int = 1
+    routine_id: int | None = None
 
 
 def _systems(robots: list[RobotFacts]) -> list[str]:
@@ -18,27 +36,32 @@ def _systems(robots: list[RobotFacts]) -> list[str]:
     return sorted(found | {name.rpartition(" ")[0] or name for name in found})
 
 
+def _found(tx: Tx, chosen: Chosen) -> tuple[Area, ReleaseWhole]:
+    area = tx.one(Area, "areas.area", id=chosen.area_id)
+    release = tx.one(ReleaseWhole, "packages.release", id=chosen.release_id)
+    faults = []
+    if area is None:
+        faults.append(Fault("area_id", chosen.area_id, "there is no such area; choose one"))
+    if release is None:
+        faults.append(Fault("release_id", chosen.release_id, "there is no such release; choose one"))
+    if faults or area is None or release is None:
+        raise InputFaults(faults)
+    return area, release
+
+
 @in_transaction
-def of(tx: Tx, ctx: Ctx, area_id: int, release_id: int, tags: list[str], asked: Asked) -> Takers:
-    """The robots that the reader may see, each with what it lacks to take such a routine.
+def of(tx: Tx, ctx: Ctx, chosen: Chosen) -> Takers:
+    """The robots that the reader may see, each with what it lacks to take such a routine, and the pre-check.
 
     Raises InputFaults for an area or release that is not there.
     """
     ctx.require("routine.see")
-    area = tx.one(Area, "areas.area", id=area_id)
-    release = tx.one(ReleaseWhole, "packages.release", id=release_id)
-    faults = []
-    if area is None:
-        faults.append(Fault("area_id", area_id, "there is no such area; choose one"))
-    if release is None:
-        faults.append(Fault("release_id", release_id, "there is no such release; choose one"))
-    if faults or area is None or release is None:
-        raise InputFaults(faults)
-    wanted = frozenset(tag.strip().lower() for tag in tags if tag.strip()) | frozenset(release.tags)
-    path = frozenset(tx.values(int, "robots.path", id=area_id))
+    area, release = _found(tx, chosen)
+    wanted = frozenset(tag.strip().lower() for tag in chosen.tags if tag.strip()) | frozenset(release.tags)
+    path = frozenset(tx.values(int, "robots.path", id=chosen.area_id))
     seen = {one.id for one in robots_seen(tx, ctx)} if ctx.actor.may("robot.see") else set()
     facts = robot_facts(tx)
-    rows = takers(Asking(0, path, wanted, asked), area.name, facts)
+    rows = takers(Asking(0, path, wanted, chosen.asked), area.name, facts)
     shown = [row for row in rows if row.robot_id in seen]
     return Takers(
         able=sum(not row.lacks for row in rows),
@@ -48,4 +71,28 @@ def of(tx: Tx, ctx: Ctx, area_id: int, release_id: int, tags: list[str], asked: 
         systems=_systems(facts),
         applications=sorted(readings.looked_for(tx), key=str.casefold),
         tags=sorted({tag for one in facts for tag in one.tags}),
+        pre_check=_pre_check(tx, ctx, chosen, area, release, wanted),
     )
+
+
+def _pre_check(
+    tx: Tx, ctx: Ctx, chosen: Chosen, area: Area, release: ReleaseWhole, tags: frozenset[str]
+) -> list[Need]:
+    """What its start would need; nothing of an area that the reader may not see."""
+    if not ctx.actor.may_at("routine.see", area.id):
+        return []
+    own = None if chosen.routine_id is None else tx.one(Routine, "routines.routine", id=chosen.routine_id)
+    active = 0
+    if own is not None and ctx.actor.may_at("routine.see", own.area_id):
+        active = tx.count("routines.active", routine=own.id)
+    ask = Ask(
+        routine_id=0,
+        area_id=area.id,
+        area=area.name,
+        tags=tags,
+        run_limit=chosen.run_limit,
+        active=active,
+        asked=chosen.asked,
+        withdrawn=withdrawn(release),
+    )
+    return pre_check.of_proposal(tx, ctx, ask, release, chosen.inputs, chosen.locks)

@@ -10,13 +10,13 @@ from datetime import date, datetime
 from functools import cached_property
 
 from tallyman.core.house import Calendar
-from tallyman.core.runs import NOTHING_ASKED, Asked, LockFacts, Wanted, read_asked, read_hours
+from tallyman.core.runs import NOTHING_ASKED, Asked, LockFacts, Wanted, Withdrawn, read_asked, read_hours
 from tallyman.services.context import WEEKEND
 from tallyman.store.db import Tx
 from tallyman.store.records.common import ClosedDay, CommonClosedDaysOfMany
 from tallyman.store.records.robots import RobotsPaths
 from tallyman.store.records.runs import RunsWaitingFirst, RunsWaitingRoutines, WantedRun
-from tallyman.store.records.workshop import Routine, RoutinesLocksOfMany
+from tallyman.store.records.workshop import ReleaseWhole, Routine, RoutinesLocksOfMany
 
 
 @dataclass(frozen=True)
@@ -34,11 +34,20 @@ class Ask:
     run_id: int | None = None
     asked: Asked = NOTHING_ASKED
     only_robot: int | None = None
+    withdrawn: Withdrawn | None = None
 
     def for_run(self, run: RunsWaitingFirst) -> Ask:
         """The same, within the window of one of its runs."""
         window = (run.window_from, run.window_to, run.window_zone)
         return replace(self, window=window, open_days=run.open_days, run_id=run.id)
+
+
+def withdrawn(row: Routine | WantedRun | ReleaseWhole) -> Withdrawn | None:
+    """That the release of a routine or run was withdrawn, or None."""
+    if row.withdrawn_at is None:
+        return None
+    version = row.version if isinstance(row, ReleaseWhole) else row.release_version
+    return Withdrawn(f"{row.package} {version}", row.withdrawn_at, row.withdrawn_why)
 
 
 def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
@@ -49,6 +58,8 @@ def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
     else:
         ask = Ask(row.routine_id, row.area_id, row.area, tags, row.run_limit, row.active)
     ask = replace(ask, asked=read_asked(row.asked), only_robot=row.trial_of)
+    if not isinstance(row, RunsWaitingRoutines):
+        ask = replace(ask, withdrawn=withdrawn(row))
     if isinstance(row, WantedRun):
         window = (row.window_from, row.window_to, row.window_zone)
         ask = replace(ask, window=window, open_days=row.open_days, run_id=row.id)
@@ -97,6 +108,7 @@ class Wants:
             ask.window[2] or "UTC",
             ask.asked,
             ask.only_robot,
+            ask.withdrawn,
         )
 
 

@@ -158,6 +158,10 @@ class WantedRun(Record):
     release_tags: list[str]
     asked: Any
     trial_of: int | None
+    package: str
+    release_version: str
+    withdrawn_at: datetime | None
+    withdrawn_why: str
     active: int
 
 

@@ -26,7 +26,7 @@ class ReleaseRow(Record):
     tags: list[str]
     size: int
     at: datetime
-    retired_at: datetime | None
+    withdrawn_at: datetime | None
     person: str
     routines: int | None
 
@@ -35,8 +35,8 @@ class ReleaseRow(Record):
 class ReleaseWhole(Record):
     """One release, whole."""
 
-    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 15, 16)
-    BOOLS: ClassVar[tuple[int, ...]] = (14,)
+    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 16, 17)
+    BOOLS: ClassVar[tuple[int, ...]] = (15,)
     id: int
     package: str
     version: str
@@ -50,7 +50,8 @@ class ReleaseWhole(Record):
     digest: str
     size: int
     at: datetime
-    retired_at: datetime | None
+    withdrawn_at: datetime | None
+    withdrawn_why: str
     checkpoints: bool
     wheels: Any
     secrets: Any
@@ -126,6 +127,8 @@ class Routine(Record):
     release_tags: list[str]
     release_secrets: Any
     checkpoints: bool
+    withdrawn_at: datetime | None
+    withdrawn_why: str
     idea_id: int | None
     basis: Basis | None
     count_name: str | None
@@ -204,6 +207,14 @@ class RoutinesLocksOfMany(Record):
     """The locks that some routines take, and which run holds each now."""
 
     routine_id: int
+    name: str
+    held_by: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class LockHeld(Record):
+    """Which run holds each of some named locks now."""
+
     name: str
     held_by: int | None
 
@@ -289,6 +300,7 @@ GIVES: dict[str, type[Record]] = {
     "routines.ideas_to_count": IdeaName,
     "routines.locks_of": RoutinesLocksOf,
     "routines.locks_of_many": RoutinesLocksOfMany,
+    "routines.locks_held": LockHeld,
     "routines.locks": RoutinesLocks,
     "routines.ready_to_go_live": RoutinesReadyToGoLive,
     "routines.counted_last": RoutinesCountedLast,

@@ -12,7 +12,7 @@ VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(
 -- name: releases
 -- All releases, the newest first, with the routines that use each.
 -- gives: ReleaseRow
-SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.tags_json, r.size, r.at, r.retired_at, w.name AS person,
+SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.tags_json, r.size, r.at, r.retired_at AS withdrawn_at, w.name AS person,
   (SELECT COUNT(*) FROM routine o WHERE o.release_id = r.id AND o.retired_at IS NULL) AS routines
 FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.id = r.person_id ORDER BY r.at DESC, r.id DESC;
 
@@ -20,7 +20,7 @@ FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.
 -- One release, whole.
 -- gives: ReleaseWhole
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
-  r.digest, r.size, r.at, r.retired_at, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
+  r.digest, r.size, r.at, r.retired_at AS withdrawn_at, r.withdrawn_why, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
 JOIN package p ON p.id = r.package_id
 JOIN person w ON w.id = r.person_id WHERE r.id = %(id)s;
 
@@ -48,6 +48,10 @@ JOIN person p ON p.id = w.person_id ORDER BY w.name, w.at;
 -- A release's row, locked.
 SELECT id, retired_at FROM package_release WHERE id = %(id)s FOR UPDATE;
 
--- name: set_retired
--- Takes a release out of use, or back into it (NULL).
-UPDATE package_release SET retired_at = %(at)s WHERE id = %(id)s AND (retired_at IS NULL) = (%(at)s IS NOT NULL);
+-- name: waiting_runs
+-- How many runs of a release wait.
+SELECT COUNT(*) FROM run WHERE release_id = %(release)s AND state = 'waiting';
+
+-- name: set_withdrawn
+-- Withdraws a release, or brings it back (NULL).
+UPDATE package_release SET retired_at = %(at)s, withdrawn_why = %(why)s WHERE id = %(id)s AND (retired_at IS NULL) = (%(at)s IS NOT NULL);

@@ -2,7 +2,7 @@
 -- One routine with its release, area and counting point.
 -- gives: Routine
 SELECT o.*, a.name AS area, p.name AS package, r.version AS release_version, r.inputs_json AS schema_json, r.tags_json AS release_tags_json, r.secrets_json AS release_secrets_json,
-  r.checkpoints,
+  r.checkpoints, r.retired_at AS withdrawn_at, r.withdrawn_why,
   c.idea_id, c.basis, c.count_name, i.title AS idea, i.stage AS idea_stage, i.building AS idea_building
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id WHERE o.id = %(id)s;
@@ -79,6 +79,12 @@ LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = k.id AND s.n = 0 WHERE rl.r
 -- The locks that some routines take, and which run holds each now.
 SELECT rl.routine_id, k.name, s.run_id AS held_by FROM routine_lock rl JOIN named_lock k ON k.id = rl.lock_id
 LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = k.id AND s.n = 0 WHERE rl.routine_id IN %(routines)s ORDER BY rl.routine_id, k.id;
+
+-- name: locks_held
+-- Which run holds each of some named locks now.
+-- gives: LockHeld
+SELECT k.name, s.run_id AS held_by FROM named_lock k
+LEFT JOIN slot s ON s.kind = 'lock' AND s.owner_id = k.id AND s.n = 0 WHERE k.name IN %(names)s;
 
 -- name: locks
 -- All named locks.

@@ -1,0 +1,68 @@
+"""The pre-check: everything that a routine needs to start this moment, as it is or as it would be set up."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from tallyman.core.runs import LockFacts, Need, needs
+from tallyman.errors import InputFaults
+from tallyman.formats.schemas import called, check_inputs
+from tallyman.services import safe
+from tallyman.services.context import Ctx
+from tallyman.services.robots import robot_facts
+from tallyman.services.workshop.wants import Ask, Wants, wanted_of
+from tallyman.store.db import Tx
+from tallyman.store.records.workshop import LockHeld, ReleaseWhole, Routine
+
+# What a page mends by opening the set-up of the routine.
+SET_UP = "set up"
+OF_THE_SET_UP = {"inputs", "release", "limit"}
+
+
+def of_routine(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
+    """What a routine needs, each met or not, with its mend."""
+    inputs = _inputs(routine.schema, routine.inputs)
+    wanted = wanted_of(tx, routine, ctx.now)
+    secrets = _secrets(tx, routine.release_secrets or [], wanted.area_path)
+    rows = [inputs, *secrets, *needs(wanted, robot_facts(tx), ctx.now)]
+    return [_mended(need) for need in rows if need.key != "due"]
+
+
+def of_proposal(
+    tx: Tx, ctx: Ctx, ask: Ask, release: ReleaseWhole, inputs: dict[str, object], locks: Sequence[str]
+) -> list[Need]:
+    """The same for a routine as somebody is about to set it up; nothing is kept."""
+    wanted = Wants(tx, [ask]).of(ask, ctx.now)
+    names = tuple({name.strip() for name in locks}) or ("",)
+    held = {row.name: row.held_by for row in tx.all(LockHeld, "routines.locks_held", names=names)}
+    taken = tuple(LockFacts(name, held.get(name)) for name in sorted({one.strip() for one in locks} - {""}))
+    wanted = replace(wanted, locks=taken)
+    rows = [_inputs(release.inputs, inputs), *_secrets(tx, release.secrets or [], wanted.area_path)]
+    rows += needs(wanted, robot_facts(tx), ctx.now)
+    return [need for need in rows if need.key != "due"]
+
+
+def _mended(need: Need) -> Need:
+    return need if need.met or need.key not in OF_THE_SET_UP else replace(need, act=SET_UP)
+
+
+def _inputs(schema: dict[str, object], inputs: dict[str, object]) -> Need:
+    words = "Inputs fit the release"
+    try:
+        check_inputs(schema, inputs)
+    except InputFaults as error:
+        fact = "; ".join(called(schema, fault) for fault in error.faults)
+        return Need("inputs", words, False, fact, "Mend the inputs")
+    return Need("inputs", words, True, "all of them")
+
+
+def _secrets(tx: Tx, declared: Sequence[str], area_path: frozenset[int]) -> list[Need]:
+    """The secrets that the release declares, each in the safe for this area or not."""
+    found = safe.for_routine(tx, list(declared), area_path)
+    if not found:
+        return []
+    lacking = [name for name, row in found.items() if row is None]
+    fact = f"not in the safe for this area: {', '.join(lacking)}" if lacking else ", ".join(found)
+    mend = "Put them in under House rules, Secrets"
+    return [Need("secrets", "Its secrets are in the safe", not lacking, fact, mend, "/house/secrets")]

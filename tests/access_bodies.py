@@ -73,6 +73,8 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
         {"headers": {"If-Match": '"0"'}},
     ),
     ("put", "/hosts/{number}/accounts/{account}/password"): ('{"value": "reed-and-rush"}', {}),
+    ("post", "/my-computer"): ('{"name": "Desk"}', {}),
+    ("post", "/my-computer/runs/{number}/answer"): ('{"answer": "now"}', {}),
     ("post", "/releases/{number}/withdraw"): ('{"why": "it was released in error"}', {}),
     ("post", "/routines/takers"): ('{"area_id": $area, "release_id": $release}', {}),
     ("put", "/hosts/{number}/maintenance"): ('{"why": "new memory"}', {}),

@@ -285,6 +285,7 @@ class Everybody:
             ("/value/runs/", self.run),
             ("/routines/", self.routine),
             ("/runs/", self.run),
+            ("/my-computer/runs/", self.run),
             ("/robots/", self.robot),
             ("/hosts/", self.host),
             ("/releases/", self.release),

@@ -25,6 +25,7 @@ OPENERS = {
     "app/KeyHelp.vue",
     "app/Leaving.vue",
     "cases/BackIdea.vue",
+    "computer/RunForMe.vue",
     "robots/HostPage.vue",
     "robots/LotForm.vue",
     "safe/SecretUses.vue",
@@ -32,6 +33,7 @@ OPENERS = {
     "starts/Triggers.vue",
     "tally/CompanyMonths.vue",
     "workshop/RoutinePage.vue",
+    "workshop/StartNow.vue",
 }
 
 
@@ -46,9 +48,14 @@ def ready(people: World) -> World:
     people.idea = people.offered()
     sizing.settle(lead, people.idea, True, "")
     live = people.building("Tanker log to ledger")
-    people.host = people.machine()
+    people.host = people.machine(seats=0)
     people.number = people.routine("Count rows", idea_id=live, basis="run")
     triggers.add(sol, people.number, triggers.Given({"expr": "0 10 * * *"}, "UTC"))
+    mine = people.actors["Mei Tanaka"].person_id
+    people.second = people.row("SELECT id FROM package_release")["id"]
+    seat_lots.give(sol, "attended", "person", mine, 1)
+    eye = people.routine("Rows by eye", people.second, attended="answer", attended_for=mine)
+    people.run = people.start(eye)
     safe.make(lead, safe.Given("fettle-login", "package", "a-secret-of-9"))
     month = (people.now.replace(day=1) - timedelta(days=3)).strftime("%Y-%m")
     people.rows("INSERT INTO tally_month (month) VALUES (%(m)s)", m=month)
@@ -83,6 +90,16 @@ return {
   fixed: getComputedStyle(one.closest('.el-overlay')).position === 'fixed',
 }
 """
+
+
+def of_releases_and_computers(page: Page, ready: World) -> None:
+    page.sign_in("Jonas Lindqvist", f"/workshop/releases/{ready.second}")
+    page.click("Withdraw it")
+    page.see("Why is it withdrawn?")
+    stands_in_view(page, "Withdraw count-rows 1.0.0")
+    page.sign_in("Mei Tanaka", "/my-computer")
+    page.click("Not at all")
+    stands_in_view(page, f"Stop R-{ready.run}")
 
 
 def test_every_dialog_is_looked_at_here() -> None:
@@ -124,6 +141,9 @@ def test_each_dialog_stands_in_view_and_takes_the_focus(
     page.click("Take it out")
     stands_in_view(page, "Take fettle-login out of the safe?")
     page.sign_in("Sol Marin", f"/workshop/routines/{ready.number}")
+    page.click("Start now")
+    stands_in_view(page, "Start Count rows now")
+    hands.press(Keys.ESCAPE)
     page.click("End it")
     stands_in_view(page, "End this start")
     hands.press(Keys.ESCAPE)
@@ -144,6 +164,7 @@ def test_each_dialog_stands_in_view_and_takes_the_focus(
     page.click("Change")
     page.click("Entered by mistake")
     stands_in_view(page, "Take this lot back?")
+    of_releases_and_computers(page, ready)
     page.sign_in("Ruth Abernathy", "/value")
     page.press('//main//button[starts-with(normalize-space(.), "Close ")]')
     stands_in_view(page, "Close ")
@@ -154,6 +175,7 @@ def test_the_backer_closes_and_signs_a_month(page: Page, ready: World) -> None:
     page.sign_in("Ines Varga", "/value")
     page.see("Months")
     assert page.unseen("Close "), "the lead may not, and is offered nothing that is refused"
+    of_releases_and_computers(page, ready)
     page.sign_in("Ruth Abernathy", "/value")
     page.press('//main//button[starts-with(normalize-space(.), "Close ")]')
     page.see("Nothing is open in it.")

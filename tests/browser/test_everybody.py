@@ -10,6 +10,7 @@ import pytest
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tallyman.config import HOME
+from tallyman.services.robots import seat_lots
 from tests.browser.conftest import Page
 from tests.patience import patience
 from tests.world import World
@@ -45,7 +46,10 @@ VIEWS = {
         "/house/areas",
         "/house/secrets",
         "/health",
+        "/robots/hosts/{host}",
+        "/robots/seats",
     ),
+    "Mei Tanaka": ("/my-computer",),
     "Ada Pell": ("/", "/ideas", "/ideas/new", "/ideas/begin", "/ideas/thanks"),
 }
 WIDER = """
@@ -95,8 +99,12 @@ return [...document.querySelectorAll('header *, main *')]
 @pytest.fixture(scope="module")
 def full(people: World) -> World:
     """An idea in service with a run behind it, one offered, and one noted with a long name."""
-    _, idea, routine = people.live()
+    people.host, idea, routine = people.live()
     people.idea, people.number = idea, routine
+    mine = people.actors["Mei Tanaka"].person_id
+    seat_lots.give(people.ctx("Sol Marin"), "attended", "person", mine, 1)
+    release = people.row("SELECT id FROM package_release")["id"]
+    people.start(people.routine("Rows by eye", release, attended="answer", attended_for=mine))
     people.run = people.start(routine, "next")
     people.noted(
         "Notices about planned works that close a street for longer than one working day, to all who live there"
@@ -114,7 +122,7 @@ def settled(page: Page) -> None:
 
 
 def views(world: World, name: str) -> list[str]:
-    numbers = {"idea": world.idea, "routine": world.number, "run": world.run}
+    numbers = {"idea": world.idea, "routine": world.number, "run": world.run, "host": world.host.id}
     return [view.format(**numbers) for view in VIEWS[name]]
 
 

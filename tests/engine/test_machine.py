@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import platform
 import threading
 from pathlib import Path
@@ -124,3 +125,27 @@ def test_without_root_and_elsewhere_it_says_that_it_cannot(monkeypatch: pytest.M
     monkeypatch.setattr(platform, "system", lambda: "Windows")
     monkeypatch.setattr(platform, "win32_ver", lambda: ("10", "10.0.22631", "", ""))
     assert proving.sign_in("clerk", "x") == (False, "a sign-in on Windows 11 cannot be tried by this runner")
+
+
+class Signed:
+    def __init__(self, terminal: str | None) -> None:
+        self.terminal = terminal
+
+
+@pytest.mark.parametrize(
+    ("typed_ago", "used"), [((5, 4000), True), ((601, 4000), False), ((), False), ((None,), False)]
+)
+def test_a_computer_is_in_use_while_somebody_types_at_a_terminal(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path, typed_ago: tuple[int | None, ...], used: bool
+) -> None:
+    now = 1_000_000.0
+    users = []
+    for n, ago in enumerate(typed_ago):
+        if ago is not None:
+            (tmp_path / f"tty{n}").touch()
+            os.utime(tmp_path / f"tty{n}", (now - ago, now))
+        users.append(Signed(f"tty{n}"))
+    monkeypatch.setattr(machine, "DEVICES", tmp_path)
+    monkeypatch.setattr(machine.psutil, "users", lambda: users)
+    monkeypatch.setattr(machine.time, "time", lambda: now)
+    assert machine.in_use() is used

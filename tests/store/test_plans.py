@@ -33,7 +33,7 @@ LIKE: dict[str, Any] = {
     **dict.fromkeys(
         ["areas", "divisions", "ideas", "ids", "people", "roles", "routines", "secret_areas"], (7, 8, 9)
     ),
-    **dict.fromkeys(["digests", "emails", "kinds", "marks"], ("w7 of the crowd", "w8 of the crowd")),
+    **dict.fromkeys(["digests", "emails", "kinds", "marks", "names"], ("w7 of the crowd", "w8 of the crowd")),
     **dict.fromkeys(["before", "begins", "idle", "now", "since", "soon", "until"], LATELY),
     **dict.fromkeys(["day", "first", "last", "on", "this", "today"], LATELY.date()),
     "month": "2026-02",

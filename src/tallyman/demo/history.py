@@ -219,6 +219,7 @@ def _for_posting(row: DemoToPost) -> RunsForPosting:
     """A run of the past as those of today are reckoned: nobody corrected it, and it ran in one piece."""
     return RunsForPosting(
         **row.as_dict(),
+        attended="",
         fixed_units=None,
         fixed_back=None,
         fixed_why=None,

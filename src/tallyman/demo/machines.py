@@ -7,8 +7,9 @@ from decimal import Decimal
 
 from tallyman.demo import world
 from tallyman.demo.past import Past
-from tallyman.services import robots
+from tallyman.services import robots, runs
 from tallyman.services.robots import seat_lots, seat_peaks
+from tallyman.services.workshop import packages, routines
 
 SINCE_DAYS = 6
 
@@ -25,8 +26,25 @@ def play(demo: Past, areas: dict[str, int]) -> None:
     today = demo.ctx("Sol Marín", 0)
     robots.maintenance.begin(today, hosts["Culvert"], today.now + timedelta(days=1), "twice the memory")
     _seats(demo)
+    _own_computer(demo, areas)
     rows = [robots.applications.Given(name, list(ways)) for name, ways in world.APPLICATIONS]
     robots.applications.keep(demo.ctx("Ines Varga", SINCE_DAYS), rows, "what our routines may need", 0)
+
+
+def _own_computer(demo: Past, areas: dict[str, int]) -> None:
+    """Somebody's own computer, and a routine on trial for them whose run asks for it."""
+    person, name = world.OWN_COMPUTER
+    robots.own.connect(demo.ctx(person, 2), name)
+    sol = demo.ctx("Sol Marín", 1.5)
+    desk = next(one for one in robots.view(sol).robots if one.name == name)
+    robots.change_robot(sol, desk.id, robots.Given(name, desk.host_id, ["spreadsheets"], []), desk.version)
+    routine, package, area = world.ATTENDED
+    ctx = demo.ctx("Sol Marín", 1)
+    release = next(row.id for row in packages.listed(ctx) if row.package == package)
+    mine = demo.actors[person].person_id
+    given = routines.Given(routine, areas[area], release, {}, [], attended="answer", attended_for=mine)
+    number = routines.add(ctx, given)
+    runs.start(demo.ctx("Sol Marín", 0.01), number, "demo-attended")
 
 
 def _seats(demo: Past) -> None:

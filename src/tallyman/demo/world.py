@@ -92,6 +92,9 @@ SEATS_GIVEN: tuple[tuple[SeatKind, str, int], ...] = (
     ("builder", "Jonas Lindqvist", 1),
     ("builder", "Mei Tanaka", 1),
 )
+# A person's own computer, and the routine that asks for it.
+OWN_COMPUTER = ("Tom Okafor", "Reedside")
+ATTENDED = ("Readings to look at by eye", "check-readings", "Metering")
 APPLICATIONS = (
     ("Browser", ("x-www-browser",)),
     ("Archive tools", ("tar",)),

@@ -85,6 +85,11 @@ def secrets_ending(ctx: Ctx) -> int:
     return safe.tell_ending(ctx)
 
 
+def asking(ctx: Ctx) -> int:
+    """Asks people for whom runs have come due whether these may have their computer."""
+    return runs.attended.ask_due(ctx)
+
+
 def seats(ctx: Ctx) -> int:
     """Notes how many seats were used at once on days that are over, and tells of seats that end soon."""
     return robots.seat_peaks.note(ctx) + robots.seat_lots.tell_ending(ctx)

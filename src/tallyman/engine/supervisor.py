@@ -40,6 +40,7 @@ LOOPS = (
     Loop("month ends", 30.0, loops.month_ends),
     Loop("secrets ending", 60.0, loops.secrets_ending),
     Loop("seats", 60.0, loops.seats),
+    Loop("asking", 2.0, loops.asking),
     Loop("parked ideas", 60.0, loops.parked),
     Loop("errands", 0.3, loops.errands),
     Loop("attached files", 2.0, loops.files),

@@ -117,11 +117,13 @@ class Client:
         fresh: bool = False,
         leaving: bool = False,
         reading: dict[str, Any] | None = None,
+        in_use: bool = False,
     ) -> dict[str, Any]:
         """Says that the runner lives, what it works on, and which accounts it can use.
 
         `fresh`: it has just started, and this is all it knows of. `leaving`: it takes nothing more.
         `reading`: how the host is, where the answer before asked for that.
+        `in_use`: somebody works at the computer itself.
         """
         body = {
             "clock": clock,
@@ -129,6 +131,7 @@ class Client:
             "accounts": accounts,
             "fresh": fresh,
             "leaving": leaving,
+            "in_use": in_use,
             **({} if reading is None else {"reading": reading}),
         }
         found: dict[str, Any] = self.ask("POST", "/heartbeat", body).json()

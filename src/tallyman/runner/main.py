@@ -286,7 +286,13 @@ class Runner:
             now = self.surroundings.now()
             try:
                 answer = self.client.heartbeat(
-                    self._held(), now, looked_at, fresh=fresh, leaving=leaving, reading=reading
+                    self._held(),
+                    now,
+                    looked_at,
+                    fresh=fresh,
+                    leaving=leaving,
+                    reading=reading,
+                    in_use=machine.in_use(),
                 )
             except httpx.TransportError as error:
                 self.status.troubled(of_transport(error, self.server))

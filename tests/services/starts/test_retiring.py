@@ -1,4 +1,4 @@
-"""Routines and releases that go out of use: seen first, refused while in use, and still to be read."""
+"""Routines that go out of use: seen first, refused while in use, and still to be read."""
 
 from __future__ import annotations
 
@@ -14,8 +14,7 @@ from tallyman.services.context import Ctx
 from tallyman.services.house import areas
 from tallyman.services.starts import kinds, retiring, routine_page, triggers
 from tallyman.services.tally import counts, value
-from tallyman.services.workshop import packages, routines
-from tallyman.services.workshop import retiring as releases
+from tallyman.services.workshop import routines
 from tests.world import World
 
 HOURLY = triggers.Given({"expr": "0 * * * *"}, "UTC")
@@ -134,30 +133,6 @@ def test_another_routine_counts_on_for_the_idea_and_days_between_are_counted_by_
     assert (value.of_idea(sol, idea).routine_id, value.of_idea(sol, idea).counted_until) == (again, None)
 
 
-def test_a_release_is_retired_once_nothing_uses_it_and_brought_back(world: World, sol: Ctx) -> None:
-    world.machine()
-    jonas = world.ctx("Jonas Lindqvist")
-    release = world.release()
-    number = world.routine(release=release)
-    assert releases.look_at(jonas, release).against == [
-        "Count rows uses it: give it another release, or retire it"
-    ]
-    with pytest.raises(Refused):
-        releases.retire(jonas, release)
-    newer = world.release("1.1.0")
-    routines.change(sol, number, given(world, number, release_id=newer), 1)
-    releases.retire(jonas, release)
-    assert [one.id for one in packages.one(sol, newer).versions] == [newer]
-    with pytest.raises(InputFaults, match="is retired"):
-        world.routine("Another", release)
-    with pytest.raises(Refused, match="retired already"):
-        releases.retire(jonas, release)
-    releases.bring_back(jonas, release)
-    assert world.routine("Another", release)
-    with pytest.raises(Refused, match="in use"):
-        releases.bring_back(jonas, release)
-
-
 def test_who_may_not_retire_is_told(world: World) -> None:
     world.machine()
     release = world.release()
@@ -166,8 +141,6 @@ def test_who_may_not_retire_is_told(world: World) -> None:
     for act in (
         lambda: retiring.look_at(tom, number),
         lambda: retiring.retire(tom, number),
-        lambda: releases.retire(tom, release),
-        lambda: releases.bring_back(tom, release),
     ):
         with pytest.raises(Forbidden):
             act()

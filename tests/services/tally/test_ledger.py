@@ -255,6 +255,7 @@ def test_robot_time_counts_segments_not_pauses() -> None:
         id=1,
         routine_id=1,
         state="done",
+        attended="",
         outcome="worked",
         trial=False,
         counts={},

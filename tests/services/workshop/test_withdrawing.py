@@ -112,6 +112,7 @@ def test_a_reason_is_needed_and_it_happens_once(world: World, release: int) -> N
         withdraw(world, release)
     shown = packages.one(world.ctx("Jonas Lindqvist"), release)
     assert (shown.withdrawn_why, shown.may_withdraw) == (WHY, True)
+    assert shown.versions == []
 
 
 def test_who_may_not_is_told(world: World, release: int) -> None:

@@ -89,6 +89,11 @@ const routes: RouteRecordRaw[] = [
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
   { path: '/value', component: () => import('@/tally/ValuePage.vue'), meta: { section: 'Value' } },
   { path: '/value/rates', component: () => import('@/rates/RatesPage.vue'), meta: { section: 'Value' } },
+  {
+    path: '/my-computer',
+    component: () => import('@/computer/MyComputerPage.vue'),
+    meta: { section: 'Profile' },
+  },
   { path: '/profile', component: () => import('@/people/ProfilePage.vue'), meta: { section: 'Profile' } },
   { path: '/house', component: () => import('@/house/HousePage.vue'), meta: { section: 'House rules' } },
   {

@@ -39,7 +39,9 @@ const tabs = computed(() =>
   <div class="stack">
     <div>
       <h1>My profile</h1>
-      <p v-if="profile" class="lead">{{ profile.email }}</p>
+      <p v-if="profile" class="lead">
+        {{ profile.email }} · <router-link to="/my-computer">My computer</router-link>
+      </p>
     </div>
     <Sheets label="My profile" :sheets="tabs" :now="sheet" />
     <Loaded :pending="query.isPending.value" :error="query.error.value">

@@ -29,6 +29,15 @@ const clock = computed(() => {
     <p v-if="upgrade" class="note">{{ upgrade }}</p>
     <table class="ledger">
       <tbody>
+        <tr v-if="host.owner">
+          <th scope="row">Own computer of</th>
+          <td>
+            {{ host.owner
+            }}<template v-if="host.in_use_since"
+              >, who uses it since <When :at="host.in_use_since" near /></template
+            ><template v-else>, who does not use it now</template>
+          </td>
+        </tr>
         <tr>
           <th scope="row">It can</th>
           <td>

@@ -8,7 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
 import HostHours from './HostHours.vue'
 import { later } from '@/shared/later'
-import type { CodeShown } from './code'
+import type { CodeShown } from '@/shared/code'
 import HostName from './HostName.vue'
 
 const HostSeatsAll = later(() => import('./HostSeatsAll.vue'))

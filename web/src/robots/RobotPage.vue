@@ -11,8 +11,8 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import Needs from '@/shared/Needs.vue'
 import Problem from '@/shared/Problem.vue'
-import CodeNote from './CodeNote.vue'
-import { useCode } from './code'
+import CodeNote from '@/shared/CodeNote.vue'
+import { useCode } from '@/shared/code'
 import RobotForm from './RobotForm.vue'
 
 const AccountPassword = later(() => import('./AccountPassword.vue'))

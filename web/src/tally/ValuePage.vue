@@ -11,6 +11,7 @@ import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import type { Picture } from '@/shared/picture'
 import When from '@/shared/When.vue'
+import AttendedLine from './AttendedLine.vue'
 import CompanyMonths from './CompanyMonths.vue'
 
 /** Promised against delivered: the ideas furthest below their promise first. */
@@ -98,6 +99,7 @@ const nothing = computed(() => data.value?.rows.every((row) => !row.live_on))
             ><template v-if="data.rest">{{ cash(data.rest.money) }} of it borne by no idea</template></Figure
           >
         </div>
+        <AttendedLine v-if="data.attended" :attended="data.attended" />
         <table class="ledger">
           <thead>
             <tr>

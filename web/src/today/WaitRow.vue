@@ -24,6 +24,7 @@ const KINDS: Record<string, string> = {
   'go live': 'Go live',
   rate: 'Approve',
   access: 'Answer',
+  computer: 'Answer',
   measure: 'See to it',
 }
 const path = () => ({ path: { number: props.one.number ?? 0 } })

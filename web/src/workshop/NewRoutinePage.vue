@@ -22,6 +22,8 @@ const blank: Setup = {
   inputs: {},
   tags: [],
   asked: { ...NOTHING_ASKED, applications: [] },
+  attended: '',
+  attended_for: null,
   priority: 3,
   run_limit: 1,
   lease_minutes: 15,

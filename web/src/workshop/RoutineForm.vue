@@ -8,6 +8,7 @@ import DroppedInputs from './DroppedInputs.vue'
 import ReleaseChange from './ReleaseChange.vue'
 import RoutineNeeds from './RoutineNeeds.vue'
 import SchemaForm from './SchemaForm.vue'
+import WhereItWorks from './WhereItWorks.vue'
 import WholeField from '@/shared/WholeField.vue'
 import Choice from '@/shared/Choice.vue'
 import AreaField from '@/shared/AreaField.vue'
@@ -126,6 +127,7 @@ const numbers = [
         </Field>
       </div>
     </section>
+    <WhereItWorks v-model="setup" :fault="fault" />
     <RoutineNeeds v-model="setup" :fault="fault" :routine="routine" />
     <section>
       <h2>Limits</h2>

@@ -30,6 +30,7 @@ const wanted = refDebounced(
     inputs: { ...setup.value.inputs },
     locks: [...(setup.value.locks ?? [])],
     run_limit: setup.value.run_limit ?? 1,
+    attended: setup.value.attended ?? '',
     routine_id: props.routine ?? null,
   })),
   TYPING_MS,

@@ -20,6 +20,8 @@ function given(): Setup {
   return {
     ...{ name, area_id, release_id, priority, run_limit, again_after_lost, most_attempts },
     ...{ lease_minutes, limit_minutes, memory_mb, idea_id },
+    attended: now.attended,
+    attended_for: now.attended_for ?? null,
     inputs: { ...now.inputs },
     tags: [...now.tags],
     asked: { ...now.asked, applications: [...now.asked.applications] },

@@ -12,6 +12,8 @@ export const ROUTINE_FIELDS = [
   'count_name',
   'tags',
   'asked.',
+  'attended',
+  'attended_for',
   'locks',
   'priority',
   'run_limit',

@@ -99,6 +99,7 @@ class Heartbeat(In):
     fresh: bool = False
     leaving: bool = False
     reading: ReadingIn | None = None
+    in_use: bool = False
 
 
 class Line(Lenient):
@@ -163,7 +164,7 @@ def heartbeat(given: Heartbeat, runner: Runner, request: Request) -> HeartbeatAn
     held = [(one.run, one.fence) for one in given.runs]
     clock = given.clock if given.clock.tzinfo else given.clock.replace(tzinfo=ctx.now.tzinfo)
     reading = None if given.reading is None else given.reading.taken()
-    beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving, reading)
+    beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving, reading, given.in_use)
     answer = dispatch.heartbeat(ctx, host, beat)
     if given.leaving:
         request.app.state.hub.host_leaves(host.id)

@@ -14,7 +14,7 @@ from tallyman.services.workshop import packages, withdrawing
 from tallyman.services.workshop.answers import Release, ReleaseRow, WheelKept, WheelRow
 
 
-class WhyIn(In):
+class WithdrawIn(In):
     """Why a release is withdrawn."""
 
     why: Text
@@ -65,7 +65,7 @@ def look_at(number: Number, ctx: SignedIn) -> Retiring:
 
 
 @router.post("/releases/{number}/withdraw")
-def withdraw(number: Number, given: WhyIn, ctx: SignedIn) -> Done:
+def withdraw(number: Number, given: WithdrawIn, ctx: SignedIn) -> Done:
     """From now on it starts nothing anew, and no routine can be set up with it."""
     withdrawing.withdraw(ctx, number, given.why)
     return Done()

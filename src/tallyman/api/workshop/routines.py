@@ -9,7 +9,7 @@ from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, NothingIn, Number, SignedIn, StartKey, Text, VersionSeen
 from tallyman.api.routing import Routes
-from tallyman.core.runs import Asked
+from tallyman.core.runs import Asked, Attended
 from tallyman.formats.uploads import LARGEST
 from tallyman.services import runs
 from tallyman.services.workshop import inputs, routines, taking
@@ -50,6 +50,7 @@ class ChosenIn(In):
     inputs: dict[str, object] = {}
     locks: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=30)] = []
     run_limit: Annotated[int, Field(ge=-1000, le=1000)] = 1
+    attended: Attended = ""
     routine_id: Number | None = None
 
 
@@ -69,6 +70,9 @@ class RoutineIn(In):
     most_attempts: Annotated[int, Field(ge=-1000, le=1000)] = 3
     memory_mb: Annotated[int, Field(ge=-1000, le=1000000)] = 1024
     asked: AskedIn = AskedIn()
+    # Whether it works on a person's own computer, and whose; without one, of whoever starts it.
+    attended: Attended = ""
+    attended_for: Number | None = None
     locks: Annotated[list[str], Field(max_length=30)] = []
     idea_id: Number | None = None
     basis: Literal["run", "count"] = "run"

@@ -177,6 +177,13 @@ RUN_ENDED_BADLY = Kind(
     "routine",
     holders="run.change",
 )
+RUN_ASKS = Kind(
+    "run.asks",
+    "decision",
+    "R-{run}, {routine}, asks for your computer: answer now, in ten minutes, or not today{until}",
+    "/my-computer",
+    "run",
+)
 TRIAL_ENDED = Kind("run.trial", "trouble", "R-{run}, {routine}, {how}", "/robots/{id}", "robot")
 HOST_SILENT = Kind(
     "host.silent",

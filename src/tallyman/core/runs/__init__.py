@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from tallyman.core.runs import seats
 from tallyman.core.runs.abilities import NOTHING_ASKED, Abilities, Asked, lacking, read_abilities, read_asked
+from tallyman.core.runs.attended import ANSWERED, SOON, Answer, MeantFor, put_off
 from tallyman.core.runs.facts import (
     LEAST_DISK_MB,
     SILENT_AFTER,
@@ -27,19 +28,24 @@ from tallyman.core.runs.provisioning import (
 )
 from tallyman.core.runs.starting import needs
 from tallyman.core.runs.taking import takers, working
-from tallyman.core.runs.words import RunState, SeatKind, SlotKind
+from tallyman.core.runs.words import Attended, RunState, SeatKind, SlotKind
 
 __all__ = [
+    "ANSWERED",
     "LEAST_DISK_MB",
     "NOTHING_ASKED",
     "NO_PASSWORD",
     "SILENT_AFTER",
+    "SOON",
     "Abilities",
+    "Answer",
     "Asked",
     "Asking",
+    "Attended",
     "HostFacts",
     "LockFacts",
     "Maintenance",
+    "MeantFor",
     "Need",
     "PasswordFacts",
     "RobotFacts",
@@ -55,6 +61,7 @@ __all__ = [
     "lacking",
     "needs",
     "points",
+    "put_off",
     "read_abilities",
     "read_asked",
     "read_hours",

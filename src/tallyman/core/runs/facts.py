@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 
 from tallyman.core.house import Calendar
 from tallyman.core.runs.abilities import NOTHING_ASKED, NOTHING_KNOWN, Abilities, Asked
+from tallyman.core.runs.attended import MeantFor
 from tallyman.core.starts import Window
 from tallyman.core.working import WHOLE
 
@@ -90,10 +91,18 @@ class RobotFacts:
     # Seats of the host that only trial runs take.
     trial_seats: int = 1
     trial_used: int = 0
+    # Of a person's own computer: whose, since when they use it, and their attended seats with those shared.
+    owner_id: int | None = None
+    owner: str = ""
+    in_use_since: datetime | None = None
+    owner_seats: int = 0
+    owner_seats_used: int = 0
 
-    def seats_for(self, trial: bool) -> tuple[int, int]:
-        """How many of the seats that such a run takes are in use on its host, and how many there are."""
-        return (self.trial_used, self.trial_seats) if trial else (self.seats_used, self.seats)
+    def seats_for(self, wanted: Wanted) -> tuple[int, int]:
+        """How many of the seats that such a run takes are in use, and how many there are."""
+        if wanted.meant_for is not None:
+            return self.owner_seats_used, self.owner_seats
+        return (self.trial_used, self.trial_seats) if wanted.trial_seat else (self.seats_used, self.seats)
 
     @property
     def clock_is_off(self) -> bool:
@@ -154,6 +163,7 @@ class Wanted:
     asked: Asked = NOTHING_ASKED
     only_robot: int | None = None
     withdrawn: Withdrawn | None = None
+    meant_for: MeantFor | None = None
 
     @property
     def trial_seat(self) -> bool:

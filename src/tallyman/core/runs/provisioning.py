@@ -81,19 +81,29 @@ SOUND = {
 
 def points(setup: Setup, now: datetime) -> list[Need]:
     """Every point of bringing a robot to work, met or not, each with its fact and mend."""
+    own = _is_own(setup)
     return [
         _areas(setup),
         _connected(setup, now),
         *(replace(need, words=SOUND[need.key], link="") for need in unsound([setup.robot], now)),
         _account(setup),
         *_password(setup),
-        _seat(setup),
+        _own_seat(setup) if own else _seat(setup),
         _abilities(setup),
-        _trial(setup),
+        # What asks its person first is tried by its first run.
+        *([] if own else [_trial(setup)]),
     ]
 
 
+def _is_own(setup: Setup) -> bool:
+    """Whether it works on a person's own computer, for them alone."""
+    return setup.robot.owner_id is not None and not setup.areas
+
+
 def _areas(setup: Setup) -> Need:
+    if _is_own(setup):
+        words = f"Works for {setup.robot.owner} alone"
+        return Need("areas", words, True, "on runs that are meant for them", act="change")
     fact = ", ".join(setup.areas) or "nowhere yet, so it would get no work"
     mend = "Choose the areas it works in"
     since = None if setup.areas else setup.changed_at
@@ -175,6 +185,13 @@ def _of_password(setup: Setup) -> Need:
     mend = "Put in the right password, or change it on the host"
     since = None if found.proved else found.answered_at
     return Need("password", words, found.proved, found.said, mend, "", since, "password")
+
+
+def _own_seat(setup: Setup) -> Need:
+    robot = setup.robot
+    words, mend = f"{robot.owner} has an attended seat", f"Give {robot.owner} an attended seat"
+    fact = f"{robot.owner_seats_used} of {robot.owner_seats} in use now" if robot.owner_seats else "none"
+    return Need("seat", words, robot.owner_seats > 0, fact, mend, "/robots/seats")
 
 
 def _seat(setup: Setup) -> Need:

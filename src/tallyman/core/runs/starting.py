@@ -70,17 +70,8 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
     work at all, nothing is said of hosts and seats.
     """
     rows = [_due(wanted, now), *_release(wanted)]
-    allowed = [robot for robot in robots if robot.area_ids & wanted.area_path]
-    rows.append(
-        Need(
-            "area",
-            f"A robot allowed in {wanted.area}",
-            bool(allowed),
-            _names(allowed) or "no robot may work there",
-            "Allow a robot in this area",
-            _robot_page(robots),
-        )
-    )
+    found, allowed = _where(wanted, robots, now)
+    rows += found
     if wanted.only_robot is not None:
         allowed = [robot for robot in allowed if robot.robot_id == wanted.only_robot]
     able = [robot for robot in allowed if wanted.tags <= robot.tags]
@@ -127,8 +118,54 @@ def _on_hosts(wanted: Wanted, able: Sequence[RobotFacts], now: datetime) -> list
     rows = [Need("host", "on a host that is heard from", bool(live), heard, mend, _host_page(able), since)]
     # Without a host that is heard from, the rest is still judged on those robots that could.
     rows += _host_needs(live or able, now)
-    could = [robot for robot in live or able if _may_work(robot, now)] or live or able
-    return rows + _places(could, wanted.trial_seat)
+    if wanted.meant_for is None:
+        rows += _used(live or able)
+    could = [robot for robot in live or able if _may_work(wanted, robot, now)] or live or able
+    return rows + _places(could, wanted)
+
+
+def _used(could: Sequence[RobotFacts]) -> list[Need]:
+    """That a person's own computer is not in use by its owner; shown only where one is."""
+    used = [robot for robot in could if robot.in_use_since is not None]
+    if not used:
+        return []
+    words = "on a computer that its owner does not use"
+    fact = ", ".join(sorted({f"{one.host} is in use by its owner, {one.owner}" for one in used}))
+    met = len(used) < len(could)
+    since = None if met else max(one.in_use_since for one in used if one.in_use_since)
+    mend = "Wait until they leave it, or allow a robot on another host"
+    return [Need("in use", words, met, fact, mend, _host_page(used), since)]
+
+
+def _where(
+    wanted: Wanted, robots: Sequence[RobotFacts], now: datetime
+) -> tuple[list[Need], list[RobotFacts]]:
+    """That there is a robot for it at all: one allowed there, or the computer of whom it is for."""
+    allowed = [robot for robot in robots if _is_for(wanted, robot)]
+    meant = wanted.meant_for
+    if meant is None:
+        fact, mend = _names(allowed) or "no robot may work there", "Allow a robot in this area"
+        page = _robot_page(robots)
+        return [Need("area", f"A robot allowed in {wanted.area}", bool(allowed), fact, mend, page)], allowed
+    rows = []
+    if meant.person_id is not None:
+        fact = "asked, and not answered yet"
+        if meant.agreed_at is not None:
+            fact = f"may begin from {meant.agreed_at:%d %b %H:%M} UTC on"
+        words, mend = f"{meant.name} says that it may begin", f"{meant.name} answers under My computer"
+        rows.append(Need("answer", words, meant.agrees(now), fact, mend, "/my-computer"))
+    whose = f"{meant.name}'s own computer" if meant.name else "The computer of whoever starts it"
+    fact = ", ".join(sorted({robot.host for robot in allowed})) or "none is connected"
+    mend = "It is connected under My computer"
+    return [*rows, Need("computer", whose, bool(allowed), fact, mend, "/my-computer")], allowed
+
+
+def _is_for(wanted: Wanted, robot: RobotFacts) -> bool:
+    """Whether a robot is one of those that may work there, or works on the computer that a run is for."""
+    meant = wanted.meant_for
+    if meant is None:
+        return bool(robot.area_ids & wanted.area_path)
+    return robot.owner_id is not None and meant.person_id in (None, robot.owner_id)
 
 
 def _release(wanted: Wanted) -> list[Need]:
@@ -202,10 +239,11 @@ def unsound(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
     return rows
 
 
-def _may_work(robot: RobotFacts, now: datetime) -> bool:
+def _may_work(wanted: Wanted, robot: RobotFacts, now: datetime) -> bool:
+    used = wanted.meant_for is None and robot.in_use_since is not None
     open_now = robot.hours is None or robot.hours.hold(now)
     sound = not robot.clock_is_off and not robot.disk_is_full
-    return not robot.account_fault and open_now and sound and not robot.rests(now)
+    return not robot.account_fault and open_now and sound and not robot.rests(now) and not used
 
 
 def _open_day(wanted: Wanted, now: datetime) -> bool:
@@ -239,20 +277,23 @@ def _due(wanted: Wanted, now: datetime) -> Need:
     return Need("due", "Its time has come", met, fact, "Wait until then")
 
 
-def _has_seat(robot: RobotFacts, trial: bool) -> bool:
-    used, there = robot.seats_for(trial)
+def _has_seat(robot: RobotFacts, wanted: Wanted) -> bool:
+    used, there = robot.seats_for(wanted)
     return used < there
 
 
-def _places(could: Sequence[RobotFacts], trial: bool) -> list[Need]:
+def _places(could: Sequence[RobotFacts], wanted: Wanted) -> list[Need]:
     free = [robot for robot in could if robot.busy_with is None]
     free_next = could[0].busy_with if len(could) == 1 else None
-    seated = [robot for robot in free if _has_seat(robot, trial)]
-    name = "trial seat" if trial else "seat"
+    seated = [robot for robot in free if _has_seat(robot, wanted)]
+    meant = wanted.meant_for
+    name = "trial seat" if wanted.trial_seat else "attended seat" if meant else "seat"
     busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in could if robot not in free)
     seats = ", ".join(
-        f"{host}: {used} of {total} in use"
-        for host, used, total in sorted({(r.host, *r.seats_for(trial)) for r in could})
+        f"{whose}: {used} of {total} in use"
+        for whose, used, total in sorted(
+            {(r.owner if meant else r.host, *r.seats_for(wanted)) for r in could}
+        )
     )
     return [
         Need(
@@ -265,11 +306,11 @@ def _places(could: Sequence[RobotFacts], trial: bool) -> list[Need]:
         ),
         Need(
             "seat",
-            f"with a free {name} on its host",
+            f"with a free {name} of its owner's" if meant else f"with a free {name} on its host",
             bool(seated),
             seats or "no host in question",
-            f"Give the host another {name}",
-            _host_page(could),
+            "Give them an attended seat" if meant else f"Give the host another {name}",
+            "/robots/seats" if meant else _host_page(could),
         ),
     ]
 
@@ -280,17 +321,20 @@ def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> lis
         return []
     if any(need for need in _when(wanted, now) if not need.met):
         return []
+    meant = wanted.meant_for
+    if meant is not None and meant.person_id is not None and not meant.agrees(now):
+        return []
     return [
         robot
         for robot in robots
-        if robot.area_ids & wanted.area_path
+        if _is_for(wanted, robot)
         and wanted.tags <= robot.tags
         and wanted.only_robot in (None, robot.robot_id)
         and not lacking(wanted.asked, robot.abilities)
         and robot.is_there(now)
         and robot.busy_with is None
-        and _has_seat(robot, wanted.trial_seat)
-        and _may_work(robot, now)
+        and _has_seat(robot, wanted)
+        and _may_work(wanted, robot, now)
     ]
 
 

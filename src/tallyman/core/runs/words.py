@@ -11,5 +11,7 @@ Outcome = Literal["worked", "nothing"]
 # Of which kind a seat is, and of which one that belongs to people.
 SeatKind = Literal["unattended", "attended", "trial", "builder"]
 SeatOfPeople = Literal["attended", "builder"]
+# Where a routine works: with robots, or on a person's own computer, who need only answer or has to be there.
+Attended = Literal["", "answer", "whole"]
 # What a run takes a place of while it works.
-SlotKind = Literal["robot", "seat", "trial", "limit", "lock"]
+SlotKind = Literal["robot", "seat", "trial", "attended", "limit", "lock"]

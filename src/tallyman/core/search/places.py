@@ -174,6 +174,9 @@ COMMANDS = (
     Place(
         "Put a secret in", "For robots or settings", "/house/secrets?add=secret", ("secret.make",), "new add"
     ),
+    Place(
+        "My computer", "What asks for it, and what works on it", "/my-computer", (), "desk attended laptop"
+    ),
     Place("Make a token", "For a program of mine", "/profile?sheet=programs", ("token.make",), "new add api"),
     Place(
         "Change my profile", "Zone, how numbers are written, mails", "/profile", (), "settings language away"

@@ -13,6 +13,7 @@ from tallyman.core.said import day_said
 from tallyman.core.working import Part, Used, Working
 
 HANDED_BACK = "handed_back"
+PERSON_THERE = "person there"
 DIGITS = 6
 
 
@@ -43,6 +44,8 @@ class RunFacts:
     exception_minutes: Fraction
     fixed_units: Fraction | None = None
     fixed_back: Fraction | None = None
+    # How long a person had to be there; of a run that robots did alone, not at all.
+    there_minutes: Fraction = Fraction(0)
 
 
 @dataclass(frozen=True)
@@ -157,6 +160,10 @@ def working_of(kept: Kept, used: Sequence[Rate], name: str, note: str) -> Workin
         first = Used("Robot hours", hours, "h", source, day, link)
         formula = f"− robot hours × {rates[0].name.lower() if rates else 'what one costs'}"
         return Working(name, outcome, "money", formula, inputs=(first, *rates), note=note)
+    if kept.line == PERSON_THERE:
+        there = Used("Hours that a person was there", text_of(-kept.hours, 4), "h", source, day, link)
+        formula = f"− hours there × {rates[0].name.lower() if rates else 'what an hour costs'}"
+        return Working(name, outcome, "money", formula, inputs=(there, *rates), note=note)
     units = Used("Units", text_of(kept.units, 0), "", source, day, link)
     if kept.line == HANDED_BACK.replace("_", " ") and kept.units:
         one_back = Used(ONE_BACK, text_of(kept.hours * 60 / kept.units, 2), "min", "promise", day)
@@ -199,9 +206,16 @@ def post(run: RunFacts, minutes: Rate | None, hour: Rate, robot_hour: Rate, *, h
             )
             taken = _time_saved("handed back", -back, each, hour)
             entries.append(taken)
+    if run.there_minutes:
+        entries.append(_person_there(run.there_minutes / 60, hour))
     robot_hours = run.robot_minutes / 60
     entries.append(_robot_time(robot_hours, robot_hour))
     return Posting(tuple(entries), caution)
+
+
+def _person_there(hours: Fraction, hour: Rate) -> Entry:
+    """What the person cost who had to be there while it ran: taken off what it saved."""
+    return Entry(PERSON_THERE, Fraction(0), -hours, -hours * hour.value, (hour.rate_id,))
 
 
 def _robot_time(hours: Fraction, price: Rate) -> Entry:

@@ -11,7 +11,7 @@ from typing import Protocol
 from tallyman.core.exact import exact, text_of
 from tallyman.core.working import Part, Working
 
-BENEFIT = ("time saved", "handed back")
+BENEFIT = ("time saved", "handed back", "person there")
 COSTS = ("robot time", "support", "software", "running lines", "build", "unused seats")
 # By line of the promise: the lines of entries that deliver it.
 DELIVERS = {

@@ -13,6 +13,7 @@ from tallyman.core.exact import exact, plain, text_of
 from tallyman.core.free import Free
 from tallyman.core.ideas import AFTER_BACKING
 from tallyman.core.said import day_said, figure_said, month_said
+from tallyman.core.tally import sums as tally_sums
 from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.cases.answers import DeliveredMonth, SpentOut
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
@@ -33,7 +34,7 @@ from tallyman.store.records.cases import (
 from tallyman.store.records.ideas import Idea, IdeasLock, Promise
 from tallyman.store.records.tally import TallySumsOfIdea
 
-LINES_SAVED = ("time saved", "handed back")
+LINES_SAVED = tally_sums.BENEFIT
 LINE_BUILD = "build"
 MOST_DAYS = 10_000
 MOST_ITEMS = 1_000_000_000

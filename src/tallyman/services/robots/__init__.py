@@ -6,6 +6,7 @@ from tallyman.services.robots import (
     applications,
     host_tokens,
     maintenance,
+    own,
     passwords,
     readings,
     seat_lots,
@@ -13,6 +14,8 @@ from tallyman.services.robots import (
     seats_page,
     slots,
 )
+from tallyman.services.robots.answers import Code
+from tallyman.services.robots.answers_of_own import OwnComputerShown, OwnSeats
 from tallyman.services.robots.hosts import (
     CODE_LASTS,
     add_host,
@@ -49,8 +52,11 @@ from tallyman.store.records.robots import HostByToken
 
 __all__ = [
     "CODE_LASTS",
+    "Code",
     "Given",
     "HostByToken",
+    "OwnComputerShown",
+    "OwnSeats",
     "add_host",
     "add_robot",
     "applications",
@@ -66,6 +72,7 @@ __all__ = [
     "look_at_seats",
     "maintenance",
     "new_code",
+    "own",
     "passwords",
     "readings",
     "rename",

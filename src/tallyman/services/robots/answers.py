@@ -49,6 +49,9 @@ class Host:
     known: list[str] | None
     disk_free_mb: int | None
     read_at: datetime | None
+    # Of a person's own computer: whose, and since when they use it.
+    owner: str | None
+    in_use_since: datetime | None
     may_change: bool
     may_retire: bool
 

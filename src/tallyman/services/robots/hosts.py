@@ -32,7 +32,8 @@ CODE_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 WALL = re.compile(r"^([01]\d|2[0-3]):[0-5]\d$")
 
 
-def _code() -> str:
+def made_code() -> str:
+    """A new one-time code."""
     letters = "".join(secrets.choice(CODE_LETTERS) for _ in range(12))
     return "-".join(letters[i : i + 4] for i in (0, 4, 8))
 
@@ -41,7 +42,7 @@ def add_host(ctx: Ctx, name: str, seats: int) -> Code:
     """A new host with its seats; gives the one-time code, which is shown only now."""
     ctx.require_at("robot.make", None)
     name = clean_name("name", name)
-    code = _code()
+    code = made_code()
 
     def work(tx: Tx) -> int:
         host_id = named(
@@ -72,7 +73,7 @@ def add_host(ctx: Ctx, name: str, seats: int) -> Code:
 def new_code(ctx: Ctx, host_id: int) -> Code:
     """A new one-time code for a host that lost its connection for good, or never had one."""
     ctx.require("robot.change")
-    code = _code()
+    code = made_code()
 
     def work(tx: Tx) -> None:
         host = host_for(tx, ctx, host_id)

@@ -61,6 +61,8 @@ def _host(ctx: Ctx, host: HostSeen, areas: Sequence[Sequence[AreaName]]) -> Host
         known=host.known,
         disk_free_mb=host.disk_free_mb,
         read_at=host.read_at,
+        owner=host.owner,
+        in_use_since=host.in_use_since,
         may_change=may_at_all(ctx, "robot.change", areas),
         may_retire=may_at_all(ctx, "robot.retire", areas),
     )

@@ -207,6 +207,11 @@ def facts_of(rows: Iterable[RobotSeen], areas: Mapping[int, Collection[int]]) ->
             row.clock_ahead_ms or 0,
             row.trial_seats,
             row.trial_used,
+            row.owner_id,
+            row.owner or "",
+            row.in_use_since,
+            row.owner_seats,
+            row.owner_seats_used,
         )
         for row in rows
     ]

@@ -12,7 +12,7 @@ from typing import Literal
 from tallyman.core.alerts import kinds
 from tallyman.core.runs import SeatKind, seats
 from tallyman.core.said import day_said
-from tallyman.errors import Clash, Fault, InputFaults, NotFound
+from tallyman.errors import Clash, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.sound import one_line
 from tallyman.services.alerts import tell
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction
@@ -206,11 +206,31 @@ def give(tx: Tx, ctx: Ctx, kind: SeatKind, whom: Whom, holder_id: int, number: i
             tx.write("seats.give_person", **values)
         else:
             tx.write("seats.give_group", **values)
-    elif had:
+    _set_places(tx, kind, had, number, whom, holder_id)
+    if had and not number:
         tx.write("seats.take_given", id=had.id)
     words = f"{name}: {before} → {number} {kind} seats"
     audit(tx, ctx, "seats given", f"{whom}:{holder_id}", words, {kind: before}, {kind: number})
     changed(tx, ctx, "robots")
+
+
+def _set_places(
+    tx: Tx, kind: SeatKind, had: SeatGiven | None, number: int, whom: Whom, holder_id: int
+) -> None:
+    """As many places for runs as seats are given. Raises Refused where one in use would go."""
+    if kind != "attended" or (had is None and not number):
+        return
+    rows = tx.all(SeatGiven, "seats.given")
+    own = [
+        row.id
+        for row in rows
+        if row.kind == kind and holder_id == (row.person_id if whom == "person" else row.group_id)
+    ]
+    for n in range(number):
+        tx.write("robots.add_slot", kind=kind, owner=own[0], n=n)
+    tx.write("robots.drop_slots", kind=kind, owner=own[0], n=number)
+    if tx.count("robots.count_slots", kind=kind, owner=own[0]) > number:
+        raise Refused("A seat that would go is in use.", "Wait for its run to end, or take away fewer seats.")
 
 
 def tell_ending(ctx: Ctx) -> int:

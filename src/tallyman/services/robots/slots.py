@@ -5,7 +5,7 @@ from __future__ import annotations
 from tallyman.core.runs import SlotKind
 from tallyman.services.context import WORK, Ctx, changed
 from tallyman.store.db import Tx
-from tallyman.store.records.robots import RobotsFreePlaces
+from tallyman.store.records.robots import OwnFreeSeat, RobotsFreePlaces
 from tallyman.store.records.workshop import RoutinesLocksOf
 
 
@@ -20,8 +20,26 @@ def take(tx: Tx, kind: str, owner: int, run_id: int) -> None:
         raise Taken
 
 
-def take_all(tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int) -> None:
-    """Every place of a run, always in the same order; Taken if one is gone."""
+def take_attended(tx: Tx, person_id: int, run_id: int) -> None:
+    """Takes a free attended seat of a person's, or of a group of theirs; Taken if there is none."""
+    row = tx.one(OwnFreeSeat, "own.free_seat", person=person_id)
+    if row is None or not tx.write(
+        "robots.take_slot", kind="attended", owner=row.owner_id, n=row.n, run=run_id
+    ):
+        raise Taken
+
+
+def take_all(
+    tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int, person_id: int | None = None
+) -> None:
+    """Every place of a run, always in the same order; Taken if one is gone. `person_id`: whose computer it is
+    meant for."""
+    if person_id is not None:
+        take(tx, "robot", robot_id, run_id)
+        take_attended(tx, person_id, run_id)
+        take(tx, "limit", routine_id, run_id)
+        _take_locks(tx, routine_id, run_id)
+        return
     owners = {"robot": robot_id, "host": host_id, "routine": routine_id}
     rows = tx.all(RobotsFreePlaces, "robots.free_places", **owners)
     free = {row.kind: row.n for row in rows}
@@ -32,6 +50,10 @@ def take_all(tx: Tx, run_id: int, robot_id: int, host_id: int, routine_id: int) 
         raise Taken
     if tx.write("robots.take_places", run=run_id, seat=seat, **owners, **places) < len(places):
         raise Taken
+    _take_locks(tx, routine_id, run_id)
+
+
+def _take_locks(tx: Tx, routine_id: int, run_id: int) -> None:
     for lock in tx.all(RoutinesLocksOf, "routines.locks_of", routine=routine_id):
         take(tx, "lock", lock.id, run_id)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.services.runs import dispatch
+from tallyman.services.runs import attended, dispatch
 from tallyman.services.runs.life import (
     OPEN_SAID,
     When,
@@ -25,6 +25,7 @@ __all__ = [
     "TIDIED",
     "When",
     "add",
+    "attended",
     "cancel",
     "dispatch",
     "go_on",

@@ -11,7 +11,7 @@ from functools import partial
 from tallyman.core.runs import RobotFacts
 from tallyman.core.runs.starting import eligible
 from tallyman.errors import Away, Clash, Unavailable
-from tallyman.services.context import Ctx, audit, changed, in_transaction
+from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.robots import host_tokens, readings, robot_facts, slots
 from tallyman.services.runs import handover
 from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, WorkGiven
@@ -48,6 +48,7 @@ class Beat:
     `accounts` holds the run-as accounts that the runner looked at, each with why it cannot be used, or
     an empty text. `fresh`: it has just started, and names everything it knows of. `leaving`: it is
     being stopped and takes nothing more. `reading`: what was asked for with the beat before.
+    `in_use`: somebody works at the computer itself.
     """
 
     clock: datetime
@@ -56,6 +57,7 @@ class Beat:
     fresh: bool = False
     leaving: bool = False
     reading: readings.Reading | None = None
+    in_use: bool = False
 
 
 @in_transaction
@@ -72,6 +74,7 @@ def heartbeat(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswe
         changed(tx, ctx, "robots")
     if beat.reading is not None:
         readings.take(tx, ctx, host, beat.reading, ahead)
+    _in_use(tx, ctx, host, beat)
     _noted(tx, ctx, host, beat)
     if host.silent_told or host.heard_at is None or beat.fresh or beat.leaving:
         changed(tx, ctx, "robots")
@@ -99,6 +102,16 @@ def heartbeat(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswe
         read=readings.wanted(tx, ctx, host) if noted and beat.reading is None else None,
         prove=[row.account for row in accounts if row.to_prove],
     )
+
+
+def _in_use(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> None:
+    """Whether a person's own computer is in use by them; of others that is nobody's concern."""
+    used = beat.in_use and host.owner_id is not None and not beat.leaving
+    if used == (host.in_use_since is not None):
+        return
+    tx.write("own.in_use", id=host.id, since=ctx.now if used else None)
+    for subject in ("robots", "runs", WORK):
+        changed(tx, ctx, subject)
 
 
 def _noted(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> None:
@@ -301,7 +314,7 @@ def _give(
     assert run is not None
     if key is not None:
         tx.write("runs.add_ask", host=host.id, key=key, run=run_id, fence=run.fence, now=ctx.now)
-    slots.take_all(tx, run_id, robot.robot_id, host.id, run.routine_id)
+    slots.take_all(tx, run_id, robot.robot_id, host.id, run.routine_id, run.for_person)
     changed(tx, ctx, "runs", run_id)
     if not begins:
         handover.begin_in(tx, ctx, host, run_id, run.fence)

@@ -69,9 +69,16 @@ def add(
     inputs: dict[str, object] | None = None,
     due: datetime | None = None,
     when: When | None = None,
+    for_person: int | None = None,
 ) -> int:
-    """A waiting run of a routine; Clash if its trigger has started one for that nominal time."""
+    """A waiting run of a routine; Clash if its trigger has started one for that nominal time.
+
+    Of an attended routine it is meant for `for_person`, else for whom the routine is, else for whoever
+    starts it; who starts it for themselves has agreed by that.
+    """
     when = when or When()
+    person = _meant_for(ctx, routine, for_person)
+    agreed = ctx.now if person is not None and person == ctx.actor.person_id and trigger is None else None
     due = due or ctx.now
     run_id = tx.insert(
         "runs.add",
@@ -93,11 +100,27 @@ def add(
         open_days=when.open_days,
         reason=reason,
         inputs=routine.inputs if inputs is None else inputs,
+        attended=routine.attended,
+        for_person=person,
+        agreed=agreed,
         now=ctx.now,
     )
     changed(tx, ctx, "runs", run_id)
     changed(tx, ctx, WORK)
     return run_id
+
+
+def _meant_for(ctx: Ctx, routine: Routine, person: int | None) -> int | None:
+    """The person whose computer a run of an attended routine is meant for; None for one that robots take."""
+    if not routine.attended:
+        return None
+    found = person or routine.attended_for or ctx.actor.person_id
+    if found is None:
+        raise Refused(
+            f"{routine.name} works on the computer of whoever starts it, and nobody did.",
+            "Say in its set-up for whom it is.",
+        )
+    return found
 
 
 @in_transaction
@@ -137,7 +160,8 @@ def start_again(tx: Tx, ctx: Ctx, run_id: int, key: str) -> int:
         )
     routine = startable(find_routine_for(tx, ctx, run.routine_id, "run.make"))
     check_inputs(routine.schema, run.inputs)
-    made = add(tx, ctx, routine, f"again by {ctx.actor.name}", again_of=run_id, inputs=run.inputs)
+    by = f"again by {ctx.actor.name}"
+    made = add(tx, ctx, routine, by, again_of=run_id, inputs=run.inputs, for_person=run.for_person)
     once.made(tx, ctx, made)
     audit(tx, ctx, "run started", f"run:{made}", f"Started {routine.name} again, after {ref(run_id)}")
     changed(tx, ctx, "runs", run_id)
@@ -151,7 +175,12 @@ def cancel(tx: Tx, ctx: Ctx, run_id: int) -> str:
     find(tx, ctx, run_id, "run.change")
     run = tx.one(LockedRun, "runs.lock", id=run_id)
     assert run is not None
-    obj = f"run:{run_id}"
+    return cancel_locked(tx, ctx, run)
+
+
+def cancel_locked(tx: Tx, ctx: Ctx, run: LockedRun) -> str:
+    """The same of a run whose row is locked, for whoever may do so."""
+    run_id, obj = run.id, f"run:{run.id}"
     if run.state in ("waiting", "held"):
         how = "while it was held" if run.state == "held" else "before it started"
         if run.started_at is not None and run.state == "waiting":
@@ -292,6 +321,7 @@ def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
             inputs=run.inputs,
             due=ctx.now + again,
             reason=f"attempt {run.attempt + 1} of {routine.most_attempts}",
+            for_person=run.for_person,
         )
     return True
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import islice
 
 from tallyman.core import starts
-from tallyman.errors import Conflict, Fault, InputFaults, NotFound
+from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.calendar_file import Event, calendar_file
 from tallyman.services.context import Ctx, audit, calendar_of, changed, in_transaction
 from tallyman.services.starts.answers import EndedTrigger, NextTime, Preview, Trigger, TriggerHistory
@@ -156,6 +156,11 @@ def add(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> int:
     """Starts a routine on the clock."""
     ctx.require("routine.change")
     routine = in_use(find_for(tx, ctx, routine_id, "routine.change"))
+    if routine.attended and routine.attended_for is None:
+        raise Refused(
+            f"{routine.name} works on the computer of whoever starts it, and the clock is nobody.",
+            "Say in its set-up for whom it is.",
+        )
     schedule, fired = _check(tx, ctx, given, routine.area_id)
     trigger_id = tx.insert(
         "triggers.add",

@@ -60,6 +60,17 @@ class Rest:
 
 
 @dataclass(frozen=True, slots=True)
+class AttendedSum:
+    """What runs on people's own computers saved, less the time that a person had to be there."""
+
+    runs: int
+    hours: str
+    money: str
+    hours_working: Working
+    money_working: Working
+
+
+@dataclass(frozen=True, slots=True)
 class Overview:
     """All promised ideas and the company's months."""
 
@@ -69,6 +80,7 @@ class Overview:
     rounding: Sum | None
     working: dict[str, Working]
     rest: Rest | None
+    attended: AttendedSum | None
     months: list[CompanyMonth]
     # The month that the reader may close next.
     to_close: str | None

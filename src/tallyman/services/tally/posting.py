@@ -51,6 +51,7 @@ def facts_of(row: RunsForPosting) -> entries.RunFacts:
         exact(case.get("robot_exception_minutes") or 0),
         Fraction(row.fixed_units) if row.fixed_units is not None else None,
         Fraction(row.fixed_back) if row.fixed_back is not None else None,
+        _robot_minutes(row) if row.attended == "whole" else Fraction(0),
     )
 
 

@@ -15,7 +15,7 @@ from tallyman.services.context import Ctx, company_day, company_of, in_transacti
 from tallyman.services.ideas import find as find_idea
 from tallyman.services.ideas import ref as idea_ref
 from tallyman.services.rates import rates
-from tallyman.services.tally import closing
+from tallyman.services.tally import attended, closing
 from tallyman.services.tally.answers import (
     CompanyMonth,
     Entries,
@@ -113,6 +113,7 @@ def overview(tx: Tx, ctx: Ctx) -> Overview:
         rounding=_rounding(rows, total),
         working=working,
         rest=rest,
+        attended=attended.of_all(tx, ctx),
         months=months,
         to_close=closing.first_open(tx, ctx, [row.month for row in months]),
         currency=company_of(tx).currency,

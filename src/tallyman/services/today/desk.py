@@ -5,16 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 from typing import Protocol
+from zoneinfo import ZoneInfo
 
 from tallyman.core.exact import rounded, text_of
 from tallyman.core.runs import is_silent
-from tallyman.core.said import day_said
+from tallyman.core.said import day_said, time_said
 from tallyman.services.access import requests
 from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.ideas import days_late
 from tallyman.services.rates import KINDS
 from tallyman.services.robots import hosts_seen
-from tallyman.services.runs import since_yesterday
+from tallyman.services.runs import attended, since_yesterday
 from tallyman.services.today import duties, house_rules
 from tallyman.services.today.answers import Coming, Mine, Today, Waits, Wrong
 from tallyman.store.db import Tx
@@ -111,8 +112,20 @@ def _screened(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
     return rows
 
 
+def _computer_waits(tx: Tx, ctx: Ctx) -> list[Waits]:
+    """Runs that ask for the actor's own computer."""
+    rows = []
+    for run in attended.waiting_for(tx, ctx):
+        until = ""
+        if run.lapses_at is not None:
+            until = f", by {time_said(run.lapses_at.astimezone(ZoneInfo(ctx.actor.zone)))}"
+        words = f"asks for your computer: now, in ten minutes, or not today{until}"
+        rows.append(_wait("computer", f"R-{run.id} {run.routine}", words, "/my-computer"))
+    return rows
+
+
 def _waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
-    me, rows = ctx.actor.person_id, []
+    me, rows = ctx.actor.person_id, _computer_waits(tx, ctx)
     for row in tx.all(IdeasMine, "ideas.mine", person=me):
         if row.sent_back:
             words = f"{row.sent_back} of your answers came back with a question"

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from tallyman.core.free import FreeObject
-from tallyman.core.runs import Asked, Need
+from tallyman.core.runs import Asked, Attended, Need
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
 from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
@@ -144,6 +144,9 @@ class RoutineParts:
     most_attempts: int
     memory_mb: int
     asked: Asked
+    attended: Attended
+    attended_for: int | None
+    attended_by: str | None
     locks: list[str]
     checkpoints: bool
     on_trial: bool

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from tallyman.core.runs import LockFacts, Need, needs
+from tallyman.core.runs import LockFacts, MeantFor, Need, needs
 from tallyman.errors import InputFaults
 from tallyman.formats.schemas import called, check_inputs
 from tallyman.services import safe
@@ -17,6 +17,8 @@ from tallyman.store.records.workshop import LockHeld, ReleaseWhole, Routine
 
 # What a page mends by opening the set-up of the routine.
 SET_UP = "set up"
+# What comes true only once a run is there.
+BEFORE = {"due", "answer"}
 OF_THE_SET_UP = {"inputs", "release", "limit"}
 
 
@@ -24,9 +26,14 @@ def of_routine(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
     """What a routine needs, each met or not, with its mend."""
     inputs = _inputs(routine.schema, routine.inputs)
     wanted = wanted_of(tx, routine, ctx.now)
+    meant = wanted.meant_for
+    if meant is not None:
+        # Before a start nobody was asked; of one for whoever starts it, that is the reader.
+        mine = MeantFor(ctx.actor.person_id, ctx.actor.name) if meant.person_id is None else meant
+        wanted = replace(wanted, meant_for=replace(mine, agreed_at=ctx.now))
     secrets = _secrets(tx, routine.release_secrets or [], wanted.area_path)
     rows = [inputs, *secrets, *needs(wanted, robot_facts(tx), ctx.now)]
-    return [_mended(need) for need in rows if need.key != "due"]
+    return [_mended(need) for need in rows if need.key not in BEFORE]
 
 
 def of_proposal(
@@ -40,7 +47,7 @@ def of_proposal(
     wanted = replace(wanted, locks=taken)
     rows = [_inputs(release.inputs, inputs), *_secrets(tx, release.secrets or [], wanted.area_path)]
     rows += needs(wanted, robot_facts(tx), ctx.now)
-    return [need for need in rows if need.key != "due"]
+    return [need for need in rows if need.key not in BEFORE]
 
 
 def _mended(need: Need) -> Need:

@@ -6,7 +6,7 @@ from dataclasses import asdict, dataclass
 
 from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, text_of
-from tallyman.core.runs import NOTHING_ASKED, Asked, Need, read_asked
+from tallyman.core.runs import NOTHING_ASKED, Asked, Attended, Need, read_asked
 from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
 from tallyman.formats.schemas import check_inputs
@@ -84,6 +84,9 @@ class Given:
     release_why: str = ""
     # What it asks of the host beside tags.
     asked: Asked = NOTHING_ASKED
+    # Whether it works on a person's own computer, and whose; without one, of whoever starts it.
+    attended: Attended = ""
+    attended_for: int | None = None
 
 
 MISSING = NotFound("There is no such routine.", "Choose one in the Workshop.")
@@ -141,6 +144,9 @@ def _check(tx: Tx, given: Given, had: int | None = None) -> ReleaseWhole:
         faults.append(Fault("basis", given.basis, "allowed: run, count"))
     if given.idea_id and given.basis == "count" and not given.count_name.strip():
         faults.append(Fault("count_name", "", "name the count that the package reports"))
+    if given.attended and given.attended_for and tx.value(str, "seats.person", id=given.attended_for) is None:
+        message = "there is nobody of this number who can sign in; choose a person"
+        faults.append(Fault("attended_for", given.attended_for, message))
     if tx.one(Area, "areas.area", id=given.area_id) is None:
         faults.append(Fault("area", given.area_id, "there is no such area; choose one"))
     release = tx.one(ReleaseWhole, "packages.release", id=given.release_id)
@@ -188,6 +194,8 @@ def _params(given: Given) -> dict[str, object]:
         "most_attempts": given.most_attempts,
         "memory_mb": given.memory_mb,
         "asked": asdict(given.asked) if given.asked else None,
+        "attended": given.attended,
+        "attended_for": given.attended_for if given.attended else None,
     }
 
 
@@ -265,6 +273,17 @@ def _count_for(tx: Tx, ctx: Ctx, routine_id: int, given: Given) -> None:
         rates.add(tx, ctx, rates.MINUTES_BY_HAND, minutes, day, source, rates.Wanted(given.idea_id))
 
 
+def _check_attended(tx: Tx, old: Routine, given: Given) -> None:
+    """Raises InputFaults where runs wait that were made to work elsewhere, or the clock starts it."""
+    if given.attended and not given.attended_for and tx.count("attended.on_the_clock", routine=old.id):
+        message = "the clock starts it, so say for whom it is"
+        raise InputFaults([Fault("attended_for", "", message)])
+    waiting = tx.values(int, "attended.waiting_of_routine", routine=old.id)
+    if waiting and bool(old.attended) != bool(given.attended):
+        message = f"R-{waiting[0]} waits and would be left behind; let it begin, or cancel it first"
+        raise InputFaults([Fault("attended", given.attended or "robots", message)])
+
+
 @in_transaction
 def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> None:
     """Changes a routine, unless somebody else did meanwhile."""
@@ -273,6 +292,7 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> Non
     _check(tx, given, old.release_id)
     ctx.require_at("routine.change", given.area_id)
     how = _how_released(old, given)
+    _check_attended(tx, old, given)
     try:
         done = tx.write("routines.change", id=routine_id, version=version, **_params(given))
     except Clash as error:
@@ -442,6 +462,9 @@ def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
         most_attempts=row.most_attempts,
         memory_mb=row.memory_mb,
         asked=read_asked(row.asked),
+        attended=row.attended,
+        attended_for=row.attended_for,
+        attended_by=row.attended_by,
         locks=[one.name for one in tx.all(RoutinesLocksOf, "routines.locks_of", routine=row.id)],
         checkpoints=row.checkpoints,
         on_trial=row.on_trial,

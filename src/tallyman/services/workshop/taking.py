@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from tallyman.core.runs import NOTHING_ASKED, Asked, Asking, Need, RobotFacts, takers, working
+from tallyman.core.runs import (
+    NOTHING_ASKED,
+    Asked,
+    Asking,
+    Attended,
+    MeantFor,
+    Need,
+    RobotFacts,
+    takers,
+    working,
+)
 from tallyman.errors import Fault, InputFaults
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.robots import readings, robot_facts, robots_seen
@@ -27,6 +37,7 @@ class Chosen:
     inputs: dict[str, object] = field(default_factory=dict)
     locks: tuple[str, ...] = ()
     run_limit: int = 1
+    attended: Attended = ""
     routine_id: int | None = None
 
 
@@ -94,5 +105,6 @@ def _pre_check(
         active=active,
         asked=chosen.asked,
         withdrawn=withdrawn(release),
+        meant_for=MeantFor(None, "") if chosen.attended else None,
     )
     return pre_check.of_proposal(tx, ctx, ask, release, chosen.inputs, chosen.locks)

@@ -10,7 +10,16 @@ from datetime import date, datetime
 from functools import cached_property
 
 from tallyman.core.house import Calendar
-from tallyman.core.runs import NOTHING_ASKED, Asked, LockFacts, Wanted, Withdrawn, read_asked, read_hours
+from tallyman.core.runs import (
+    NOTHING_ASKED,
+    Asked,
+    LockFacts,
+    MeantFor,
+    Wanted,
+    Withdrawn,
+    read_asked,
+    read_hours,
+)
 from tallyman.services.context import WEEKEND
 from tallyman.store.db import Tx
 from tallyman.store.records.common import ClosedDay, CommonClosedDaysOfMany
@@ -35,11 +44,13 @@ class Ask:
     asked: Asked = NOTHING_ASKED
     only_robot: int | None = None
     withdrawn: Withdrawn | None = None
+    meant_for: MeantFor | None = None
 
     def for_run(self, run: RunsWaitingFirst) -> Ask:
         """The same, within the window of one of its runs."""
         window = (run.window_from, run.window_to, run.window_zone)
-        return replace(self, window=window, open_days=run.open_days, run_id=run.id)
+        meant = None if run.for_person is None else MeantFor(run.for_person, "", run.agreed_at)
+        return replace(self, window=window, open_days=run.open_days, run_id=run.id, meant_for=meant)
 
 
 def withdrawn(row: Routine | WantedRun | ReleaseWhole) -> Withdrawn | None:
@@ -62,7 +73,14 @@ def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
         ask = replace(ask, withdrawn=withdrawn(row))
     if isinstance(row, WantedRun):
         window = (row.window_from, row.window_to, row.window_zone)
-        ask = replace(ask, window=window, open_days=row.open_days, run_id=row.id)
+        meant = None
+        if row.for_person is not None:
+            meant = MeantFor(row.for_person, row.person or "", row.agreed_at)
+        ask = replace(ask, window=window, open_days=row.open_days, run_id=row.id, meant_for=meant)
+    elif row.attended:
+        by = row.attended_by if isinstance(row, Routine) else None
+        person = row.attended_for if isinstance(row, Routine) else None
+        ask = replace(ask, meant_for=MeantFor(person, by or ""))
     return ask
 
 
@@ -109,6 +127,7 @@ class Wants:
             ask.asked,
             ask.only_robot,
             ask.withdrawn,
+            ask.meant_for,
         )
 
 

@@ -44,6 +44,39 @@ class AccountsLock(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class OwnComputer(Record):
+    """A person's own computer."""
+
+    BOOLS: ClassVar[tuple[int, ...]] = (4,)
+    id: int
+    name: str
+    heard_at: datetime | None
+    code_until: datetime | None
+    connected: bool
+    revoked_at: datetime | None
+    in_use_since: datetime | None
+    robot_id: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class OwnSeatsOf(Record):
+    """The attended seats that a person has, and those that groups of theirs share, with how many are …"""
+
+    id: int
+    number: int
+    group_name: str | None
+    used: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class OwnFreeSeat(Record):
+    """A free attended seat of a person's, or of a group of theirs."""
+
+    owner_id: int
+    n: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ReadingRow(Record):
     """The history of a host since a time."""
 
@@ -100,6 +133,8 @@ class HostSeen(Record):
     seats_used: int
     trial_seats: int
     trial_used: int
+    owner: str | None
+    in_use_since: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -157,6 +192,8 @@ class HostByToken(Record):
     used_from: str
     leaving_at: datetime | None
     read_at: datetime | None
+    owner_id: int | None
+    in_use_since: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -210,6 +247,11 @@ class RobotSeen(Record):
     trial_seats: int
     trial_used: int
     busy_with: int | None
+    owner_id: int | None
+    owner: str | None
+    in_use_since: datetime | None
+    owner_seats: int
+    owner_seats_used: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -399,6 +441,9 @@ GIVES: dict[str, type[Record]] = {
     "accounts.of_host": AccountKept,
     "accounts.all": AccountKept,
     "accounts.lock": AccountsLock,
+    "own.of_owner": OwnComputer,
+    "own.seats_of": OwnSeatsOf,
+    "own.free_seat": OwnFreeSeat,
     "readings.of_host": ReadingRow,
     "robots.paths": RobotsPaths,
     "robots.hosts": HostSeen,

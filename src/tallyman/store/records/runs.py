@@ -7,9 +7,59 @@ from datetime import datetime
 from decimal import Decimal
 from typing import Any, ClassVar
 
-from tallyman.core.runs.words import Outcome, RunState, SlotKind
+from tallyman.core.runs.words import Attended, Outcome, RunState, SlotKind
 from tallyman.core.workshop.words import Basis
 from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class AttendedToAsk(Record):
+    """Runs whose person is to be asked now, and was not; the first 100."""
+
+    id: int
+    for_person: int | None
+    routine: str
+    area_id: int
+    lapses_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RunFor(Record):
+    """What waits, works or is held for a person, the first due first."""
+
+    JSON: ClassVar[tuple[int, ...]] = (11, 21)
+    BOOLS: ClassVar[tuple[int, ...]] = (12,)
+    id: int
+    state: RunState
+    attended: Attended
+    started_words: str
+    made_at: datetime
+    due_at: datetime
+    lapses_at: datetime | None
+    agreed_at: datetime | None
+    started_at: datetime | None
+    ended_at: datetime | None
+    reason: str
+    inputs: Any
+    trial: bool
+    cancel_at: datetime | None
+    routine_id: int
+    routine: str
+    area_id: int
+    area: str
+    package: str
+    release_version: str
+    about: str
+    schema: Any
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class AttendedAsking(Record):
+    """Runs that wait for a person's answer now; the first 20."""
+
+    id: int
+    routine: str
+    lapses_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -17,7 +67,7 @@ class Run(Record):
     """One run with names."""
 
     JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40)
-    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 53)
+    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 57)
     id: int
     routine_id: int
     release_id: int
@@ -60,6 +110,10 @@ class Run(Record):
     attempt: int
     late: Any
     late_at: datetime | None
+    attended: Attended
+    for_person: int | None
+    asked_at: datetime | None
+    agreed_at: datetime | None
     routine: str
     area_id: int
     limit_minutes: int
@@ -101,6 +155,8 @@ class LockedRun(Record):
     handed_until: datetime | None
     ended_at: datetime | None
     attempt: int
+    for_person: int | None
+    lapses_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -116,6 +172,7 @@ class RunsWaitingRoutines(Record):
     release_tags: list[str]
     asked: Any
     trial_of: int | None
+    attended: Attended
     active: int
 
 
@@ -123,7 +180,7 @@ class RunsWaitingRoutines(Record):
 class RunsWaitingFirst(Record):
     """Due waiting runs of some routines, after a place in the order in which they start; none that …"""
 
-    BOOLS: ClassVar[tuple[int, ...]] = (7, 8)
+    BOOLS: ClassVar[tuple[int, ...]] = (7, 10)
     id: int
     routine_id: int
     due_at: datetime
@@ -132,6 +189,8 @@ class RunsWaitingFirst(Record):
     window_to: str | None
     window_zone: str | None
     open_days: bool
+    for_person: int | None
+    agreed_at: datetime | None
     failed_before: bool
 
 
@@ -139,7 +198,7 @@ class RunsWaitingFirst(Record):
 class WantedRun(Record):
     """What some waiting runs ask of a robot."""
 
-    JSON: ClassVar[tuple[int, ...]] = (13, 14, 15)
+    JSON: ClassVar[tuple[int, ...]] = (16, 17, 18)
     BOOLS: ClassVar[tuple[int, ...]] = (6,)
     id: int
     routine_id: int
@@ -154,6 +213,9 @@ class WantedRun(Record):
     handed_until: datetime | None
     robot: str | None
     host: str | None
+    for_person: int | None
+    agreed_at: datetime | None
+    person: str | None
     tags: list[str]
     release_tags: list[str]
     asked: Any
@@ -314,13 +376,14 @@ class RunsWentWrong(Record):
 class RunsForPosting(Record):
     """What of an ended run is reckoned."""
 
-    JSON: ClassVar[tuple[int, ...]] = (5, 12)
+    JSON: ClassVar[tuple[int, ...]] = (6, 13)
     BOOLS: ClassVar[tuple[int, ...]] = (4,)
     id: int
     routine_id: int
     state: RunState
     outcome: Outcome | None
     trial: bool
+    attended: Attended
     counts: Any
     started_at: datetime | None
     ended_at: datetime | None
@@ -421,6 +484,10 @@ class ListRuns(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "attended.to_ask": AttendedToAsk,
+    "attended.open_of": RunFor,
+    "attended.ended_of": RunFor,
+    "attended.asking": AttendedAsking,
     "runs.one": Run,
     "runs.lock": LockedRun,
     "runs.waiting_routines": RunsWaitingRoutines,

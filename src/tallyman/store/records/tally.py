@@ -14,6 +14,16 @@ from tallyman.store.record import Record
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class AttendedSumsSums(Record):
+    """What runs on people's own computers posted, line by line, in areas that the reader may see."""
+
+    line: str
+    runs: int
+    hours: Decimal
+    money: Decimal
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CountsOfIdea(Record):
     """The units that were given for an idea by hand, the latest first."""
 
@@ -382,6 +392,7 @@ class TallyCheckReversals(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "attended_sums.sums": AttendedSumsSums,
     "counts.of_idea": CountsOfIdea,
     "counts.one": HandCounted,
     "counts.overlapping": CountsOverlapping,

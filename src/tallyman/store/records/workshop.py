@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any, ClassVar
 
 from tallyman.core.ideas.words import Building, Stage
-from tallyman.core.runs.words import Outcome, RunState
+from tallyman.core.runs.words import Attended, Outcome, RunState
 from tallyman.core.workshop.words import Basis
 from tallyman.store.record import Record
 
@@ -97,8 +97,8 @@ class PackagesLockRelease(Record):
 class Routine(Record):
     """One routine with its release, area and counting point."""
 
-    JSON: ClassVar[tuple[int, ...]] = (4, 5, 19, 24, 25, 26)
-    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 27)
+    JSON: ClassVar[tuple[int, ...]] = (4, 5, 19, 26, 27, 28)
+    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 30)
     id: int
     name: str
     area_id: int
@@ -120,12 +120,15 @@ class Routine(Record):
     most_attempts: int
     asked: Any
     trial_of: int | None
+    attended: Attended
+    attended_for: int | None
     area: str
     package: str
     release_version: str
     schema: Any
     release_tags: list[str]
     release_secrets: Any
+    attended_by: str | None
     checkpoints: bool
     withdrawn_at: datetime | None
     withdrawn_why: str

@@ -33,7 +33,7 @@ UNION SELECT idea_id, person_id FROM idea_voice WHERE idea_id IN %(ideas)s;
 -- What ideas saved in some months, those that saved anything.
 -- always: money, month
 SELECT s.idea_id, i.title, SUM(s.money) AS money, MAX(s.month) AS month FROM tally_sum s JOIN idea i ON i.id = s.idea_id
-WHERE s.month >= %(first)s AND s.month <= %(last)s AND s.line IN ('time saved','handed back')
+WHERE s.month >= %(first)s AND s.month <= %(last)s AND s.line IN ('time saved','handed back','person there')
 GROUP BY s.idea_id, i.title HAVING SUM(s.money) > 0 ORDER BY s.idea_id;
 
 -- name: reused

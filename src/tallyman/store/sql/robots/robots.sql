@@ -16,8 +16,9 @@ SELECT h.id, h.name, h.heard_at, h.connected_at, h.account, h.facts_json, h.cloc
   h.maintenance_at, h.maintenance_until, h.maintenance_why, h.used_at, h.used_from, h.token_at, h.machine <> '' AS bound,
   h.code_until, h.token_hash IS NOT NULL AS connected, h.revoked_at, h.read_at, h.disk_free_mb, h.apps_json, h.known_json,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS seats_used,
-  h.trial_seats, (SELECT COUNT(*) FROM slot s WHERE s.kind = 'trial' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS trial_used
-FROM host h WHERE h.retired_at IS NULL ORDER BY h.name;
+  h.trial_seats, (SELECT COUNT(*) FROM slot s WHERE s.kind = 'trial' AND s.owner_id = h.id AND s.run_id IS NOT NULL) AS trial_used,
+  w.name AS owner, h.in_use_since
+FROM host h LEFT JOIN person w ON w.id = h.owner_id WHERE h.retired_at IS NULL ORDER BY h.name;
 
 -- name: host
 -- One host.
@@ -50,9 +51,9 @@ UPDATE host SET code_hash = NULL, code_until = NULL, token_hash = %(token)s, hea
 -- The host a runner's token belongs to: the one it has, or the one that takes its place.
 -- gives: HostByToken
 SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash AS next_token, used_at, used_from,
-  leaving_at, read_at FROM host WHERE token_hash = %(token)s
+  leaving_at, read_at, owner_id, in_use_since FROM host WHERE token_hash = %(token)s
 UNION ALL SELECT id, name, heard_at, silent_told, clock_ahead_ms, accounts_json, machine, token_at, next_token_hash, used_at, used_from,
-  leaving_at, read_at FROM host WHERE next_token_hash = %(token)s;
+  leaving_at, read_at, owner_id, in_use_since FROM host WHERE next_token_hash = %(token)s;
 
 -- name: token_used
 -- A runner's token was used.
@@ -132,27 +133,35 @@ UPDATE slot SET run_id = NULL WHERE run_id = %(run)s;
 -- name: robots
 -- All robots in work with their host.
 -- gives: RobotSeen
--- always: seats_used, trial_used, set_up_at
+-- always: seats_used, trial_used, set_up_at, owner_seats, owner_seats_used
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
   h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version, h.apps_json, h.disk_free_mb, h.clock_ahead_ms,
   COALESCE(b.set_up_at, b.made_at) AS set_up_at,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   h.trial_seats, (SELECT COUNT(*) FROM slot s WHERE s.kind = 'trial' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS trial_used,
-  (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
-FROM robot b JOIN host h ON h.id = b.host_id WHERE b.retired_at IS NULL ORDER BY b.name;
+  (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with,
+  h.owner_id, w.name AS owner, h.in_use_since, IF(h.owner_id IS NULL, 0, (SELECT COUNT(*) FROM slot s JOIN seat_given v ON v.id = s.owner_id
+    WHERE s.kind = 'attended' AND (v.person_id = h.owner_id OR v.group_id IN (SELECT m.group_id FROM group_member m WHERE m.person_id = h.owner_id)))) AS owner_seats,
+  IF(h.owner_id IS NULL, 0, (SELECT COUNT(s.run_id) FROM slot s JOIN seat_given v ON v.id = s.owner_id
+    WHERE s.kind = 'attended' AND (v.person_id = h.owner_id OR v.group_id IN (SELECT m.group_id FROM group_member m WHERE m.person_id = h.owner_id)))) AS owner_seats_used
+FROM robot b JOIN host h ON h.id = b.host_id LEFT JOIN person w ON w.id = h.owner_id WHERE b.retired_at IS NULL ORDER BY b.name;
 
 -- name: robots_of_host
 -- The robots in work on one host.
--- always: seats_used, trial_used, set_up_at
+-- always: seats_used, trial_used, set_up_at, owner_seats, owner_seats_used
 SELECT b.id, b.name, b.host_id, h.name AS host, h.heard_at, b.account, h.account AS runner_account,
   h.accounts_json, h.hours_from, h.hours_to, h.hours_zone, h.leaving_at, h.facts_json, h.seats,
   h.maintenance_at, h.maintenance_until, h.maintenance_why, b.tags_json, b.version, h.apps_json, h.disk_free_mb, h.clock_ahead_ms,
   COALESCE(b.set_up_at, b.made_at) AS set_up_at,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'seat' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS seats_used,
   h.trial_seats, (SELECT COUNT(*) FROM slot s WHERE s.kind = 'trial' AND s.owner_id = b.host_id AND s.run_id IS NOT NULL) AS trial_used,
-  (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with
-FROM robot b JOIN host h ON h.id = b.host_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
+  (SELECT s.run_id FROM slot s WHERE s.kind = 'robot' AND s.owner_id = b.id AND s.n = 0) AS busy_with,
+  h.owner_id, w.name AS owner, h.in_use_since, IF(h.owner_id IS NULL, 0, (SELECT COUNT(*) FROM slot s JOIN seat_given v ON v.id = s.owner_id
+    WHERE s.kind = 'attended' AND (v.person_id = h.owner_id OR v.group_id IN (SELECT m.group_id FROM group_member m WHERE m.person_id = h.owner_id)))) AS owner_seats,
+  IF(h.owner_id IS NULL, 0, (SELECT COUNT(s.run_id) FROM slot s JOIN seat_given v ON v.id = s.owner_id
+    WHERE s.kind = 'attended' AND (v.person_id = h.owner_id OR v.group_id IN (SELECT m.group_id FROM group_member m WHERE m.person_id = h.owner_id)))) AS owner_seats_used
+FROM robot b JOIN host h ON h.id = b.host_id LEFT JOIN person w ON w.id = h.owner_id WHERE b.host_id = %(host)s AND b.retired_at IS NULL ORDER BY b.name;
 
 -- name: on_hosts
 -- How many robots in work each host has.

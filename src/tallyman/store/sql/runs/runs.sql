@@ -1,9 +1,10 @@
 -- name: add
 -- A waiting run.
 INSERT INTO run (routine_id, release_id, trigger_id, nominal_at, started_by, started_words, again_of, attempt, trial, due_at, order_at, lapses_at,
-  window_from, window_to, window_zone, open_days, state, reason, inputs_json, made_at, changed_at)
+  window_from, window_to, window_zone, open_days, state, reason, inputs_json, attended, for_person, agreed_at, made_at, changed_at)
 VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)s, %(again_of)s, %(attempt)s, %(trial)s, %(due)s, %(order)s,
-  %(lapses)s, %(window_from)s, %(window_to)s, %(window_zone)s, %(open_days)s, 'waiting', %(reason)s, %(inputs)s, %(now)s, %(now)s);
+  %(lapses)s, %(window_from)s, %(window_to)s, %(window_zone)s, %(open_days)s, 'waiting', %(reason)s, %(inputs)s, %(attended)s,
+  %(for_person)s, %(agreed)s, %(now)s, %(now)s);
 
 -- name: one
 -- One run with names.
@@ -19,27 +20,29 @@ LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by
 -- A run's row, locked.
 -- gives: LockedRun
 SELECT id, routine_id, release_id, state, fence, host_id, robot_id, trial, cancel_at, pause_at, inputs_json, started_at, due_at, lease_until,
-  segment, saved_digest, handed_until, ended_at, attempt FROM run WHERE id = %(id)s FOR UPDATE;
+  segment, saved_digest, handed_until, ended_at, attempt, for_person, lapses_at FROM run WHERE id = %(id)s FOR UPDATE;
 
 -- name: anything_for_host
--- Whether any run waits in an area where a free robot of a host may work; none does for a host that leaves or is in maintenance.
-SELECT w.routine_id FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
+-- Whether any run waits that a free robot of a host may take; none does for a host that leaves or is in maintenance.
+(SELECT w.routine_id FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
 JOIN area_above ab ON ab.area_id = o.area_id JOIN robot_area ra ON ra.area_id = ab.above_id JOIN robot b ON b.id = ra.robot_id
 JOIN slot s ON s.kind = 'robot' AND s.owner_id = b.id AND s.run_id IS NULL JOIN host h ON h.id = b.host_id
 WHERE b.host_id = %(host)s AND b.retired_at IS NULL AND h.leaving_at IS NULL
-  AND (h.maintenance_at IS NULL OR h.maintenance_until <= %(now)s) LIMIT 1;
+  AND (h.maintenance_at IS NULL OR h.maintenance_until <= %(now)s) LIMIT 1)
+UNION ALL (SELECT r.routine_id FROM host h JOIN run r ON r.for_person = h.owner_id AND r.state = 'waiting' WHERE h.id = %(host)s
+  AND h.leaving_at IS NULL AND r.agreed_at <= %(now)s AND (h.maintenance_at IS NULL OR h.maintenance_until <= %(now)s) LIMIT 1) LIMIT 1;
 
 -- name: waiting_routines
 -- What the routines that have waiting runs ask of a robot; few, however many runs wait.
 -- always: active
-SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of,
+SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, o.attended,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = w.routine_id AND s.run_id IS NOT NULL) AS active
 FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
 JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
 
 -- name: waiting_first
 -- Due waiting runs of some routines, after a place in the order in which they start; none that failed to be handed out just now, none of a withdrawn release.
-SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days,
+SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days, r.for_person, r.agreed_at,
   EXISTS (SELECT 1 FROM hitch f WHERE f.work = 'claims' AND f.row_key = CONCAT('run:', r.id)) AS failed_before FROM run r
 WHERE r.state = 'waiting' AND r.handed_until IS NULL AND r.routine_id IN %(routines)s AND r.due_at <= %(now)s
   AND (r.order_at > %(order)s OR (r.order_at = %(order)s AND r.id > %(after)s))
@@ -52,19 +55,19 @@ ORDER BY r.order_at, r.id LIMIT %(limit)s;
 -- gives: WantedRun
 -- always: active
 SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
-  r.handed_until, b.name AS robot, h.name AS host,
+  r.handed_until, b.name AS robot, h.name AS host, r.for_person, r.agreed_at, q.name AS person,
   o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, k.name AS package, l.version AS release_version,
   l.retired_at AS withdrawn_at, l.withdrawn_why,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = r.routine_id AND s.run_id IS NOT NULL) AS active
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
-JOIN package k ON k.id = l.package_id LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id
+JOIN package k ON k.id = l.package_id LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id LEFT JOIN person q ON q.id = r.for_person
 WHERE r.id IN %(ids)s;
 
 -- name: claim
 -- Hands a waiting run to a robot and raises its fencing number; it still waits until the runner begins it. None of a withdrawn release.
 UPDATE run SET robot_id = %(robot)s, host_id = %(host)s, fence = fence + 1, handed_until = %(until)s,
   changed_at = %(now)s
-WHERE id = %(id)s AND state = 'waiting' AND handed_until IS NULL
+WHERE id = %(id)s AND state = 'waiting' AND handed_until IS NULL AND (for_person IS NULL OR agreed_at <= %(now)s)
   AND NOT EXISTS (SELECT 1 FROM package_release l WHERE l.id = run.release_id AND l.retired_at IS NOT NULL);
 
 -- name: begin
@@ -284,7 +287,7 @@ WHERE routine_id = %(routine)s AND state = 'done' AND started_at IS NOT NULL ORD
 -- name: for_posting
 -- What of an ended run is reckoned.
 -- always: worked_micros, segments
-SELECT r.id, r.routine_id, r.state, r.outcome, r.trial, r.counts_json, r.started_at, r.ended_at, o.area_id, c.idea_id, c.basis,
+SELECT r.id, r.routine_id, r.state, r.outcome, r.trial, r.attended, r.counts_json, r.started_at, r.ended_at, o.area_id, c.idea_id, c.basis,
   c.count_name, p.input_json, x.units AS fixed_units, x.handed_back AS fixed_back, x.why AS fixed_why, x.person_id AS fixed_by,
   (SELECT COALESCE(SUM(TIMESTAMPDIFF(MICROSECOND, g.started_at, g.ended_at)), 0) FROM run_segment g
     WHERE g.run_id = r.id AND g.ended_at IS NOT NULL) AS worked_micros,
@@ -303,7 +306,7 @@ SELECT id, state FROM run WHERE handed_until IS NOT NULL AND state <> 'waiting' 
 
 -- name: check_running
 -- Running runs that lack a place: a robot, a seat, or their routine's limit; the first 20.
-SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','trial','limit')
+SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','trial','attended','limit')
 WHERE r.state = 'running' GROUP BY r.id HAVING COUNT(s.n) <> 3 LIMIT 20;
 
 -- name: check_locks

@@ -2,10 +2,10 @@
 -- One routine with its release, area and counting point.
 -- gives: Routine
 SELECT o.*, a.name AS area, p.name AS package, r.version AS release_version, r.inputs_json AS schema_json, r.tags_json AS release_tags_json, r.secrets_json AS release_secrets_json,
-  r.checkpoints, r.retired_at AS withdrawn_at, r.withdrawn_why,
+  w.name AS attended_by, r.checkpoints, r.retired_at AS withdrawn_at, r.withdrawn_why,
   c.idea_id, c.basis, c.count_name, i.title AS idea, i.stage AS idea_stage, i.building AS idea_building
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
-LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id WHERE o.id = %(id)s;
+LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id LEFT JOIN person w ON w.id = o.attended_for WHERE o.id = %(id)s;
 
 -- name: area_of
 -- The area of a routine.
@@ -27,15 +27,16 @@ SELECT id, state, outcome, ended_at, made_at FROM run WHERE id IN %(ids)s;
 -- name: add
 -- A new routine, on trial.
 INSERT INTO routine (name, area_id, release_id, inputs_json, tags_json, priority, run_limit, lease_minutes, limit_minutes,
-  again_after_lost, most_attempts, memory_mb, asked_json, made_by, made_at)
+  again_after_lost, most_attempts, memory_mb, asked_json, attended, attended_for, made_by, made_at)
 VALUES (%(name)s, %(area)s, %(release)s, %(inputs)s, %(tags)s, %(priority)s, %(run_limit)s, %(lease_minutes)s, %(limit_minutes)s,
-  %(again)s, %(most_attempts)s, %(memory_mb)s, %(asked)s, %(person)s, %(now)s);
+  %(again)s, %(most_attempts)s, %(memory_mb)s, %(asked)s, %(attended)s, %(attended_for)s, %(person)s, %(now)s);
 
 -- name: change
 -- Changes a routine, if nobody else did meanwhile.
 UPDATE routine SET name = %(name)s, area_id = %(area)s, release_id = %(release)s, inputs_json = %(inputs)s, tags_json = %(tags)s,
   priority = %(priority)s, run_limit = %(run_limit)s, lease_minutes = %(lease_minutes)s, limit_minutes = %(limit_minutes)s,
-  again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, asked_json = %(asked)s, version = version + 1
+  again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, asked_json = %(asked)s, attended = %(attended)s,
+  attended_for = %(attended_for)s, version = version + 1
 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
 
 -- name: lock

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import When from '@/shared/When.vue'
-import type { CodeShown } from './code'
+import type { CodeShown } from '@/shared/code'
 
 /** A host's one-time code, shown once, in the line that is typed on the host. */
-defineProps<{ code: CodeShown }>()
+defineProps<{ code: CodeShown; own?: boolean }>()
 const emit = defineEmits<{ leave: [] }>()
 const server = location.origin
 </script>
@@ -11,11 +11,16 @@ const server = location.origin
 <template>
   <section class="note stack tight" role="status">
     <p>
-      One-time code for <b>{{ code.host }}</b>, good until <When :at="code.until" />. It is shown only now. On
-      the host, as root, run
+      One-time code for <b>{{ code.host }}</b>, good until <When :at="code.until" />. It is shown only now.
+      {{ own ? 'On this computer, as yourself, run' : 'On the host, as root, run' }}
     </p>
-    <pre class="code">./tallyman runner --server {{ server }} --code {{ code.code }}</pre>
-    <p class="quiet">
+    <pre class="code">
+./tallyman runner --server {{ server }} --code {{ code.code }}{{ own ? ' --as-myself' : '' }}</pre>
+    <p v-if="own" class="quiet">
+      Packages then work as you, with what you may open. How it is, and why it may not be connected, says
+      <code>./tallyman runner --status</code>.
+    </p>
+    <p v-else class="quiet">
       Started as root, the runner gives each robot an account of its own; otherwise it says what it cannot do.
       With <code>--install</code> behind it, it becomes a service that starts with the computer. How it is,
       and why it may not be connected, says <code>./tallyman runner --status</code> there, and the page that

@@ -73,6 +73,11 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
         {"headers": {"If-Match": '"0"'}},
     ),
     ("put", "/hosts/{number}/accounts/{account}/password"): ('{"value": "reed-and-rush"}', {}),
+    ("post", "/areas/{number}/here"): ('{"what": "routine", "id": $routine}', {}),
+    ("put", "/secrets/{number}/own"): (
+        '{"whose": "host", "id": $host, "value": "reed-and-rush-8"}',
+        {},
+    ),
     ("post", "/my-computer"): ('{"name": "Desk"}', {}),
     ("post", "/my-computer/runs/{number}/answer"): ('{"answer": "now"}', {}),
     ("post", "/releases/{number}/withdraw"): ('{"why": "it was released in error"}', {}),

@@ -120,6 +120,9 @@ class Everybody:
         self.held = access.give(lead, self.role, self.asker, None, self.area).id
         self.invited = people.invite(lead, people.Invited("guest@merrowdale.example", "Guest"))
         self.secret = safe.make(lead, safe.Given("table-login", "package", "a value", self.area))
+        given = safe.own_values.GivenOwn("host", self.host, "reed-and-rush-7")
+        safe.own_values.put(lead, self.secret, given)
+        self.own_value = world.row("SELECT id FROM secret WHERE own_of IS NOT NULL")["id"]
         self.divide = world.divisions["Networks"]
         self.other_division = world.divisions["Customers & Metering"]
         self.token = tokens.make(lead, "Sender", ["idea.see"], (world.now + timedelta(days=9)).date()).id
@@ -274,6 +277,7 @@ class Everybody:
             "of": "ideas",
             "form": "xlsx",
             "ending": "csv",
+            "own": self.own_value,
             "year": 2027,
             **(self.of_own if own else self.of_open),
         }

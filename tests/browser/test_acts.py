@@ -125,7 +125,7 @@ ACTS = [
         ("/robots/hosts/{host}", "Retire it", "post", "/hosts/{number}/retire"),
         ("/robots/seats?kind=builder", "Enter seats bought", "post", "/seats/lots"),
         ("/robots/seats?kind=builder", "Give seats", "put", "/seats/given"),
-        ("/robots/seats", "Seats of Weir", "put", "/hosts/{number}/seats"),
+        ("/robots/seats", "Change the seats of Weir", "put", "/hosts/{number}/seats"),
         ("/house/robots", "Add an application", "put", "/rules/applications"),
         ("/runs", "Start a routine", "post", "/routines/{number}/start"),
         ("/runs/{run}", "Cancel the run", "post", "/runs/{number}/cancel"),

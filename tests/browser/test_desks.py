@@ -140,7 +140,8 @@ def test_a_silent_host_shows_and_says_what_it_means(page: Page, live: World) -> 
     page.see("no robot on it gets work until its runner is heard again")
     page.go(f"/workshop/routines/{live.number}")
     page.see("Pre-check: 1 not met")
-    page.see("What would let it start")
+    page.click("Start the runner on the host")
+    page.until(lambda one: one.current_url.endswith(f"/robots/hosts/{live.host.id}"))
 
 
 def test_seats_are_given_and_taken(page: Page, live: World) -> None:

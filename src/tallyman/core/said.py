@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from decimal import Decimal
 from fractions import Fraction
 
@@ -22,6 +22,12 @@ def month_said(month: str) -> str:
 def figure_said(value: Fraction | Decimal | int) -> str:
     """6,583.5: grouped as English does it, with no more digits than it has."""
     return f"{Decimal(plain(Fraction(value))):,}"
+
+
+def minutes_said(span: timedelta) -> str:
+    """7 min, of a span of time; less than two minutes in seconds."""
+    seconds = int(span.total_seconds())
+    return f"{seconds} s" if seconds < 120 else f"{seconds // 60} min"
 
 
 def time_said(at: datetime) -> str:

@@ -118,16 +118,17 @@ class Client:
         leaving: bool = False,
         reading: dict[str, Any] | None = None,
         in_use: bool = False,
+        quiet: dict[int, int] | None = None,
     ) -> dict[str, Any]:
         """Says that the runner lives, what it works on, and which accounts it can use.
 
         `fresh`: it has just started, and this is all it knows of. `leaving`: it takes nothing more.
         `reading`: how the host is, where the answer before asked for that.
-        `in_use`: somebody works at the computer itself.
+        `in_use`: somebody works at the computer itself. `quiet`: for how many seconds each run gave no sign.
         """
         body = {
             "clock": clock,
-            "runs": [{"run": run, "fence": fence} for run, fence in held],
+            "runs": [{"run": run, "fence": fence, "quiet": (quiet or {}).get(run, 0)} for run, fence in held],
             "accounts": accounts,
             "fresh": fresh,
             "leaving": leaving,

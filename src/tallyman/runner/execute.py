@@ -28,6 +28,7 @@ from tallyman.runner.groups import Group, Groups
 from tallyman.runner.lines import CUT, lines_of
 from tallyman.runner.measure import memory_of, too_large
 from tallyman.runner.places import Places
+from tallyman.runner.quiet import Quiet, cpu_seconds
 from tallyman.runner.sane import LEVELS, LONGEST_LINE, LONGEST_REASON, Reports, added
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
@@ -104,6 +105,7 @@ class Job:
         self.cancelled = threading.Event()
         # Its outcome is failed. Why is for those who may see the run, not for whoever is at this computer.
         self.failed = False
+        self.quiet = Quiet()
         self.paused = threading.Event()
         self.dropped = threading.Event()
         self.stopped = threading.Event()
@@ -164,7 +166,7 @@ class Job:
         with contextlib.suppress(Exception):
             self._flush()
         self.failed = outcome["state"] == "failed"
-        self.spool.end(outcome)
+        self.spool.end({**outcome, "longest_quiet": self.quiet.longest})
 
     def _whole(self) -> dict[str, Any]:
         name, robot = self.work.get("account", ""), self.work.get("robot_id", 0)
@@ -363,6 +365,7 @@ class Job:
             return f"it used more than {most} MB of memory, so it was ended"
         if now - self._disk_looked_at > DISK_LOOK_SECONDS:
             self._disk_looked_at = now
+            self.quiet.look(cpu_seconds(keeper.pid))
             if too_large(self.folder):
                 return f"it wrote more than {measure.MOST_DISK_BYTES // 1_000_000_000} GB, so it was ended"
         return ""
@@ -375,6 +378,7 @@ class Job:
 
     def _read_text(self, stream: IO[bytes], level: str) -> None:
         for text, whole in lines_of(stream, LONGEST_LINE * 2):
+            self.quiet.sign()
             self._add_line(level, text if whole else f"{text[: LONGEST_LINE - len(CUT)]}{CUT}")
             if level == "fault" and text.strip():
                 self._last = [*self._last[-LAST_WORDS + 1 :], text.strip()]
@@ -383,6 +387,7 @@ class Job:
     def _read_reports(self, reader: int) -> None:
         with os.fdopen(reader, "rb") as stream:
             for line, whole in lines_of(stream, LONGEST_REPORT):
+                self.quiet.sign()
                 if not whole:
                     words = f"a report of more than {LONGEST_REPORT // 1_000_000} MB was not kept"
                     self._add_line("caution", words)

@@ -276,6 +276,11 @@ class Runner:
                 held.setdefault(delivery.run, delivery.fence)
         return list(held.items())
 
+    def _quiet(self) -> dict[int, int]:
+        """For how many seconds each package that works here gave no sign."""
+        with self._lock:
+            return {job.run: job.quiet.seconds for job in self.jobs.values()}
+
     def _beats(self) -> None:
         fresh, told = True, False
         while not self.stop.is_set():
@@ -293,6 +298,7 @@ class Runner:
                     leaving=leaving,
                     reading=reading,
                     in_use=machine.in_use(),
+                    quiet=self._quiet(),
                 )
             except httpx.TransportError as error:
                 self.status.troubled(of_transport(error, self.server))

@@ -12,6 +12,7 @@ import pytest
 from tallyman.core.runs import Asked, Need
 from tallyman.errors import Forbidden, InputFaults, NotFound, NotSignedIn, Refused
 from tallyman.services import robots, runs, safe
+from tallyman.services.context import Actor
 from tallyman.services.house import rule_sets
 from tallyman.services.robots import host_tokens, passwords
 from tallyman.services.robots.readings import KEPT, TIDIED, Reading
@@ -188,6 +189,25 @@ def test_a_password_changed_in_the_safe_is_tried_again(world: World) -> None:
     passwords.tried(world.program(SECOND), host, "clerk", True, "took it")
     passwords.try_again(lead, host.id, "clerk")
     assert beat(world, 2 * SECOND).prove == ["clerk"]
+
+
+def test_the_page_offers_what_the_server_would_take(world: World) -> None:
+    """Putting a password in and replacing one are two permissions."""
+    host = world.machine()
+    number = named(world)
+    makes, changes = (
+        ("secret.make", "robot.see", "robot.change"),
+        ("secret.change", "robot.see", "robot.change"),
+    )
+
+    def looks(permissions: tuple[str, ...]) -> tuple[bool, bool]:
+        actor = Actor(None, "Keeper", permissions=frozenset(permissions))
+        page = robots.robot_page(replace(world.program(), actor=actor), number)
+        return page.password_kept, page.may_password
+
+    assert (looks(makes), looks(changes)) == ((False, True), (False, False))
+    passwords.put(world.ctx("Ines Varga"), host.id, "clerk", "weir-and-meadow")
+    assert (looks(makes), looks(changes)) == ((True, False), (True, True))
 
 
 def test_passwords_only_for_accounts_in_use_and_by_who_may(world: World) -> None:

@@ -12,9 +12,10 @@ from tallyman.errors import InputFaults, NotFound, Refused
 from tallyman.services import robots, runs
 from tallyman.services.robots import HostByToken, host_tokens, own, seat_lots
 from tallyman.services.runs import attended, dispatch, my_computer
+from tallyman.services.runs import page as run_page
 from tallyman.services.starts import routine_page, triggers
 from tallyman.services.tally import value
-from tallyman.services.workshop import routines
+from tallyman.services.workshop import routines, taking
 from tests.world import World
 
 MINUTE = timedelta(minutes=1)
@@ -69,6 +70,7 @@ def test_it_goes_to_the_computer_of_whom_it_is_for_alone_and_only_after_a_yes(me
     assert [row["person_id"] for row in told] == [mei.number("Mei Tanaka")]
     shown = view(mei)
     assert [(one.id, one.asks, one.waits_for) for one in shown.open] == [(run, True, "")]
+    assert run_page.one(mei.ctx("Sol Marin"), run).meant_for == "Mei Tanaka"
     attended.answer(mei.ctx("Mei Tanaka"), run, "now")
     assert [take(mei, one) for one in (mei.host, other, mei.desk)] == [None, None, run]
     held = mei.rows("SELECT kind, owner_id FROM slot WHERE run_id = %(run)s ORDER BY kind", run=run)
@@ -259,3 +261,39 @@ def test_what_it_saved_is_counted_apart_less_the_time_that_its_person_gave(world
     assert Decimal(apart.hours) == saved.quantize(Decimal("0.1"))
     (mine_sum,) = value.overview(world.ctx("Ines Varga")).rows
     assert Decimal(mine_sum.hours) == saved.quantize(Decimal("0.1"))
+
+
+def test_one_that_goes_on_after_a_halt_asks_anew(mei: World) -> None:
+    run = mei.start(for_mei(mei))
+    attended.answer(mei.ctx("Mei Tanaka"), run, "now")
+    assert take(mei, mei.desk) == run
+    mei.db.transact(
+        lambda tx: tx.execute("UPDATE run SET state = 'held', held_at = %s WHERE id = %s", (mei.now, run))
+    )
+    mei.db.transact(lambda tx: tx.execute("UPDATE slot SET run_id = NULL WHERE run_id = %s", (run,)))
+    runs.go_on(mei.ctx("Sol Marin", MINUTE), run)
+    (shown,) = view(mei, later=MINUTE).open
+    assert (shown.asks, shown.agreed_at) == (True, None)
+    assert attended.ask_due(mei.program(MINUTE)) == 1
+
+
+def test_its_seats_are_counted_as_used_where_they_stand_and_not_as_robots_seats(mei: World) -> None:
+    run = mei.start(for_mei(mei))
+    attended.answer(mei.ctx("Mei Tanaka"), run, "now")
+    assert take(mei, mei.desk) == run
+    kinds = {one.kind: one for one in robots.seats_page.view(mei.ctx("Sol Marin", MINUTE)).kinds}
+    assert {kind: one.used for kind, one in kinds.items()} == {
+        "unattended": 0,
+        "attended": 1,
+        "trial": 0,
+        "builder": None,
+    }
+    assert [(one.name, one.used) for one in kinds["attended"].holders] == [("Mei Tanaka", 1)]
+    assert kinds["attended"].peak_working["outcome"] == "1"
+    assert kinds["unattended"].peak_working is None or kinds["unattended"].peak_working["outcome"] == "0"
+
+
+def test_who_could_take_it_is_told_of_peoples_computers(mei: World) -> None:
+    chosen = taking.Chosen(mei.area, mei.release(), attended="answer")
+    told = taking.of(mei.ctx("Sol Marin"), chosen)
+    assert (told.able, told.robots) == (1, 1)

@@ -6,6 +6,7 @@ import AddArea from './AddArea.vue'
 import Loaded from '@/shared/Loaded.vue'
 import MarginNotes from '@/shared/MarginNotes.vue'
 import AreaForm from './AreaForm.vue'
+import BringHere from './BringHere.vue'
 import ClosedDays from './ClosedDays.vue'
 import HouseTabs from '@/shared/HouseTabs.vue'
 import MoveArea from './MoveArea.vue'
@@ -17,6 +18,8 @@ type Area = Schemas['AreaOut']
 const { may } = useMe()
 const { query } = useAreas()
 const adding = ref(false)
+const bringing = ref<number | null>(null)
+const mover = computed(() => may('routine.change') || may('robot.change'))
 const open = useAddressed('area')
 const moving = ref<{ area: Area; to: number | null | undefined } | null>(null)
 const dragged = ref<Area | null>(null)
@@ -117,18 +120,32 @@ function drop(to: number | null) {
                 }}{{ area.days.length > 3 ? ` and ${area.days.length - 3} more` : '' }}
               </td>
               <td class="num">
-                <span v-if="area.may_change" class="acts">
-                  <el-button link type="primary" @click="moving = { area, to: undefined }">Move</el-button>
+                <span class="acts">
                   <el-button
-                    :aria-expanded="open === area.id"
+                    v-if="mover"
                     link
                     type="primary"
-                    @click="open = open === area.id ? null : area.id"
+                    :aria-expanded="bringing === area.id"
+                    :aria-label="`Bring here, to ${area.name}`"
+                    @click="bringing = bringing === area.id ? null : area.id"
+                    >Bring here</el-button
                   >
-                    Change
-                  </el-button>
+                  <template v-if="area.may_change">
+                    <el-button link type="primary" @click="moving = { area, to: undefined }">Move</el-button>
+                    <el-button
+                      :aria-expanded="open === area.id"
+                      link
+                      type="primary"
+                      @click="open = open === area.id ? null : area.id"
+                    >
+                      Change
+                    </el-button>
+                  </template>
                 </span>
               </td>
+            </tr>
+            <tr v-if="bringing === area.id">
+              <td colspan="6"><BringHere :key="area.id" :area="area" @leave="bringing = null" /></td>
             </tr>
             <tr v-if="open === area.id && area.may_change">
               <td colspan="6">

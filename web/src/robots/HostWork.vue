@@ -26,7 +26,7 @@ const data = computed(() => query.data.value)
           <tbody>
             <tr v-for="one in data.past" :key="`${one.run_id} ${one.started_at}`">
               <td class="whole">
-                <router-link :to="`/runs/${one.run_id}`">R-{{ one.run_id }}</router-link> {{ one.routine }}
+                <router-link :to="`/runs/${one.run_id}`">R-{{ one.run_id }} {{ one.routine }}</router-link>
                 <div class="quiet">
                   {{ one.robot }}, <When :at="one.started_at" />,
                   {{ lasted(one.started_at, one.ended_at, data.now) }}

@@ -71,9 +71,6 @@ function act(need: Schemas['Need']) {
   doing.value = doing.value === what ? null : what
 }
 const leave = () => (doing.value = null)
-const kept = computed(
-  () => !data.value?.points.find((need) => need.key === 'password')?.fact.startsWith('none'),
-)
 </script>
 
 <template>
@@ -115,7 +112,7 @@ const kept = computed(
         v-if="doing === 'password'"
         :host="data.host"
         :account="robot.account"
-        :kept="kept"
+        :kept="data.password_kept"
         @leave="leave"
       />
       <HostSeatsAll v-if="doing === 'seats'" :host="data.host" @leave="leave" />

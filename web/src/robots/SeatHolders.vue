@@ -13,7 +13,7 @@ type Holder = Schemas['SeatHolder']
 const open = ref<Holder | 'new' | null>(null)
 const isOpen = (one: Holder) =>
   open.value !== null && open.value !== 'new' && open.value.what === one.what && open.value.id === one.id
-const toPeople = computed(() => props.seats.used === null)
+const toPeople = computed(() => ['attended', 'builder'].includes(props.seats.kind))
 </script>
 
 <template>
@@ -31,10 +31,8 @@ const toPeople = computed(() => props.seats.used === null)
         <tr>
           <th>{{ toPeople ? 'Whom' : 'Host' }}</th>
           <th class="num">Seats</th>
-          <template v-if="!toPeople">
-            <th class="num">In use</th>
-            <th class="num">Peak</th>
-          </template>
+          <th v-if="seats.used !== null" class="num">In use</th>
+          <th v-if="!toPeople" class="num">Peak</th>
           <th></th>
         </tr>
       </thead>
@@ -52,20 +50,18 @@ const toPeople = computed(() => props.seats.used === null)
               </div>
             </td>
             <td class="num" data-head="seats">{{ one.number }}</td>
-            <template v-if="!toPeople">
-              <td class="num" data-head="in use">{{ one.used }}</td>
-              <td class="num" data-head="peak">
-                {{ one.peak
-                }}<span v-if="one.number && one.peak && one.peak >= one.number" class="care"> all</span>
-              </td>
-            </template>
+            <td v-if="seats.used !== null" class="num" data-head="in use">{{ one.used }}</td>
+            <td v-if="!toPeople" class="num" data-head="peak">
+              {{ one.peak
+              }}<span v-if="one.number && one.peak && one.peak >= one.number" class="care"> all</span>
+            </td>
             <td class="num whole">
               <el-button
                 v-if="one.may_change"
                 link
                 type="primary"
                 :aria-expanded="isOpen(one)"
-                :aria-label="`Seats of ${one.name}`"
+                :aria-label="`Change the seats of ${one.name}`"
                 @click="open = isOpen(one) ? null : one"
                 >Change</el-button
               >

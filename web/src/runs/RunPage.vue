@@ -18,6 +18,7 @@ import RunDecisions from './RunDecisions.vue'
 import RunLog from './RunLog.vue'
 import RunData from './RunData.vue'
 import RunEntries from './RunEntries.vue'
+import StalledNote from './StalledNote.vue'
 import RunSteps from './RunSteps.vue'
 
 /** One run, live: state and reason, steps, log, inputs and outputs, what it posted. */
@@ -86,7 +87,8 @@ const words = computed(() => {
         <div>
           <p class="quiet">
             <router-link to="/runs">Runs</router-link> · {{ run.area
-            }}{{ run.trial ? ' · trial, posts nothing' : '' }}
+            }}{{ run.trial ? ' · trial, posts nothing' : ''
+            }}{{ run.meant_for ? ` · on the computer of ${run.meant_for}` : '' }}
           </p>
           <h1>R-{{ run.id }} {{ run.routine }}</h1>
           <p class="lead" data-state>
@@ -139,6 +141,7 @@ const words = computed(() => {
       >
         {{ words }}
       </p>
+      <StalledNote v-if="run.stalled" :stalled="run.stalled" :cancel="run.may.cancel" />
       <p v-if="run.silent_since" class="note care" role="status">
         Its host {{ run.host }} was not heard from since <When :at="run.silent_since" />. The run may go on
         there unseen; if nothing is heard, it is lost when its lease ends, at

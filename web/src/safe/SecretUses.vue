@@ -8,6 +8,7 @@ import { plural, several } from '@/shared/format'
 import History from '@/shared/History.vue'
 import Problem from '@/shared/Problem.vue'
 import When from '@/shared/When.vue'
+import OwnValues from './OwnValues.vue'
 import SecretForm from './SecretForm.vue'
 
 /** One secret: who used it, which routines would miss it, another value, and taking it out. */
@@ -45,6 +46,12 @@ const retire = useAction(async () => {
           may not see</template
         >.
       </p>
+      <OwnValues
+        v-if="secret.of_people"
+        :secret="secret"
+        :own="query.data.value.own"
+        :change="query.data.value.may_differ"
+      />
       <p v-if="!query.data.value.uses.length" class="quiet">Nobody used it yet.</p>
       <table v-else class="ledger">
         <thead>

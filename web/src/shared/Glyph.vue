@@ -14,6 +14,7 @@ const shapes: Record<string, { path: string; tone: string }> = {
   cancelled: { path: 'M2 8h12', tone: 'ink-2' },
   lapsed: { path: 'M8 2v3M8 7v2.500M8 11.500v2.500', tone: 'ink-2' },
   lost: { path: 'M8 2v4M5 8h6M8 10v4', tone: 'bad' },
+  stalled: { path: 'M4 3h8M4 13h8M5 3l3 5l3 -5M5 13l3 -5l3 5', tone: 'care' },
   silent: { path: 'M8 2v4M5 8h6M8 10v4', tone: 'bad' },
   heard: { path: 'M3 8.500l3.500 3.500L13 4', tone: 'act' },
   met: { path: 'M3 8.500l3.500 3.500L13 4', tone: 'act' },

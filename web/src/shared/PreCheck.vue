@@ -20,7 +20,10 @@ const met = computed(() => props.needs.filter((need) => need.met))
     <h2>{{ named ?? 'Pre-check' }}: {{ unmet.length ? `${unmet.length} not met` : 'it can start' }}</h2>
     <Needs :needs="short ? unmet : needs">
       <template #act="{ need }">
-        <el-button v-if="able && need.act === SET_UP" :aria-label="need.mend" @click="emit('set-up')"
+        <el-button
+          v-if="able && need.act === SET_UP"
+          :aria-label="`Change the set-up: ${need.mend}`"
+          @click="emit('set-up')"
           >Change the set-up</el-button
         >
       </template>

@@ -59,6 +59,8 @@ class Held(In):
 
     run: Number
     fence: Annotated[int, Field(ge=1, le=MOST)]
+    # For how many seconds it gave no sign.
+    quiet: Annotated[int, Field(ge=0, le=MOST)] = 0
 
 
 Megabytes = Annotated[int, Field(ge=0, le=MOST)]
@@ -141,6 +143,8 @@ class OutcomeIn(Lenient):
     reason: str = ""
     outputs: object = {}
     counts: object = {}
+    # The longest silence it had, in seconds.
+    longest_quiet: Annotated[int, Field(ge=0, le=MOST)] | None = None
 
 
 class Upload(In):
@@ -164,7 +168,16 @@ def heartbeat(given: Heartbeat, runner: Runner, request: Request) -> HeartbeatAn
     held = [(one.run, one.fence) for one in given.runs]
     clock = given.clock if given.clock.tzinfo else given.clock.replace(tzinfo=ctx.now.tzinfo)
     reading = None if given.reading is None else given.reading.taken()
-    beat = dispatch.Beat(clock, held, given.accounts, given.fresh, given.leaving, reading, given.in_use)
+    beat = dispatch.Beat(
+        clock,
+        held,
+        given.accounts,
+        given.fresh,
+        given.leaving,
+        reading,
+        given.in_use,
+        {one.run: one.quiet for one in given.runs},
+    )
     answer = dispatch.heartbeat(ctx, host, beat)
     if given.leaving:
         request.app.state.hub.host_leaves(host.id)
@@ -326,5 +339,13 @@ def give_back(number: Number, given: Claim, runner: Runner) -> Done:
 def outcome(number: Number, given: OutcomeIn, runner: Runner) -> Kept:
     """How a run ended; sent again it changes nothing."""
     ctx, host = runner
-    said = reports.Outcome(given.state, given.worked, given.reason, given.outputs, given.counts, given.saved)
+    said = reports.Outcome(
+        given.state,
+        given.worked,
+        given.reason,
+        given.outputs,
+        given.counts,
+        given.saved,
+        given.longest_quiet,
+    )
     return Kept(state=reports.outcome(ctx, host, number, given.fence, said))

@@ -15,6 +15,7 @@ from tallyman.services.safe.answers import (
     SecretOut,
     SecretsOut,
 )
+from tallyman.services.safe.own_values import Whose
 
 router = Routes(prefix="/secrets", tags=["secrets"])
 Value = Annotated[str, Field(max_length=20_000)]
@@ -39,6 +40,15 @@ class SecretChange(In):
     area: Number | None
     value: Value | None = None
     about: About = ""
+    expires_on: date | None = None
+
+
+class OwnValueIn(In):
+    """A value for one host or robot."""
+
+    whose: Whose
+    id: Number
+    value: Value
     expires_on: date | None = None
 
 
@@ -72,6 +82,21 @@ def change(number: Number, given: SecretChange, version: VersionSeen, ctx: Signe
     """Another value, purpose, end or area."""
     wanted = safe.Change(given.value, given.about, given.expires_on, given.area)
     safe.change(ctx, number, wanted, version)
+    return Done()
+
+
+@router.put("/{number}/own")
+def put_own(number: Number, given: OwnValueIn, ctx: SignedIn) -> Done:
+    """Puts in the value that a host or a robot gets in place of the one for all."""
+    wanted = safe.own_values.GivenOwn(given.whose, given.id, given.value, given.expires_on)
+    safe.own_values.put(ctx, number, wanted)
+    return Done()
+
+
+@router.delete("/{number}/own/{own}")
+def take_own_out(number: Number, own: Number, ctx: SignedIn) -> Done:
+    """From now on that host or robot gets the value that is for all."""
+    safe.own_values.take_out(ctx, number, own)
     return Done()
 
 

@@ -1,10 +1,10 @@
-"""The routes about workshop: packages, releases, routines and their triggers."""
+"""The routes about workshop: packages, releases, routines, and where each lies."""
 
 from __future__ import annotations
 
 from tallyman.api.routing import Routes
-from tallyman.api.workshop import packages, routines
+from tallyman.api.workshop import here, packages, routines
 
-router = Routes().join(packages, routines)
+router = Routes().join(here, packages, routines)
 
 __all__ = ["router"]

@@ -177,6 +177,14 @@ RUN_ENDED_BADLY = Kind(
     "routine",
     holders="run.change",
 )
+RUN_STALLED = Kind(
+    "run.stalled",
+    "trouble",
+    "R-{id} of {routine} is stalled: no sign for {quiet}, and {bound} is what it may have",
+    "/runs/{id}",
+    "run",
+    holders="run.change",
+)
 RUN_ASKS = Kind(
     "run.asks",
     "decision",

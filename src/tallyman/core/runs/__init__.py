@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.core.runs import seats
+from tallyman.core.runs import seats, stalling
 from tallyman.core.runs.abilities import NOTHING_ASKED, Abilities, Asked, lacking, read_abilities, read_asked
 from tallyman.core.runs.attended import ANSWERED, SOON, Answer, MeantFor, put_off
 from tallyman.core.runs.facts import (
@@ -66,6 +66,7 @@ __all__ = [
     "read_asked",
     "read_hours",
     "seats",
+    "stalling",
     "stranded",
     "takers",
     "working",

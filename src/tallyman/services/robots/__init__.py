@@ -38,6 +38,7 @@ from tallyman.services.robots.robots import (
     add_robot,
     change_robot,
     check_tags,
+    move_robot,
     robot_facts,
 )
 from tallyman.services.robots.seats import look_at_seats, set_seats
@@ -45,6 +46,7 @@ from tallyman.services.robots.seen import (
     areas_allowed,
     check_seen,
     hosts_seen,
+    may_at_all,
     robot_for,
     robots_seen,
 )
@@ -71,6 +73,8 @@ __all__ = [
     "look_at_robot",
     "look_at_seats",
     "maintenance",
+    "may_at_all",
+    "move_robot",
     "new_code",
     "own",
     "passwords",

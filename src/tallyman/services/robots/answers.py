@@ -83,7 +83,8 @@ class Robot:
 class RobotPage:
     """A robot with every point of bringing it to work, and what it can be changed to.
 
-    `may_trial`, `may_password`: whether the reader may start its trial run, and put in its password.
+    `password_kept`: whether the password of its account is; `may_trial`, `may_password`: whether the reader
+    may start its trial run, and put in or replace that password.
     """
 
     robot: Robot
@@ -91,6 +92,7 @@ class RobotPage:
     points: list[Need]
     hosts: list[Host]
     areas: list[AreaBelow]
+    password_kept: bool
     may_trial: bool
     may_password: bool
 

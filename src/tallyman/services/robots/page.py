@@ -10,6 +10,7 @@ from tallyman.errors import NotFound
 from tallyman.services.answers import AreaName
 from tallyman.services.context import Ctx, in_transaction, unseen
 from tallyman.services.house import areas_seen, sees_area
+from tallyman.services.robots import passwords
 from tallyman.services.robots.answers import Host, HostPage, Robot, RobotPage, Robots
 from tallyman.services.robots.points import points_of
 from tallyman.services.robots.robots import abilities_of, account_fault_of, maintenance_of, works_as_runner
@@ -123,6 +124,7 @@ def robot_page(tx: Tx, ctx: Ctx, robot_id: int) -> RobotPage:
         _host(ctx, host, [areas[one.id] for one in robots if one.host_id == host.id])
         for host in hosts_seen(tx, ctx)
     ]
+    password = passwords.look_at(tx, ctx, row.host_id, row.account, {one.id for one in areas[row.id]})
     return RobotPage(
         robot=shown,
         host=next(host for host in hosts if host.id == row.host_id),
@@ -130,7 +132,8 @@ def robot_page(tx: Tx, ctx: Ctx, robot_id: int) -> RobotPage:
         hosts=hosts,
         areas=areas_seen(tx, ctx),
         may_trial=shown.may_change and may_at_all(ctx, "run.make", [areas[row.id]]),
-        may_password=shown.may_change and may_at_all(ctx, "secret.make", [areas[row.id]]),
+        password_kept=password.kept,
+        may_password=shown.may_change and password.may_put,
     )
 
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Collection
+from dataclasses import dataclass
 
 from tallyman.core.runs import NO_PASSWORD, PasswordFacts
 from tallyman.errors import Fault, InputFaults, NotFound, Refused
@@ -45,6 +47,28 @@ def _name_for(tx: Tx, host: str, account: str) -> str:
     return found
 
 
+@dataclass(frozen=True)
+class Look:
+    """Whether the password of an account is kept, and whether the actor may put it in or replace it."""
+
+    kept: bool
+    may_put: bool
+
+
+def look_at(tx: Tx, ctx: Ctx, host_id: int, account: str, areas: Collection[int]) -> Look:
+    """How the password of an account stands, for robots that are allowed in some areas."""
+    rows = tx.all(AccountKept, "accounts.of_host", host=host_id)
+    kept = next((row for row in rows if row.account == account), None)
+    if kept is None:
+        return Look(False, ctx.actor.may_at("secret.make", _area_of(areas)))
+    return Look(True, ctx.actor.may_at("secret.change", kept.area_id))
+
+
+def _area_of(areas: Collection[int]) -> int | None:
+    """Where a password belongs: to the one area of its robots; that of several areas to the company."""
+    return next(iter(areas)) if len(areas) == 1 else None
+
+
 @in_transaction
 def put(tx: Tx, ctx: Ctx, host_id: int, account: str, value: str) -> None:
     """Keeps the password of an account on a host, and asks the host to sign in with it.
@@ -62,8 +86,7 @@ def put(tx: Tx, ctx: Ctx, host_id: int, account: str, value: str) -> None:
     kept = tx.one(AccountsLock, "accounts.lock", host=host_id, account=account)
     if kept is None:
         areas = {area.id for rows in areas_allowed(tx, robots).values() for area in rows}
-        # A password for robots of several areas belongs to the company.
-        area_id = areas.pop() if len(areas) == 1 else None
+        area_id = _area_of(areas)
         ctx.require_at("secret.make", area_id)
         name = _name_for(tx, host.name, account)
         about = f"password of {account} on {host.name}"

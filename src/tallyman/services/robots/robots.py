@@ -7,10 +7,10 @@ from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from tallyman.core.runs import Abilities, Maintenance, RobotFacts, read_abilities, read_hours
-from tallyman.errors import Conflict, Fault, InputFaults
+from tallyman.errors import Conflict, Fault, InputFaults, Refused
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.naming import clean_name, named
-from tallyman.services.robots.seen import may_allow, robot_for, sees_host
+from tallyman.services.robots.seen import areas_allowed, may_allow, robot_for, sees_host
 from tallyman.store.db import Tx
 from tallyman.store.records.house import AreaBelow
 from tallyman.store.records.robots import (
@@ -121,6 +121,23 @@ def change_robot(tx: Tx, ctx: Ctx, robot_id: int, given: Given, version: int) ->
     before = {"name": robot.name, "host": robot.host_id, "tags": robot.tags}
     words = f"Changed {robot.name}"
     audit(tx, ctx, "robot changed", f"robot:{robot_id}", words, before, {**changes, "areas": given.area_ids})
+    changed(tx, ctx, "robots")
+    changed(tx, ctx, "runs")
+
+
+def move_robot(tx: Tx, ctx: Ctx, robot_id: int, area_id: int) -> None:
+    """Allows a robot in one area alone. Raises Refused where that is so already."""
+    ctx.require("robot.change")
+    robot = robot_for(tx, ctx, robot_id)
+    may_allow(ctx, "robot.change", [area_id])
+    before = areas_allowed(tx, [robot])[robot_id]
+    if [area.id for area in before] == [area_id]:
+        raise Refused(f"{robot.name} is allowed there alone already.", "Load the page again.")
+    _allow(tx, robot_id, [area_id])
+    tx.write("robots.touch", id=robot_id)
+    words = f"Moved {robot.name}: it works in one area from now on"
+    was = {"areas": [area.id for area in before]}
+    audit(tx, ctx, "robot changed", f"robot:{robot_id}", words, was, {"areas": [area_id]})
     changed(tx, ctx, "robots")
     changed(tx, ctx, "runs")
 

@@ -102,7 +102,7 @@ def _read(tx: Tx, ctx: Ctx) -> _Known:
         prices=_prices(tx, today),
         peaks=by_day,
         of_hosts=of_hosts,
-        used={kinds[row.kind]: row.used for row in tx.all(SeatsInUse, "seats.in_use")},
+        used={kinds.get(row.kind, "attended"): row.used for row in tx.all(SeatsInUse, "seats.in_use")},
         hosts=hosts,
         all_given={kind: seat_lots.given_now(tx, kind) for kind in seats.KINDS},
         people=tx.all(SeatGiven, "seats.given"),
@@ -171,7 +171,7 @@ def _holders(known: _Known, kind: SeatKind) -> list[SeatHolder]:
             id=row.group_id or row.person_id or 0,
             name=row.group_name or row.person or "",
             number=row.number,
-            used=None,
+            used=row.used if kind in seat_peaks.USED else None,
             peak=None,
             may_change=known.may_buy,
             gone=bool(row.gone),
@@ -195,7 +195,7 @@ def _used_working(kind: SeatKind, used: int, holders: Sequence[SeatHolder]) -> W
     if unseen:
         parts.append(Part("Hosts that you may not see", str(unseen)))
     name = f"{kind} seats in use now"
-    return Working(name, str(used), "seats", "what runs hold on each host", tuple(parts) or seats.NONE)
+    return Working(name, str(used), "seats", "what runs of each hold", tuple(parts) or seats.NONE)
 
 
 def _peak(known: _Known, kind: SeatKind, days: Sequence[date]) -> FreeObject | None:
@@ -263,7 +263,7 @@ def _short(known: _Known, kind: SeatKind, there: int, given: int, line: seats.Tr
 
 
 def _of_kind(known: _Known, kind: SeatKind) -> SeatsOfKind:
-    of_hosts = kind in seats.OF_HOSTS
+    runs_take_it = kind in seat_peaks.USED
     counted = any(lot.kind == kind for lot in known.lots)
     given = known.all_given[kind]
     bought = seats.bought(known.lots, kind, known.today)
@@ -275,7 +275,7 @@ def _of_kind(known: _Known, kind: SeatKind) -> SeatsOfKind:
     days = [known.since + timedelta(days=n) for n in range(DAYS_SHOWN)]
     noted = [known.peaks.get((kind, day)) for day in days]
     used = known.used.get(kind, 0)
-    line = seats.trend(_weeks(known, kind)) if of_hosts else None
+    line = seats.trend(_weeks(known, kind)) if runs_take_it else None
     return SeatsOfKind(
         kind=kind,
         what_for=seats.WHAT_FOR[kind],
@@ -285,9 +285,9 @@ def _of_kind(known: _Known, kind: SeatKind) -> SeatsOfKind:
         given=given,
         given_working=_given_working(kind, given, holders, unseen).as_dict(),
         unseen=unseen,
-        used=used if of_hosts else None,
-        used_working=_used_working(kind, used, holders).as_dict() if of_hosts else None,
-        peak_working=_peak(known, kind, days) if of_hosts else None,
+        used=used if runs_take_it else None,
+        used_working=_used_working(kind, used, holders).as_dict() if runs_take_it else None,
+        peak_working=_peak(known, kind, days) if runs_take_it else None,
         days=[SeatPeak(day, one[0] if one else None) for day, one in zip(days, noted, strict=True)],
         a_year=cost.outcome if cost else None,
         a_year_working=cost.as_dict() if cost else None,

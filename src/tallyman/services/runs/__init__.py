@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.services.runs import attended, dispatch
+from tallyman.services.runs import attended, dispatch, stalling
 from tallyman.services.runs.life import (
     OPEN_SAID,
     When,
@@ -38,6 +38,7 @@ __all__ = [
     "ref",
     "repair",
     "since_yesterday",
+    "stalling",
     "start",
     "start_again",
     "usual_seconds",

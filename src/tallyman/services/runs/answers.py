@@ -8,6 +8,7 @@ from decimal import Decimal
 
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import Need
+from tallyman.core.working import Working
 from tallyman.services.tally import Unusual
 from tallyman.services.workshop import WheelName
 from tallyman.store.records.runs import Step as Step
@@ -108,6 +109,15 @@ class Segment:
 
 
 @dataclass(frozen=True, slots=True)
+class Stalled:
+    """Since when a run gives no sign, and how many minutes of silence its routine may have."""
+
+    since: datetime
+    bound: str
+    working: Working
+
+
+@dataclass(frozen=True, slots=True)
 class RunWhole:
     """One run: state, needs, segments, steps, inputs, outputs and entries."""
 
@@ -125,6 +135,8 @@ class RunWhole:
     host: str | None
     fence: int
     started_words: str
+    # Whose own computer it is for, of an attended run.
+    meant_for: str | None
     due_at: datetime
     made_at: datetime
     started_at: datetime | None
@@ -156,6 +168,7 @@ class RunWhole:
     fix: Fix | None
     usual_seconds: int | None
     # Of a running one: since when its host was not heard from.
+    stalled: Stalled | None
     silent_since: datetime | None
     may: RunMay
     now: datetime

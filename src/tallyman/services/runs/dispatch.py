@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from functools import partial
@@ -13,7 +13,7 @@ from tallyman.core.runs.starting import eligible
 from tallyman.errors import Away, Clash, Unavailable
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.robots import host_tokens, readings, robot_facts, slots
-from tallyman.services.runs import handover
+from tallyman.services.runs import handover, stalling
 from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, WorkGiven
 from tallyman.services.upkeep import Rows, Work
 from tallyman.services.workshop import Ask, Wants, ask_of
@@ -48,7 +48,7 @@ class Beat:
     `accounts` holds the run-as accounts that the runner looked at, each with why it cannot be used, or
     an empty text. `fresh`: it has just started, and names everything it knows of. `leaving`: it is
     being stopped and takes nothing more. `reading`: what was asked for with the beat before.
-    `in_use`: somebody works at the computer itself.
+    `in_use`: somebody works at the computer itself. `quiet`: for how many seconds each run gave no sign.
     """
 
     clock: datetime
@@ -58,6 +58,7 @@ class Beat:
     leaving: bool = False
     reading: readings.Reading | None = None
     in_use: bool = False
+    quiet: dict[int, int] = field(default_factory=dict)
 
 
 @in_transaction
@@ -90,6 +91,7 @@ def heartbeat(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswe
             stop.append(run_id)
     mine = {one.run for one in kept}
     working = [row for row in tx.all(RunsOfHost, "runs.of_host", host=host.id) if row.id in mine]
+    stalling.heard(tx, ctx, working, beat.quiet)
     accounts = tx.all(RobotsAccountsOfHost, "robots.accounts_of_host", host=host.id)
     return HeartbeatAnswer(
         at=ctx.now,

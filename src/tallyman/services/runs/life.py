@@ -238,7 +238,7 @@ def go_on(tx: Tx, ctx: Ctx, run_id: int) -> None:
     routine = find_routine(tx, run.routine_id)
     order = order_key(ctx.now, routine.priority)
     words = f"continued by {ctx.actor.name}"
-    if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words):
+    if not tx.write("runs.go_on", id=run_id, now=ctx.now, order=order, reason=words, by=ctx.actor.person_id):
         raise Refused(f"{ref(run_id)} is {run.state}.", "Only a held run can go on.")
     changed(tx, ctx, WORK)
     audit(tx, ctx, "run continued", f"run:{run_id}", f"Continues after segment {run.segment}")

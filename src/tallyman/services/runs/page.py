@@ -12,6 +12,7 @@ from tallyman.core.free import FreeObject
 from tallyman.core.runs import is_silent
 from tallyman.services import tally
 from tallyman.services.context import Ctx, in_transaction
+from tallyman.services.runs import stalling
 from tallyman.services.runs.answers import (
     Fix,
     Late,
@@ -23,6 +24,7 @@ from tallyman.services.runs.answers import (
     RunRow,
     RunWhole,
     Segment,
+    Stalled,
 )
 from tallyman.services.runs.life import OPEN, find, waiting_reasons
 from tallyman.store import lists
@@ -153,6 +155,7 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
         host=run.host,
         fence=run.fence,
         started_words=run.started_words,
+        meant_for=run.meant_for,
         due_at=run.due_at,
         made_at=run.made_at,
         started_at=run.started_at,
@@ -192,12 +195,21 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
             )
             for one in tx.all(RunsSegments, "runs.segments", run=run_id)
         ],
+        stalled=_stalled(tx, run),
         silent_since=run.heard_at if run.state == "running" and is_silent(run.heard_at, ctx.now) else None,
         late=_late(run.late),
         unusual=tally.unusual.of_run(tx, run_id) if sees_value else None,
         may=_may(ctx, run, any(entry.idea_id for entry in entries), idea_area),
         now=ctx.now,
     )
+
+
+def _stalled(tx: Tx, run: Run) -> Stalled | None:
+    """Since when a run that works gives no sign, and what its routine may have of silence."""
+    if run.state != "running" or run.stalled_at is None:
+        return None
+    bound = stalling.bound_of(tx, run.routine_id)
+    return Stalled(run.stalled_at, f"{bound.after / timedelta(minutes=1):.1f}", bound.working())
 
 
 def _fix(tx: Tx, run_id: int) -> Fix | None:

@@ -85,7 +85,8 @@ def secrets_of(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> 
     assert release is not None and routine is not None
     area_path = frozenset(path(tx, routine.area_id))
     what = f"R-{run_id} of {routine.name}"
-    return safe.values_for_run(tx, ctx, release.secrets or [], area_path, what)
+    at = safe.At(run.robot_id, run.host_id)
+    return safe.values_for_run(tx, ctx, release.secrets or [], area_path, what, at)
 
 
 def _redactor(tx: Tx, told: RunsToldOf) -> Redactor:
@@ -178,7 +179,8 @@ def _step(clean: Redactor, step: Mapping[str, object]) -> dict[str, object]:
 
 @dataclass(frozen=True)
 class Outcome:
-    """How a run ended, as its runner says: `saved` is the digest of an uploaded state, for *held*."""
+    """How a run ended, as its runner says: `saved` is the digest of an uploaded state, for *held*;
+    `longest_quiet` its longest silence in seconds."""
 
     state: str
     worked: bool = True
@@ -186,6 +188,7 @@ class Outcome:
     outputs: object = field(default_factory=dict)
     counts: object = field(default_factory=dict)
     saved: str | None = None
+    longest_quiet: int | None = None
 
 
 def outcome(ctx: Ctx, host: HostByToken, run_id: int, fence: int, said: Outcome) -> str:
@@ -206,6 +209,8 @@ def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told:
     run, so_far = _mine(tx, host, run_id, fence)
     if run.fence != fence or run.state not in ("running", "lost"):
         return str(run.state)
+    if told.longest_quiet is not None:
+        tx.write("stalling.note_longest", id=run_id, fence=fence, seconds=told.longest_quiet)
     clean = _redactor(tx, so_far)
     mender = Mender(longest_text=LARGEST_OUTPUTS)
     said = clean.text(sound(told.reason))

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from tallyman.services.safe import own_values
 from tallyman.services.safe.contents import (
     PRIVATE,
+    At,
     Change,
     Given,
     change,
@@ -24,6 +26,7 @@ from tallyman.services.safe.run_as import keep_password, names_taken, replace_pa
 
 __all__ = [
     "PRIVATE",
+    "At",
     "Change",
     "Given",
     "change",
@@ -37,6 +40,7 @@ __all__ = [
     "names_taken",
     "one",
     "open_secret",
+    "own_values",
     "put_or_replace",
     "redactor",
     "replace_password",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from tallyman.store.records.safe import OwnValue as OwnValue
 from tallyman.store.records.safe import UseOut as UseOut
 
 
@@ -73,6 +74,9 @@ class SecretOut:
     uses: list[UseOut]
     routines: list[RoutineOut]
     unseen: int
+    # Values of its own that hosts and robots get in place of the one for all.
+    own: list[OwnValue]
+    may_differ: bool
 
 
 @dataclass(frozen=True, slots=True)

@@ -25,6 +25,8 @@ from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
 from tallyman.store.records.robots import RobotsPaths
 from tallyman.store.records.safe import (
+    OwnValue,
+    OwnValuesForRun,
     SafeByName,
     SafeKeys,
     SafeListed,
@@ -86,11 +88,12 @@ def put_or_replace(tx: Tx, ctx: Ctx, kind: str, name: str, value: str) -> int:
     row = tx.one(SafeByName, "safe.by_name", kind=kind, name=name)
     if row is None:
         return put(tx, ctx, Given(name, kind, value))
-    _replace(tx, ctx, row, value, row.version)
+    replace(tx, ctx, row, value, row.version)
     return int(row.id)
 
 
-def _replace(tx: Tx, ctx: Ctx, row: SafeByName | Secret, value: str, version: int) -> None:
+def replace(tx: Tx, ctx: Ctx, row: SafeByName | Secret, value: str, version: int) -> None:
+    """Another value in place of the one so far. Raises Conflict where it changed meanwhile."""
     sealed = seal(key_ring(), value.encode(), bound_to(row.kind, row.name))
     done = tx.write(
         "safe.replace",
@@ -112,7 +115,7 @@ def put_over(tx: Tx, ctx: Ctx, row: Secret, value: str) -> None:
         changes = {"about": row.about, "expires": None, "area": row.area_id}
         tx.write("safe.change", id=row.id, version=version, **changes)
         version += 1
-    _replace(tx, ctx, row, value, version)
+    replace(tx, ctx, row, value, version)
 
 
 def _stale(row: SafeByName | Secret) -> Conflict:
@@ -178,10 +181,21 @@ def for_routine(tx: Tx, names: list[str], area_path: frozenset[int]) -> dict[str
     return found
 
 
+@dataclass(frozen=True)
+class At:
+    """Where a run works: its robot and host, whose own values go before those for all."""
+
+    robot_id: int | None
+    host_id: int | None
+
+
 def values_for_run(
-    tx: Tx, ctx: Ctx, names: list[str], area_path: frozenset[int], what: str
+    tx: Tx, ctx: Ctx, names: list[str], area_path: frozenset[int], what: str, at: At
 ) -> dict[str, str]:
-    """The values that a run's package declares, each use noted. Raises Refused naming what is not there."""
+    """The values that a run's package declares, each use noted: its robot's own, its host's, or that of all.
+
+    Raises Refused naming what is not there.
+    """
     rows = for_routine(tx, names, area_path)
     lacking = [name for name, row in rows.items() if row is None]
     if lacking:
@@ -189,10 +203,15 @@ def values_for_run(
             f"The safe holds no secret {', '.join(lacking)} for this routine's area.",
             "Put it in under House rules, Secrets.",
         )
+    found = {name: row for name, row in rows.items() if row is not None}
+    ids = tuple(row.id for row in found.values()) or (0,)
+    own: dict[int, str] = {}
+    whose = {"robot": at.robot_id, "host": at.host_id}
+    for one in tx.all(OwnValuesForRun, "own_values.for_run", secrets=ids, **whose):
+        # The robot's own comes first, and stays.
+        own.setdefault(one.own_of or 0, one.name)
     return {
-        name: open_secret(tx, ctx, row.kind, name, what) or ""
-        for name, row in rows.items()
-        if row is not None
+        name: open_secret(tx, ctx, row.kind, own.get(row.id, name), what) or "" for name, row in found.items()
     }
 
 
@@ -201,11 +220,12 @@ def redactor(tx: Tx, names: list[str]) -> Redactor:
 
     A secret that will not open was not given out either; what arrives is kept all the same.
     """
-    rows = [_of_people(tx, name) for name in names]
+    rows = [row for row in (_of_people(tx, name) for name in names) if row is not None]
+    ids = tuple(row.id for row in rows) or (0,)
     values = []
-    for row in rows:
+    for row in [*rows, *tx.all(SafeByName, "own_values.all_of", secrets=ids)]:
         with contextlib.suppress(Unavailable):
-            values += [_open(row)] if row is not None else []
+            values.append(_open(row))
     return Redactor(values)
 
 
@@ -266,12 +286,13 @@ def _check(given: Given) -> None:
         faults.append(Fault("kind", given.kind, f"allowed: {', '.join(OF_PEOPLE)}"))
     if not NAME.match(given.name):
         faults.append(Fault("name", given.name[:80], "small letters, digits and -, such as billing-login"))
-    faults += _value_faults(given.value, given.kind) + _about_faults(given.about)
+    faults += value_faults(given.value, given.kind) + _about_faults(given.about)
     if faults:
         raise InputFaults(faults)
 
 
-def _value_faults(value: str, kind: str) -> list[Fault]:
+def value_faults(value: str, kind: str) -> list[Fault]:
+    """What is wrong with a value; it is never repeated."""
     if kind == "package" and len(value.strip()) < SHORTEST:
         message = f"at least {SHORTEST} characters: a shorter one cannot be told from other words in a log"
         return [Fault("value", "…", message)]
@@ -312,7 +333,8 @@ def _audited(about: str, expires_on: date | None) -> dict[str, object]:
     return {"about": about, "expires_on": expires_on.isoformat() if expires_on else None}
 
 
-def _find(tx: Tx, ctx: Ctx, secret_id: int, permission: str) -> Secret:
+def find(tx: Tx, ctx: Ctx, secret_id: int, permission: str) -> Secret:
+    """A secret that the actor may know of, and do something to; Forbidden or NotFound otherwise."""
     row = tx.one(Secret, "safe.one", id=secret_id)
     if row is None or row.kind == PRIVATE or not ctx.actor.may_at("secret.see", row.area_id):
         raise unseen(ctx, "secret.see", row is not None and row.kind != PRIVATE, MISSING)
@@ -339,15 +361,15 @@ def change(tx: Tx, ctx: Ctx, secret_id: int, given: Change, version: int) -> Non
     """Another value, purpose, end or area of a secret; its name, and who used it, stay."""
     if faults := _about_faults(given.about):
         raise InputFaults(faults)
-    row = _find(tx, ctx, secret_id, "secret.change")
-    if given.value is not None and (wrong := _value_faults(given.value, row.kind)):
+    row = find(tx, ctx, secret_id, "secret.change")
+    if given.value is not None and (wrong := value_faults(given.value, row.kind)):
         raise InputFaults(wrong)
     _may_move(tx, ctx, row, given.area_id)
     changes = {"about": given.about, "expires": given.expires_on, "area": given.area_id}
     if not tx.write("safe.change", id=secret_id, version=version, **changes):
         raise _stale(row)
     if given.value is not None:
-        _replace(tx, ctx, row, given.value, version + 1)
+        replace(tx, ctx, row, given.value, version + 1)
     words = f"Changed the secret {row.name}" + (": another value" if given.value is not None else "")
     before = {**_audited(row.about, row.expires_on), "area": row.area_id}
     after = {**_audited(given.about, given.expires_on), "area": given.area_id}
@@ -368,7 +390,7 @@ def _may_move(tx: Tx, ctx: Ctx, row: Secret, area_id: int | None) -> None:
 @in_transaction
 def look_at_move(tx: Tx, ctx: Ctx, secret_id: int, area_id: int | None) -> Moving:
     """Which routines would find a secret no more, and which would find it, if it belonged to another area."""
-    row = _find(tx, ctx, secret_id, "secret.change")
+    row = find(tx, ctx, secret_id, "secret.change")
     _may_move(tx, ctx, row, area_id)
     using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name)
     paths: dict[int, set[int]] = {}
@@ -392,12 +414,15 @@ def look_at_move(tx: Tx, ctx: Ctx, secret_id: int, area_id: int | None) -> Movin
 @in_transaction
 def retire(tx: Tx, ctx: Ctx, secret_id: int) -> None:
     """Takes a secret out of the safe; its value is gone, its uses stay on record."""
-    row = _find(tx, ctx, secret_id, "secret.retire")
+    row = find(tx, ctx, secret_id, "secret.retire")
     if row.kind in OF_PEOPLE:
         using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name)
         if using:
             names = ", ".join(one.name for one in using[:5])
             raise Refused(f"{row.name} is asked for by {names}.", "Change those routines first.")
+    for own in tx.all(OwnValue, "own_values.of_secret", secret=secret_id):
+        drop(tx, ctx, own.id)
+        tx.write("own_values.let_go", id=own.id, secret=secret_id)
     drop(tx, ctx, secret_id)
     audit(tx, ctx, "secret retired", f"secret:{secret_id}", f"Took {row.name} out of the safe")
     changed(tx, ctx, "safe", secret_id)
@@ -406,9 +431,13 @@ def retire(tx: Tx, ctx: Ctx, secret_id: int) -> None:
 @in_transaction
 def one(tx: Tx, ctx: Ctx, secret_id: int) -> SecretOut:
     """Who used a secret when for what, and which routines would miss it."""
-    row = _find(tx, ctx, secret_id, "secret.see")
+    row = find(tx, ctx, secret_id, "secret.see")
     using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name) if row.kind in OF_PEOPLE else []
     seen = [RoutineOut(one.id, one.name) for one in using if ctx.actor.may_at("routine.see", one.area_id)]
     return SecretOut(
-        uses=tx.all(UseOut, "safe.uses", id=secret_id), routines=seen, unseen=len(using) - len(seen)
+        uses=tx.all(UseOut, "safe.uses", id=secret_id),
+        routines=seen,
+        unseen=len(using) - len(seen),
+        own=tx.all(OwnValue, "own_values.of_secret", secret=secret_id),
+        may_differ=row.kind == "package" and ctx.actor.may_at("secret.change", row.area_id),
     )

@@ -15,7 +15,7 @@ from tallyman.services.context import Ctx, company_day, in_transaction
 from tallyman.services.ideas import days_late
 from tallyman.services.rates import KINDS
 from tallyman.services.robots import hosts_seen
-from tallyman.services.runs import attended, since_yesterday
+from tallyman.services.runs import attended, since_yesterday, stalling
 from tallyman.services.today import duties, house_rules
 from tallyman.services.today.answers import Coming, Mine, Today, Waits, Wrong
 from tallyman.store.db import Tx
@@ -232,6 +232,10 @@ def _wrong(tx: Tx, ctx: Ctx) -> list[Wrong]:
                     )
                 )
     if ctx.actor.may("run.see"):
+        for one in stalling.stalled_now(tx, ctx):
+            words = "reports nothing and uses no processor for longer than it usually does"
+            title, link = f"R-{one.id} {one.routine}", f"/runs/{one.id}"
+            rows.append(Wrong(state="stalled", title=title, words=words, link=link, at=one.stalled_at))
         for run in tx.all(
             RunsWentWrong, "runs.went_wrong", since=since_yesterday(ctx), **ctx.scope("run.see")
         ):

@@ -113,6 +113,18 @@ class Takers:
 
 
 @dataclass(frozen=True, slots=True)
+class Lying:
+    """A routine or a robot, where it lies, and whether the reader may move it to the area looked at."""
+
+    what: str
+    id: int
+    name: str
+    lies_in: str
+    is_here: bool
+    may_move: bool
+
+
+@dataclass(frozen=True, slots=True)
 class InputFile:
     """A file given as an input; `value` goes into the routine's inputs."""
 

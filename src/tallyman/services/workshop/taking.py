@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from tallyman.core.runs import (
     NOTHING_ASKED,
@@ -72,7 +72,11 @@ def of(tx: Tx, ctx: Ctx, chosen: Chosen) -> Takers:
     path = frozenset(tx.values(int, "robots.path", id=chosen.area_id))
     seen = {one.id for one in robots_seen(tx, ctx)} if ctx.actor.may("robot.see") else set()
     facts = robot_facts(tx)
-    rows = takers(Asking(0, path, wanted, chosen.asked), area.name, facts)
+    could = facts
+    if chosen.attended:
+        # On people's own computers, wherever the routine lies.
+        could = [replace(one, area_ids=path) for one in facts if one.owner_id is not None]
+    rows = takers(Asking(0, path, wanted, chosen.asked), area.name, could)
     shown = [row for row in rows if row.robot_id in seen]
     return Takers(
         able=sum(not row.lacks for row in rows),

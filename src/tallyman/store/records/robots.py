@@ -27,6 +27,7 @@ class AccountKept(Record):
     secret: str
     version: int
     expires_on: date | None
+    area_id: int | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -355,11 +356,12 @@ class SeatGiven(Record):
     group_id: int | None
     group_name: str | None
     gone: bool | None
+    used: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SeatsInUse(Record):
-    """How many seats of each kind are in use on hosts now."""
+    """How many seats of each kind are in use now."""
 
     kind: SlotKind
     used: int
@@ -367,13 +369,14 @@ class SeatsInUse(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SeatUse(Record):
-    """Segments of runs that took a seat within a span of time, on which host, and whether it was a …"""
+    """Segments of runs that took a seat within a span of time, on which host, and of which kind it …"""
 
-    BOOLS: ClassVar[tuple[int, ...]] = (3,)
+    BOOLS: ClassVar[tuple[int, ...]] = (3, 4)
     host_id: int
     started_at: datetime
     ended_at: datetime | None
     of_trial: bool
+    attended: bool
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

@@ -67,7 +67,7 @@ class Run(Record):
     """One run with names."""
 
     JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40)
-    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 57)
+    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 59)
     id: int
     routine_id: int
     release_id: int
@@ -114,6 +114,8 @@ class Run(Record):
     for_person: int | None
     asked_at: datetime | None
     agreed_at: datetime | None
+    stalled_at: datetime | None
+    longest_quiet_s: int | None
     routine: str
     area_id: int
     limit_minutes: int
@@ -128,6 +130,7 @@ class Run(Record):
     checkpoints: bool
     pauser: str | None
     heard_at: datetime | None
+    meant_for: str | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -296,6 +299,8 @@ class RunsOfHost(Record):
     cancel_at: datetime | None
     pause_at: datetime | None
     lease_until: datetime | None
+    routine_id: int
+    stalled_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -451,6 +456,15 @@ class RunsCheckStarts(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class StallingNow(Record):
+    """Runs that are stalled now, the first 20."""
+
+    id: int
+    routine: str
+    stalled_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class UploadsLock(Record):
     """An upload, locked."""
 
@@ -517,6 +531,7 @@ GIVES: dict[str, type[Record]] = {
     "runs.check_segments": RunsCheckHanded,
     "runs.check_stuck": RunsCheckStuck,
     "runs.check_starts": RunsCheckStarts,
+    "stalling.now": StallingNow,
     "uploads.lock": UploadsLock,
     "list.runs": ListRuns,
 }

@@ -10,8 +10,32 @@ from tallyman.store.record import Record
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class OwnValue(Record):
+    """The values that a secret has of its own for hosts and robots, with when each was used last."""
+
+    id: int
+    host_id: int | None
+    host: str | None
+    robot_id: int | None
+    robot: str | None
+    expires_on: date | None
+    changed_at: datetime
+    made_by: str | None
+    used_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class OwnValuesForRun(Record):
+    """The values of their own that some secrets have for a robot and its host; the robot's goes first."""
+
+    own_of: int | None
+    name: str
+    kind: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SafeByName(Record):
-    """A secret in use, by kind and name, with its sealed value."""
+    """Every value of their own that some secrets have, sealed."""
 
     id: int
     name: str
@@ -57,7 +81,7 @@ class SafeListed(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class UseOut(Record):
-    """The latest uses of a secret."""
+    """The latest uses of a secret, and of the values that it has or had of its own."""
 
     id: int
     at: datetime
@@ -90,7 +114,7 @@ class SafeEnding(Record):
     """Secrets that end soon or ended, of which nobody was told yet; a hundred at once."""
 
     id: int
-    name: str
+    name: str | None
     kind: str
     area_id: int | None
     expires_on: date | None
@@ -117,8 +141,13 @@ class SafeSetting(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "own_values.of_secret": OwnValue,
+    "own_values.for_run": OwnValuesForRun,
+    "own_values.all_of": SafeByName,
+    "own_values.known": SafeByName,
     "safe.by_name": SafeByName,
     "safe.one": Secret,
+    "safe.lock": Secret,
     "safe.listed": SafeListed,
     "safe.uses": UseOut,
     "safe.of_other_keys": SafeOfOtherKeys,

@@ -113,7 +113,7 @@ class TriggersEnded(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ComingTrigger(Record):
-    """The triggers that start something until a time, with their routines."""
+    """The triggers that start something for robots until a time, with their routines."""
 
     JSON: ClassVar[tuple[int, ...]] = (4,)
     id: int

@@ -149,6 +149,7 @@ class RoutinesRoutines(Record):
     name: str
     on_trial: bool
     priority: int
+    area_id: int
     area: str
     package: str
     release_version: str
@@ -267,7 +268,7 @@ class RoutinesOpenRuns(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesAsking(Record):
-    """What each routine in use asks of a robot."""
+    """What each routine in use asks of a robot; not those that work on people's own computers."""
 
     JSON: ClassVar[tuple[int, ...]] = (3, 4, 5)
     id: int

@@ -1,14 +1,14 @@
 -- name: of_host
 -- The passwords kept for accounts of a host, and how signing in with each went; a secret that is retired is none.
 -- gives: AccountKept
-SELECT c.host_id, c.account, c.secret_id, c.asked_at, c.for_version, c.answered_at, c.proved, c.said, s.name AS secret, s.version, s.expires_on
+SELECT c.host_id, c.account, c.secret_id, c.asked_at, c.for_version, c.answered_at, c.proved, c.said, s.name AS secret, s.version, s.expires_on, s.area_id
 FROM host_account c JOIN secret s ON s.id = c.secret_id WHERE c.host_id = %(host)s AND s.retired_at IS NULL;
 
 -- name: all
 -- The passwords kept for accounts of every host.
 -- gives: AccountKept
 -- reads all: a page of all robots says of each how its password stands; there are as many as robots
-SELECT c.host_id, c.account, c.secret_id, c.asked_at, c.for_version, c.answered_at, c.proved, c.said, s.name AS secret, s.version, s.expires_on
+SELECT c.host_id, c.account, c.secret_id, c.asked_at, c.for_version, c.answered_at, c.proved, c.said, s.name AS secret, s.version, s.expires_on, s.area_id
 FROM host_account c JOIN secret s ON s.id = c.secret_id WHERE s.retired_at IS NULL;
 
 -- name: lock

@@ -167,6 +167,10 @@ FROM robot b JOIN host h ON h.id = b.host_id LEFT JOIN person w ON w.id = h.owne
 -- How many robots in work each host has.
 SELECT host_id, COUNT(*) AS robots FROM robot WHERE retired_at IS NULL GROUP BY host_id;
 
+-- name: touch
+-- A robot changed: whoever has it open looks again.
+UPDATE robot SET version = version + 1 WHERE id = %(id)s;
+
 -- name: robot_areas
 -- Which areas each robot may work in.
 SELECT ra.robot_id, ra.area_id, a.name FROM robot_area ra JOIN area a ON a.id = ra.area_id ORDER BY a.name;

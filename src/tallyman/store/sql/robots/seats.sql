@@ -38,9 +38,11 @@ UPDATE seat_lot SET gifts = gifts + 1 WHERE kind = %(kind)s AND retired_at IS NU
 -- name: given
 -- Seats that people have, and those that groups share.
 -- gives: SeatGiven
+-- always: used
 -- yes or no: gone
 SELECT v.id, v.kind, v.number, v.person_id, p.name AS person, v.group_id, g.name AS group_name,
-  p.active = FALSE OR g.retired_at IS NOT NULL AS gone FROM seat_given v
+  p.active = FALSE OR g.retired_at IS NOT NULL AS gone,
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'attended' AND s.owner_id = v.id AND s.run_id IS NOT NULL) AS used FROM seat_given v
 LEFT JOIN person p ON p.id = v.person_id LEFT JOIN person_group g ON g.id = v.group_id ORDER BY v.kind, COALESCE(g.name, p.name);
 
 -- name: give_person
@@ -58,16 +60,16 @@ ON DUPLICATE KEY UPDATE number = %(number)s, made_by = %(person)s, made_at = %(n
 DELETE FROM seat_given WHERE id = %(id)s;
 
 -- name: in_use
--- How many seats of each kind are in use on hosts now.
-SELECT s.kind, COUNT(*) AS used FROM slot s WHERE s.kind IN ('seat','trial') AND s.run_id IS NOT NULL GROUP BY s.kind;
+-- How many seats of each kind are in use now.
+SELECT s.kind, COUNT(*) AS used FROM slot s WHERE s.kind IN ('seat','trial','attended') AND s.run_id IS NOT NULL GROUP BY s.kind;
 
 -- name: uses
--- Segments of runs that took a seat within a span of time, on which host, and whether it was a trial run's own seat.
+-- Segments of runs that took a seat within a span of time, on which host, and of which kind it was.
 -- gives: SeatUse
--- yes or no: of_trial
-SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL AS of_trial FROM run_segment g JOIN run r ON r.id = g.run_id
+-- yes or no: of_trial, attended
+SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL AS of_trial, r.attended <> '' AS attended FROM run_segment g JOIN run r ON r.id = g.run_id
 JOIN routine o ON o.id = r.routine_id WHERE g.ended_at >= %(since)s AND g.started_at < %(until)s
-UNION ALL SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL FROM run_segment g JOIN run r ON r.id = g.run_id
+UNION ALL SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL, r.attended <> '' FROM run_segment g JOIN run r ON r.id = g.run_id
 JOIN routine o ON o.id = r.routine_id WHERE g.ended_at IS NULL AND g.started_at < %(until)s;
 
 -- name: first_use
@@ -85,7 +87,7 @@ SELECT MAX(day) FROM seat_peak WHERE kind = 'unattended' AND host_id = 0;
 
 -- name: peaks
 -- The peaks of days since one, of all hosts together, the oldest first.
-SELECT day, kind, most, at FROM seat_peak WHERE kind IN ('unattended','trial') AND host_id = 0 AND day >= %(since)s ORDER BY kind, day;
+SELECT day, kind, most, at FROM seat_peak WHERE kind IN ('unattended','trial','attended') AND host_id = 0 AND day >= %(since)s ORDER BY kind, day;
 
 -- name: peaks_of_hosts
 -- The highest peak of each host in days since one, by kind.

@@ -11,10 +11,11 @@ VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)
 -- gives: Run
 SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, o.trial_of, a.name AS area, p.name AS package, l.version AS release_version,
   b.name AS robot, h.name AS host, w.name AS canceller, n.id AS tried_again_as,
-  l.checkpoints, z.name AS pauser, h.heard_at
+  l.checkpoints, z.name AS pauser, h.heard_at, q.name AS meant_for
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
 JOIN package p ON p.id = l.package_id LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id
-LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by LEFT JOIN run n ON n.again_of = r.id WHERE r.id = %(id)s;
+LEFT JOIN person w ON w.id = r.cancel_by LEFT JOIN person z ON z.id = r.pause_by LEFT JOIN run n ON n.again_of = r.id
+LEFT JOIN person q ON q.id = r.for_person WHERE r.id = %(id)s;
 
 -- name: lock
 -- A run's row, locked.
@@ -74,7 +75,7 @@ WHERE id = %(id)s AND state = 'waiting' AND handed_until IS NULL AND (for_person
 -- The runner begins what it was handed: from now on it is running, in its next segment.
 UPDATE run r JOIN routine o ON o.id = r.routine_id SET r.state = 'running', r.segment = r.segment + 1,
   r.lease_until = DATE_ADD(%(now)s, INTERVAL o.lease_minutes MINUTE), r.started_at = COALESCE(r.started_at, %(now)s),
-  r.handed_until = NULL, r.changed_at = %(now)s, r.pause_at = NULL, r.pause_by = NULL
+  r.handed_until = NULL, r.changed_at = %(now)s, r.pause_at = NULL, r.pause_by = NULL, r.stalled_at = NULL
 WHERE r.id = %(id)s AND r.fence = %(fence)s AND r.host_id = %(host)s AND r.state = 'waiting' AND r.handed_until IS NOT NULL;
 
 -- name: take_back
@@ -152,9 +153,9 @@ UPDATE run SET state = 'held', held_at = %(now)s, saved_digest = %(saved)s, save
   lease_until = NULL, changed_at = %(now)s WHERE id = %(id)s AND fence = %(fence)s AND state = 'running';
 
 -- name: go_on
--- A held run waits again, with the state it saved.
+-- A held run waits again, with the state it saved; whose computer it is for is asked anew, unless they say so themselves.
 UPDATE run SET state = 'waiting', due_at = %(now)s, order_at = %(order)s, reason = %(reason)s, lapses_at = NULL,
-  changed_at = %(now)s WHERE id = %(id)s AND state = 'held';
+  agreed_at = IF(for_person <=> %(by)s, %(now)s, NULL), asked_at = NULL, changed_at = %(now)s WHERE id = %(id)s AND state = 'held';
 
 -- name: files_of_host
 -- What a host may fetch: packages, saved states and inputs of the runs it works on.
@@ -169,7 +170,7 @@ WHERE r.id = %(id)s AND r.fence = %(fence)s AND r.host_id = %(host)s AND r.state
 
 -- name: of_host
 -- What a host is working on.
-SELECT id, fence, cancel_at, pause_at, lease_until FROM run WHERE host_id = %(host)s AND state = 'running';
+SELECT id, fence, cancel_at, pause_at, lease_until, routine_id, stalled_at FROM run WHERE host_id = %(host)s AND state = 'running';
 
 -- name: finish
 -- Ends a run that stands in one of the states seen.

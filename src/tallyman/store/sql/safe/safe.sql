@@ -14,6 +14,12 @@ WHERE kind = %(kind)s AND name = %(name)s AND retired_at IS NULL;
 SELECT s.id, s.name, s.kind, s.area_id, a.name AS area, s.about, s.expires_on, s.version FROM secret s
 LEFT JOIN area a ON a.id = s.area_id WHERE s.id = %(id)s AND s.retired_at IS NULL;
 
+-- name: lock
+-- A secret in use, without its value, locked.
+-- gives: Secret
+SELECT s.id, s.name, s.kind, s.area_id, a.name AS area, s.about, s.expires_on, s.version FROM secret s
+LEFT JOIN area a ON a.id = s.area_id WHERE s.id = %(id)s AND s.retired_at IS NULL FOR UPDATE;
+
 -- name: replace
 -- Another value for a secret, unless it was changed meanwhile.
 UPDATE secret SET key_id = %(key)s, wrapped = %(wrapped)s, sealed = %(sealed)s, changed_at = %(now)s, told_on = NULL,
@@ -34,7 +40,7 @@ UPDATE secret SET retired_at = %(now)s, name = CONCAT(LEFT(name, 100), ' #', id)
 SELECT s.id, s.name, s.kind, s.area_id, a.name AS area, s.about, s.expires_on, s.changed_at, s.version, p.name AS made_by,
   (SELECT MAX(u.at) FROM secret_use u WHERE u.secret_id = s.id) AS used_at
 FROM secret s LEFT JOIN area a ON a.id = s.area_id LEFT JOIN person p ON p.id = s.made_by
-WHERE s.retired_at IS NULL AND s.kind IN %(kinds)s AND (%(everywhere)s OR s.area_id IN %(areas)s) ORDER BY s.name, s.id;
+WHERE s.retired_at IS NULL AND s.own_of IS NULL AND s.kind IN %(kinds)s AND (%(everywhere)s OR s.area_id IN %(areas)s) ORDER BY s.name, s.id;
 
 -- name: add_use
 -- Notes who used a secret for what; the same within the hour is noted once.
@@ -42,9 +48,10 @@ INSERT INTO secret_use (secret_id, at, who, what) SELECT %(id)s, %(now)s, %(who)
 WHERE NOT EXISTS (SELECT 1 FROM secret_use u WHERE u.secret_id = %(id)s AND u.who = %(who)s AND u.what = %(what)s AND u.at > %(since)s);
 
 -- name: uses
--- The latest uses of a secret.
+-- The latest uses of a secret, and of the values that it has or had of its own.
 -- gives: UseOut
-SELECT id, at, who, what FROM secret_use WHERE secret_id = %(id)s ORDER BY id DESC LIMIT 100;
+SELECT id, at, who, what FROM secret_use WHERE secret_id = %(id)s OR secret_id IN (SELECT o.id FROM secret o WHERE o.own_of = %(id)s)
+ORDER BY id DESC LIMIT 100;
 
 -- name: of_other_keys
 -- Secrets whose own key is wrapped by another key than the current one; 50 at once.
@@ -60,7 +67,9 @@ SELECT key_id, COUNT(*) AS secrets FROM secret WHERE key_id <> '' GROUP BY key_i
 
 -- name: ending
 -- Secrets that end soon or ended, of which nobody was told yet; a hundred at once.
-SELECT s.id, s.name, s.kind, s.area_id, s.expires_on FROM secret s WHERE s.retired_at IS NULL AND s.expires_on <= %(soon)s
+SELECT s.id, IF(s.own_of IS NULL, s.name, CONCAT(SUBSTRING_INDEX(s.name, '@', 1), ' of ', COALESCE(h.name, b.name, 'one host'))) AS name,
+  s.kind, s.area_id, s.expires_on FROM secret s LEFT JOIN host h ON h.id = s.host_id LEFT JOIN robot b ON b.id = s.robot_id
+WHERE s.retired_at IS NULL AND s.expires_on <= %(soon)s
   AND (s.told_on IS NULL OR (s.told_on < s.expires_on AND s.expires_on <= %(today)s))
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'secrets' AND h.row_key = CAST(s.id AS CHAR) AND h.due_at > %(now)s) ORDER BY s.expires_on, s.id LIMIT 100;
 

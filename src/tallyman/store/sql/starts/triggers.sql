@@ -76,12 +76,12 @@ SELECT t.id, t.kind, t.routine_id, t.expression, t.form_json, t.zone, t.on_close
 FROM start_trigger t WHERE t.routine_id = %(id)s AND t.retired_at IS NOT NULL ORDER BY t.retired_at DESC, t.id DESC LIMIT 50;
 
 -- name: within
--- The triggers that start something until a time, with their routines.
+-- The triggers that start something for robots until a time, with their routines.
 -- gives: ComingTrigger
 -- always: next_at
 SELECT t.id, t.kind, t.routine_id, t.expression, t.form_json, t.zone, t.on_closed, t.window_from, t.window_to, t.missed, t.missed_hours,
   t.latest_minutes, o.name AS routine, o.area_id, o.limit_minutes, t.next_at FROM start_trigger t JOIN routine o ON o.id = t.routine_id
-WHERE t.next_at <= %(until)s AND t.retired_at IS NULL AND o.retired_at IS NULL ORDER BY t.next_at, t.id;
+WHERE t.next_at <= %(until)s AND t.retired_at IS NULL AND o.retired_at IS NULL AND o.attended = '' ORDER BY t.next_at, t.id;
 
 -- name: runs_of_host
 -- What worked on a host since a time, or works there, the latest begun first.

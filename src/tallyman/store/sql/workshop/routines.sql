@@ -13,7 +13,7 @@ SELECT area_id FROM routine WHERE id = %(id)s;
 
 -- name: routines
 -- All routines in use with the last run of each.
-SELECT o.id, o.name, o.on_trial, o.priority, a.name AS area, p.name AS package, r.version AS release_version, c.idea_id, i.title AS idea,
+SELECT o.id, o.name, o.on_trial, o.priority, o.area_id, a.name AS area, p.name AS package, r.version AS release_version, c.idea_id, i.title AS idea,
   (SELECT MAX(x.id) FROM run x WHERE x.routine_id = o.id) AS last_run,
   (SELECT MIN(t.next_at) FROM start_trigger t WHERE t.routine_id = o.id AND t.retired_at IS NULL) AS next_at
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
@@ -38,6 +38,10 @@ UPDATE routine SET name = %(name)s, area_id = %(area)s, release_id = %(release)s
   again_after_lost = %(again)s, most_attempts = %(most_attempts)s, memory_mb = %(memory_mb)s, asked_json = %(asked)s, attended = %(attended)s,
   attended_for = %(attended_for)s, version = version + 1
 WHERE id = %(id)s AND version = %(version)s AND retired_at IS NULL;
+
+-- name: move
+-- A routine lies in another area from now on.
+UPDATE routine SET area_id = %(area)s, version = version + 1 WHERE id = %(id)s AND area_id <> %(area)s AND retired_at IS NULL;
 
 -- name: lock
 -- A routine's row, locked.
@@ -135,9 +139,9 @@ SELECT id, name, area_id FROM routine WHERE release_id = %(release)s AND retired
 SELECT id, state FROM run WHERE routine_id = %(routine)s AND state IN ('waiting','running','held') ORDER BY id LIMIT 21;
 
 -- name: asking
--- What each routine in use asks of a robot.
+-- What each routine in use asks of a robot; not those that work on people's own computers.
 SELECT o.id, o.name, o.area_id, o.tags_json, r.tags_json AS release_tags_json, o.asked_json FROM routine o
-JOIN package_release r ON r.id = o.release_id WHERE o.retired_at IS NULL AND o.trial_of IS NULL ORDER BY o.name;
+JOIN package_release r ON r.id = o.release_id WHERE o.retired_at IS NULL AND o.trial_of IS NULL AND o.attended = '' ORDER BY o.name;
 
 -- name: retired
 -- Routines that are out of use, the latest first.

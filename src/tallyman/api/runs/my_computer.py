@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from tallyman.api.common import In, Number, SignedIn
+from tallyman.api.common import BySelf, In, Number
 from tallyman.api.routing import Routes
 from tallyman.core.runs import Answer
 from tallyman.services.robots import Code, own
@@ -35,24 +35,24 @@ class Stopped(In):
 
 
 @router.get("")
-def view(ctx: SignedIn) -> MyComputer:
+def view(ctx: BySelf) -> MyComputer:
     """One's own computer, with the runs that are meant for one."""
     return my_computer.view(ctx)
 
 
 @router.post("", status_code=201)
-def connect(given: ComputerIn, ctx: SignedIn) -> Code:
+def connect(given: ComputerIn, ctx: BySelf) -> Code:
     """Connects one's own computer: gives the one-time code, which is shown only now."""
     return own.connect(ctx, given.name)
 
 
 @router.post("/runs/{number}/answer")
-def answer(number: Number, given: ComputerAnswer, ctx: SignedIn) -> Answered:
+def answer(number: Number, given: ComputerAnswer, ctx: BySelf) -> Answered:
     """Says when a run may begin: now, in ten minutes, or not today."""
     return Answered(at=attended.answer(ctx, number, given.answer))
 
 
 @router.post("/runs/{number}/stop")
-def stop(number: Number, ctx: SignedIn) -> Stopped:
+def stop(number: Number, ctx: BySelf) -> Stopped:
     """Stops a run that works, or would work, on one's own computer."""
     return Stopped(state=attended.stop(ctx, number))

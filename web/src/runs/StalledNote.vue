@@ -24,7 +24,7 @@ defineProps<{ stalled: Schemas['Stalled']; cancel: boolean }>()
         <li>A system that it works with does not answer: see whether people get through to it.</li>
         <li>A file or a lock is held by somebody: the last line of the log says what it was about to do.</li>
         <li v-if="cancel">
-          Nothing moves: cancel it below. It is asked to end, has 30 seconds, and can be started again.
+          Nothing moves: cancel it above. It is asked to end, has 30 seconds, and can be started again.
         </li>
         <li>
           It is as slow as that at times: then its next good runs teach the bound, and it is called so later.

@@ -65,7 +65,7 @@ def test_a_run_that_gives_no_sign_says_since_when_and_what_helps(page: Page, liv
     page.click(f"R-{run} Quiet one")
     page.see("it reports nothing and uses no processor.")
     page.press('//*[@data-stalled]//button[normalize-space(.)="10 min"]')
-    page.see("what is allowed until 5 good runs told their longest silence")
+    page.see("known once 5 good runs told their longest silence")
     page.see("A window waits for an answer")
 
 
@@ -73,7 +73,7 @@ def test_a_host_gets_a_value_of_its_own(page: Page, live: World) -> None:
     number = safe.make(live.ctx("Ines Varga"), safe.Given("quill-login", "package", "reed-for-all-1"))
     page.sign_in("Ines Varga", f"/house/secrets?secret={number}")
     page.see("Every host and robot gets the same value.")
-    page.click("Another value for one host or robot")
+    page.click("Add a value for one host or robot")
     page.see("Choose for which, and type its value.")
     page.choose("For", "host Weir")
     page.type("Value for it alone", "short")
@@ -82,7 +82,7 @@ def test_a_host_gets_a_value_of_its_own(page: Page, live: World) -> None:
     page.type("Value for it alone", "weir-of-host-2")
     page.click("Put it in")
     page.see("never used")
-    page.click("Another value for one host or robot")
+    page.click("Add a value for one host or robot")
     page.choose("For", "host Weir")
     page.see("Replace it")
     page.click("Cancel", '//section[.//h3[normalize-space(.)="Values of its own"]]')

@@ -6,6 +6,7 @@ from datetime import timedelta
 
 import pytest
 
+from tallyman.core import proving
 from tallyman.core.runs import stalling
 
 
@@ -27,9 +28,15 @@ def test_the_bound_is_twice_the_longest_silence_of_good_runs(
     assert (found.after, found.usual, found.runs) == (after, usual, runs)
 
 
-def test_its_working_gives_the_figure() -> None:
-    working = stalling.bound([300, 40, 40, 40, 40]).working()
-    usual, least = working.inputs
-    assert (working.outcome, usual.value, least.value) == ("10.0", "5.0", "2")
-    assert working.formula == "2 × usual silence, at least 2 min"
-    assert stalling.bound([7]).working().note == "1 has so far"
+@pytest.mark.parametrize("longest", [[], [7], [300, 40, 40, 40, 40], [5, 3, 4, 2, 5], [74] * 9])
+def test_its_working_gives_the_figure(longest: list[int]) -> None:
+    found = stalling.bound(longest)
+    working = found.working()
+    assert working.outcome == str(int(found.after.total_seconds()))
+    assert proving.faults(working) == []
+
+
+def test_its_working_says_why_less_than_the_least_does_not_count() -> None:
+    working = stalling.bound([5, 3, 4, 2, 5]).working()
+    assert (working.formula, working.note) == ("least silence", "2 × the usual silence of 5 s would be less")
+    assert stalling.bound([7]).working().note.endswith("; 1 did so far")

@@ -132,7 +132,7 @@ def test_people_and_groups_have_attended_and_builder_seats(world: World) -> None
         ("group", "Desk of readings", 2),
         ("person", "Nia Reyes", 1),
     ]
-    assert (found.given, found.used, faults(Working.of(found.given_working))) == (3, None, [])
+    assert (found.given, found.used, faults(Working.of(found.given_working))) == (3, 0, [])
     says(lambda: seat_lots.give(sol, "attended", "person", nia, 2), "number", "4 attended seats")
     says(lambda: seat_lots.give(sol, "trial", "person", nia, 1), "kind")
     says(lambda: seat_lots.give(sol, "builder", "group", 404_404, 1), "group_id")

@@ -48,7 +48,7 @@ def test_what_no_good_run_told_yet_may_be_silent_for_ten_minutes(working: World)
     beat(working, 11 * MINUTE, 11 * MINUTE)
     found = run_page.one(working.ctx("Sol Marin", 11 * MINUTE), working.work.run).stalled
     assert found is not None and found.since == working.now
-    assert (found.bound, found.working.outcome) == ("10.0", "10.0")
+    assert (found.bound_seconds, found.working.outcome) == (600, "600")
 
 
 def test_it_is_told_once_and_stands_on_today_until_it_goes_on(working: World) -> None:

@@ -108,6 +108,14 @@ def test_its_end_is_told_with_whose_it_is(asking: World) -> None:
     ]
 
 
+def test_they_go_with_their_secret_to_another_area(asking: World) -> None:
+    put(asking, "host", asking.host.id, OF_HOST)
+    moved = safe.Change(None, "", None, asking.area)
+    safe.change(asking.ctx("Ines Varga"), asking.second, moved, 1)
+    areas = asking.rows("SELECT DISTINCT area_id FROM secret")
+    assert [row["area_id"] for row in areas] == [asking.area]
+
+
 def test_a_new_key_wraps_them_too_and_they_go_with_their_secret(asking: World) -> None:
     put(asking, "robot", robot(asking, "Dipper 1"), OF_ROBOT)
     key = safe.rotate(asking.program())["key"]

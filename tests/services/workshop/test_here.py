@@ -29,11 +29,11 @@ def robot(world: World, name: str) -> object:
 
 def test_anything_is_found_by_a_part_of_its_name_with_where_it_lies(world: World, sol: Ctx) -> None:
     found = here.find(sol, world.other, "DR")
-    assert [(one.what, one.name, one.lies_in, one.may_move) for one in found] == [
+    assert [(one.what, one.name, one.lies_in, one.may_move) for one in found.rows] == [
         ("routine", "Hydrant letters", "Metering", True)
     ]
     both = here.find(sol, world.area, "")
-    assert {(one.what, one.name, one.is_here, one.may_move) for one in both} == {
+    assert {(one.what, one.name, one.is_here, one.may_move) for one in both.rows} == {
         ("routine", "Hydrant letters", True, False),
         ("robot", "Dipper 1", True, False),
     }
@@ -57,7 +57,7 @@ def test_a_robot_moves_and_whoever_had_it_open_looks_again(world: World, sol: Ct
     assert [area.name for area in now.areas] == ["Laboratory"]
     assert now.version == one.version + 1
     robots.change_robot(sol, now.id, as_is(now, area_ids=[world.area, world.other]), now.version)
-    (found,) = here.find(sol, world.other, "dipper")
+    (found,) = here.find(sol, world.other, "dipper").rows
     assert (found.lies_in, found.is_here, found.may_move) == ("Laboratory, Metering", False, True)
     here.move(sol, world.other, "robot", now.id)
     with pytest.raises(Refused, match="allowed there alone already"):
@@ -71,6 +71,13 @@ def test_only_who_may_change_it_here_and_there_moves_it(world: World, sol: Ctx) 
             here.move(world.ctx("Ada Pell"), world.other, act, number)
     looks = frozenset({"area.see", "routine.see", "robot.see"})
     reader = replace(world.program(), actor=Actor(None, "Reader", permissions=looks))
-    assert [one.may_move for one in here.find(reader, world.other, "")] == [False, False]
+    assert [one.may_move for one in here.find(reader, world.other, "").rows] == [False, False]
     with pytest.raises(InputFaults):
         here.find(sol, 9999, "")
+
+
+def test_what_is_not_shown_is_counted(world: World, sol: Ctx) -> None:
+    for n in range(here.MOST):
+        robots.add_robot(sol, robots.Given(f"Grebe {n}", world.host.id, [], [world.area]))
+    found = here.find(sol, world.other, "")
+    assert (len(found.rows), found.more) == (here.MOST, 2)

@@ -124,9 +124,6 @@ const retire = useAction(async () => {
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .member {
   display: inline-flex;
   gap: 6px;

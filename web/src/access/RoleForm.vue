@@ -116,9 +116,6 @@ const breaches = computed(() =>
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .act {
   text-align: center;
   width: 52px;

@@ -150,9 +150,6 @@ const unsent = useDraft(
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 fieldset {
   border: 0;
   padding: 0;

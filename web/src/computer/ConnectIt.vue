@@ -7,6 +7,7 @@ import Field from '@/shared/Field.vue'
 import { plural } from '@/shared/format'
 import Glyph from '@/shared/Glyph.vue'
 import Problem from '@/shared/Problem.vue'
+import { useUnsaved } from '@/shared/unsaved'
 import When from '@/shared/When.vue'
 import CodeNote from '@/shared/CodeNote.vue'
 import type { CodeShown } from '@/shared/code'
@@ -19,6 +20,7 @@ const connect = useAction(async () => {
   const made = await ask(api.POST('/api/v1/my-computer', { body: { name: name.value } }))
   code.value = { host: props.computer?.name ?? name.value, code: made.code, until: made.until }
 })
+useUnsaved('The name of this computer', () => !props.computer && !code.value && name.value !== '')
 const seat = computed(() => {
   const { number, used, shared_by } = props.seats
   if (!number)

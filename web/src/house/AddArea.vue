@@ -43,9 +43,3 @@ const unsent = useDraft('The new area', () => 'area-new', { name, parent })
     </p>
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -63,9 +63,9 @@ const KIND: Record<string, string> = { routine: '/workshop/routines', robot: '/r
     >
       <el-input :id="id" v-model="text" style="--chars: 34" />
     </Field>
-    <table v-if="!chosen && found.data.value?.length" class="ledger" aria-label="Found">
+    <table v-if="!chosen && found.data.value?.rows.length" class="ledger" aria-label="Found">
       <tbody>
-        <tr v-for="one in found.data.value" :key="`${one.what}-${one.id}`">
+        <tr v-for="one in found.data.value.rows" :key="`${one.what}-${one.id}`">
           <td style="width: 80px" class="quiet">{{ one.what }}</td>
           <td>
             <router-link :to="`${KIND[one.what]}/${one.id}`">{{ one.name }}</router-link>
@@ -86,6 +86,9 @@ const KIND: Record<string, string> = { routine: '/workshop/routines', robot: '/r
       </tbody>
     </table>
     <p v-else-if="!chosen && found.data.value" class="quiet">Nothing that you may see is called so.</p>
+    <p v-if="!chosen && found.data.value?.more" class="quiet">
+      {{ found.data.value.more }} more: type more of the name.
+    </p>
     <template v-if="chosen">
       <p>
         <b>{{ chosen.name }}</b>: {{ chosen.lies_in }} → {{ area.name }}.

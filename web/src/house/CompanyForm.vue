@@ -53,9 +53,3 @@ const zones = Intl.supportedValuesOf('timeZone')
     </div>
   </FormSheet>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

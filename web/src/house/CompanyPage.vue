@@ -135,9 +135,6 @@ const WORDS = { rename: 'Call it so', move: 'Move it', merge: 'Merge it' }
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .low {
   margin-top: 20px;
 }

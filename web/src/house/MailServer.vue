@@ -116,9 +116,3 @@ const fault = (field: string) => faultOf(save.error.value, field) ?? faultOf(tes
     </FormSheet>
   </section>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -127,9 +127,6 @@ const unsent = useDraft(
   gap: 14px;
   flex: none;
 }
-.top {
-  align-items: flex-start;
-}
 .look {
   margin-top: 8px;
   border: 1px solid var(--hair);

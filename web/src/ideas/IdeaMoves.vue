@@ -187,9 +187,6 @@ const unsent = useDraft(
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .row {
   gap: 16px;
 }

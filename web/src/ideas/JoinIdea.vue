@@ -66,9 +66,3 @@ const unsent = useDraft('What you join with', () => `join-${props.idea}`, { does
     </p>
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -154,7 +154,4 @@ const unsent = useDraft(
   border-left: 3px solid var(--act);
   padding: 6px 0 6px 12px;
 }
-.top {
-  align-items: flex-start;
-}
 </style>

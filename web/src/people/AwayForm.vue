@@ -68,9 +68,6 @@ const unsent = useDraft('Your days away', () => 'away', { start, end, standIn })
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .low {
   margin-top: 20px;
 }

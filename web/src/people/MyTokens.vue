@@ -116,9 +116,6 @@ const unsent = useDraft('The token', () => 'token', { name, ends }, { open: maki
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .token {
   font-family: ui-monospace, monospace;
   overflow-wrap: anywhere;

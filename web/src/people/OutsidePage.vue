@@ -171,9 +171,6 @@ const say = (path: string, value: unknown): string | undefined =>
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .address {
   font-family: ui-monospace, monospace;
   font-size: 12px;

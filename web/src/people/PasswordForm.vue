@@ -42,9 +42,6 @@ const change = useAction(async () => {
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .low {
   margin-top: 20px;
 }

@@ -59,9 +59,3 @@ const zones = Intl.supportedValuesOf('timeZone')
     </p>
   </FormSheet>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

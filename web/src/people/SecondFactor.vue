@@ -111,9 +111,6 @@ const asked = computed(() => props.factor.asked_by.join(' and '))
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .low {
   margin-top: 20px;
 }

@@ -96,9 +96,3 @@ const unsent = useDraft('The rate', () => 'rate', { form })
     <p><el-button :disabled="propose.busy.value" native-type="submit">Propose it</el-button></p>
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -180,7 +180,4 @@ th[scope='rowgroup'] {
   font: 600 14px var(--title-face);
   color: var(--ink);
 }
-.top {
-  align-items: flex-start;
-}
 </style>

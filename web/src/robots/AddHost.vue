@@ -42,9 +42,3 @@ const unsent = useDraft('The new host', () => 'host-new', { name, seats })
     </p>
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

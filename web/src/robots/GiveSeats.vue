@@ -86,9 +86,3 @@ const wait = computed(() => {
     />
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -54,9 +54,3 @@ const unsent = useDraft('The hours', () => `hours-${props.host.id}`, { bound, fr
     </p>
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -84,9 +84,3 @@ const fault = (name: string) => faultOf(begin.error.value, name)
     />
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -57,6 +57,9 @@ const renew = useAction(async (host: Host) => {
             <router-link :to="`/robots/hosts/${host.id}`"
               ><b>{{ host.name }}</b></router-link
             >
+            <div v-if="host.owner" class="quiet">
+              own computer of {{ host.owner }}{{ host.in_use_since ? ', who uses it now' : '' }}
+            </div>
             <div class="quiet">{{ host.abilities.join(', ') }}</div>
             <div v-if="host.maintenance_at" class="care">
               in maintenance<template v-if="host.maintenance_until"

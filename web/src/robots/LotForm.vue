@@ -112,9 +112,3 @@ const takeBack = useAction(async () => {
     <Problem :error="takeBack.error.value" />
   </Confirm>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -120,9 +120,6 @@ const say = (path: string, value: unknown): string | undefined =>
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 fieldset {
   border: 0;
   padding: 0;

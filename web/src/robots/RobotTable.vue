@@ -61,7 +61,10 @@ const path = (robot: Schemas['Robot']) => ({ params: { path: { number: robot.id 
           <td>{{ robot.tags.join(', ') || '–' }}</td>
           <td>
             {{ robot.areas.map((area) => area.name).join(', ') || '' }}
-            <span v-if="!robot.areas.length" class="care">nowhere, so it gets no work</span>
+            <template v-if="!robot.areas.length">
+              <span v-if="robot.owner" class="quiet">for {{ robot.owner }} alone</span>
+              <span v-else class="care">nowhere, so it gets no work</span>
+            </template>
           </td>
           <td v-if="acts" class="num whole">
             <span class="row acts">

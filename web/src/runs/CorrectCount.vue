@@ -67,9 +67,6 @@ const unsent = useDraft('The corrected count', () => `count-${props.run.id}`, { 
 </template>
 
 <style scoped>
-.top {
-  align-items: flex-start;
-}
 .above {
   margin-top: 14px;
 }

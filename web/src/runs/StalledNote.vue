@@ -2,7 +2,7 @@
 import type { Schemas } from '@/api/client'
 import Figure from '@/shared/Figure.vue'
 import Fold from '@/shared/Fold.vue'
-import { number } from '@/shared/format'
+import { span } from '@/shared/format'
 import When from '@/shared/When.vue'
 
 /** A run that gives no sign: since when, what it may have, and what usually helps. */
@@ -13,7 +13,7 @@ defineProps<{ stalled: Schemas['Stalled']; cancel: boolean }>()
   <div class="note care stack tight" role="status" data-stalled>
     <p>
       <b>Stalled</b> since <When :at="stalled.since" />: it reports nothing and uses no processor.
-      <Figure name="stalled-after" :text="`${number(stalled.bound, 1)} min`" :working="stalled.working" />
+      <Figure name="stalled-after" :text="span(stalled.bound_seconds)" :working="stalled.working" />
       of that is what its routine may have.
     </p>
     <Fold words="What usually helps" open>

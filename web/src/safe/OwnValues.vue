@@ -9,6 +9,7 @@ import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import FormEnd from '@/shared/FormEnd.vue'
 import Problem from '@/shared/Problem.vue'
+import { useUnsaved } from '@/shared/unsaved'
 import When from '@/shared/When.vue'
 
 /** The values that a secret has of its own for hosts and robots: put in, replaced, taken out. */
@@ -49,6 +50,7 @@ const put = useAction(async () => {
 const takeOut = useAction((own: number) =>
   ask(api.DELETE('/api/v1/secrets/{number}/own/{own}', { params: { path: { ...path.value, own } } })),
 )
+useUnsaved('The value', () => adding.value && value.value !== '')
 const name = (one: Schemas['OwnValue']) => (one.host_id ? `host ${one.host}` : `robot ${one.robot}`)
 </script>
 
@@ -102,7 +104,7 @@ const name = (one: Schemas['OwnValue']) => (one.host_id ? `host ${one.host}` : `
       />
     </form>
     <p v-else-if="change">
-      <el-button @click="adding = true">Another value for one host or robot</el-button>
+      <el-button @click="adding = true">Add a value for one host or robot</el-button>
     </p>
     <Problem :error="takeOut.error.value" />
   </section>

@@ -107,9 +107,3 @@ useUnsaved('The value of the secret', () => value.value !== '')
     </div>
   </FormSheet>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

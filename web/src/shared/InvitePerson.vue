@@ -62,9 +62,3 @@ const unsent = useDraft('The invitation', () => 'invite', { email, name, role, a
     </p>
   </form>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { later } from './later'
 import { usePeople } from './people'
-import InvitePerson from './InvitePerson.vue'
+
+const InvitePerson = later(() => import('./InvitePerson.vue'))
 
 /** Picks a person by typing; whoever is missing is invited on the spot. */
 const props = defineProps<{

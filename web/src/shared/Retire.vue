@@ -7,6 +7,7 @@ import Confirm from '@/shared/Confirm.vue'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import HangsOn from '@/shared/HangsOn.vue'
+import { useUnsaved } from '@/shared/unsaved'
 import Problem from '@/shared/Problem.vue'
 
 /**
@@ -25,6 +26,7 @@ const props = defineProps<{
   reason?: string
 }>()
 const why = ref('')
+useUnsaved('The reason', () => why.value !== '')
 const emit = defineEmits<{ leave: []; done: [] }>()
 const query = useQuery({
   queryKey: [props.subject, 'retiring', props.number],

@@ -78,9 +78,3 @@ const companyOnly = computed(() => {
     </div>
   </div>
 </template>
-
-<style scoped>
-.top {
-  align-items: flex-start;
-}
-</style>

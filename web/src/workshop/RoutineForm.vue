@@ -8,10 +8,12 @@ import DroppedInputs from './DroppedInputs.vue'
 import ReleaseChange from './ReleaseChange.vue'
 import RoutineNeeds from './RoutineNeeds.vue'
 import SchemaForm from './SchemaForm.vue'
-import WhereItWorks from './WhereItWorks.vue'
 import WholeField from '@/shared/WholeField.vue'
 import Choice from '@/shared/Choice.vue'
 import AreaField from '@/shared/AreaField.vue'
+import { later } from '@/shared/later'
+
+const WhereItWorks = later(() => import('./WhereItWorks.vue'))
 
 /** What makes a routine: name, area, release, inputs, limits, and the idea it counts for. */
 export type Setup = Schemas['RoutineIn']

@@ -4,10 +4,13 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import Field from '@/shared/Field.vue'
 import Problem from '@/shared/Problem.vue'
-import FileField from '@/shared/FileField.vue'
 import DayField from '@/shared/DayField.vue'
 import Choice from '@/shared/Choice.vue'
-import FilePreview from '@/shared/FilePreview.vue'
+import { later } from '@/shared/later'
+
+// Few routines take a file.
+const FileField = later(() => import('@/shared/FileField.vue'))
+const FilePreview = later(() => import('@/shared/FilePreview.vue'))
 
 /** Inputs by the package's own schema; a field left empty is left out. */
 interface Property {

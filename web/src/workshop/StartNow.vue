@@ -7,8 +7,7 @@ import Problem from '@/shared/Problem.vue'
 
 /** Starting a routine that cannot begin this moment: what it would wait for is seen before the yes. */
 const props = defineProps<{ routine: Schemas['Routine']; busy: boolean; error: unknown }>()
-const BARS = ['inputs', 'release']
-const barred = computed(() => props.routine.pre_check.some((need) => !need.met && BARS.includes(need.key)))
+const barred = computed(() => props.routine.pre_check.some((need) => !need.met && need.bars))
 const emit = defineEmits<{ yes: []; leave: []; 'set-up': [] }>()
 </script>
 

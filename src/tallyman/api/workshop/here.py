@@ -9,7 +9,7 @@ from fastapi import Query
 from tallyman.api.common import Done, In, Number, SignedIn
 from tallyman.api.routing import Routes
 from tallyman.services.workshop import here
-from tallyman.services.workshop.answers import Lying
+from tallyman.services.workshop.answers import Found
 
 router = Routes(tags=["areas"])
 
@@ -22,7 +22,7 @@ class MovedIn(In):
 
 
 @router.get("/areas/{number}/here")
-def find(number: Number, ctx: SignedIn, text: Annotated[str, Query(max_length=200)] = "") -> list[Lying]:
+def find(number: Number, ctx: SignedIn, text: Annotated[str, Query(max_length=200)] = "") -> Found:
     """Routines and robots by any part of their name, wherever they lie: where, and whether they may be moved
     to this area."""
     return here.find(ctx, number, text)

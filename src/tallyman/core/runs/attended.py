@@ -33,10 +33,10 @@ class MeantFor:
         return self.agreed_at is not None and self.agreed_at <= now
 
 
-def put_off(now: datetime, zone: str, calendar: Calendar) -> datetime:
+def put_off(now: datetime, zone: str, calendar: Calendar) -> datetime | None:
     """When a run asks again that somebody does not want today: the morning of the next open day.
 
-    `zone` is that person's; raises ValueError where no day of the next year is open.
+    `zone` is that person's; None where no day of the next year is open.
     """
     wall = ZoneInfo(zone)
     day = now.astimezone(wall).date()
@@ -44,4 +44,4 @@ def put_off(now: datetime, zone: str, calendar: Calendar) -> datetime:
         day += timedelta(days=1)
         if calendar.is_open(day):
             return datetime.combine(day, ASKS_AT, wall)
-    raise ValueError("no day of the next year is open")
+    return None

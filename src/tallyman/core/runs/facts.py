@@ -176,6 +176,7 @@ class Need:
     """One thing needed: met or not, the fact, what mends it, and since when it is lacking.
 
     `act` names what a page can offer in place of the mend, such as *seats*; empty where there is nothing.
+    `bars`: it does not pass by itself, so that nothing starts before it is mended.
     """
 
     __pydantic_config__: ClassVar[dict[str, bool]] = WHOLE
@@ -187,3 +188,4 @@ class Need:
     link: str = ""
     since: datetime | None = None
     act: str = ""
+    bars: bool = False

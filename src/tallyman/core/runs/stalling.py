@@ -31,16 +31,17 @@ class Bound:
 
     def working(self) -> Working:
         """How the bound comes about."""
-        minutes = f"{self.after / timedelta(minutes=1):.1f}"
-        least = Used("At least", f"{LEAST / timedelta(minutes=1):.0f}", "min", "the rule")
+        name, outcome = "silence until it counts as stalled", f"{self.after / timedelta(seconds=1):.0f}"
         if self.usual is None:
-            formula = f"what is allowed until {KNOWN_FROM} good runs told their longest silence"
-            note = "1 has so far" if self.runs == 1 else f"{self.runs} have so far"
-            return Working("silence until it counts as stalled", minutes, "min", formula, note=note)
-        source = f"the longest of its last {self.runs} good runs"
-        usual = Used("Usual silence", f"{self.usual / 60:.1f}", "min", source)
-        formula = f"{TIMES} × usual silence, at least {least.value} min"
-        return Working("silence until it counts as stalled", minutes, "min", formula, inputs=(usual, least))
+            allowed = Used("Allowed until known", outcome, "s", "the rule")
+            note = f"known once {KNOWN_FROM} good runs told their longest silence; {self.runs} did so far"
+            return Working(name, outcome, "s", "allowed until known", inputs=(allowed,), note=note)
+        usual = Used("Usual silence", str(self.usual), "s", f"the longest of its last {self.runs} good runs")
+        if TIMES * timedelta(seconds=self.usual) < LEAST:
+            least = Used("Least silence", outcome, "s", "the rule")
+            note = f"{TIMES} × the usual silence of {self.usual} s would be less"
+            return Working(name, outcome, "s", "least silence", inputs=(least,), note=note)
+        return Working(name, outcome, "s", f"{TIMES} × usual silence", inputs=(usual,))
 
 
 def bound(longest: Sequence[int]) -> Bound:

@@ -301,7 +301,7 @@ def _places(could: Sequence[RobotFacts], wanted: Wanted) -> list[Need]:
             "that is free",
             bool(free),
             _names(free) or busy or "no robot in question",
-            "Wait for it, or allow another robot in this area",
+            "Wait for it" if meant else "Wait for it, or allow another robot in this area",
             f"/runs/{free_next}" if free_next else "/robots",
         ),
         Need(

@@ -161,7 +161,7 @@ def working_of(kept: Kept, used: Sequence[Rate], name: str, note: str) -> Workin
         formula = f"− robot hours × {rates[0].name.lower() if rates else 'what one costs'}"
         return Working(name, outcome, "money", formula, inputs=(first, *rates), note=note)
     if kept.line == PERSON_THERE:
-        there = Used("Hours that a person was there", text_of(-kept.hours, 4), "h", source, day, link)
+        there = Used("Hours there", text_of(-kept.hours, 4), "h", source, day, link)
         formula = f"− hours there × {rates[0].name.lower() if rates else 'what an hour costs'}"
         return Working(name, outcome, "money", formula, inputs=(there, *rates), note=note)
     units = Used("Units", text_of(kept.units, 0), "", source, day, link)

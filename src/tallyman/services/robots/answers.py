@@ -64,6 +64,8 @@ class Robot:
     name: str
     host_id: int
     host: str
+    # Whose own computer that host is.
+    owner: str | None
     runner_account: str | None
     silent: bool
     tags: list[str]

@@ -38,6 +38,21 @@ def made_code() -> str:
     return "-".join(letters[i : i + 4] for i in (0, 4, 8))
 
 
+def insert_host(tx: Tx, ctx: Ctx, name: str, code: str) -> int:
+    """A new host of a clean name with its one-time code, for whoever may do so; it has no seats yet."""
+    new = {"name": name, "code": token_digest(code), "until": ctx.now + CODE_LASTS, "now": ctx.now}
+    return int(named(lambda: tx.insert("robots.add_host", **new), "name", name))
+
+
+def give_code(tx: Tx, ctx: Ctx, host_id: int, name: str) -> Code:
+    """A new one-time code for a host, for whoever may do so; it is shown only now."""
+    code, until = made_code(), ctx.now + CODE_LASTS
+    tx.write("robots.new_code", id=host_id, code=token_digest(code), until=until)
+    audit(tx, ctx, "host code made", f"host:{host_id}", f"Made a new code for {name}")
+    changed(tx, ctx, "robots")
+    return Code(id=host_id, code=code, until=until)
+
+
 def add_host(ctx: Ctx, name: str, seats: int) -> Code:
     """A new host with its seats; gives the one-time code, which is shown only now."""
     ctx.require_at("robot.make", None)
@@ -45,17 +60,7 @@ def add_host(ctx: Ctx, name: str, seats: int) -> Code:
     code = made_code()
 
     def work(tx: Tx) -> int:
-        host_id = named(
-            lambda: tx.insert(
-                "robots.add_host",
-                name=name,
-                code=token_digest(code),
-                until=ctx.now + CODE_LASTS,
-                now=ctx.now,
-            ),
-            "name",
-            name,
-        )
+        host_id = insert_host(tx, ctx, name, code)
         check_there(tx, ctx, "unattended", 0, seats, "seats")
         give_seats(tx, host_id, seats)
         # One for trial runs comes with it, as long as there are any.
@@ -65,24 +70,16 @@ def add_host(ctx: Ctx, name: str, seats: int) -> Code:
         words = f"Added the host {name}, seats: {seats}, for trial runs: {trials}"
         audit(tx, ctx, "host added", f"host:{host_id}", words)
         changed(tx, ctx, "robots")
-        return int(host_id)
+        return host_id
 
     return Code(id=ctx.db.transact(work), code=code, until=ctx.now + CODE_LASTS)
 
 
-def new_code(ctx: Ctx, host_id: int) -> Code:
+@in_transaction
+def new_code(tx: Tx, ctx: Ctx, host_id: int) -> Code:
     """A new one-time code for a host that lost its connection for good, or never had one."""
     ctx.require("robot.change")
-    code = made_code()
-
-    def work(tx: Tx) -> None:
-        host = host_for(tx, ctx, host_id)
-        tx.write("robots.new_code", id=host_id, code=token_digest(code), until=ctx.now + CODE_LASTS)
-        audit(tx, ctx, "host code made", f"host:{host_id}", f"Made a new code for {host.name}")
-        changed(tx, ctx, "robots")
-
-    ctx.db.transact(work)
-    return Code(id=host_id, code=code, until=ctx.now + CODE_LASTS)
+    return give_code(tx, ctx, host_id, host_for(tx, ctx, host_id).name)
 
 
 @in_transaction

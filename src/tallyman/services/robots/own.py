@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from tallyman.core.runs import is_silent
 from tallyman.errors import Refused
-from tallyman.services.context import Ctx, audit, changed, in_transaction
-from tallyman.services.naming import clean_name, named
-from tallyman.services.people import token_digest
+from tallyman.services.context import Ctx, audit, in_transaction
+from tallyman.services.naming import clean_name
 from tallyman.services.robots.answers import Code
 from tallyman.services.robots.answers_of_own import OwnComputerShown, OwnSeats
-from tallyman.services.robots.hosts import CODE_LASTS, made_code
+from tallyman.services.robots.hosts import CODE_LASTS, give_code, insert_host, made_code
+from tallyman.services.robots.robots import Given, insert_robot
+from tallyman.services.robots.seats import give_seats
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import OwnComputer, OwnSeatsOf
 
@@ -61,20 +62,15 @@ def connect(tx: Tx, ctx: Ctx, name: str) -> Code:
         )
     # Of two who come at once from the same desk, one waits here and then finds the computer.
     tx.values(int, "own.lock_person", person=person)
-    code, until = made_code(), ctx.now + CODE_LASTS
     known = tx.one(OwnComputer, "own.of_owner", person=person)
     if known is not None:
-        tx.write("robots.new_code", id=known.id, code=token_digest(code), until=until)
-        audit(tx, ctx, "host code made", f"host:{known.id}", f"Made a new code for {known.name}")
-        changed(tx, ctx, "robots")
-        return Code(id=known.id, code=code, until=until)
+        return give_code(tx, ctx, known.id, known.name)
     name = clean_name("name", name)
-    new = {"name": name, "code": token_digest(code), "until": until, "now": ctx.now}
-    host_id = named(lambda: tx.insert("robots.add_host", **new), "name", name)
+    code = made_code()
+    host_id = insert_host(tx, ctx, name, code)
     tx.write("own.belongs", id=host_id, person=person)
-    robot = {"name": name, "host": host_id, "tags": [], "account": ""}
-    robot_id = named(lambda: tx.insert("robots.add_robot", **robot, now=ctx.now), "name", name)
-    tx.write("robots.add_slot", kind="robot", owner=robot_id, n=0)
+    # Its runs take the seat of its person, and what asks first needs no trial run.
+    give_seats(tx, host_id, 0, "trial")
+    insert_robot(tx, ctx, Given(name, host_id, [], []))
     audit(tx, ctx, "host added", f"host:{host_id}", f"Added {name}, the own computer of {ctx.actor.name}")
-    changed(tx, ctx, "robots")
-    return Code(id=int(host_id), code=code, until=until)
+    return Code(id=host_id, code=code, until=ctx.now + CODE_LASTS)

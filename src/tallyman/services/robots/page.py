@@ -75,6 +75,7 @@ def _robot(tx: Tx, ctx: Ctx, robot: RobotSeen, areas: list[AreaName], needs: Seq
         name=robot.name,
         host_id=robot.host_id,
         host=robot.host,
+        owner=robot.owner,
         runner_account=robot.runner_account,
         silent=is_silent(robot.heard_at, ctx.now),
         tags=robot.tags,

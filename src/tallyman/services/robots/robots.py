@@ -74,6 +74,11 @@ def add_robot_in(tx: Tx, ctx: Ctx, given: Given) -> int:
     given = given.checked()
     may_allow(ctx, "robot.make", given.area_ids or [None])
     _check_host(tx, ctx, given.host_id)
+    return insert_robot(tx, ctx, given)
+
+
+def insert_robot(tx: Tx, ctx: Ctx, given: Given) -> int:
+    """A new robot as it is given, checked already, for whoever may do so."""
     params = {"name": given.name, "host": given.host_id, "tags": given.tags, "account": given.account}
     robot_id = named(lambda: tx.insert("robots.add_robot", **params, now=ctx.now), "name", given.name)
     tx.write("robots.add_slot", kind="robot", owner=robot_id, n=0)

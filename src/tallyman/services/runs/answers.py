@@ -110,10 +110,10 @@ class Segment:
 
 @dataclass(frozen=True, slots=True)
 class Stalled:
-    """Since when a run gives no sign, and how many minutes of silence its routine may have."""
+    """Since when a run gives no sign, and how many seconds of silence its routine may have."""
 
     since: datetime
-    bound: str
+    bound_seconds: int
     working: Working
 
 
@@ -167,8 +167,8 @@ class RunWhole:
     caution: str | None
     fix: Fix | None
     usual_seconds: int | None
-    # Of a running one: since when its host was not heard from.
     stalled: Stalled | None
+    # Of a running one: since when its host was not heard from.
     silent_since: datetime | None
     may: RunMay
     now: datetime

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
 from tallyman.core.alerts import kinds
@@ -83,7 +83,10 @@ def _clock(ctx: Ctx, at: datetime) -> str:
 
 
 def _put_off(tx: Tx, ctx: Ctx, run: LockedRun) -> datetime:
-    at = put_off(ctx.now, ctx.actor.zone, calendar_of(tx, None)).astimezone(ZoneInfo("UTC"))
+    day = put_off(ctx.now, ctx.actor.zone, calendar_of(tx, None))
+    if day is None:
+        raise Refused("No day of the next year is open.", "Say now, or not at all.")
+    at = day.astimezone(UTC)
     own = {"id": run.id, "person": run.for_person, "order": _order(tx, run, at)}
     tx.write("attended.put_off", due=at, now=ctx.now, **own)
     return at

@@ -30,7 +30,7 @@ def _inputs(row: RunFor) -> list[InputSaid]:
     return said
 
 
-def _shown(tx: Tx, ctx: Ctx, row: RunFor, waits_for: str = "") -> MyRun:
+def _shown(ctx: Ctx, row: RunFor, usual: int | None = None, waits_for: str = "") -> MyRun:
     asks = row.state == "waiting" and row.agreed_at is None and row.due_at <= ctx.now
     return MyRun(
         id=row.id,
@@ -49,7 +49,7 @@ def _shown(tx: Tx, ctx: Ctx, row: RunFor, waits_for: str = "") -> MyRun:
         lapses_at=row.lapses_at,
         asks=asks,
         agreed_at=row.agreed_at,
-        usual_seconds=usual_seconds(tx, row.routine_id),
+        usual_seconds=usual,
         started_at=row.started_at,
         ended_at=row.ended_at,
         stopping=row.cancel_at is not None,
@@ -75,9 +75,10 @@ def view(tx: Tx, ctx: Ctx) -> MyComputer:
     person = {"person": ctx.actor.person_id}
     rows = tx.all(RunFor, "attended.open_of", **person)
     lacks = _beside(tx, ctx, rows)
+    usual = {number: usual_seconds(tx, number) for number in {row.routine_id for row in rows}}
     return MyComputer(
         seats=own.seats_of(tx, ctx),
         computer=own.computer_of(tx, ctx),
-        open=[_shown(tx, ctx, row, lacks.get(row.id, "")) for row in rows],
-        ended=[_shown(tx, ctx, row) for row in tx.all(RunFor, "attended.ended_of", **person)],
+        open=[_shown(ctx, row, usual[row.routine_id], lacks.get(row.id, "")) for row in rows],
+        ended=[_shown(ctx, row) for row in tx.all(RunFor, "attended.ended_of", **person)],
     )

@@ -209,7 +209,7 @@ def _stalled(tx: Tx, run: Run) -> Stalled | None:
     if run.state != "running" or run.stalled_at is None:
         return None
     bound = stalling.bound_of(tx, run.routine_id)
-    return Stalled(run.stalled_at, f"{bound.after / timedelta(minutes=1):.1f}", bound.working())
+    return Stalled(run.stalled_at, int(bound.after.total_seconds()), bound.working())
 
 
 def _fix(tx: Tx, run_id: int) -> Fix | None:

@@ -207,7 +207,7 @@ def values_for_run(
     ids = tuple(row.id for row in found.values()) or (0,)
     own: dict[int, str] = {}
     whose = {"robot": at.robot_id, "host": at.host_id}
-    for one in tx.all(OwnValuesForRun, "own_values.for_run", secrets=ids, **whose):
+    for one in tx.all(OwnValuesForRun, "own_values.for_run", ids=ids, **whose):
         # The robot's own comes first, and stays.
         own.setdefault(one.own_of or 0, one.name)
     return {
@@ -223,7 +223,7 @@ def redactor(tx: Tx, names: list[str]) -> Redactor:
     rows = [row for row in (_of_people(tx, name) for name in names) if row is not None]
     ids = tuple(row.id for row in rows) or (0,)
     values = []
-    for row in [*rows, *tx.all(SafeByName, "own_values.all_of", secrets=ids)]:
+    for row in [*rows, *tx.all(SafeByName, "own_values.all_of", ids=ids)]:
         with contextlib.suppress(Unavailable):
             values.append(_open(row))
     return Redactor(values)
@@ -368,6 +368,7 @@ def change(tx: Tx, ctx: Ctx, secret_id: int, given: Change, version: int) -> Non
     changes = {"about": given.about, "expires": given.expires_on, "area": given.area_id}
     if not tx.write("safe.change", id=secret_id, version=version, **changes):
         raise _stale(row)
+    tx.write("own_values.follow", secret=secret_id, area=given.area_id)
     if given.value is not None:
         replace(tx, ctx, row, given.value, version + 1)
     words = f"Changed the secret {row.name}" + (": another value" if given.value is not None else "")

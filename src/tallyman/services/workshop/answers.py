@@ -125,6 +125,14 @@ class Lying:
 
 
 @dataclass(frozen=True, slots=True)
+class Found:
+    """The first routines and robots of a name, and how many more there are."""
+
+    rows: list[Lying]
+    more: int
+
+
+@dataclass(frozen=True, slots=True)
 class InputFile:
     """A file given as an input; `value` goes into the routine's inputs."""
 

@@ -8,7 +8,7 @@ from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services import robots
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.robots import areas_allowed, may_at_all, robots_seen
-from tallyman.services.workshop.answers import Lying
+from tallyman.services.workshop.answers import Found, Lying
 from tallyman.services.workshop.routines import find_for, in_use
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
@@ -28,7 +28,7 @@ def _area(tx: Tx, area_id: int) -> Area:
 
 
 @in_transaction
-def find(tx: Tx, ctx: Ctx, area_id: int, text: str) -> list[Lying]:
+def find(tx: Tx, ctx: Ctx, area_id: int, text: str) -> Found:
     """Routines and robots of that name, wherever they lie, as far as the actor sees them; the first twelve.
 
     `may_move`: whether they may be moved to this area by the actor.
@@ -52,7 +52,8 @@ def find(tx: Tx, ctx: Ctx, area_id: int, text: str) -> list[Lying]:
             alone = [area.id for area in areas] == [here.id]
             may = may_at_all(ctx, "robot.change", [areas]) and ctx.actor.may_at("robot.change", area_id)
             found.append(Lying("robot", one.id, one.name, lies, alone, may and not alone))
-    return sorted(found, key=lambda one: (one.is_here, one.name.casefold()))[:MOST]
+    found.sort(key=lambda one: (one.is_here, one.name.casefold()))
+    return Found(found[:MOST], len(found[MOST:]))
 
 
 def move(ctx: Ctx, area_id: int, what: What, number: int) -> None:

@@ -19,6 +19,8 @@ from tallyman.store.records.workshop import LockHeld, ReleaseWhole, Routine
 SET_UP = "set up"
 # What comes true only once a run is there.
 BEFORE = {"due", "answer"}
+# With these the server starts nothing, as they do not pass by themselves.
+BARS = {"inputs", "release"}
 OF_THE_SET_UP = {"inputs", "release", "limit"}
 
 
@@ -51,7 +53,9 @@ def of_proposal(
 
 
 def _mended(need: Need) -> Need:
-    return need if need.met or need.key not in OF_THE_SET_UP else replace(need, act=SET_UP)
+    if need.met or need.key not in OF_THE_SET_UP:
+        return need
+    return replace(need, act=SET_UP, bars=need.key in BARS)
 
 
 def _inputs(schema: dict[str, object], inputs: dict[str, object]) -> Need:

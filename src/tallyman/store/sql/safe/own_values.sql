@@ -8,14 +8,14 @@ WHERE s.own_of = %(secret)s AND s.retired_at IS NULL ORDER BY COALESCE(h.name, b
 
 -- name: for_run
 -- The values of their own that some secrets have for a robot and its host; the robot's goes first.
-SELECT s.own_of, s.name, s.kind FROM secret s WHERE s.own_of IN %(secrets)s AND s.retired_at IS NULL
+SELECT s.own_of, s.name, s.kind FROM secret s WHERE s.own_of IN %(ids)s AND s.retired_at IS NULL
   AND (s.robot_id = %(robot)s OR s.host_id = %(host)s) ORDER BY s.own_of, s.robot_id IS NULL;
 
 -- name: all_of
 -- Every value of their own that some secrets have, sealed.
 -- gives: SafeByName
 SELECT id, name, kind, area_id, key_id, wrapped, sealed, expires_on, version FROM secret
-WHERE own_of IN %(secrets)s AND retired_at IS NULL;
+WHERE own_of IN %(ids)s AND retired_at IS NULL;
 
 -- name: known
 -- The value of a secret's own for a host or a robot, sealed.
@@ -26,6 +26,10 @@ WHERE own_of = %(secret)s AND retired_at IS NULL AND (host_id = %(host)s OR robo
 -- name: belongs
 -- A sealed value is another secret's own, for a host or a robot.
 UPDATE secret SET own_of = %(secret)s, host_id = %(host)s, robot_id = %(robot)s WHERE id = %(id)s;
+
+-- name: follow
+-- The values of a secret's own belong to its area.
+UPDATE secret SET area_id = %(area)s WHERE own_of = %(secret)s AND retired_at IS NULL;
 
 -- name: let_go
 -- A value of a secret's own stands for its host or robot no more.

@@ -281,6 +281,8 @@ class Everybody:
             "year": 2027,
             **(self.of_own if own else self.of_open),
         }
+        if path.startswith("/uses/"):
+            numbers |= {"kind": "routine", "key": self.routine}
         if "/rules/" in path:
             numbers |= {"kind": "thanks" if "versions" in path else "full", "number": 1}
         for prefix, number in (

@@ -7,6 +7,7 @@ import ts from 'typescript-eslint'
 const SUBJECTS = [
   'today',
   'search',
+  'uses',
   'portfolio',
   'ideas',
   'rates',

@@ -28,6 +28,7 @@ from tallyman.api import (
     tally,
     today,
     upkeep,
+    uses,
     workshop,
 )
 from tallyman.api.common import PREFIX, is_known
@@ -111,6 +112,7 @@ def create_app(db: Database | None = None) -> FastAPI:
         safe,
         today,
         search,
+        uses,
         ideas,
         cases,
         portfolio,

@@ -8,6 +8,7 @@ from typing import Protocol
 from tallyman.core.access.permissions import ROLES, Held, by_area, reach
 from tallyman.store.db import Tx
 from tallyman.store.records.access import AccessBelow, AccessHeldBy, AccessPeopleWith, AccessRoles
+from tallyman.store.records.robots import RobotsPaths
 
 
 class Allowing(Protocol):
@@ -56,6 +57,14 @@ def path(tx: Tx, area_id: int | None) -> tuple[int, ...]:
     if area_id is None:
         return ()
     return tuple(tx.values(int, "robots.path", id=area_id))
+
+
+def paths(tx: Tx, area_ids: Iterable[int]) -> dict[int, set[int]]:
+    """Some areas, each with itself and all above it."""
+    found: dict[int, set[int]] = {}
+    for step in tx.all(RobotsPaths, "robots.paths", ids=tuple(set(area_ids)) or (0,)):
+        found.setdefault(step.area_id, set()).add(step.above_id)
+    return found
 
 
 def reach_of(tx: Tx, held: list[Held]) -> dict[str, frozenset[int] | None]:

@@ -85,6 +85,11 @@ const routes: RouteRecordRaw[] = [
     component: () => import('@/robots/SeatsPage.vue'),
     meta: { section: 'Robots' },
   },
+  {
+    path: '/uses/:kind/:key',
+    component: () => import('@/uses/UsesPage.vue'),
+    meta: { section: 'Robots' },
+  },
   { path: '/runs', component: () => import('@/runs/RunsPage.vue'), meta: { section: 'Runs' } },
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
   { path: '/value', component: () => import('@/tally/ValuePage.vue'), meta: { section: 'Value' } },

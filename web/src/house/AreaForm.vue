@@ -43,6 +43,9 @@ const { fields, save, changed } = edit
       /></Field>
     </FormSheet>
     <h3>Closed days of {{ area.name }} and all below it, beside the company's</h3>
+    <p v-if="area.days.length">
+      <router-link :to="`/uses/calendar/${area.id}`">What looks at these closed days</router-link>
+    </p>
     <ClosedDays :area="area.id" :days="area.days" change />
   </div>
 </template>

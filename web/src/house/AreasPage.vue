@@ -121,6 +121,9 @@ function drop(to: number | null) {
               </td>
               <td class="num">
                 <span class="acts">
+                  <router-link :to="`/uses/area/${area.id}`" :aria-label="`What hangs on ${area.name}`"
+                    >What hangs on it</router-link
+                  >
                   <el-button
                     v-if="mover"
                     link
@@ -160,6 +163,7 @@ function drop(to: number | null) {
       </p>
       <section v-if="query.data.value" class="stack tight">
         <h2>Closed days of the whole company</h2>
+        <p><router-link to="/uses/calendar/0">What looks at them</router-link></p>
         <ClosedDays :area="null" :days="query.data.value.closed_days" :change="query.data.value.may_close" />
       </section>
     </Loaded>

@@ -20,6 +20,11 @@ const hidden = (all: number, seen: number): string =>
     <div v-if="data" class="two">
       <section>
         <h2>What breaks if this changes</h2>
+        <p>
+          <router-link :to="`/uses/system/${number}`"
+            >What hangs on it, and what would stop without it</router-link
+          >
+        </p>
         <p v-if="!data.all_routines" class="quiet">No routine runs on it.</p>
         <ul v-else>
           <li v-for="one in data.routines" :key="one.id">

@@ -10,6 +10,8 @@ const props = defineProps<{
   number: number
   about: string
 }>()
+// Nothing hangs on a run or on a person.
+const hangs = (subject: string): boolean => subject !== 'run' && subject !== 'person'
 const query = useQuery({
   queryKey: [`${props.about}`, 'history', props.subject, props.number],
   queryFn: () =>
@@ -23,6 +25,11 @@ const query = useQuery({
 
 <template>
   <MarginNotes :holds="!!query.data.value?.length">
+    <p v-if="hangs(subject)" class="uses">
+      <router-link :to="`/uses/${subject}/${number}`"
+        >What hangs on it, and what would stop without it</router-link
+      >
+    </p>
     <section v-if="query.data.value?.length" class="stack tight">
       <h2>What happened</h2>
       <ol>
@@ -36,6 +43,9 @@ const query = useQuery({
 </template>
 
 <style scoped>
+.uses {
+  font-size: 13px;
+}
 ol {
   margin: 0;
   padding: 0;

@@ -31,6 +31,8 @@ from tallyman.services.robots.retiring import (
     look_at_robot,
     retire_host,
     retire_robot,
+    stranded_of,
+    takers,
     takers_on,
 )
 from tallyman.services.robots.robots import (
@@ -93,6 +95,8 @@ __all__ = [
     "set_hours",
     "set_seats",
     "slots",
+    "stranded_of",
+    "takers",
     "takers_on",
     "tell_silent",
     "view",

@@ -8,11 +8,12 @@ from tallyman.core.runs import Asking, can_take, read_asked, stranded
 from tallyman.errors import Refused
 from tallyman.services.answers import HangsOn, Retiring
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
+from tallyman.services.holding import paths
 from tallyman.services.robots.robots import robot_facts
 from tallyman.services.robots.seats import PLACES
 from tallyman.services.robots.seen import host_for, robot_for
 from tallyman.store.db import Tx
-from tallyman.store.records.robots import RobotRow, RobotSeen, RobotsLockHost, RobotsPaths
+from tallyman.store.records.robots import RobotRow, RobotSeen, RobotsLockHost
 from tallyman.store.records.workshop import RoutinesAsking
 
 RETIRE = "robot.retire"
@@ -20,13 +21,11 @@ RETIRE = "robot.retire"
 
 def asks_of(tx: Tx, rows: Sequence[RoutinesAsking]) -> list[Asking]:
     """What some routines ask of a robot and its host."""
-    paths: dict[int, set[int]] = {}
-    for step in tx.all(RobotsPaths, "robots.paths", ids=tuple({row.area_id for row in rows}) or (0,)):
-        paths.setdefault(step.area_id, set()).add(step.above_id)
+    way = paths(tx, (row.area_id for row in rows))
     return [
         Asking(
             row.id,
-            frozenset(paths[row.area_id]),
+            frozenset(way[row.area_id]),
             frozenset(row.tags) | frozenset(row.release_tags),
             read_asked(row.asked),
         )
@@ -40,6 +39,21 @@ def takers_on(tx: Tx, host_id: int) -> dict[int, list[str]]:
     asks = asks_of(tx, tx.all(RoutinesAsking, "routines.asking"))
     found = {ask.routine_id: [robot.name for robot in robots if can_take(robot, ask)] for ask in asks}
     return {routine: names for routine, names in found.items() if names}
+
+
+def takers(
+    tx: Tx, robot_ids: frozenset[int] | None = None, routine_ids: frozenset[int] | None = None
+) -> list[tuple[int, int]]:
+    """Which of some robots (None: all) may take which of some routines in use: robot, routine."""
+    some = [one for one in robot_facts(tx) if robot_ids is None or one.robot_id in robot_ids]
+    rows = tx.all(RoutinesAsking, "routines.asking")
+    asks = asks_of(tx, [row for row in rows if routine_ids is None or row.id in routine_ids])
+    return [(robot.robot_id, ask.routine_id) for ask in asks for robot in some if can_take(robot, ask)]
+
+
+def stranded_of(tx: Tx, leaving: frozenset[int]) -> list[int]:
+    """The routines that no robot could run once some are gone, and that one may run now."""
+    return stranded(asks_of(tx, tx.all(RoutinesAsking, "routines.asking")), robot_facts(tx), leaving)
 
 
 def stranded_without(

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from tallyman.services.safe import own_values
+from tallyman.services.safe.asking import routines_asking
 from tallyman.services.safe.contents import (
+    OF_PEOPLE,
     PRIVATE,
     At,
     Change,
@@ -25,6 +27,7 @@ from tallyman.services.safe.keys import forget_former_keys, rewrap_all, rotate, 
 from tallyman.services.safe.run_as import keep_password, names_taken, replace_password
 
 __all__ = [
+    "OF_PEOPLE",
     "PRIVATE",
     "At",
     "Change",
@@ -47,6 +50,7 @@ __all__ = [
     "retire",
     "rewrap_all",
     "rotate",
+    "routines_asking",
     "tell_ending",
     "values_for_run",
 ]

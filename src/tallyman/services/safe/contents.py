@@ -12,6 +12,7 @@ from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refus
 from tallyman.formats.envelope import CannotOpen, Sealed, seal, unseal
 from tallyman.formats.redact import Redactor
 from tallyman.services.context import Ctx, audit, changed, company_day, in_transaction, unseen
+from tallyman.services.holding import paths
 from tallyman.services.safe.answers import (
     KeyOut,
     KindOut,
@@ -23,7 +24,6 @@ from tallyman.services.safe.answers import (
 )
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
-from tallyman.store.records.robots import RobotsPaths
 from tallyman.store.records.safe import (
     OwnValue,
     OwnValuesForRun,
@@ -394,12 +394,10 @@ def look_at_move(tx: Tx, ctx: Ctx, secret_id: int, area_id: int | None) -> Movin
     row = find(tx, ctx, secret_id, "secret.change")
     _may_move(tx, ctx, row, area_id)
     using = tx.all(SafeRoutinesUsing, "safe.routines_using", name=row.name)
-    paths: dict[int, set[int]] = {}
-    for step in tx.all(RobotsPaths, "robots.paths", ids=tuple({one.area_id for one in using}) or (0,)):
-        paths.setdefault(step.area_id, set()).add(step.above_id)
+    way = paths(tx, (one.area_id for one in using))
 
     def finds(one: SafeRoutinesUsing, where: int | None) -> bool:
-        return where is None or where in paths[one.area_id]
+        return where is None or where in way[one.area_id]
 
     lose = [one for one in using if finds(one, row.area_id) and not finds(one, area_id)]
     gain = [one for one in using if finds(one, area_id) and not finds(one, row.area_id)]

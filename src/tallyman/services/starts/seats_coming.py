@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from fractions import Fraction
-from itertools import takewhile
 
 from tallyman.core.exact import plain, text_of
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import seats
 from tallyman.core.working import Part, Used, Working
-from tallyman.errors import InputFaults
 from tallyman.services import runs
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.robots import seat_lots
 from tallyman.services.starts.answers import SeatsComing, SeatWait
-from tallyman.services.starts.triggers import schedule_of
+from tallyman.services.starts.triggers import times_until
 from tallyman.store.db import Tx
 from tallyman.store.records.starts import ComingTrigger
 
@@ -26,15 +24,6 @@ MOST_STARTS = 20_000
 WAITS_SHOWN = 20
 # A routine that the reader may not see.
 UNSEEN = "another routine"
-
-
-def _times(tx: Tx, ctx: Ctx, row: ComingTrigger, until: datetime) -> list[datetime] | None:
-    """When a trigger starts until then; None for one that cannot be read, which stops no other."""
-    try:
-        schedule = schedule_of(tx, row)
-    except InputFaults:
-        return None
-    return list(takewhile(lambda at: at <= until, (one.at for one in schedule.after(ctx.now))))
 
 
 def _minutes(tx: Tx, row: ComingTrigger) -> tuple[Fraction, bool]:
@@ -80,19 +69,56 @@ def _lengths(tx: Tx, rows: list[ComingTrigger]) -> dict[int, tuple[str, Fraction
     return {number: (row.routine, *_minutes(tx, row)) for number, row in each.items()}
 
 
+@dataclass(frozen=True)
+class Coming:
+    """The starts on the clock of the next 24 hours, the earliest first; how many more there are, and how many
+    triggers cannot be read; the triggers; and how long the runs of each routine take."""
+
+    starts: list[seats.Start]
+    left_out: int
+    unread: int
+    rows: list[ComingTrigger]
+    lengths: dict[int, tuple[str, Fraction, bool]]
+
+
+def _coming(tx: Tx, ctx: Ctx) -> Coming:
+    rows = tx.all(ComingTrigger, "triggers.within", until=ctx.now + AHEAD)
+    lengths = _lengths(tx, rows)
+    times = [(row, times_until(tx, ctx, row, ctx.now + AHEAD)) for row in rows]
+    starts = [
+        seats.Start(at, lengths[row.routine_id][1], row.routine) for row, found in times for at in found or ()
+    ]
+    starts.sort(key=lambda one: one.at)
+    unread = sum(found is None for _, found in times)
+    return Coming(starts[:MOST_STARTS], len(starts[MOST_STARTS:]), unread, rows, lengths)
+
+
+def waits_without(tx: Tx, ctx: Ctx, gone: int) -> Working:
+    """How many starts of the next 24 hours would wait for a seat, and do not now, if some seats were gone."""
+    starts, there = _coming(tx, ctx).starts, seat_lots.given_now(tx, "unattended")
+    left = there - gone
+    now = len(seats.waits(starts, there))
+    then = len(seats.waits(starts, left)) if left > 0 else len(starts)
+    return Working(
+        "starts that would wait for a seat",
+        str(then - now),
+        "starts",
+        "wait with the seats that are left − wait with those of now",
+        inputs=(
+            Used("Wait with the seats that are left", str(then), "starts", f"{left} of {there} seats"),
+            Used("Wait with those of now", str(now), "starts", f"{there} seats"),
+        ),
+        note="each start takes the first seat that is free, in the order of their times",
+    )
+
+
 @in_transaction
 def view(tx: Tx, ctx: Ctx) -> SeatsComing:
     """The starts on the clock of the next 24 hours against the seats of all hosts."""
     ctx.require("robot.see")
     until = ctx.now + AHEAD
-    rows = tx.all(ComingTrigger, "triggers.within", until=until)
-    lengths = _lengths(tx, rows)
-    times = [(row, _times(tx, ctx, row, until)) for row in rows]
-    starts = [
-        seats.Start(at, lengths[row.routine_id][1], row.routine) for row, found in times for at in found or ()
-    ]
-    starts.sort(key=lambda one: one.at)
-    left_out, starts = len(starts[MOST_STARTS:]), starts[:MOST_STARTS]
+    coming = _coming(tx, ctx)
+    starts, rows, lengths = coming.starts, coming.rows, coming.lengths
     there = seat_lots.given_now(tx, "unattended")
     most = seats.wanted_at_once(starts, ctx.now, until + AHEAD)
     found, more = seats.waits(starts, there), seats.waits(starts, there + 1)
@@ -101,12 +127,12 @@ def view(tx: Tx, ctx: Ctx) -> SeatsComing:
     return SeatsComing(
         until=until,
         starts=len(starts),
-        left_out=left_out,
+        left_out=coming.left_out,
         seats=there,
         wanted=most.number,
         wanted_at=most.at,
         wanted_working=None if most.at is None else _wanted(starts, most.at, sees),
-        unread=sum(found is None for _, found in times),
+        unread=coming.unread,
         waits=_shown(named),
         waiting=len(found),
         waiting_one_more=len(more),

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import islice
+from datetime import datetime
+from itertools import islice, takewhile
 
 from tallyman.core import starts
 from tallyman.errors import Conflict, Fault, InputFaults, NotFound, Refused
@@ -19,6 +20,7 @@ from tallyman.store.records.starts import (
     TriggersOfRoutine,
     TriggerStart,
 )
+from tallyman.store.records.uses import UsesStart
 
 NEXT_TIMES = 5
 EXPORTED_TIMES = 500
@@ -63,7 +65,7 @@ def _schedule(tx: Tx, given: Given, area_id: int | None = None) -> starts.Schedu
         ) from None
 
 
-AnyTrigger = TriggersOfRoutine | TriggersEnded | DueTrigger | ComingTrigger
+AnyTrigger = TriggersOfRoutine | TriggersEnded | DueTrigger | ComingTrigger | UsesStart
 
 
 def given_of(row: AnyTrigger) -> Given:
@@ -76,11 +78,18 @@ def given_of(row: AnyTrigger) -> Given:
     return Given(form, row.zone, row.on_closed, window, row.missed, row.missed_hours, row.latest_minutes)
 
 
-def schedule_of(
-    tx: Tx, trigger: TriggersOfRoutine | TriggersEnded | DueTrigger | ComingTrigger
-) -> starts.Schedule:
+def schedule_of(tx: Tx, trigger: AnyTrigger) -> starts.Schedule:
     """When a trigger starts: its times and its sentence."""
     return _schedule(tx, given_of(trigger), tx.value(int, "routines.area_of", id=trigger.routine_id))
+
+
+def times_until(tx: Tx, ctx: Ctx, row: AnyTrigger, until: datetime) -> list[datetime] | None:
+    """When a trigger starts until then; None for one that cannot be read, which stops no other."""
+    try:
+        schedule = schedule_of(tx, row)
+    except InputFaults:
+        return None
+    return list(takewhile(lambda at: at <= until, (one.at for one in schedule.after(ctx.now))))
 
 
 def _check(tx: Tx, ctx: Ctx, given: Given, area_id: int | None) -> tuple[starts.Schedule, list[starts.Fired]]:

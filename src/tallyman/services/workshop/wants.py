@@ -21,9 +21,9 @@ from tallyman.core.runs import (
     read_hours,
 )
 from tallyman.services.context import WEEKEND
+from tallyman.services.holding import paths
 from tallyman.store.db import Tx
 from tallyman.store.records.common import ClosedDay, CommonClosedDaysOfMany
-from tallyman.store.records.robots import RobotsPaths
 from tallyman.store.records.runs import RunsWaitingFirst, RunsWaitingRoutines, WantedRun
 from tallyman.store.records.workshop import ReleaseWhole, Routine, RoutinesLocksOfMany
 
@@ -91,9 +91,7 @@ class Wants:
         found = list(asks)
         self._tx = tx
         self._areas = tuple({one.area_id for one in found}) or (0,)
-        self._paths: defaultdict[int, set[int]] = defaultdict(set)
-        for row in tx.all(RobotsPaths, "robots.paths", ids=self._areas):
-            self._paths[row.area_id].add(row.above_id)
+        self._paths = paths(tx, self._areas)
         self._locks: defaultdict[int, list[LockFacts]] = defaultdict(list)
         routines = tuple({one.routine_id for one in found}) or (0,)
         for lock in tx.all(RoutinesLocksOfMany, "routines.locks_of_many", routines=routines):

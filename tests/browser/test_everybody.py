@@ -48,6 +48,7 @@ VIEWS = {
         "/health",
         "/robots/hosts/{host}",
         "/robots/seats",
+        "/uses/host/{host}",
     ),
     "Mei Tanaka": ("/my-computer",),
     "Ada Pell": ("/", "/ideas", "/ideas/new", "/ideas/begin", "/ideas/thanks"),

@@ -37,8 +37,8 @@ class Server:
     def file(self, digest: str) -> bytes:
         return self.files.get(digest, b"damaged on the way")
 
-    def secrets(self, run: int, fence: int) -> dict[str, str]:
-        return {"billing-login": "otter-in-the-reeds"}
+    def secrets(self, run: int, fence: int) -> tuple[dict[str, str], list[str]]:
+        return {"billing-login": "otter-in-the-reeds", "at-most": "5"}, ["at-most"]
 
 
 class Bench:

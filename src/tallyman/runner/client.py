@@ -171,10 +171,11 @@ class Client:
         """A package or input file."""
         return self.insist("GET", f"/files/{digest}").content
 
-    def secrets(self, run: int, fence: int) -> dict[str, str]:
-        """The secrets of a run, by name."""
-        found: dict[str, str] = self.insist("POST", f"/runs/{run}/secrets", {"fence": fence}).json()["values"]
-        return found
+    def secrets(self, run: int, fence: int) -> tuple[dict[str, str], list[str]]:
+        """The values that a run asks for, by name, and the names of those that are no secrets."""
+        found = self.insist("POST", f"/runs/{run}/secrets", {"fence": fence}).json()
+        # A server of the release before knows secrets only.
+        return found["values"], found.get("named", [])
 
     def begin_upload(self, digest: str, size: int) -> int:
         """How many bytes of a file the server has already."""

@@ -196,9 +196,10 @@ class Job:
         inputs = {name: self._given(name, value) for name, value in self.work["inputs"].items()}
         self._write("inputs.json", json.dumps(inputs).encode())
         if self.work.get("secrets"):
-            secrets = self.client.secrets(self.run, self.fence)
-            self.reports.redactor = self.redactor.and_also(secrets.values())
-            self._write("secrets.json", json.dumps(secrets).encode())
+            values, named = self.client.secrets(self.run, self.fence)
+            secret = [value for name, value in values.items() if name not in named]
+            self.reports.redactor = self.redactor.and_also(secret)
+            self._write("secrets.json", json.dumps(values).encode())
         if self.work.get("saved"):
             self._write("saved.json", self._fetch(self.work["saved"]))
         for name in ("home", "control", "kit"):

@@ -36,7 +36,7 @@ def got(world: World, host: HostByToken, key: str) -> tuple[str, str]:
     """Which robot took the next run, and which value it got."""
     world.start(world.number, key)
     work = world.take(host)
-    value = reports.secrets_of(world.program(), host, work.run, work.fence)["billing-login"]
+    value = reports.secrets_of(world.program(), host, work.run, work.fence).values["billing-login"]
     world.finish(host, work, later=timedelta())
     return work.robot, value
 

@@ -246,7 +246,7 @@ def test_the_runs_own_host_gets_the_values_and_the_use_is_noted(world: World) ->
     work = world.take(host)
     assert work.secrets == ["billing-login"]
     runner = Ctx(world.db, NOW, world.program().actor)
-    assert reports.secrets_of(runner, host, work.run, work.fence) == {"billing-login": VALUE}
+    assert reports.secrets_of(runner, host, work.run, work.fence).values == {"billing-login": VALUE}
     uses = safe.one(world.ctx("Ines Varga"), number).uses
     assert uses[0].what == f"R-{work.run} of Count rows"
     world.finish(host, work, outputs={"rows": 3})

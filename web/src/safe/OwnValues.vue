@@ -13,7 +13,8 @@ import { useUnsaved } from '@/shared/unsaved'
 import When from '@/shared/When.vue'
 
 /** The values that a secret has of its own for hosts and robots: put in, replaced, taken out. */
-const props = defineProps<{ secret: Schemas['SecretRow']; own: Schemas['OwnValue'][]; change: boolean }>()
+const props = defineProps<{ secret: Schemas['SecretRow']; own: Schemas['OwnShown'][]; change: boolean }>()
+const named = computed(() => props.secret.kind === 'named')
 const path = computed(() => ({ number: props.secret.id }))
 const adding = ref(false)
 const whom = ref<string | null>(null)
@@ -51,7 +52,7 @@ const takeOut = useAction((own: number) =>
   ask(api.DELETE('/api/v1/secrets/{number}/own/{own}', { params: { path: { ...path.value, own } } })),
 )
 useUnsaved('The value', () => adding.value && value.value !== '')
-const name = (one: Schemas['OwnValue']) => (one.host_id ? `host ${one.host}` : `robot ${one.robot}`)
+const name = (one: Schemas['OwnShown']) => (one.host_id ? `host ${one.host}` : `robot ${one.robot}`)
 </script>
 
 <template>
@@ -61,7 +62,10 @@ const name = (one: Schemas['OwnValue']) => (one.host_id ? `host ${one.host}` : `
     <table v-else class="ledger" aria-label="Values of its own">
       <tbody>
         <tr v-for="one in own" :key="one.id">
-          <td>{{ name(one) }}</td>
+          <td>
+            {{ name(one) }}
+            <div v-if="one.value !== null" class="named">{{ one.value }}</div>
+          </td>
           <td class="quiet">
             put in <When :at="one.changed_at" /><template v-if="one.expires_on"
               >, good until <When :at="one.expires_on" /></template
@@ -87,7 +91,13 @@ const name = (one: Schemas['OwnValue']) => (one.host_id ? `host ${one.host}` : `
           <Choice :id="id" v-model="whom" :options="choices" placeholder="a host or robot" />
         </Field>
         <Field v-slot="{ id }" label="Value for it alone" :fault="faultOf(put.error.value, 'value')">
-          <el-input :id="id" v-model="value" type="password" autocomplete="off" style="--chars: 24" />
+          <el-input
+            :id="id"
+            v-model="value"
+            :type="named ? 'text' : 'password'"
+            autocomplete="off"
+            style="--chars: 24"
+          />
         </Field>
         <Field v-slot="{ id }" label="Good until" help="empty: no end">
           <DayField :id="id" v-model="until" />

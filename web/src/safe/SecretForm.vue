@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useMe } from '@/shared/session'
 import { useAreas } from '@/shared/areas'
@@ -17,7 +17,9 @@ import SecretMove from './SecretMove.vue'
 const props = defineProps<{ kinds?: Schemas['KindOut'][]; secret?: Schemas['SecretRow'] }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const { everywhere } = useMe()
-const value = ref('')
+// What is no secret stands there to be changed; a secret's value is never shown.
+const known = props.secret?.value ?? ''
+const value = ref(known)
 const edit = useEdit(
   () => ({
     name: '',
@@ -35,7 +37,12 @@ const edit = useEdit(
         }),
       )
     const params = { path: { number: props.secret.id }, header: { 'if-match': `"${version}"` } }
-    return ask(api.PUT('/api/v1/secrets/{number}', { params, body: { value: value.value || null, ...rest } }))
+    return ask(
+      api.PUT('/api/v1/secrets/{number}', {
+        params,
+        body: { value: value.value === known ? null : value.value || null, ...rest },
+      }),
+    )
   },
   {
     what: 'The secret',
@@ -45,11 +52,16 @@ const edit = useEdit(
   },
 )
 const { fields, save } = edit
+const named = computed(() => (props.secret?.kind ?? fields.value.kind) === 'named')
+const help = computed(() => {
+  if (named.value) return 'whoever sees this list reads it'
+  return props.secret ? 'left empty, the one there is stays' : 'nobody can read it afterwards'
+})
 const { areas } = useAreas()
 const say = (path: string, value: unknown): string | undefined =>
   path === 'area' ? (areas.value.find((one) => one.id === value)?.name ?? 'the whole company') : undefined
 // The value itself is never kept in the browser.
-useUnsaved('The value of the secret', () => value.value !== '')
+useUnsaved('The value of the secret', () => value.value !== known)
 </script>
 
 <template>
@@ -89,10 +101,15 @@ useUnsaved('The value of the secret', () => value.value !== '')
     <div class="row top">
       <Field
         v-slot="{ id }"
-        :label="secret ? 'Another value' : 'Value'"
-        :help="secret ? 'left empty, the one there is stays' : 'nobody can read it afterwards'"
+        :label="secret && !named ? 'Another value' : 'Value'"
+        :help="help"
         :fault="faultOf(save.error.value, 'value')"
-        ><el-input :id="id" v-model="value" type="password" style="--chars: 28" autocomplete="new-password"
+        ><el-input
+          :id="id"
+          v-model="value"
+          :type="named ? 'text' : 'password'"
+          style="--chars: 28"
+          autocomplete="new-password"
       /></Field>
       <Field
         v-slot="{ id }"

@@ -42,7 +42,7 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
 
 <template>
   <ListPage :list="list" title="Secrets" first="Secret" words="Name, use or area" :open="open">
-    <template #lead>Secrets: used by robots and settings, shown to nobody.</template>
+    <template #lead>Secrets, shown to nobody, and named values, used by robots and settings.</template>
     <template #acts>
       <el-button v-if="safe?.may_make" type="primary" @click="making = !making">Put one in</el-button>
     </template>
@@ -76,6 +76,7 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
     <template #cell="{ row, column }">
       <template v-if="column.key === 'for'">
         {{ row.of_people ? (row.area ?? 'the whole company') : row.kind_words }}
+        <div v-if="row.value !== null" class="named">{{ row.value }}</div>
       </template>
       <template v-else-if="column.key === 'put'">
         <When :at="row.changed_at" />
@@ -106,6 +107,10 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
             64. What a package disguises on purpose can pass, and one of fewer than four characters goes only
             where it stands alone; so give a package no secret that its builder may not know.
           </p>
+          <p class="quiet">
+            A named value is no secret, such as an address or a limit: it stands in this list, and in what a
+            run says. A package asks for it by name like for a secret, and it too can differ by host or robot.
+          </p>
           <p v-if="safe?.keys.length" class="quiet">
             {{ several(wrapped, 'value is', 'values are') }}, all second factors included, wrapped by
             <template v-for="key in safe.keys.filter((k) => k.current)" :key="key.key_id"
@@ -122,3 +127,9 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
     </template>
   </ListPage>
 </template>
+
+<style scoped>
+.named {
+  overflow-wrap: anywhere;
+}
+</style>

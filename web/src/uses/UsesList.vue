@@ -19,11 +19,10 @@ const shown = computed(() => (all.value ? props.rows : props.rows.slice(0, FIRST
         <td :style="{ paddingLeft: `${(one.depth - 1) * 18}px` }">
           <router-link :to="one.thing.link">{{ one.thing.name }}</router-link>
           <div class="quiet">
-            <template v-if="upward">{{ one.how }}</template>
-            <template v-else-if="one.depth > 1 && one.by_way_of"
-              >{{ one.how }}: {{ kindSaid(one.by_way_of.kind) }} {{ one.by_way_of.name }}</template
+            <template v-if="upward">it {{ one.how }} this</template>
+            <template v-else
+              >{{ one.how }} {{ one.by_way_of?.name ?? 'something that you may not see' }}</template
             >
-            <template v-else>{{ one.how }}</template>
           </div>
         </td>
         <td class="num">
@@ -31,7 +30,7 @@ const shown = computed(() => (all.value ? props.rows : props.rows.slice(0, FIRST
             v-if="usesOf(one.thing)"
             :to="usesOf(one.thing)"
             :aria-label="`What hangs on ${one.thing.name}`"
-            >what hangs on</router-link
+            >what hangs on it</router-link
           >
         </td>
       </tr>

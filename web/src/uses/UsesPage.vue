@@ -46,7 +46,7 @@ const routines = computed(() => (stops.value ? stops.value.routines.length + sto
               :text="several(stops.starts, 'start', 'starts')"
               :working="stops.starts_working"
             />
-            until <When :at="stops.until" clock /> would wait.</template
+            of the next 24 hours would wait.</template
           ><template v-else>{{ stops.said || 'No routine would stop if it went.' }}</template>
         </p>
         <p v-if="stops.seat_waits">
@@ -56,7 +56,7 @@ const routines = computed(() => (stops.value ? stops.value.routines.length + sto
             :text="several(stops.seat_waits, 'start', 'starts')"
             :working="stops.seat_waits_working"
           />
-          of that day would wait for a seat that do not now.
+          of the next 24 hours would wait for a seat that do not now.
         </p>
         <p v-if="stops.unread" class="care">
           {{ several(stops.unread, 'start', 'starts') }} on the clock cannot be read and
@@ -82,7 +82,7 @@ const routines = computed(() => (stops.value ? stops.value.routines.length + sto
               <td>{{ one.why }}</td>
               <td class="num">{{ one.starts ? number(one.starts) : 'none' }}</td>
               <td class="num">
-                <When v-if="one.first_at" :at="one.first_at" clock /><template v-else>–</template>
+                <When v-if="one.first_at" :at="one.first_at" /><template v-else>–</template>
               </td>
             </tr>
           </tbody>

@@ -318,7 +318,8 @@ class Claim(In):
 @router.post("/runs/{number}/secrets")
 def secrets(number: Number, given: Claim, runner: Runner) -> SecretValues:
     """The secrets of a run that the host works on; each use is noted."""
-    return SecretValues(values=reports.secrets_of(*runner, number, given.fence))
+    found = reports.secrets_of(*runner, number, given.fence)
+    return SecretValues(values=found.values, named=found.named)
 
 
 @router.post("/runs/{number}/begin")

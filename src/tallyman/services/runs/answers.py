@@ -285,3 +285,5 @@ class SecretValues:
     """The values that the package declares, by name."""
 
     values: dict[str, str]
+    # Those of them that are no secrets, by name.
+    named: list[str]

@@ -75,7 +75,7 @@ def _mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> tuple[LockedRun
 
 
 @in_transaction
-def secrets_of(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> dict[str, str]:
+def secrets_of(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> safe.Handed:
     """The secrets that the package of a run declares, for the host that works on it; each use is noted."""
     run, _ = _mine(tx, host, run_id, fence)
     if run.fence != fence or run.state != "running":

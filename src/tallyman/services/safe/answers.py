@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from tallyman.store.records.safe import OwnValue as OwnValue
 from tallyman.store.records.safe import UseOut as UseOut
 
 
@@ -21,6 +20,8 @@ class SecretRow:
     area_id: int | None
     area: str | None
     about: str
+    # What it is, where it is no secret.
+    value: str | None
     expires_on: date | None
     ends: str
     changed_at: datetime
@@ -68,6 +69,22 @@ class RoutineOut:
 
 
 @dataclass(frozen=True, slots=True)
+class OwnShown:
+    """A value that a host or a robot gets in place of the one for all; `value` where it is no secret."""
+
+    id: int
+    host_id: int | None
+    host: str | None
+    robot_id: int | None
+    robot: str | None
+    value: str | None
+    expires_on: date | None
+    changed_at: datetime
+    made_by: str | None
+    used_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
 class SecretOut:
     """The uses of a secret, and which routines ask for it."""
 
@@ -75,7 +92,7 @@ class SecretOut:
     routines: list[RoutineOut]
     unseen: int
     # Values of its own that hosts and robots get in place of the one for all.
-    own: list[OwnValue]
+    own: list[OwnShown]
     may_differ: bool
 
 

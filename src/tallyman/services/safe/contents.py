@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -17,6 +18,7 @@ from tallyman.services.safe.answers import (
     KeyOut,
     KindOut,
     Moving,
+    OwnShown,
     RoutineOut,
     SecretOut,
     SecretRow,
@@ -37,7 +39,14 @@ from tallyman.store.records.safe import (
 
 # The kinds of which people put secrets in here; the others come from the settings they belong to.
 SHORTEST = 6
-OF_PEOPLE = {"package": "value for packages", "run-as": "password of a run-as account"}
+NAMED = "named"
+OF_PEOPLE = {
+    "package": "value for packages",
+    "run-as": "password of a run-as account",
+    NAMED: "named value, no secret: it stands in this list",
+}
+# Those that a package is given by name, and that may differ by host or robot.
+FOR_PACKAGES = ("package", NAMED)
 KINDS = {**OF_PEOPLE, "mail": "sign-in at the mail server", "identity": "sign-in at the identity provider"}
 PRIVATE = "second factor"
 NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
@@ -157,6 +166,18 @@ def _open(row: SafeByName) -> str:
         ) from None
 
 
+def readable(tx: Tx, ids: Iterable[int]) -> dict[int, str]:
+    """The values among some that are no secrets, by number; reading them is no use of them.
+
+    One that will not open is left out, which stops no list.
+    """
+    values: dict[int, str] = {}
+    for row in tx.all(SafeByName, "safe.readable", ids=tuple(ids) or (0,)):
+        with contextlib.suppress(Unavailable):
+            values[row.id] = _open(row)
+    return values
+
+
 def drop(tx: Tx, ctx: Ctx, secret_id: int) -> bool:
     """Takes a secret out of use; its value is gone at once."""
     return bool(tx.write("safe.retire", id=secret_id, now=ctx.now))
@@ -182,6 +203,14 @@ def for_routine(tx: Tx, names: list[str], area_path: frozenset[int]) -> dict[str
 
 
 @dataclass(frozen=True)
+class Handed:
+    """The values that a run is given, by name, and the names of those among them that are no secrets."""
+
+    values: dict[str, str]
+    named: list[str]
+
+
+@dataclass(frozen=True)
 class At:
     """Where a run works: its robot and host, whose own values go before those for all."""
 
@@ -191,7 +220,7 @@ class At:
 
 def values_for_run(
     tx: Tx, ctx: Ctx, names: list[str], area_path: frozenset[int], what: str, at: At
-) -> dict[str, str]:
+) -> Handed:
     """The values that a run's package declares, each use noted: its robot's own, its host's, or that of all.
 
     Raises Refused naming what is not there.
@@ -210,9 +239,10 @@ def values_for_run(
     for one in tx.all(OwnValuesForRun, "own_values.for_run", ids=ids, **whose):
         # The robot's own comes first, and stays.
         own.setdefault(one.own_of or 0, one.name)
-    return {
+    values = {
         name: open_secret(tx, ctx, row.kind, own.get(row.id, name), what) or "" for name, row in found.items()
     }
+    return Handed(values, [name for name, row in found.items() if row.kind == NAMED])
 
 
 def redactor(tx: Tx, names: list[str]) -> Redactor:
@@ -220,7 +250,9 @@ def redactor(tx: Tx, names: list[str]) -> Redactor:
 
     A secret that will not open was not given out either; what arrives is kept all the same.
     """
-    rows = [row for row in (_of_people(tx, name) for name in names) if row is not None]
+    found = (_of_people(tx, name) for name in names)
+    # What everybody may read is not taken out, or short ones would leave holes in every log.
+    rows = [row for row in found if row is not None and row.kind != NAMED]
     ids = tuple(row.id for row in rows) or (0,)
     values = []
     for row in [*rows, *tx.all(SafeByName, "own_values.all_of", ids=ids)]:
@@ -238,6 +270,7 @@ def listed(tx: Tx, ctx: Ctx) -> SecretsOut:
     ctx.require("secret.see")
     rows = tx.all(SafeListed, "safe.listed", kinds=tuple(KINDS), **ctx.scope("secret.see"))
     today = company_day(tx, ctx)
+    values = readable(tx, (row.id for row in rows if row.kind == NAMED))
     shown = [
         SecretRow(
             id=row.id,
@@ -248,6 +281,7 @@ def listed(tx: Tx, ctx: Ctx) -> SecretsOut:
             area_id=row.area_id,
             area=row.area,
             about=row.about,
+            value=values.get(row.id),
             expires_on=row.expires_on,
             ends=_ends(row.expires_on, today),
             changed_at=row.changed_at,
@@ -324,6 +358,8 @@ def make(tx: Tx, ctx: Ctx, given: Given) -> int:
     except Clash:
         raise InputFaults([taken]) from None
     words = f"Put the secret {given.name} into the safe ({OF_PEOPLE[given.kind]})"
+    if given.kind == NAMED:
+        words = f"Gave the named value {given.name}: {given.value[:200]}"
     audit(tx, ctx, "secret made", f"secret:{number}", words, None, _audited(given.about, given.expires_on))
     changed(tx, ctx, "safe", number)
     return number
@@ -372,6 +408,8 @@ def change(tx: Tx, ctx: Ctx, secret_id: int, given: Change, version: int) -> Non
     if given.value is not None:
         replace(tx, ctx, row, given.value, version + 1)
     words = f"Changed the secret {row.name}" + (": another value" if given.value is not None else "")
+    if row.kind == NAMED:
+        words = f"Changed the named value {row.name}" + (f": {given.value[:200]}" if given.value else "")
     before = {**_audited(row.about, row.expires_on), "area": row.area_id}
     after = {**_audited(given.about, given.expires_on), "area": given.area_id}
     audit(tx, ctx, "secret changed", f"secret:{secret_id}", words, before, after)
@@ -427,6 +465,27 @@ def retire(tx: Tx, ctx: Ctx, secret_id: int) -> None:
     changed(tx, ctx, "safe", secret_id)
 
 
+def _own(tx: Tx, row: Secret) -> list[OwnShown]:
+    """The values of a secret's own, each with what it is where that is no secret."""
+    rows = tx.all(OwnValue, "own_values.of_secret", secret=row.id)
+    values = readable(tx, (one.id for one in rows)) if row.kind == NAMED else {}
+    return [
+        OwnShown(
+            id=one.id,
+            host_id=one.host_id,
+            host=one.host,
+            robot_id=one.robot_id,
+            robot=one.robot,
+            value=values.get(one.id),
+            expires_on=one.expires_on,
+            changed_at=one.changed_at,
+            made_by=one.made_by,
+            used_at=one.used_at,
+        )
+        for one in rows
+    ]
+
+
 @in_transaction
 def one(tx: Tx, ctx: Ctx, secret_id: int) -> SecretOut:
     """Who used a secret when for what, and which routines would miss it."""
@@ -437,6 +496,6 @@ def one(tx: Tx, ctx: Ctx, secret_id: int) -> SecretOut:
         uses=tx.all(UseOut, "safe.uses", id=secret_id),
         routines=seen,
         unseen=len(using) - len(seen),
-        own=tx.all(OwnValue, "own_values.of_secret", secret=secret_id),
-        may_differ=row.kind == "package" and ctx.actor.may_at("secret.change", row.area_id),
+        own=_own(tx, row),
+        may_differ=row.kind in FOR_PACKAGES and ctx.actor.may_at("secret.change", row.area_id),
     )

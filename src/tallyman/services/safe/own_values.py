@@ -37,7 +37,7 @@ def _holder(tx: Tx, given: GivenOwn) -> str:
 
 def _of_package(tx: Tx, ctx: Ctx, secret_id: int) -> Secret:
     row = contents.find(tx, ctx, secret_id, "secret.change")
-    if row.kind != "package":
+    if row.kind not in contents.FOR_PACKAGES:
         raise Refused(
             f"{row.name} is the password of one account.", "Only values for packages differ by host or robot."
         )

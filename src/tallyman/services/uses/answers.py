@@ -55,7 +55,7 @@ class Stops:
     """What would stop if it went, and until when starts were looked at.
 
     `unseen`: so many more routines that the reader may not see.
-    `said`: what would become of it where no routine stops, or what else would. `seat_waits`: for a host, how
+    `said`: what it means that no routine stops. `seat_waits`: for a host, how
     many starts would wait for a seat that do not now.
     """
 

@@ -70,17 +70,17 @@ def _routines_of_ideas(tx: Tx, ids: Ids) -> list[UsesPair]:
 # Kind of the upper thing: where the pairs come from, kind of the lower thing, and how that hangs on it.
 PAIRS: dict[Kind, tuple[tuple[Pairs, Kind, str], ...]] = {
     "area": (
-        (_areas_of_areas, "area", "lies in it"),
-        (_routines_of_areas, "routine", "lies in it"),
-        (_robots_of_areas, "robot", "is allowed in it"),
-        (_secrets_of_areas, "secret", "is kept for it"),
-        (_ideas_of_areas, "idea", "lies in it"),
+        (_areas_of_areas, "area", "lies in"),
+        (_routines_of_areas, "routine", "lies in"),
+        (_robots_of_areas, "robot", "is allowed in"),
+        (_secrets_of_areas, "secret", "is kept for"),
+        (_ideas_of_areas, "idea", "lies in"),
     ),
-    "host": ((_robots_of_hosts, "robot", "works on it"),),
-    "package": ((_releases_of_packages, "release", "is a release of it"),),
-    "release": ((_routines_of_releases, "routine", "runs it"),),
-    "routine": ((_ideas_of_routines, "idea", "has its units counted by it"),),
-    "system": ((_ideas_of_systems, "idea", "works with it"),),
+    "host": ((_robots_of_hosts, "robot", "works on"),),
+    "package": ((_releases_of_packages, "release", "is a release of"),),
+    "release": ((_routines_of_releases, "routine", "runs"),),
+    "routine": ((_ideas_of_routines, "idea", "has its units counted by"),),
+    "system": ((_ideas_of_systems, "idea", "works with"),),
 }
 
 
@@ -107,7 +107,7 @@ class Links:
             found += self._starts(ids)
         if kind == "robot":
             pairs = robots.takers(self.tx, frozenset(ids))
-            found += [_link(kind, robot, "routine", one, "may be run by it") for robot, one in pairs]
+            found += [_link(kind, robot, "routine", one, "may be run by") for robot, one in pairs]
         if kind == "secret":
             found += self._of_secrets(ids)
         if kind == "calendar":
@@ -117,37 +117,35 @@ class Links:
         # An idea's routine runs on without it; so it stands there only where the idea is looked at.
         if kind == "idea" and self.root.kind == "idea":
             counting = _routines_of_ideas(self.tx, ids)
-            found += [_link(kind, row.upper, "routine", row.lower, "counts for it") for row in counting]
+            found += [_link(kind, row.upper, "routine", row.lower, "counts for") for row in counting]
         return found
 
     def _starts(self, ids: Ids) -> list[Link]:
         rows = self.tx.all(UsesStart, "uses.starts_of_routines", ids=ids)
-        return [_link("routine", row.routine_id, "start", row.id, "starts it") for row in rows]
+        return [_link("routine", row.routine_id, "start", row.id, "starts") for row in rows]
 
     def _robots_of_accounts(self, keys: Sequence[str]) -> list[Link]:
         hosts = tuple({int(key.partition(":")[0]) for key in keys})
         rows = self.tx.all(UsesRobotsWithAccounts, "uses.robots_with_accounts", ids=hosts)
         pairs = [(f"{row.host_id}:{row.account}", row.id) for row in rows]
-        return [
-            _link("account", key, "robot", robot, "works under it") for key, robot in pairs if key in keys
-        ]
+        return [_link("account", key, "robot", robot, "works under") for key, robot in pairs if key in keys]
 
     def _of_secrets(self, ids: Ids) -> list[Link]:
         asking = [
-            _link("secret", number, "routine", routine, "asks for it")
+            _link("secret", number, "routine", routine, "asks for")
             for number in ids
             for routine in routines_asking(self.tx, number)
         ]
         rows = self.tx.all(UsesAccountsOfSecrets, "uses.accounts_of_secrets", ids=ids)
         accounts = [
-            _link("secret", row.secret_id, "account", f"{row.host_id}:{row.account}", "signs in with it")
+            _link("secret", row.secret_id, "account", f"{row.host_id}:{row.account}", "signs in with")
             for row in rows
         ]
         return asking + accounts
 
     def _by_calendar(self, areas: Ids) -> list[Link]:
         return [
-            _link("calendar", area, "start", start, "looks at it")
+            _link("calendar", area, "start", start, "looks at")
             for area in areas
             for start in self.tx.values(int, "uses.starts_by_calendar", area=area)
         ]
@@ -159,7 +157,7 @@ class Links:
             upper[int(link.lower.key)].append(link.upper)
         rows = _routines_of_ideas(self.tx, tuple(upper) or (0,))
         return [
-            Link(system, Thing("routine", str(row.lower)), f"works with it, for I-{row.upper}")
+            Link(system, Thing("routine", str(row.lower)), f"counts for I-{row.upper}, which works with")
             for row in rows
             for system in upper[row.upper]
         ]

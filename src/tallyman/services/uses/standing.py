@@ -20,44 +20,44 @@ def _routine(tx: Tx, key: str) -> list[Upper]:
     row = find(tx, int(key))
     names = list(row.release_secrets or [])
     secrets = safe.for_routine(tx, names, frozenset(path(tx, row.area_id)))
-    found: list[Upper] = [("release", row.release_id, "runs it"), ("area", row.area_id, "lies in it")]
-    found += [("secret", one.id, "asks for it") for one in secrets.values() if one is not None]
+    found: list[Upper] = [("release", row.release_id, "runs"), ("area", row.area_id, "lies in")]
+    found += [("secret", one.id, "asks for") for one in secrets.values() if one is not None]
     takers = robots.takers(tx, routine_ids=frozenset({row.id}))
-    found += [("robot", robot, "may be run by it") for robot, _ in takers]
+    found += [("robot", robot, "may be run by") for robot, _ in takers]
     clock = tx.all(UsesStart, "uses.starts_of_routines", ids=(row.id,))
     looks = [one for one in clock if one.on_closed != "run"]
-    found += [("calendar", COMPANY, "has a start that looks at them")] if looks else []
+    found += [("calendar", COMPANY, "has a start that looks at")] if looks else []
     closed = tx.values(int, "uses.areas_with_closed_days", ids=path(tx, row.area_id)) if looks else []
-    return found + [("calendar", area, "has a start that looks at them") for area in closed]
+    return found + [("calendar", area, "has a start that looks at") for area in closed]
 
 
 def _release(tx: Tx, key: str) -> list[Upper]:
     rows = tx.all(UsesReleases, "uses.releases", ids=(int(key),))
-    return [("package", row.package_id, "is a release of it") for row in rows]
+    return [("package", row.package_id, "is a release of") for row in rows]
 
 
 def _robot(tx: Tx, key: str) -> list[Upper]:
     row = next(one for one in tx.all(RobotSeen, "robots.robots") if one.id == int(key))
-    found: list[Upper] = [("host", row.host_id, "works on it")]
-    found += [("account", f"{row.host_id}:{row.account}", "works under it")] if row.account else []
-    return found + [("area", one.id, "is allowed in it") for one in robots.areas_allowed(tx, [row])[row.id]]
+    found: list[Upper] = [("host", row.host_id, "works on")]
+    found += [("account", f"{row.host_id}:{row.account}", "works under")] if row.account else []
+    return found + [("area", one.id, "is allowed in") for one in robots.areas_allowed(tx, [row])[row.id]]
 
 
 def _account(tx: Tx, key: str) -> list[Upper]:
     host, _, name = key.partition(":")
     secrets = tx.values(int, "uses.password_of", host=int(host), account=name)
-    return [("host", host, "is an account on it"), *(("secret", one, "signs in with it") for one in secrets)]
+    return [("host", host, "is an account on"), *(("secret", one, "signs in with") for one in secrets)]
 
 
 def _secret(tx: Tx, key: str) -> list[Upper]:
     rows = tx.all(UsesSecrets, "uses.secrets", ids=(int(key),), kinds=tuple(safe.OF_PEOPLE))
-    return [("area", row.area_id, "is kept for it") for row in rows if row.area_id is not None]
+    return [("area", row.area_id, "is kept for") for row in rows if row.area_id is not None]
 
 
 def _area(tx: Tx, key: str) -> list[Upper]:
     above = [one for one in path(tx, int(key)) if one != int(key)]
     rows = tx.all(UsesPair, "uses.areas_of_areas", ids=tuple(above) or (0,))
-    return [("area", row.upper, "lies in it") for row in rows if row.lower == int(key)]
+    return [("area", row.upper, "lies in") for row in rows if row.lower == int(key)]
 
 
 def _idea(tx: Tx, key: str) -> list[Upper]:
@@ -65,13 +65,13 @@ def _idea(tx: Tx, key: str) -> list[Upper]:
     counts = tx.all(UsesPair, "uses.routines_of_ideas", ids=ids)
     systems = tx.all(UsesPair, "uses.systems_of_ideas", ids=ids)
     return [
-        *(("routine", row.lower, "has its units counted by it") for row in counts),
-        *(("system", row.lower, "works with it") for row in systems),
+        *(("routine", row.lower, "has its units counted by") for row in counts),
+        *(("system", row.lower, "works with") for row in systems),
     ]
 
 
 def _calendar(_tx: Tx, key: str) -> list[Upper]:
-    return [] if key == COMPANY else [("area", key, "are its closed days")]
+    return [] if key == COMPANY else [("area", key, "belongs to")]
 
 
 STANDS_ON: Mapping[Kind, Callable[[Tx, str], list[Upper]]] = {

@@ -29,8 +29,9 @@ WHY: Mapping[Kind, str] = {
 SAID: Mapping[Kind, str] = {
     "idea": "Nothing stops: its routine would run on, and count for nothing.",
     "calendar": "Nothing stops: what looks at these closed days would start on them too.",
-    "account": "Robots that work under it could not start anything.",
-    "host": "Its robots and seats would be gone with it.",
+    "account": "No routine would stop: others may run what the robots under it run.",
+    "host": "No routine would stop: other robots may run what its own run.",
+    "robot": "No routine would stop: other robots may run what it runs.",
 }
 Lost = dict[int, str]
 

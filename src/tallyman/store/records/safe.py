@@ -155,4 +155,5 @@ GIVES: dict[str, type[Record]] = {
     "safe.ending": SafeEnding,
     "safe.routines_using": SafeRoutinesUsing,
     "safe.setting": SafeSetting,
+    "safe.readable": SafeByName,
 }

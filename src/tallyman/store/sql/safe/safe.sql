@@ -98,3 +98,9 @@ WHERE name = %(name)s AND version = %(version)s;
 -- name: names
 -- The names of secrets of some kinds.
 SELECT name FROM secret WHERE kind IN %(kinds)s AND retired_at IS NULL;
+
+-- name: readable
+-- Those of some values that are no secrets, sealed.
+-- gives: SafeByName
+SELECT id, name, kind, area_id, key_id, wrapped, sealed, expires_on, version FROM secret
+WHERE id IN %(ids)s AND kind = 'named' AND retired_at IS NULL;

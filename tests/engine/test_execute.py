@@ -107,7 +107,7 @@ def test_what_a_package_started_and_left_behind_ends_with_it(bench: Bench) -> No
 
 
 def test_the_whole_tree_is_killed(bench: Bench) -> None:
-    found = bench.go(package(code=DETACHED.format(end="time.sleep(600)")), lease_seconds=1)
+    found = bench.go(package(code=DETACHED.format(end="time.sleep(600)")), lease_seconds=4)
     assert found["state"] == "failed"
     assert not psutil.pid_exists(found["outputs"]["rows"])
 
@@ -366,3 +366,13 @@ except KeyError:
     assert bench.lines == ["signed in with •••", "no other secret is given"]
     assert "otter-in-the-reeds" not in json.dumps([found, bench.reports])
     assert not list(bench.folder.rglob("secrets.json"))
+
+
+def test_what_is_no_secret_stays_in_what_a_run_says(bench: Bench) -> None:
+    code = """
+import tallyman_kit as job
+job.log("15 rows, at most " + job.secret("at-most") + "5; " + job.secret("billing-login"))
+"""
+    found = bench.go(package(code=code), secrets=["billing-login", "at-most"])
+    assert found["state"] == "done"
+    assert bench.lines == ["15 rows, at most 55; •••"]

@@ -63,6 +63,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("get", "/areas/{number}/move"): (None, {"query": "?parent=$far"}),
     ("post", "/areas/{number}/move"): ('{"parent": $far}', {}),
     ("put", "/areas/{number}/name"): ('{"name": "Renamed"}', {}),
+    ("put", "/areas/{number}/screens"): ('{"on": true}', {}),
     ("post", "/clock/preview"): (TRIGGER, {}),
     ("post", "/forgotten"): ('{"email": "x@merrowdale.example"}', {}),
     ("post", "/health/hitches/{number}/aside"): ('{"why": "not needed"}', {}),

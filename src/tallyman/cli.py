@@ -104,7 +104,7 @@ def setup(browser: bool = False) -> None:
 
     try:
         machine.check_disk()
-        tests = {**machine.BROWSER, **machine.OFFICE} if browser else {}
+        tests = {**machine.BROWSER, **machine.OFFICE, **machine.SCREEN} if browser else {}
         machine.ensure_debian({**machine.DATABASE, **machine.PAPER, **tests})
         machine.ensure_front_end()
     except machine.Trouble as trouble:

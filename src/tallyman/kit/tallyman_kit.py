@@ -22,6 +22,13 @@ Secrets stand in package.toml by name, `secrets = ["billing-login"]`, and are as
 
 They are taken out of the log, steps and outputs; do not write them to files that outlive the run.
 
+A package that works with windows opens a screen of its own, which nobody sits at:
+
+    job.open_screen()
+
+What it starts from then on draws there; the host needs the programs Xvfb and xauth. If the run stalls, a
+picture of that screen can be taken, where its area wants it.
+
 It stands alone: only the standard library, nothing of the server or the runner. Outside a run
 (no TALLYMAN_REPORT in the environment) it prints what it would report, so that a package can be
 tried by hand with `inputs.json` in the working folder.
@@ -31,7 +38,10 @@ from __future__ import annotations
 
 import json
 import os
+import shutil
+import subprocess
 import sys
+import tempfile
 import threading
 from datetime import datetime, timezone
 from pathlib import Path
@@ -79,6 +89,43 @@ saved: dict[str, Any] = _read("TALLYMAN_SAVED", "saved.json")
 def secret(name: str) -> str:
     """A secret that package.toml declares. Raises KeyError for one that it does not."""
     return str(_read("TALLYMAN_SECRETS", "secrets.json")[name])
+
+
+def open_screen(width: int = 1280, height: int = 800) -> str:
+    """Opens a virtual display for this run alone, and gives its name; programs started after this draw on it.
+
+    It ends with the run. Raises RuntimeError on a host without the programs for it.
+    """
+    if not shutil.which("Xvfb") or not shutil.which("xauth"):
+        raise RuntimeError("this host has no virtual display: install xvfb and xauth on it")
+    opened_by = Path(tempfile.mkdtemp(prefix="screen-", dir=os.environ.get("HOME"))) / "authority"
+    cookie = os.urandom(16).hex()
+    reads, writes = os.pipe()
+    # Only who has the cookie may look or type; the number of the display is known once it is up.
+    _admit(opened_by, "0", cookie)
+    size = f"{width}x{height}x24"
+    where = ["-displayfd", str(writes), "-screen", "0", size, "-nolisten", "tcp", "-auth", str(opened_by)]
+    subprocess.Popen(
+        ["Xvfb", *where],
+        pass_fds=(writes,),
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
+    os.close(writes)
+    with os.fdopen(reads, encoding="ascii") as stream:
+        number = stream.readline().strip()
+    if not number:
+        raise RuntimeError("the virtual display ended before it was up")
+    _admit(opened_by, number, cookie)
+    os.environ["DISPLAY"], os.environ["XAUTHORITY"] = f":{number}", str(opened_by)
+    _tell("screen", display=f":{number}", opened_by=str(opened_by))
+    return f":{number}"
+
+
+def _admit(opened_by: Path, number: str, cookie: str) -> None:
+    command = ["xauth", "-q", "-f", str(opened_by), "add", f":{number}", ".", cookie]
+    subprocess.run(command, check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
 
 
 class Paused(SystemExit):

@@ -83,6 +83,8 @@ PAPER = {
 }
 # A spreadsheet program, with which tests reckon workbooks anew.
 OFFICE = {"soffice": "libreoffice-calc-nogui"}
+# A screen that nobody sits at, for packages that work with windows.
+SCREEN = {"Xvfb": "xvfb", "xauth": "xauth"}
 BROWSER = {"chromium": "chromium", "chromedriver": "chromium-driver"}
 
 

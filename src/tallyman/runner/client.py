@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import random
 import secrets
 import threading
@@ -12,6 +13,8 @@ import httpx
 
 PROTOCOL = 1
 LONGEST_PAUSE = 20.0
+# Bytes of a file that are sent at once.
+PIECE = 500_000
 
 
 class Rejected(Exception):
@@ -190,6 +193,18 @@ class Client:
                 raise
             return int(error.more.get("have", 0))
         return int(answer.json()["have"])
+
+    def send(self, data: bytes) -> str:
+        """Sends a file in pieces; gives its digest."""
+        digest = hashlib.sha256(data).hexdigest()
+        have = self.begin_upload(digest, len(data))
+        while have < len(data):
+            have = self.upload(digest, have, data[have : have + PIECE])
+        return digest
+
+    def pictured(self, run: int, fence: int, digest: str | None, said: str) -> None:
+        """Says which picture was taken of a run's screen, or (None) why none was."""
+        self.insist("POST", f"/runs/{run}/screen", {"fence": fence, "digest": digest, "said": said[:300]})
 
     def report(self, run: int, body: dict[str, Any]) -> bool:
         """Sends a batch; gives whether the run is still ours."""

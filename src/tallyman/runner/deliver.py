@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import hashlib
 import threading
 from collections.abc import Callable
 from pathlib import Path
@@ -17,7 +16,6 @@ from tallyman.runner.spool import Spool
 
 WAIT_SECONDS = 0.5
 LAST_SECONDS = 5.0
-PIECE = 500_000
 # The token or the run is not this runner's.
 NOT_OURS = (401, 403, 404)
 UNSENDABLE = (OSError, ValueError, TypeError, KeyError, RecursionError)
@@ -106,13 +104,8 @@ class Delivery:
         return True
 
     def _upload(self, path: Path) -> str:
-        """Sends the saved state in pieces; gives its digest."""
-        data = path.read_bytes()
-        digest = hashlib.sha256(data).hexdigest()
-        have = self.client.begin_upload(digest, len(data))
-        while have < len(data):
-            have = self.client.upload(digest, have, data[have : have + PIECE])
-        return digest
+        """Sends the saved state; gives its digest."""
+        return self.client.send(path.read_bytes())
 
     def _last_words(self) -> None:
         """The runner stops: one more try for each thing, without waiting; the rest stays on disk."""

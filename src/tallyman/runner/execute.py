@@ -30,6 +30,7 @@ from tallyman.runner.measure import memory_of, too_large
 from tallyman.runner.places import Places
 from tallyman.runner.quiet import Quiet, cpu_seconds
 from tallyman.runner.sane import LEVELS, LONGEST_LINE, LONGEST_REASON, Reports, added
+from tallyman.runner.screen import Drawn
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
 
@@ -106,6 +107,7 @@ class Job:
         # Its outcome is failed. Why is for those who may see the run, not for whoever is at this computer.
         self.failed = False
         self.quiet = Quiet()
+        self.drawn = Drawn()
         self.paused = threading.Event()
         self.dropped = threading.Event()
         self.stopped = threading.Event()
@@ -277,6 +279,7 @@ class Job:
                 start_new_session=True,
             )
             self.host.keepers.add(keeper.pid)
+        self.drawn.pid = keeper.pid
         assert keeper.stdin is not None and keeper.stdout is not None and keeper.stderr is not None
         told = {
             # -S: nothing of the runner's own environment is seen, only what the package requires.
@@ -404,8 +407,9 @@ class Job:
         kind = found["kind"]
         if kind == "log":
             level = found["level"] if found["level"] in LEVELS else "info"
-            now = self.surroundings.now()
-            self._add_line(level, str(found["text"]), self.reports.time(found.get("at"), now))
+            self._add_line(
+                level, str(found["text"]), self.reports.time(found.get("at"), self.surroundings.now())
+            )
         elif kind == "output":
             values = self.reports.value(dict(found["values"]), "its outputs")
             if len(self._outputs | values) <= MOST_OUTPUT_NAMES:
@@ -420,6 +424,8 @@ class Job:
                 self._add_line("caution", f"the count {name!r}, beyond {MOST_COUNTS:,} names, was not kept")
         elif kind == "nothing":
             self._nothing = self.reports.text(found.get("why") or "", LONGEST_REASON, "its reason")
+        elif kind == "screen":
+            self.drawn.told(found)
         elif kind == "held":
             self._held = self.reports.text(found.get("why") or "", LONGEST_REASON, "its reason")
         elif kind == "step":

@@ -28,6 +28,7 @@ from tallyman.runner.execute import STOPPED, Host, Job
 from tallyman.runner.groups import Groups
 from tallyman.runner.places import Places
 from tallyman.runner.proving import Prover
+from tallyman.runner.screen import Screens
 from tallyman.runner.spool import Spool
 from tallyman.runner.status import Status, Trouble, of_refusal, of_transport, read_status
 from tallyman.runner.status_page import PORT, StatusPage
@@ -89,6 +90,7 @@ class Runner:
         self.client = Client(server, "", self.stop, self.machine)
         self.client.heard = self.status.answered
         self.prover = Prover(self.client, self._hide, say)
+        self.screens = Screens(self.client, say)
 
     def _hide(self, secret: str) -> None:
         self.redactor = self.redactor.and_also([secret])
@@ -336,6 +338,7 @@ class Runner:
         self.asked_accounts = answer.get("accounts", [])
         self.to_read = answer.get("read")
         self.prover.asked(answer.get("prove", []))
+        self.screens.asked(answer.get("screens", []), dict(self.jobs))
         if answer.get("token"):
             self._change_token(str(answer["token"]))
         with self._lock:

@@ -10,6 +10,7 @@ from tallyman.services import runs
 from tallyman.services.robots import host_tokens
 from tallyman.services.runs import dispatch, reports, stalling
 from tallyman.services.runs import page as run_page
+from tallyman.services.runs.answers import HeartbeatAnswer
 from tallyman.services.today import desk
 from tests.world import World
 
@@ -25,11 +26,11 @@ def working(world: World) -> World:
     return world
 
 
-def beat(world: World, later: timedelta, quiet: timedelta) -> None:
+def beat(world: World, later: timedelta, quiet: timedelta) -> HeartbeatAnswer:
     host = host_tokens.host_of(world.program(later), world.token)
     held = [(world.work.run, world.work.fence)]
     said = {world.work.run: int(quiet.total_seconds())}
-    dispatch.heartbeat(world.program(later), host, dispatch.Beat(world.now + later, held, quiet=said))
+    return dispatch.heartbeat(world.program(later), host, dispatch.Beat(world.now + later, held, quiet=said))
 
 
 def stalled(world: World, later: timedelta) -> bool:

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { api, ask, type Schemas } from '@/api/client'
+import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import FormSheet from '@/shared/FormSheet.vue'
+import Problem from '@/shared/Problem.vue'
 import { useEdit } from '@/shared/useEdit'
 import ClosedDays from './ClosedDays.vue'
 
-/** An area's name and its own closed days. */
+/** An area's name, whether screens of stalled runs are pictured, and its own closed days. */
 const props = defineProps<{ area: Schemas['AreaOut'] }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const edit = useEdit(
@@ -26,6 +28,14 @@ const edit = useEdit(
   },
 )
 const { fields, save, changed } = edit
+const screens = useAction((on: boolean) =>
+  ask(
+    api.PUT('/api/v1/areas/{number}/screens', {
+      params: { path: { number: props.area.id } },
+      body: { on },
+    }),
+  ),
+)
 </script>
 
 <template>
@@ -42,6 +52,20 @@ const { fields, save, changed } = edit
         ><el-input :id="id" v-model="fields.name"
       /></Field>
     </FormSheet>
+    <h3>When a run stalls</h3>
+    <p>
+      <el-checkbox
+        :model-value="area.screens"
+        :disabled="screens.busy.value"
+        @update:model-value="(on) => screens.go(on === true)"
+        >Take a picture of its screen, here and in all areas below</el-checkbox
+      >
+    </p>
+    <p class="quiet">
+      Whoever may read the log of a run sees its picture: leave this off where screens show what they should
+      not see.
+    </p>
+    <Problem :error="screens.error.value" />
     <h3>Closed days of {{ area.name }} and all below it, beside the company's</h3>
     <p v-if="area.days.length">
       <router-link :to="`/uses/calendar/${area.id}`">What looks at these closed days</router-link>

@@ -19,6 +19,7 @@ import RunLog from './RunLog.vue'
 import RunData from './RunData.vue'
 import RunEntries from './RunEntries.vue'
 import StalledNote from './StalledNote.vue'
+import RunScreen from './RunScreen.vue'
 import RunSteps from './RunSteps.vue'
 
 /** One run, live: state and reason, steps, log, inputs and outputs, what it posted. */
@@ -142,6 +143,7 @@ const words = computed(() => {
         {{ words }}
       </p>
       <StalledNote v-if="run.stalled" :stalled="run.stalled" :cancel="run.may.cancel" />
+      <RunScreen v-if="run.screen" :run="run.id" :screen="run.screen" :open="!!run.stalled" />
       <p v-if="run.silent_since" class="note care" role="status">
         Its host {{ run.host }} was not heard from since <When :at="run.silent_since" />. The run may go on
         there unseen; if nothing is heard, it is lost when its lease ends, at

@@ -22,6 +22,12 @@ class Name(In):
     name: Annotated[str, Field(max_length=200)]
 
 
+class Screens(In):
+    """Whether pictures of screens are taken."""
+
+    on: bool
+
+
 class Move(In):
     """Below which area, or (none) at the top."""
 
@@ -46,6 +52,13 @@ def tree(ctx: SignedIn) -> Tree:
 def rename(number: Number, given: Name, version: VersionSeen, ctx: SignedIn) -> Done:
     """Another name for an area."""
     areas.rename(ctx, number, given.name, version)
+    return Done()
+
+
+@router.put("/{number}/screens")
+def set_screens(number: Number, given: Screens, ctx: SignedIn) -> Done:
+    """Whether a picture of the screen is taken when a run of an area, or of one below it, stalls."""
+    areas.set_screens(ctx, number, given.on)
     return Done()
 
 

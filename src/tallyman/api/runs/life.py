@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import Query
+from fastapi import Query, Response
 
 from tallyman.api.common import MOST, Done, In, Made, NothingIn, Number, SignedIn, StartKey
 from tallyman.api.routing import Routes
 from tallyman.services import runs
-from tallyman.services.runs import late
+from tallyman.services.runs import late, screens
 from tallyman.services.runs.answers import (
     Cancelled,
     Log,
@@ -44,6 +44,12 @@ def one(number: Number, ctx: SignedIn) -> RunWhole:
 def log(number: Number, ctx: SignedIn, after: Annotated[int, Query(ge=0, le=MOST)] = 0) -> Log:
     """Log lines after a number."""
     return runs.log(ctx, number, after)
+
+
+@router.get("/runs/{number}/screen", response_class=Response)
+def screen(number: Number, ctx: SignedIn) -> Response:
+    """What a run's screen showed when it stalled, for whoever may read its log."""
+    return Response(screens.picture(ctx, number), media_type="image/png")
 
 
 @router.post("/runs/{number}/again", status_code=201)

@@ -19,7 +19,7 @@ from tallyman.config import read_clock
 from tallyman.errors import Unavailable
 from tallyman.services.context import Ctx
 from tallyman.services.robots import HostByToken, host_tokens, passwords, readings
-from tallyman.services.runs import dispatch, handover, reports, uploads
+from tallyman.services.runs import dispatch, handover, reports, screens, uploads
 from tallyman.services.runs.answers import (
     Connected,
     HeartbeatAnswer,
@@ -320,6 +320,20 @@ def secrets(number: Number, given: Claim, runner: Runner) -> SecretValues:
     """The secrets of a run that the host works on; each use is noted."""
     found = reports.secrets_of(*runner, number, given.fence)
     return SecretValues(values=found.values, named=found.named)
+
+
+class ScreenIn(Claim):
+    """The picture of a run's screen, sent before by its digest, or why there is none."""
+
+    digest: Digest | None = None
+    said: Annotated[str, Field(max_length=300)] = ""
+
+
+@router.post("/runs/{number}/screen")
+def screen(number: Number, given: ScreenIn, runner: Runner) -> Done:
+    """A picture of the screen of a stalled run, which a heartbeat asked for."""
+    screens.keep(*runner, number, given.fence, given.digest, given.said)
+    return Done()
 
 
 @router.post("/runs/{number}/begin")

@@ -35,6 +35,8 @@ class AreaOut:
     robots: int
     held: int
     days: list[ClosedDay]
+    # A picture of the screen is taken when a run of it, or of an area below it, stalls.
+    screens: bool
     may_change: bool
 
 

@@ -82,6 +82,7 @@ def tree(tx: Tx, ctx: Ctx) -> Tree:
             robots=row.robots,
             held=row.held,
             days=_own_days(tx, row.id) if row.closed_days else [],
+            screens=row.screens,
             may_change=ctx.actor.may_at("area.change", row.id),
         )
         for row in tx.all(AreasTree, "areas.tree")
@@ -132,6 +133,18 @@ def rename(tx: Tx, ctx: Ctx, area_id: int, name: str, version: int) -> None:
     audit(tx, ctx, "area renamed", f"area:{area_id}", words, {"name": row.name}, {"name": name})
     changed(tx, ctx, "robots")
     changed(tx, ctx, "routines")
+
+
+@in_transaction
+def set_screens(tx: Tx, ctx: Ctx, area_id: int, on: bool) -> None:
+    """Whether a picture of the screen is taken when a run of an area, or of one below it, stalls."""
+    row = _find(tx, ctx, area_id)
+    if not tx.write("areas.set_screens", id=area_id, on=on):
+        return
+    what = "a picture of its screen is taken" if on else "no picture of its screen is taken"
+    words = f"When a run in {row.name} stalls, {what} from now on"
+    audit(tx, ctx, "area changed", f"area:{area_id}", words, {"screens": not on}, {"screens": on})
+    changed(tx, ctx, "robots")
 
 
 def _check_move(tx: Tx, ctx: Ctx, area: AreasOne, parent_id: int | None) -> None:

@@ -118,6 +118,15 @@ class Stalled:
 
 
 @dataclass(frozen=True, slots=True)
+class ScreenShown:
+    """The picture of a run's screen when it stalled: of when, whether there is one, and else why not."""
+
+    at: datetime
+    there: bool
+    said: str
+
+
+@dataclass(frozen=True, slots=True)
 class RunWhole:
     """One run: state, needs, segments, steps, inputs, outputs and entries."""
 
@@ -168,6 +177,8 @@ class RunWhole:
     fix: Fix | None
     usual_seconds: int | None
     stalled: Stalled | None
+    # What its screen showed when it stalled last, where its area wants that kept.
+    screen: ScreenShown | None
     # Of a running one: since when its host was not heard from.
     silent_since: datetime | None
     may: RunMay
@@ -233,6 +244,8 @@ class HeartbeatAnswer:
     token: str | None
     read: dict[str, list[str]] | None
     prove: list[str]
+    # Runs of whose screen a picture is to be taken.
+    screens: list[int]
 
 
 @dataclass(frozen=True, slots=True)

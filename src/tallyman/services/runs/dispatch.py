@@ -13,7 +13,7 @@ from tallyman.core.runs.starting import eligible
 from tallyman.errors import Away, Clash, Unavailable
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.robots import host_tokens, readings, robot_facts, slots
-from tallyman.services.runs import handover, stalling
+from tallyman.services.runs import handover, screens, stalling
 from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, WorkGiven
 from tallyman.services.upkeep import Rows, Work
 from tallyman.services.workshop import Ask, Wants, ask_of
@@ -103,6 +103,7 @@ def heartbeat(tx: Tx, ctx: Ctx, host: HostByToken, beat: Beat) -> HeartbeatAnswe
         token=host_tokens.rotated(tx, ctx, host),
         read=readings.wanted(tx, ctx, host) if noted and beat.reading is None else None,
         prove=[row.account for row in accounts if row.to_prove],
+        screens=screens.wanted(tx, working),
     )
 
 

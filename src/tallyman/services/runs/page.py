@@ -23,6 +23,7 @@ from tallyman.services.runs.answers import (
     RunPage,
     RunRow,
     RunWhole,
+    ScreenShown,
     Segment,
     Stalled,
 )
@@ -32,6 +33,7 @@ from tallyman.store.db import Tx
 from tallyman.store.records.runs import (
     Run,
     RunsCountsByState,
+    RunScreen,
     RunsCurrentSteps,
     RunsReports,
     RunsSegments,
@@ -196,6 +198,7 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
             for one in tx.all(RunsSegments, "runs.segments", run=run_id)
         ],
         stalled=_stalled(tx, run),
+        screen=_screen(tx, run_id),
         silent_since=run.heard_at if run.state == "running" and is_silent(run.heard_at, ctx.now) else None,
         late=_late(run.late),
         unusual=tally.unusual.of_run(tx, run_id) if sees_value else None,
@@ -210,6 +213,11 @@ def _stalled(tx: Tx, run: Run) -> Stalled | None:
         return None
     bound = stalling.bound_of(tx, run.routine_id)
     return Stalled(run.stalled_at, int(bound.after.total_seconds()), bound.working())
+
+
+def _screen(tx: Tx, run_id: int) -> ScreenShown | None:
+    row = tx.one(RunScreen, "screens.of_run", run=run_id)
+    return None if row is None else ScreenShown(row.at, row.digest is not None, row.said)
 
 
 def _fix(tx: Tx, run_id: int) -> Fix | None:

@@ -65,7 +65,7 @@ def body(ctx: Ctx, host: HostByToken, digest: str) -> bytes:
     return data
 
 
-def _mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> tuple[LockedRun, RunsToldOf]:
+def mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> tuple[LockedRun, RunsToldOf]:
     """The run, locked, if this host worked on it under that number, and what was told of it so far."""
     run = tx.one(LockedRun, "runs.lock", id=run_id)
     told = tx.one(RunsToldOf, "runs.told_of", run=run_id, fence=fence)
@@ -77,7 +77,7 @@ def _mine(tx: Tx, host: HostByToken, run_id: int, fence: int) -> tuple[LockedRun
 @in_transaction
 def secrets_of(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int) -> safe.Handed:
     """The secrets that the package of a run declares, for the host that works on it; each use is noted."""
-    run, _ = _mine(tx, host, run_id, fence)
+    run, _ = mine(tx, host, run_id, fence)
     if run.fence != fence or run.state != "running":
         raise NotFound("This run is not this host's any more.", "Drop it.")
     release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
@@ -112,7 +112,7 @@ def report(
     """
     if len(lines) > MOST_LINES:
         raise InputFaults([Fault("lines", len(lines), f"at most {MOST_LINES} a batch")])
-    run, told = _mine(tx, host, run_id, fence)
+    run, told = mine(tx, host, run_id, fence)
     current: bool = run.fence == fence and run.state == "running"
     if not current and _is_closed(ctx, run, told):
         return False
@@ -206,7 +206,7 @@ def outcome(ctx: Ctx, host: HostByToken, run_id: int, fence: int, said: Outcome)
 
 
 def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told: Outcome) -> str:
-    run, so_far = _mine(tx, host, run_id, fence)
+    run, so_far = mine(tx, host, run_id, fence)
     if run.fence != fence or run.state not in ("running", "lost"):
         return str(run.state)
     if told.longest_quiet is not None:

@@ -36,10 +36,12 @@ class Area(Record):
 class AreasTree(Record):
     """Every area with the one above and what lives in it."""
 
+    BOOLS: ClassVar[tuple[int, ...]] = (4,)
     id: int
     name: str
     parent_id: int | None
     version: int
+    screens: bool
     routines: int
     robots: int
     held: int

@@ -456,6 +456,15 @@ class RunsCheckStarts(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RunScreen(Record):
+    """The picture of a run's screen when it stalled last."""
+
+    at: datetime
+    digest: str | None
+    said: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class StallingNow(Record):
     """Runs that are stalled now, the first 20."""
 
@@ -531,6 +540,7 @@ GIVES: dict[str, type[Record]] = {
     "runs.check_segments": RunsCheckHanded,
     "runs.check_stuck": RunsCheckStuck,
     "runs.check_starts": RunsCheckStarts,
+    "screens.of_run": RunScreen,
     "stalling.now": StallingNow,
     "uploads.lock": UploadsLock,
     "list.runs": ListRuns,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from datetime import timedelta
 
 import pytest
@@ -10,9 +11,10 @@ from tallyman.config import read_clock
 from tallyman.services import safe
 from tallyman.services.house import areas
 from tallyman.services.robots import host_tokens
-from tallyman.services.runs import dispatch
+from tallyman.services.runs import dispatch, screens, uploads
 from tests.browser.conftest import Page
-from tests.world import World
+from tests.serving import wait_for
+from tests.world import World, picture
 
 
 @pytest.fixture(scope="module")
@@ -67,6 +69,21 @@ def test_a_run_that_gives_no_sign_says_since_when_and_what_helps(page: Page, liv
     page.press('//*[@data-stalled]//button[normalize-space(.)="10 min"]')
     page.see("known once 5 good runs told their longest silence")
     page.see("A window waits for an answer")
+    # Its area wants to see the screen from now on.
+    page.go(f"/house/areas?area={live.area}")
+    page.tick("Take a picture of its screen, here and in all areas below")
+    wait_for(lambda: live.row("SELECT screens FROM area WHERE id = %(id)s", id=live.area)["screens"])
+    ctx = live.program(later + timedelta(seconds=2))
+    assert dispatch.heartbeat(ctx, host, told).screens == [run]
+    data = picture(width=300)
+    digest = hashlib.sha256(data).hexdigest()
+    uploads.begin(ctx, host, digest, len(data))
+    uploads.put(ctx, host, digest, 0, data)
+    screens.keep(ctx, host, run, work.fence, digest, "")
+    page.go(f"/runs/{run}")
+    page.see("seen by whoever may read the log")
+    wide = "return document.querySelector('[data-screen] img').naturalWidth"
+    page.until(lambda one: one.execute_script(wide) == 300)
 
 
 def test_a_host_gets_a_value_of_its_own(page: Page, live: World) -> None:

@@ -12,6 +12,7 @@ from tallyman.errors import NotFound
 from tallyman.services import robots, safe
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.house import areas
+from tallyman.services.robots import seat_lots
 from tallyman.services.starts import triggers
 from tallyman.services.uses import view
 from tallyman.services.uses.answers import Uses
@@ -125,12 +126,33 @@ def test_without_an_area_what_lies_there_and_what_only_its_robots_may_run_would_
     assert ("area", "Readings", 1) in hangs(found)
     assert [one.why for one in found.stops.routines] == ["it lies here"]
     assert stands(look(house, "area", below)) == [("area", "Metering")]
+    # However deep, and though a robot that is allowed further up leads there in fewer steps.
+    deep = areas.add_area(sol, "Street by street", areas.add_area(sol, "Streets", below))
+    here, house.area = house.area, deep
+    house.routine("Street letters", release=house.kept)
+    house.area = here
+    assert {one.name: one.why for one in look(house, "area", house.area).stops.routines} == {
+        "Hydrant letters": "it lies here",
+        "Street letters": "it lies here",
+    }
     # What lies elsewhere, and only a robot of here may run.
     top = areas.add_area(sol, "Laboratory", None)
     house.area = top
     house.routine("Pressure curves", release=house.kept)
     found = look(house, "area", top)
     assert [(one.name, one.why) for one in found.stops.routines] == [("Pressure curves", "it lies here")]
+
+
+def test_what_is_meant_for_a_person_hangs_on_their_own_computer(house: World) -> None:
+    mei = house.number("Mei Tanaka")
+    seat_lots.give(house.ctx("Sol Marin"), "attended", "person", mei, 1)
+    own = robots.own.connect(house.ctx("Mei Tanaka"), "Reedside")
+    meant = house.routine("By eye", release=house.kept, attended="answer", attended_for=mei)
+    found = look(house, "host", own.id)
+    assert [(one.name, one.why) for one in found.stops.routines] == [
+        ("By eye", "it is meant for the person whose own computer this is")
+    ]
+    assert str(meant) in [one.thing.key for one in found.hanging if one.thing.kind == "routine"]
 
 
 def test_an_account_carries_the_robots_that_work_under_it(house: World) -> None:

@@ -80,6 +80,9 @@ def given_of(row: AnyTrigger) -> Given:
 
 def schedule_of(tx: Tx, trigger: AnyTrigger) -> starts.Schedule:
     """When a trigger starts: its times and its sentence."""
+    if isinstance(trigger, ComingTrigger | UsesStart):
+        # Many are looked at in one go, and say their area themselves.
+        return _schedule(tx, given_of(trigger), trigger.area_id)
     return _schedule(tx, given_of(trigger), tx.value(int, "routines.area_of", id=trigger.routine_id))
 
 

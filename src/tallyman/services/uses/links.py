@@ -19,6 +19,8 @@ from tallyman.store.records.uses import (
 
 # Ideas that hang on nothing any more.
 ENDED = ("draft", "declined", "merged", "withdrawn", "retired")
+# Of a routine for whoever's own computer the robot works on.
+FOR_OWNER = "is meant for the person of"
 Ids = tuple[int, ...]
 Pairs = Callable[[Tx, Ids], list[UsesPair]]
 
@@ -27,7 +29,8 @@ def _areas_of_areas(tx: Tx, ids: Ids) -> list[UsesPair]:
     return tx.all(UsesPair, "uses.areas_of_areas", ids=ids)
 
 
-def _routines_of_areas(tx: Tx, ids: Ids) -> list[UsesPair]:
+def routines_of_areas(tx: Tx, ids: Ids) -> list[UsesPair]:
+    """The routines that lie in some areas."""
     return tx.all(UsesPair, "uses.routines_of_areas", ids=ids)
 
 
@@ -67,11 +70,15 @@ def _routines_of_ideas(tx: Tx, ids: Ids) -> list[UsesPair]:
     return tx.all(UsesPair, "uses.routines_of_ideas", ids=ids)
 
 
+def _routines_of_owners(tx: Tx, ids: Ids) -> list[UsesPair]:
+    return tx.all(UsesPair, "uses.routines_of_owners", ids=ids)
+
+
 # Kind of the upper thing: where the pairs come from, kind of the lower thing, and how that hangs on it.
 PAIRS: dict[Kind, tuple[tuple[Pairs, Kind, str], ...]] = {
     "area": (
         (_areas_of_areas, "area", "lies in"),
-        (_routines_of_areas, "routine", "lies in"),
+        (routines_of_areas, "routine", "lies in"),
         (_robots_of_areas, "robot", "is allowed in"),
         (_secrets_of_areas, "secret", "is kept for"),
         (_ideas_of_areas, "idea", "lies in"),
@@ -79,6 +86,7 @@ PAIRS: dict[Kind, tuple[tuple[Pairs, Kind, str], ...]] = {
     "host": ((_robots_of_hosts, "robot", "works on"),),
     "package": ((_releases_of_packages, "release", "is a release of"),),
     "release": ((_routines_of_releases, "routine", "runs"),),
+    "robot": ((_routines_of_owners, "routine", FOR_OWNER),),
     "routine": ((_ideas_of_routines, "idea", "has its units counted by"),),
     "system": ((_ideas_of_systems, "idea", "works with"),),
 }

@@ -11,12 +11,14 @@ from tallyman.core.working import Part, Working
 from tallyman.services import robots, starts
 from tallyman.services.context import Ctx
 from tallyman.services.uses.answers import Stops, WouldStop
+from tallyman.services.uses.links import FOR_OWNER, routines_of_areas
 from tallyman.store.db import Tx
 from tallyman.store.records.robots import HostSeen, RobotSeen
 from tallyman.store.records.uses import UsesRoutines, UsesStart
 
 AHEAD = timedelta(hours=24)
 NO_ROBOT = "no robot would be left that may run it"
+NO_OWN = "it is meant for the person whose own computer this is"
 # Why a routine could not start without what it hangs on by itself; and what is said where none stops.
 WHY: Mapping[Kind, str] = {
     "package": "its package would be gone",
@@ -60,20 +62,14 @@ def _by_itself(_tx: Tx, look: Looked) -> Lost:
 
 def _robot(tx: Tx, look: Looked) -> Lost:
     own = [look.thing.key] if look.thing.kind == "robot" else look.keys("robot")
-    return _without_robots(tx, frozenset(int(key) for key in own))
-
-
-def _direct(look: Looked) -> Lost:
-    """Routines that hang on it by something else than a robot."""
-    return {
-        int(one.thing.key): WHY[look.thing.kind]
-        for one in look.hanging
-        if one.thing.kind == "routine" and one.upper.kind != "robot"
-    }
+    # A person has one computer of their own.
+    meant = {int(one.thing.key): NO_OWN for one in look.hanging if one.how == FOR_OWNER}
+    return _without_robots(tx, frozenset(int(key) for key in own)) | meant
 
 
 def _secret(tx: Tx, look: Looked) -> Lost:
-    return _without_robots(tx, frozenset(int(key) for key in look.keys("robot"))) | _direct(look)
+    direct = [one.thing for one in look.hanging if one.upper == look.thing and one.thing.kind == "routine"]
+    return _robot(tx, look) | {int(one.key): WHY["secret"] for one in direct}
 
 
 def _area(tx: Tx, look: Looked) -> Lost:
@@ -83,7 +79,8 @@ def _area(tx: Tx, look: Looked) -> Lost:
     rows = [row for row in tx.all(RobotSeen, "robots.robots") if row.id in own]
     allowed = robots.areas_allowed(tx, rows)
     gone = frozenset(one for one, areas in allowed.items() if {area.id for area in areas} <= here)
-    return _without_robots(tx, gone) | _direct(look)
+    lie_here = {row.lower: WHY["area"] for row in routines_of_areas(tx, tuple(here))}
+    return _without_robots(tx, gone) | lie_here
 
 
 def _nothing(_tx: Tx, _look: Looked) -> Lost:

@@ -114,6 +114,7 @@ GIVES: dict[str, type[Record]] = {
     "uses.secrets_of_areas": UsesPair,
     "uses.ideas_of_areas": UsesPair,
     "uses.robots_of_hosts": UsesPair,
+    "uses.routines_of_owners": UsesPair,
     "uses.robots_with_accounts": UsesRobotsWithAccounts,
     "uses.accounts_of_secrets": UsesAccountsOfSecrets,
     "uses.releases_of_packages": UsesPair,

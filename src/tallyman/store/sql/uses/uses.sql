@@ -34,6 +34,12 @@ SELECT area_id AS upper, id AS lower FROM idea WHERE area_id IN %(ids)s AND stag
 -- gives: UsesPair
 SELECT host_id AS upper, id AS lower FROM robot WHERE host_id IN %(ids)s AND retired_at IS NULL ORDER BY name;
 
+-- name: routines_of_owners
+-- Which routines are meant for the people on whose own computers some robots work.
+-- gives: UsesPair
+SELECT b.id AS upper, o.id AS lower FROM robot b JOIN host h ON h.id = b.host_id JOIN routine o ON o.attended_for = h.owner_id
+WHERE b.id IN %(ids)s AND o.attended <> '' AND o.retired_at IS NULL AND o.trial_of IS NULL ORDER BY o.name;
+
 -- name: robots_with_accounts
 -- Under which accounts the robots of some hosts work.
 SELECT id, host_id, account FROM robot WHERE host_id IN %(ids)s AND account <> '' AND retired_at IS NULL ORDER BY name;

@@ -48,7 +48,7 @@ def come(db: Database, **more: Any) -> None:
 # ---- the first run -----------------------------------------------------------------------------------
 
 
-def test_the_first_person_becomes_lead_by_the_code_and_sees_five_steps(db: Database) -> None:
+def test_the_first_person_becomes_lead_by_the_code_and_sees_six_steps(db: Database) -> None:
     assert house_rules.entrance(nobody(db)) == EntranceOut(first_run=True, outside="")
     code = first_run.code(nobody(db))
     assert code is not None
@@ -59,10 +59,10 @@ def test_the_first_person_becomes_lead_by_the_code_and_sees_five_steps(db: Datab
     assert actor.roles == ("lead",)
     ctx = Ctx(db, NOW, actor)
     steps = db.transact(lambda tx: house_rules.first_steps(tx, ctx))
-    assert [step.done for step in steps] == [False] * 5
+    assert [step.done for step in steps] == [False] * 6
     people.invite(ctx, people.Invited("mei.tanaka@merrowdale.example", "Mei Tanaka"))
     steps = db.transact(lambda tx: house_rules.first_steps(tx, ctx))
-    assert [step.done for step in steps] == [True, False, False, False, False]
+    assert [step.done for step in steps] == [True, *[False] * 5]
     assert steps[0].fact == "1 beside you"
     assert first_run.code(nobody(db)) is None
     with pytest.raises(Refused):

@@ -70,8 +70,38 @@ def gathered(tx: Tx, ctx: Ctx) -> list[RuleOut]:
     ]
 
 
+def _robot_steps(row: HouseFirstSteps) -> list[FirstStep]:
+    """From no host to a routine that ran, each step on the page where it is done next."""
+    to_host = f"/robots/hosts/{row.host}" if row.host else "/robots?add=host"
+    add_robot = f"/robots?add=robot&on={row.heard or row.host}" if row.host else "/robots?add=robot"
+    no_trial = "added, no trial run yet" if row.robot else "none yet"
+    return [
+        FirstStep(
+            title="Connect a first host",
+            words="a computer for robots: name it here, then type there the one line that you are shown",
+            fact="connected" if row.heard else "added, not heard from yet" if row.host else "none yet",
+            done=row.heard is not None,
+            link=to_host,
+        ),
+        FirstStep(
+            title="Bring a first robot to work",
+            words="its page says what is missing and checks itself off, down to a trial run there and back",
+            fact="its trial run worked" if row.trial else no_trial,
+            done=row.trial is not None,
+            link=f"/robots/{row.robot}" if row.robot else add_robot,
+        ),
+        FirstStep(
+            title="See a first routine run",
+            words="release a package, set it up as a routine, start it",
+            fact=f"R-{row.run} worked" if row.run else "none yet",
+            done=row.run is not None,
+            link=f"/runs/{row.run}" if row.run else "/workshop",
+        ),
+    ]
+
+
 def first_steps(tx: Tx, ctx: Ctx) -> list[FirstStep]:
-    """The five steps of a new installation, each done or not; none once all are done, or for others."""
+    """The six steps of a new installation, each done or not; none once all are done, or for others."""
     if not ctx.actor.may("house.change"):
         return []
     row = tx.one(HouseFirstSteps, "house.first_steps", kinds=OF_CASES)
@@ -99,20 +129,7 @@ def first_steps(tx: Tx, ctx: Ctx) -> list[FirstStep]:
             done=row.idea is not None,
             link=f"/ideas/{row.idea}" if row.idea else "/ideas/new",
         ),
-        FirstStep(
-            title="Connect a first robot",
-            words="add an area, a host and a robot, and start the runner with the host's code",
-            fact="connected" if row.robot else "none heard from yet",
-            done=row.robot is not None,
-            link="/robots",
-        ),
-        FirstStep(
-            title="See a first trial run work",
-            words="release a package, set it up as a routine, start it",
-            fact=f"R-{row.run} worked" if row.run else "none yet",
-            done=row.run is not None,
-            link=f"/runs/{row.run}" if row.run else "/workshop",
-        ),
+        *_robot_steps(row),
     ]
     return [] if all(step.done for step in steps) else steps
 

@@ -125,7 +125,10 @@ class HouseFirstSteps(Record):
     people: int | None
     rates: int | None
     idea: int | None
+    host: int | None
+    heard: int | None
     robot: int | None
+    trial: int | None
     run: int | None
 
 

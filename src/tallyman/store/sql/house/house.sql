@@ -20,8 +20,12 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
 SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS people,
   (SELECT COUNT(DISTINCT kind) FROM rate WHERE state = 'approved' AND kind IN %(kinds)s) AS rates,
   (SELECT id FROM idea WHERE stage <> 'draft' ORDER BY id LIMIT 1) AS idea,
-  (SELECT MIN(r.id) FROM robot r JOIN host h ON h.id = r.host_id WHERE h.heard_at IS NOT NULL) AS robot,
-  (SELECT id FROM run WHERE state = 'done' AND outcome = 'worked' ORDER BY id LIMIT 1) AS run;
+  (SELECT MIN(h.id) FROM host h WHERE h.retired_at IS NULL) AS host,
+  (SELECT MIN(h.id) FROM host h WHERE h.retired_at IS NULL AND h.heard_at IS NOT NULL) AS heard,
+  (SELECT MIN(r.id) FROM robot r WHERE r.retired_at IS NULL) AS robot,
+  (SELECT MIN(r.id) FROM routine o JOIN run r ON r.routine_id = o.id WHERE o.trial_of IS NOT NULL AND r.state = 'done' AND r.outcome = 'worked') AS trial,
+  (SELECT r.id FROM run r JOIN routine o ON o.id = r.routine_id WHERE r.state = 'done' AND r.outcome = 'worked' AND o.trial_of IS NULL
+    ORDER BY r.id LIMIT 1) AS run;
 
 -- name: rename_division
 -- Another name for a division.

@@ -8,6 +8,7 @@ from tallyman.services import robots
 from tallyman.services.house import areas
 from tallyman.services.robots import many, seats_page
 from tallyman.services.starts import host_work, seats_coming
+from tallyman.services.uses import view
 
 AREAS, HOSTS, ROBOTS = 100, 200, 500
 # How deep areas lie within one another.
@@ -45,6 +46,8 @@ def _measure(one: Installation) -> dict[str, float]:
         "a robot": lambda: robots.robot_page(one.ctx(), robot),
         "a host": lambda: robots.host_page(one.ctx(), host),
         "work of a host": lambda: host_work.view(one.ctx(), host),
+        "what hangs on a host": lambda: view.of(one.ctx(), "host", str(host)),
+        "what hangs on an area": lambda: view.of(one.ctx(), "area", str(shown.areas[0].id)),
         "seats": lambda: seats_page.view(one.ctx()),
         "seats, the next 24 hours": lambda: seats_coming.view(one.ctx()),
     }

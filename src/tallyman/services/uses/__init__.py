@@ -2,4 +2,6 @@
 
 from __future__ import annotations
 
-__all__: list[str] = []
+from tallyman.services.uses import view
+
+__all__ = ["view"]

@@ -429,9 +429,9 @@ def test_the_answer_to_an_outcome_is_the_state_that_is_kept(
     host = world.machine()
     run = world.start(world.routine())
     work = world.take(host)
-    stale = world.db.transact(lambda tx: reports._mine(tx, host, run, work.fence))
+    stale = world.db.transact(lambda tx: reports.mine(tx, host, run, work.fence))
     assert world.finish(host, work) == "done"
     # As a second web process sees it, which looked before the first one kept it.
-    monkeypatch.setattr(reports, "_mine", lambda *_: stale)
+    monkeypatch.setattr(reports, "mine", lambda *_: stale)
     said = reports.Outcome("failed", reason="the answer to the first was lost")
     assert reports.outcome(world.program(2 * MINUTE), host, run, work.fence, said) == "done"

@@ -30,6 +30,7 @@ from tallyman.services.people import token_digest, tokens
 from tallyman.services.people.tokens import START
 from tallyman.services.robots import seat_lots
 from tallyman.services.starts import triggers
+from tallyman.store import files
 from tallyman.store.db import Database, Tx
 from tests.access_bodies import BODIES
 from tests.world import World, as_is, picture
@@ -101,6 +102,7 @@ class Everybody:
         helpers.set_area(world.ctx("Tom Okafor"), self.idea, self.area)
         self.release = world.row("SELECT MIN(id) AS id FROM package_release")["id"]
         self.run = runs.start(sol, self.routine, "table")
+        world.db.transact(self._pictured)
         self.trigger = triggers.add(sol, self.routine, triggers.Given({"expr": "0 6 * * *"}, "UTC"))
         self.robot = world.row("SELECT MIN(id) AS id FROM robot")["id"]
         self.host = self.host_row.id
@@ -256,6 +258,13 @@ class Everybody:
     own_file = 0
     of_own: dict[str, int] = {}
 
+    def _pictured(self, tx: Tx) -> None:
+        """The run's screen was pictured, as if it had stalled."""
+        digest, now = files.put(tx, picture(), self.world.now), self.world.now
+        given = {"run": self.run, "now": now, "digest": digest}
+        row = "(run_id, stalled_at, at, digest) VALUES (%(run)s, %(now)s, %(now)s, %(digest)s)"
+        tx.execute(f"INSERT INTO run_screen {row}", given)
+
     def asked(self, verb: str, path: str, own: int | None) -> tuple[str, Any, dict[str, Any]]:
         """The address with its numbers, a body that fits, and what else the call takes."""
         numbers: dict[str, Any] = {
@@ -281,7 +290,7 @@ class Everybody:
             "year": 2027,
             **(self.of_own if own else self.of_open),
         }
-        if path.startswith("/uses/"):
+        if "/uses/" in path:
             numbers |= {"kind": "routine", "key": self.routine}
         if "/rules/" in path:
             numbers |= {"kind": "thanks" if "versions" in path else "full", "number": 1}

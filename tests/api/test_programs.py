@@ -12,13 +12,18 @@ from tests.access_world import Everybody, everybody, variants
 from tests.conftest import Databases
 
 # What anybody who is known here may read: names to choose from, one's own rights, open pages.
-OPEN = {
-    ("get", path)
-    for path in ("/divisions", "/me", "/people", "/runs", "/runs/{number}", "/runs/{number}/log")
-} | {
-    # A table that it brings itself, as a file.
-    ("post", "/pictures/{ending}")
-}
+OPEN = (
+    {("get", path) for path in ("/divisions", "/me", "/people")}
+    | {
+        # What a run's screen showed is seen like its log.
+        ("get", f"/runs{path}")
+        for path in ("", "/{number}", "/{number}/log", "/{number}/screen")
+    }
+    | {
+        # A table that it brings itself, as a file.
+        ("post", "/pictures/{ending}")
+    }
+)
 
 
 @pytest.fixture(scope="module")

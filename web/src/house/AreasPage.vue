@@ -121,7 +121,7 @@ function drop(to: number | null) {
               </td>
               <td class="num">
                 <span class="acts">
-                  <router-link :to="`/uses/area/${area.id}`" :aria-label="`What hangs on ${area.name}`"
+                  <router-link :to="`/uses/area/${area.id}`" :aria-label="`What hangs on it: ${area.name}`"
                     >What hangs on it</router-link
                   >
                   <el-button

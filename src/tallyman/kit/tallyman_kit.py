@@ -20,7 +20,8 @@ Secrets stand in package.toml by name, `secrets = ["billing-login"]`, and are as
 
     sign_in("clerk", job.secret("billing-login"))
 
-They are taken out of the log, steps and outputs; do not write them to files that outlive the run.
+They are taken out of the log, steps and outputs; do not write them to files that outlive the run. The house
+may give a named value under such a name, which is no secret and stays in the log.
 
 A package that works with windows opens a screen of its own, which nobody sits at:
 

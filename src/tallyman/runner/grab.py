@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import os
 import sys
+from importlib import import_module
 from io import BytesIO
 
 LARGEST = 5_000_000
@@ -16,10 +17,8 @@ LARGEST = 5_000_000
 def main(display: str, *ids: str) -> None:
     """Reads the display under an account, and writes it no larger than the server takes."""
     # All that reading and writing takes is loaded first: afterwards the account may not even reach it.
-    import shutil  # noqa: F401
-    import subprocess  # noqa: F401
-    import tempfile  # noqa: F401
-
+    for name in ("shutil", "subprocess", "tempfile"):
+        import_module(name)
     from PIL import Image, ImageGrab
 
     Image.init()

@@ -15,13 +15,11 @@ import httpx
 import psutil
 
 from tallyman.runner.accounts import Account
-from tallyman.runner.client import Client, Rejected
+from tallyman.runner.client import Client, Rejected, Stopped
 
 GRAB = Path(__file__).with_name("grab.py")
 SECONDS = 15.0
 LARGEST = 5_000_000
-
-
 # Displays of this host alone: a package may name no other.
 LOCAL = re.compile(r"^:\d{1,5}(\.\d)?$")
 
@@ -123,6 +121,8 @@ class Screens:
             try:
                 digest, said = self._one(job)
                 self._client.pictured(job.run, job.fence, digest, said)
+            except Stopped:
+                return
             except (Rejected, httpx.TransportError) as error:
                 self._say(f"The picture of R-{job.run} was not sent: {error}")
 

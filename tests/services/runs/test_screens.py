@@ -59,6 +59,19 @@ def test_it_is_asked_for_where_its_area_or_one_above_wants_it(stalled: World) ->
     assert asked(stalled, 13 * MINUTE) == [stalled.work.run]
 
 
+def test_the_screen_of_a_persons_own_computer_is_never_pictured(stalled: World) -> None:
+    wants(stalled)
+    stalled.db.transact(
+        lambda tx: tx.execute(
+            "UPDATE run SET attended = 'answer' WHERE id = %(id)s", {"id": stalled.work.run}
+        )
+    )
+    asked(stalled, 11 * MINUTE)
+    assert asked(stalled, 12 * MINUTE) == []
+    keep(stalled, sent(stalled, picture()))
+    assert run_page.one(stalled.ctx("Sol Marin", 12 * MINUTE), stalled.work.run).screen is None
+
+
 def test_it_is_seen_by_whoever_may_read_the_log_and_by_nobody_else(stalled: World) -> None:
     wants(stalled)
     asked(stalled, 11 * MINUTE)

@@ -63,7 +63,7 @@ const screens = useAction((on: boolean) =>
     </p>
     <p class="quiet">
       Whoever may read the log of a run sees its picture: leave this off where screens show what they should
-      not see.
+      not see. The screen of a person's own computer is never pictured.
     </p>
     <Problem :error="screens.error.value" />
     <h3>Closed days of {{ area.name }} and all below it, beside the company's</h3>

@@ -72,7 +72,7 @@ useUnsaved('The value of the secret', () => value.value !== known)
     :fields="['name', 'kind', 'area', 'value', 'expires_on', 'about']"
     :say="say"
     :names="{ about: 'What it is for', expires: 'Good until', area: 'Usable in' }"
-    :wait="secret || value ? '' : 'Give its value first.'"
+    :wait="(secret && !named) || value ? '' : 'Give its value first.'"
     @leave="emit('leave')"
   >
     <div class="row top">

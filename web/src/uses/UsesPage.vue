@@ -98,8 +98,8 @@ const routines = computed(() => (stops.value ? stops.value.routines.length + sto
         <UsesList v-if="data.hanging.length" name="What hangs on it" :rows="data.hanging" />
         <p v-if="data.unseen" class="quiet">{{ number(data.unseen) }} more that you may not see.</p>
         <p v-if="data.cut" class="care">
-          There is more than these {{ number(data.hanging.length) }} things, and what would stop is reckoned from
-          these alone: look from one of them on.
+          There is more than these {{ number(data.hanging.length) }} things, and what would stop is reckoned
+          from these alone: look from one of them on.
         </p>
       </section>
       <section v-if="data.stands_on.length">

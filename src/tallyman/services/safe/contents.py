@@ -52,6 +52,7 @@ PRIVATE = "second factor"
 NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
 LONGEST_VALUE = 8000
 LONGEST_ABOUT = 300
+SAID_WHOLE = 200
 EARLY = timedelta(days=14)
 AN_HOUR = timedelta(hours=1)
 MISSING = NotFound("There is no such secret.", "Load the page again.")
@@ -359,10 +360,15 @@ def make(tx: Tx, ctx: Ctx, given: Given) -> int:
         raise InputFaults([taken]) from None
     words = f"Put the secret {given.name} into the safe ({OF_PEOPLE[given.kind]})"
     if given.kind == NAMED:
-        words = f"Gave the named value {given.name}: {given.value[:200]}"
+        words = f"Gave the named value {given.name}: {_said(given.value)}"
     audit(tx, ctx, "secret made", f"secret:{number}", words, None, _audited(given.about, given.expires_on))
     changed(tx, ctx, "safe", number)
     return number
+
+
+def _said(value: str) -> str:
+    """A named value as its history says it; a long one by its beginning."""
+    return value if len(value) <= SAID_WHOLE else f"{value[:SAID_WHOLE]} … ({len(value):,} characters)"
 
 
 def _audited(about: str, expires_on: date | None) -> dict[str, object]:
@@ -409,7 +415,7 @@ def change(tx: Tx, ctx: Ctx, secret_id: int, given: Change, version: int) -> Non
         replace(tx, ctx, row, given.value, version + 1)
     words = f"Changed the secret {row.name}" + (": another value" if given.value is not None else "")
     if row.kind == NAMED:
-        words = f"Changed the named value {row.name}" + (f": {given.value[:200]}" if given.value else "")
+        words = f"Changed the named value {row.name}" + (f": {_said(given.value)}" if given.value else "")
     before = {**_audited(row.about, row.expires_on), "area": row.area_id}
     after = {**_audited(given.about, given.expires_on), "area": given.area_id}
     audit(tx, ctx, "secret changed", f"secret:{secret_id}", words, before, after)

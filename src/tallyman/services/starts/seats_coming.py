@@ -95,8 +95,11 @@ def _coming(tx: Tx, ctx: Ctx) -> Coming:
 
 def waits_without(tx: Tx, ctx: Ctx, gone: int) -> Working:
     """How many starts of the next 24 hours would wait for a seat, and do not now, if some seats were gone."""
-    starts, there = _coming(tx, ctx).starts, seat_lots.given_now(tx, "unattended")
-    left = there - gone
+    coming, there = _coming(tx, ctx), seat_lots.given_now(tx, "unattended")
+    starts, left = coming.starts, there - gone
+    more = (
+        f"; {coming.left_out} starts beyond the first {MOST_STARTS} are left out" if coming.left_out else ""
+    )
     now = len(seats.waits(starts, there))
     then = len(seats.waits(starts, left)) if left > 0 else len(starts)
     return Working(
@@ -108,7 +111,7 @@ def waits_without(tx: Tx, ctx: Ctx, gone: int) -> Working:
             Used("Wait with the seats that are left", str(then), "starts", f"{left} of {there} seats"),
             Used("Wait with those of now", str(now), "starts", f"{there} seats"),
         ),
-        note="each start takes the first seat that is free, in the order of their times",
+        note=f"each start takes the first seat that is free, in the order of their times{more}",
     )
 
 

@@ -52,11 +52,11 @@ class WouldStop:
 
 @dataclass(frozen=True, slots=True)
 class Stops:
-    """What would stop if it went, and until when starts were looked at.
+    """What would stop if it went.
 
-    `unseen`: so many more routines that the reader may not see.
-    `said`: what it means that no routine stops. `seat_waits`: for a host, how
-    many starts would wait for a seat that do not now.
+    `unseen`: so many more routines that the reader may not see. `unread`: starts on the clock that cannot
+    be read. `said`: what it means that no routine stops. `seat_waits`: for a host, how many starts would
+    wait for a seat that do not now.
     """
 
     routines: list[WouldStop]
@@ -67,7 +67,6 @@ class Stops:
     seat_waits: int | None
     seat_waits_working: Working | None
     said: str
-    until: datetime
 
 
 @dataclass(frozen=True, slots=True)

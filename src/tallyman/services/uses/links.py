@@ -20,7 +20,7 @@ from tallyman.store.records.uses import (
 # Ideas that hang on nothing any more.
 ENDED = ("draft", "declined", "merged", "withdrawn", "retired")
 # Of a routine for whoever's own computer the robot works on.
-FOR_OWNER = "is meant for the person of"
+FOR_OWNER = "is meant for the owner of"
 Ids = tuple[int, ...]
 Pairs = Callable[[Tx, Ids], list[UsesPair]]
 

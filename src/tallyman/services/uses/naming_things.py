@@ -111,7 +111,7 @@ def _calendars(tx: Tx, ctx: Ctx, keys: Keys) -> Named:
     return named
 
 
-def sentence_of(tx: Tx, row: UsesStart) -> str:
+def _sentence(tx: Tx, row: UsesStart) -> str:
     """When a start on the clock starts, in words; one that cannot be read stops no other."""
     try:
         return schedule_of(tx, row).sentence
@@ -123,7 +123,7 @@ def _starts(tx: Tx, ctx: Ctx, keys: Keys) -> Named:
     rows = tx.all(UsesStart, "uses.starts", ids=keys.numbers)
     seen = [row for row in rows if ctx.actor.may_at("routine.see", row.area_id)]
     return {
-        str(row.id): (f"{row.routine}: {sentence_of(tx, row)}", f"/workshop/routines/{row.routine_id}")
+        str(row.id): (f"{row.routine}: {_sentence(tx, row)}", f"/workshop/routines/{row.routine_id}")
         for row in seen
     }
 

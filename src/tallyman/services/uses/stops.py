@@ -35,6 +35,7 @@ SAID: Mapping[Kind, str] = {
     "host": "No routine would stop: other robots may run what its own run.",
     "robot": "No routine would stop: other robots may run what it runs.",
 }
+WORK: tuple[Kind, ...] = ("routine", "start")
 Lost = dict[int, str]
 
 
@@ -159,6 +160,6 @@ def stops(tx: Tx, ctx: Ctx, thing: Thing, hanging: list[Hanging]) -> Stops:
         unread=unread,
         seat_waits=int(seats.outcome or 0) if seats else None,
         seat_waits_working=seats,
-        said=SAID.get(thing.kind, ""),
-        until=ctx.now + AHEAD,
+        # Where no work hangs on it there is nothing that others could take over.
+        said=SAID.get(thing.kind, "") if any(one.thing.kind in WORK for one in hanging) else "",
     )

@@ -1,6 +1,6 @@
 -- name: wanted
--- Of which stalled runs a picture of the screen is to be taken: where the area, or one above it, wants it, and none came yet.
-SELECT r.id FROM run r JOIN routine o ON o.id = r.routine_id WHERE r.id IN %(ids)s AND r.stalled_at IS NOT NULL
+-- Of which stalled runs a picture of the screen is to be taken: where the area, or one above it, wants it, and none came yet; never of a person's own computer.
+SELECT r.id FROM run r JOIN routine o ON o.id = r.routine_id WHERE r.id IN %(ids)s AND r.stalled_at IS NOT NULL AND r.attended = ''
   AND EXISTS (SELECT 1 FROM area_above x JOIN area a ON a.id = x.above_id WHERE x.area_id = o.area_id AND a.screens)
   AND NOT EXISTS (SELECT 1 FROM run_screen s WHERE s.run_id = r.id AND s.stalled_at = r.stalled_at);
 

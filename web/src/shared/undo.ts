@@ -15,45 +15,52 @@ export interface Doing {
 export type Last = Pick<RequestInit, 'keepalive'>
 interface Pending extends Doing {
   act: (init: Last) => Promise<unknown>
-  after?: () => void
+  after?: () => unknown
   back?: () => void
   timer: ReturnType<typeof setTimeout>
 }
 export const SECONDS = 10
 
 const pending = shallowReactive(new Set<Pending>())
+// Sent, and not yet seen as done: lists that were read before still show what it decided as open.
+const sent = shallowReactive(new Set<Pending>())
 const failed = shallowReactive<{ words: string; why: string }[]>([])
 
 /** What is about to be carried out, the latest first. */
 export const doing = computed<Doing[]>(() => [...pending].reverse())
 /** What the server refused after all, to be read. */
 export const refused = computed(() => failed)
-export const isPending = (about: string): boolean => [...pending].some((one) => one.about === about)
+/** Whether something was decided about it which the lists on the page do not show yet. */
+export const isPending = (about: string): boolean => [...pending, ...sent].some((one) => one.about === about)
 
 async function carryOut(one: Pending, init: Last = {}): Promise<void> {
   if (!pending.delete(one)) return
+  sent.add(one)
   clearTimeout(one.timer)
   try {
     await one.act(init)
-    one.after?.()
   } catch (problem) {
     one.back?.()
     failed.push({
       words: one.words,
       why: problem instanceof ProblemError ? problem.message : String(problem),
     })
+    sent.delete(one)
+    return
   }
+  void Promise.resolve(one.after?.()).finally(() => sent.delete(one))
 }
 
 /**
  * Does something in ten seconds, so long as it is not taken back: nothing of it is told to anybody before, and
- * whoever closes the page meanwhile has done it. `after`: once it was done; `back`: once it was taken back or refused.
+ * whoever closes the page meanwhile has done it. `after`: once it was done, to be waited for where lists are read
+ * anew; `back`: once it was taken back or refused.
  */
 export function doSoon(
   words: string,
   about: string,
   act: (init: Last) => Promise<unknown>,
-  after?: () => void,
+  after?: () => unknown,
   back?: () => void,
 ): void {
   const one: Pending = {
@@ -78,7 +85,7 @@ export function takeBack(which?: Doing): void {
 export function useSoon() {
   const queries = useQueryClient()
   return (words: string, about: string, act: (init: Last) => Promise<unknown>, back?: () => void): void =>
-    doSoon(words, about, act, () => void queries.invalidateQueries(), back)
+    doSoon(words, about, act, () => queries.invalidateQueries(), back)
 }
 /** Carries one of them out at once. */
 export function doNow(which: Doing): void {

@@ -32,6 +32,21 @@ test('an act is carried out once its time is over, and then what follows from it
   expect(isPending('idea-104')).toBe(false)
 })
 
+test('what was sent is passed over until the lists were read anew', async () => {
+  let answered = () => {}
+  let read = () => {}
+  const act = () => new Promise<void>((done) => (answered = done))
+  doSoon('Screened I-104', 'idea-104', act, () => new Promise<void>((done) => (read = done)))
+  await later(SECONDS)
+  expect([doing.value.length, isPending('idea-104')]).toEqual([0, true])
+  answered()
+  await later(0)
+  expect(isPending('idea-104')).toBe(true)
+  read()
+  await later(0)
+  expect(isPending('idea-104')).toBe(false)
+})
+
 test('taken back, it never happens', async () => {
   const act = vi.fn(() => Promise.resolve())
   doSoon('Screened I-104', 'idea-104', act)

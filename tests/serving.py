@@ -80,8 +80,10 @@ class Serving:
                 *(["--code", code] if code else []),
                 *(["--as-myself"] if os.geteuid() else []),
                 "--state",
-                str(self.folder / name),
+                name,
             ],
+            # Beside its state, as whoever types the one line: nothing may depend on where that is.
+            cwd=self.folder,
             env={**os.environ, "PYTHONPATH": str(HOME / "src"), **environment},
             stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT,

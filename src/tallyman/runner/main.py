@@ -63,6 +63,8 @@ class Runner:
         as_runner: bool = False,
     ) -> None:
         self.server = server
+        # Packages work in folders of their own: where things are is said from the root on.
+        state = state.resolve()
         self.state = state
         self.places = Places(state)
         self.surroundings = surroundings or Surroundings.from_environment()

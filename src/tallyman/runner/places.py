@@ -17,6 +17,7 @@ class Places:
     """
 
     def __init__(self, state: Path) -> None:
+        state = state.resolve()
         self.spool = state / "spool"
         reached = state if os.geteuid() != 0 or can_be_passed(state) else _elsewhere(state)
         self.work = reached / "work"

@@ -164,12 +164,17 @@ class Loader(Past):
         access.give(lead, role_id, None, group, self.areas[area])
 
     def secret(self) -> None:
-        """A secret that a package asks for, which ends soon."""
+        """What a package asks for: a secret, which ends soon, and a named value with another on one robot."""
         name, area, about, days = world.SECRET
         ctx = self.ctx("Sol Marín", 300)
         ends = self.now.date() + timedelta(days=days)
         value = secrets.token_hex(16)
         safe.make(ctx, safe.Given(name, "package", value, self.areas[area], about, ends))
+        name, area, about, value = world.NAMED
+        named = safe.make(ctx, safe.Given(name, "named", value, self.areas[area], about))
+        robot, own = world.NAMED_ON
+        number = next(one.id for one in robots.view(ctx).robots if one.name == robot)
+        safe.own_values.put(ctx, named, safe.own_values.GivenOwn("robot", number, own))
 
     def tell_idea(self, tale: world.Tale) -> int:
         """One idea, from its draft as far as it came."""

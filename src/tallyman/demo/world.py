@@ -53,6 +53,9 @@ GROUP = ("Laboratory desk", "operator", "Laboratory", ("Nils Arden",))
 GROUP_CLAIM = "laboratory-desk"
 # A secret that a package of the demo asks for: name, area, what it is for, days until it ends.
 SECRET = ("certificate-seal", "Laboratory", "Seals the laboratory's certificates", 11)
+# A named value it asks for, which is no secret, and what it is on one robot.
+NAMED = ("laboratory-name", "Laboratory", "Stands on every certificate", "Merrowdale laboratory, lower bench")
+NAMED_ON = ("Heron 1", "Merrowdale laboratory, upper bench")
 # Who can sign in at the identity stand-in beside people who are here: they come for the first time.
 OUTSIDERS = (
     {"sub": "m-2041", "name": "Vera Holm", "email": "vera.holm", "groups": [GROUP_CLAIM]},

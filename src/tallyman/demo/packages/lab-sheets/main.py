@@ -20,6 +20,7 @@ if not new:
     raise SystemExit
 
 key = job.secret("certificate-seal").encode()
+laboratory = job.secret("laboratory-name")
 taken = 0
 with job.step("Check the samples", file=path.name) as step:
     with path.open(newline="", encoding="utf-8-sig") as file:
@@ -34,7 +35,7 @@ with job.step("Check the samples", file=path.name) as step:
                 taken += 1
                 words = f"{row['sample']}: pH {row['pH']}, chlorine {row['chlorine']} mg/l"
                 seal = hmac.new(key, words.encode(), hashlib.sha256).hexdigest()[:12]
-                job.log(f"{words}, seal {seal}")
+                job.log(f"{words}, {laboratory}, seal {seal}")
             else:
                 job.count("handed_back")
                 job.log(f"{row['sample']}: pH {row['pH']} is out of its limits", "caution")

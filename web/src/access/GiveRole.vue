@@ -5,7 +5,7 @@ import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
 import PersonField from '@/shared/PersonField.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import RoleAndArea from '@/shared/RoleAndArea.vue'
 
 /** Gives a role to a person or a group, for the company or an area; to whom is asked where it is not known. */
@@ -36,12 +36,14 @@ const give = useAction(async () => {
       <PersonField :id="id" v-model="picked" label="Who gets it" />
     </Field>
     <RoleAndArea v-model:role="role" v-model:area="area" :error="give.error.value" />
-    <Problem :error="give.error.value" :fields="['role', 'area', 'person']" />
-    <p class="row">
-      <el-button :disabled="give.busy.value || !role || (asks && !picked)" type="primary" native-type="submit"
-        >Give the role</el-button
-      >
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      action="Give the role"
+      :busy="give.busy.value"
+      :error="give.error.value"
+      :fields="['role', 'area', 'person']"
+      :wait="!role ? 'Choose the role first.' : asks && !picked ? 'Choose the person first.' : ''"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

@@ -4,7 +4,7 @@ import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import { noteNewArea } from '@/shared/newArea'
 import AreaField from '@/shared/AreaField.vue'
 import { useDraft } from '@/shared/unsaved'
@@ -30,16 +30,19 @@ const unsent = useDraft('The new area', () => 'area-new', { name, parent })
     <h2>Add an area</h2>
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the area" :fault="faultOf(add.error.value, 'name')"
-        ><el-input :id="id" v-model="name" autofocus
+        ><el-input :id="id" v-model="name"
       /></Field>
       <Field v-slot="{ id }" label="Inside">
         <AreaField :id="id" v-model="parent" nothing="nothing: at the top" :among="areas" />
       </Field>
     </div>
-    <Problem :error="add.error.value" :fields="['name']" />
-    <p class="row">
-      <el-button :disabled="add.busy.value" type="primary" native-type="submit">Add it</el-button>
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      action="Add it"
+      :busy="add.busy.value"
+      :error="add.error.value"
+      :fields="['name']"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

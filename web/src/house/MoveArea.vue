@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import AreaField from '@/shared/AreaField.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import Problem from '@/shared/Problem.vue'
 
 /** Where an area goes, and who gains and loses by it, before it moves. */
@@ -43,6 +44,11 @@ const move = useAction(async () => {
   )
   emit('done')
 })
+const wait = computed(() => {
+  if (!elsewhere.value) return 'It lies there now; choose where it goes.'
+  if (look.error.value) return 'It cannot go there.'
+  return found.value ? '' : 'Looking at what that moves …'
+})
 </script>
 
 <template>
@@ -59,8 +65,7 @@ const move = useAction(async () => {
       />
     </p>
     <Problem :error="look.error.value" />
-    <p v-if="!elsewhere" class="quiet">It lies there now; choose where it goes.</p>
-    <template v-else-if="found && !look.error.value">
+    <template v-if="elsewhere && found && !look.error.value">
       <p v-if="nothing">Nobody gains or loses anything by it.</p>
       <p v-for="one in found.lose" :key="`l-${one.person}-${one.by}`" class="care">
         <b>{{ one.person }}</b> loses, held as {{ one.by }}: {{ one.what.join('. ') }}.
@@ -73,15 +78,13 @@ const move = useAction(async () => {
       </p>
       <p v-if="found.robots.length">Allowed here from then on: the robots {{ found.robots.join(', ') }}.</p>
     </template>
-    <Problem :error="move.error.value" />
-    <p class="row">
-      <el-button
-        :disabled="move.busy.value || !elsewhere || !found || !!look.error.value"
-        type="primary"
-        native-type="submit"
-        >Move it</el-button
-      >
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      action="Move it"
+      :busy="move.busy.value"
+      :error="move.error.value"
+      :wait="wait"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

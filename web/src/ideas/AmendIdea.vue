@@ -5,7 +5,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import Choice from '@/shared/Choice.vue'
 
 /** Says which idea in service this one wants changed, or that it stands on its own. */
@@ -56,15 +56,14 @@ const keep = useAction(async () => {
     <p v-if="!idea.amends_id && running.data.value && !running.data.value.rows.length" class="quiet">
       Nothing that you may see is in service yet.
     </p>
-    <Problem :error="keep.error.value" :fields="['amends']" />
-    <p class="row">
-      <el-button
-        :disabled="keep.busy.value || (!idea.amends_id && amends === null)"
-        type="primary"
-        native-type="submit"
-        >{{ idea.amends_id ? 'Make it an idea of its own' : 'Make it an amendment' }}
-      </el-button>
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      :action="idea.amends_id ? 'Make it an idea of its own' : 'Make it an amendment'"
+      :busy="keep.busy.value"
+      :error="keep.error.value"
+      :fields="['amends']"
+      :wait="!idea.amends_id && amends === null ? 'Choose the idea it amends first.' : ''"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

@@ -4,6 +4,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import Choice from '@/shared/Choice.vue'
 import DraftNote from '@/shared/DraftNote.vue'
 import Field from '@/shared/Field.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import { useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 
@@ -48,9 +49,6 @@ function send() {
     >
       <el-input :id="id" v-model="note" :rows="2" maxlength="1000" type="textarea" />
     </Field>
-    <p class="row">
-      <el-button type="primary" native-type="submit">Ask back</el-button>
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd action="Ask back" :busy="false" :error="null" leave="Cancel" @leave="emit('leave')" />
   </form>
 </template>

@@ -4,7 +4,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import { DECLINE_REASONS } from '@/api/words'
 import { useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
@@ -55,12 +55,13 @@ const unsent = useDraft('Why it is declined', () => `decline-${props.idea.id}`, 
     >
       <el-input :id="id" v-model="words" :rows="2" maxlength="1000" type="textarea" />
     </Field>
-    <Problem :error="decline.error.value" :fields="['reason', 'words']" />
-    <p class="row">
-      <el-button :disabled="decline.busy.value" type="primary" native-type="submit"
-        >Decline and tell {{ idea.proposer }}</el-button
-      >
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      :action="`Decline and tell ${idea.proposer}`"
+      :busy="decline.busy.value"
+      :error="decline.error.value"
+      :fields="['reason', 'words']"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

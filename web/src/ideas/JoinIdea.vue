@@ -4,7 +4,7 @@ import { api, ask } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import NumberField from '@/shared/NumberField.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
@@ -57,12 +57,14 @@ const unsent = useDraft('What you join with', () => `join-${props.idea}`, { does
         ><el-input :id="id" v-model="note" style="--chars: 36" maxlength="1000"
       /></Field>
     </div>
-    <Problem :error="join.error.value" :fields="['volume', 'note']" />
-    <p class="row">
-      <el-button :disabled="join.busy.value || (doesIt && !amount.trim())" type="primary" native-type="submit"
-        >Join it</el-button
-      >
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      action="Join it"
+      :busy="join.busy.value"
+      :error="join.error.value"
+      :fields="['volume', 'note']"
+      :wait="doesIt && !amount.trim() ? 'Say how often you do it first.' : ''"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

@@ -6,7 +6,7 @@ import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import { useSoon } from '@/shared/undo'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
@@ -80,13 +80,15 @@ const unsent = useDraft('Why they are one', () => `merge-${props.idea.id}`, { ch
       {{ idea.proposer }} becomes one who does that work too, with the volume given; those who joined or
       follow go along. What was said and shown stays on this page, which stays reachable from the other one.
     </p>
-    <Problem :error="merge.error.value" :fields="['into']" />
-    <p class="row">
-      <el-button :disabled="merge.busy.value || !chosen" type="primary" native-type="submit"
-        >{{ chosen ? `Merge it into I-${chosen}` : 'Merge it' }}
-      </el-button>
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      :action="chosen ? `Merge it into I-${chosen}` : 'Merge it'"
+      :busy="merge.busy.value"
+      :error="merge.error.value"
+      :fields="['into']"
+      :wait="chosen ? '' : 'Choose the idea first.'"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>
 

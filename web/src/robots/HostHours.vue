@@ -5,7 +5,7 @@ import { useMe } from '@/shared/session'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import TimeField from '@/shared/TimeField.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
@@ -47,10 +47,13 @@ const unsent = useDraft('The hours', () => `hours-${props.host.id}`, { bound, fr
         ><el-input :id="id" v-model="place" style="--chars: 20"
       /></Field>
     </div>
-    <Problem :error="save.error.value" :fields="['from', 'to', 'zone']" />
-    <p class="row">
-      <el-button :disabled="save.busy.value" type="primary" native-type="submit">Keep it</el-button>
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      action="Keep it"
+      :busy="save.busy.value"
+      :error="save.error.value"
+      :fields="['from', 'to', 'zone']"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

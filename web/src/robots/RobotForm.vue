@@ -17,7 +17,8 @@ const props = defineProps<{
   hosts: Schemas['Host'][]
   areas: Schemas['AreaBelow'][]
 }>()
-const emit = defineEmits<{ leave: [] }>()
+const emit = defineEmits<{ leave: []; made: [robot: { id: number; name: string }] }>()
+let made: number | null = null
 const fresh = newArea(props.areas)
 const edit = useEdit(
   () => ({
@@ -27,13 +28,13 @@ const edit = useEdit(
     account: props.robot?.account ?? '',
     areas: props.robot ? props.robot.areas.map((area) => area.id) : fresh === null ? [] : [fresh],
   }),
-  ({ name, host, tags, account, areas }, version) => {
+  async ({ name, host, tags, account, areas }, version) => {
     const named = tags
       .split(',')
       .map((tag) => tag.trim())
       .filter(Boolean)
     const body = { name, host_id: host, tags: named, area_ids: areas, account }
-    if (!props.robot) return ask(api.POST('/api/v1/robots', { body }))
+    if (!props.robot) return (made = (await ask(api.POST('/api/v1/robots', { body }))).id)
     const params = { path: { number: props.robot.id }, header: { 'if-match': `"${version}"` } }
     return ask(api.PUT('/api/v1/robots/{number}', { params, body }))
   },
@@ -41,7 +42,10 @@ const edit = useEdit(
     what: 'The robot',
     place: () => `robot-${props.robot?.id ?? 0}`,
     version: () => props.robot?.version,
-    after: () => emit('leave'),
+    after: () => {
+      if (made !== null) emit('made', { id: made, name: fields.value.name })
+      emit('leave')
+    },
   },
 )
 const { fields, save } = edit
@@ -73,7 +77,7 @@ const say = (path: string, value: unknown): string | undefined =>
   >
     <div class="row top">
       <Field v-slot="{ id }" label="Name of the robot" :fault="faultOf(save.error.value, 'name')"
-        ><el-input :id="id" v-model="fields.name" autofocus
+        ><el-input :id="id" v-model="fields.name"
       /></Field>
       <Field
         v-slot="{ id }"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, ask } from '@/api/client'
 import { several } from '@/shared/format'
 import { useMe } from '@/shared/session'
@@ -34,6 +34,9 @@ useSpot(() => data.value !== undefined)
 const silent = computed(() => data.value?.hosts.filter((host) => host.silent) ?? [])
 const waiting = computed(() => data.value?.hosts.filter((host) => !host.connected) ?? [])
 const code = ref<CodeShown | null>(null)
+// A robot that was added leads on to what it needs to work.
+const made = ref<{ id: number; name: string } | null>(null)
+watch(adding, (now) => now && (made.value = null))
 function shown(made: CodeShown) {
   code.value = made
   adding.value = ''
@@ -74,8 +77,13 @@ function shown(made: CodeShown) {
       :hosts="data.hosts"
       :areas="data.areas"
       :on="Number(on) || undefined"
+      @made="(robot) => (made = robot)"
       @leave="adding = ''"
     />
+    <p v-if="made" class="note" role="status">
+      {{ made.name }} is added.
+      <router-link :to="`/robots/${made.id}`">See what {{ made.name }} needs to work</router-link>
+    </p>
     <Loaded :pending="query.isPending.value" :error="query.error.value">
       <template v-if="data">
         <section>

@@ -21,9 +21,9 @@ const props = defineProps<{
   says?: string
 }>()
 const emit = defineEmits<{ leave: [] }>()
-// Where there is a way out the form was opened, and takes the focus.
+// Both texts may stand in the place of its end for a while, so the focus is the form's own matter.
 const place = ref<HTMLElement | null>(null)
-useFocusOf(place, props.leave !== undefined)
+useFocusOf(() => place.value, props.leave !== undefined)
 const end = () => ({
   busy: props.edit.save.busy.value,
   error: props.edit.refused.value ? null : props.edit.save.error.value,
@@ -50,6 +50,7 @@ const end = () => ({
       :leave="leave"
       :fields="fields"
       :wait="wait"
+      sheet
       @leave="emit('leave')"
       ><slot name="more" />
       <span v-if="says && edit.kept.value" role="status" class="quiet">{{ says }}</span>

@@ -6,7 +6,7 @@ import RoleAndArea from '@/shared/RoleAndArea.vue'
 import { useAction } from '@/shared/action'
 import { faultOf } from '@/shared/faults'
 import Field from '@/shared/Field.vue'
-import Problem from '@/shared/Problem.vue'
+import FormEnd from '@/shared/FormEnd.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
 
@@ -53,12 +53,13 @@ const unsent = useDraft('The invitation', () => 'invite', { email, name, role, a
       /></Field>
     </div>
     <RoleAndArea v-if="giving" v-model:role="role" v-model:area="area" :error="invite.error.value" none />
-    <Problem :error="invite.error.value" :fields="['name', 'email', 'role', 'area']" />
-    <p class="row">
-      <el-button :disabled="invite.busy.value" type="primary" native-type="submit"
-        >Send the invitation</el-button
-      >
-      <el-button @click="emit('leave')">Cancel</el-button>
-    </p>
+    <FormEnd
+      action="Send the invitation"
+      :busy="invite.busy.value"
+      :error="invite.error.value"
+      :fields="['name', 'email', 'role', 'area']"
+      leave="Cancel"
+      @leave="emit('leave')"
+    />
   </form>
 </template>

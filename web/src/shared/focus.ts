@@ -1,4 +1,4 @@
-import { onBeforeUnmount, onMounted, type Ref } from 'vue'
+import { nextTick, onBeforeUnmount, onMounted } from 'vue'
 
 const FIELD = 'input:not([type="hidden"]):not([disabled]), textarea:not([disabled])'
 
@@ -6,13 +6,16 @@ const FIELD = 'input:not([type="hidden"]):not([disabled]), textarea:not([disable
  * The eye and the keys go together: a form that was opened has the focus in its first field, and once it closes the
  * focus is back where it was opened, or at the sheet if that is gone.
  */
-export function useFocusOf(place: Ref<HTMLElement | null>, opened: boolean): void {
+export function useFocusOf(place: () => HTMLElement | null | undefined, opened: boolean): void {
   const opener = document.activeElement
   onMounted(() => {
-    if (opened) place.value?.querySelector<HTMLElement>(FIELD)?.focus()
+    // The parts of a field begin to listen once it was mounted, and show the focus from then on.
+    if (opened) void nextTick(() => place()?.querySelector<HTMLElement>(FIELD)?.focus())
   })
   onBeforeUnmount(() => {
-    if (!opened || !place.value?.contains(document.activeElement)) return
+    // A button that waits while its act is under way loses the focus to the page as a whole.
+    const lost = document.activeElement === document.body
+    if (!opened || !(lost || place()?.contains(document.activeElement))) return
     const back = opener instanceof HTMLElement && opener !== document.body ? opener : null
     setTimeout(() => (back?.isConnected ? back : sheet())?.focus({ preventScroll: true }))
   })

@@ -75,6 +75,9 @@ def test_it_goes_to_the_computer_of_whom_it_is_for_alone_and_only_after_a_yes(me
     assert [take(mei, one) for one in (mei.host, other, mei.desk)] == [None, None, run]
     held = mei.rows("SELECT kind, owner_id FROM slot WHERE run_id = %(run)s ORDER BY kind", run=run)
     assert [row["kind"] for row in held] == ["attended", "limit", "robot"]
+    # What holds its robot is itself, and nothing to wait for.
+    assert [(one.id, one.waits_for) for one in view(mei).open] == [(run, "")]
+    assert run_page.one(mei.ctx("Sol Marin"), run).needs == []
 
 
 def test_in_ten_minutes_and_not_today_put_it_off(mei: World) -> None:

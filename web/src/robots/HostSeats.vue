@@ -44,14 +44,18 @@ const keep = useAction(async () => {
 const wait = computed(() => {
   if (wanted.value === null) return 'Say how many seats.'
   if (wanted.value === props.number) return 'That is as many as it has.'
-  return seen.value?.against ?? ''
+  return seen.value?.against ? 'It cannot be kept so.' : ''
 })
 </script>
 
 <template>
   <form class="note stack tight" @submit.prevent="keep.go()">
     <h3>{{ kind === 'trial' ? 'Trial seats' : 'Seats' }} of {{ host.name }}</h3>
-    <Field v-slot="{ id }" label="Seats" :fault="faultOf(keep.error.value, 'seats')">
+    <Field
+      v-slot="{ id }"
+      :label="kind === 'trial' ? 'Trial seats' : 'Seats'"
+      :fault="faultOf(keep.error.value, 'seats')"
+    >
       <WholeField :id="id" v-model="wanted" :min="0" :max="1000" />
     </Field>
     <div v-if="seen" role="status">
@@ -62,7 +66,10 @@ const wait = computed(() => {
         }}
         at once on this host. {{ seen.used }} in use now.
       </p>
-      <p v-if="seen.left !== null && seen.left >= 0" class="quiet">
+      <p v-if="seen.against" class="care">
+        {{ seen.against }}. <router-link :to="`/robots/seats?kind=${kind}`">See the seats bought</router-link>
+      </p>
+      <p v-else-if="seen.left !== null && seen.left >= 0" class="quiet">
         {{ several(seen.left, 'seat', 'seats') }} of those bought would then not be given.
       </p>
       <p v-else-if="seen.left === null && seen.all_then" class="quiet">

@@ -76,7 +76,9 @@ const former = computed(() => safe.value?.keys.filter((key) => !key.current) ?? 
     <template #cell="{ row, column }">
       <template v-if="column.key === 'for'">
         {{ row.of_people ? (row.area ?? 'the whole company') : row.kind_words }}
-        <div v-if="row.value !== null" class="named">{{ row.value }}</div>
+        <div v-if="row.value !== null" class="named">
+          <span class="quiet">named value</span> {{ row.value }}
+        </div>
       </template>
       <template v-else-if="column.key === 'put'">
         <When :at="row.changed_at" />

@@ -10,7 +10,7 @@ export function useFocusOf(place: () => HTMLElement | null | undefined, opened: 
   const opener = document.activeElement
   onMounted(() => {
     // The parts of a field begin to listen once it was mounted, and show the focus from then on.
-    if (opened) void nextTick(() => place()?.querySelector<HTMLElement>(FIELD)?.focus())
+    if (opened) void nextTick(() => taken(opener) || place()?.querySelector<HTMLElement>(FIELD)?.focus())
   })
   onBeforeUnmount(() => {
     // A button that waits while its act is under way loses the focus to the page as a whole.
@@ -19,6 +19,12 @@ export function useFocusOf(place: () => HTMLElement | null | undefined, opened: 
     const back = opener instanceof HTMLElement && opener !== document.body ? opener : null
     setTimeout(() => (back?.isConnected ? back : sheet())?.focus({ preventScroll: true }))
   })
+}
+
+/** Of two forms that open together the first has the focus. */
+function taken(opener: Element | null): boolean {
+  const now = document.activeElement
+  return now !== opener && now !== document.body
 }
 
 /**

@@ -167,7 +167,7 @@ def check_there(tx: Tx, ctx: Ctx, kind: SeatKind, before: int, after: int, field
     would = given_now(tx, kind) - before + after
     if would > there:
         message = (
-            f"that makes {would} {kind} seats given, and {there} are bought; "
+            f"{would} {kind} seats would be given, and {there} are bought; "
             "enter seats that were bought, or take some from elsewhere"
         )
         raise InputFaults([Fault(field, after, message)])

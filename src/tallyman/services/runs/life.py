@@ -377,6 +377,8 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, WaitsFor]
         first = first_unmet(rows)
         if row.handed_until is not None:
             first = f"handed to {row.robot}; {row.host} begins it in a moment, or it waits again"
+            # It holds the robot, the seat and the locks itself: nothing is lacking.
+            rows = []
         elif not first and eligible(wanted, robots, ctx.now):
             first = "nothing is lacking; the next free robot takes it in a moment"
         elif not first:

@@ -144,20 +144,45 @@ def _days(plan: Plan, chance: random.Random, now: datetime) -> list[dict[str, An
 def write(db: Database, plans: list[Plan], now: datetime) -> None:
     """Writes the runs of routines since each went live, in the order of time, and what each posted."""
     rows = []
+    robots = {}
     for plan in plans:
         chance = random.Random(plan.count)
-        found = _days(plan, chance, now)
-        robots = _robots(db, plan)
-        for row in found:
-            robot = chance.choice(robots)
-            row["robot"], row["host"] = robot.id, robot.host_id
-        rows += found
+        rows += _days(plan, chance, now)
+        robots[plan.routine_id] = _robots(db, plan)
+    rows.sort(key=lambda row: row["began"])
+    _give_robots(rows, robots)
     rows.sort(key=lambda row: row["began"])
     for start in range(0, len(rows), BATCH):
         _add_runs(db, rows[start : start + BATCH])
     db.transact(lambda tx: tx.write("demo.add_segments"))
     for plan in plans:
         _post(db, plan.routine_id)
+
+
+def _give_robots(rows: list[dict[str, Any]], robots: dict[int, list[DemoRobotsFor]]) -> None:
+    """Gives each run a robot as a claim would: one at a time each, no more at once than the host has seats.
+
+    A run that finds none free, or its routine at work, begins once one is.
+    """
+    chance = random.Random("robots")
+    free: dict[tuple[str, int], datetime] = {}
+    ends: dict[int, list[datetime]] = defaultdict(list)
+
+    def begins(robot: DemoRobotsFor, row: dict[str, Any]) -> datetime:
+        due: datetime = row["began"]
+        last = ends[robot.host_id]
+        seat = last[0] if len(last) == robot.seats else None
+        others = (free.get(("robot", robot.id)), free.get(("routine", row["routine"])), seat)
+        return max([due, *(one for one in others if one)])
+
+    for row in rows:
+        times = {robot.id: begins(robot, row) for robot in robots[row["routine"]]}
+        first = min(times.values())
+        robot = chance.choice([one for one in robots[row["routine"]] if times[one.id] == first])
+        row["robot"], row["host"] = robot.id, robot.host_id
+        row["began"], row["ended"] = first, row["ended"] + (first - row["began"])
+        free["robot", robot.id] = free["routine", row["routine"]] = row["ended"]
+        ends[robot.host_id] = sorted([*ends[robot.host_id], row["ended"]])[-robot.seats :]
 
 
 def _add_runs(db: Database, rows: list[dict[str, Any]]) -> None:

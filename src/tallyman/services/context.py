@@ -115,6 +115,11 @@ class Ctx:
     now: datetime
     actor: Actor = field(default=PROGRAM)
 
+    @property
+    def here(self) -> datetime:
+        """The same moment by the actor's own clock, for words that they read."""
+        return self.now.astimezone(ZoneInfo(self.actor.zone))
+
     def require(self, permission: str) -> None:
         """Raises Forbidden, naming the permission, unless it is held somewhere."""
         if not self.actor.may(permission):

@@ -36,3 +36,12 @@ def test_first_steps_lead_from_no_host_to_a_passed_trial_run(world: World) -> No
     assert steps_of(world)[robot][:2] == (True, "its trial run worked")
     assert steps_of(world)["See a first routine run"][0] is False
     assert run
+
+
+def test_a_robot_that_does_its_work_needs_no_trial(world: World) -> None:
+    host = world.machine()
+    world.start(world.routine())
+    world.finish(host, world.take(host))
+    run = steps_of(world)["See a first routine run"]
+    assert run[0] is True
+    assert steps_of(world)["Bring a first robot to work"][:2] == (True, run[1])

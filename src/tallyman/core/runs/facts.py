@@ -47,6 +47,12 @@ def read_hours(start: str | None, end: str | None, zone: str | None) -> Hours | 
     return Hours(Window(time.fromisoformat(start), time.fromisoformat(end)), zone or "UTC")
 
 
+def said_at(at: datetime, now: datetime) -> str:
+    """A moment in words by the clock that `now` is told by, which is the reader's; UTC says that it is."""
+    here = at.astimezone(now.tzinfo)
+    return f"{here.day} {here:%b %H:%M}" + (" UTC" if here.tzname() == "UTC" else "")
+
+
 @dataclass(frozen=True)
 class Maintenance:
     """A host is looked after: what runs goes on, nothing new is taken; without an end, until that is said."""
@@ -59,8 +65,9 @@ class Maintenance:
         """Whether that instant lies within it."""
         return self.since <= now and (self.until is None or now < self.until)
 
-    def __str__(self) -> str:
-        end = f"until {self.until:%d %b %H:%M} UTC" if self.until else "until it is ended"
+    def words(self, now: datetime) -> str:
+        """Until when, and why."""
+        end = f"until {said_at(self.until, now)}" if self.until else "until it is ended"
         return f"in maintenance {end}: {self.why}"
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from tallyman.core.runs.facts import LEAST_DISK_MB, Need, RobotFacts, is_silent
+from tallyman.core.runs.facts import LEAST_DISK_MB, Need, RobotFacts, is_silent, said_at
 from tallyman.core.runs.starting import ago, unsound
 
 UNTIL_CONNECTED = "known once its host is connected"
@@ -91,7 +91,7 @@ def points(setup: Setup, now: datetime) -> list[Need]:
         _own_seat(setup) if own else _seat(setup),
         _abilities(setup),
         # What asks its person first is tried by its first run.
-        *([] if own else [_trial(setup)]),
+        *([] if own else [_trial(setup, now)]),
     ]
 
 
@@ -124,7 +124,7 @@ def _connected(setup: Setup, now: datetime) -> Need:
     since = host.revoked_at or host.code_until
     mend = "Make a new code, and start the runner with it"
     if host.code_until is not None and host.code_until > now:
-        fact = f"not yet; its one-time code is good until {host.code_until:%d %b %H:%M} UTC"
+        fact = f"not yet; its one-time code is good until {said_at(host.code_until, now)}"
         mend = f"Start the runner on {host.name} with the code; a new code takes the place of a lost one"
         since = None
     elif host.revoked_at is not None:
@@ -219,14 +219,14 @@ def _abilities(setup: Setup) -> Need:
     return Need("abilities", "What it can do is known", True, fact, act="change")
 
 
-def _trial(setup: Setup) -> Need:
+def _trial(setup: Setup, now: datetime) -> Need:
     words = "A trial run there and back"
     trial = setup.trial
     worked = setup.worked and setup.worked.ended_at
     if setup.worked and worked and worked >= setup.changed_at and (trial is None or trial.state != "waiting"):
         # Whatever run it finished as it is set up now shows as much.
         number = setup.worked.run_id
-        fact = f"R-{number} went there and came back on {worked:%d %b %H:%M} UTC"
+        fact = f"R-{number} went there and came back on {said_at(worked, now)}"
         return Need("trial", words, True, fact, link=f"/runs/{number}", act="trial")
     if trial is None:
         return Need("trial", words, False, "none yet", "Start it, and see it come back", act="trial")

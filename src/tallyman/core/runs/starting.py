@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from tallyman.core.runs.abilities import lacking
-from tallyman.core.runs.facts import LEAST_DISK_MB, Need, RobotFacts, Wanted
+from tallyman.core.runs.facts import LEAST_DISK_MB, Need, RobotFacts, Wanted, said_at
 
 CHANGES: dict[str, tuple[str, ...]] = {
     "waiting": ("running", "cancelled", "lapsed"),
@@ -60,7 +60,7 @@ def ago(heard_at: datetime | None, now: datetime) -> str:
     seconds = int((now - heard_at).total_seconds())
     if seconds < 120:
         return f"last heard from {seconds} s ago"
-    return f"not heard from since {heard_at:%d %b %H:%M} UTC"
+    return f"not heard from since {said_at(heard_at, now)}"
 
 
 def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[Need]:
@@ -151,7 +151,7 @@ def _where(
     if meant.person_id is not None:
         fact = "asked, and not answered yet"
         if meant.agreed_at is not None:
-            fact = f"may begin from {meant.agreed_at:%d %b %H:%M} UTC on"
+            fact = f"may begin from {said_at(meant.agreed_at, now)} on"
         words, mend = f"{meant.name} says that it may begin", f"{meant.name} answers under My computer"
         rows.append(Need("answer", words, meant.agrees(now), fact, mend, "/my-computer"))
     whose = f"{meant.name}'s own computer" if meant.name else "The computer of whoever starts it"
@@ -219,7 +219,8 @@ def unsound(could: Sequence[RobotFacts], now: datetime) -> list[Need]:
     rows = []
     resting = [robot for robot in could if robot.rests(now)]
     if resting:
-        fact = ", ".join(sorted({f"{robot.host} is {robot.maintenance}" for robot in resting}))
+        looked_after = {(one.host, one.maintenance) for one in resting if one.maintenance}
+        fact = ", ".join(sorted(f"{host} is {one.words(now)}" for host, one in looked_after))
         working = len(resting) < len(could)
         mend = "Wait until then, or end the maintenance of the host"
         since = None if working else min(one.maintenance.since for one in resting if one.maintenance)
@@ -273,7 +274,7 @@ def _when(wanted: Wanted, now: datetime) -> list[Need]:
 
 def _due(wanted: Wanted, now: datetime) -> Need:
     met = now >= wanted.due
-    fact = f"due since {wanted.due:%d %b %H:%M} UTC" if met else f"due {wanted.due:%d %b %H:%M} UTC"
+    fact = f"due since {said_at(wanted.due, now)}" if met else f"due {said_at(wanted.due, now)}"
     return Need("due", "Its time has come", met, fact, "Wait until then")
 
 

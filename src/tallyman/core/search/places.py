@@ -119,7 +119,7 @@ RULES = (
     ),
     Place(
         "Secrets",
-        "Passwords and values that robots and settings use, shown to nobody",
+        "Secrets that robots and settings use, shown to nobody, and named values",
         "/house/secrets",
         ("secret.see",),
         "passwords credentials safe",

@@ -66,7 +66,7 @@ def begin(tx: Tx, ctx: Ctx, host_id: int, until: datetime | None, why: str) -> N
         raise InputFaults(faults)
     host = host_for(tx, ctx, host_id)
     tx.write("robots.set_maintenance", id=host_id, at=ctx.now, until=until, why=why)
-    said = f"{host.name} is {Maintenance(ctx.now, until, why)}"
+    said = f"{host.name} is {Maintenance(ctx.now, until, why).words(ctx.now)}"
     audit(tx, ctx, "maintenance begun", f"host:{host_id}", said)
     _told(tx, ctx)
 

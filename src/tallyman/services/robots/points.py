@@ -68,7 +68,7 @@ def points_of(
                 trial=_trial(last.get(row.id)),
                 worked=_trial(worked.get(row.id)),
             ),
-            ctx.now,
+            ctx.here,
         )
         for row in robots
     }

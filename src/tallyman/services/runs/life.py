@@ -373,7 +373,7 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, WaitsFor]
     wants = Wants(tx, asks.values())
     for row in waiting:
         wanted = wants.of(asks[row.id], row.due_at)
-        rows = needs(wanted, robots, ctx.now)
+        rows = needs(wanted, robots, ctx.here)
         first = first_unmet(rows)
         if row.handed_until is not None:
             first = f"handed to {row.robot}; {row.host} begins it in a moment, or it waits again"

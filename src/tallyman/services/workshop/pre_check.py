@@ -34,7 +34,7 @@ def of_routine(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
         mine = MeantFor(ctx.actor.person_id, ctx.actor.name) if meant.person_id is None else meant
         wanted = replace(wanted, meant_for=replace(mine, agreed_at=ctx.now))
     secrets = _secrets(tx, routine.release_secrets or [], wanted.area_path)
-    rows = [inputs, *secrets, *needs(wanted, robot_facts(tx), ctx.now)]
+    rows = [inputs, *secrets, *needs(wanted, robot_facts(tx), ctx.here)]
     return [_mended(need) for need in rows if need.key not in BEFORE]
 
 
@@ -48,7 +48,7 @@ def of_proposal(
     taken = tuple(LockFacts(name, held.get(name)) for name in sorted({one.strip() for one in locks} - {""}))
     wanted = replace(wanted, locks=taken)
     rows = [_inputs(release.inputs, inputs), *_secrets(tx, release.secrets or [], wanted.area_path)]
-    rows += needs(wanted, robot_facts(tx), ctx.now)
+    rows += needs(wanted, robot_facts(tx), ctx.here)
     return [need for need in rows if need.key not in BEFORE]
 
 

@@ -71,10 +71,11 @@ class CommonClosedDaysOfMany(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class DemoRobotsFor(Record):
-    """Robots that may work for a routine."""
+    """Robots that may work for a routine, with the seats of their hosts."""
 
     id: int
     host_id: int
+    seats: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

@@ -12,8 +12,8 @@ SELECT id, 1, fence, robot_id, host_id, started_at, ended_at, state FROM run
 WHERE started_at IS NOT NULL AND ended_at IS NOT NULL AND robot_id IS NOT NULL;
 
 -- name: robots_for
--- Robots that may work for a routine.
-SELECT b.id, b.host_id FROM robot b JOIN robot_area ra ON ra.robot_id = b.id JOIN routine o ON o.area_id = ra.area_id
+-- Robots that may work for a routine, with the seats of their hosts.
+SELECT b.id, b.host_id, h.seats FROM robot b JOIN host h ON h.id = b.host_id JOIN robot_area ra ON ra.robot_id = b.id JOIN routine o ON o.area_id = ra.area_id
 WHERE o.id = %(routine)s ORDER BY b.id;
 
 -- name: to_post

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
-import { number } from '@/shared/format'
+import { monthText, number } from '@/shared/format'
 import CorrectCount from './CorrectCount.vue'
 
 /** What a run posted to the tally, and what corrects it. */
@@ -32,7 +32,7 @@ defineProps<{ run: Schemas['RunWhole'] }>()
             <template v-else>{{ entry.line }}</template>
             <div v-if="entry.kind !== 'run'" class="quiet">{{ entry.kind }}: {{ entry.why }}</div>
           </td>
-          <td>{{ entry.month }}</td>
+          <td>{{ monthText(entry.month) }}</td>
           <td class="num">{{ number(entry.units) }}</td>
           <td class="num">{{ number(entry.hours, 4) }}</td>
           <td class="num">{{ number(entry.money, 4, 2) }}</td>

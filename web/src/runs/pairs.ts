@@ -1,5 +1,7 @@
-/** A value of a run in words; a file by its name. */
+/** A value of a run in words; a file by its name, a list by what is in it. */
 export function shown(value: unknown): string {
+  if (Array.isArray(value) && value.every((one) => typeof one !== 'object'))
+    return value.length ? value.map(shown).join(', ') : 'none'
   const text = typeof value === 'string' ? value : JSON.stringify(value)
   return text.startsWith('file:') ? text.split('/').slice(1).join('/') : text
 }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from tallyman.core.runs import Asking, can_take, read_asked, stranded
+from tallyman.core.runs import Asking, RobotFacts, can_take, read_asked, stranded
 from tallyman.errors import Refused
 from tallyman.services.answers import HangsOn, Retiring
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
@@ -42,18 +42,21 @@ def takers_on(tx: Tx, host_id: int) -> dict[int, list[str]]:
 
 
 def takers(
-    tx: Tx, robot_ids: frozenset[int] | None = None, routine_ids: frozenset[int] | None = None
+    tx: Tx,
+    facts: Sequence[RobotFacts],
+    robot_ids: frozenset[int] | None = None,
+    routine_ids: frozenset[int] | None = None,
 ) -> list[tuple[int, int]]:
-    """Which of some robots (None: all) may take which of some routines in use: robot, routine."""
-    some = [one for one in robot_facts(tx) if robot_ids is None or one.robot_id in robot_ids]
+    """Which of some robots (None: all of which there are facts) may take which of some routines in use."""
+    some = [one for one in facts if robot_ids is None or one.robot_id in robot_ids]
     rows = tx.all(RoutinesAsking, "routines.asking")
     asks = asks_of(tx, [row for row in rows if routine_ids is None or row.id in routine_ids])
     return [(robot.robot_id, ask.routine_id) for ask in asks for robot in some if can_take(robot, ask)]
 
 
-def stranded_of(tx: Tx, leaving: frozenset[int]) -> list[int]:
-    """The routines that no robot could run once some are gone, and that one may run now."""
-    return stranded(asks_of(tx, tx.all(RoutinesAsking, "routines.asking")), robot_facts(tx), leaving)
+def stranded_of(tx: Tx, facts: Sequence[RobotFacts], leaving: frozenset[int]) -> list[int]:
+    """The routines that none of all robots could run once some are gone, and that one may run now."""
+    return stranded(asks_of(tx, tx.all(RoutinesAsking, "routines.asking")), facts, leaving)
 
 
 def stranded_without(

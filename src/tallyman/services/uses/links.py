@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+from tallyman.core.runs import RobotFacts
 from tallyman.core.uses import Kind, Link, Thing
 from tallyman.services import robots
 from tallyman.services.safe import OF_PEOPLE, routines_asking
@@ -98,10 +99,14 @@ def _link(upper: Kind, upper_key: object, lower: Kind, lower_key: object, how: s
 
 @dataclass(frozen=True)
 class Links:
-    """The links of the house, looked up as they are asked for; `root` is where the walk began."""
+    """The links of the house, looked up as they are asked for; `root` is where the walk began.
+
+    `facts` are those of all robots, read once for whatever asks for them.
+    """
 
     tx: Tx
     root: Thing
+    facts: Callable[[], Sequence[RobotFacts]]
 
     def below(self, kind: Kind, keys: Sequence[str]) -> list[Link]:
         """What hangs on things of one kind."""
@@ -114,7 +119,7 @@ class Links:
         if kind == "routine":
             found += self._starts(ids)
         if kind == "robot":
-            pairs = robots.takers(self.tx, frozenset(ids))
+            pairs = robots.takers(self.tx, self.facts(), frozenset(ids))
             found += [_link(kind, robot, "routine", one, "may be run by") for robot, one in pairs]
         if kind == "secret":
             found += self._of_secrets(ids)

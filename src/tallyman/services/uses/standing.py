@@ -22,7 +22,7 @@ def _routine(tx: Tx, key: str) -> list[Upper]:
     secrets = safe.for_routine(tx, names, frozenset(path(tx, row.area_id)))
     found: list[Upper] = [("release", row.release_id, "runs"), ("area", row.area_id, "lies in")]
     found += [("secret", one.id, "asks for") for one in secrets.values() if one is not None]
-    takers = robots.takers(tx, routine_ids=frozenset({row.id}))
+    takers = robots.takers(tx, robots.robot_facts(tx), routine_ids=frozenset({row.id}))
     found += [("robot", robot, "may be run by") for robot, _ in takers]
     clock = tx.all(UsesStart, "uses.starts_of_routines", ids=(row.id,))
     looks = [one for one in clock if one.on_closed != "run"]

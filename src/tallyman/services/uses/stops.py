@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from tallyman.core.runs import RobotFacts
 from tallyman.core.uses import Hanging, Kind, Thing
 from tallyman.core.working import Part, Working
 from tallyman.services import robots, starts
@@ -41,18 +42,19 @@ Lost = dict[int, str]
 
 @dataclass(frozen=True)
 class Looked:
-    """What is looked at, and everything that hangs on it."""
+    """What is looked at, everything that hangs on it, and the facts of all robots."""
 
     thing: Thing
     hanging: list[Hanging]
+    facts: Callable[[], Sequence[RobotFacts]]
 
     def keys(self, kind: Kind) -> list[str]:
         """The keys of what hangs on it of one kind."""
         return [one.thing.key for one in self.hanging if one.thing.kind == kind]
 
 
-def _without_robots(tx: Tx, gone: frozenset[int]) -> Lost:
-    return dict.fromkeys(robots.stranded_of(tx, gone), NO_ROBOT) if gone else {}
+def _without_robots(tx: Tx, look: Looked, gone: frozenset[int]) -> Lost:
+    return dict.fromkeys(robots.stranded_of(tx, look.facts(), gone), NO_ROBOT) if gone else {}
 
 
 def _by_itself(_tx: Tx, look: Looked) -> Lost:
@@ -65,7 +67,7 @@ def _robot(tx: Tx, look: Looked) -> Lost:
     own = [look.thing.key] if look.thing.kind == "robot" else look.keys("robot")
     # A person has one computer of their own.
     meant = {int(one.thing.key): NO_OWN for one in look.hanging if one.how == FOR_OWNER}
-    return _without_robots(tx, frozenset(int(key) for key in own)) | meant
+    return _without_robots(tx, look, frozenset(int(key) for key in own)) | meant
 
 
 def _secret(tx: Tx, look: Looked) -> Lost:
@@ -81,7 +83,7 @@ def _area(tx: Tx, look: Looked) -> Lost:
     allowed = robots.areas_allowed(tx, rows)
     gone = frozenset(one for one, areas in allowed.items() if {area.id for area in areas} <= here)
     lie_here = {row.lower: WHY["area"] for row in routines_of_areas(tx, tuple(here))}
-    return _without_robots(tx, gone) | lie_here
+    return _without_robots(tx, look, gone) | lie_here
 
 
 def _nothing(_tx: Tx, _look: Looked) -> Lost:
@@ -139,9 +141,10 @@ def _seats(tx: Tx, ctx: Ctx, thing: Thing) -> Working | None:
     return starts.seats_coming.waits_without(tx, ctx, host.seats) if host and host.seats else None
 
 
-def stops(tx: Tx, ctx: Ctx, thing: Thing, hanging: list[Hanging]) -> Stops:
+def stops(tx: Tx, ctx: Ctx, look: Looked) -> Stops:
     """What would stop if a thing went, given everything that hangs on it."""
-    lost = LOST[thing.kind](tx, Looked(thing, hanging))
+    thing, hanging = look.thing, look.hanging
+    lost = LOST[thing.kind](tx, look)
     rows = tx.all(UsesRoutines, "uses.routines", ids=tuple(lost)) if lost else []
     times, unread = _starts(tx, ctx, tuple(lost))
     seen = [row for row in rows if ctx.actor.may_at("routine.see", row.area_id)]

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from functools import cache, partial
+
 from tallyman.core.uses import Hanging, Kind, Link, Thing, walk
 from tallyman.errors import NotFound
+from tallyman.services import robots
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.uses.answers import UsedBy, UsedThing, Uses, UsesLine
 from tallyman.services.uses.links import Links
 from tallyman.services.uses.naming_things import named
 from tallyman.services.uses.standing import stands_on
-from tallyman.services.uses.stops import stops
+from tallyman.services.uses.stops import Looked, stops
 from tallyman.store.db import Tx
 
 # So many things are looked for; what hangs on the last of them is looked for no more, and it is said.
@@ -51,7 +54,9 @@ def of(tx: Tx, ctx: Ctx, kind: Kind, key: str) -> Uses:
     thing = Thing(kind, key)
     if not _key_fits(kind, key) or thing not in named(tx, ctx, [thing]):
         raise MISSING
-    found = walk(thing, Links(tx, thing).below, MOST)
+    # Read once, and only where something asks for them.
+    facts = cache(partial(robots.robot_facts, tx))
+    found = walk(thing, Links(tx, thing, facts).below, MOST)
     above = stands_on(tx, thing)
     known = named(tx, ctx, [thing, *(one.thing for one in found.hanging), *(one.upper for one in above)])
     rows = _hanging(found.hanging, known)
@@ -62,5 +67,5 @@ def of(tx: Tx, ctx: Ctx, kind: Kind, key: str) -> Uses:
         lines=_lines(rows, known[thing], found.links, known),
         unseen=len(found.hanging) - len(rows),
         cut=found.cut,
-        stops=stops(tx, ctx, thing, found.hanging),
+        stops=stops(tx, ctx, Looked(thing, found.hanging, facts)),
     )

@@ -52,12 +52,12 @@ def test_nowhere_allowed_since_it_was_set_up() -> None:
 def test_a_host_that_never_came_says_what_became_of_its_code() -> None:
     fresh = {"connected": False, "connected_at": None}
     good = point(host(**fresh, code_until=NOW + timedelta(minutes=30)), "connected")
-    assert good.fact == "not yet; its one-time code is good until 10 Mar 09:30 UTC"
+    assert good.fact == "not yet; its one-time code is good until 10 Mar, 09:30 UTC"
     # By the clock of whoever reads it.
     here = points(
         host(**fresh, code_until=NOW + timedelta(minutes=30)), NOW.astimezone(ZoneInfo("Asia/Kolkata"))
     )
-    assert next(one.fact for one in here if one.key == "connected").endswith("good until 10 Mar 15:00")
+    assert next(one.fact for one in here if one.key == "connected").endswith("good until 10 Mar, 15:00")
     over = point(host(**fresh, code_until=NOW - timedelta(minutes=30)), "connected")
     assert over.fact == "not yet, and its one-time code has run out"
     assert (over.since, over.act) == (NOW - timedelta(minutes=30), "code")

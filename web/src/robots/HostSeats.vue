@@ -67,7 +67,10 @@ const wait = computed(() => {
         at once on this host. {{ seen.used }} in use now.
       </p>
       <p v-if="seen.against" class="care">
-        {{ seen.against }}. <router-link :to="`/robots/seats?kind=${kind}`">See the seats bought</router-link>
+        {{ seen.against }}.
+        <router-link v-if="seen.then > seen.now" :to="`/robots/seats?kind=${kind}`"
+          >See the seats bought</router-link
+        >
       </p>
       <p v-else-if="seen.left !== null && seen.left >= 0" class="quiet">
         {{ several(seen.left, 'seat', 'seats') }} of those bought would then not be given.

@@ -13,11 +13,14 @@ export function useFocusOf(place: () => HTMLElement | null | undefined, opened: 
     if (opened) void nextTick(() => taken(opener) || place()?.querySelector<HTMLElement>(FIELD)?.focus())
   })
   onBeforeUnmount(() => {
-    // A button that waits while its act is under way loses the focus to the page as a whole.
-    const lost = document.activeElement === document.body
-    if (!opened || !(lost || place()?.contains(document.activeElement))) return
+    if (!opened) return
     const back = opener instanceof HTMLElement && opener !== document.body ? opener : null
-    setTimeout(() => (back?.isConnected ? back : sheet())?.focus({ preventScroll: true }))
+    // Only where nothing else took it meanwhile: the focus of what is gone, or waits, is the page's as a whole.
+    setTimeout(() => {
+      if (document.activeElement !== document.body) return
+      const to = back?.isConnected ? back : sheet()
+      to?.focus({ preventScroll: true })
+    })
   })
 }
 

@@ -28,6 +28,19 @@ test('a form that was opened has the focus in its first field, and gives it back
   expect(focused()).toBe(wrapper.find('button').element)
 })
 
+test('what took the focus as a form closed keeps it', async () => {
+  const { open, wrapper } = page('Cancel')
+  open.value = true
+  await flushPromises()
+  const other = document.body.appendChild(document.createElement('input'))
+  open.value = false
+  await nextTick()
+  other.focus()
+  await new Promise((done) => setTimeout(done))
+  expect(focused()).toBe(other)
+  wrapper.unmount()
+})
+
 test('a form that always stands on its page leaves the focus where it is', async () => {
   const { open, wrapper } = page()
   open.value = true

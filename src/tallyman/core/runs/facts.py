@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 from tallyman.core.house import Calendar
 from tallyman.core.runs.abilities import NOTHING_ASKED, NOTHING_KNOWN, Abilities, Asked
 from tallyman.core.runs.attended import MeantFor
+from tallyman.core.said import time_said
 from tallyman.core.starts import Window
 from tallyman.core.working import WHOLE
 
@@ -50,7 +51,7 @@ def read_hours(start: str | None, end: str | None, zone: str | None) -> Hours | 
 def said_at(at: datetime, now: datetime) -> str:
     """A moment in words by the clock that `now` is told by, which is the reader's; UTC says that it is."""
     here = at.astimezone(now.tzinfo)
-    return f"{here.day} {here:%b %H:%M}" + (" UTC" if here.tzname() == "UTC" else "")
+    return time_said(here) + (" UTC" if here.tzname() == "UTC" else "")
 
 
 @dataclass(frozen=True)

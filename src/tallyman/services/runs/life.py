@@ -372,14 +372,15 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, WaitsFor]
     asks = {row.id: ask_of(row) for row in waiting}
     wants = Wants(tx, asks.values())
     for row in waiting:
+        if row.handed_until is not None:
+            # It holds the robot, the seat and the locks itself: nothing is lacking.
+            words = f"handed to {row.robot}; {row.host} begins it in a moment, or it waits again"
+            found[row.id] = WaitsFor(words, [])
+            continue
         wanted = wants.of(asks[row.id], row.due_at)
         rows = needs(wanted, robots, ctx.here)
         first = first_unmet(rows)
-        if row.handed_until is not None:
-            first = f"handed to {row.robot}; {row.host} begins it in a moment, or it waits again"
-            # It holds the robot, the seat and the locks itself: nothing is lacking.
-            rows = []
-        elif not first and eligible(wanted, robots, ctx.now):
+        if not first and eligible(wanted, robots, ctx.now):
             first = "nothing is lacking; the next free robot takes it in a moment"
         elif not first:
             first = "no one robot meets all needs at once"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 import threading
 import time
 from collections import Counter
@@ -80,7 +81,7 @@ class Load:
         ctx = self.ctx(n)
         host = host_tokens.host_of(ctx, self.tokens[n])
         dispatch.heartbeat(ctx, host, dispatch.Beat(ctx.now, []))
-        work = dispatch.take(ctx, host)
+        work = self.take(n, host)
         if work is None:
             self.stop.wait(0.02)
             return False
@@ -92,6 +93,17 @@ class Load:
             except TallymanError:
                 if self.stop.wait(0.1):
                     return False
+
+    def take(self, n: int, host: Any) -> Any:
+        """Asks for work as a runner does: again under the same key while no answer comes."""
+        key = secrets.token_hex(16)
+        while True:
+            try:
+                ctx = self.ctx(n)
+                return dispatch.asked(ctx, host, key) or dispatch.take(ctx, host, key)
+            except TallymanError:
+                if self.stop.wait(0.1):
+                    return None
 
     def engine(self, n: int) -> int:
         made = kinds.start_due(self.ctx(n)) + loops.effects(self.ctx(n))

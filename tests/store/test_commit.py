@@ -39,6 +39,23 @@ def cut(monkeypatch: pytest.MonkeyPatch) -> Callable[[str], None]:
     return arrange
 
 
+@pytest.fixture
+def left_alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The next commit finds its node cut off from the others of its cluster; the connection stays."""
+    whole = pymysql.connections.Connection.commit
+    left = [1]
+
+    def commit(self: Any) -> None:
+        if not left[0]:
+            whole(self)
+            return
+        left[0] -= 1
+        self.rollback()
+        raise pymysql.err.OperationalError(1180, "Not connected to Primary Component")
+
+    monkeypatch.setattr(pymysql.connections.Connection, "commit", commit)
+
+
 def add(tx: Tx) -> int:
     return tx.insert("people.add_division", name="Networks", parent=None)
 
@@ -58,6 +75,13 @@ def test_a_change_is_made_once_whenever_the_connection_breaks(
     row = db.transact(lambda tx: tx.execute("SELECT id FROM division").fetchone())
     assert row is not None
     assert row["id"] == number
+
+
+@pytest.mark.usefixtures("left_alone")
+def test_a_change_is_made_once_although_its_node_was_cut_off_while_it_was_kept(db: Database) -> None:
+    number = db.transact(add)
+    rows = db.transact(lambda tx: tx.execute("SELECT id FROM division").fetchall())
+    assert [row["id"] for row in rows] == [number]
 
 
 def test_a_straggling_commit_is_shut_out_once_it_was_asked_for(db: Database) -> None:

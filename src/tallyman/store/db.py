@@ -39,8 +39,9 @@ R = TypeVar("R", bound=Record)
 V = TypeVar("V")
 # Deadlock, lock wait, snapshot conflict: the same work done again may succeed.
 TRY_AGAIN = (1213, 1205, 1020)
-# The connection is gone, or its node of a cluster left: another connection may do.
-LOST = (2006, 2013, 2055, 1927, 1053, 1047)
+# The connection is gone, or its node of a cluster left, maybe in the middle of a commit (1180): another
+# connection may do.
+LOST = (2006, 2013, 2055, 1927, 1053, 1047, 1180)
 # Ends the transaction it happens in, so that nothing may catch it inside.
 ENDS_TRANSACTION = (pymysql.err.OperationalError, pymysql.err.InterfaceError)
 MOST_TRIES = 8

@@ -1,8 +1,8 @@
 """How much a release changes what the one before it declared: breaking, addition or fix, line by line.
 
-Whoever set a release up relies on what it declares: what it may be given, what it gives, what it asks of its
-surroundings. A change that an existing set-up may stop at is breaking; one that adds to what it may rely on is an
-addition; all else is a fix.
+Whoever set a release up relies on what it declares: what it may be given, what it gives, what it asks of
+its surroundings. A change that an existing set-up may stop at is breaking; one that adds to what it may rely
+on is an addition; all else is a fix.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ HEAVIER: tuple[Weight, ...] = ("fix", "addition", "breaking")
 
 
 class Number(NamedTuple):
-    """The number of a release: raised in the first part by what breaks, in the second by what adds, else in the third."""
+    """The number of a release: what breaks raises the first part, what adds the second, the rest the third."""
 
     first: int
     second: int
@@ -53,7 +53,7 @@ class Declared:
 
 @dataclass(frozen=True)
 class Change:
-    """One difference: how heavy it is, of what kind (input, output, tag …), of which name, in words that follow it."""
+    """One difference: how heavy, of what kind (input, tag …), of which name, in words that follow it."""
 
     weight: Weight
     kind: str
@@ -64,7 +64,7 @@ class Change:
 def _named(
     kind: str, before: frozenset[str], after: frozenset[str], comes: str, goes: str
 ) -> Iterator[Change]:
-    """Names that come and go; what is asked of the surroundings breaks when it comes, what is given when it goes."""
+    """Names that come and go: what is asked for breaks when it comes, what is counted when it goes."""
     asked = kind != "count"
     for name in sorted(after - before):
         yield Change("breaking" if asked else "addition", kind, name, comes)

@@ -282,7 +282,7 @@ class Loader(Past):
             idea_id, tale = self.ideas[index], world.TALES[index]
             live = tale.began - 60
             builder = self.ctx("Jonas Lindqvist", live + 20)
-            release = packages.release(builder, zipped(package), "First release")
+            release = packages.release(builder, zipped(package), packages.Given("First release"))
             given = routines.Given(
                 name, self.areas[area], release, {}, [], idea_id=idea_id, basis="count", count_name=count
             )
@@ -292,7 +292,7 @@ class Loader(Past):
             self._settle(live + 4)
             routines.go_live(self.ctx("Sol Marín", live), routine_id)
             newer = packages.release(
-                self.ctx("Priya Raman", 150), zipped(package, "1.1.0"), history.NOTES[package]
+                self.ctx("Priya Raman", 150), zipped(package, "1.1.0"), packages.Given(history.NOTES[package])
             )
             plans.append(history.Plan(routine_id, idea_id, release, newer, count, a_day, live))
             changed = routines.Given(

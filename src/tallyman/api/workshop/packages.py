@@ -8,10 +8,11 @@ from fastapi import File, Form, UploadFile
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
 from tallyman.api.routing import Routes
+from tallyman.core.workshop.words import Origin, Said
 from tallyman.formats.package_zip import LARGEST
 from tallyman.services.answers import Retiring
 from tallyman.services.workshop import packages, withdrawing
-from tallyman.services.workshop.answers import Release, ReleaseRow, WheelKept, WheelRow
+from tallyman.services.workshop.answers import Release, ReleaseLook, ReleaseRow, WheelKept, WheelRow
 
 
 class WithdrawIn(In):
@@ -34,9 +35,19 @@ def release(
     ctx: SignedIn,
     file: Annotated[UploadFile, File()],
     note: Annotated[str, Form(max_length=4000)] = "",
+    says: Annotated[Said, Form()] = "",
+    number: Annotated[str, Form(max_length=40)] = "",
+    origin: Annotated[Origin, Form()] = "page",
 ) -> Made:
     """Releases a package: a zip with package.toml and Python code."""
-    return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), note))
+    given = packages.Given(note, says, number, origin)
+    return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), given))
+
+
+@router.post("/releases/look")
+def look(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> ReleaseLook:
+    """What a package would be as a release: what changed since the one before, and which numbers say so."""
+    return packages.look(ctx, file.file.read(LARGEST + 1))
 
 
 @router.get("/wheels")

@@ -18,7 +18,7 @@ HEAVIER: tuple[Weight, ...] = ("fix", "addition", "breaking")
 
 
 class Number(NamedTuple):
-    """The number of a release: what breaks raises the first part, what adds the second, the rest the third."""
+    """The number of a release: what breaks raises the first part, what adds the second, else the third."""
 
     first: int
     second: int

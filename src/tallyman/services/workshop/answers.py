@@ -7,6 +7,7 @@ from datetime import datetime
 
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import Asked, Attended, Need
+from tallyman.core.workshop.words import Origin, Said, Weight
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
 from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
@@ -46,8 +47,50 @@ class Release:
     may_withdraw: bool
     checkpoints: bool
     secrets: list[str] | None
+    counts: list[str]
+    says: Said
+    origin: Origin
     wheels: list[WheelName] | None
     versions: list[Version]
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeLine:
+    """One difference of two releases: how heavy it is, what it is about, and what is different."""
+
+    weight: Weight
+    kind: str
+    name: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class NextNumber:
+    """The number that says so much changes, and whether it says enough."""
+
+    says: Weight
+    number: str
+    enough: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ReleaseLook:
+    """What a package would be as a release.
+
+    `number`, `said`: the number of its package.toml, and what that says; without one, `numbers` are those it
+    may get. `against`: why its number is refused.
+    """
+
+    package: str
+    about: str
+    before: str | None
+    before_id: int | None
+    found: Weight | None
+    changes: list[ChangeLine]
+    numbers: list[NextNumber]
+    number: str | None
+    said: Weight | None
+    against: list[str]
 
 
 @dataclass(frozen=True, slots=True)

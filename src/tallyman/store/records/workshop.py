@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from tallyman.core.ideas.words import Building, Stage
 from tallyman.core.runs.words import Attended, Outcome, RunState
-from tallyman.core.workshop.words import Basis
+from tallyman.core.workshop.words import Basis, Origin, Said
 from tallyman.store.record import Record
 
 
@@ -35,7 +35,7 @@ class ReleaseRow(Record):
 class ReleaseWhole(Record):
     """One release, whole."""
 
-    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 16, 17)
+    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 16, 17, 18)
     BOOLS: ClassVar[tuple[int, ...]] = (15,)
     id: int
     package: str
@@ -55,6 +55,9 @@ class ReleaseWhole(Record):
     checkpoints: bool
     wheels: Any
     secrets: Any
+    counts: Any
+    says: Said
+    origin: Origin
     person: str
 
 
@@ -64,6 +67,15 @@ class Version(Record):
 
     id: int
     version: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class PackagesNumbers(Record):
+    """The numbers of a package's releases, withdrawn ones too."""
+
+    id: int
+    version: str
+    digest: str
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -293,6 +305,7 @@ GIVES: dict[str, type[Record]] = {
     "packages.releases": ReleaseRow,
     "packages.release": ReleaseWhole,
     "packages.versions": Version,
+    "packages.numbers": PackagesNumbers,
     "packages.wheels_by_digest": PackagesWheelsByDigest,
     "packages.wheels": WheelRow,
     "packages.lock_release": PackagesLockRelease,

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from tallyman.errors import InputFaults
-from tallyman.services.workshop import packages
+from tallyman.errors import InputFaults, NotFound
+from tallyman.services.workshop import differing, packages
 from tests.world import World, package
 
 BEFORE = """
@@ -107,3 +107,28 @@ def test_a_look_says_what_changed_and_which_numbers_say_so(first: World) -> None
     assert (stated.number, stated.said, stated.numbers) == ("1.4.3", "fix", [])
     assert stated.against == ["says fix, but input list is required now, which is breaking; make it 2.0.0"]
     assert not first.rows("SELECT * FROM package_release WHERE id > %(i)s", i=first.kept)
+
+
+def test_two_releases_stand_side_by_side(first: World) -> None:
+    ctx = first.ctx("Jonas Lindqvist")
+    number = release(first, zipped("2.0.0", "true")).id
+    shown = differing.of(ctx, number, None)
+    assert (shown.before, shown.found) == ("1.4.2", "breaking")
+    assert [(one.kind, one.name, one.words) for one in shown.changes] == [
+        ("input", "list", "is required now"),
+        ("file", "package.toml", "is changed"),
+    ]
+    sides = differing.file(ctx, number, first.kept, "package.toml")
+    changed = [(row.left, row.right) for row in sides.rows if row.state == "changed"]
+    assert changed == [('version = "1.4.2"', 'version = "2.0.0"'), ("required = false", "required = true")]
+    assert differing.file(ctx, number, first.kept, "nothing.md").rows == []
+    # Set against a later one, it is looked at the other way round.
+    assert differing.of(ctx, first.kept, number).changes[0].words == "may be left out now"
+    assert differing.of(ctx, first.kept, None).before is None
+
+
+def test_a_release_is_taken_out_to_the_byte(first: World) -> None:
+    name, data = differing.package(first.ctx("Jonas Lindqvist"), first.kept)
+    assert (name, data) == ("hydrant-letters-1.4.2.zip", zipped("1.4.2"))
+    with pytest.raises(NotFound):
+        differing.of(first.ctx("Jonas Lindqvist"), first.kept, first.kept)

@@ -4,15 +4,23 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import File, Form, UploadFile
+from fastapi import File, Form, Query, Response, UploadFile
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
 from tallyman.api.routing import Routes
 from tallyman.core.workshop.words import Origin, Said
 from tallyman.formats.package_zip import LARGEST
 from tallyman.services.answers import Retiring
-from tallyman.services.workshop import packages, withdrawing
-from tallyman.services.workshop.answers import Release, ReleaseLook, ReleaseRow, WheelKept, WheelRow
+from tallyman.services.workshop import differing, packages, withdrawing
+from tallyman.services.workshop.answers import (
+    Differences,
+    FileSides,
+    Release,
+    ReleaseLook,
+    ReleaseRow,
+    WheelKept,
+    WheelRow,
+)
 
 
 class WithdrawIn(In):
@@ -67,6 +75,28 @@ def add_wheel(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> WheelKept:
 def one(number: Number, ctx: SignedIn) -> Release:
     """One release."""
     return packages.one(ctx, number)
+
+
+@router.get("/releases/{number}/differences")
+def differences(number: Number, ctx: SignedIn, other: Number | None = None) -> Differences:
+    """What is different since another release of the package; since the one before, if none is named."""
+    return differing.of(ctx, number, other)
+
+
+@router.get("/releases/{number}/differences/file")
+def file_sides(
+    number: Number, other: Number, ctx: SignedIn, name: Annotated[str, Query(max_length=180)]
+) -> FileSides:
+    """A file of two releases side by side."""
+    return differing.file(ctx, number, other, name)
+
+
+@router.get("/releases/{number}/package", response_class=Response)
+def package(number: Number, ctx: SignedIn) -> Response:
+    """The package of a release as a zip, to the byte as it was handed over."""
+    name, data = differing.package(ctx, number)
+    heads = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(data, media_type="application/zip", headers=heads)
 
 
 @router.get("/releases/{number}/withdrawing")

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import Asked, Attended, Need
+from tallyman.core.workshop.side_by_side import State
 from tallyman.core.workshop.words import Origin, Said, Weight
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
@@ -91,6 +92,37 @@ class ReleaseLook:
     number: str | None
     said: Weight | None
     against: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Differences:
+    """What is different since another release; nothing of all where there is none before it."""
+
+    before: str | None
+    before_id: int | None
+    found: Weight | None
+    changes: list[ChangeLine]
+
+
+@dataclass(frozen=True, slots=True)
+class FileRow:
+    """One row of two texts side by side; of a row `left out`, `left` says how many lines are the same."""
+
+    state: State
+    left_number: int | None
+    left: str
+    right_number: int | None
+    right: str
+
+
+@dataclass(frozen=True, slots=True)
+class FileSides:
+    """A file of two releases side by side."""
+
+    name: str
+    before: str
+    after: str
+    rows: list[FileRow]
 
 
 @dataclass(frozen=True, slots=True)

@@ -105,7 +105,7 @@ class Differences:
 
 
 @dataclass(frozen=True, slots=True)
-class FileRow:
+class SideRow:
     """One row of two texts side by side; of a row `left out`, `left` says how many lines are the same."""
 
     state: State
@@ -122,7 +122,7 @@ class FileSides:
     name: str
     before: str
     after: str
-    rows: list[FileRow]
+    rows: list[SideRow]
 
 
 @dataclass(frozen=True, slots=True)

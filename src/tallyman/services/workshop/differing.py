@@ -11,7 +11,7 @@ from tallyman.errors import NotFound, Refused
 from tallyman.formats.package_zip import read_package
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.workshop import releasing
-from tallyman.services.workshop.answers import ChangeLine, Differences, FileRow, FileSides
+from tallyman.services.workshop.answers import ChangeLine, Differences, FileSides, SideRow
 from tallyman.store import files
 from tallyman.store.db import Tx
 from tallyman.store.records.workshop import PackagesNumbers, ReleaseWhole
@@ -97,5 +97,5 @@ def file(tx: Tx, ctx: Ctx, release_id: int, other_id: int, name: str) -> FileSid
         name=name,
         before=other.version,
         after=row.version,
-        rows=[FileRow(one.state, one.left_number, one.left, one.right_number, one.right) for one in rows],
+        rows=[SideRow(one.state, one.left_number, one.left, one.right_number, one.right) for one in rows],
     )

@@ -122,15 +122,28 @@ def _tell(found: Any, undeclared: list[str]) -> None:
 
 
 @app.command()
+def key() -> None:
+    """Makes the key by which this computer signs releases, once; prints its public half for My profile."""
+    from tallyman.builder import keys
+    from tallyman.signed import public_half, shown
+
+    public = public_half(keys.private() or keys.make())
+    print(f"Signs as {shown(public)}; its private half stays in {keys.place()}.")
+    print(f"Add this under My profile, Programs:  {public}")
+
+
+@app.command()
 def release(
     path: Folder,
     server: Annotated[str, typer.Option(help="Where Tallyman is.")],
     note: Annotated[str, typer.Option(help="What changed, in a sentence.")],
     says: Annotated[str, typer.Option(help="fix, addition or breaking; needed without a number.")] = "",
     number: Annotated[str, typer.Option(help="Its number, where package.toml has none.")] = "",
+    unsigned: Annotated[bool, typer.Option("--unsigned", help="Not signed, though there is a key.")] = False,
     pipeline: Annotated[bool, typer.Option("--pipeline", help="It is a pipeline that releases it.")] = False,
 ) -> None:
     """Releases a package under the token in TALLYMAN_TOKEN; ends with 2 if it is refused."""
+    from tallyman.builder import keys
     from tallyman.builder.packing import checked, packed
     from tallyman.builder.sending import Server
 
@@ -144,6 +157,7 @@ def release(
         to = Server(server, token)
         _changed(to.ask("/releases/look", data))
         more = {"note": note, "says": says, "number": number, "origin": "pipeline" if pipeline else "command"}
+        more["signature"] = "" if unsigned else keys.signature(data)
         made = to.ask("/releases", data, more)
     except InputFaults as error:
         raise _refused(error) from None

@@ -33,6 +33,7 @@ from tallyman.runner.sane import LEVELS, LONGEST_LINE, LONGEST_REASON, Reports, 
 from tallyman.runner.screen import Drawn
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
+from tallyman.signed import fits
 
 __all__ = ["STOPPED", "Host", "Job", "Places"]
 HERE = Path(__file__).resolve().parent
@@ -189,7 +190,7 @@ class Job:
         """
         account = self.account
         assert account is not None
-        data = self._fetch(self.work["digest"])
+        data = self._package()
         shutil.rmtree(self.folder, ignore_errors=True)
         self.folder.mkdir(parents=True, mode=0o711)
         self.folder.chmod(0o711)
@@ -215,6 +216,18 @@ class Job:
             accounts.give(path, account)
         self.control = Control(self.folder / "control", account.uid)
         return site
+
+    def _package(self) -> bytes:
+        """The package, to the byte the one that was released and signed. Raises ValueError for another one."""
+        data, released = self.client.file(self.work["digest"]), self.work["digest"]
+        found = hashlib.sha256(data).hexdigest()
+        if found != released:
+            words = f"its SHA-256 is {found[:16]}…, and {released[:16]}… was released"
+            raise ValueError(f"the package was changed after its release, so it was not started: {words}")
+        told = self.work.get("signed")
+        if told and not fits(told["public"], released, told["signature"]):
+            raise ValueError("the package does not fit its builder's signature, so it was not started")
+        return data
 
     def _write(self, name: str, data: bytes) -> None:
         self.surroundings.write(self.folder / name, data, private=True)

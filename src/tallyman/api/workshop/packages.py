@@ -46,9 +46,10 @@ def release(
     says: Annotated[Said, Form()] = "",
     number: Annotated[str, Form(max_length=40)] = "",
     origin: Annotated[Origin, Form()] = "page",
+    signature: Annotated[str, Form(max_length=100)] = "",
 ) -> Made:
     """Releases a package: a zip with package.toml and Python code."""
-    given = packages.Given(note, says, number, origin)
+    given = packages.Given(note, says, number, origin, signature)
     return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), given))
 
 

@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from tallyman.services.people import erasure, first_run, guesses, links, lists, second_factor, single_sign_on
+from tallyman.services.people import (
+    erasure,
+    first_run,
+    guesses,
+    links,
+    lists,
+    second_factor,
+    signing_keys,
+    single_sign_on,
+)
 from tallyman.services.people.as_another import refuse_changes, refuse_without_factor, seen_as
 from tallyman.services.people.directory import (
     directory,

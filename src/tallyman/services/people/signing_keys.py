@@ -28,9 +28,7 @@ def add(tx: Tx, ctx: Ctx, name: str, public: str) -> int:
     rows = [row for row in _of(tx, ctx) if row.retired_at is None]
     if len(rows) >= MOST:
         raise Refused(f"You have {MOST} keys already.", "Retire those that are not used.")
-    number = tx.insert(
-        "signing_keys.add", person=ctx.actor.person_id, name=name, public=public, now=ctx.now
-    )
+    number = tx.insert("signing_keys.add", person=ctx.actor.person_id, name=name, public=public, now=ctx.now)
     audit(tx, ctx, "key added", f"key:{number}", f"Added the key {name}, {shown(public)}")
     changed(tx, ctx, "keys", number)
     return number
@@ -44,7 +42,8 @@ def _of(tx: Tx, ctx: Ctx) -> list[SigningKey]:
 def mine(tx: Tx, ctx: Ctx) -> list[SigningKeyRow]:
     """The actor's own keys, the newest first."""
     return [
-        SigningKeyRow(row.id, row.name, shown(row.public_half), row.made_at, row.retired_at) for row in _of(tx, ctx)
+        SigningKeyRow(row.id, row.name, shown(row.public_half), row.made_at, row.retired_at)
+        for row in _of(tx, ctx)
     ]
 
 

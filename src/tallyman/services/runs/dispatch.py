@@ -351,4 +351,5 @@ def _work_of(tx: Tx, run: LockedRun, robot: RobotFacts) -> WorkGiven:
         lease_seconds=routine.lease_minutes * 60,
         memory_mb=routine.memory_mb,
         secrets=release.secrets or [],
+        signed=None if release.signature is None else Signed(release.public_half or "", release.signature),
     )

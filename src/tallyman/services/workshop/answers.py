@@ -51,6 +51,7 @@ class Release:
     counts: list[str]
     says: Said
     origin: Origin
+    signed_by: str | None
     wheels: list[WheelName] | None
     versions: list[Version]
 

@@ -12,9 +12,11 @@ from tallyman.formats import apart
 from tallyman.formats.package_zip import LARGEST, VERSION, Manifest, read_package
 from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
+from tallyman.services import people
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.workshop import releasing
 from tallyman.services.workshop.answers import Release, ReleaseLook, ReleaseRow, WheelName, WheelRow
+from tallyman.signed import fits, shown
 from tallyman.store import files
 from tallyman.store.db import Tx
 from tallyman.store.records.workshop import PackagesWheelsByDigest, ReleaseWhole, Version
@@ -35,6 +37,8 @@ class Given:
     says: Said = ""
     number: str = ""
     origin: Origin = "page"
+    # By a key of the builder's own; none, where it is not signed.
+    signature: str = ""
 
 
 # Packages whose names begin so are shipped with the program.
@@ -76,6 +80,7 @@ def keep_release(tx: Tx, ctx: Ctx, data: bytes, manifest: Manifest, given: Given
     # Whoever releases it at the same moment waits here, and is then set against this one.
     package_id = tx.insert("packages.add_package", name=manifest.name, now=ctx.now)
     version, said = _number(tx, data, manifest, given)
+    key = _key_of(tx, ctx, data, given.signature)
     try:
         release_id = tx.insert(
             "packages.add_release",
@@ -96,6 +101,8 @@ def keep_release(tx: Tx, ctx: Ctx, data: bytes, manifest: Manifest, given: Given
             counts=list(manifest.counts),
             says=said,
             origin=given.origin,
+            signature=given.signature or None,
+            key=key,
             person=ctx.actor.person_id,
             now=ctx.now,
         )
@@ -118,6 +125,18 @@ def _number(tx: Tx, data: bytes, manifest: Manifest, given: Given) -> tuple[str,
     if faults:
         raise InputFaults(faults)
     return version, (promised(last.number, Number.read(version)) or "") if last else ""
+
+
+def _key_of(tx: Tx, ctx: Ctx, data: bytes, signature: str) -> int | None:
+    """By which of the actor's keys a package was signed; None for one that is not. Raises InputFaults."""
+    if not signature:
+        return None
+    digest = hashlib.sha256(data).hexdigest()
+    for key in people.signing_keys.open_of(tx, ctx):
+        if fits(key.public_half, digest, signature):
+            return key.id
+    message = "fits none of your keys; add the public half of the one that signed under My profile"
+    raise InputFaults([Fault("signature", signature[:20] + "…", message)])
 
 
 def _wheels_for(tx: Tx, required: tuple[Requirement, ...]) -> list[dict[str, str]]:
@@ -199,6 +218,7 @@ def one(tx: Tx, ctx: Ctx, release_id: int) -> Release:
         counts=row.counts or [],
         says=row.says,
         origin=row.origin,
+        signed_by=None if row.public_half is None else f"{row.key_name}, {shown(row.public_half)}",
         wheels=None if row.wheels is None else [WheelName(**one) for one in row.wheels],
         versions=tx.all(Version, "packages.versions", name=row.package),
     )

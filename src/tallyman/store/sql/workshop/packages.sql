@@ -5,9 +5,9 @@ INSERT INTO package (name, made_at) VALUES (%(name)s, %(now)s) ON DUPLICATE KEY 
 -- name: add_release
 -- A numbered version of a package.
 INSERT INTO package_release (package_id, version, entry, about, note, inputs_json, outputs_json, tags_json, files_json, digest, size,
-  checkpoints, wheels_json, secrets_json, counts_json, says, origin, person_id, at)
+  checkpoints, wheels_json, secrets_json, counts_json, says, origin, signature, signing_key_id, person_id, at)
 VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(outputs)s, %(tags)s, %(files)s, %(digest)s,
-  %(size)s, %(checkpoints)s, %(wheels)s, %(secrets)s, %(counts)s, %(says)s, %(origin)s, %(person)s, %(now)s);
+  %(size)s, %(checkpoints)s, %(wheels)s, %(secrets)s, %(counts)s, %(says)s, %(origin)s, %(signature)s, %(key)s, %(person)s, %(now)s);
 
 -- name: releases
 -- All releases, the newest first, with the routines that use each.
@@ -21,9 +21,9 @@ FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.
 -- gives: ReleaseWhole
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
   r.digest, r.size, r.at, r.retired_at AS withdrawn_at, r.withdrawn_why, r.checkpoints, r.wheels_json, r.secrets_json, r.counts_json,
-  r.says, r.origin, w.name AS person FROM package_release r
+  r.says, r.origin, r.signature, k.public_half, k.name AS key_name, w.name AS person FROM package_release r
 JOIN package p ON p.id = r.package_id
-JOIN person w ON w.id = r.person_id WHERE r.id = %(id)s;
+JOIN person w ON w.id = r.person_id LEFT JOIN signing_key k ON k.id = r.signing_key_id WHERE r.id = %(id)s;
 
 -- name: versions
 -- The versions of a package, the newest first.

@@ -218,7 +218,7 @@ class Job:
         return site
 
     def _package(self) -> bytes:
-        """The package, to the byte the one that was released and signed. Raises ValueError for another one."""
+        """The package, to the byte as it was released and signed. Raises ValueError for another one."""
         data, released = self.client.file(self.work["digest"]), self.work["digest"]
         found = hashlib.sha256(data).hexdigest()
         if found != released:

@@ -102,6 +102,7 @@ __all__ = [
     "sign_in",
     "sign_in_second",
     "sign_out",
+    "signing_keys",
     "single_sign_on",
     "token_digest",
     "who_is",

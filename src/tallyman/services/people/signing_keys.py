@@ -14,7 +14,7 @@ MOST = 20
 
 @in_transaction
 def add(tx: Tx, ctx: Ctx, name: str, public: str) -> int:
-    """Keeps the public half of a key of the actor's own; gives its number. Raises InputFaults, Clash for a known one."""
+    """Keeps the public half of a key of the actor's own; gives its number. Raises InputFaults or Clash."""
     ctx.require("package.make")
     name, public = " ".join(name.split()), public.strip()
     faults = []

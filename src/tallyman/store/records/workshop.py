@@ -58,6 +58,9 @@ class ReleaseWhole(Record):
     counts: Any
     says: Said
     origin: Origin
+    signature: str | None
+    public_half: str | None
+    key_name: str | None
     person: str
 
 

@@ -72,6 +72,7 @@ const tables = computed(() => [
       </div>
       <p>
         Released by {{ data.person }}{{ FROM[data.origin] }}, <When :at="data.at" />.
+        {{ data.signed_by ? `Signed by the key ${data.signed_by}.` : 'Not signed.' }}
         <template v-if="data.note">“{{ data.note }}”</template> Needs a robot with the tags
         <b>{{ data.tags.join(', ') || 'none' }}</b>. Starts with {{ data.entry }}.
         {{

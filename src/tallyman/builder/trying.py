@@ -22,7 +22,7 @@ from typing import Any
 from tallyman.builder.packing import checked
 from tallyman.core.faults import InputFaults
 from tallyman.formats.package_zip import Manifest
-from tallyman.formats.schemas import check_inputs, misfits
+from tallyman.formats.schemas import check_inputs, misfits, with_defaults
 from tallyman.runner.lines import lines_of
 
 KIT = Path(__file__).parent.parent / "kit"
@@ -42,12 +42,6 @@ class Tried:
     counts: dict[str, Any] = field(default_factory=dict)
     steps: list[dict[str, Any]] = field(default_factory=list)
     log: list[str] = field(default_factory=list)
-
-
-def defaults(manifest: Manifest) -> dict[str, Any]:
-    """The inputs that a package declares a value for where they are left out."""
-    properties = manifest.inputs.get("properties", {})
-    return {name: one["default"] for name, one in properties.items() if "default" in one}
 
 
 class _Reports:
@@ -178,8 +172,8 @@ def tried(
 ) -> Tried:
     """Runs a package here with some inputs, else its defaults. Raises InputFaults before it starts."""
     manifest = checked(data)
-    inputs = defaults(manifest) | given
-    check_inputs(manifest.inputs, inputs)
+    check_inputs(manifest.inputs, given)
+    inputs = with_defaults(manifest.inputs, given)
     reports = _Reports(say)
     with _folder(data, inputs, secrets or {}) as folder:
         code = _ran(folder, manifest.entry, seconds, reports)
@@ -207,4 +201,4 @@ def undeclared(manifest: Manifest, found: Tried) -> list[str]:
     return sorted(name for name in found.counts if name not in known)
 
 
-__all__ = ["InputFaults", "Tried", "defaults", "lacking", "tried", "undeclared"]
+__all__ = ["InputFaults", "Tried", "lacking", "tried", "undeclared"]

@@ -21,7 +21,13 @@ const SIGNS: Record<string, string> = { same: '', changed: '±', gone: '−', ne
 <template>
   <Loaded :pending="query.isPending.value" :error="query.error.value">
     <p v-if="query.data.value && !query.data.value.rows.length" class="quiet">Its lines are the same.</p>
-    <div v-else-if="query.data.value" class="sides" tabindex="0" role="region" :aria-label="`${name} side by side`">
+    <div
+      v-else-if="query.data.value"
+      class="sides"
+      tabindex="0"
+      role="region"
+      :aria-label="`${name} side by side`"
+    >
       <table>
         <thead>
           <tr>
@@ -39,8 +45,9 @@ const SIGNS: Record<string, string> = { same: '', changed: '±', gone: '−', ne
               <td class="at">{{ row.left_number === null ? '' : number(row.left_number) }}</td>
               <td class="text">{{ row.left }}</td>
               <td class="sign">
-                <span aria-hidden="true">{{ SIGNS[row.state] }}</span
-                ><span class="unseen">{{ row.state }}</span>
+                <span aria-hidden="true">{{ SIGNS[row.state] }}</span><span class="unseen">{{
+                  row.state
+                }}</span>
               </td>
               <td class="at">{{ row.right_number === null ? '' : number(row.right_number) }}</td>
               <td class="text">{{ row.right }}</td>

@@ -53,14 +53,17 @@ const others = computed(() =>
         <p v-if="!data.before" class="quiet">It is the first release; choose another to set it against.</p>
         <template v-else>
           <p>
-            Since {{ data.before }}: <b>{{ data.found }}</b
-            ><template v-if="release.says && other === null"
+            Since {{ data.before }}: <b>{{ data.found }}</b><template v-if="release.says && other === null"
               >; {{ release.person }} said {{ release.says }}</template
             >.
           </p>
           <ReleaseChanges :changes="data.changes">
             <template #file="{ path }">
-              <el-button link type="primary" :aria-expanded="open === path" @click="open = open === path ? '' : path"
+              <el-button
+                link
+                type="primary"
+                :aria-expanded="open === path"
+                @click="open = open === path ? '' : path"
                 >side by side<span class="unseen">: {{ path }}</span></el-button
               >
               <FileSides

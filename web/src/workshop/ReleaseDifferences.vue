@@ -8,7 +8,7 @@ import FileSides from './FileSides.vue'
 import ReleaseChanges from './ReleaseChanges.vue'
 
 /** What is different in a release since the one before it, or since any other; files open side by side. */
-const props = defineProps<{ release: Schemas['Release'] }>()
+const props = defineProps<{ release: Pick<Schemas['Release'], 'id' | 'versions' | 'says' | 'person'> }>()
 const other = ref<number | null>(null)
 const open = ref('')
 watch([() => props.release.id, other], () => (open.value = ''))

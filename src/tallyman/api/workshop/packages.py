@@ -5,14 +5,16 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import File, Form, Query, Response, UploadFile
+from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
 from tallyman.api.routing import Routes
 from tallyman.core.workshop.words import Origin, Said
 from tallyman.formats.package_zip import LARGEST
 from tallyman.services.answers import Retiring
-from tallyman.services.workshop import differing, packages, withdrawing
+from tallyman.services.workshop import approving, differing, packages, withdrawing
 from tallyman.services.workshop.answers import (
+    Approval,
     Differences,
     FileSides,
     Release,
@@ -27,6 +29,13 @@ class WithdrawIn(In):
     """Why a release is withdrawn."""
 
     why: Text
+
+
+class ApproveIn(In):
+    """To which newly declared secrets somebody says yes, and a note."""
+
+    secrets: Annotated[list[Annotated[str, Field(max_length=80)]], Field(max_length=50)] = []
+    note: Annotated[str, Field(max_length=2000)] = ""
 
 
 router = Routes(tags=["packages"])
@@ -98,6 +107,19 @@ def package(number: Number, ctx: SignedIn) -> Response:
     name, data = differing.package(ctx, number)
     heads = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(data, media_type="application/zip", headers=heads)
+
+
+@router.get("/releases/{number}/approval")
+def approval(number: Number, ctx: SignedIn) -> Approval:
+    """Whether a second person said yes to a release, and who may."""
+    return approving.look(ctx, number)
+
+
+@router.post("/releases/{number}/approve")
+def approve(number: Number, given: ApproveIn, ctx: SignedIn) -> Done:
+    """A second person's yes to a release, and by name to each secret it newly asks for."""
+    approving.approve(ctx, number, given.secrets, given.note)
+    return Done()
 
 
 @router.get("/releases/{number}/withdrawing")

@@ -172,6 +172,8 @@ class Wanted:
     only_robot: int | None = None
     withdrawn: Withdrawn | None = None
     meant_for: MeantFor | None = None
+    # What its release is called, where its area asks for a second yes to it that nobody gave yet.
+    unapproved: str = ""
 
     @property
     def trial_seat(self) -> bool:

@@ -127,6 +127,22 @@ class FileSides:
 
 
 @dataclass(frozen=True, slots=True)
+class Approval:
+    """A second person's yes to a release: who gave it, or whether the reader may, and what is against that.
+
+    `areas`: where it is set up and asked for. `new_secrets`: those that the release before did not ask for.
+    """
+
+    approved_at: datetime | None
+    approved_by: str | None
+    note: str
+    areas: list[str]
+    new_secrets: list[str]
+    may: bool
+    against: str
+
+
+@dataclass(frozen=True, slots=True)
 class WheelKept:
     """The SHA-256 by which a requirements.txt names the wheel."""
 

@@ -39,6 +39,12 @@ def _both(tx: Tx, release_id: int, other_id: int | None) -> tuple[ReleaseWhole, 
     return row, max(lower, key=lambda one: Number.read(one.version), default=None)
 
 
+def before_of(tx: Tx, row: ReleaseWhole) -> ReleaseWhole | None:
+    """The release that another is set against, whole; None for a first one."""
+    _, other = _both(tx, row.id, None)
+    return None if other is None else tx.one(ReleaseWhole, "packages.release", id=other.id)
+
+
 @in_transaction
 def of(tx: Tx, ctx: Ctx, release_id: int, other_id: int | None) -> Differences:
     """What is different in a release since another (None: the one before it). Raises NotFound."""

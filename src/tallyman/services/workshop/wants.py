@@ -45,6 +45,7 @@ class Ask:
     only_robot: int | None = None
     withdrawn: Withdrawn | None = None
     meant_for: MeantFor | None = None
+    unapproved: str = ""
 
     def for_run(self, run: RunsWaitingFirst) -> Ask:
         """The same, within the window of one of its runs."""
@@ -70,7 +71,8 @@ def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
         ask = Ask(row.routine_id, row.area_id, row.area, tags, row.run_limit, row.active)
     ask = replace(ask, asked=read_asked(row.asked), only_robot=row.trial_of)
     if not isinstance(row, RunsWaitingRoutines):
-        ask = replace(ask, withdrawn=withdrawn(row))
+        lacks = f"{row.package} {row.release_version}" if row.unapproved else ""
+        ask = replace(ask, withdrawn=withdrawn(row), unapproved=lacks)
     if isinstance(row, WantedRun):
         window = (row.window_from, row.window_to, row.window_zone)
         meant = None
@@ -126,6 +128,7 @@ class Wants:
             ask.only_robot,
             ask.withdrawn,
             ask.meant_for,
+            ask.unapproved,
         )
 
 

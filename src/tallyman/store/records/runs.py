@@ -202,7 +202,7 @@ class WantedRun(Record):
     """What some waiting runs ask of a robot."""
 
     JSON: ClassVar[tuple[int, ...]] = (16, 17, 18)
-    BOOLS: ClassVar[tuple[int, ...]] = (6,)
+    BOOLS: ClassVar[tuple[int, ...]] = (6, 24)
     id: int
     routine_id: int
     due_at: datetime
@@ -227,6 +227,7 @@ class WantedRun(Record):
     release_version: str
     withdrawn_at: datetime | None
     withdrawn_why: str
+    unapproved: bool
     active: int
 
 

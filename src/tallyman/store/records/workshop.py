@@ -61,7 +61,11 @@ class ReleaseWhole(Record):
     signature: str | None
     public_half: str | None
     key_name: str | None
+    person_id: int
     person: str
+    approved_at: datetime | None
+    approval_note: str | None
+    approved_by: str | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -113,7 +117,7 @@ class Routine(Record):
     """One routine with its release, area and counting point."""
 
     JSON: ClassVar[tuple[int, ...]] = (4, 5, 19, 26, 27, 28)
-    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 30)
+    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 30, 33)
     id: int
     name: str
     area_id: int
@@ -147,6 +151,7 @@ class Routine(Record):
     checkpoints: bool
     withdrawn_at: datetime | None
     withdrawn_why: str
+    unapproved: bool
     idea_id: int | None
     basis: Basis | None
     count_name: str | None

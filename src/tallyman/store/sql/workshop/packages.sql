@@ -21,9 +21,11 @@ FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.
 -- gives: ReleaseWhole
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
   r.digest, r.size, r.at, r.retired_at AS withdrawn_at, r.withdrawn_why, r.checkpoints, r.wheels_json, r.secrets_json, r.counts_json,
-  r.says, r.origin, r.signature, k.public_half, k.name AS key_name, w.name AS person FROM package_release r
+  r.says, r.origin, r.signature, k.public_half, k.name AS key_name, r.person_id, w.name AS person,
+  y.at AS approved_at, y.note AS approval_note, z.name AS approved_by FROM package_release r
 JOIN package p ON p.id = r.package_id
-JOIN person w ON w.id = r.person_id LEFT JOIN signing_key k ON k.id = r.signing_key_id WHERE r.id = %(id)s;
+JOIN person w ON w.id = r.person_id LEFT JOIN signing_key k ON k.id = r.signing_key_id
+LEFT JOIN release_approval y ON y.release_id = r.id LEFT JOIN person z ON z.id = y.person_id WHERE r.id = %(id)s;
 
 -- name: versions
 -- The versions of a package, the newest first.

@@ -152,7 +152,7 @@ def test_a_clock_off_by_an_hour(page: Page, people: World) -> None:
 
 def test_a_secret_missing(page: Page, people: World) -> None:
     release = packages.release(
-        people.ctx("Jonas Lindqvist"), package("1.1.0", manifest=ASKS), packages.Given("First")
+        people.ctx("Jonas Lindqvist"), package("2.0.0", manifest=ASKS), packages.Given("First")
     )
     row = people.row("SELECT version, name FROM routine WHERE id = %(id)s", id=people.number)
     given = routines.Given(

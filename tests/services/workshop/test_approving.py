@@ -12,7 +12,8 @@ from tallyman.services.house import areas
 from tallyman.services.runs import dispatch
 from tallyman.services.runs import page as run_page
 from tallyman.services.starts import routine_page, trials
-from tallyman.services.workshop import approving, packages
+from tallyman.services.today import desk
+from tallyman.services.workshop import approving, packages, taking
 from tests.world import World, package
 
 ASKS = """
@@ -82,16 +83,41 @@ def test_each_secret_that_is_newly_asked_for_is_said_yes_to_by_name(asking: Worl
     assert "post-key" in asking.rows("SELECT words FROM audit WHERE action = 'release approved'")[0]["words"]
 
 
-def test_where_no_area_asks_nothing_waits_and_the_programs_own_trial_never_does(asking: World) -> None:
-    elsewhere = areas.add_area(asking.ctx("Sol Marin"), "Fleet", None)
+def test_where_no_area_asks_nothing_waits(asking: World) -> None:
     sol = asking.ctx("Sol Marin")
-    made = robots.add_host(sol, "Sluice", 1)
-    robots.add_robot(sol, robots.Given("Heron", made.id, [], [elsewhere]))
-    row = next(one for one in robots.view(sol).robots if one.name == "Dipper 1")
-    trial = trials.start(sol, row.id, "first")
+    elsewhere = areas.add_area(sol, "Fleet", None)
+    free = asking.routine("Free", asking.kept, area_id=elsewhere)
+    assert not [need for need in routine_page.one(sol, free).pre_check if need.key == "approved"]
+    areas.set_approving(sol, elsewhere, True)
+    assert [need.met for need in routine_page.one(sol, free).pre_check if need.key == "approved"] == [False]
+
+
+def test_the_programs_own_trial_of_a_robot_waits_for_nobodys_yes(asking: World) -> None:
+    sol = asking.ctx("Sol Marin")
+    trial = trials.start(sol, robots.view(sol).robots[0].id, "first")
     assert asking.take(asking.host).run == trial
-    areas.set_approving(sol, asking.area, True)
-    assert "approved" in needs(asking)
+
+
+def test_whoever_may_say_yes_has_it_on_their_desk_and_who_released_it_has_not(asking: World) -> None:
+    def waiting(who: str) -> list[tuple[str, str]]:
+        return [(one.title, one.link) for one in desk.view(asking.ctx(who)).waits if one.kind == "approve"]
+
+    row = ("count-rows 1.0.0", f"/workshop/releases/{asking.kept}")
+    assert waiting("Sol Marin") == waiting("Ines Varga") == [row]
+    assert waiting("Jonas Lindqvist") == waiting("Mei Tanaka") == []
+    approving.approve(asking.ctx("Sol Marin"), asking.kept, [], "")
+    assert waiting("Ines Varga") == []
+
+
+def test_a_set_up_says_before_it_is_kept_that_its_release_waits_for_a_yes(asking: World) -> None:
+    def lacks() -> list[str]:
+        chosen = taking.Chosen(asking.area, asking.kept)
+        found = taking.of(asking.ctx("Sol Marin"), chosen).pre_check
+        return [need.link for need in found if need.key == "approved"]
+
+    assert lacks() == [f"/workshop/releases/{asking.kept}"]
+    approving.approve(asking.ctx("Sol Marin"), asking.kept, [], "")
+    assert lacks() == []
 
 
 def test_a_yes_that_comes_while_it_waits_lets_it_start_at_once(asking: World) -> None:

@@ -27,7 +27,7 @@ const WORDS = {
       <p v-for="one in look.against" :key="one" class="care">{{ look.number }} {{ one }}.</p>
       <fieldset v-if="look.numbers.length">
         <legend class="quiet">So it is a</legend>
-        <el-radio-group v-model="says" class="stack tight">
+        <el-radio-group v-model="says" class="column">
           <el-radio v-for="one in look.numbers" :key="one.says" :value="one.says" :disabled="!one.enough">
             {{ WORDS[one.says] }} <b>{{ one.number }}</b>
             <span v-if="!one.enough" class="quiet">; says less than was found</span>
@@ -39,9 +39,8 @@ const WORDS = {
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
+.column {
+  flex-direction: column;
+  align-items: flex-start;
 }
 </style>

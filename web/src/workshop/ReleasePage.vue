@@ -13,6 +13,7 @@ import { useAction } from '@/shared/action'
 import { later } from '@/shared/later'
 
 const ReleaseDifferences = later(() => import('./ReleaseDifferences.vue'))
+const ReleaseApproval = later(() => import('./ReleaseApproval.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 // From where it came; from a page is nothing to say.
 const FROM = { page: '', command: ' by command', pipeline: ' by a pipeline' } as const
@@ -86,6 +87,7 @@ const tables = computed(() => [
           <b>{{ data.secrets.join(', ') }}</b>.
         </template>
       </p>
+      <ReleaseApproval :release="data.id" :name="`${data.package} ${data.version}`" />
       <ReleaseDifferences :release="data" />
       <section v-if="data.wheels?.length">
         <h2>Requires</h2>

@@ -152,6 +152,14 @@ class Withdrawn:
 
 
 @dataclass(frozen=True)
+class Unapproved:
+    """A release to which nobody but who released it said yes yet, where its area asks for that."""
+
+    id: int
+    release: str
+
+
+@dataclass(frozen=True)
 class Wanted:
     """What a routine asks of a robot; `area_path` holds its area and all areas above it.
 
@@ -172,8 +180,7 @@ class Wanted:
     only_robot: int | None = None
     withdrawn: Withdrawn | None = None
     meant_for: MeantFor | None = None
-    # What its release is called, where its area asks for a second yes to it that nobody gave yet.
-    unapproved: str = ""
+    unapproved: Unapproved | None = None
 
     @property
     def trial_seat(self) -> bool:

@@ -175,10 +175,10 @@ def _release(wanted: Wanted) -> list[Need]:
         mend = "Choose another release, and start it anew"
         rows.append(Need("release", "Its release is not withdrawn", False, str(gone), mend, since=gone.at))
     if wanted.unapproved:
-        fact = f"nobody but who released {wanted.unapproved} said yes to it"
+        fact = f"nobody but who released {wanted.unapproved.release} said yes to it"
         mend = "Have somebody who may approve releases look at it"
         words = f"A second person's yes to its release, as {wanted.area} asks for"
-        rows.append(Need("approved", words, False, fact, mend))
+        rows.append(Need("approved", words, False, fact, mend, f"/workshop/releases/{wanted.unapproved.id}"))
     return rows
 
 

@@ -8,7 +8,7 @@ from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.workshop import differing
 from tallyman.services.workshop.answers import Approval
 from tallyman.store.db import Tx
-from tallyman.store.records.workshop import PackagesLockRelease, ReleaseWhole
+from tallyman.store.records.workshop import PackagesLockRelease, ReleaseToApprove, ReleaseWhole
 
 APPROVE = "package.decide"
 LONGEST_NOTE = 500
@@ -52,6 +52,13 @@ def look(tx: Tx, ctx: Ctx, release_id: int) -> Approval:
         may=not row.approved_at and not against,
         against=against,
     )
+
+
+def waiting_for(tx: Tx, ctx: Ctx) -> list[ReleaseToApprove]:
+    """The releases that wait for a second person's yes which the actor may give."""
+    if not ctx.actor.may(APPROVE):
+        return []
+    return tx.all(ReleaseToApprove, "approvals.waiting", me=ctx.actor.person_id or 0)
 
 
 @in_transaction

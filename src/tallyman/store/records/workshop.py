@@ -13,6 +13,17 @@ from tallyman.store.record import Record
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class ReleaseToApprove(Record):
+    """Releases that are set up where a second person's yes is asked for, and wait for one of …"""
+
+    id: int
+    package: str
+    version: str
+    person: str
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ReleaseRow(Record):
     """All releases, the newest first, with the routines that use each."""
 
@@ -310,6 +321,7 @@ class RetiredRoutine(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "approvals.waiting": ReleaseToApprove,
     "packages.releases": ReleaseRow,
     "packages.release": ReleaseWhole,
     "packages.versions": Version,

@@ -59,7 +59,7 @@ ORDER BY r.order_at, r.id LIMIT %(limit)s;
 -- always: active
 -- yes or no: unapproved
 SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
-  r.handed_until, b.name AS robot, h.name AS host, r.for_person, r.agreed_at, q.name AS person,
+  r.handed_until, r.release_id, b.name AS robot, h.name AS host, r.for_person, r.agreed_at, q.name AS person,
   o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, k.name AS package, l.version AS release_version,
   l.retired_at AS withdrawn_at, l.withdrawn_why,
   (EXISTS (SELECT 1 FROM area_above u JOIN area e ON e.id = u.above_id WHERE u.area_id = o.area_id AND e.approve_releases)

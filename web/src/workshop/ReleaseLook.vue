@@ -29,8 +29,9 @@ const WORDS = {
         <legend class="quiet">So it is a</legend>
         <el-radio-group v-model="says" class="column">
           <el-radio v-for="one in look.numbers" :key="one.says" :value="one.says" :disabled="!one.enough">
-            {{ WORDS[one.says] }} <b>{{ one.number }}</b>
-            <span v-if="!one.enough" class="quiet">; says less than was found</span>
+            {{ WORDS[one.says] }} <b>{{ one.number }}</b><span v-if="!one.enough" class="quiet"
+              >: less than was found</span
+            >
           </el-radio>
         </el-radio-group>
       </fieldset>

@@ -7,6 +7,7 @@ from typing import Any
 
 from tallyman.core.ideas import factors
 from tallyman.core.ideas.interviews import STANDARD, as_content
+from tallyman.signed import make_key
 from tests.world import package
 
 INTERVIEW = json.dumps({**as_content(STANDARD["short"]), "note": "shorter"})
@@ -18,7 +19,7 @@ GIVEN_ROUTINE = (
 MAIL = '{"host": "127.0.0.1", "port": 9, "security": "none", "sender": "t@merrowdale.example"}'
 TRIGGER = '{"form": {"expr": "0 6 * * *"}, "zone": "UTC"}'
 ROLE = '{"name": "Another", "permissions": ["run.see"]}'
-ZIP = {"files": {"file": ("p.zip", package("3.0.0"), "application/zip")}, "data": {"note": ""}}
+ZIP = {"files": {"file": ("p.zip", package("3.0.0"), "application/zip")}, "data": {"note": "third"}}
 VARIANT = '{"name": "Fewer", "changes": {"handling_minutes": "9"}, "version": 1}'
 SYSTEMS = '{"text": "system,access\\nOther,web\\n"}'
 ICAL = (
@@ -64,6 +65,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/areas/{number}/move"): ('{"parent": $far}', {}),
     ("put", "/areas/{number}/name"): ('{"name": "Renamed"}', {}),
     ("put", "/areas/{number}/screens"): ('{"on": true}', {}),
+    ("put", "/areas/{number}/approving"): ('{"on": true}', {}),
     ("post", "/clock/preview"): (TRIGGER, {}),
     ("post", "/forgotten"): ('{"email": "x@merrowdale.example"}', {}),
     ("post", "/health/hitches/{number}/aside"): ('{"why": "not needed"}', {}),
@@ -210,6 +212,9 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ),
     ("post", "/rates/{number}/settle"): ('{"approved": true}', {}),
     ("post", "/releases"): (None, ZIP),
+    ("post", "/releases/look"): (None, {"files": ZIP["files"]}),
+    ("get", "/releases/{number}/differences/file"): (None, {"query": "?other=$release&name=main.py"}),
+    ("post", "/releases/{number}/approve"): ("{}", {}),
     ("post", "/robots"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
     ("put", "/robots/{number}"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
     ("post", "/routines"): (GIVEN_ROUTINE, {}),
@@ -245,6 +250,7 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
         ' "company": "C", "currency": "EUR"}',
         {},
     ),
+    ("post", "/profile/keys"): (json.dumps({"name": "Other desk", "public": make_key()[1]}), {}),
     ("post", "/profile/tokens"): ('{"name": "New", "scope": ["idea.make"], "ends_on": "$soon"}', {}),
     ("post", "/profile/second-factor/confirm"): ('{"code": "123456"}', {}),
     ("post", "/profile/second-factor/codes"): ('{"code": "123456"}', {}),

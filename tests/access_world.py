@@ -30,6 +30,7 @@ from tallyman.services.people import token_digest, tokens
 from tallyman.services.people.tokens import START
 from tallyman.services.robots import seat_lots
 from tallyman.services.starts import triggers
+from tallyman.signed import make_key
 from tallyman.store import files
 from tallyman.store.db import Database, Tx
 from tests.access_bodies import BODIES
@@ -77,7 +78,9 @@ class Everybody:
         self.world = world = World(db, read_clock())
         self.tokens: dict[tuple[str, str], str] = {}
         self.persons: dict[tuple[str, str], int] = {}
+        self.keys_of: dict[str, int] = {}
         self._objects()
+        self.release_after = world.release("1.1.0")
         lead = world.ctx("Ines Varga")
         roles = {row.name: row.id for row in access.listed(lead)}
         for role in ROLES:
@@ -192,6 +195,10 @@ class Everybody:
             )
         )
         self.tokens[role, reach], self.persons[role, reach] = token, person
+        key = {"name": "Desk", "public": make_key()[1], "now": world.now}
+        self.keys_of[token] = world.db.transact(
+            lambda tx: tx.insert("signing_keys.add", person=person, **key)
+        )
 
     def own_idea(self, person: int) -> int:
         """A noted idea of one person, somewhere else."""
@@ -244,6 +251,7 @@ class Everybody:
         filled, body, more = self.asked(verb, path, own)
         # Of one's own sign-ins, this one.
         filled = filled.replace("0" * 16, token_digest(who)[:16]) if "sessions/" in path else filled
+        filled = filled.replace("keys/0", f"keys/{self.keys_of.get(who, 0)}")
         heads = {"If-Match": '"1"', "Idempotency-Key": "k", **more.pop("headers", {})}
         if who.startswith(START):
             heads["Authorization"] = f"Bearer {who}"
@@ -290,6 +298,8 @@ class Everybody:
             "year": 2027,
             **(self.of_own if own else self.of_open),
         }
+        if "/differences" in path:
+            numbers["other"] = self.release
         if "/uses/" in path:
             numbers |= {"kind": "routine", "key": self.routine}
         if "/rules/" in path:
@@ -303,7 +313,8 @@ class Everybody:
             ("/my-computer/runs/", self.run),
             ("/robots/", self.robot),
             ("/hosts/", self.host),
-            ("/releases/", self.release),
+            ("/releases/", self.release_after if "/differences" in path else self.release),
+            ("/profile/keys/", 0),
             ("/rates/", self.rate),
             ("/areas/", self.area),
             ("/access/groups/", self.group),

@@ -310,7 +310,9 @@ class World:
         return host_tokens.host_of(self.program(), token)
 
     def release(self, version: str = "1.0.0", code: str = CODE, tags: str = "") -> int:
-        return packages.release(self.ctx("Jonas Lindqvist"), package(version, code, tags), "")
+        return packages.release(
+            self.ctx("Jonas Lindqvist"), package(version, code, tags), packages.Given("First")
+        )
 
     def routine(self, name: str = "Count rows", release: int | None = None, **more: Any) -> int:
         given = routines.Given(name, self.area, release or self.release(), {}, [])
@@ -351,7 +353,11 @@ class World:
         """An idea in service: its host with so many robots and seats, the idea and its routine."""
         idea = self.building()
         host = self.machine(places, places)
-        kept = None if release is None else packages.release(self.ctx("Jonas Lindqvist"), release, "")
+        kept = (
+            None
+            if release is None
+            else packages.release(self.ctx("Jonas Lindqvist"), release, packages.Given("First"))
+        )
         routine = self.routine(
             release=kept,
             run_limit=places,

@@ -11,6 +11,7 @@ from typing import Annotated, Any
 
 import typer
 
+from tallyman.builder import commands
 from tallyman.core.cases.calc import business_case
 from tallyman.core.cases.sizing_calc import sizing_of
 from tallyman.core.faults import InputFaults
@@ -19,6 +20,7 @@ from tallyman.core.ideas.first_look import first_look
 from tallyman.core.starts import clock
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
+app.add_typer(commands.app, name="package")
 SWITCH_SECONDS = 0.0005
 MOST_CONNECTIONS = 5_000
 KINDS = {

@@ -194,7 +194,7 @@ def test_a_package_is_released_through_the_api(client: httpx.Client) -> None:
     sign_in(client, "Jonas Lindqvist")
     made = client.post("/api/v1/releases", files={"file": ("p.zip", package())}, data={"note": "first"})
     assert made.status_code == 201
-    again = client.post("/api/v1/releases", files={"file": ("p.zip", package())})
+    again = client.post("/api/v1/releases", files={"file": ("p.zip", package())}, data={"note": "more"})
     assert again.json()["errors"][0]["field"] == "version"
 
 

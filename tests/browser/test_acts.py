@@ -15,6 +15,7 @@ from tallyman.api.common import COOKIE
 from tallyman.core.access.permissions import ROLES
 from tallyman.launcher.shots import browser
 from tallyman.services.cases import sizing
+from tallyman.services.house import areas
 from tallyman.services.ideas import helpers
 from tests.access_world import Everybody, everybody, kept, label
 from tests.browser.conftest import Page
@@ -97,6 +98,8 @@ ACTS = [
         ),
         ("/workshop/routines/{routine}", "End it", "delete", "/routines/{number}/triggers/{trigger}"),
         ("/workshop/releases/{spare}", "Set up as a routine", "post", "/routines"),
+        ("/workshop/releases/{spare}", "Say yes to count-rows 9.0.0", "post", "/releases/{number}/approve"),
+        ("/profile?sheet=programs", "Add a key", "post", "/profile/keys"),
         ("/workshop/releases/{spare}", "Withdraw it", "post", "/releases/{number}/withdraw"),
         ("/robots", "Add an area", "post", "/areas"),
         ("/robots", "Add a host", "post", "/hosts"),
@@ -201,6 +204,7 @@ def those(databases: Databases, tmp_path_factory: pytest.TempPathFactory) -> Ite
             helpers.set_area(world.ctx("Tom Okafor"), number, found.area)
         found.spare = world.release("9.0.0")
         found.trial = world.routine("On trial", found.spare)
+        areas.set_approving(world.ctx("Sol Marin"), found.area, True)
         found.ended = world.row("SELECT MIN(id) AS id FROM run WHERE state = 'done'")["id"]
         world.rows("INSERT INTO tally_month (month) VALUES ('2026-01')")
         yield found

@@ -123,7 +123,7 @@ def test_a_start_tells_what_became_of_it_and_can_be_changed(page: Page, live: Wo
 def test_a_run_is_paused_and_continued_on_its_page(page: Page, live: World) -> None:
     manifest = MANIFEST.replace('entry = "main.py"', 'entry = "main.py"\ncheckpoints = true')
     data = package("3.0.0", manifest=manifest)
-    release = packages.release(live.ctx("Jonas Lindqvist"), data, "")
+    release = packages.release(live.ctx("Jonas Lindqvist"), data, packages.Given("First"))
     routine = live.routine("Pausable letters", release)
     run = runs.start(Ctx(live.db, read_clock(), live.actors["Sol Marin"]), routine, "pausable")
     work = take(live, run)

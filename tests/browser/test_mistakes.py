@@ -98,7 +98,7 @@ def test_tag_missing(page: Page, people: World) -> None:
 
 def test_a_withdrawn_release(page: Page, people: World) -> None:
     first = people.row("SELECT release_id FROM routine WHERE id = %(id)s", id=people.number)["release_id"]
-    packages.release(people.ctx("Jonas Lindqvist"), package("1.0.1"), "")
+    packages.release(people.ctx("Jonas Lindqvist"), package("1.0.1"), packages.Given("First"))
     page.sign_in("Jonas Lindqvist", f"/workshop/releases/{first}")
     page.click("Withdraw it")
     page.see("starts nothing until it has another release")
@@ -151,7 +151,9 @@ def test_a_clock_off_by_an_hour(page: Page, people: World) -> None:
 
 
 def test_a_secret_missing(page: Page, people: World) -> None:
-    release = packages.release(people.ctx("Jonas Lindqvist"), package("1.1.0", manifest=ASKS), "")
+    release = packages.release(
+        people.ctx("Jonas Lindqvist"), package("2.0.0", manifest=ASKS), packages.Given("First")
+    )
     row = people.row("SELECT version, name FROM routine WHERE id = %(id)s", id=people.number)
     given = routines.Given(
         row["name"], people.area, release, {}, [], idea_id=people.idea, basis="count", count_name="rows"

@@ -186,12 +186,13 @@ def release(page: Page, idea: int, tmp_path: Path) -> None:
     path = tmp_path / "pump-log.zip"
     path.write_bytes(b"no zip")
     page.attach("Package", path)
-    page.click("Release it")
     page.see("is not a zip")
     good = tmp_path / "pump-log-1.zip"
     good.write_bytes(package(code=READS, manifest=MANIFEST))
     page.attach("Package", good)
-    page.click("Release it")
+    page.see("It is the first release of this package.")
+    page.type("What changed", "It reads the pump log")
+    page.click("Release it as 1.0.0")
     page.see("pump-log 1.0.0")
 
 

@@ -81,7 +81,7 @@ def test_a_package_is_ended_when_the_server_or_the_host_wants_it_no_more(
 
 
 def test_a_package_that_arrives_damaged_fails_the_run(bench: Bench) -> None:
-    assert "damaged" in bench.go(package(), digest="0" * 64)["reason"]
+    assert "changed after its release" in bench.go(package(), digest="0" * 64)["reason"]
 
 
 DETACHED = """

@@ -11,7 +11,7 @@ from typing import Any
 import httpx
 import pytest
 
-from tallyman.runner import machine, proving
+from tallyman.runner import machine, proving, sitting
 from tallyman.runner.client import Rejected
 from tallyman.runner.proving import Prover
 
@@ -52,7 +52,7 @@ def test_applications_are_found_by_command_or_path(tmp_path: Path) -> None:
 
 def test_a_reading_says_how_the_host_is(tmp_path: Path) -> None:
     told = machine.facts("each under its own", "watched", False)
-    found = machine.reading(tmp_path, {"Shell": ["sh"]}, told)
+    found = machine.reading(tmp_path, {"Shell": ["sh"]}, told, "locked")
     assert found["applications"] == ["Shell"]
     assert found["facts"]["disk_mb"].isdecimal() and int(found["facts"]["memory_mb"]) > 0
     assert found["disk_free_mb"] > 0 and found["memory_free_mb"] > 0
@@ -145,7 +145,55 @@ def test_a_computer_is_in_use_while_somebody_types_at_a_terminal(
             (tmp_path / f"tty{n}").touch()
             os.utime(tmp_path / f"tty{n}", (now - ago, now))
         users.append(Signed(f"tty{n}"))
-    monkeypatch.setattr(machine, "DEVICES", tmp_path)
-    monkeypatch.setattr(machine.psutil, "users", lambda: users)
-    monkeypatch.setattr(machine.time, "time", lambda: now)
-    assert machine.in_use() is used
+    monkeypatch.setattr(sitting, "DEVICES", tmp_path)
+    monkeypatch.setattr(sitting.psutil, "users", lambda: users)
+    monkeypatch.setattr(sitting.time, "time", lambda: now)
+    assert (sitting.Seen(lambda: "").now() == "in use") is used
+
+
+TELLS = """#!/bin/sh
+echo asked >> "$(dirname "$0")/asked"
+case "$1" in
+  list-sessions) cat "$(dirname "$0")/sessions" ;;
+  show-session) cat "$(dirname "$0")/session-$2" ;;
+esac
+"""
+
+
+def session(**but: str) -> str:
+    whole = {"Type": "wayland", "Active": "yes", "Remote": "no", "LockedHint": "no", "IdleHint": "no", **but}
+    return "".join(f"{name}={value}\n" for name, value in whole.items())
+
+
+@pytest.mark.parametrize(
+    ("sessions", "said"),
+    [
+        ([], ""),
+        ([session()], "in use"),
+        ([session(IdleHint="yes")], "idle"),
+        ([session(LockedHint="yes", IdleHint="yes")], "locked"),
+        ([session(LockedHint="yes"), session()], "in use"),
+        ([session(Type="tty"), session(Remote="yes"), session(Active="no")], ""),
+        (["no answer of that kind\n"], ""),
+    ],
+)
+def test_who_sits_at_the_screen_is_told_by_its_sessions(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path, sessions: list[str], said: str
+) -> None:
+    tells = tmp_path / "loginctl"
+    tells.write_text(TELLS)
+    tells.chmod(0o755)
+    (tmp_path / "sessions").write_text("".join(f" {n} 1000 corin seat0\n" for n in range(len(sessions))))
+    for n, one in enumerate(sessions):
+        (tmp_path / f"session-{n}").write_text(one)
+    monkeypatch.setenv("PATH", f"{tmp_path}:/usr/bin:/bin")
+    monkeypatch.setattr(sitting.psutil, "users", list)
+    seen = sitting.Seen()
+    assert (seen.now(), seen.now()) == (said, said)
+    # Asked once for a while, however often it is wanted.
+    assert len((tmp_path / "asked").read_text().splitlines()) == 1 + len(sessions)
+
+
+def test_a_system_that_does_not_tell_says_nothing(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setenv("PATH", str(tmp_path))
+    assert sitting.at_screen() == ""

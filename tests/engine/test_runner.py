@@ -114,7 +114,9 @@ def test_a_file_given_as_input_is_read_on_the_host(bench: Bench) -> None:
     manifest = 'name = "reads"\nversion = "1.0.0"\nentry = "main.py"\n[inputs.list]\ntype = "string"\nformat = "file"\nrequired = true\n'
     builder = bench.one.session("Jonas Lindqvist")
     zipped = package(code=READS, manifest=manifest.replace("{", "{{").replace("}", "}}"))
-    release = builder.post("/releases", files={"file": ("p.zip", zipped)}).json()["id"]
+    release = builder.post("/releases", files={"file": ("p.zip", zipped)}, data={"note": "First"}).json()[
+        "id"
+    ]
     routine = bench.world.routine("Reads", release, inputs={"list": kept.json()["value"]})
     run = bench.world.start(routine, "reads")
     found = bench.ended(run)
@@ -181,7 +183,9 @@ CHECKPOINTS = 'name = "pauses"\nversion = "{version}"\nentry = "main.py"\ncheckp
 def test_a_run_is_paused_and_goes_on_with_its_saved_state(bench: Bench) -> None:
     builder = bench.one.session("Jonas Lindqvist")
     zipped = package(code=PAUSES, manifest=CHECKPOINTS)
-    release = builder.post("/releases", files={"file": ("p.zip", zipped)}).json()["id"]
+    release = builder.post("/releases", files={"file": ("p.zip", zipped)}, data={"note": "First"}).json()[
+        "id"
+    ]
     builder.close()
     operator = bench.one.session("Sol Marin")
     run = bench.world.start(bench.world.routine("Pauses", release), "pauses")

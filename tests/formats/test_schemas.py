@@ -149,3 +149,26 @@ def test_inputs_that_lack_and_that_are_too_many_are_named_each() -> None:
         "inputs.old": "is not taken by this release",
         "inputs.older": "is not taken by this release",
     }
+
+
+def test_what_is_left_out_is_what_the_schema_declares_for_it_also_within_tables() -> None:
+    limits = {
+        "type": "object",
+        "properties": {"most": {"type": "integer", "default": 5}},
+        "required": ["most"],
+    }
+    schema = {
+        "type": "object",
+        "properties": {
+            "text": {"type": "string", "default": "one"},
+            "limits": limits,
+            "any": {"type": "string"},
+        },
+        "required": ["text"],
+    }
+    assert schemas.with_defaults(schema, {}) == {"text": "one"}
+    assert schemas.with_defaults(schema, {"text": "", "limits": {}}) == {"text": "", "limits": {"most": 5}}
+    schemas.check_inputs(schema, {"limits": {}})
+    left: dict[str, Any] = {"limits": {}}
+    schemas.with_defaults(schema, left)
+    assert left == {"limits": {}}

@@ -38,6 +38,8 @@ OF_THE_HOUSE = frozenset(
         "outside_sign_in",
         "package",
         "package_release",
+        "release_approval",
+        "signing_key",
         "person",
         "person_group",
         "person_role",

@@ -23,11 +23,6 @@ from tallyman.store.records.runs import RunsForPosting
 
 BATCH = 1000
 OUTAGE = (92, 83)
-NOTES = {
-    "check-readings": "Readings of the new meter type are read too",
-    "hydrant-letters": "Reads the new inspection list; rows without a finding go to a person",
-    "lab-sheets": "Takes a sheet of any length",
-}
 # How many units a run handles, how much comes back, before and after the newer release.
 SHAPES = {
     "readings": ((38, 50), 0.04, 0.04),

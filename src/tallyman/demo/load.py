@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 import secrets
-import tomllib
 from datetime import date, datetime, timedelta
 from decimal import Decimal
-from pathlib import Path
 from typing import Any
 
 from tallyman.core.access.permissions import permissions_of
 from tallyman.demo import by_hand, casework, history, machines, works, world
 from tallyman.demo.crowd import Crowd
 from tallyman.demo.past import Past
+from tallyman.demo.releases import Releases
 from tallyman.engine import loops
-from tallyman.formats.package_zip import pack
 from tallyman.services import access, people, robots, safe, tally
 from tallyman.services.cases import business_case, fact_keeping, promises, sizing
 from tallyman.services.context import PROGRAM, Actor, Ctx, Database
@@ -22,13 +20,12 @@ from tallyman.services.house.areas import add_area
 from tallyman.services.ideas import drafts, moves, owners, review, talk
 from tallyman.services.people import hash_password
 from tallyman.services.starts import routine_page, triggers
-from tallyman.services.workshop import packages, routines
+from tallyman.services.workshop import routines
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea
 from tallyman.store.records.people import PeopleByEmail
 from tallyman.store.records.tally import TallyMonths, TallyNewestMinutesRate
 
-PACKAGES = Path(__file__).parent / "packages"
 # Files of evidence need some content; these are what a proposer might have scribbled.
 NOTES = {
     "how-to": ("how-to.md", b"1. Open the list.\n2. Take the next row.\n3. Do what the row says.\n"),
@@ -277,12 +274,11 @@ class Loader(Past):
 
     def put_in_service(self) -> None:
         """Releases, routines, trial runs, going live, and the runs since."""
-        plans = []
+        plans, made = [], Releases(self)
         for name, index, package, area, count, a_day, expression in world.ROUTINES:
             idea_id, tale = self.ideas[index], world.TALES[index]
             live = tale.began - 60
-            builder = self.ctx("Jonas Lindqvist", live + 20)
-            release = packages.release(builder, zipped(package), "First release")
+            release = made.first(package, live + 20)
             given = routines.Given(
                 name, self.areas[area], release, {}, [], idea_id=idea_id, basis="count", count_name=count
             )
@@ -291,9 +287,7 @@ class Loader(Past):
             history.trial(self.db, routine_id, release, self.now - timedelta(days=live + 5))
             self._settle(live + 4)
             routines.go_live(self.ctx("Sol Marín", live), routine_id)
-            newer = packages.release(
-                self.ctx("Priya Raman", 150), zipped(package, "1.1.0"), history.NOTES[package]
-            )
+            newer = made.newer(package, 150)
             plans.append(history.Plan(routine_id, idea_id, release, newer, count, a_day, live))
             changed = routines.Given(
                 name,
@@ -362,21 +356,6 @@ def address(name: str) -> str:
     """The mail address of somebody."""
     plain = name.lower().replace("í", "i").replace(" ", ".")
     return f"{plain}@{world.DOMAIN}"
-
-
-def zipped(package: str, version: str | None = None) -> bytes:
-    """A package of the demo as a zip, from its source."""
-    folder = PACKAGES / package
-    files = {
-        str(path.relative_to(folder)): path.read_bytes()
-        for path in folder.rglob("*")
-        if path.is_file() and "__pycache__" not in path.parts
-    }
-    if version is not None:
-        manifest = files["package.toml"].decode()
-        old = tomllib.loads(manifest)["version"]
-        files["package.toml"] = manifest.replace(f'version = "{old}"', f'version = "{version}"').encode()
-    return pack(files)
 
 
 def load(db: Database, now: datetime) -> dict[str, Any]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import re
 import stat
@@ -34,12 +35,16 @@ MANIFEST = "package.toml"
 NAME = re.compile(r"^[a-z][a-z0-9-]{1,60}$")
 VERSION = re.compile(r"^(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})$")
 TAG = re.compile(r"^[a-z0-9][a-z0-9 .-]{0,38}$")
-KNOWN_KEYS = ("name", "version", "about", "entry", "tags", "checkpoints", "secrets", "inputs", "outputs")
+COUNT = re.compile(r"^[a-z][a-z0-9_]{0,60}$")
+MOST_COUNTS = 20
+KNOWN_KEYS = (
+    *("name", "version", "about", "entry", "tags", "checkpoints", "secrets", "counts", "inputs", "outputs"),
+)
 
 
 @dataclass(frozen=True)
 class Manifest:
-    """What package.toml declares."""
+    """What package.toml declares; `version` is empty where the number is left to be given on its release."""
 
     name: str
     version: str
@@ -52,6 +57,7 @@ class Manifest:
     checkpoints: bool = False
     requirements: tuple[Requirement, ...] = ()
     secrets: tuple[str, ...] = ()
+    counts: tuple[str, ...] = ()
 
 
 def _refuse(field: str, value: Any, message: str) -> InputFaults:
@@ -145,12 +151,12 @@ def _schema(table: dict[str, Any], name: str, faults: list[Fault]) -> dict[str, 
     return schema
 
 
-def _names_of_secrets(asked: Any) -> bool:
-    """Whether these are names of secrets that the package wants, each once."""
-    if not isinstance(asked, list) or len(asked) > MOST_SECRETS:
+def _each_once(given: Any, form: re.Pattern[str], most: int) -> bool:
+    """Whether this is a list of names of a form, each once, and not too many."""
+    if not isinstance(given, list) or len(given) > most:
         return False
-    named = [name for name in asked if isinstance(name, str) and NAME.match(name)]
-    return len(set(named)) == len(asked)
+    named = [name for name in given if isinstance(name, str) and form.match(name)]
+    return len(set(named)) == len(given)
 
 
 def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
@@ -167,8 +173,9 @@ def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     name, version = table.get("name"), table.get("version")
     if not isinstance(name, str) or not NAME.match(name):
         faults.append(Fault("name", name, "small letters, digits and -, such as check-readings"))
-    if not isinstance(version, str) or not VERSION.match(version):
-        faults.append(Fault("version", version, "three numbers, such as 1.0.0"))
+    if version is not None and (not isinstance(version, str) or not VERSION.match(version)):
+        message = "three numbers, such as 1.0.0; or none, and it is given on its release"
+        faults.append(Fault("version", version, message))
     entry = table.get("entry")
     names = {file for file, _ in files}
     if not isinstance(entry, str) or not entry.endswith(".py") or entry not in names:
@@ -186,16 +193,21 @@ def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
     if not isinstance(checkpoints, bool):
         faults.append(Fault("checkpoints", checkpoints, "true or false"))
     asked = table.get("secrets", [])
-    if not _names_of_secrets(asked):
+    if not _each_once(asked, NAME, MOST_SECRETS):
         message = f"a list of up to {MOST_SECRETS} names in small letters, digits and -"
         faults.append(Fault("secrets", asked, message))
         asked = []
+    counts = table.get("counts", [])
+    if not _each_once(counts, COUNT, MOST_COUNTS):
+        message = f"a list of up to {MOST_COUNTS} names in small letters, digits and _, such as letters"
+        faults.append(Fault("counts", counts, message))
+        counts = []
     inputs, outputs = _schema(table, "inputs", faults), _schema(table, "outputs", faults)
     if faults:
         raise InputFaults(faults)
     return Manifest(
         str(name),
-        str(version),
+        version or "",
         about,
         str(entry),
         tuple(tags),
@@ -204,6 +216,7 @@ def _manifest(text: bytes, files: list[tuple[str, int]]) -> Manifest:
         tuple(files),
         checkpoints,
         secrets=tuple(asked),
+        counts=tuple(counts),
     )
 
 
@@ -215,6 +228,13 @@ def _misplaced(found: list[str]) -> InputFaults:
         return _refuse(MANIFEST, found[0], f"found {found[0]}; pack the folder's content, not the folder")
     message = f"found {' and '.join(found)}; pack the content of one of these folders, each by itself"
     return _refuse(MANIFEST, found[0], message)
+
+
+def digests_of(data: bytes) -> dict[str, str]:
+    """The SHA-256 of each file of a checked package, by its name."""
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        names = [info.filename for info in archive.infolist() if not info.is_dir()]
+        return {name: hashlib.sha256(archive.read(name)).hexdigest() for name in names}
 
 
 def faults_of_code(data: bytes) -> list[Fault]:

@@ -254,8 +254,20 @@ def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[F
     return list({(fault.field, fault.message): fault for fault in faults}.values())
 
 
+def with_defaults(schema: dict[str, Any], given: dict[str, Any]) -> dict[str, Any]:
+    """What is given, with what a schema declares for each name that is left out, also within tables."""
+    known = {name: one for name, one in schema.get("properties", {}).items() if isinstance(one, dict)}
+    whole = {name: one["default"] for name, one in known.items() if "default" in one} | given
+    return {
+        name: with_defaults(known[name], value)
+        if isinstance(value, dict) and known.get(name, {}).get("type") == "object"
+        else value
+        for name, value in whole.items()
+    }
+
+
 def check_inputs(schema: dict[str, Any], given: dict[str, Any]) -> None:
-    """Raises InputFaults naming every input that does not fit the package's schema."""
-    faults = misfits(schema, given)
+    """Raises InputFaults naming every input that does not fit a schema; defaults count as given."""
+    faults = misfits(schema, with_defaults(schema, given))
     if faults:
         raise InputFaults(faults)

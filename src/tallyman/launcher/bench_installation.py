@@ -123,7 +123,7 @@ class Installation:
         release = self.db.transact(lambda tx: tx.execute("SELECT id FROM package_release").fetchone())
         if release is None:
             data = pack({"package.toml": MANIFEST, "main.py": b""})
-            number = packages.release(self.ctx(), data, "")
+            number = packages.release(self.ctx(), data, packages.Given("First"))
         else:
             number = int(release["id"])
         return routines.add(self.ctx(), routines.Given(name, area, number, {}, [], run_limit=100))

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import hashlib
-import io
 import json
 import os
 import shutil
@@ -23,7 +21,7 @@ from tallyman.formats.sound import sound
 from tallyman.runner import accounts, measure, remains
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.control import STATE, Control
-from tallyman.runner.environments import CannotInstall, environment
+from tallyman.runner.environments import CannotInstall
 from tallyman.runner.groups import Group, Groups
 from tallyman.runner.lines import CUT, lines_of
 from tallyman.runner.measure import memory_of, too_large
@@ -33,11 +31,10 @@ from tallyman.runner.sane import LEVELS, LONGEST_LINE, LONGEST_REASON, Reports, 
 from tallyman.runner.screen import Drawn
 from tallyman.runner.spool import Spool
 from tallyman.runner.surroundings import Surroundings
+from tallyman.runner.unpacking import Unpacking
 
 __all__ = ["STOPPED", "Host", "Job", "Places"]
 HERE = Path(__file__).resolve().parent
-KIT = HERE.parent / "kit" / "tallyman_kit.py"
-FILE = "file:"
 BATCH_SECONDS = 0.4
 BATCH_LINES = 500
 LONGEST_REPORT = 2_500_000
@@ -182,59 +179,19 @@ class Job:
         return self._outcome(code)
 
     def _unpack(self) -> Path | None:
-        """Package, inputs and saved state in a fresh folder; its environment.
-
-        The folder itself stays the runner's, so that the package can replace nothing that the runner
-        reaches by its name; what is in it is the package's own.
-        """
+        """Its folder, filled; what is in it is the package's own. Gives the place of its wheels, if any."""
         account = self.account
         assert account is not None
-        data = self._fetch(self.work["digest"])
-        shutil.rmtree(self.folder, ignore_errors=True)
-        self.folder.mkdir(parents=True, mode=0o711)
-        self.folder.chmod(0o711)
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            archive.extractall(self.folder / "package")
-        inputs = {name: self._given(name, value) for name, value in self.work["inputs"].items()}
-        self._write("inputs.json", json.dumps(inputs).encode())
-        if self.work.get("secrets"):
-            values, named = self.client.secrets(self.run, self.fence)
-            secret = [value for name, value in values.items() if name not in named]
-            self.reports.redactor = self.redactor.and_also(secret)
-            self._write("secrets.json", json.dumps(values).encode())
-        if self.work.get("saved"):
-            self._write("saved.json", self._fetch(self.work["saved"]))
-        for name in ("home", "control", "kit"):
-            (self.folder / name).mkdir(mode=0o700)
-        # A copy, as the runner's own folders may be closed to the account.
-        shutil.copy(KIT, self.folder / "kit" / KIT.name)
-        site = environment(
-            self.places.environments, self.folder / "package", self.work.get("wheels", []), self._fetch
-        )
+        unpacking = Unpacking(self.client, self.work, self.folder, self.surroundings)
+        site = unpacking.go(self.places.environments, self._secret)
         for path in self.folder.iterdir():
             accounts.give(path, account)
         self.control = Control(self.folder / "control", account.uid)
         return site
 
-    def _write(self, name: str, data: bytes) -> None:
-        self.surroundings.write(self.folder / name, data, private=True)
-
-    def _fetch(self, digest: str) -> bytes:
-        data = self.client.file(digest)
-        if hashlib.sha256(data).hexdigest() != digest:
-            raise ValueError("a file of the package arrived damaged")
-        return data
-
-    def _given(self, name: str, value: Any) -> Any:
-        """An input; a file is fetched and replaced by its path."""
-        kind = self.work["input_schema"].get("properties", {}).get(name, {}).get("format")
-        if kind != "file" or not isinstance(value, str) or not value.startswith(FILE):
-            return value
-        digest, _, shown = value[len(FILE) :].partition("/")
-        path = self.folder / "files" / name / (Path(shown).name or "file")
-        path.parent.mkdir(parents=True, exist_ok=True)
-        self.surroundings.write(path, self._fetch(digest))
-        return str(path)
+    def _secret(self, values: list[str]) -> None:
+        """From now on these are taken out of all that leaves the host."""
+        self.reports.redactor = self.redactor.and_also(values)
 
     def _environment(self, writer: int, site: Path | None) -> dict[str, str]:
         kit = str(self.folder / "kit")

@@ -9,7 +9,6 @@ import platform
 import pwd
 import re
 import shutil
-import time
 import uuid
 from pathlib import Path
 from typing import Any
@@ -20,9 +19,6 @@ IDS = ("/etc/machine-id", "/var/lib/dbus/machine-id")
 # The runner that comes with the server of the same release; see the server's page of hosts.
 RELEASE = "4"
 MB = 1024 * 1024
-DEVICES = Path("/dev")
-# Who typed nothing for so long does not use the computer.
-IDLE_AFTER_SECONDS = 600
 # Windows 10 and 11 tell themselves apart by their build alone.
 FIRST_OF_11 = 22_000
 # Accounts of people and services that can sign in; those below belong to the system.
@@ -104,8 +100,13 @@ def applications(looked_for: dict[str, list[str]]) -> list[str]:
     return [name for name, ways in looked_for.items() if any(_is_there(way) for way in ways)]
 
 
-def reading(state: Path, looked_for: dict[str, list[str]], told: dict[str, str]) -> dict[str, Any]:
-    """How the host is this moment: `told` are its facts, `state` is where its packages work."""
+def reading(
+    state: Path, looked_for: dict[str, list[str]], told: dict[str, str], sitting: str
+) -> dict[str, Any]:
+    """How the host is this moment.
+
+    `told` are its facts, `state` is where its packages work, `sitting` whether somebody is at it.
+    """
     disk = shutil.disk_usage(state)
     return {
         "facts": {**told, "disk_mb": str(disk.total // MB)},
@@ -114,27 +115,8 @@ def reading(state: Path, looked_for: dict[str, list[str]], told: dict[str, str])
         "disk_free_mb": disk.free // MB,
         "applications": applications(looked_for),
         "accounts": accounts(),
-        "screen": told.get("screen", ""),
+        "screen": sitting,
     }
-
-
-def idle_seconds() -> float | None:
-    """For how long nobody typed at any terminal of this computer; None where nobody is signed in at one.
-
-    What is seen are the terminals of those signed in, at the computer itself or from afar: when one was typed
-    at last stands with its device.
-    """
-    found = []
-    for one in psutil.users():
-        with contextlib.suppress(OSError):
-            found.append(time.time() - (DEVICES / (one.terminal or "")).stat().st_atime)
-    return min(found) if found else None
-
-
-def in_use() -> bool:
-    """Whether somebody works at this computer: they typed within the last minutes."""
-    idle = idle_seconds()
-    return idle is not None and idle < IDLE_AFTER_SECONDS
 
 
 def identity() -> str:

@@ -29,6 +29,7 @@ from tallyman.runner.groups import Groups
 from tallyman.runner.places import Places
 from tallyman.runner.proving import Prover
 from tallyman.runner.screen import Screens
+from tallyman.runner.sitting import Seen
 from tallyman.runner.spool import Spool
 from tallyman.runner.status import Status, Trouble, of_refusal, of_transport, read_status
 from tallyman.runner.status_page import PORT, StatusPage
@@ -93,6 +94,7 @@ class Runner:
         self.client.heard = self.status.answered
         self.prover = Prover(self.client, self._hide, say)
         self.screens = Screens(self.client, say)
+        self.sitting = Seen()
 
     def _hide(self, secret: str) -> None:
         self.redactor = self.redactor.and_also([secret])
@@ -301,7 +303,7 @@ class Runner:
                     fresh=fresh,
                     leaving=leaving,
                     reading=reading,
-                    in_use=machine.in_use(),
+                    in_use=self.sitting.now() == "in use",
                     quiet=self._quiet(),
                 )
             except httpx.TransportError as error:
@@ -323,7 +325,7 @@ class Runner:
         if self.to_read is None:
             return None
         try:
-            return machine.reading(self.state, self.to_read, self.facts)
+            return machine.reading(self.state, self.to_read, self.facts, self.sitting.now())
         except (OSError, psutil.Error):
             return {"facts": self.facts}
 

@@ -13,6 +13,7 @@ from tallyman.errors import Clash
 TAKEN = {
     "uq_area_name": "an area of this name exists already; choose another name",
     "uq_counting_now": "a routine counts for this idea already",
+    "uq_signing_key": "this key is known already; retire it there, or make another",
     "uq_secret_host": "this host has a value of its own already; replace it",
     "uq_secret_robot": "this robot has a value of its own already; replace it",
     "uq_division_place": "a division of this name is there already; choose another name",

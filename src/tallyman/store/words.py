@@ -52,6 +52,7 @@ WORDS: dict[str, Words] = {
         sizing_request__state="AskedState",
     ),
     **_of("rates", rate__state="RateState"),
+    **_of("workshop", package_release__says="Said", package_release__origin="Origin"),
     **_of(
         "tally",
         tally_entry__kind="EntryKind",

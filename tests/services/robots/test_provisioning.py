@@ -311,7 +311,7 @@ def test_a_trial_run_needs_an_area_and_follows_the_robots_name(world: World) -> 
 def test_names_of_shipped_packages_are_the_programs_own(world: World) -> None:
     data = package(manifest='name = "tallyman-counter"\nversion = "1.0.0"\nentry = "main.py"\n')
     with pytest.raises(InputFaults, match="the program's own"):
-        packages.release(world.ctx("Jonas Lindqvist"), data, "")
+        packages.release(world.ctx("Jonas Lindqvist"), data, packages.Given("First"))
 
 
 def test_a_revoked_token_is_known_no_more_and_a_code_brings_the_host_back(world: World) -> None:

@@ -30,7 +30,9 @@ def pausing(world: World, **more: Any) -> tuple[Any, int]:
     """A running run whose package has checkpoints."""
     host = world.machine(seats=2, robots_=2)
     manifest = MANIFEST.replace('entry = "main.py"', 'entry = "main.py"\ncheckpoints = true')
-    release = packages.release(world.ctx("Jonas Lindqvist"), package(manifest=manifest), "")
+    release = packages.release(
+        world.ctx("Jonas Lindqvist"), package(manifest=manifest), packages.Given("First")
+    )
     run = world.start(world.routine(release=release, **more))
     return host, run
 
@@ -349,12 +351,12 @@ def test_a_release_keeps_the_wheels_it_requires(world: World) -> None:
     }
     from tallyman.formats.package_zip import pack
 
-    release = packages.one(jonas, packages.release(jonas, pack(files), ""))
+    release = packages.one(jonas, packages.release(jonas, pack(files), packages.Given("First")))
     assert release.wheels == [WheelName("valvemath-1.2.0-py3-none-any.whl", digest)]
     files["package.toml"] = MANIFEST.format(version="1.0.1", tags="").encode()
     files["requirements.txt"] = b"valvemath==1.2.1 --hash=sha256:" + b"0" * 64
     with pytest.raises(InputFaults, match="no wheel of it is kept"):
-        packages.release(jonas, pack(files), "")
+        packages.release(jonas, pack(files), packages.Given("First"))
     with pytest.raises(InputFaults, match="is no wheel"):
         packages.add_wheel(jonas, "valvemath.zip", wheel)
     assert [one.name for one in packages.wheels(jonas)] == ["valvemath-1.2.0-py3-none-any.whl"]

@@ -21,7 +21,9 @@ ADDRESS, ON_WEIR = "http://store.merrowdale.example", "5"
 def named(world: World) -> World:
     """A routine whose package asks for a named value."""
     world.host = world.machine()
-    release = packages.release(world.ctx("Jonas Lindqvist"), package(manifest=ASKING), "")
+    release = packages.release(
+        world.ctx("Jonas Lindqvist"), package(manifest=ASKING), packages.Given("First")
+    )
     world.number = world.routine(release=release)
     world.second = safe.make(
         world.ctx("Ines Varga"), safe.Given("meter-store-address", "named", ADDRESS, world.area)

@@ -22,7 +22,9 @@ FOR_ALL, OF_HOST, OF_ROBOT = "reed-for-all-1", "weir-of-host-2", "heron-of-robot
 def asking(world: World) -> World:
     """A routine whose package asks for a secret, with two robots on one host."""
     world.host = world.machine(seats=2, robots_=2)
-    release = packages.release(world.ctx("Jonas Lindqvist"), package(manifest=ASKING), "")
+    release = packages.release(
+        world.ctx("Jonas Lindqvist"), package(manifest=ASKING), packages.Given("First")
+    )
     world.number = world.routine(release=release, run_limit=2)
     world.second = safe.make(world.ctx("Ines Varga"), safe.Given("billing-login", "package", FOR_ALL))
     return world

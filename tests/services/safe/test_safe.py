@@ -212,7 +212,7 @@ def ask(world: World) -> tuple[Any, int]:
     from tallyman.services.workshop import packages
 
     data = package(manifest=ASKING)
-    release = packages.release(world.ctx("Jonas Lindqvist"), data, "")
+    release = packages.release(world.ctx("Jonas Lindqvist"), data, packages.Given("First"))
     return host, world.routine(release=release)
 
 

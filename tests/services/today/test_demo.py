@@ -9,7 +9,7 @@ import pytest
 
 from tallyman.core.access.permissions import ROLES
 from tallyman.core.ideas.way import PATH
-from tallyman.demo import history, load, world
+from tallyman.demo import history, load, releases, world
 from tallyman.formats.package_zip import read_package
 from tallyman.services import portfolio, runs, tally
 from tallyman.services.cases import worths
@@ -134,7 +134,7 @@ def test_a_rate_changed_once_and_entries_keep_theirs(demo: tuple[Database, load.
 
 @pytest.mark.parametrize("package", ["check-readings", "hydrant-letters", "lab-sheets"])
 def test_sample_packages_pass_the_check_on_arrival(package: str) -> None:
-    found = read_package(load.zipped(package, "3.2.1"))
+    found = read_package(releases.zipped(package, "3.2.1"))
     assert (found.name, found.version) == (package, "3.2.1")
 
 
@@ -151,3 +151,11 @@ def test_there_is_something_to_decide(demo: tuple[Database, load.Loader]) -> Non
 def test_old_months_are_closed_and_two_are_open(demo: tuple[Database, load.Loader]) -> None:
     months = tally.overview(ctx(demo)).months
     assert [row.state for row in months[-3:]] == ["closed", "open", "open"]
+
+
+@pytest.mark.parametrize("package", list(releases.SINCE))
+def test_every_edit_since_the_first_release_is_one(package: str) -> None:
+    folder = releases.PACKAGES / package
+    for name, now, _ in releases.SINCE[package]:
+        assert now in (folder / name).read_text(encoding="utf-8"), now
+    assert read_package(releases.zipped(package, "1.0.0")).version == "1.0.0"

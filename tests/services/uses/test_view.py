@@ -26,7 +26,9 @@ ASKING = 'secrets = ["billing-login"]\n' + MANIFEST
 def house(world: World) -> World:
     """Two robots on one host; a routine that starts each morning on working days, and asks for a secret."""
     world.host = world.machine(seats=2, robots_=2)
-    world.kept = packages.release(world.ctx("Jonas Lindqvist"), package(manifest=ASKING), "")
+    world.kept = packages.release(
+        world.ctx("Jonas Lindqvist"), package(manifest=ASKING), packages.Given("First")
+    )
     world.letters = world.routine("Hydrant letters", release=world.kept)
     world.secret = safe.make(world.ctx("Ines Varga"), safe.Given("billing-login", "package", "reed-1-reed"))
     given = triggers.Given({"expr": "0 6 * * *"}, "UTC", on_closed="skip")

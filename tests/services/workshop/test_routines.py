@@ -34,7 +34,7 @@ def test_a_version_is_released_once(world: World) -> None:
 
 def test_only_builders_release(world: World) -> None:
     with pytest.raises(Forbidden):
-        packages.release(world.ctx("Sol Marin"), package(), "")
+        packages.release(world.ctx("Sol Marin"), package(), packages.Given("First"))
 
 
 def test_a_code_connects_one_host_once(world: World) -> None:
@@ -185,7 +185,9 @@ def test_a_file_given_as_input_is_kept_by_its_digest(world: World) -> None:
 def test_a_host_may_fetch_only_files_of_the_runs_it_works_on(world: World) -> None:
     host = world.machine()
     manifest = MANIFEST + '[inputs.week]\ntype = "string"\nformat = "file"\n'
-    release = packages.release(world.ctx("Jonas Lindqvist"), package(manifest=manifest), "")
+    release = packages.release(
+        world.ctx("Jonas Lindqvist"), package(manifest=manifest), packages.Given("First")
+    )
     week = inputs.keep(world.ctx("Sol Marin"), "week.csv", b"a,b\n1,2\n").value
     other = inputs.keep(world.ctx("Sol Marin"), "other.csv", b"secret").value
     world.start(world.routine(release=release, inputs={"week": week}))
@@ -334,5 +336,5 @@ def as_given(found: Any, **more: Any) -> routines.Given:
 def test_a_package_whose_code_does_not_compile_is_refused_on_arrival(world: World) -> None:
     broken = package("9.0.0", "def work(:\n    pass\n")
     with pytest.raises(InputFaults) as caught:
-        packages.release(world.ctx("Jonas Lindqvist"), broken, "")
+        packages.release(world.ctx("Jonas Lindqvist"), broken, packages.Given("First"))
     assert caught.value.faults[0].value == "main.py, line 1"

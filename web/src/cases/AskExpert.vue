@@ -150,11 +150,6 @@ const unsent = useDraft(
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
 .choices {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));

@@ -8,7 +8,7 @@ import Problem from '@/shared/Problem.vue'
 import { useEdit } from '@/shared/useEdit'
 import ClosedDays from './ClosedDays.vue'
 
-/** An area's name, whether screens of stalled runs are pictured, and its own closed days. */
+/** An area's name, whether its releases need a second yes and screens are pictured, and its own closed days. */
 const props = defineProps<{ area: Schemas['AreaOut'] }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
 const edit = useEdit(
@@ -36,6 +36,14 @@ const screens = useAction((on: boolean) =>
     }),
   ),
 )
+const approving = useAction((on: boolean) =>
+  ask(
+    api.PUT('/api/v1/areas/{number}/approving', {
+      params: { path: { number: props.area.id } },
+      body: { on },
+    }),
+  ),
+)
 </script>
 
 <template>
@@ -52,6 +60,21 @@ const screens = useAction((on: boolean) =>
         ><el-input :id="id" v-model="fields.name"
       /></Field>
     </FormSheet>
+    <h3>Before a release starts</h3>
+    <p>
+      <el-checkbox
+        :model-value="area.approving"
+        :disabled="approving.busy.value"
+        @update:model-value="(on) => approving.go(on === true)"
+        >A second person says yes to it, and to each secret it newly asks for, here and in all areas
+        below</el-checkbox
+      >
+    </p>
+    <p class="quiet">
+      Runs of a release without that yes wait, those of releases already set up as well. Whoever released it
+      cannot give it.
+    </p>
+    <Problem :error="approving.error.value" />
     <h3>When a run stalls</h3>
     <p>
       <el-checkbox

@@ -7,6 +7,7 @@ import { useMe } from '@/shared/session'
 import Loaded from '@/shared/Loaded.vue'
 import AwayForm from './AwayForm.vue'
 import MyAccess from '@/access/MyAccess.vue'
+import MyKeys from './MyKeys.vue'
 import MyTokens from './MyTokens.vue'
 import ProfileForm from './ProfileForm.vue'
 import PasswordForm from './PasswordForm.vue'
@@ -51,7 +52,10 @@ const tabs = computed(() =>
         <SecondFactor :factor="profile.second_factor" />
         <SignIns :sessions="profile.sessions" />
       </template>
-      <MyTokens v-else-if="profile && sheet === 'programs'" />
+      <template v-else-if="profile && sheet === 'programs'">
+        <MyTokens />
+        <MyKeys />
+      </template>
       <template v-else-if="profile">
         <ProfileForm :profile="profile" />
         <AwayForm :profile="profile" />

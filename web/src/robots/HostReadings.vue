@@ -5,6 +5,7 @@ import Chart from '@/shared/Chart.vue'
 import Choice from '@/shared/Choice.vue'
 import Field from '@/shared/Field.vue'
 import type { Picture } from '@/shared/picture'
+import HostSitting from './HostSitting.vue'
 
 /** How a host was in the last week: its processor, memory, disk and clock. */
 const props = defineProps<{ readings: Schemas['ReadingRow'][] }>()
@@ -52,5 +53,6 @@ const picture = computed<Picture>(() => {
       <Field v-slot="{ id }" label="Shown"><Choice :id="id" v-model="what" :options="choices" /></Field>
     </div>
     <Chart :picture="picture" :height="200" />
+    <HostSitting :readings="readings" />
   </section>
 </template>

@@ -129,11 +129,6 @@ const name = computed(() => `q-${props.question.key}`)
   display: grid;
   gap: 8px;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
 .ten,
 .choice {
   display: flex;

@@ -22,6 +22,7 @@ const KINDS: Record<string, string> = {
   build: 'Take up',
   'go on': 'Build',
   'go live': 'Go live',
+  approve: 'Look at',
   rate: 'Approve',
   access: 'Answer',
   computer: 'Answer',

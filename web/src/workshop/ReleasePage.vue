@@ -12,7 +12,11 @@ import Problem from '@/shared/Problem.vue'
 import { useAction } from '@/shared/action'
 import { later } from '@/shared/later'
 
+const ReleaseDifferences = later(() => import('./ReleaseDifferences.vue'))
+const ReleaseApproval = later(() => import('./ReleaseApproval.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
+// From where it came; from a page is nothing to say.
+const FROM = { page: '', command: ' by command', pipeline: ' by a pipeline' } as const
 
 /** One release: what it asks for, what it gives, what it holds. */
 const route = useRoute()
@@ -68,7 +72,8 @@ const tables = computed(() => [
         >
       </div>
       <p>
-        Released by {{ data.person }}, <When :at="data.at" />.
+        Released by {{ data.person }}{{ FROM[data.origin] }}, <When :at="data.at" />.
+        {{ data.signed_by ? `Signed by the key ${data.signed_by}.` : 'Not signed.' }}
         <template v-if="data.note">“{{ data.note }}”</template> Needs a robot with the tags
         <b>{{ data.tags.join(', ') || 'none' }}</b>. Starts with {{ data.entry }}.
         {{
@@ -76,11 +81,14 @@ const tables = computed(() => [
             ? 'It has checkpoints, so its runs can be paused.'
             : 'It has no checkpoints, so its runs cannot be paused.'
         }}
+        <template v-if="data.counts.length">It counts {{ data.counts.join(', ') }}.</template>
         <template v-if="data.secrets?.length">
           It asks for the {{ plural(data.secrets.length, 'secret', 'secrets') }}
           <b>{{ data.secrets.join(', ') }}</b>.
         </template>
       </p>
+      <ReleaseApproval :release="data.id" :name="`${data.package} ${data.version}`" />
+      <ReleaseDifferences :release="data" />
       <section v-if="data.wheels?.length">
         <h2>Requires</h2>
         <ul>
@@ -119,6 +127,11 @@ const tables = computed(() => [
           </tbody>
         </table>
         <p class="quiet">SHA-256 {{ data.digest }}</p>
+        <p>
+          <a :href="`/api/v1/releases/${data.id}/package`" :download="`${data.package}-${data.version}.zip`"
+            >Take the package out</a
+          >
+        </p>
       </section>
       <p v-if="data.versions.length > 1">
         Other versions:

@@ -62,6 +62,13 @@ def set_screens(number: Number, given: Screens, ctx: SignedIn) -> Done:
     return Done()
 
 
+@router.put("/{number}/approving")
+def set_approving(number: Number, given: Screens, ctx: SignedIn) -> Done:
+    """Whether an area, and those below it, ask for a second person's yes to each release."""
+    areas.set_approving(ctx, number, given.on)
+    return Done()
+
+
 @router.get("/{number}/move")
 def before_move(
     number: Number, ctx: SignedIn, parent: Annotated[int | None, Query(ge=1, le=MOST)] = None

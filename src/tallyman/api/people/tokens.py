@@ -11,12 +11,13 @@ from tallyman.api.common import (
     BySelf,
     Done,
     In,
+    Made,
     Number,
     SignedIn,
 )
 from tallyman.api.routing import Routes
-from tallyman.services.people import tokens
-from tallyman.services.people.answers import MyTokens, TokenMade, TokenRow
+from tallyman.services.people import signing_keys, tokens
+from tallyman.services.people.answers import MyTokens, SigningKeyRow, TokenMade, TokenRow
 
 Short = Annotated[str, Field(max_length=400)]
 
@@ -29,6 +30,13 @@ class TokenIn(In):
     name: Short
     scope: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=200)]
     ends_on: date
+
+
+class SigningKeyIn(In):
+    """The public half of a key, and on which computer it is."""
+
+    name: Short
+    public: Short
 
 
 @router.get("/house/tokens")
@@ -53,4 +61,23 @@ def make_token(given: TokenIn, ctx: BySelf) -> TokenMade:
 def revoke_token(number: Number, ctx: BySelf) -> Done:
     """A token works no more."""
     tokens.revoke(ctx, number)
+    return Done()
+
+
+@router.get("/profile/keys")
+def my_keys(ctx: BySelf) -> list[SigningKeyRow]:
+    """The keys by which one signs packages."""
+    return signing_keys.mine(ctx)
+
+
+@router.post("/profile/keys", status_code=201)
+def add_key(given: SigningKeyIn, ctx: SignedIn) -> Made:
+    """Keeps the public half of a key of one's own."""
+    return Made(id=signing_keys.add(ctx, given.name, given.public))
+
+
+@router.delete("/profile/keys/{number}")
+def retire_key(number: Number, ctx: BySelf) -> Done:
+    """A key signs no more; what it signed stays signed."""
+    signing_keys.retire(ctx, number)
     return Done()

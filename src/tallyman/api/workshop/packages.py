@@ -4,20 +4,38 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import File, Form, UploadFile
+from fastapi import File, Form, Query, Response, UploadFile
+from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
 from tallyman.api.routing import Routes
+from tallyman.core.workshop.words import Origin, Said
 from tallyman.formats.package_zip import LARGEST
 from tallyman.services.answers import Retiring
-from tallyman.services.workshop import packages, withdrawing
-from tallyman.services.workshop.answers import Release, ReleaseRow, WheelKept, WheelRow
+from tallyman.services.workshop import approving, differing, packages, withdrawing
+from tallyman.services.workshop.answers import (
+    Approval,
+    Differences,
+    FileSides,
+    Release,
+    ReleaseLook,
+    ReleaseRow,
+    WheelKept,
+    WheelRow,
+)
 
 
 class WithdrawIn(In):
     """Why a release is withdrawn."""
 
     why: Text
+
+
+class ApproveIn(In):
+    """To which newly declared secrets somebody says yes, and a note."""
+
+    secrets: Annotated[list[Annotated[str, Field(max_length=80)]], Field(max_length=50)] = []
+    note: Annotated[str, Field(max_length=2000)] = ""
 
 
 router = Routes(tags=["packages"])
@@ -34,9 +52,20 @@ def release(
     ctx: SignedIn,
     file: Annotated[UploadFile, File()],
     note: Annotated[str, Form(max_length=4000)] = "",
+    says: Annotated[Said, Form()] = "",
+    number: Annotated[str, Form(max_length=40)] = "",
+    origin: Annotated[Origin, Form()] = "page",
+    signature: Annotated[str, Form(max_length=100)] = "",
 ) -> Made:
     """Releases a package: a zip with package.toml and Python code."""
-    return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), note))
+    given = packages.Given(note, says, number, origin, signature)
+    return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), given))
+
+
+@router.post("/releases/look")
+def look(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> ReleaseLook:
+    """What a package would be as a release: what changed since the one before, and which numbers say so."""
+    return packages.look(ctx, file.file.read(LARGEST + 1))
 
 
 @router.get("/wheels")
@@ -56,6 +85,41 @@ def add_wheel(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> WheelKept:
 def one(number: Number, ctx: SignedIn) -> Release:
     """One release."""
     return packages.one(ctx, number)
+
+
+@router.get("/releases/{number}/differences")
+def differences(number: Number, ctx: SignedIn, other: Number | None = None) -> Differences:
+    """What is different since another release of the package; since the one before, if none is named."""
+    return differing.of(ctx, number, other)
+
+
+@router.get("/releases/{number}/differences/file")
+def file_sides(
+    number: Number, other: Number, ctx: SignedIn, name: Annotated[str, Query(max_length=180)]
+) -> FileSides:
+    """A file of two releases side by side."""
+    return differing.file(ctx, number, other, name)
+
+
+@router.get("/releases/{number}/package", response_class=Response)
+def package(number: Number, ctx: SignedIn) -> Response:
+    """The package of a release as a zip, to the byte as it was handed over."""
+    name, data = differing.package(ctx, number)
+    heads = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(data, media_type="application/zip", headers=heads)
+
+
+@router.get("/releases/{number}/approval")
+def approval(number: Number, ctx: SignedIn) -> Approval:
+    """Whether a second person said yes to a release, and who may."""
+    return approving.look(ctx, number)
+
+
+@router.post("/releases/{number}/approve")
+def approve(number: Number, given: ApproveIn, ctx: SignedIn) -> Done:
+    """A second person's yes to a release, and by name to each secret it newly asks for."""
+    approving.approve(ctx, number, given.secrets, given.note)
+    return Done()
 
 
 @router.get("/releases/{number}/withdrawing")

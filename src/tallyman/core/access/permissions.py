@@ -62,6 +62,7 @@ SUBJECTS: dict[str, Subject] = {
         {
             "see": "see packages",
             "make": "release packages",
+            "decide": "approve releases of others, where an area asks for that",
             "retire": "withdraw releases and bring them back",
         },
     ),
@@ -204,6 +205,7 @@ ROLES: dict[str, frozenset[str]] = {
             "build.make",
             "system.see",
             "package.make",
+            "package.decide",
             "routine.make",
             "routine.change",
             "routine.decide",
@@ -228,6 +230,7 @@ ROLES: dict[str, frozenset[str]] = {
             "rate.see",
         }
         | {"routine.make", "routine.change", "routine.decide", "routine.retire", "value.change", "token.make"}
+        | {"package.decide"}
         | {"secret.see", "secret.make", "secret.change", "health.see", "health.change"}
     ),
     "lead": frozenset(PERMISSIONS) - _NOT_OF_LEAD,

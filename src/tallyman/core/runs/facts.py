@@ -152,6 +152,14 @@ class Withdrawn:
 
 
 @dataclass(frozen=True)
+class Unapproved:
+    """A release to which nobody but who released it said yes yet, where its area asks for that."""
+
+    id: int
+    release: str
+
+
+@dataclass(frozen=True)
 class Wanted:
     """What a routine asks of a robot; `area_path` holds its area and all areas above it.
 
@@ -172,6 +180,7 @@ class Wanted:
     only_robot: int | None = None
     withdrawn: Withdrawn | None = None
     meant_for: MeantFor | None = None
+    unapproved: Unapproved | None = None
 
     @property
     def trial_seat(self) -> bool:

@@ -169,12 +169,17 @@ def _is_for(wanted: Wanted, robot: RobotFacts) -> bool:
 
 
 def _release(wanted: Wanted) -> list[Need]:
-    """That its release is not withdrawn; shown only where it is."""
-    gone = wanted.withdrawn
-    if gone is None:
-        return []
-    mend = "Choose another release, and start it anew"
-    return [Need("release", "Its release is not withdrawn", False, str(gone), mend, since=gone.at)]
+    """That its release is not withdrawn, and approved; shown only where something is lacking."""
+    rows = []
+    if gone := wanted.withdrawn:
+        mend = "Choose another release, and start it anew"
+        rows.append(Need("release", "Its release is not withdrawn", False, str(gone), mend, since=gone.at))
+    if wanted.unapproved:
+        fact = f"nobody but who released {wanted.unapproved.release} said yes to it"
+        mend = "Have somebody who may approve releases look at it"
+        words = f"A second person's yes to its release, as {wanted.area} asks for"
+        rows.append(Need("approved", words, False, fact, mend, f"/workshop/releases/{wanted.unapproved.id}"))
+    return rows
 
 
 def _limit(wanted: Wanted) -> Need:
@@ -318,7 +323,7 @@ def _places(could: Sequence[RobotFacts], wanted: Wanted) -> list[Need]:
 
 def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[RobotFacts]:
     """The robots that could take the run this moment."""
-    if now < wanted.due or wanted.active >= wanted.run_limit or wanted.withdrawn:
+    if now < wanted.due or wanted.active >= wanted.run_limit or wanted.withdrawn or wanted.unapproved:
         return []
     if any(need for need in _when(wanted, now) if not need.met):
         return []

@@ -6,3 +6,9 @@ from typing import Literal
 
 # What a routine counts.
 Basis = Literal["run", "count"]
+# How much a release changes for whoever set the one before it up.
+Weight = Literal["fix", "addition", "breaking"]
+# What its builder said of that; nothing of a first release, and of those kept before it was asked.
+Said = Literal["", "fix", "addition", "breaking"]
+# From where a release came.
+Origin = Literal["page", "command", "pipeline"]

@@ -37,6 +37,7 @@ class AreaOut:
     days: list[ClosedDay]
     # A picture of the screen is taken when a run of it, or of an area below it, stalls.
     screens: bool
+    approving: bool
     may_change: bool
 
 

@@ -83,6 +83,7 @@ def tree(tx: Tx, ctx: Ctx) -> Tree:
             held=row.held,
             days=_own_days(tx, row.id) if row.closed_days else [],
             screens=row.screens,
+            approving=row.approve_releases,
             may_change=ctx.actor.may_at("area.change", row.id),
         )
         for row in tx.all(AreasTree, "areas.tree")
@@ -145,6 +146,19 @@ def set_screens(tx: Tx, ctx: Ctx, area_id: int, on: bool) -> None:
     words = f"When a run in {row.name} stalls, {what} from now on"
     audit(tx, ctx, "area changed", f"area:{area_id}", words, {"screens": not on}, {"screens": on})
     changed(tx, ctx, "robots")
+
+
+@in_transaction
+def set_approving(tx: Tx, ctx: Ctx, area_id: int, on: bool) -> None:
+    """Whether an area, and those below it, ask for a second person's yes to each release."""
+    row = _find(tx, ctx, area_id)
+    if not tx.write("areas.set_approving", id=area_id, on=on):
+        return
+    what = "starts once a second person said yes to it" if on else "needs no second yes"
+    words = f"A release set up in {row.name} {what} from now on"
+    audit(tx, ctx, "area changed", f"area:{area_id}", words, {"approving": not on}, {"approving": on})
+    for subject in ("robots", "routines", "runs", WORK):
+        changed(tx, ctx, subject)
 
 
 def _check_move(tx: Tx, ctx: Ctx, area: AreasOne, parent_id: int | None) -> None:

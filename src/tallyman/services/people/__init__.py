@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from tallyman.services.people import erasure, first_run, guesses, links, lists, second_factor, single_sign_on
+from tallyman.services.people import (
+    erasure,
+    first_run,
+    guesses,
+    links,
+    lists,
+    second_factor,
+    signing_keys,
+    single_sign_on,
+)
 from tallyman.services.people.as_another import refuse_changes, refuse_without_factor, seen_as
 from tallyman.services.people.directory import (
     directory,
@@ -93,6 +102,7 @@ __all__ = [
     "sign_in",
     "sign_in_second",
     "sign_out",
+    "signing_keys",
     "single_sign_on",
     "token_digest",
     "who_is",

@@ -352,3 +352,14 @@ class TokenMade:
 
     id: int
     token: str
+
+
+@dataclass(frozen=True, slots=True)
+class SigningKeyRow:
+    """A key by which its person signs; `shown` is what people compare."""
+
+    id: int
+    name: str
+    shown: str
+    made_at: datetime
+    retired_at: datetime | None

@@ -249,6 +249,14 @@ class HeartbeatAnswer:
 
 
 @dataclass(frozen=True, slots=True)
+class Signed:
+    """How a package was signed: the public half of the key, and the signature of its digest."""
+
+    public: str
+    signature: str
+
+
+@dataclass(frozen=True, slots=True)
 class WorkGiven:
     """A run to execute."""
 
@@ -270,6 +278,7 @@ class WorkGiven:
     lease_seconds: int
     memory_mb: int
     secrets: list[str]
+    signed: Signed | None
 
 
 @dataclass(frozen=True, slots=True)

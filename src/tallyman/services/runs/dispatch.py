@@ -14,7 +14,7 @@ from tallyman.errors import Away, Clash, Unavailable
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
 from tallyman.services.robots import host_tokens, readings, robot_facts, slots
 from tallyman.services.runs import handover, screens, stalling
-from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, WorkGiven
+from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, Signed, WorkGiven
 from tallyman.services.upkeep import Rows, Work
 from tallyman.services.workshop import Ask, Wants, ask_of
 from tallyman.store.db import ENDS_TRANSACTION, Tx
@@ -351,4 +351,5 @@ def _work_of(tx: Tx, run: LockedRun, robot: RobotFacts) -> WorkGiven:
         lease_seconds=routine.lease_minutes * 60,
         memory_mb=routine.memory_mb,
         secrets=release.secrets or [],
+        signed=Signed(release.public_half or "", release.signature) if release.signature else None,
     )

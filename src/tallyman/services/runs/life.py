@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from tallyman.core.runs import Need
 from tallyman.core.runs.starting import eligible, first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
-from tallyman.formats.schemas import called, check_inputs, misfits
+from tallyman.formats.schemas import called, check_inputs, misfits, with_defaults
 from tallyman.services import tally
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction, unseen
 from tallyman.services.robots import robot_facts, slots
@@ -99,7 +99,8 @@ def add(
         window_zone=when.zone,
         open_days=when.open_days,
         reason=reason,
-        inputs=routine.inputs if inputs is None else inputs,
+        # What is left out is what the release declares for it; a run keeps what it was given in the end.
+        inputs=with_defaults(routine.schema, routine.inputs if inputs is None else inputs),
         attended=routine.attended,
         for_person=person,
         agreed=agreed,

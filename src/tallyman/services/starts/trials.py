@@ -32,7 +32,7 @@ def _release(tx: Tx, ctx: Ctx) -> int:
     manifest = read_package(data)
     row = tx.one(TrialsReleaseOf, "trials.release_of", package=manifest.name, version=manifest.version)
     if row is None:
-        return packages.keep_release(tx, ctx, data, NOTE)
+        return packages.keep_release(tx, ctx, data, manifest, packages.Given(NOTE))
     if row.digest != hashlib.sha256(data).hexdigest():
         raise Refused(
             f"The release {manifest.name} {manifest.version} kept here is not the one of this program.",

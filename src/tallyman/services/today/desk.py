@@ -18,6 +18,7 @@ from tallyman.services.robots import hosts_seen
 from tallyman.services.runs import attended, since_yesterday, stalling
 from tallyman.services.today import duties, house_rules
 from tallyman.services.today.answers import Coming, Mine, Today, Waits, Wrong
+from tallyman.services.workshop import approving
 from tallyman.store.db import Tx
 from tallyman.store.records.alerts import Notification
 from tallyman.store.records.ideas import (
@@ -192,6 +193,10 @@ def _work_waits(tx: Tx, ctx: Ctx, today: date) -> list[Waits]:
             title, link = f"{routine.name}", f"/workshop/routines/{routine.id}"
             words = f"on trial for I-{routine.idea_id}; try it, then let it go live"
             rows.append(_wait("go live", title, words, link))
+    for release in approving.waiting_for(tx, ctx):
+        title, link = f"{release.package} {release.version}", f"/workshop/releases/{release.id}"
+        words = f"released by {release.person}; it starts once a second person said yes to it"
+        rows.append(_wait("approve", title, words, link))
     if ctx.actor.may("run.change"):
         for run in tx.all(RunsLateOpen, "runs.late_open", **ctx.scope("run.change")):
             words = "was lost, and its outcome came late; say whether it counts"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.services.workshop import inputs, packages, routines
+from tallyman.services.workshop import approving, inputs, packages, routines
 from tallyman.services.workshop.answers import RoutineParts, WheelName
 from tallyman.services.workshop.routines import find, find_for, in_use, startable
 from tallyman.services.workshop.wants import Ask, Wants, ask_of, withdrawn
@@ -12,6 +12,7 @@ __all__ = [
     "RoutineParts",
     "Wants",
     "WheelName",
+    "approving",
     "ask_of",
     "find",
     "find_for",

@@ -7,6 +7,8 @@ from datetime import datetime
 
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import Asked, Attended, Need
+from tallyman.core.workshop.side_by_side import State
+from tallyman.core.workshop.words import Origin, Said, Weight
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
 from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
@@ -46,8 +48,98 @@ class Release:
     may_withdraw: bool
     checkpoints: bool
     secrets: list[str] | None
+    counts: list[str]
+    says: Said
+    origin: Origin
+    signed_by: str | None
     wheels: list[WheelName] | None
     versions: list[Version]
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeLine:
+    """One difference of two releases: how heavy it is, what it is about, and what is different."""
+
+    weight: Weight
+    kind: str
+    name: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class NextNumber:
+    """The number that says so much changes, and whether it says enough."""
+
+    says: Weight
+    number: str
+    enough: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ReleaseLook:
+    """What a package would be as a release.
+
+    `number`, `said`: the number of its package.toml, and what that says; without one, `numbers` are those it
+    may get. `against`: why its number is refused.
+    """
+
+    package: str
+    about: str
+    before: str | None
+    before_id: int | None
+    found: Weight | None
+    changes: list[ChangeLine]
+    numbers: list[NextNumber]
+    number: str | None
+    said: Weight | None
+    against: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Differences:
+    """What is different since another release; nothing of all where there is none before it."""
+
+    before: str | None
+    before_id: int | None
+    found: Weight | None
+    changes: list[ChangeLine]
+
+
+@dataclass(frozen=True, slots=True)
+class SideRow:
+    """One row of two texts side by side; of a row `left out`, `left` says how many lines are the same."""
+
+    state: State
+    left_number: int | None
+    left: str
+    right_number: int | None
+    right: str
+
+
+@dataclass(frozen=True, slots=True)
+class FileSides:
+    """A file of two releases side by side."""
+
+    name: str
+    before: str
+    after: str
+    rows: list[SideRow]
+
+
+@dataclass(frozen=True, slots=True)
+class Approval:
+    """A second person's yes to a release: who gave it, or whether the reader may, and what is against that.
+
+    `areas`: where it is set up and asked for. `new_secrets`: those that the release before did not ask for.
+    """
+
+    approved_at: datetime | None
+    approved_by: str | None
+    note: str
+    areas: list[str]
+    new_secrets: list[str]
+    may: bool
+    against: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,13 +2,21 @@
 
 from __future__ import annotations
 
+import hashlib
+from dataclasses import dataclass
+
+from tallyman.core.workshop.changes import Number, promised
+from tallyman.core.workshop.words import Origin, Said
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
 from tallyman.formats import apart
-from tallyman.formats.package_zip import LARGEST, read_package
+from tallyman.formats.package_zip import LARGEST, VERSION, Manifest, read_package
 from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
+from tallyman.services import people
 from tallyman.services.context import Ctx, audit, changed, in_transaction
-from tallyman.services.workshop.answers import Release, ReleaseRow, WheelName, WheelRow
+from tallyman.services.workshop import releasing
+from tallyman.services.workshop.answers import Release, ReleaseLook, ReleaseRow, WheelName, WheelRow
+from tallyman.signed import fits, shown
 from tallyman.store import files
 from tallyman.store.db import Tx
 from tallyman.store.records.workshop import PackagesWheelsByDigest, ReleaseWhole, Version
@@ -21,36 +29,66 @@ def _check_code(data: bytes) -> None:
         raise InputFaults([Fault(**one) for one in wrong])
 
 
+@dataclass(frozen=True)
+class Given:
+    """What a builder says of a release: a note, how much it changes, a number if package.toml has none."""
+
+    note: str
+    says: Said = ""
+    number: str = ""
+    origin: Origin = "page"
+    # By a key of the builder's own; none, where it is not signed.
+    signature: str = ""
+
+
 # Packages whose names begin so are shipped with the program.
 OWN = "tallyman-"
 
 
-def release(ctx: Ctx, data: bytes, note: str) -> int:
-    """Keeps a checked package as a new release; raises InputFaults naming whatever is wrong."""
-    ctx.require("package.make")
+def _checked(data: bytes) -> Manifest:
+    """What a package declares, once everything was looked at. Raises InputFaults naming whatever is wrong."""
     manifest = read_package(data)
     if manifest.name.startswith(OWN):
         message = f"names that begin with {OWN} are the program's own; choose another"
         raise InputFaults([Fault("name", manifest.name, message)])
     _check_code(data)
-    if len(note) > 1000:
-        raise InputFaults([Fault("note", note[:40] + "…", "up to 1,000 characters")])
-    return ctx.db.transact(lambda tx: keep_release(tx, ctx, data, note))
+    return manifest
 
 
-def keep_release(tx: Tx, ctx: Ctx, data: bytes, note: str) -> int:
-    """Keeps a package, checked already, as a new release. Raises InputFaults for a number that is taken."""
-    manifest = read_package(data)
+def look(ctx: Ctx, data: bytes) -> ReleaseLook:
+    """What a package would be as a release, before it is one. Raises InputFaults like `release`."""
+    ctx.require("package.make")
+    manifest = _checked(data)
+    return ctx.db.transact(lambda tx: releasing.look(tx, data, manifest))
+
+
+def release(ctx: Ctx, data: bytes, given: Given) -> int:
+    """Keeps a checked package as a new release; raises InputFaults naming whatever is wrong."""
+    ctx.require("package.make")
+    manifest = _checked(data)
+    if wrong := releasing.checked_note(given.note):
+        raise InputFaults(wrong)
+    return ctx.db.transact(lambda tx: keep_release(tx, ctx, data, manifest, given))
+
+
+def keep_release(tx: Tx, ctx: Ctx, data: bytes, manifest: Manifest, given: Given) -> int:
+    """Keeps a package, checked already, as a new release.
+
+    Raises InputFaults for a number that is taken or says too little, and for what is released already.
+    """
     wheels = _wheels_for(tx, manifest.requirements)
+    # Whoever releases it at the same moment waits here, and is then set against this one.
     package_id = tx.insert("packages.add_package", name=manifest.name, now=ctx.now)
+    version, said = _number(tx, data, manifest, given)
+    key = _key_of(tx, ctx, data, given.signature)
     try:
         release_id = tx.insert(
             "packages.add_release",
             package=package_id,
-            version=manifest.version,
+            version=version,
             entry=manifest.entry,
             about=manifest.about,
-            note=note.strip(),
+            note=given.note.strip(),
             inputs=manifest.inputs,
             outputs=manifest.outputs,
             tags=list(manifest.tags),
@@ -60,16 +98,45 @@ def keep_release(tx: Tx, ctx: Ctx, data: bytes, note: str) -> int:
             checkpoints=manifest.checkpoints,
             wheels=wheels,
             secrets=list(manifest.secrets),
+            counts=list(manifest.counts),
+            says=said,
+            origin=given.origin,
+            signature=given.signature or None,
+            key=key,
             person=ctx.actor.person_id,
             now=ctx.now,
         )
     except Clash as error:
-        message = f"{manifest.name} {manifest.version} {error.message}"
-        raise InputFaults([Fault("version", manifest.version, message)]) from None
-    words = f"Released {manifest.name} {manifest.version}"
+        raise InputFaults([Fault("version", version, f"{manifest.name} {version} {error.message}")]) from None
+    words = f"Released {manifest.name} {version}" + (f": {said}" if said else "")
     audit(tx, ctx, "release made", f"release:{release_id}", words, None, {"size": len(data)})
     changed(tx, ctx, "packages", release_id)
     return release_id
+
+
+def _number(tx: Tx, data: bytes, manifest: Manifest, given: Given) -> tuple[str, Said]:
+    """The number of a release, and how much it says that it changes."""
+    wanted = given.number or manifest.version
+    number = Number.read(wanted) if VERSION.match(wanted) else None
+    last = releasing.before(tx, manifest.name, number, releasing.declared(data, manifest))
+    if not wanted and last and last.row.digest == hashlib.sha256(data).hexdigest():
+        raise InputFaults([Fault("file", manifest.name, f"is {last.number} already, to the byte")])
+    version, faults = releasing.numbered(manifest, given.says, given.number, last)
+    if faults:
+        raise InputFaults(faults)
+    return version, (promised(last.number, Number.read(version)) or "") if last else ""
+
+
+def _key_of(tx: Tx, ctx: Ctx, data: bytes, signature: str) -> int | None:
+    """By which of the actor's keys a package was signed; None for one that is not. Raises InputFaults."""
+    if not signature:
+        return None
+    digest = hashlib.sha256(data).hexdigest()
+    for key in people.signing_keys.open_of(tx, ctx):
+        if fits(key.public_half, digest, signature):
+            return key.id
+    message = "fits none of your keys; add the public half of the one that signed under My profile"
+    raise InputFaults([Fault("signature", signature[:20] + "…", message)])
 
 
 def _wheels_for(tx: Tx, required: tuple[Requirement, ...]) -> list[dict[str, str]]:
@@ -148,6 +215,10 @@ def one(tx: Tx, ctx: Ctx, release_id: int) -> Release:
         may_withdraw=ctx.actor.may("package.retire"),
         checkpoints=row.checkpoints,
         secrets=row.secrets,
+        counts=row.counts or [],
+        says=row.says,
+        origin=row.origin,
+        signed_by=None if row.public_half is None else f"{row.key_name}, {shown(row.public_half)}",
         wheels=None if row.wheels is None else [WheelName(**one) for one in row.wheels],
         versions=tx.all(Version, "packages.versions", name=row.package),
     )

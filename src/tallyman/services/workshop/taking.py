@@ -12,6 +12,7 @@ from tallyman.core.runs import (
     MeantFor,
     Need,
     RobotFacts,
+    Unapproved,
     takers,
     working,
 )
@@ -111,4 +112,7 @@ def _pre_check(
         withdrawn=withdrawn(release),
         meant_for=MeantFor(None, "") if chosen.attended else None,
     )
+    if release.approved_at is None and tx.value(bool, "approvals.asked_in", area=ask.area_id):
+        lacks = Unapproved(release.id, f"{release.package} {release.version}")
+        ask = replace(ask, unapproved=lacks)
     return pre_check.of_proposal(tx, ctx, ask, release, chosen.inputs, chosen.locks)

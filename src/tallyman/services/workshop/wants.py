@@ -15,6 +15,7 @@ from tallyman.core.runs import (
     Asked,
     LockFacts,
     MeantFor,
+    Unapproved,
     Wanted,
     Withdrawn,
     read_asked,
@@ -45,6 +46,7 @@ class Ask:
     only_robot: int | None = None
     withdrawn: Withdrawn | None = None
     meant_for: MeantFor | None = None
+    unapproved: Unapproved | None = None
 
     def for_run(self, run: RunsWaitingFirst) -> Ask:
         """The same, within the window of one of its runs."""
@@ -70,7 +72,8 @@ def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
         ask = Ask(row.routine_id, row.area_id, row.area, tags, row.run_limit, row.active)
     ask = replace(ask, asked=read_asked(row.asked), only_robot=row.trial_of)
     if not isinstance(row, RunsWaitingRoutines):
-        ask = replace(ask, withdrawn=withdrawn(row))
+        lacks = Unapproved(row.release_id, f"{row.package} {row.release_version}")
+        ask = replace(ask, withdrawn=withdrawn(row), unapproved=lacks if row.unapproved else None)
     if isinstance(row, WantedRun):
         window = (row.window_from, row.window_to, row.window_zone)
         meant = None
@@ -126,6 +129,7 @@ class Wants:
             ask.only_robot,
             ask.withdrawn,
             ask.meant_for,
+            ask.unapproved,
         )
 
 

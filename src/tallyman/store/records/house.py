@@ -36,12 +36,13 @@ class Area(Record):
 class AreasTree(Record):
     """Every area with the one above and what lives in it."""
 
-    BOOLS: ClassVar[tuple[int, ...]] = (4,)
+    BOOLS: ClassVar[tuple[int, ...]] = (4, 5)
     id: int
     name: str
     parent_id: int | None
     version: int
     screens: bool
+    approve_releases: bool
     routines: int
     robots: int
     held: int

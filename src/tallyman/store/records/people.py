@@ -204,6 +204,18 @@ class SecondFactorStep(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SigningKey(Record):
+    """A person's keys, the newest first."""
+
+    id: int
+    person_id: int
+    name: str
+    public_half: str
+    made_at: datetime
+    retired_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class SingleSignOnBegun(Record):
     """A sign-in that comes back from the identity provider."""
 
@@ -298,6 +310,7 @@ GIVES: dict[str, type[Record]] = {
     "people.open_work": PeopleOpenWork,
     "second_factor.of_person": SecondFactorOfPerson,
     "second_factor.step": SecondFactorStep,
+    "signing_keys.of_person": SigningKey,
     "single_sign_on.begun": SingleSignOnBegun,
     "single_sign_on.person": SingleSignOnPerson,
     "single_sign_on.by_email": SingleSignOnPerson,

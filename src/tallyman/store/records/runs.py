@@ -201,8 +201,8 @@ class RunsWaitingFirst(Record):
 class WantedRun(Record):
     """What some waiting runs ask of a robot."""
 
-    JSON: ClassVar[tuple[int, ...]] = (16, 17, 18)
-    BOOLS: ClassVar[tuple[int, ...]] = (6,)
+    JSON: ClassVar[tuple[int, ...]] = (17, 18, 19)
+    BOOLS: ClassVar[tuple[int, ...]] = (6, 25)
     id: int
     routine_id: int
     due_at: datetime
@@ -214,6 +214,7 @@ class WantedRun(Record):
     area: str
     run_limit: int
     handed_until: datetime | None
+    release_id: int
     robot: str | None
     host: str | None
     for_person: int | None
@@ -227,6 +228,7 @@ class WantedRun(Record):
     release_version: str
     withdrawn_at: datetime | None
     withdrawn_why: str
+    unapproved: bool
     active: int
 
 

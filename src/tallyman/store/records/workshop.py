@@ -8,8 +8,19 @@ from typing import Any, ClassVar
 
 from tallyman.core.ideas.words import Building, Stage
 from tallyman.core.runs.words import Attended, Outcome, RunState
-from tallyman.core.workshop.words import Basis
+from tallyman.core.workshop.words import Basis, Origin, Said
 from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class ReleaseToApprove(Record):
+    """Releases that are set up where a second person's yes is asked for, and wait for one of …"""
+
+    id: int
+    package: str
+    version: str
+    person: str
+    at: datetime
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -35,7 +46,7 @@ class ReleaseRow(Record):
 class ReleaseWhole(Record):
     """One release, whole."""
 
-    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 16, 17)
+    JSON: ClassVar[tuple[int, ...]] = (6, 7, 8, 9, 16, 17, 18)
     BOOLS: ClassVar[tuple[int, ...]] = (15,)
     id: int
     package: str
@@ -55,7 +66,17 @@ class ReleaseWhole(Record):
     checkpoints: bool
     wheels: Any
     secrets: Any
+    counts: Any
+    says: Said
+    origin: Origin
+    signature: str | None
+    public_half: str | None
+    key_name: str | None
+    person_id: int
     person: str
+    approved_at: datetime | None
+    approval_note: str | None
+    approved_by: str | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -64,6 +85,15 @@ class Version(Record):
 
     id: int
     version: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class PackagesNumbers(Record):
+    """The numbers of a package's releases, withdrawn ones too."""
+
+    id: int
+    version: str
+    digest: str
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -98,7 +128,7 @@ class Routine(Record):
     """One routine with its release, area and counting point."""
 
     JSON: ClassVar[tuple[int, ...]] = (4, 5, 19, 26, 27, 28)
-    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 30)
+    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 30, 33)
     id: int
     name: str
     area_id: int
@@ -132,6 +162,7 @@ class Routine(Record):
     checkpoints: bool
     withdrawn_at: datetime | None
     withdrawn_why: str
+    unapproved: bool
     idea_id: int | None
     basis: Basis | None
     count_name: str | None
@@ -290,9 +321,11 @@ class RetiredRoutine(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "approvals.waiting": ReleaseToApprove,
     "packages.releases": ReleaseRow,
     "packages.release": ReleaseWhole,
     "packages.versions": Version,
+    "packages.numbers": PackagesNumbers,
     "packages.wheels_by_digest": PackagesWheelsByDigest,
     "packages.wheels": WheelRow,
     "packages.lock_release": PackagesLockRelease,

@@ -20,7 +20,7 @@ SELECT %(id)s, %(id)s, 0 UNION ALL SELECT %(id)s, above_id, depth + 1 FROM area_
 -- name: tree
 -- Every area with the one above and what lives in it.
 -- always: routines, robots, held
-SELECT a.id, a.name, a.parent_id, a.version, a.screens,
+SELECT a.id, a.name, a.parent_id, a.version, a.screens, a.approve_releases,
   (SELECT COUNT(*) FROM routine o WHERE o.area_id = a.id AND o.retired_at IS NULL AND o.trial_of IS NULL) AS routines,
   (SELECT COUNT(*) FROM robot_area ra JOIN robot b ON b.id = ra.robot_id WHERE ra.area_id = a.id AND b.retired_at IS NULL) AS robots,
   (SELECT COUNT(*) FROM held_role h WHERE h.area_id = a.id) AS held,
@@ -38,6 +38,10 @@ UPDATE area SET name = %(name)s, version = version + 1 WHERE id = %(id)s AND ver
 -- name: set_screens
 -- Whether a picture of the screen is taken when a run of an area, or of one below it, stalls.
 UPDATE area SET screens = %(on)s WHERE id = %(id)s AND screens <> %(on)s;
+
+-- name: set_approving
+-- Whether an area asks for a second person's yes to each release.
+UPDATE area SET approve_releases = %(on)s WHERE id = %(id)s AND approve_releases <> %(on)s;
 
 -- name: set_parent
 -- An area lies below another from now on, if nobody else changed it meanwhile.

@@ -42,34 +42,41 @@ FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routin
 JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
 
 -- name: waiting_first
--- Due waiting runs of some routines, after a place in the order in which they start; none that failed to be handed out just now, none of a withdrawn release.
+-- Due waiting runs of some routines, after a place in the order in which they start; none that failed to be handed out just now, none of a release that was withdrawn, or waits for a second yes.
 SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days, r.for_person, r.agreed_at,
   EXISTS (SELECT 1 FROM hitch f WHERE f.work = 'claims' AND f.row_key = CONCAT('run:', r.id)) AS failed_before FROM run r
 WHERE r.state = 'waiting' AND r.handed_until IS NULL AND r.routine_id IN %(routines)s AND r.due_at <= %(now)s
   AND (r.order_at > %(order)s OR (r.order_at = %(order)s AND r.id > %(after)s))
   AND NOT EXISTS (SELECT 1 FROM hitch h WHERE h.work = 'claims' AND h.row_key = CONCAT('run:', r.id) AND h.due_at > %(now)s)
   AND NOT EXISTS (SELECT 1 FROM package_release l WHERE l.id = r.release_id AND l.retired_at IS NOT NULL)
+  AND NOT EXISTS (SELECT 1 FROM routine o WHERE o.id = r.routine_id AND o.trial_of IS NULL AND EXISTS (SELECT 1 FROM area_above u JOIN area e
+  ON e.id = u.above_id WHERE u.area_id = o.area_id AND e.approve_releases) AND NOT EXISTS (SELECT 1 FROM release_approval y WHERE y.release_id = r.release_id))
 ORDER BY r.order_at, r.id LIMIT %(limit)s;
 
 -- name: wanted
 -- What some waiting runs ask of a robot.
 -- gives: WantedRun
 -- always: active
+-- yes or no: unapproved
 SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
-  r.handed_until, b.name AS robot, h.name AS host, r.for_person, r.agreed_at, q.name AS person,
+  r.handed_until, r.release_id, b.name AS robot, h.name AS host, r.for_person, r.agreed_at, q.name AS person,
   o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, k.name AS package, l.version AS release_version,
   l.retired_at AS withdrawn_at, l.withdrawn_why,
+  (EXISTS (SELECT 1 FROM area_above u JOIN area e ON e.id = u.above_id WHERE u.area_id = o.area_id AND e.approve_releases)
+  AND NOT EXISTS (SELECT 1 FROM release_approval y WHERE y.release_id = r.release_id) AND o.trial_of IS NULL) AS unapproved,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = r.routine_id AND s.run_id IS NOT NULL) AS active
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
 JOIN package k ON k.id = l.package_id LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id LEFT JOIN person q ON q.id = r.for_person
 WHERE r.id IN %(ids)s;
 
 -- name: claim
--- Hands a waiting run to a robot and raises its fencing number; it still waits until the runner begins it. None of a withdrawn release.
+-- Hands a waiting run to a robot and raises its fencing number; it still waits until the runner begins it. None of a release that was withdrawn, or waits for a second yes.
 UPDATE run SET robot_id = %(robot)s, host_id = %(host)s, fence = fence + 1, handed_until = %(until)s,
   changed_at = %(now)s
 WHERE id = %(id)s AND state = 'waiting' AND handed_until IS NULL AND (for_person IS NULL OR agreed_at <= %(now)s)
-  AND NOT EXISTS (SELECT 1 FROM package_release l WHERE l.id = run.release_id AND l.retired_at IS NOT NULL);
+  AND NOT EXISTS (SELECT 1 FROM package_release l WHERE l.id = run.release_id AND l.retired_at IS NOT NULL)
+  AND NOT EXISTS (SELECT 1 FROM routine o WHERE o.id = run.routine_id AND o.trial_of IS NULL AND EXISTS (SELECT 1 FROM area_above u JOIN area e
+  ON e.id = u.above_id WHERE u.area_id = o.area_id AND e.approve_releases) AND NOT EXISTS (SELECT 1 FROM release_approval y WHERE y.release_id = run.release_id));
 
 -- name: begin
 -- The runner begins what it was handed: from now on it is running, in its next segment.

@@ -5,9 +5,9 @@ INSERT INTO package (name, made_at) VALUES (%(name)s, %(now)s) ON DUPLICATE KEY 
 -- name: add_release
 -- A numbered version of a package.
 INSERT INTO package_release (package_id, version, entry, about, note, inputs_json, outputs_json, tags_json, files_json, digest, size,
-  checkpoints, wheels_json, secrets_json, person_id, at)
+  checkpoints, wheels_json, secrets_json, counts_json, says, origin, signature, signing_key_id, person_id, at)
 VALUES (%(package)s, %(version)s, %(entry)s, %(about)s, %(note)s, %(inputs)s, %(outputs)s, %(tags)s, %(files)s, %(digest)s,
-  %(size)s, %(checkpoints)s, %(wheels)s, %(secrets)s, %(person)s, %(now)s);
+  %(size)s, %(checkpoints)s, %(wheels)s, %(secrets)s, %(counts)s, %(says)s, %(origin)s, %(signature)s, %(key)s, %(person)s, %(now)s);
 
 -- name: releases
 -- All releases, the newest first, with the routines that use each.
@@ -20,14 +20,21 @@ FROM package_release r JOIN package p ON p.id = r.package_id JOIN person w ON w.
 -- One release, whole.
 -- gives: ReleaseWhole
 SELECT r.id, p.name AS package, r.version, r.about, r.note, r.entry, r.inputs_json, r.outputs_json, r.tags_json, r.files_json,
-  r.digest, r.size, r.at, r.retired_at AS withdrawn_at, r.withdrawn_why, r.checkpoints, r.wheels_json, r.secrets_json, w.name AS person FROM package_release r
+  r.digest, r.size, r.at, r.retired_at AS withdrawn_at, r.withdrawn_why, r.checkpoints, r.wheels_json, r.secrets_json, r.counts_json,
+  r.says, r.origin, r.signature, k.public_half, k.name AS key_name, r.person_id, w.name AS person,
+  y.at AS approved_at, y.note AS approval_note, z.name AS approved_by FROM package_release r
 JOIN package p ON p.id = r.package_id
-JOIN person w ON w.id = r.person_id WHERE r.id = %(id)s;
+JOIN person w ON w.id = r.person_id LEFT JOIN signing_key k ON k.id = r.signing_key_id
+LEFT JOIN release_approval y ON y.release_id = r.id LEFT JOIN person z ON z.id = y.person_id WHERE r.id = %(id)s;
 
 -- name: versions
 -- The versions of a package, the newest first.
 -- gives: Version
 SELECT r.id, r.version FROM package_release r JOIN package p ON p.id = r.package_id WHERE p.name = %(name)s AND r.retired_at IS NULL ORDER BY r.id DESC;
+
+-- name: numbers
+-- The numbers of a package's releases, withdrawn ones too.
+SELECT r.id, r.version, r.digest FROM package_release r JOIN package p ON p.id = r.package_id WHERE p.name = %(name)s ORDER BY r.id;
 
 -- name: add_wheel
 -- A wheel that packages may require, known by its digest.

@@ -1,8 +1,11 @@
 -- name: routine
 -- One routine with its release, area and counting point.
 -- gives: Routine
+-- yes or no: unapproved
 SELECT o.*, a.name AS area, p.name AS package, r.version AS release_version, r.inputs_json AS schema_json, r.tags_json AS release_tags_json, r.secrets_json AS release_secrets_json,
   w.name AS attended_by, r.checkpoints, r.retired_at AS withdrawn_at, r.withdrawn_why,
+  (EXISTS (SELECT 1 FROM area_above u JOIN area e ON e.id = u.above_id WHERE u.area_id = o.area_id AND e.approve_releases)
+  AND NOT EXISTS (SELECT 1 FROM release_approval y WHERE y.release_id = o.release_id) AND o.trial_of IS NULL) AS unapproved,
   c.idea_id, c.basis, c.count_name, i.title AS idea, i.stage AS idea_stage, i.building AS idea_building
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id LEFT JOIN person w ON w.id = o.attended_for WHERE o.id = %(id)s;

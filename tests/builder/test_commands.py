@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from typer.testing import CliRunner, Result
 
-from tallyman.builder import commands, trying
+from tallyman.builder import commands, keys, trying
 from tallyman.builder.packing import packed
 from tallyman.core.faults import InputFaults
 from tests.world import package
@@ -81,6 +81,9 @@ def test_all_that_the_server_refuses_is_said_at_once(here: Path) -> None:
     (here / "other" / "main.py").write_text("def broken(:\n")
     assert "main.py, line 1" in run("check", "other").output
     assert "is not there" in run("check", "nowhere").output
+    own = here / "other" / "package.toml"
+    own.write_text(own.read_text().replace('"other"', '"tallyman-other"'))
+    assert "are the program's own" in run("check", "other").output
 
 
 def test_what_is_for_the_builder_alone_is_not_packed_and_the_same_files_give_the_same_zip(here: Path) -> None:
@@ -90,6 +93,9 @@ def test_what_is_for_the_builder_alone_is_not_packed_and_the_same_files_give_the
     (folder / "inputs.json").write_text("{}")
     (folder / "__pycache__").mkdir()
     (folder / "__pycache__" / "main.pyc").write_bytes(b"x")
+    (folder / ".local").mkdir()
+    (folder / ".local" / "notes.md").write_text("mine")
+    (folder / ".hidden").write_text("mine")
     assert packed(folder) == first
     (folder / "link.py").symlink_to(folder / "main.py")
     with pytest.raises(InputFaults) as told:
@@ -149,3 +155,14 @@ def test_a_release_needs_a_token(here: Path, monkeypatch: pytest.MonkeyPatch) ->
     run("new", "gate-log")
     refused = run("release", "gate-log", "--server", "http://127.0.0.1:9", "--note", "First")
     assert "cannot be reached" in refused.output
+
+
+def test_a_file_that_holds_no_key_is_named(here: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv(keys.VARIABLE, str(here / "key"))
+    assert keys.private() is None
+    (here / "key").write_text("\n")
+    refused = run("key")
+    assert (refused.exit_code, "holds no private half" in refused.output) == (2, True)
+    (here / "key").unlink()
+    assert "Signs as" in run("key").output
+    assert run("key").output == run("key").output

@@ -1,4 +1,4 @@
-"""`package new`, `try`, `check` and `release`."""
+"""`package new`, `try`, `check`, `key` and `release`."""
 
 from __future__ import annotations
 
@@ -127,7 +127,10 @@ def key() -> None:
     from tallyman.builder import keys
     from tallyman.signed import public_half, shown
 
-    public = public_half(keys.private() or keys.make())
+    try:
+        public = public_half(keys.private() or keys.make())
+    except InputFaults as error:
+        raise _refused(error) from None
     print(f"Signs as {shown(public)}; its private half stays in {keys.place()}.")
     print(f"Add this under My profile, Programs:  {public}")
 
@@ -170,4 +173,5 @@ def _changed(look: dict[str, Any]) -> None:
         return
     print(f"{look['package']}: since {look['before']} found as {look['found']}:")
     for one in look["changes"]:
-        print(f"  {SIGNS[one['weight']]} {one['kind']} {one['name']} {one['words']}".replace("  ", " ", 1))
+        parts = (SIGNS[one["weight"]], one["kind"], one["name"], one["words"])
+        print(f"  {' '.join(part for part in parts if part)}")

@@ -5,7 +5,8 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from tallyman.signed import make_key, sign
+from tallyman.core.faults import Fault, InputFaults
+from tallyman.signed import make_key, public_half, sign
 
 VARIABLE = "TALLYMAN_KEY"
 
@@ -19,11 +20,17 @@ def place() -> Path:
 
 
 def private() -> str | None:
-    """The private half; None where none was made."""
+    """The private half; None where none was made. Raises InputFaults for a file that holds none."""
+    path = place()
     try:
-        return place().read_text(encoding="ascii").strip() or None
+        half = path.read_text(encoding="ascii").strip()
+        public_half(half)
     except FileNotFoundError:
         return None
+    except (OSError, ValueError):
+        message = "holds no private half of a key; move it away, and make one with `package key`"
+        raise InputFaults([Fault("key", str(path), message)]) from None
+    return half
 
 
 def make() -> str:

@@ -5,17 +5,25 @@ from __future__ import annotations
 from pathlib import Path
 
 from tallyman.core.faults import Fault, InputFaults
-from tallyman.formats.package_zip import MANIFEST, Manifest, faults_of_code, pack, read_package
+from tallyman.formats.package_zip import (
+    MANIFEST,
+    Manifest,
+    faults_of_code,
+    faults_of_name,
+    pack,
+    read_package,
+)
 
-# What stands in a folder for the one who builds, and is no part of the package.
-LEFT_OUT = ("__pycache__", ".git", ".venv", ".idea", ".vscode", "node_modules")
-LEFT_OUT_FILES = ("inputs.json", "secrets.json", "saved.json", ".DS_Store", ".gitignore")
+# Left in the folder, as it is for the one who builds; so is whatever begins with a dot.
+LEFT_OUT = ("__pycache__",)
+LEFT_OUT_FILES = ("inputs.json", "secrets.json", "saved.json")
 MOST_FOUND = 5_000
 
 
 def _belongs(path: Path, folder: Path) -> bool:
     parts = path.relative_to(folder).parts
-    return not any(part in LEFT_OUT for part in parts) and path.name not in LEFT_OUT_FILES
+    hidden = any(part in LEFT_OUT or part.startswith(".") for part in parts)
+    return not hidden and path.name not in LEFT_OUT_FILES
 
 
 def packed(path: Path) -> bytes:
@@ -48,6 +56,6 @@ def packed(path: Path) -> bytes:
 def checked(data: bytes) -> Manifest:
     """What a package declares, once all that the server looks at was looked at. Raises InputFaults."""
     manifest = read_package(data)
-    if wrong := faults_of_code(data):
+    if wrong := faults_of_name(manifest) or faults_of_code(data):
         raise InputFaults(wrong)
     return manifest

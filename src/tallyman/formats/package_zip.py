@@ -237,6 +237,19 @@ def digests_of(data: bytes) -> dict[str, str]:
         return {name: hashlib.sha256(archive.read(name)).hexdigest() for name in names}
 
 
+# Packages whose names begin so are shipped with the program.
+OWN = "tallyman-"
+
+
+def faults_of_name(manifest: Manifest) -> list[Fault]:
+    """What is wrong with the name of a package that somebody releases."""
+    if not manifest.name.startswith(OWN):
+        return []
+    return [
+        Fault("name", manifest.name, f"names that begin with {OWN} are the program's own; choose another")
+    ]
+
+
 def faults_of_code(data: bytes) -> list[Fault]:
     """Every Python file of a checked package that does not compile, with its line and what is wrong there.
 

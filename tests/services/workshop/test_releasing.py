@@ -132,3 +132,16 @@ def test_a_release_is_taken_out_to_the_byte(first: World) -> None:
     assert (name, data) == ("hydrant-letters-1.4.2.zip", zipped("1.4.2"))
     with pytest.raises(NotFound):
         differing.of(first.ctx("Jonas Lindqvist"), first.kept, first.kept)
+
+
+def test_one_that_can_no_longer_be_read_is_said_to_be_so(first: World) -> None:
+    number = release(first, zipped("2.0.0", "true")).id
+    first.db.transact(
+        lambda tx: tx.execute(
+            "UPDATE file_chunk c JOIN package_release r ON r.digest = c.digest SET c.data = 'broken' WHERE r.id = %(i)s",
+            {"i": number},
+        )
+    )
+    shown = differing.of(first.ctx("Jonas Lindqvist"), number, None)
+    assert [(one.weight, one.kind) for one in shown.changes] == [("breaking", "package")]
+    assert "can no longer be read" in shown.changes[0].words

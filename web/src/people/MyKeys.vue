@@ -8,6 +8,7 @@ import Field from '@/shared/Field.vue'
 import FormEnd from '@/shared/FormEnd.vue'
 import Problem from '@/shared/Problem.vue'
 import { useMe } from '@/shared/session'
+import { useUnsaved } from '@/shared/unsaved'
 import When from '@/shared/When.vue'
 
 /** The keys by which one signs packages: public halves, added once for each computer, retired when it goes. */
@@ -17,6 +18,7 @@ const rows = computed(() => query.data.value ?? [])
 const adding = ref(false)
 const name = ref('')
 const half = ref('')
+useUnsaved('The key', () => adding.value && (name.value !== '' || half.value !== ''))
 const add = useAction(async () => {
   await ask(api.POST('/api/v1/profile/keys', { body: { name: name.value, public: half.value } }))
   adding.value = false

@@ -8,7 +8,6 @@ import zipfile
 from tallyman.core.workshop.changes import Number, weight_of
 from tallyman.core.workshop.side_by_side import side_by_side
 from tallyman.errors import NotFound, Refused
-from tallyman.formats.package_zip import read_package
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.workshop import releasing
 from tallyman.services.workshop.answers import ChangeLine, Differences, FileSides, SideRow
@@ -50,10 +49,9 @@ def of(tx: Tx, ctx: Ctx, release_id: int, other_id: int | None) -> Differences:
     """What is different in a release since another (None: the one before it). Raises NotFound."""
     ctx.require("package.see")
     row, other = _both(tx, release_id, other_id)
-    data = files.get(tx, row.digest)
-    if other is None or data is None:
+    if other is None:
         return Differences(before=None, before_id=None, found=None, changes=[])
-    found = releasing.differences(tx, other.digest, releasing.declared(data, read_package(data)))
+    found = releasing.differences(tx, other.digest, releasing.declared_by(tx, row.digest))
     return Differences(
         before=other.version,
         before_id=other.id,

@@ -9,7 +9,7 @@ from tallyman.core.workshop.changes import Number, promised
 from tallyman.core.workshop.words import Origin, Said
 from tallyman.errors import Clash, Fault, InputFaults, NotFound
 from tallyman.formats import apart
-from tallyman.formats.package_zip import LARGEST, VERSION, Manifest, read_package
+from tallyman.formats.package_zip import LARGEST, VERSION, Manifest, faults_of_name, read_package
 from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
 from tallyman.services import people
@@ -41,16 +41,11 @@ class Given:
     signature: str = ""
 
 
-# Packages whose names begin so are shipped with the program.
-OWN = "tallyman-"
-
-
 def _checked(data: bytes) -> Manifest:
     """What a package declares, once everything was looked at. Raises InputFaults naming whatever is wrong."""
     manifest = read_package(data)
-    if manifest.name.startswith(OWN):
-        message = f"names that begin with {OWN} are the program's own; choose another"
-        raise InputFaults([Fault("name", manifest.name, message)])
+    if wrong := faults_of_name(manifest):
+        raise InputFaults(wrong)
     _check_code(data)
     return manifest
 

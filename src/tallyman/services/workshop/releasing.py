@@ -25,7 +25,7 @@ from tallyman.store.records.workshop import PackagesNumbers
 
 FIRST = Number(1, 0, 0)
 CANNOT_COMPARE = Change(
-    "breaking", "package", "", "cannot be set against the one before, which can no longer be read"
+    "breaking", "package", "", "cannot be set against the one before: one of both can no longer be read"
 )
 MOST_NOTE = 1000
 
@@ -60,14 +60,19 @@ def declared(data: bytes, manifest: Manifest) -> Declared:
     )
 
 
-def differences(tx: Tx, digest: str, after: Declared) -> list[Change]:
-    """How a package differs from a kept one, by its digest."""
+def declared_by(tx: Tx, digest: str) -> Declared | None:
+    """What a kept package declares; None where it is not kept, or can no longer be read."""
     data = files.get(tx, digest)
     try:
-        before = None if data is None else declared(data, read_package(data))
+        return None if data is None else declared(data, read_package(data))
     except InputFaults:
-        before = None
-    return [CANNOT_COMPARE] if before is None else changes(before, after)
+        return None
+
+
+def differences(tx: Tx, digest: str, after: Declared | None) -> list[Change]:
+    """How a package differs from a kept one, by its digest."""
+    before = declared_by(tx, digest)
+    return [CANNOT_COMPARE] if before is None or after is None else changes(before, after)
 
 
 def before(tx: Tx, package: str, number: Number | None, after: Declared) -> Before | None:

@@ -12,6 +12,7 @@ from tests.world import package
 
 INTERVIEW = json.dumps({**as_content(STANDARD["short"]), "note": "shorter"})
 FACTORS = json.dumps({"content": factors.as_content(factors.STANDARD), "note": "as they were"})
+SEEN_BY_AREA = '{"seen_by": "area", "area_id": $area}'
 GIVEN_ROUTINE = (
     '{"name": "New", "area_id": $area, "release_id": $release, "inputs": {}, "tags": [], "priority": 3,'
     ' "run_limit": 1, "lease_minutes": 15, "limit_minutes": 60, "again_after_lost": false}'
@@ -215,6 +216,10 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/releases/look"): (None, {"files": ZIP["files"]}),
     ("get", "/releases/{number}/differences/file"): (None, {"query": "?other=$release&name=main.py"}),
     ("post", "/releases/{number}/approve"): ("{}", {}),
+    ("post", "/releases/{number}/move"): (SEEN_BY_AREA, {}),
+    ("post", "/releases/{number}/move/look"): (SEEN_BY_AREA, {}),
+    ("post", "/releases/{number}/tryouts"): ('{"area_id": $area}', {}),
+    ("post", "/releases/{number}/tryouts/look"): ("{}", {}),
     ("post", "/robots"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
     ("put", "/robots/{number}"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
     ("post", "/routines"): (GIVEN_ROUTINE, {}),

@@ -100,6 +100,7 @@ ACTS = [
         ("/workshop/releases/{spare}", "Set up as a routine", "post", "/routines"),
         ("/workshop/releases/{spare}", "Say yes to count-rows 9.0.0", "post", "/releases/{number}/approve"),
         ("/profile?sheet=programs", "Add a key", "post", "/profile/keys"),
+        ("/workshop/releases/{spare}", "Change who sees it", "post", "/releases/{number}/move"),
         ("/workshop/releases/{spare}", "Withdraw it", "post", "/releases/{number}/withdraw"),
         ("/robots", "Add an area", "post", "/areas"),
         ("/robots", "Add a host", "post", "/hosts"),

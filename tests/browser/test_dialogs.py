@@ -32,6 +32,7 @@ OPENERS = {
     "shared/Retire.vue",
     "starts/Triggers.vue",
     "tally/CompanyMonths.vue",
+    "workshop/MoveRelease.vue",
     "workshop/RoutinePage.vue",
     "workshop/StartNow.vue",
 }
@@ -97,6 +98,10 @@ def of_releases_and_computers(page: Page, ready: World) -> None:
     page.click("Withdraw it")
     page.see("Why is it withdrawn?")
     stands_in_view(page, "Withdraw count-rows 1.0.0")
+    page.go(f"/workshop/releases/{ready.second}")
+    page.click("Change who sees it")
+    page.see("Choose the area that is to see it.")
+    stands_in_view(page, "Who sees count-rows 1.0.0")
     page.sign_in("Mei Tanaka", "/my-computer")
     page.click("Not at all")
     stands_in_view(page, f"Stop R-{ready.run}")

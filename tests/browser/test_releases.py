@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
 
 from tallyman import signed
+from tallyman.config import read_clock
+from tallyman.services import access
 from tallyman.services.house import areas
+from tallyman.services.robots import seat_lots
+from tallyman.services.runs import dispatch
 from tallyman.services.workshop import packages, routines
 from tests.browser.conftest import Page
 from tests.world import MANIFEST, World, package
@@ -20,7 +25,7 @@ ASKS = MANIFEST.replace('entry = "main.py"', 'entry = "main.py"\nsecrets = ["qui
 @pytest.fixture(scope="module")
 def live(people: World) -> World:
     """A routine of the first release of count-rows."""
-    people.machine()
+    people.host = people.machine()
     people.second = people.release()
     people.number = people.routine(release=people.second)
     return people
@@ -108,3 +113,70 @@ def test_a_second_person_says_yes_to_a_release_and_what_it_newly_asks_for(page: 
     page.see("Its secrets are in the safe")
     assert page.unseen("nobody but who released")
     areas.set_approving(live.ctx("Sol Marin"), live.area, False)
+
+
+def heard(live: World) -> timedelta:
+    """The host is heard from now; how much later that is than the world was made."""
+    now = read_clock()
+    dispatch.heartbeat(live.program(now - live.now), live.host, dispatch.Beat(now, []))
+    return now - live.now
+
+
+def test_a_try_out_is_kept_tried_and_released_to_others(page: Page, live: World, tmp_path: Path) -> None:
+    sol, jonas = live.ctx("Sol Marin"), live.actors["Jonas Lindqvist"].person_id
+    page.sign_in("Jonas Lindqvist", "/workshop?tab=packages")
+    attach(page, tmp_path, package(manifest=OPEN, code="import tallyman_kit as job\n\njob.output(rows=5)\n"))
+    page.see("So it is a")
+    page.tick("me alone: a try-out, which gets its number once others see it")
+    page.type("What changed", "It counts five")
+    page.click("Keep it as a try-out")
+    page.see("count-rows try-out 1")
+    page.see("Seen by you alone.")
+    heard(live)
+    page.see("Pre-check of the try-out: 1 not met")
+    page.see("Jonas Lindqvist: 0 of 0 in use")
+    heard(live)
+    release = int(page.driver.current_url.rsplit("/", 1)[1])
+    seat_lots.give(sol, "builder", "person", jonas, 1)
+    page.see("Pre-check of the try-out: it can start")
+    page.click("Try it out")
+    page.see("count-rows try-out 1")
+    page.until(lambda one: "/runs/" in one.current_url)
+    # It was started by the clock of now; the world's own stands since it was made.
+    later = heard(live) + timedelta(seconds=1)
+    work = live.take(live.host, later)
+    live.finish(live.host, work, later=later)
+    page.see("done")
+    page.click("The release")
+    page.see(f"R-{work.run}")
+    # Nobody else finds it; that there is one is said.
+    page.sign_in("Sol Marin", f"/workshop/releases/{release}")
+    page.see("There is no such release, or you do not see it.")
+    page.go("/workshop?tab=packages")
+    page.see("1 release is a try-out that nobody but the maker sees")
+    page.sign_in("Jonas Lindqvist", f"/workshop/releases/{release}")
+    page.click("Let others see it")
+    page.see("will see it: ")
+    page.see("It counts five")
+    page.press('//button[starts-with(normalize-space(.), "Release it as")]')
+    page.see("Seen by the company.")
+    page.until(lambda _: page.unseen("Try it out"))
+    assert live.row("SELECT version FROM package_release WHERE id = %(id)s", id=release)["version"][
+        0
+    ].isdigit()
+
+
+def test_an_area_s_release_is_moved_with_who_loses_sight_of_it_said(page: Page, live: World) -> None:
+    works = areas.add_area(live.ctx("Sol Marin"), "Street works", None)
+    role = next(row.id for row in access.listed(live.ctx("Ines Varga")) if row.name == "builder")
+    access.give(live.ctx("Ines Varga"), role, live.actors["Ada Pell"].person_id, None, works)
+    kept = packages.release(live.ctx("Jonas Lindqvist"), package("7.0.0"), packages.Given("Anew"))
+    page.sign_in("Jonas Lindqvist", f"/workshop/releases/{kept}")
+    page.click("Change who sees it")
+    page.see("Choose the area that is to see it.")
+    page.choose("Area", "Metering")
+    page.see("1 person will see it no more: Ada Pell.")
+    page.click("Change who sees it", '//*[@role="dialog"]')
+    page.see("Seen by the area Metering.")
+    page.sign_in("Ada Pell", "/workshop?tab=packages")
+    page.see("1 release is seen by areas that you do not work in")

@@ -306,6 +306,7 @@ class Loader(Past):
                 self.ctx("Sol Marín", 0), routine_id, triggers.Given({"expr": expression}, world.ZONE)
             )
         history.write(self.db, plans, self.now)
+        made.worked_on(self.areas)
 
     def _approve_minutes(self, idea_id: int, days_ago: float) -> None:
         """The lead approves the minutes by hand that the set-up proposed."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from pathlib import Path
 
 from tallyman.demo.past import Past
@@ -12,6 +13,8 @@ from tallyman.signed import make_key, sign
 
 PACKAGES = Path(__file__).parent / "packages"
 FIRST, NOW = "1.0.0", "1.1.0"
+# What is being worked on gets its number when it is released.
+NUMBERLESS = ""
 # What the newer release of each says it changed.
 NOTES = {
     "check-readings": "How far above last year's use a reading may be is set on its start",
@@ -42,22 +45,58 @@ SINCE: dict[str, list[tuple[str, str, str]]] = {
         ("package.toml", 'counts = ["certificates", "handed_back"]\n', ""),
     ],
 }
+# What is being worked on: file by file, what stands there now and what takes its place.
+NEXT: dict[str, list[tuple[str, str, str]]] = {
+    "check-readings": [
+        (
+            "main.py",
+            'pace = float(job.inputs.get("pace_seconds", 15))\n',
+            'pace = float(job.inputs.get("pace_seconds", 15))\nslack = float(job.inputs.get("slack", 0))\n',
+        ),
+        ("main.py", "if now < last or", "if now < last - slack or"),
+        (
+            "package.toml",
+            "[outputs.checked]",
+            '[inputs.slack]\ntype = "number"\ntitle = "Units below the last one that are let pass"\n'
+            "minimum = 0\ndefault = 0\n\n[outputs.checked]",
+        ),
+    ],
+    "hydrant-letters": [
+        ("main.py", "Merrowdale Water, Networks\n", "{signed}\n"),
+        (
+            "main.py",
+            "LETTER.format(**row, next=follow)",
+            'LETTER.format(**row, next=follow, signed=job.inputs.get("signed", "Merrowdale Water"))',
+        ),
+        (
+            "package.toml",
+            "[outputs.letters]",
+            '[inputs.signed]\ntype = "string"\ntitle = "Who signs the letters"\n'
+            'default = "Merrowdale Water, Street works"\n\n[outputs.letters]',
+        ),
+    ],
+}
+NEXT_NOTES = {
+    "check-readings": "Lets a reading pass that lies a little below the last one",
+    "hydrant-letters": "Who signs the letters is said at the start",
+}
 
 
 def zipped(package: str, version: str = NOW) -> bytes:
-    """A package of the demo as a zip under a number; the first one as it was then."""
+    """A package of the demo as a zip under a number; the first one as it was then, without a number what
+    is being worked on."""
     folder = PACKAGES / package
     files = {
         str(path.relative_to(folder)): path.read_bytes()
         for path in folder.rglob("*")
         if path.is_file() and "__pycache__" not in path.parts
     }
-    for name, now, before in SINCE[package] if version == FIRST else []:
-        files[name] = files[name].replace(now.encode(), before.encode())
+    edits = SINCE[package] if version == FIRST else NEXT[package] if version == NUMBERLESS else []
+    for name, now, other in edits:
+        files[name] = files[name].replace(now.encode(), other.encode())
     number = f'version = "{NOW}"'.encode()
-    files["package.toml"] = files["package.toml"].replace(
-        number, number.replace(NOW.encode(), version.encode())
-    )
+    wanted = f'version = "{version}"'.encode() if version else b""
+    files["package.toml"] = files["package.toml"].replace(number, wanted)
     return pack(files)
 
 
@@ -82,3 +121,12 @@ class Releases:
         data = zipped(package)
         given = packages.Given(NOTES[package], origin="command", signature=sign(self._private, data))
         return packages.release(ctx, data, given)
+
+    def worked_on(self, areas: Mapping[str, int]) -> None:
+        """What is not the company's yet: Priya Raman tries one out, and Street works has another alone."""
+        tried = packages.Given(NEXT_NOTES["check-readings"], seen_by="maker")
+        packages.release(self._past.ctx("Priya Raman", 2), zipped("check-readings", NUMBERLESS), tried)
+        given = packages.Given(
+            NEXT_NOTES["hydrant-letters"], says="addition", seen_by="area", area_id=areas["Street works"]
+        )
+        packages.release(self._past.ctx("Priya Raman", 6), zipped("hydrant-letters", NUMBERLESS), given)

@@ -93,7 +93,7 @@ SEATS_BOUGHT: tuple[tuple[SeatKind, int, int, int | None, str | None, str], ...]
 SEATS_GIVEN: tuple[tuple[SeatKind, str, int], ...] = (
     ("attended", "Tom Okafor", 1),
     ("builder", "Jonas Lindqvist", 1),
-    ("builder", "Mei Tanaka", 1),
+    ("builder", "Priya Raman", 1),
 )
 # A person's own computer, and the routine that asks for it.
 OWN_COMPUTER = ("Tom Okafor", "Reedside")

@@ -83,9 +83,15 @@ def roles_holding(tx: Tx, permission: str) -> list[AccessRoles]:
 
 def people_with(tx: Tx, permission: str, area_id: int | None = None) -> list[AccessPeopleWith]:
     """Active people who hold a permission at an area, or (None) for the whole company."""
+    return people_within(tx, permission, path(tx, area_id) if by_area(permission) else ())
+
+
+def people_within(tx: Tx, permission: str, areas: Iterable[int] | None) -> list[AccessPeopleWith]:
+    """Active people who hold a permission at any of some areas or for the whole company; None: anywhere."""
     roles = tuple(row.id for row in roles_holding(tx, permission)) or (0,)
-    areas = path(tx, area_id) if by_area(permission) else ()
-    return tx.all(AccessPeopleWith, "access.people_with", roles=roles, areas=areas or (0,))
+    if areas is None:
+        return tx.all(AccessPeopleWith, "access.people_with_anywhere", roles=roles)
+    return tx.all(AccessPeopleWith, "access.people_with", roles=roles, areas=tuple(areas) or (0,))
 
 
 def scope(areas: frozenset[int] | None) -> dict[str, object]:

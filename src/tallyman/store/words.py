@@ -52,7 +52,12 @@ WORDS: dict[str, Words] = {
         sizing_request__state="AskedState",
     ),
     **_of("rates", rate__state="RateState"),
-    **_of("workshop", package_release__says="Said", package_release__origin="Origin"),
+    **_of(
+        "workshop",
+        package_release__says="Said",
+        package_release__origin="Origin",
+        package_release__seen_by="SeenBy",
+    ),
     **_of(
         "tally",
         tally_entry__kind="EntryKind",

@@ -47,7 +47,9 @@ def test_a_role_for_an_area_gives_nothing_that_belongs_to_the_whole_company() ->
     found = access.reach([Held("lead", ROLES["lead"], 1, "All")], BELOW)
     assert "health.see" not in found
     assert "person.make" not in found
-    assert found["package.see"] is None
+    # Of releases whoever works in an area sees those of the company, and those that this area sees.
+    assert found["package.see"] == {1, 2, 3, 4}
+    assert "package.make" not in found
 
 
 def test_roles_for_two_areas_add_up_and_the_company_outdoes_both() -> None:

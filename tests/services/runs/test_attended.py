@@ -289,7 +289,7 @@ def test_its_seats_are_counted_as_used_where_they_stand_and_not_as_robots_seats(
         "unattended": 0,
         "attended": 1,
         "trial": 0,
-        "builder": None,
+        "builder": 0,
     }
     assert [(one.name, one.used) for one in kinds["attended"].holders] == [("Mei Tanaka", 1)]
     assert kinds["attended"].peak_working["outcome"] == "1"

@@ -9,6 +9,7 @@ import pytest
 
 from tallyman.core.access.permissions import ROLES
 from tallyman.core.ideas.way import PATH
+from tallyman.core.workshop.changes import changes
 from tallyman.demo import history, load, releases, world
 from tallyman.formats.package_zip import read_package
 from tallyman.services import portfolio, runs, tally
@@ -18,6 +19,7 @@ from tallyman.services.holding import scope
 from tallyman.services.ideas import page, sheets
 from tallyman.services.portfolio import ranking
 from tallyman.services.today import desk
+from tallyman.services.workshop import releasing
 from tallyman.store.records.ideas import StageCount
 from tests.conftest import NOW, Databases
 
@@ -151,6 +153,16 @@ def test_there_is_something_to_decide(demo: tuple[Database, load.Loader]) -> Non
 def test_old_months_are_closed_and_two_are_open(demo: tuple[Database, load.Loader]) -> None:
     months = tally.overview(ctx(demo)).months
     assert [row.state for row in months[-3:]] == ["closed", "open", "open"]
+
+
+@pytest.mark.parametrize("package", list(releases.NEXT))
+def test_what_is_worked_on_is_an_addition(package: str) -> None:
+    folder = releases.PACKAGES / package
+    for name, now, _ in releases.NEXT[package]:
+        assert (folder / name).read_text().count(now) == 1, f"{package}: {name}"
+    before, after = (releases.zipped(package, one) for one in ("1.1.0", releases.NUMBERLESS))
+    found = changes(*(releasing.declared(one, read_package(one)) for one in (before, after)))
+    assert {"addition"} <= {one.weight for one in found} <= {"addition", "fix"}
 
 
 @pytest.mark.parametrize("package", list(releases.SINCE))

@@ -8,7 +8,10 @@ import Field from '@/shared/Field.vue'
 import PreCheck from '@/shared/PreCheck.vue'
 import Problem from '@/shared/Problem.vue'
 
-/** Finds a routine or a robot wherever it lies, and moves it to an area: what it would lack there is seen first. */
+/**
+ * Finds a routine, a robot or a release wherever it lies. The first two move to this area from here: what they would
+ * lack there is seen first. Who sees a release is changed on its page.
+ */
 const props = defineProps<{ area: Schemas['AreaOut'] }>()
 const emit = defineEmits<{ leave: [] }>()
 const path = computed(() => ({ number: props.area.id }))
@@ -51,7 +54,11 @@ const move = useAction(async () => {
   )
   emit('leave')
 })
-const KIND: Record<string, string> = { routine: '/workshop/routines', robot: '/robots' }
+const KIND: Record<string, string> = {
+  routine: '/workshop/routines',
+  robot: '/robots',
+  release: '/workshop/releases',
+}
 </script>
 
 <template>
@@ -59,7 +66,7 @@ const KIND: Record<string, string> = { routine: '/workshop/routines', robot: '/r
     <Field
       v-slot="{ id }"
       :label="`What comes to ${area.name}?`"
-      help="A routine or a robot, by any part of its name."
+      help="A routine, a robot or a release, by any part of its name."
     >
       <el-input :id="id" v-model="text" style="--chars: 34" />
     </Field>
@@ -69,7 +76,7 @@ const KIND: Record<string, string> = { routine: '/workshop/routines', robot: '/r
           <td style="width: 80px" class="quiet">{{ one.what }}</td>
           <td>
             <router-link :to="`${KIND[one.what]}/${one.id}`">{{ one.name }}</router-link>
-            <span class="quiet"> in {{ one.lies_in }}</span>
+            <span class="quiet"> {{ one.what === 'release' ? 'seen by' : 'in' }} {{ one.lies_in }}</span>
           </td>
           <td class="num">
             <el-button

@@ -102,7 +102,7 @@ const words = computed(() => {
           </p>
         </div>
         <div class="row">
-          <router-link :to="`/workshop/routines/${run.routine_id}`" class="button">The routine</router-link>
+          <router-link :to="run.of_link" class="button">The {{ run.of }}</router-link>
           <el-button v-if="run.may.start_again" :disabled="again.busy.value" @click="again.go()">
             Start again
           </el-button>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '@/api/client'
 import { useAction } from '@/shared/action'
@@ -12,6 +12,7 @@ import FormEnd from '@/shared/FormEnd.vue'
 import Problem from '@/shared/Problem.vue'
 import { useDraft } from '@/shared/unsaved'
 import ReleaseLook from './ReleaseLook.vue'
+import WhoSees from './WhoSees.vue'
 
 /** Releases a package: its zip is looked at first, what changed is said, and the number follows from it. */
 type Weight = Schemas['NextNumber']['says']
@@ -20,6 +21,8 @@ const note = ref('')
 const file = ref<File | null>(null)
 const seen = ref<Schemas['ReleaseLook'] | null>(null)
 const says = ref<Weight | ''>('')
+const sees = reactive<Schemas['SeenByIn']>({ seen_by: 'company', area_id: null })
+const tryout = computed(() => sees.seen_by === 'maker')
 const form = (more: Record<string, string> = {}) => {
   const one = new FormData()
   if (file.value) one.set('file', file.value)
@@ -42,7 +45,8 @@ function chosen(one: File | undefined) {
   if (one) void look.go()
 }
 const release = useAction(async () => {
-  const body = form({ note: note.value, says: says.value, number: '', origin: 'page' })
+  const body = form({ note: note.value, says: says.value, number: '', origin: 'page', seen_by: sees.seen_by })
+  if (sees.seen_by === 'area') body.set('area_id', String(sees.area_id))
   const made = await ask(
     api.POST('/api/v1/releases', {
       body: body as unknown as Required<Schemas['Body_release_api_v1_releases_post']>,
@@ -53,14 +57,17 @@ const release = useAction(async () => {
   await router.push(`/workshop/releases/${made.id}`)
 })
 const unsent = useDraft('The note on the release', () => 'release', { note })
-const number = computed(
-  () => seen.value?.number ?? seen.value?.numbers.find((one) => one.says === says.value)?.number,
+const number = computed(() =>
+  tryout.value
+    ? undefined
+    : (seen.value?.number ?? seen.value?.numbers.find((one) => one.says === says.value)?.number),
 )
 const wait = computed(() => {
   if (!file.value) return 'Choose the zip first.'
   if (look.busy.value) return 'Looking at it …'
   if (!seen.value) return 'It cannot be released so.'
-  if (seen.value.against.length) return 'Its number promises less than it changes.'
+  if (seen.value.against.length && !tryout.value) return 'Its number promises less than it changes.'
+  if (sees.seen_by === 'area' && sees.area_id === null) return 'Choose the area that is to see it.'
   return note.value.trim() ? '' : 'Say in a sentence what changed.'
 })
 </script>
@@ -80,16 +87,17 @@ const wait = computed(() => {
     <FilePreview v-if="file" :file="file" />
     <Problem :error="look.error.value" />
     <template v-if="seen">
-      <ReleaseLook v-model="says" :look="seen" />
+      <WhoSees v-model="sees" mine :fault="faultOf(release.error.value, 'area_id')" />
+      <ReleaseLook v-model="says" :look="seen" :numberless="tryout" />
       <Field v-slot="{ id }" label="What changed" :fault="faultOf(release.error.value, 'note')">
         <el-input :id="id" v-model="note" maxlength="1000" placeholder="in a sentence" style="--chars: 60" />
       </Field>
     </template>
     <FormEnd
-      :action="number ? `Release it as ${number}` : 'Release it'"
+      :action="tryout ? 'Keep it as a try-out' : number ? `Release it as ${number}` : 'Release it'"
       :busy="release.busy.value || look.busy.value"
       :error="release.error.value"
-      :fields="['note']"
+      :fields="['note', 'area_id']"
       :wait="wait"
     />
   </form>

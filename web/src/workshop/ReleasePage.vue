@@ -11,9 +11,12 @@ import When from '@/shared/When.vue'
 import Problem from '@/shared/Problem.vue'
 import { useAction } from '@/shared/action'
 import { later } from '@/shared/later'
+import { seenBy } from './seenBy'
 
 const ReleaseDifferences = later(() => import('./ReleaseDifferences.vue'))
 const ReleaseApproval = later(() => import('./ReleaseApproval.vue'))
+const MoveRelease = later(() => import('./MoveRelease.vue'))
+const TryIt = later(() => import('./TryIt.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 // From where it came; from a page is nothing to say.
 const FROM = { page: '', command: ' by command', pipeline: ' by a pipeline' } as const
@@ -29,6 +32,7 @@ const query = useQuery({
 const data = computed(() => query.data.value)
 const path = computed(() => ({ params: { path: { number: id.value } } }))
 const withdrawing = ref(false)
+const moving = ref(false)
 const back = useAction(() => ask(api.POST('/api/v1/releases/{number}/bring-back', path.value)))
 interface Property {
   type?: string
@@ -65,7 +69,7 @@ const tables = computed(() => [
           </p>
         </div>
         <router-link
-          v-if="may('routine.make') && !data.withdrawn_at"
+          v-if="may('routine.make') && !data.withdrawn_at && data.seen_by !== 'maker'"
           :to="`/workshop/routines/new?release=${data.id}`"
           class="button filled"
           >Set up as a routine</router-link
@@ -87,7 +91,21 @@ const tables = computed(() => [
           <b>{{ data.secrets.join(', ') }}</b>.
         </template>
       </p>
-      <ReleaseApproval :release="data.id" :name="`${data.package} ${data.version}`" />
+      <p>
+        Seen by <b>{{ seenBy(data) }}</b>.
+        <template v-if="data.seen_by === 'maker'"
+          >It is a try-out: it gets its number once others see it.</template
+        >
+        <el-button v-if="data.may_move" link type="primary" @click="moving = true">{{
+          data.seen_by === 'maker' ? 'Let others see it' : 'Change who sees it'
+        }}</el-button>
+      </p>
+      <TryIt v-if="data.tries && !data.withdrawn_at" :release="data" />
+      <ReleaseApproval
+        v-if="data.seen_by !== 'maker'"
+        :release="data.id"
+        :name="`${data.package} ${data.version}`"
+      />
       <ReleaseDifferences :release="data" />
       <section v-if="data.wheels?.length">
         <h2>Requires</h2>
@@ -126,7 +144,7 @@ const tables = computed(() => [
             </tr>
           </tbody>
         </table>
-        <p class="quiet">SHA-256 {{ data.digest }}</p>
+        <p class="quiet digest">SHA-256 {{ data.digest }}</p>
         <p>
           <a :href="`/api/v1/releases/${data.id}/package`" :download="`${data.package}-${data.version}.zip`"
             >Take the package out</a
@@ -148,6 +166,7 @@ const tables = computed(() => [
         <el-button v-else link type="danger" @click="withdrawing = true">Withdraw it</el-button>
       </p>
       <Problem :error="back.error.value" />
+      <MoveRelease v-if="moving" :release="data" @leave="moving = false" />
       <Retire
         v-if="withdrawing"
         subject="packages"
@@ -163,3 +182,9 @@ const tables = computed(() => [
     </div>
   </Loaded>
 </template>
+
+<style scoped>
+.digest {
+  overflow-wrap: anywhere;
+}
+</style>

@@ -7,6 +7,8 @@ import { useMe } from '@/shared/session'
 import { useList } from '@/shared/useList'
 import When from '@/shared/When.vue'
 import ReleaseForm from './ReleaseForm.vue'
+import { seenBy } from './seenBy'
+import UnseenReleases from './UnseenReleases.vue'
 import Wheels from './Wheels.vue'
 
 /** Releases of packages, the newest first, and the wheels that they may require. */
@@ -17,6 +19,7 @@ const list = useList<Row>({
   filters: { text: 'words' },
   columns: [
     { key: 'tags', name: 'Tags' },
+    { key: 'seen', name: 'Seen by' },
     { key: 'size', name: 'Size', num: true },
     { key: 'use', name: 'Used by', num: true },
     { key: 'at', name: 'Released', num: true },
@@ -50,6 +53,7 @@ const list = useList<Row>({
     </template>
     <template #cell="{ row, column }">
       <template v-if="column.key === 'tags'">{{ row.tags.join(', ') || '–' }}</template>
+      <template v-else-if="column.key === 'seen'">{{ seenBy(row) }}</template>
       <template v-else-if="column.key === 'size'">{{ size(row.size) }}</template>
       <template v-else-if="column.key === 'use'">{{ several(row.routines, 'routine', 'routines') }}</template>
       <template v-else>
@@ -58,6 +62,7 @@ const list = useList<Row>({
       </template>
     </template>
     <template #after>
+      <UnseenReleases :text="String(list.wanted.value.text ?? '')" />
       <Wheels :make="may('package.make')" />
       <slot />
     </template>

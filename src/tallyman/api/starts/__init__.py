@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from tallyman.api.routing import Routes
-from tallyman.api.starts import hosts, routine_page, trials, triggers
+from tallyman.api.starts import hosts, routine_page, trials, triggers, tryouts
 
-router = Routes().join(triggers, routine_page, trials, hosts)
+router = Routes().join(triggers, routine_page, trials, tryouts, hosts)
 
 __all__ = ["router"]

@@ -9,17 +9,19 @@ from pydantic import Field
 
 from tallyman.api.common import Done, In, Made, Number, SignedIn, Text
 from tallyman.api.routing import Routes
-from tallyman.core.workshop.words import Origin, Said
+from tallyman.core.workshop.words import Origin, Said, SeenBy
 from tallyman.formats.package_zip import LARGEST
 from tallyman.services.answers import Retiring
-from tallyman.services.workshop import approving, differing, packages, withdrawing
+from tallyman.services.workshop import approving, differing, packages, placing, sight, withdrawing
 from tallyman.services.workshop.answers import (
     Approval,
     Differences,
     FileSides,
     Release,
     ReleaseLook,
+    ReleaseMove,
     ReleaseRow,
+    UnseenReleases,
     WheelKept,
     WheelRow,
 )
@@ -36,6 +38,25 @@ class ApproveIn(In):
 
     secrets: Annotated[list[Annotated[str, Field(max_length=80)]], Field(max_length=50)] = []
     note: Annotated[str, Field(max_length=2000)] = ""
+
+
+class SeenByIn(In):
+    """Who is to see a release."""
+
+    seen_by: SeenBy
+    area_id: int | None = None
+
+    def to(self) -> placing.To:
+        """The same as the service takes it."""
+        return placing.To(**self.model_dump())
+
+
+class MoveIn(SeenByIn):
+    """The same; and of a try-out what changed, how much, or its number."""
+
+    note: Annotated[str, Field(max_length=4000)] = ""
+    says: Said = ""
+    number: Annotated[str, Field(max_length=40)] = ""
 
 
 router = Routes(tags=["packages"])
@@ -56,9 +77,11 @@ def release(
     number: Annotated[str, Form(max_length=40)] = "",
     origin: Annotated[Origin, Form()] = "page",
     signature: Annotated[str, Form(max_length=100)] = "",
+    seen_by: Annotated[SeenBy, Form()] = "company",
+    area_id: Annotated[int | None, Form()] = None,
 ) -> Made:
     """Releases a package: a zip with package.toml and Python code."""
-    given = packages.Given(note, says, number, origin, signature)
+    given = packages.Given(note, says, number, origin, signature, seen_by, area_id)
     return Made(id=packages.release(ctx, file.file.read(LARGEST + 1), given))
 
 
@@ -66,6 +89,12 @@ def release(
 def look(ctx: SignedIn, file: Annotated[UploadFile, File()]) -> ReleaseLook:
     """What a package would be as a release: what changed since the one before, and which numbers say so."""
     return packages.look(ctx, file.file.read(LARGEST + 1))
+
+
+@router.get("/releases/unseen")
+def unseen(ctx: SignedIn, text: Annotated[str, Query(max_length=200)] = "") -> UnseenReleases:
+    """How many releases of packages called so the reader does not see, and why."""
+    return sight.counted(ctx, text)
 
 
 @router.get("/wheels")
@@ -119,6 +148,19 @@ def approval(number: Number, ctx: SignedIn) -> Approval:
 def approve(number: Number, given: ApproveIn, ctx: SignedIn) -> Done:
     """A second person's yes to a release, and by name to each secret it newly asks for."""
     approving.approve(ctx, number, given.secrets, given.note)
+    return Done()
+
+
+@router.post("/releases/{number}/move/look")
+def look_at_move(number: Number, given: SeenByIn, ctx: SignedIn) -> ReleaseMove:
+    """Who gains sight of a release and who loses it, before that is done."""
+    return placing.look(ctx, number, given.to())
+
+
+@router.post("/releases/{number}/move")
+def move(number: Number, given: MoveIn, ctx: SignedIn) -> Done:
+    """Others see a release from now on; a try-out gets its number with it."""
+    placing.move(ctx, number, given.to())
     return Done()
 
 

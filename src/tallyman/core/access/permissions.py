@@ -286,9 +286,13 @@ class Held:
 Reach = Mapping[str, frozenset[int] | None]
 
 
+# Releases are made for the company; a release that one area sees is seen by whoever works there.
+ALSO_BY_AREA = frozenset({"package.see"})
+
+
 def by_area(permission: str) -> bool:
     """Whether the objects a permission is about live in areas. Raises KeyError if it is unknown."""
-    return SUBJECTS[permission.partition(".")[0]].by_area
+    return SUBJECTS[permission.partition(".")[0]].by_area or permission in ALSO_BY_AREA
 
 
 def reach(held: Iterable[Held], below: Mapping[int, frozenset[int]]) -> dict[str, frozenset[int] | None]:
@@ -301,9 +305,6 @@ def reach(held: Iterable[Held], below: Mapping[int, frozenset[int]]) -> dict[str
             elif by_area(permission) and found.get(permission, frozenset()) is not None:
                 known = found.get(permission) or frozenset()
                 found[permission] = known | below.get(one.area_id, frozenset({one.area_id}))
-            elif permission == "package.see":
-                # Packages are the company's; whoever sets up routines somewhere chooses among them.
-                found[permission] = None
     return found
 
 

@@ -8,6 +8,7 @@ from tallyman.core.runs.attended import ANSWERED, SOON, Answer, MeantFor, put_of
 from tallyman.core.runs.facts import (
     LEAST_DISK_MB,
     SILENT_AFTER,
+    BuilderSeats,
     LockFacts,
     Maintenance,
     Need,
@@ -29,7 +30,7 @@ from tallyman.core.runs.provisioning import (
 )
 from tallyman.core.runs.starting import needs
 from tallyman.core.runs.taking import takers, working
-from tallyman.core.runs.words import Attended, RunState, SeatKind, SlotKind
+from tallyman.core.runs.words import Attended, RunState, SeatKind, SeatOfPeople, SlotKind
 
 __all__ = [
     "ANSWERED",
@@ -43,6 +44,7 @@ __all__ = [
     "Asked",
     "Asking",
     "Attended",
+    "BuilderSeats",
     "HostFacts",
     "LockFacts",
     "Maintenance",
@@ -52,6 +54,7 @@ __all__ = [
     "RobotFacts",
     "RunState",
     "SeatKind",
+    "SeatOfPeople",
     "Setup",
     "SlotKind",
     "TrialFacts",

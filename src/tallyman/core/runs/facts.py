@@ -108,6 +108,8 @@ class RobotFacts:
 
     def seats_for(self, wanted: Wanted) -> tuple[int, int]:
         """How many of the seats that such a run takes are in use, and how many there are."""
+        if wanted.builder is not None:
+            return wanted.builder.used, wanted.builder.number
         if wanted.meant_for is not None:
             return self.owner_seats_used, self.owner_seats
         return (self.trial_used, self.trial_seats) if wanted.trial_seat else (self.seats_used, self.seats)
@@ -160,10 +162,20 @@ class Unapproved:
 
 
 @dataclass(frozen=True)
+class BuilderSeats:
+    """The seats for try-outs that a builder has, with those that groups of theirs share."""
+
+    name: str
+    number: int
+    used: int
+
+
+@dataclass(frozen=True)
 class Wanted:
     """What a routine asks of a robot; `area_path` holds its area and all areas above it.
 
-    `only_robot`: nobody but this robot may take it; it is its trial run, on a trial seat.
+    `only_robot`: nobody but this robot may take it. `trial_seat`: it is a robot's own trial run, on a trial
+    seat. `builder`: it is a builder's try-out, on a seat of theirs.
     """
 
     area: str
@@ -181,11 +193,8 @@ class Wanted:
     withdrawn: Withdrawn | None = None
     meant_for: MeantFor | None = None
     unapproved: Unapproved | None = None
-
-    @property
-    def trial_seat(self) -> bool:
-        """Whether it takes a seat for trial runs."""
-        return self.only_robot is not None
+    trial_seat: bool = False
+    builder: BuilderSeats | None = None
 
 
 @dataclass(frozen=True)

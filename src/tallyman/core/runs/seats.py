@@ -10,13 +10,14 @@ from fractions import Fraction
 from typing import get_args
 
 from tallyman.core.exact import text_of
-from tallyman.core.runs.words import SeatKind
+from tallyman.core.runs.words import SeatKind, SeatOfPeople
 from tallyman.core.said import day_said
 from tallyman.core.working import Part, Used, Working
 
 KINDS: tuple[SeatKind, ...] = get_args(SeatKind)
 # Those that belong to a host; the others belong to a person, or to a group whose members share them.
 OF_HOSTS: tuple[SeatKind, ...] = ("unattended", "trial")
+OF_PEOPLE: tuple[SeatOfPeople, ...] = get_args(SeatOfPeople)
 WHAT_FOR: dict[SeatKind, str] = {
     "unattended": "a robot that works by itself, one run at a time",
     "attended": "a robot on a person's own computer, which asks that person first",

@@ -74,6 +74,10 @@ def needs(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[N
     rows += found
     if wanted.only_robot is not None:
         allowed = [robot for robot in allowed if robot.robot_id == wanted.only_robot]
+        if not (wanted.trial_seat and allowed):
+            fact = _names(allowed) or f"it is retired, or not allowed in {wanted.area} any more"
+            mend = "Cancel it, and start it on another robot"
+            rows.append(Need("chosen", "The robot that was chosen for it", bool(allowed), fact, mend))
     able = [robot for robot in allowed if wanted.tags <= robot.tags]
     if wanted.tags and allowed:
         rows.append(
@@ -121,7 +125,22 @@ def _on_hosts(wanted: Wanted, able: Sequence[RobotFacts], now: datetime) -> list
     if wanted.meant_for is None:
         rows += _used(live or able)
     could = [robot for robot in live or able if _may_work(wanted, robot, now)] or live or able
-    return rows + _places(could, wanted)
+    rows += _places(could, wanted)
+    return rows + ([] if len(able) == 1 else _together(wanted, able, rows, now))
+
+
+def _together(wanted: Wanted, able: Sequence[RobotFacts], rows: Sequence[Need], now: datetime) -> list[Need]:
+    """That one robot has all of it at once; shown only where each is met by some robot, and all by none."""
+    if any(not row.met for row in rows):
+        return []
+    lacks = [next((one for one in _on_hosts(wanted, [robot], now) if not one.met), None) for robot in able]
+    if None in lacks:
+        return []
+    said = [(robot.name, one.fact) for robot, one in zip(able, lacks, strict=True) if one]
+    # Some facts begin with the robot's name themselves.
+    fact = "; ".join(f"{name}: {why.removeprefix(name).lstrip(': ')}" for name, why in said)
+    mend = "Mend what one of them lacks, or wait for it"
+    return [Need("together", "One robot that meets all of this at once", False, fact, mend, "/robots")]
 
 
 def _used(could: Sequence[RobotFacts]) -> list[Need]:
@@ -293,14 +312,7 @@ def _places(could: Sequence[RobotFacts], wanted: Wanted) -> list[Need]:
     free_next = could[0].busy_with if len(could) == 1 else None
     seated = [robot for robot in free if _has_seat(robot, wanted)]
     meant = wanted.meant_for
-    name = "trial seat" if wanted.trial_seat else "attended seat" if meant else "seat"
     busy = ", ".join(f"{robot.name} works on R-{robot.busy_with}" for robot in could if robot not in free)
-    seats = ", ".join(
-        f"{whose}: {used} of {total} in use"
-        for whose, used, total in sorted(
-            {(r.owner if meant else r.host, *r.seats_for(wanted)) for r in could}
-        )
-    )
     return [
         Need(
             "robot",
@@ -310,15 +322,28 @@ def _places(could: Sequence[RobotFacts], wanted: Wanted) -> list[Need]:
             "Wait for it" if meant else "Wait for it, or allow another robot in this area",
             f"/runs/{free_next}" if free_next else "/robots",
         ),
-        Need(
-            "seat",
-            f"with a free {name} of its owner's" if meant else f"with a free {name} on its host",
-            bool(seated),
-            seats or "no host in question",
-            "Give them an attended seat" if meant else f"Give the host another {name}",
-            "/robots/seats" if meant else _host_page(could),
-        ),
+        _seat(wanted, could, bool(seated)),
     ]
+
+
+def _seat(wanted: Wanted, could: Sequence[RobotFacts], met: bool) -> Need:
+    """That a seat is free: of the host, of whose computer it is, or of the builder who tries it."""
+    meant, builder = wanted.meant_for, wanted.builder
+    kind = "trial seat" if wanted.trial_seat else "seat"
+    words, mend, link = f"with a free {kind} on its host", f"Give the host another {kind}", _host_page(could)
+    if builder is not None:
+        words, mend = "with a free builder seat of who tries it", "Give them a builder seat"
+    elif meant is not None:
+        words, mend = "with a free attended seat of its owner's", "Give them an attended seat"
+    if builder is not None or meant is not None:
+        link = "/robots/seats"
+
+    def whose(robot: RobotFacts) -> str:
+        return builder.name if builder else robot.owner if meant else robot.host
+
+    found = sorted({(whose(robot), *robot.seats_for(wanted)) for robot in could})
+    fact = ", ".join(f"{name}: {used} of {total} in use" for name, used, total in found)
+    return Need("seat", words, met, fact or "no host in question", mend, link)
 
 
 def eligible(wanted: Wanted, robots: Sequence[RobotFacts], now: datetime) -> list[RobotFacts]:

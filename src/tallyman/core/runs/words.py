@@ -14,4 +14,4 @@ SeatOfPeople = Literal["attended", "builder"]
 # Where a routine works: with robots, or on a person's own computer, who need only answer or has to be there.
 Attended = Literal["", "answer", "whole"]
 # What a run takes a place of while it works.
-SlotKind = Literal["robot", "seat", "trial", "attended", "limit", "lock"]
+SlotKind = Literal["robot", "seat", "trial", "attended", "builder", "limit", "lock"]

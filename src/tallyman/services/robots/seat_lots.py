@@ -218,7 +218,7 @@ def _set_places(
     tx: Tx, kind: SeatKind, had: SeatGiven | None, number: int, whom: Whom, holder_id: int
 ) -> None:
     """As many places for runs as seats are given. Raises Refused where one in use would go."""
-    if kind != "attended" or (had is None and not number):
+    if had is None and not number:
         return
     rows = tx.all(SeatGiven, "seats.given")
     own = [

@@ -18,7 +18,7 @@ DAYS_AT_ONCE = 7
 FURTHEST_BACK = timedelta(days=90)
 # All hosts together.
 ALL_HOSTS = 0
-USED: tuple[SeatKind, ...] = ("unattended", "trial", "attended")
+USED: tuple[SeatKind, ...] = ("unattended", "trial", "attended", "builder")
 
 Peaks = Mapping[tuple[SeatKind, int], seats.Peak]
 
@@ -31,7 +31,9 @@ def _bounds(day: date, zone: ZoneInfo) -> tuple[datetime, datetime]:
 def _peaks(rows: Iterable[SeatUse], since: datetime, until: datetime) -> Peaks:
     uses: dict[tuple[SeatKind, int], list[seats.Use]] = defaultdict(list)
     for row in rows:
-        kind: SeatKind = "trial" if row.of_trial else "attended" if row.attended else "unattended"
+        kind: SeatKind = "unattended"
+        if row.of_trial or row.of_tryout or row.attended:
+            kind = "trial" if row.of_trial else "builder" if row.of_tryout else "attended"
         for host in (ALL_HOSTS, row.host_id):
             uses[kind, host].append(seats.Use(row.started_at, row.ended_at))
     found = {key: seats.peak(own, since, until) for key, own in uses.items()}

@@ -93,7 +93,8 @@ def _read(tx: Tx, ctx: Ctx) -> _Known:
     by_day, of_hosts = _peaks_by_day(tx, ctx, today)
     hosts = hosts_seen(tx, ctx)
     rows = tx.all(SeatLot, "seats.lots")
-    kinds = {place: kind for kind, place in PLACES.items()}
+    kinds: dict[str, SeatKind] = {place: kind for kind, place in PLACES.items()}
+    kinds |= {kind: kind for kind in seats.OF_PEOPLE}
     return _Known(
         today=today,
         since=today - timedelta(days=DAYS_SHOWN - 1),
@@ -102,7 +103,7 @@ def _read(tx: Tx, ctx: Ctx) -> _Known:
         prices=_prices(tx, today),
         peaks=by_day,
         of_hosts=of_hosts,
-        used={kinds.get(row.kind, "attended"): row.used for row in tx.all(SeatsInUse, "seats.in_use")},
+        used={kinds[row.kind]: row.used for row in tx.all(SeatsInUse, "seats.in_use")},
         hosts=hosts,
         all_given={kind: seat_lots.given_now(tx, kind) for kind in seats.KINDS},
         people=tx.all(SeatGiven, "seats.given"),

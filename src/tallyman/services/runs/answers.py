@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
+from typing import Literal
 
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import Need
@@ -133,6 +134,9 @@ class RunWhole:
     id: int
     routine_id: int
     routine: str
+    # Whose run it is, and where that stands.
+    of: Literal["routine", "robot", "release"]
+    of_link: str
     area: str
     package: str
     release_version: str

@@ -162,6 +162,9 @@ def who_may_take(tx: Tx, ctx: Ctx, listening: set[int]) -> set[int]:
         able = {one.host_id for one in _eligible(wants, ctx, ask, ctx.now, robots, {}, "")} - found
         most = 2 * min(due.get(row.routine_id, 0), row.run_limit - row.active)
         found |= set(random.sample(sorted(able), min(most, len(able))))
+    # A run that one robot alone may take wakes nobody else in its place.
+    chosen = set(tx.values(int, "runs.chosen_robots", now=ctx.now))
+    found |= {one.host_id for one in robots if one.robot_id in chosen}
     return found
 
 

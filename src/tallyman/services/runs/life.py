@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from tallyman.core.runs import Need
-from tallyman.core.runs.starting import eligible, first_unmet, may_become, needs, order_key, pause_before
+from tallyman.core.runs.starting import first_unmet, may_become, needs, order_key, pause_before
 from tallyman.errors import NotFound, Refused
 from tallyman.formats.schemas import called, check_inputs, misfits, with_defaults
 from tallyman.services import tally
@@ -70,11 +70,12 @@ def add(
     due: datetime | None = None,
     when: When | None = None,
     for_person: int | None = None,
+    only_robot: int | None = None,
 ) -> int:
     """A waiting run of a routine; Clash if its trigger has started one for that nominal time.
 
     Of an attended routine it is meant for `for_person`, else for whom the routine is, else for whoever
-    starts it; who starts it for themselves has agreed by that.
+    starts it; who starts it for themselves has agreed by that. `only_robot`: no other one may take it.
     """
     when = when or When()
     person = _meant_for(ctx, routine, for_person)
@@ -104,6 +105,7 @@ def add(
         attended=routine.attended,
         for_person=person,
         agreed=agreed,
+        only_robot=only_robot,
         now=ctx.now,
     )
     changed(tx, ctx, "runs", run_id)
@@ -381,10 +383,8 @@ def waiting_reasons(tx: Tx, ctx: Ctx, run_ids: list[int]) -> dict[int, WaitsFor]
         wanted = wants.of(asks[row.id], row.due_at)
         rows = needs(wanted, robots, ctx.here)
         first = first_unmet(rows)
-        if not first and eligible(wanted, robots, ctx.now):
+        if not first:
             first = "nothing is lacking; the next free robot takes it in a moment"
-        elif not first:
-            first = "no one robot meets all needs at once"
         found[row.id] = WaitsFor(first, rows)
     return found
 

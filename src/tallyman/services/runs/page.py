@@ -7,6 +7,7 @@ import statistics
 import zlib
 from datetime import datetime, timedelta
 from decimal import Decimal
+from typing import Literal
 
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import is_silent
@@ -143,6 +144,7 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
     ]
     idea_area = tx.value(int, "runs.idea_area", routine=run.routine_id)
     sees_value = ctx.actor.may_at("value.see", idea_area)
+    of, of_link = _whose(run)
     return RunWhole(
         id=run.id,
         routine_id=run.routine_id,
@@ -157,6 +159,8 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
         host=run.host,
         fence=run.fence,
         started_words=run.started_words,
+        of=of,
+        of_link=of_link,
         meant_for=run.meant_for,
         due_at=run.due_at,
         made_at=run.made_at,
@@ -205,6 +209,15 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
         may=_may(ctx, run, any(entry.idea_id for entry in entries), idea_area),
         now=ctx.now,
     )
+
+
+def _whose(run: Run) -> tuple[Literal["routine", "robot", "release"], str]:
+    """What a run is of, and its page: a trial run is its robot's, a try-out its release's."""
+    if run.trial_of is not None:
+        return "robot", f"/robots/{run.trial_of}"
+    if run.tryout_of is not None:
+        return "release", f"/workshop/releases/{run.tryout_of}"
+    return "routine", f"/workshop/routines/{run.routine_id}"
 
 
 def _stalled(tx: Tx, run: Run) -> Stalled | None:
@@ -262,6 +275,7 @@ def _may(ctx: Ctx, run: Run, counted: bool, idea_area: int | None) -> RunMay:
         why_no_pause=why,
         go_on=allowed and state == "held",
         start_again=state not in OPEN
+        and _whose(run)[0] == "routine"
         and run.tried_again_as is None
         and ctx.actor.may_at("run.make", run.area_id),
         decide_late=allowed and state == "lost" and run.late is not None,

@@ -13,6 +13,7 @@ from tallyman.services.ideas import looked_for, seen_among
 from tallyman.services.robots import areas_allowed, hosts_seen, robots_seen
 from tallyman.services.search.answers import Hit, Hits
 from tallyman.services.search.titles import words_of_titles
+from tallyman.services.workshop import sight
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import ListIdeas
 from tallyman.store.records.search import (
@@ -102,8 +103,12 @@ def _runs(tx: Tx, ctx: Ctx, typed: str) -> Iterator[Found]:
 
 def _packages(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:
     if ctx.actor.may("package.see"):
+        hidden, told = sight.unseen(tx, ctx), set()
         for row in tx.all(FoundPackages, "found.packages"):
-            yield Found("package", row.id, "", row.name, "", f"/workshop/releases/{row.release_id}")
+            # The newest that the reader sees stands for the package.
+            if row.release_id not in hidden and row.id not in told:
+                told.add(row.id)
+                yield Found("package", row.id, "", row.name, "", f"/workshop/releases/{row.release_id}")
 
 
 def _lies(names: Iterable[str]) -> str:

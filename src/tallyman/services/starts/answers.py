@@ -8,10 +8,12 @@ from datetime import datetime
 from typing_extensions import TypedDict
 
 from tallyman.core.free import FreeObject
-from tallyman.core.runs import RunState
+from tallyman.core.runs import Need, RunState
 from tallyman.core.working import Part
+from tallyman.services.answers import AreaName
 from tallyman.services.workshop import RoutineParts
 from tallyman.store.records.starts import TriggerStart as TriggerStart
+from tallyman.store.records.workshop import TryoutRun as TryoutRun
 
 # Wall times within which starts are allowed: from ≤ t < to.
 WindowOut = TypedDict("WindowOut", {"from": str, "to": str})
@@ -152,3 +154,23 @@ class HostWork:
     more: int
     unseen: int
     now: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class TryoutRobot:
+    """A robot on which a release can be tried out."""
+
+    id: int
+    name: str
+    host: str
+
+
+@dataclass(frozen=True, slots=True)
+class TryoutView:
+    """Where a release can be tried out, on which robots of the area, what that needs, and what was tried."""
+
+    areas: list[AreaName]
+    area_id: int | None
+    robots: list[TryoutRobot]
+    pre_check: list[Need]
+    last: list[TryoutRun]

@@ -15,6 +15,7 @@ from tallyman.services.robots import hosts_seen, robots_seen
 from tallyman.services.safe import OF_PEOPLE
 from tallyman.services.starts import schedule_of
 from tallyman.services.uses.answers import UsedThing
+from tallyman.services.workshop import sight
 from tallyman.store.db import Tx
 from tallyman.store.records.uses import (
     UsesPackages,
@@ -50,12 +51,15 @@ def _ideas(tx: Tx, ctx: Ctx, keys: Keys) -> Named:
 
 def _packages(tx: Tx, ctx: Ctx, keys: Keys) -> Named:
     rows = tx.all(UsesPackages, "uses.packages", ids=keys.numbers) if ctx.actor.may("package.see") else []
-    return {str(row.id): (row.name, f"/workshop/releases/{row.newest}") for row in rows}
+    # The newest that the reader sees stands for the package: it comes last.
+    seen = sight.seen(tx, ctx, rows)
+    return {str(row.package_id): (row.name, f"/workshop/releases/{row.id}") for row in seen}
 
 
 def _releases(tx: Tx, ctx: Ctx, keys: Keys) -> Named:
     rows = tx.all(UsesReleases, "uses.releases", ids=keys.numbers) if ctx.actor.may("package.see") else []
-    return {str(row.id): (f"{row.package} {row.version}", f"/workshop/releases/{row.id}") for row in rows}
+    seen = sight.seen(tx, ctx, rows)
+    return {str(row.id): (f"{row.package} {row.version}", f"/workshop/releases/{row.id}") for row in seen}
 
 
 def _routines(tx: Tx, ctx: Ctx, keys: Keys) -> Named:

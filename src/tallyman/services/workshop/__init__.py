@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tallyman.services.workshop import approving, inputs, packages, routines
+from tallyman.services.workshop import approving, inputs, packages, pre_check, routines, sight
 from tallyman.services.workshop.answers import RoutineParts, WheelName
 from tallyman.services.workshop.routines import find, find_for, in_use, startable
 from tallyman.services.workshop.wants import Ask, Wants, ask_of, withdrawn
@@ -19,7 +19,9 @@ __all__ = [
     "in_use",
     "inputs",
     "packages",
+    "pre_check",
     "routines",
+    "sight",
     "startable",
     "withdrawn",
 ]

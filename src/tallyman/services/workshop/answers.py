@@ -8,7 +8,7 @@ from datetime import datetime
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import Asked, Attended, Need
 from tallyman.core.workshop.side_by_side import State
-from tallyman.core.workshop.words import Origin, Said, Weight
+from tallyman.core.workshop.words import Origin, Said, SeenBy, Weight
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
 from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
@@ -54,6 +54,31 @@ class Release:
     signed_by: str | None
     wheels: list[WheelName] | None
     versions: list[Version]
+    seen_by: SeenBy
+    area: str | None
+    # Whether the reader released it, may try it out, and may change who sees it.
+    mine: bool
+    tries: bool
+    may_move: bool
+
+
+@dataclass(frozen=True, slots=True)
+class UnseenReleases:
+    """How many releases the reader does not see: try-outs of others, and those of other areas."""
+
+    tryouts: int
+    areas: int
+
+
+@dataclass(frozen=True, slots=True)
+class ReleaseMove:
+    """What comes of others seeing a release: who sees it then, who no longer does, what is against it; and of
+    a try-out, which number it may get."""
+
+    gains: list[str]
+    loses: list[str]
+    against: list[str]
+    look: ReleaseLook | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from tallyman.errors import Fault, InputFaults, NotFound, Refused
+from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.formats.sound import one_line
 from tallyman.services.context import WORK, Ctx, audit, changed, in_transaction
-from tallyman.services.workshop import differing
+from tallyman.services.workshop import differing, sight
 from tallyman.services.workshop.answers import Approval
 from tallyman.store.db import Tx
 from tallyman.store.records.workshop import PackagesLockRelease, ReleaseToApprove, ReleaseWhole
@@ -14,16 +14,9 @@ APPROVE = "package.decide"
 LONGEST_NOTE = 500
 
 
-def _find(tx: Tx, release_id: int) -> ReleaseWhole:
-    row = tx.one(ReleaseWhole, "packages.release", id=release_id)
-    if row is None:
-        raise NotFound("There is no such release.", "Choose one in the Workshop.")
-    return row
-
-
 def _new_secrets(tx: Tx, ctx: Ctx, row: ReleaseWhole) -> list[str]:
     """The secrets that a release asks for and the one before it did not."""
-    before = differing.before_of(tx, row)
+    before = differing.before_of(tx, ctx, row)
     known = set((before.secrets or []) if before else [])
     return [name for name in row.secrets or [] if name not in known]
 
@@ -40,7 +33,7 @@ def _against(ctx: Ctx, row: ReleaseWhole) -> str:
 def look(tx: Tx, ctx: Ctx, release_id: int) -> Approval:
     """Whether a release was approved, by whom; where that is asked for; and whether the actor may say yes."""
     ctx.require("package.see")
-    row = _find(tx, release_id)
+    row = sight.find(tx, ctx, release_id)
     areas = tx.values(str, "approvals.areas_asking", release=row.id)
     against = "" if row.approved_at else _against(ctx, row)
     return Approval(
@@ -58,7 +51,7 @@ def waiting_for(tx: Tx, ctx: Ctx) -> list[ReleaseToApprove]:
     """The releases that wait for a second person's yes which the actor may give."""
     if not ctx.actor.may(APPROVE):
         return []
-    return tx.all(ReleaseToApprove, "approvals.waiting", me=ctx.actor.person_id or 0)
+    return sight.seen(tx, ctx, tx.all(ReleaseToApprove, "approvals.waiting", me=ctx.actor.person_id or 0))
 
 
 @in_transaction
@@ -69,7 +62,7 @@ def approve(tx: Tx, ctx: Ctx, release_id: int, secrets: list[str], note: str) ->
     """
     ctx.require(APPROVE)
     tx.one(PackagesLockRelease, "packages.lock_release", id=release_id)
-    row = _find(tx, release_id)
+    row = sight.find(tx, ctx, release_id)
     name = f"{row.package} {row.version}"
     if row.approved_at:
         raise Refused(f"{row.approved_by} approved {name} already.", "Load the page again.")

@@ -8,8 +8,9 @@ import zipfile
 from tallyman.core.workshop.changes import Number, weight_of
 from tallyman.core.workshop.side_by_side import side_by_side
 from tallyman.errors import NotFound, Refused
+from tallyman.formats.package_zip import VERSION
 from tallyman.services.context import Ctx, in_transaction
-from tallyman.services.workshop import releasing
+from tallyman.services.workshop import releasing, sight
 from tallyman.services.workshop.answers import ChangeLine, Differences, FileSides, SideRow
 from tallyman.store import files
 from tallyman.store.db import Tx
@@ -20,27 +21,30 @@ MOST_LINES = 2000
 MISSING = NotFound("There is no such release of this package.", "Choose another one.")
 
 
-def _both(tx: Tx, release_id: int, other_id: int | None) -> tuple[ReleaseWhole, PackagesNumbers | None]:
+def _both(
+    tx: Tx, ctx: Ctx, release_id: int, other_id: int | None
+) -> tuple[ReleaseWhole, PackagesNumbers | None]:
     """A release and the one it is set against: the one asked for, else the highest below it."""
-    row = tx.one(ReleaseWhole, "packages.release", id=release_id)
-    if row is None:
-        raise MISSING
+    row = sight.find(tx, ctx, release_id)
     others = [
-        one for one in tx.all(PackagesNumbers, "packages.numbers", name=row.package) if one.id != row.id
+        one
+        for one in sight.seen(tx, ctx, tx.all(PackagesNumbers, "packages.numbers", name=row.package))
+        if one.id != row.id
     ]
     if other_id is not None:
         found = [one for one in others if one.id == other_id]
         if not found:
             raise MISSING
         return row, found[0]
-    number = Number.read(row.version)
-    lower = [one for one in others if Number.read(one.version) < number]
+    # A try-out has no number yet: it is set against the highest.
+    number = Number.read(row.version) if VERSION.match(row.version) else None
+    lower = [one for one in others if number is None or Number.read(one.version) < number]
     return row, max(lower, key=lambda one: Number.read(one.version), default=None)
 
 
-def before_of(tx: Tx, row: ReleaseWhole) -> ReleaseWhole | None:
+def before_of(tx: Tx, ctx: Ctx, row: ReleaseWhole) -> ReleaseWhole | None:
     """The release that another is set against, whole; None for a first one."""
-    _, other = _both(tx, row.id, None)
+    _, other = _both(tx, ctx, row.id, None)
     return None if other is None else tx.one(ReleaseWhole, "packages.release", id=other.id)
 
 
@@ -48,7 +52,7 @@ def before_of(tx: Tx, row: ReleaseWhole) -> ReleaseWhole | None:
 def of(tx: Tx, ctx: Ctx, release_id: int, other_id: int | None) -> Differences:
     """What is different in a release since another (None: the one before it). Raises NotFound."""
     ctx.require("package.see")
-    row, other = _both(tx, release_id, other_id)
+    row, other = _both(tx, ctx, release_id, other_id)
     if other is None:
         return Differences(before=None, before_id=None, found=None, changes=[])
     found = releasing.differences(tx, other.digest, releasing.declared_by(tx, row.digest))
@@ -64,9 +68,9 @@ def of(tx: Tx, ctx: Ctx, release_id: int, other_id: int | None) -> Differences:
 def package(tx: Tx, ctx: Ctx, release_id: int) -> tuple[str, bytes]:
     """A released package to the byte, and what its file is called. Raises NotFound."""
     ctx.require("package.see")
-    row = tx.one(ReleaseWhole, "packages.release", id=release_id)
-    data = None if row is None else files.get(tx, row.digest)
-    if row is None or data is None:
+    row = sight.find(tx, ctx, release_id)
+    data = files.get(tx, row.digest)
+    if data is None:
         raise MISSING
     return f"{row.package}-{row.version}.zip", data
 
@@ -93,7 +97,7 @@ def _text(data: bytes | None, name: str) -> str:
 def file(tx: Tx, ctx: Ctx, release_id: int, other_id: int, name: str) -> FileSides:
     """One file of two releases side by side. Raises NotFound, and Refused for what cannot be shown so."""
     ctx.require("package.see")
-    row, other = _both(tx, release_id, other_id)
+    row, other = _both(tx, ctx, release_id, other_id)
     assert other is not None
     before, after = files.get(tx, other.digest), files.get(tx, row.digest)
     rows = side_by_side(_text(before, name), _text(after, name))

@@ -1,4 +1,7 @@
-"""Where something is, and moving it to another area: routines and robots, found by any part of their name."""
+"""Where something is, and moving it to another area: routines, robots, releases, by any part of their name.
+
+Who sees a release is changed with its number and note, on its own page.
+"""
 
 from __future__ import annotations
 
@@ -8,11 +11,12 @@ from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.services import robots
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.robots import areas_allowed, may_at_all, robots_seen
+from tallyman.services.workshop import sight
 from tallyman.services.workshop.answers import Found, Lying
 from tallyman.services.workshop.routines import find_for, in_use
 from tallyman.store.db import Tx
 from tallyman.store.records.house import Area
-from tallyman.store.records.workshop import RoutinesRoutines
+from tallyman.store.records.workshop import ReleaseRow, RoutinesRoutines
 
 What = Literal["routine", "robot"]
 # As many as one looks through; who sees more types more of the name.
@@ -29,7 +33,7 @@ def _area(tx: Tx, area_id: int) -> Area:
 
 @in_transaction
 def find(tx: Tx, ctx: Ctx, area_id: int, text: str) -> Found:
-    """Routines and robots of that name, wherever they lie, as far as the actor sees them; the first twelve.
+    """Routines, robots and releases of that name, wherever they lie, as the actor sees them; twelve of them.
 
     `may_move`: whether they may be moved to this area by the actor.
     """
@@ -52,6 +56,13 @@ def find(tx: Tx, ctx: Ctx, area_id: int, text: str) -> Found:
             alone = [area.id for area in areas] == [here.id]
             may = may_at_all(ctx, "robot.change", [areas]) and ctx.actor.may_at("robot.change", area_id)
             found.append(Lying("robot", one.id, one.name, lies, alone, may and not alone))
+    if ctx.actor.may(sight.SEE):
+        for release in sight.seen(tx, ctx, tx.all(ReleaseRow, "packages.releases")):
+            name = f"{release.package} {release.version}"
+            if part in name.casefold():
+                who = sight.said(release.seen_by, release.area, release.person)
+                is_here = release.seen_by == "area" and release.area == here.name
+                found.append(Lying("release", release.id, name, who, is_here, False))
     found.sort(key=lambda one: (one.is_here, one.name.casefold()))
     return Found(found[:MOST], len(found[MOST:]))
 
@@ -73,6 +84,9 @@ def _move_routine(tx: Tx, ctx: Ctx, area_id: int, number: int) -> None:
     routine = in_use(find_for(tx, ctx, number, "routine.change"))
     ctx.require_at("routine.change", area_id)
     area = _area(tx, area_id)
+    if wrong := sight.faults_of_use(tx, ctx, sight.find_whole(tx, routine.release_id), area_id):
+        words = f"{wrong[0].value} {wrong[0].message}"
+        raise Refused(f"{routine.name} cannot lie in {area.name}: {words}.", "Then move it.")
     if not tx.write("routines.move", id=number, area=area_id):
         raise Refused(f"{routine.name} lies in {area.name} already.", "Load the page again.")
     words = f"Moved {routine.name} from {routine.area} to {area.name}"

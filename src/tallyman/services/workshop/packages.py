@@ -5,21 +5,20 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass
 
-from tallyman.core.workshop.changes import Number, promised
-from tallyman.core.workshop.words import Origin, Said
-from tallyman.errors import Clash, Fault, InputFaults, NotFound
+from tallyman.core.workshop.words import Origin, Said, SeenBy
+from tallyman.errors import Clash, Fault, InputFaults
 from tallyman.formats import apart
-from tallyman.formats.package_zip import LARGEST, VERSION, Manifest, faults_of_name, read_package
+from tallyman.formats.package_zip import LARGEST, Manifest, faults_of_name, read_package
 from tallyman.formats.requirements import WHEEL, Requirement
 from tallyman.formats.uploads import ZIP, clean_name
 from tallyman.services import people
 from tallyman.services.context import Ctx, audit, changed, in_transaction
-from tallyman.services.workshop import releasing
+from tallyman.services.workshop import numbering, placing, releasing, sight
 from tallyman.services.workshop.answers import Release, ReleaseLook, ReleaseRow, WheelName, WheelRow
 from tallyman.signed import fits, shown
 from tallyman.store import files
 from tallyman.store.db import Tx
-from tallyman.store.records.workshop import PackagesWheelsByDigest, ReleaseWhole, Version
+from tallyman.store.records.workshop import PackagesWheelsByDigest, Version
 
 
 def _check_code(data: bytes) -> None:
@@ -27,6 +26,9 @@ def _check_code(data: bytes) -> None:
     wrong = apart.run("code", data)["faults"]
     if wrong:
         raise InputFaults([Fault(**one) for one in wrong])
+
+
+NOTHING_SAID: Said = ""
 
 
 @dataclass(frozen=True)
@@ -39,6 +41,9 @@ class Given:
     origin: Origin = "page"
     # By a key of the builder's own; none, where it is not signed.
     signature: str = ""
+    seen_by: SeenBy = "company"
+    # Of one that an area sees.
+    area_id: int | None = None
 
 
 def _checked(data: bytes) -> Manifest:
@@ -74,7 +79,12 @@ def keep_release(tx: Tx, ctx: Ctx, data: bytes, manifest: Manifest, given: Given
     wheels = _wheels_for(tx, manifest.requirements)
     # Whoever releases it at the same moment waits here, and is then set against this one.
     package_id = tx.insert("packages.add_package", name=manifest.name, now=ctx.now)
-    version, said = _number(tx, data, manifest, given)
+    if wrong := sight.faults_of_sight(tx, given.seen_by, given.area_id):
+        raise InputFaults(wrong)
+    if given.seen_by == "maker":
+        version, said = _tryout(tx, package_id), NOTHING_SAID
+    else:
+        version, said = numbering.numbered(tx, data, manifest, given.says, given.number)
     key = _key_of(tx, ctx, data, given.signature)
     try:
         release_id = tx.insert(
@@ -96,6 +106,8 @@ def keep_release(tx: Tx, ctx: Ctx, data: bytes, manifest: Manifest, given: Given
             counts=list(manifest.counts),
             says=said,
             origin=given.origin,
+            seen_by=given.seen_by,
+            area=given.area_id if given.seen_by == "area" else None,
             signature=given.signature or None,
             key=key,
             person=ctx.actor.person_id,
@@ -109,17 +121,10 @@ def keep_release(tx: Tx, ctx: Ctx, data: bytes, manifest: Manifest, given: Given
     return release_id
 
 
-def _number(tx: Tx, data: bytes, manifest: Manifest, given: Given) -> tuple[str, Said]:
-    """The number of a release, and how much it says that it changes."""
-    wanted = given.number or manifest.version
-    number = Number.read(wanted) if VERSION.match(wanted) else None
-    last = releasing.before(tx, manifest.name, number, releasing.declared(data, manifest))
-    if not wanted and last and last.row.digest == hashlib.sha256(data).hexdigest():
-        raise InputFaults([Fault("file", manifest.name, f"is {last.number} already, to the byte")])
-    version, faults = releasing.numbered(manifest, given.says, given.number, last)
-    if faults:
-        raise InputFaults(faults)
-    return version, (promised(last.number, Number.read(version)) or "") if last else ""
+def _tryout(tx: Tx, package_id: int) -> str:
+    """What a try-out is called: it gets a number once others see it, and need not promise anything before."""
+    tx.write("packages.one_more_tryout", id=package_id)
+    return f"try-out {tx.count('packages.count_tryouts', id=package_id)}"
 
 
 def _key_of(tx: Tx, ctx: Ctx, data: bytes, signature: str) -> int | None:
@@ -178,18 +183,16 @@ def wheels(ctx: Ctx) -> list[WheelRow]:
 
 
 def listed(ctx: Ctx) -> list[ReleaseRow]:
-    """All releases, the newest first."""
+    """The releases that the actor sees, the newest first."""
     ctx.require("package.see")
-    return ctx.db.transact(lambda tx: tx.all(ReleaseRow, "packages.releases"))
+    return ctx.db.transact(lambda tx: sight.seen(tx, ctx, tx.all(ReleaseRow, "packages.releases")))
 
 
 @in_transaction
 def one(tx: Tx, ctx: Ctx, release_id: int) -> Release:
     """One release with its schemas and files."""
     ctx.require("package.see")
-    row = tx.one(ReleaseWhole, "packages.release", id=release_id)
-    if row is None:
-        raise NotFound("There is no such release.", "Choose one in the Workshop.")
+    row = sight.find(tx, ctx, release_id)
     return Release(
         id=row.id,
         package=row.package,
@@ -215,5 +218,10 @@ def one(tx: Tx, ctx: Ctx, release_id: int) -> Release:
         origin=row.origin,
         signed_by=None if row.public_half is None else f"{row.key_name}, {shown(row.public_half)}",
         wheels=None if row.wheels is None else [WheelName(**one) for one in row.wheels],
-        versions=tx.all(Version, "packages.versions", name=row.package),
+        versions=sight.seen(tx, ctx, tx.all(Version, "packages.versions", name=row.package)),
+        seen_by=row.seen_by,
+        area=row.area,
+        mine=row.person_id == ctx.actor.person_id,
+        tries=sight.tries(ctx, row),
+        may_move=placing.may(ctx, row),
     )

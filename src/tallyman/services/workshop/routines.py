@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 
 from tallyman.core.alerts import kinds
 from tallyman.core.exact import exact, text_of
-from tallyman.core.runs import NOTHING_ASKED, Asked, Attended, Need, read_asked
+from tallyman.core.runs import Need, read_asked
 from tallyman.core.said import day_said
 from tallyman.errors import Clash, Conflict, Fault, InputFaults, NotFound, Refused
-from tallyman.formats.schemas import check_inputs
-from tallyman.formats.sound import one_line
 from tallyman.services.context import (
     WORK,
     Ctx,
@@ -25,16 +23,14 @@ from tallyman.services.ideas import may_see, tell_of
 from tallyman.services.ideas import move as move_idea
 from tallyman.services.rates import rates
 from tallyman.services.robots import check_tags
-from tallyman.services.workshop import pre_check
+from tallyman.services.workshop import pre_check, setting_up, sight
 from tallyman.services.workshop.answers import Choices, RetiredRoutine, RoutineMay, RoutineParts, RoutineRow
 from tallyman.services.workshop.wants import withdrawn
 from tallyman.store.db import Tx
-from tallyman.store.records.house import Area
 from tallyman.store.records.ideas import Idea, IdeasLock, Promise
 from tallyman.store.records.tally import TallyNewestMinutesRate
 from tallyman.store.records.workshop import (
     IdeaName,
-    ReleaseWhole,
     Routine,
     RoutinesCountingOfIdea,
     RoutinesLastStates,
@@ -45,50 +41,7 @@ from tallyman.store.records.workshop import (
     Version,
 )
 
-MOST_LOCKS = 10
-MOST_SYSTEM = 60
-MOST_APPLICATIONS = 20
-MOST_ASKED = {"processors": 1000, "memory_gb": 100_000, "disk_gb": 1_000_000}
-BOUNDS = {
-    "priority": (1, 5),
-    "run_limit": (1, 100),
-    "lease_minutes": (1, 1440),
-    "limit_minutes": (1, 10080),
-    "memory_mb": (32, 65536),
-    "most_attempts": (1, 20),
-}
-
-
-@dataclass(frozen=True)
-class Given:
-    """A routine as somebody sets it up."""
-
-    name: str
-    area_id: int
-    release_id: int
-    inputs: dict[str, object]
-    tags: list[str]
-    priority: int = 3
-    run_limit: int = 1
-    lease_minutes: int = 15
-    limit_minutes: int = 60
-    again_after_lost: bool = False
-    most_attempts: int = 3
-    memory_mb: int = 1024
-    locks: tuple[str, ...] = ()
-    idea_id: int | None = None
-    basis: str = "run"
-    count_name: str = ""
-    # Of one in service that takes another release: tried first, or at once for a reason.
-    trial_again: bool = False
-    release_why: str = ""
-    # What it asks of the host beside tags.
-    asked: Asked = NOTHING_ASKED
-    # Whether it works on a person's own computer, and whose; without one, of whoever starts it.
-    attended: Attended = ""
-    attended_for: int | None = None
-
-
+Given = setting_up.Given
 MISSING = NotFound("There is no such routine.", "Choose one in the Workshop.")
 
 
@@ -106,6 +59,8 @@ def find_for(tx: Tx, ctx: Ctx, routine_id: int, permission: str = "routine.see")
     if row is None or not ctx.actor.may_at("routine.see", row.area_id):
         raise unseen(ctx, "routine.see", row is not None, MISSING)
     ctx.require_at(permission, row.area_id)
+    if row.tryout_of is not None and permission != "routine.see":
+        raise Refused(f"{row.name} is tried out here.", "Start it on the page of the release.")
     if row.trial_of is not None and permission != "routine.see":
         raise Refused(f"{row.name} is the robot's own.", "Start it on the page of the robot.")
     return row
@@ -124,59 +79,6 @@ def startable(routine: Routine) -> Routine:
     if gone is not None:
         raise Refused(f"{gone}.", f"Give {routine.name} another release; then it can start.")
     return routine
-
-
-def _check(tx: Tx, given: Given, had: int | None = None) -> ReleaseWhole:
-    """The release of a set-up whose every field fits; one that is withdrawn only where it was used (`had`)
-    before. Raises InputFaults."""
-    faults = []
-    if not given.name.strip() or len(given.name) > 120 or one_line(given.name) != given.name:
-        faults.append(Fault("name", given.name[:60], "give a name of 1 to 120 characters, in one line"))
-    for field, (low, high) in BOUNDS.items():
-        if not low <= getattr(given, field) <= high:
-            faults.append(Fault(field, getattr(given, field), f"allowed: {low} to {high}"))
-    faults += _asked_faults(given.asked)
-    for name in given.locks:
-        if not 1 <= len(name.strip()) <= 80 or len(given.locks) > MOST_LOCKS:
-            message = f"give up to {MOST_LOCKS} names of 1 to 80 characters"
-            faults.append(Fault("locks", name[:60], message))
-    if given.basis not in ("run", "count"):
-        faults.append(Fault("basis", given.basis, "allowed: run, count"))
-    if given.idea_id and given.basis == "count" and not given.count_name.strip():
-        faults.append(Fault("count_name", "", "name the count that the package reports"))
-    if given.attended and given.attended_for and tx.value(str, "seats.person", id=given.attended_for) is None:
-        message = "there is nobody of this number who can sign in; choose a person"
-        faults.append(Fault("attended_for", given.attended_for, message))
-    if tx.one(Area, "areas.area", id=given.area_id) is None:
-        faults.append(Fault("area", given.area_id, "there is no such area; choose one"))
-    release = tx.one(ReleaseWhole, "packages.release", id=given.release_id)
-    if release is None:
-        faults.append(Fault("release", given.release_id, "there is no such release; choose one"))
-    elif release.withdrawn_at is not None and release.id != had:
-        message = f"{withdrawn(release)}; choose another, or bring it back"
-        faults.append(Fault("release", f"{release.package} {release.version}", message))
-    else:
-        try:
-            check_inputs(release.inputs, given.inputs)
-        except InputFaults as error:
-            faults += error.faults
-    if faults or release is None:
-        raise InputFaults(faults)
-    return release
-
-
-def _asked_faults(asked: Asked) -> list[Fault]:
-    faults = []
-    if len(asked.system) > MOST_SYSTEM or one_line(asked.system) != asked.system:
-        message = f"a system's name, such as Debian or Debian 12, up to {MOST_SYSTEM} characters"
-        faults.append(Fault("asked.system", asked.system[:60], message))
-    for field, most in MOST_ASKED.items():
-        if not 0 <= getattr(asked, field) <= most:
-            faults.append(Fault(f"asked.{field}", getattr(asked, field), f"allowed: 0 to {most:,}"))
-    if len(asked.applications) > MOST_APPLICATIONS:
-        message = f"up to {MOST_APPLICATIONS} applications"
-        faults.append(Fault("asked.applications", len(asked.applications), message))
-    return faults
 
 
 def _params(given: Given) -> dict[str, object]:
@@ -218,7 +120,7 @@ def _set_locks(tx: Tx, ctx: Ctx, routine_id: int, names: tuple[str, ...]) -> Non
 def add(tx: Tx, ctx: Ctx, given: Given) -> int:
     """Sets up a release as a routine, on trial, and as the counting point of its idea."""
     ctx.require("routine.make")
-    _check(tx, given)
+    setting_up.checked(tx, ctx, given)
     ctx.require_at("routine.make", given.area_id)
     try:
         routine_id = tx.insert("routines.add", **_params(given), person=ctx.actor.person_id, now=ctx.now)
@@ -289,7 +191,7 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> Non
     """Changes a routine, unless somebody else did meanwhile."""
     ctx.require("routine.change")
     old = in_use(find_for(tx, ctx, routine_id, "routine.change"))
-    _check(tx, given, old.release_id)
+    setting_up.checked(tx, ctx, given, old.release_id)
     ctx.require_at("routine.change", given.area_id)
     how = _how_released(old, given)
     _check_attended(tx, old, given)
@@ -441,7 +343,7 @@ def listed(tx: Tx, ctx: Ctx) -> list[RoutineRow]:
 def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
     """A routine as its page shows it, but for what starts it."""
     used = row.retired_at is None
-    own = used and row.trial_of is None
+    own = used and not row.aside
     return RoutineParts(
         id=row.id,
         name=row.name,
@@ -478,7 +380,7 @@ def shown(tx: Tx, ctx: Ctx, row: Routine) -> RoutineParts:
         pre_check=pre_check.of_routine(tx, ctx, row) if used else [],
         live_needs=_live_needs(tx, ctx, row) if used and row.on_trial else [],
         ideas=tx.all(IdeaName, "routines.ideas_to_count", **ctx.scope("idea.see")),
-        versions=tx.all(Version, "packages.versions", name=row.package),
+        versions=sight.usable(tx, ctx, tx.all(Version, "packages.versions", name=row.package)),
         may=RoutineMay(
             change=own and ctx.actor.may_at("routine.change", row.area_id),
             start=own and ctx.actor.may_at("run.make", row.area_id),

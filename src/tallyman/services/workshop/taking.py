@@ -12,14 +12,13 @@ from tallyman.core.runs import (
     MeantFor,
     Need,
     RobotFacts,
-    Unapproved,
     takers,
     working,
 )
 from tallyman.errors import Fault, InputFaults
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.robots import readings, robot_facts, robots_seen
-from tallyman.services.workshop import pre_check
+from tallyman.services.workshop import pre_check, sight
 from tallyman.services.workshop.answers import Takers
 from tallyman.services.workshop.wants import Ask, withdrawn
 from tallyman.store.db import Tx
@@ -48,14 +47,19 @@ def _systems(robots: list[RobotFacts]) -> list[str]:
     return sorted(found | {name.rpartition(" ")[0] or name for name in found})
 
 
-def _found(tx: Tx, chosen: Chosen) -> tuple[Area, ReleaseWhole]:
+def _found(tx: Tx, ctx: Ctx, chosen: Chosen) -> tuple[Area, ReleaseWhole]:
     area = tx.one(Area, "areas.area", id=chosen.area_id)
     release = tx.one(ReleaseWhole, "packages.release", id=chosen.release_id)
     faults = []
     if area is None:
         faults.append(Fault("area_id", chosen.area_id, "there is no such area; choose one"))
+    had = None
+    if chosen.routine_id is not None:
+        had = tx.one(Routine, "routines.routine", id=chosen.routine_id)
     if release is None:
         faults.append(Fault("release_id", chosen.release_id, "there is no such release; choose one"))
+    elif area is not None and (had is None or had.release_id != release.id):
+        faults += sight.faults_of_use(tx, ctx, release, area.id)
     if faults or area is None or release is None:
         raise InputFaults(faults)
     return area, release
@@ -68,7 +72,7 @@ def of(tx: Tx, ctx: Ctx, chosen: Chosen) -> Takers:
     Raises InputFaults for an area or release that is not there.
     """
     ctx.require("routine.see")
-    area, release = _found(tx, chosen)
+    area, release = _found(tx, ctx, chosen)
     wanted = frozenset(tag.strip().lower() for tag in chosen.tags if tag.strip()) | frozenset(release.tags)
     path = frozenset(tx.values(int, "robots.path", id=chosen.area_id))
     seen = {one.id for one in robots_seen(tx, ctx)} if ctx.actor.may("robot.see") else set()
@@ -110,9 +114,7 @@ def _pre_check(
         active=active,
         asked=chosen.asked,
         withdrawn=withdrawn(release),
+        unapproved=sight.unapproved_in(tx, release, area.id),
         meant_for=MeantFor(None, "") if chosen.attended else None,
     )
-    if release.approved_at is None and tx.value(bool, "approvals.asked_in", area=ask.area_id):
-        lacks = Unapproved(release.id, f"{release.package} {release.version}")
-        ask = replace(ask, unapproved=lacks)
     return pre_check.of_proposal(tx, ctx, ask, release, chosen.inputs, chosen.locks)

@@ -13,6 +13,7 @@ from tallyman.core.house import Calendar
 from tallyman.core.runs import (
     NOTHING_ASKED,
     Asked,
+    BuilderSeats,
     LockFacts,
     MeantFor,
     Unapproved,
@@ -25,6 +26,7 @@ from tallyman.services.context import WEEKEND
 from tallyman.services.holding import paths
 from tallyman.store.db import Tx
 from tallyman.store.records.common import ClosedDay, CommonClosedDaysOfMany
+from tallyman.store.records.robots import SeatsOfBuilders
 from tallyman.store.records.runs import RunsWaitingFirst, RunsWaitingRoutines, WantedRun
 from tallyman.store.records.workshop import ReleaseWhole, Routine, RoutinesLocksOfMany
 
@@ -47,12 +49,17 @@ class Ask:
     withdrawn: Withdrawn | None = None
     meant_for: MeantFor | None = None
     unapproved: Unapproved | None = None
+    # It is a robot's own trial run, or the try-out of a builder.
+    trial: bool = False
+    builder: int | None = None
 
     def for_run(self, run: RunsWaitingFirst) -> Ask:
         """The same, within the window of one of its runs."""
         window = (run.window_from, run.window_to, run.window_zone)
         meant = None if run.for_person is None else MeantFor(run.for_person, "", run.agreed_at)
-        return replace(self, window=window, open_days=run.open_days, run_id=run.id, meant_for=meant)
+        robot = self.only_robot if run.only_robot is None else run.only_robot
+        ask = replace(self, window=window, open_days=run.open_days, run_id=run.id, meant_for=meant)
+        return replace(ask, only_robot=robot)
 
 
 def withdrawn(row: Routine | WantedRun | ReleaseWhole) -> Withdrawn | None:
@@ -70,7 +77,9 @@ def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
         ask = Ask(row.id, row.area_id, row.area, tags, row.run_limit)
     else:
         ask = Ask(row.routine_id, row.area_id, row.area, tags, row.run_limit, row.active)
-    ask = replace(ask, asked=read_asked(row.asked), only_robot=row.trial_of)
+    ask = replace(ask, asked=read_asked(row.asked), only_robot=row.trial_of, trial=row.trial_of is not None)
+    if row.tryout_of is not None:
+        ask = replace(ask, builder=row.made_by)
     if not isinstance(row, RunsWaitingRoutines):
         lacks = Unapproved(row.release_id, f"{row.package} {row.release_version}")
         ask = replace(ask, withdrawn=withdrawn(row), unapproved=lacks if row.unapproved else None)
@@ -79,7 +88,9 @@ def ask_of(row: Routine | RunsWaitingRoutines | WantedRun) -> Ask:
         meant = None
         if row.for_person is not None:
             meant = MeantFor(row.for_person, row.person or "", row.agreed_at)
+        robot = ask.only_robot if row.only_robot is None else row.only_robot
         ask = replace(ask, window=window, open_days=row.open_days, run_id=row.id, meant_for=meant)
+        ask = replace(ask, only_robot=robot)
     elif row.attended:
         by = row.attended_by if isinstance(row, Routine) else None
         person = row.attended_for if isinstance(row, Routine) else None
@@ -99,6 +110,9 @@ class Wants:
         routines = tuple({one.routine_id for one in found}) or (0,)
         for lock in tx.all(RoutinesLocksOfMany, "routines.locks_of_many", routines=routines):
             self._locks[lock.routine_id].append(LockFacts(lock.name, lock.held_by))
+        builders = tuple({one.builder for one in found if one.builder is not None})
+        rows = tx.all(SeatsOfBuilders, "seats.of_builders", people=builders) if builders else []
+        self._builders = {row.id: BuilderSeats(row.name, int(row.number), int(row.used)) for row in rows}
 
     @cached_property
     def _closed(self) -> tuple[frozenset[date], dict[int, set[date]]]:
@@ -130,6 +144,8 @@ class Wants:
             ask.withdrawn,
             ask.meant_for,
             ask.unapproved,
+            ask.trial,
+            None if ask.builder is None else self._builders[ask.builder],
         )
 
 

@@ -3,10 +3,11 @@ back."""
 
 from __future__ import annotations
 
-from tallyman.errors import Fault, InputFaults, NotFound, Refused
+from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.formats.sound import one_line
 from tallyman.services.answers import HangsOn, Retiring
 from tallyman.services.context import Ctx, audit, changed, in_transaction
+from tallyman.services.workshop import sight
 from tallyman.store.db import Tx
 from tallyman.store.records.workshop import PackagesLockRelease, ReleaseWhole, RoutineUsing
 
@@ -16,10 +17,7 @@ LONGEST_WHY = 500
 
 def _find(tx: Tx, ctx: Ctx, release_id: int) -> ReleaseWhole:
     ctx.require(WITHDRAW)
-    row = tx.one(ReleaseWhole, "packages.release", id=release_id)
-    if row is None:
-        raise NotFound("There is no such release.", "Choose one in the Workshop.")
-    return row
+    return sight.find(tx, ctx, release_id)
 
 
 def _look(tx: Tx, ctx: Ctx, row: ReleaseWhole) -> Retiring:

@@ -196,6 +196,7 @@ GIVES: dict[str, type[Record]] = {
     "access.held_by": AccessHeldBy,
     "access.below": AccessBelow,
     "access.people_with": AccessPeopleWith,
+    "access.people_with_anywhere": AccessPeopleWith,
     "access.held": AccessHeld,
     "access.holders": AccessHolders,
     "access.groups": GroupOut,

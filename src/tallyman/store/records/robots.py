@@ -71,7 +71,7 @@ class OwnSeatsOf(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class OwnFreeSeat(Record):
-    """A free attended seat of a person's, or of a group of theirs."""
+    """A free attended or builder seat of a person's, or of a group of theirs."""
 
     owner_id: int
     n: int
@@ -214,6 +214,7 @@ class RobotsFreePlaces(Record):
     kind: SlotKind | None
     n: int | None
     of_trial: bool | None
+    builder: int | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -371,11 +372,12 @@ class SeatsInUse(Record):
 class SeatUse(Record):
     """Segments of runs that took a seat within a span of time, on which host, and of which kind it …"""
 
-    BOOLS: ClassVar[tuple[int, ...]] = (3, 4)
+    BOOLS: ClassVar[tuple[int, ...]] = (3, 4, 5)
     host_id: int
     started_at: datetime
     ended_at: datetime | None
     of_trial: bool
+    of_tryout: bool
     attended: bool
 
 
@@ -396,6 +398,16 @@ class SeatsPeaksOfHosts(Record):
     host_id: int
     kind: SeatKind
     most: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class SeatsOfBuilders(Record):
+    """The builder seats that some people have, with those that groups of theirs share, and how many …"""
+
+    id: int
+    name: str
+    number: Decimal
+    used: Decimal
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -471,6 +483,7 @@ GIVES: dict[str, type[Record]] = {
     "seats.uses": SeatUse,
     "seats.peaks": SeatsPeaks,
     "seats.peaks_of_hosts": SeatsPeaksOfHosts,
+    "seats.of_builders": SeatsOfBuilders,
     "trials.routine_of": TrialsRoutineOf,
     "trials.latest": LatestTrial,
     "trials.latest_of": LatestTrial,

@@ -67,7 +67,7 @@ class Run(Record):
     """One run with names."""
 
     JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40)
-    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 59)
+    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 61)
     id: int
     routine_id: int
     release_id: int
@@ -116,10 +116,12 @@ class Run(Record):
     agreed_at: datetime | None
     stalled_at: datetime | None
     longest_quiet_s: int | None
+    only_robot: int | None
     routine: str
     area_id: int
     limit_minutes: int
     trial_of: int | None
+    tryout_of: int | None
     area: str
     package: str
     release_version: str
@@ -175,6 +177,8 @@ class RunsWaitingRoutines(Record):
     release_tags: list[str]
     asked: Any
     trial_of: int | None
+    tryout_of: int | None
+    made_by: int
     attended: Attended
     active: int
 
@@ -183,7 +187,7 @@ class RunsWaitingRoutines(Record):
 class RunsWaitingFirst(Record):
     """Due waiting runs of some routines, after a place in the order in which they start; none that …"""
 
-    BOOLS: ClassVar[tuple[int, ...]] = (7, 10)
+    BOOLS: ClassVar[tuple[int, ...]] = (7, 11)
     id: int
     routine_id: int
     due_at: datetime
@@ -194,6 +198,7 @@ class RunsWaitingFirst(Record):
     open_days: bool
     for_person: int | None
     agreed_at: datetime | None
+    only_robot: int | None
     failed_before: bool
 
 
@@ -201,8 +206,8 @@ class RunsWaitingFirst(Record):
 class WantedRun(Record):
     """What some waiting runs ask of a robot."""
 
-    JSON: ClassVar[tuple[int, ...]] = (17, 18, 19)
-    BOOLS: ClassVar[tuple[int, ...]] = (6, 25)
+    JSON: ClassVar[tuple[int, ...]] = (18, 19, 20)
+    BOOLS: ClassVar[tuple[int, ...]] = (6, 28)
     id: int
     routine_id: int
     due_at: datetime
@@ -220,10 +225,13 @@ class WantedRun(Record):
     for_person: int | None
     agreed_at: datetime | None
     person: str | None
+    only_robot: int | None
     tags: list[str]
     release_tags: list[str]
     asked: Any
     trial_of: int | None
+    tryout_of: int | None
+    made_by: int
     package: str
     release_version: str
     withdrawn_at: datetime | None

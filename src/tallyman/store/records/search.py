@@ -49,7 +49,7 @@ class FoundRoutines(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class FoundPackages(Record):
-    """Packages with the newest release of each."""
+    """All releases with their packages, the newest of each first."""
 
     id: int
     name: str

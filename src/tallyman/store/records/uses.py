@@ -70,11 +70,11 @@ class UsesRoutines(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class UsesPackages(Record):
-    """Some packages with the newest release of each."""
+    """The releases of some packages, the oldest first."""
 
-    id: int
+    package_id: int
     name: str
-    newest: int
+    id: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from tallyman.core.ideas.words import Building, Stage
 from tallyman.core.runs.words import Attended, Outcome, RunState
-from tallyman.core.workshop.words import Basis, Origin, Said
+from tallyman.core.workshop.words import Basis, Origin, Said, SeenBy
 from tallyman.store.record import Record
 
 
@@ -39,6 +39,8 @@ class ReleaseRow(Record):
     at: datetime
     withdrawn_at: datetime | None
     person: str
+    seen_by: SeenBy
+    area: str | None
     routines: int | None
 
 
@@ -69,6 +71,9 @@ class ReleaseWhole(Record):
     counts: Any
     says: Said
     origin: Origin
+    seen_by: SeenBy
+    area_id: int | None
+    area: str | None
     signature: str | None
     public_half: str | None
     key_name: str | None
@@ -85,15 +90,34 @@ class Version(Record):
 
     id: int
     version: str
+    seen_by: SeenBy
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PackagesNumbers(Record):
-    """The numbers of a package's releases, withdrawn ones too."""
+    """The numbers of a package's releases, withdrawn ones too; a try-out has none."""
 
     id: int
     version: str
     digest: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class PackagesUnseen(Record):
+    """The releases that somebody does not see: try-outs of others, and those of areas that are none …"""
+
+    id: int
+    package: str
+    seen_by: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RoutineUsing(Record):
+    """The routines in use of a release that lie in no area of some."""
+
+    id: int
+    name: str
+    area_id: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -127,8 +151,8 @@ class PackagesLockRelease(Record):
 class Routine(Record):
     """One routine with its release, area and counting point."""
 
-    JSON: ClassVar[tuple[int, ...]] = (4, 5, 19, 26, 27, 28)
-    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 30, 33)
+    JSON: ClassVar[tuple[int, ...]] = (4, 5, 19, 28, 29, 30)
+    BOOLS: ClassVar[tuple[int, ...]] = (10, 11, 24, 32, 35)
     id: int
     name: str
     area_id: int
@@ -152,6 +176,8 @@ class Routine(Record):
     trial_of: int | None
     attended: Attended
     attended_for: int | None
+    tryout_of: int | None
+    aside: bool | None
     area: str
     package: str
     release_version: str
@@ -281,15 +307,6 @@ class RoutinesCountedLast(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
-class RoutineUsing(Record):
-    """The routines in use of a release."""
-
-    id: int
-    name: str
-    area_id: int
-
-
-@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class RoutinesOpenRuns(Record):
     """Runs of a routine that wait, work or are held; the first 20, and one more that tells that …"""
 
@@ -320,12 +337,31 @@ class RetiredRoutine(Record):
     area: str
 
 
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class TryoutRun(Record):
+    """The last twenty try-outs of a release."""
+
+    JSON: ClassVar[tuple[int, ...]] = (9,)
+    id: int
+    state: RunState
+    outcome: Outcome | None
+    reason: str
+    made_at: datetime
+    started_at: datetime | None
+    ended_at: datetime | None
+    area: str
+    robot: str | None
+    inputs: Any
+
+
 GIVES: dict[str, type[Record]] = {
     "approvals.waiting": ReleaseToApprove,
     "packages.releases": ReleaseRow,
     "packages.release": ReleaseWhole,
     "packages.versions": Version,
     "packages.numbers": PackagesNumbers,
+    "packages.unseen": PackagesUnseen,
+    "packages.set_up_outside": RoutineUsing,
     "packages.wheels_by_digest": PackagesWheelsByDigest,
     "packages.wheels": WheelRow,
     "packages.lock_release": PackagesLockRelease,
@@ -345,4 +381,6 @@ GIVES: dict[str, type[Record]] = {
     "routines.open_runs": RoutinesOpenRuns,
     "routines.asking": RoutinesAsking,
     "routines.retired": RetiredRoutine,
+    "tryouts.routine_of": RoutineUsing,
+    "tryouts.last": TryoutRun,
 }

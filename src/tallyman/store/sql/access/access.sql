@@ -50,6 +50,14 @@ JOIN person p ON p.id = COALESCE(h.person_id, m.person_id)
 WHERE h.role_id IN %(roles)s AND (h.area_id IS NULL OR h.area_id IN %(areas)s) AND p.active AND p.state = 'active'
   AND (g.id IS NULL OR g.retired_at IS NULL) ORDER BY p.id;
 
+-- name: people_with_anywhere
+-- Active people who hold any of some roles, for the whole company or for whatever area.
+-- gives: AccessPeopleWith
+SELECT DISTINCT p.id, p.name, p.email FROM held_role h LEFT JOIN group_member m ON m.group_id = h.group_id
+LEFT JOIN person_group g ON g.id = h.group_id
+JOIN person p ON p.id = COALESCE(h.person_id, m.person_id)
+WHERE h.role_id IN %(roles)s AND p.active AND p.state = 'active' AND (g.id IS NULL OR g.retired_at IS NULL) ORDER BY p.id;
+
 -- name: give
 -- A person or group holds a role from now on.
 INSERT INTO held_role (role_id, person_id, group_id, area_id, holder, area_key, given_by, at)

@@ -21,7 +21,7 @@ SELECT %(id)s, %(id)s, 0 UNION ALL SELECT %(id)s, above_id, depth + 1 FROM area_
 -- Every area with the one above and what lives in it.
 -- always: routines, robots, held
 SELECT a.id, a.name, a.parent_id, a.version, a.screens, a.approve_releases,
-  (SELECT COUNT(*) FROM routine o WHERE o.area_id = a.id AND o.retired_at IS NULL AND o.trial_of IS NULL) AS routines,
+  (SELECT COUNT(*) FROM routine o WHERE o.area_id = a.id AND o.retired_at IS NULL AND NOT o.aside) AS routines,
   (SELECT COUNT(*) FROM robot_area ra JOIN robot b ON b.id = ra.robot_id WHERE ra.area_id = a.id AND b.retired_at IS NULL) AS robots,
   (SELECT COUNT(*) FROM held_role h WHERE h.area_id = a.id) AS held,
   (SELECT COUNT(*) FROM area_closed_day c WHERE c.area_id = a.id) AS closed_days

@@ -24,7 +24,7 @@ SELECT (SELECT COUNT(*) FROM person WHERE state IN ('active','invited')) AS peop
   (SELECT MIN(h.id) FROM host h WHERE h.retired_at IS NULL AND h.heard_at IS NOT NULL) AS heard,
   (SELECT MIN(r.id) FROM robot r WHERE r.retired_at IS NULL) AS robot,
   (SELECT MIN(r.id) FROM routine o JOIN run r ON r.routine_id = o.id WHERE o.trial_of IS NOT NULL AND r.state = 'done' AND r.outcome = 'worked') AS trial,
-  (SELECT r.id FROM run r JOIN routine o ON o.id = r.routine_id WHERE r.state = 'done' AND r.outcome = 'worked' AND o.trial_of IS NULL
+  (SELECT r.id FROM run r JOIN routine o ON o.id = r.routine_id WHERE r.state = 'done' AND r.outcome = 'worked' AND o.trial_of IS NULL AND o.tryout_of IS NULL
     ORDER BY r.id LIMIT 1) AS run;
 
 -- name: rename_division

@@ -27,8 +27,8 @@ WHERE v.kind = 'attended' AND (v.person_id = %(person)s OR v.group_id IN (SELECT
 GROUP BY v.id, v.number, g.name ORDER BY v.id;
 
 -- name: free_seat
--- A free attended seat of a person's, or of a group of theirs.
+-- A free attended or builder seat of a person's, or of a group of theirs.
 SELECT s.owner_id, s.n FROM slot s JOIN seat_given v ON v.id = s.owner_id
-WHERE s.kind = 'attended' AND s.run_id IS NULL AND v.kind = 'attended'
+WHERE s.kind = %(kind)s AND s.run_id IS NULL AND v.kind = %(kind)s
   AND (v.person_id = %(person)s OR v.group_id IN (SELECT m.group_id FROM group_member m WHERE m.person_id = %(person)s))
 ORDER BY v.person_id IS NULL, RAND() LIMIT 1;

@@ -108,7 +108,8 @@ SELECT COUNT(*) FROM slot WHERE kind = %(kind)s AND owner_id = %(owner)s;
 -- name: free_places
 -- Some free place of a robot, of its host and of a routine; any of them, so that many who look at once seldom meet.
 -- yes or no: of_trial
-SELECT s.kind, s.n, (SELECT o.trial_of IS NOT NULL FROM routine o WHERE o.id = %(routine)s) AS of_trial FROM (SELECT kind, n, ROW_NUMBER() OVER (PARTITION BY kind ORDER BY RAND()) AS place FROM slot
+SELECT s.kind, s.n, (SELECT o.trial_of IS NOT NULL FROM routine o WHERE o.id = %(routine)s) AS of_trial,
+  (SELECT IF(o.tryout_of IS NULL, NULL, o.made_by) FROM routine o WHERE o.id = %(routine)s) AS builder FROM (SELECT kind, n, ROW_NUMBER() OVER (PARTITION BY kind ORDER BY RAND()) AS place FROM slot
   WHERE run_id IS NULL AND ((kind = 'robot' AND owner_id = %(robot)s)
   OR (kind IN ('seat','trial') AND owner_id = %(host)s)
   OR (kind = 'limit' AND owner_id = %(routine)s))) s WHERE s.place = 1;

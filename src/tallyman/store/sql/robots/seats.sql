@@ -42,7 +42,7 @@ UPDATE seat_lot SET gifts = gifts + 1 WHERE kind = %(kind)s AND retired_at IS NU
 -- yes or no: gone
 SELECT v.id, v.kind, v.number, v.person_id, p.name AS person, v.group_id, g.name AS group_name,
   p.active = FALSE OR g.retired_at IS NOT NULL AS gone,
-  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'attended' AND s.owner_id = v.id AND s.run_id IS NOT NULL) AS used FROM seat_given v
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = v.kind AND s.owner_id = v.id AND s.run_id IS NOT NULL) AS used FROM seat_given v
 LEFT JOIN person p ON p.id = v.person_id LEFT JOIN person_group g ON g.id = v.group_id ORDER BY v.kind, COALESCE(g.name, p.name);
 
 -- name: give_person
@@ -61,15 +61,15 @@ DELETE FROM seat_given WHERE id = %(id)s;
 
 -- name: in_use
 -- How many seats of each kind are in use now.
-SELECT s.kind, COUNT(*) AS used FROM slot s WHERE s.kind IN ('seat','trial','attended') AND s.run_id IS NOT NULL GROUP BY s.kind;
+SELECT s.kind, COUNT(*) AS used FROM slot s WHERE s.kind IN ('seat','trial','attended','builder') AND s.run_id IS NOT NULL GROUP BY s.kind;
 
 -- name: uses
 -- Segments of runs that took a seat within a span of time, on which host, and of which kind it was.
 -- gives: SeatUse
--- yes or no: of_trial, attended
-SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL AS of_trial, r.attended <> '' AS attended FROM run_segment g JOIN run r ON r.id = g.run_id
+-- yes or no: of_trial, of_tryout, attended
+SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL AS of_trial, o.tryout_of IS NOT NULL AS of_tryout, r.attended <> '' AS attended FROM run_segment g JOIN run r ON r.id = g.run_id
 JOIN routine o ON o.id = r.routine_id WHERE g.ended_at >= %(since)s AND g.started_at < %(until)s
-UNION ALL SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL, r.attended <> '' FROM run_segment g JOIN run r ON r.id = g.run_id
+UNION ALL SELECT g.host_id, g.started_at, g.ended_at, o.trial_of IS NOT NULL, o.tryout_of IS NOT NULL, r.attended <> '' FROM run_segment g JOIN run r ON r.id = g.run_id
 JOIN routine o ON o.id = r.routine_id WHERE g.ended_at IS NULL AND g.started_at < %(until)s;
 
 -- name: first_use
@@ -87,7 +87,7 @@ SELECT MAX(day) FROM seat_peak WHERE kind = 'unattended' AND host_id = 0;
 
 -- name: peaks
 -- The peaks of days since one, of all hosts together, the oldest first.
-SELECT day, kind, most, at FROM seat_peak WHERE kind IN ('unattended','trial','attended') AND host_id = 0 AND day >= %(since)s ORDER BY kind, day;
+SELECT day, kind, most, at FROM seat_peak WHERE kind IN ('unattended','trial','attended','builder') AND host_id = 0 AND day >= %(since)s ORDER BY kind, day;
 
 -- name: peaks_of_hosts
 -- The highest peak of each host in days since one, by kind.
@@ -97,6 +97,16 @@ SELECT host_id, kind, MAX(most) AS most FROM seat_peak WHERE day >= %(since)s AN
 -- name: given_for_trials
 -- How many trial seats all hosts have.
 SELECT COALESCE(SUM(trial_seats), 0) FROM host WHERE retired_at IS NULL;
+
+-- name: of_builders
+-- The builder seats that some people have, with those that groups of theirs share, and how many are in use.
+-- always: number, used
+SELECT q.id, q.name, COALESCE(SUM(t.number), 0) AS number, COALESCE(SUM(t.used), 0) AS used FROM person q
+LEFT JOIN (SELECT v.id, v.person_id, v.group_id, v.number,
+  (SELECT COUNT(*) FROM slot s WHERE s.kind = 'builder' AND s.owner_id = v.id AND s.run_id IS NOT NULL) AS used
+  FROM seat_given v WHERE v.kind = 'builder') t
+  ON t.person_id = q.id OR t.group_id IN (SELECT m.group_id FROM group_member m WHERE m.person_id = q.id)
+WHERE q.id IN %(people)s GROUP BY q.id, q.name;
 
 -- name: person
 -- Whose seats they are to be.

@@ -1,15 +1,15 @@
 -- name: add
 -- A waiting run.
 INSERT INTO run (routine_id, release_id, trigger_id, nominal_at, started_by, started_words, again_of, attempt, trial, due_at, order_at, lapses_at,
-  window_from, window_to, window_zone, open_days, state, reason, inputs_json, attended, for_person, agreed_at, made_at, changed_at)
+  window_from, window_to, window_zone, open_days, state, reason, inputs_json, attended, for_person, agreed_at, only_robot, made_at, changed_at)
 VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)s, %(again_of)s, %(attempt)s, %(trial)s, %(due)s, %(order)s,
   %(lapses)s, %(window_from)s, %(window_to)s, %(window_zone)s, %(open_days)s, 'waiting', %(reason)s, %(inputs)s, %(attended)s,
-  %(for_person)s, %(agreed)s, %(now)s, %(now)s);
+  %(for_person)s, %(agreed)s, %(only_robot)s, %(now)s, %(now)s);
 
 -- name: one
 -- One run with names.
 -- gives: Run
-SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, o.trial_of, a.name AS area, p.name AS package, l.version AS release_version,
+SELECT r.*, o.name AS routine, o.area_id, o.limit_minutes, o.trial_of, o.tryout_of, a.name AS area, p.name AS package, l.version AS release_version,
   b.name AS robot, h.name AS host, w.name AS canceller, n.id AS tried_again_as,
   l.checkpoints, z.name AS pauser, h.heard_at, q.name AS meant_for
 FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = r.release_id
@@ -36,14 +36,14 @@ UNION ALL (SELECT r.routine_id FROM host h JOIN run r ON r.for_person = h.owner_
 -- name: waiting_routines
 -- What the routines that have waiting runs ask of a robot; few, however many runs wait.
 -- always: active
-SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, o.attended,
+SELECT w.routine_id, o.area_id, a.name AS area, o.run_limit, o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, o.tryout_of, o.made_by, o.attended,
   (SELECT COUNT(*) FROM slot s WHERE s.kind = 'limit' AND s.owner_id = w.routine_id AND s.run_id IS NOT NULL) AS active
 FROM (SELECT DISTINCT routine_id FROM run WHERE state = 'waiting') w JOIN routine o ON o.id = w.routine_id
 JOIN area a ON a.id = o.area_id JOIN package_release l ON l.id = o.release_id;
 
 -- name: waiting_first
 -- Due waiting runs of some routines, after a place in the order in which they start; none that failed to be handed out just now, none of a release that was withdrawn, or waits for a second yes.
-SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days, r.for_person, r.agreed_at,
+SELECT r.id, r.routine_id, r.due_at, r.order_at, r.window_from, r.window_to, r.window_zone, r.open_days, r.for_person, r.agreed_at, r.only_robot,
   EXISTS (SELECT 1 FROM hitch f WHERE f.work = 'claims' AND f.row_key = CONCAT('run:', r.id)) AS failed_before FROM run r
 WHERE r.state = 'waiting' AND r.handed_until IS NULL AND r.routine_id IN %(routines)s AND r.due_at <= %(now)s
   AND (r.order_at > %(order)s OR (r.order_at = %(order)s AND r.id > %(after)s))
@@ -59,8 +59,8 @@ ORDER BY r.order_at, r.id LIMIT %(limit)s;
 -- always: active
 -- yes or no: unapproved
 SELECT r.id, r.routine_id, r.due_at, r.window_from, r.window_to, r.window_zone, r.open_days, o.area_id, a.name AS area, o.run_limit,
-  r.handed_until, r.release_id, b.name AS robot, h.name AS host, r.for_person, r.agreed_at, q.name AS person,
-  o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, k.name AS package, l.version AS release_version,
+  r.handed_until, r.release_id, b.name AS robot, h.name AS host, r.for_person, r.agreed_at, q.name AS person, r.only_robot,
+  o.tags_json, l.tags_json AS release_tags_json, o.asked_json, o.trial_of, o.tryout_of, o.made_by, k.name AS package, l.version AS release_version,
   l.retired_at AS withdrawn_at, l.withdrawn_why,
   (EXISTS (SELECT 1 FROM area_above u JOIN area e ON e.id = u.above_id WHERE u.area_id = o.area_id AND e.approve_releases)
   AND NOT EXISTS (SELECT 1 FROM release_approval y WHERE y.release_id = r.release_id) AND o.trial_of IS NULL) AS unapproved,
@@ -69,11 +69,16 @@ FROM run r JOIN routine o ON o.id = r.routine_id JOIN area a ON a.id = o.area_id
 JOIN package k ON k.id = l.package_id LEFT JOIN robot b ON b.id = r.robot_id LEFT JOIN host h ON h.id = r.host_id LEFT JOIN person q ON q.id = r.for_person
 WHERE r.id IN %(ids)s;
 
+-- name: chosen_robots
+-- The robots that alone may take some run that waits and is due.
+SELECT DISTINCT only_robot FROM run WHERE state = 'waiting' AND only_robot IS NOT NULL AND due_at <= %(now)s;
+
 -- name: claim
 -- Hands a waiting run to a robot and raises its fencing number; it still waits until the runner begins it. None of a release that was withdrawn, or waits for a second yes.
 UPDATE run SET robot_id = %(robot)s, host_id = %(host)s, fence = fence + 1, handed_until = %(until)s,
   changed_at = %(now)s
 WHERE id = %(id)s AND state = 'waiting' AND handed_until IS NULL AND (for_person IS NULL OR agreed_at <= %(now)s)
+  AND (only_robot IS NULL OR only_robot = %(robot)s)
   AND NOT EXISTS (SELECT 1 FROM package_release l WHERE l.id = run.release_id AND l.retired_at IS NOT NULL)
   AND NOT EXISTS (SELECT 1 FROM routine o WHERE o.id = run.routine_id AND o.trial_of IS NULL AND EXISTS (SELECT 1 FROM area_above u JOIN area e
   ON e.id = u.above_id WHERE u.area_id = o.area_id AND e.approve_releases) AND NOT EXISTS (SELECT 1 FROM release_approval y WHERE y.release_id = run.release_id));
@@ -314,7 +319,7 @@ SELECT id, state FROM run WHERE handed_until IS NOT NULL AND state <> 'waiting' 
 
 -- name: check_running
 -- Running runs that lack a place: a robot, a seat, or their routine's limit; the first 20.
-SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','trial','attended','limit')
+SELECT r.id, COUNT(s.n) AS places FROM run r LEFT JOIN slot s ON s.run_id = r.id AND s.kind IN ('robot','seat','trial','attended','builder','limit')
 WHERE r.state = 'running' GROUP BY r.id HAVING COUNT(s.n) <> 3 LIMIT 20;
 
 -- name: check_locks

@@ -27,13 +27,11 @@ WHERE f.idea_id IN %(ideas)s AND f.removed_at IS NULL ORDER BY f.id DESC LIMIT 5
 -- name: routines
 -- Routines in use, by name.
 SELECT o.id, o.name, a.name AS area, o.area_id FROM routine o JOIN area a ON a.id = o.area_id
-WHERE o.retired_at IS NULL AND o.trial_of IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
+WHERE o.retired_at IS NULL AND NOT o.aside AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 
 -- name: packages
--- Packages with the newest release of each.
--- always: release_id
-SELECT p.id, p.name, MAX(r.id) AS release_id FROM package p JOIN package_release r ON r.package_id = p.id
-GROUP BY p.id, p.name ORDER BY p.name;
+-- All releases with their packages, the newest of each first.
+SELECT p.id, p.name, r.id AS release_id FROM package p JOIN package_release r ON r.package_id = p.id ORDER BY p.name, r.id DESC;
 
 -- name: run
 -- A run by its number, as far as the reader may see it.

@@ -8,7 +8,7 @@ SELECT parent_id AS upper, id AS lower FROM area WHERE parent_id IN %(ids)s ORDE
 -- Which routines in use lie in some areas.
 -- gives: UsesPair
 SELECT area_id AS upper, id AS lower FROM routine
-WHERE area_id IN %(ids)s AND retired_at IS NULL AND trial_of IS NULL ORDER BY name;
+WHERE area_id IN %(ids)s AND retired_at IS NULL AND NOT aside ORDER BY name;
 
 -- name: robots_of_areas
 -- Which robots are allowed in some areas.
@@ -38,7 +38,7 @@ SELECT host_id AS upper, id AS lower FROM robot WHERE host_id IN %(ids)s AND ret
 -- Which routines are meant for the people on whose own computers some robots work.
 -- gives: UsesPair
 SELECT b.id AS upper, o.id AS lower FROM robot b JOIN host h ON h.id = b.host_id JOIN routine o ON o.attended_for = h.owner_id
-WHERE b.id IN %(ids)s AND o.attended <> '' AND o.retired_at IS NULL AND o.trial_of IS NULL ORDER BY o.name;
+WHERE b.id IN %(ids)s AND o.attended <> '' AND o.retired_at IS NULL AND NOT o.aside ORDER BY o.name;
 
 -- name: robots_with_accounts
 -- Under which accounts the robots of some hosts work.
@@ -57,7 +57,7 @@ SELECT package_id AS upper, id AS lower FROM package_release WHERE package_id IN
 -- Which routines in use run some releases.
 -- gives: UsesPair
 SELECT release_id AS upper, id AS lower FROM routine
-WHERE release_id IN %(ids)s AND retired_at IS NULL AND trial_of IS NULL ORDER BY name;
+WHERE release_id IN %(ids)s AND retired_at IS NULL AND NOT aside ORDER BY name;
 
 -- name: ideas_of_routines
 -- For which ideas some routines count.
@@ -106,9 +106,8 @@ WHERE t.id IN %(ids)s AND t.retired_at IS NULL ORDER BY o.name, t.id;
 SELECT id, name, area_id, release_id FROM routine WHERE id IN %(ids)s AND retired_at IS NULL ORDER BY name;
 
 -- name: packages
--- Some packages with the newest release of each.
--- always: newest
-SELECT p.id, p.name, (SELECT MAX(r.id) FROM package_release r WHERE r.package_id = p.id) AS newest FROM package p WHERE p.id IN %(ids)s;
+-- The releases of some packages, the oldest first.
+SELECT p.id AS package_id, p.name, r.id FROM package p JOIN package_release r ON r.package_id = p.id WHERE p.id IN %(ids)s ORDER BY p.id, r.id;
 
 -- name: releases
 -- Some releases with their packages.

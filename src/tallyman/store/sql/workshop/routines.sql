@@ -21,7 +21,7 @@ SELECT o.id, o.name, o.on_trial, o.priority, o.area_id, a.name AS area, p.name A
   (SELECT MIN(t.next_at) FROM start_trigger t WHERE t.routine_id = o.id AND t.retired_at IS NULL) AS next_at
 FROM routine o JOIN area a ON a.id = o.area_id JOIN package_release r ON r.id = o.release_id JOIN package p ON p.id = r.package_id
 LEFT JOIN counting_point c ON c.routine_id = o.id LEFT JOIN idea i ON i.id = c.idea_id
-WHERE o.retired_at IS NULL AND o.trial_of IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
+WHERE o.retired_at IS NULL AND NOT o.aside AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.name;
 
 -- name: last_states
 -- The state of some runs.
@@ -135,7 +135,7 @@ UPDATE counting_point SET ended_at = %(now)s WHERE routine_id = %(id)s AND ended
 -- name: using_release
 -- The routines in use of a release.
 -- gives: RoutineUsing
-SELECT id, name, area_id FROM routine WHERE release_id = %(release)s AND retired_at IS NULL ORDER BY name;
+SELECT id, name, area_id FROM routine WHERE release_id = %(release)s AND retired_at IS NULL AND NOT aside ORDER BY name;
 
 -- name: open_runs
 -- Runs of a routine that wait, work or are held; the first 20, and one more that tells that there are others.
@@ -144,11 +144,11 @@ SELECT id, state FROM run WHERE routine_id = %(routine)s AND state IN ('waiting'
 -- name: asking
 -- What each routine in use asks of a robot; not those that work on people's own computers.
 SELECT o.id, o.name, o.area_id, o.tags_json, r.tags_json AS release_tags_json, o.asked_json FROM routine o
-JOIN package_release r ON r.id = o.release_id WHERE o.retired_at IS NULL AND o.trial_of IS NULL AND o.attended = '' ORDER BY o.name;
+JOIN package_release r ON r.id = o.release_id WHERE o.retired_at IS NULL AND NOT o.aside AND o.attended = '' ORDER BY o.name;
 
 -- name: retired
 -- Routines that are out of use, the latest first.
 -- gives: RetiredRoutine
 -- always: retired_at
 SELECT o.id, o.name, o.retired_at, a.name AS area FROM routine o JOIN area a ON a.id = o.area_id
-WHERE o.retired_at IS NOT NULL AND o.trial_of IS NULL AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.retired_at DESC LIMIT 200;
+WHERE o.retired_at IS NOT NULL AND NOT o.aside AND (%(everywhere)s OR o.area_id IN %(areas)s) ORDER BY o.retired_at DESC LIMIT 200;

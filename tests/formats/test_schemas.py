@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tallyman.core.faults import InputFaults
+from tallyman.core.faults import Fault, InputFaults
 from tallyman.formats import package_zip, schemas
 from tests.world import CODE, MANIFEST
 
@@ -172,3 +172,59 @@ def test_what_is_left_out_is_what_the_schema_declares_for_it_also_within_tables(
     left: dict[str, Any] = {"limits": {}}
     schemas.with_defaults(schema, left)
     assert left == {"limits": {}}
+
+
+@pytest.mark.parametrize(
+    ("form", "fits", "not_"),
+    [
+        ("date", ["2026-10-02"], ["02.10.2026", "2026-13-01", "soon"]),
+        ("time", ["09:30", "09:30:15"], ["half past nine", "25:00"]),
+        (
+            "date-time",
+            ["2026-10-02T09:30:00+01:00", "2026-10-02T08:30:00Z"],
+            ["2026-10-02T09:30:00", "2026-10-02"],
+        ),
+        ("file", ["file:abc/list.csv"], []),
+    ],
+)
+def test_days_times_and_moments_are_written_as_such(form: str, fits: list[str], not_: list[str]) -> None:
+    schema = {"type": "object", "properties": {"when": {"type": "string", "format": form}}}
+    assert [one for one in fits if schemas.misfits(schema, {"when": one})] == []
+    for one in not_:
+        (fault,) = schemas.misfits(schema, {"when": one})
+        assert (fault.field, fault.value) == ("inputs.when", one)
+        assert fault.message.startswith("is to be a "), fault.message
+
+
+def test_examples_are_kept_and_are_a_list() -> None:
+    one = {"type": "string", "examples": ["Weir", "Sluice"]}
+    assert schemas.faults_of({"type": "object", "properties": {"host": one}}, "inputs") == []
+    wrong = schemas.faults_of(
+        {"type": "object", "properties": {"host": one | {"examples": "Weir"}}}, "inputs"
+    )
+    assert [fault.field for fault in wrong] == ["inputs.host.examples"]
+
+
+def test_what_is_left_out_is_filled_in_however_deep_it_lies() -> None:
+    row = {"type": "object", "properties": {"street": {"type": "string"}, "most": {"default": 3}}}
+    schema = {"type": "object", "properties": {"rows": {"type": "array", "items": row}}}
+    given = {"rows": [{"street": "Weir Lane"}, {"most": 5}, "no row"]}
+    assert schemas.with_defaults(schema, given) == {
+        "rows": [{"street": "Weir Lane", "most": 3}, {"most": 5}, "no row"]
+    }
+
+
+@pytest.mark.parametrize(
+    ("field", "words"),
+    [
+        ("inputs.streets.1.name", "Streets 2, Name is needed"),
+        ("inputs.streets.0.note", "Streets 1, note is needed"),
+        ("inputs.streets.3", "Streets 4 is needed"),
+        ("inputs.other.2.x", "other, 2, x is needed"),
+        ("inputs", "inputs is needed"),
+    ],
+)
+def test_a_fault_is_called_by_the_titles_on_the_way_to_it(field: str, words: str) -> None:
+    street = of(name={"type": "string", "title": "Name"}, note={"type": "string"})
+    schema = of(streets={"type": "array", "title": "Streets", "items": street})
+    assert schemas.called(schema, Fault(field, None, "is needed")) == words

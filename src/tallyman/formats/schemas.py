@@ -9,7 +9,8 @@ from __future__ import annotations
 
 import json
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from datetime import date, datetime, time
 from functools import cache, lru_cache
 from itertools import islice
 from typing import TYPE_CHECKING, Any
@@ -24,7 +25,7 @@ if TYPE_CHECKING:
     from jsonschema import ValidationError
 
 TYPES = ("string", "integer", "number", "boolean", "array", "object")
-ABOUT = ("type", "title", "description", "default", "enum", "const")
+ABOUT = ("type", "title", "description", "default", "examples", "enum", "const")
 OF_TYPE = {
     "string": ("minLength", "maxLength", "pattern", "format"),
     "integer": ("minimum", "maximum", "exclusiveMinimum", "exclusiveMaximum", "multipleOf"),
@@ -34,6 +35,16 @@ OF_TYPE = {
     "object": ("properties", "required", "additionalProperties"),
 }
 FORMATS = ("file", "date", "time", "date-time")
+READ: dict[str, Callable[[str], object]] = {
+    "date": date.fromisoformat,
+    "time": time.fromisoformat,
+    "date-time": datetime.fromisoformat,
+}
+FORMAT_SAID = {
+    "date": "a day such as 2026-10-02",
+    "time": "a time such as 09:30",
+    "date-time": "a moment with its distance from UTC, such as 2026-10-02T09:30:00+01:00",
+}
 LARGEST = 32_000
 MOST_PLACES = 500
 MOST_DEPTH = 8
@@ -58,6 +69,20 @@ def _matches(_: Any, pattern: str, instance: Any, __: Any) -> Iterator[Validatio
         yield ValidationError(f"{instance[:60]!r} does not match {pattern!r}")
 
 
+def _formed(_: Any, form: str, instance: Any, __: Any) -> Iterator[ValidationError]:
+    from jsonschema import ValidationError
+
+    if form not in READ or not isinstance(instance, str):
+        return
+    try:
+        read = READ[form](instance)
+    except ValueError:
+        yield ValidationError("")
+        return
+    if isinstance(read, datetime) and read.tzinfo is None:
+        yield ValidationError("")
+
+
 def _nowhere(_: Any) -> str:
     """The name of a schema: none has one, so that none can be referred to."""
     return ""
@@ -76,6 +101,7 @@ def _validator() -> Any:
         validators={
             **{word: Draft202012Validator.VALIDATORS[word] for word in KEYWORDS - {"format"}},
             "pattern": _matches,
+            "format": _formed,
         },
         type_checker=Draft202012Validator.TYPE_CHECKER,
         id_of=_nowhere,
@@ -207,6 +233,8 @@ def _said(error: ValidationError) -> str:
         return f"is to be {TYPE_SAID[str(wanted)]}"
     if error.validator == "enum":
         return f"allowed: {', '.join(str(one) for one in wanted)}"
+    if error.validator == "format":
+        return f"is to be {FORMAT_SAID[str(wanted)]}"
     words = SAID.get(str(error.validator))
     return error.message if words is None else words.format(wanted)
 
@@ -214,13 +242,26 @@ def _said(error: ValidationError) -> str:
 LONGEST_SHOWN = 40
 
 
+def _titled(schema: Any, field: str) -> str:
+    """A place within some inputs by the titles on the way there: of streets.1.name “Streets 2, Name”."""
+    words: list[str] = []
+    for part in field.split(".") if field else []:
+        known = schema if isinstance(schema, dict) else {}
+        if words and part.isdigit() and known.get("type") == "array":
+            words[-1] += f" {int(part) + 1}"
+            schema = known.get("items")
+            continue
+        properties = known.get("properties")
+        schema = properties.get(part) if isinstance(properties, dict) else None
+        title = schema.get("title") if isinstance(schema, dict) else None
+        words.append(title if isinstance(title, str) and title else part)
+    return ", ".join(words)
+
+
 def called(schema: dict[str, Any], fault: Fault) -> str:
     """A fault as a sentence: the input by its title, or its name, its value, and what is wrong with it."""
     _, _, field = fault.field.partition(".")
-    properties = schema.get("properties")
-    first = field.split(".")[0]
-    one = properties.get(first) if isinstance(properties, dict) else None
-    title = one.get("title") if isinstance(one, dict) else None
+    title = _titled(schema, field)
     value = "" if fault.value is None else str(fault.value)
     if len(value) > LONGEST_SHOWN:
         value = f"{value[: LONGEST_SHOWN - 1]}…"
@@ -255,15 +296,20 @@ def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[F
 
 
 def with_defaults(schema: dict[str, Any], given: dict[str, Any]) -> dict[str, Any]:
-    """What is given, with what a schema declares for each name that is left out, also within tables."""
+    """What is given, with what a schema declares for each name that is left out, however deep."""
     known = {name: one for name, one in schema.get("properties", {}).items() if isinstance(one, dict)}
     whole = {name: one["default"] for name, one in known.items() if "default" in one} | given
-    return {
-        name: with_defaults(known[name], value)
-        if isinstance(value, dict) and known.get(name, {}).get("type") == "object"
-        else value
-        for name, value in whole.items()
-    }
+    return {name: _filled(known.get(name, {}), value) for name, value in whole.items()}
+
+
+def _filled(schema: Any, value: Any) -> Any:
+    """A value with what lies within it filled in by its schema; what is of another type stays as it is."""
+    kind = schema.get("type") if isinstance(schema, dict) else None
+    if kind == "object" and isinstance(value, dict):
+        return with_defaults(schema, value)
+    if kind == "array" and isinstance(value, list):
+        return [_filled(schema.get("items"), one) for one in value]
+    return value
 
 
 def check_inputs(schema: dict[str, Any], given: dict[str, Any]) -> None:

@@ -11,13 +11,13 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from tallyman.kit.given_files import named, with_files
 from tallyman.runner.client import Client
 from tallyman.runner.environments import environment
 from tallyman.runner.surroundings import Surroundings
 from tallyman.signed import fits
 
 KIT = Path(__file__).resolve().parent.parent / "kit" / "tallyman_kit.py"
-FILE = "file:"
 
 
 class Unpacking:
@@ -30,6 +30,7 @@ class Unpacking:
         self._work = work
         self._folder = folder
         self._surroundings = surroundings
+        self._files = 0
 
     def go(self, environments: Path, secret: Callable[[list[str]], None]) -> Path | None:
         """Package, inputs and saved state in a fresh folder; gives the place of its wheels, if it has any.
@@ -43,7 +44,7 @@ class Unpacking:
         self._folder.chmod(0o711)
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             archive.extractall(self._folder / "package")
-        inputs = {name: self._given(name, value) for name, value in self._work["inputs"].items()}
+        inputs = with_files(self._work["input_schema"], self._work["inputs"], self._put_down)
         self._write("inputs.json", json.dumps(inputs).encode())
         if self._work.get("secrets"):
             values, named = self._client.secrets(self._work["run"], self._work["fence"])
@@ -78,13 +79,11 @@ class Unpacking:
             raise ValueError("a file of the package arrived damaged")
         return data
 
-    def _given(self, name: str, value: Any) -> Any:
-        """An input; a file is fetched and replaced by its path."""
-        kind = self._work["input_schema"].get("properties", {}).get(name, {}).get("format")
-        if kind != "file" or not isinstance(value, str) or not value.startswith(FILE):
-            return value
-        digest, _, shown = value[len(FILE) :].partition("/")
-        path = self._folder / "files" / name / (Path(shown).name or "file")
+    def _put_down(self, _place: str, value: str) -> str:
+        """Fetches a file that was given; gives its path, which no name that others chose leads out of."""
+        digest, shown = named(value)
+        self._files += 1
+        path = self._folder / "files" / str(self._files) / (Path(shown).name or "file")
         path.parent.mkdir(parents=True, exist_ok=True)
         self._surroundings.write(path, self._fetch(digest))
         return str(path)

@@ -8,6 +8,13 @@ export function faultOf(error: unknown, ...names: string[]): string | undefined 
   )?.message
 }
 
+/** The fault of exactly this field, not of what lies within it. */
+export function faultAt(error: unknown, name: string): string | undefined {
+  return error instanceof ProblemError
+    ? error.faults.find((fault) => fault.field === name)?.message
+    : undefined
+}
+
 /** A field in words: ours in plain ones, a package's own inputs by the name that it gave them. */
 export function fieldWords(field: string): string {
   const own = /^(inputs|outputs)\.(.+)$/.exec(field)

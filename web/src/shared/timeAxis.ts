@@ -1,4 +1,5 @@
 import { writtenAs } from './format'
+import { instant, offset } from './wall'
 
 /** From when to when: days as 2026-10-02, the last one whole, or instants. */
 export interface Bar {
@@ -20,24 +21,6 @@ export interface Tick {
 const DAY = 86_400_000
 const HOUR = 3_600_000
 const onlyDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text)
-
-/** What a clock in the zone shows at an instant, less the instant: its distance from UTC in milliseconds. */
-function offset(at: number, zone: string): number {
-  const parts = new Intl.DateTimeFormat('en', {
-    timeZone: zone,
-    hourCycle: 'h23',
-    ...{ year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric' },
-  }).formatToParts(new Date(at))
-  const part = (name: string) => Number(parts.find((one) => one.type === name)?.value)
-  const shown = Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'))
-  return shown - Math.floor(at / 60_000) * 60_000
-}
-
-/** The instant at which a clock in the zone shows a time; one that a change of clocks leaves out is the one after. */
-function instant(wall: number, zone: string): number {
-  const guess = wall - offset(wall, zone)
-  return wall - offset(guess, zone)
-}
 
 /** A bar's ends as instants: a day begins and ends in the zone. */
 export function endsOf(bar: Pick<Bar, 'from' | 'to'>, zone: string): [number, number] {

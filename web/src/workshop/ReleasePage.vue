@@ -11,6 +11,7 @@ import When from '@/shared/When.vue'
 import Problem from '@/shared/Problem.vue'
 import { useAction } from '@/shared/action'
 import { later } from '@/shared/later'
+import { inWords, kindSaid, type Schema } from './schema'
 import { seenBy } from './seenBy'
 
 const ReleaseDifferences = later(() => import('./ReleaseDifferences.vue'))
@@ -34,16 +35,9 @@ const path = computed(() => ({ params: { path: { number: id.value } } }))
 const withdrawing = ref(false)
 const moving = ref(false)
 const back = useAction(() => ask(api.POST('/api/v1/releases/{number}/bring-back', path.value)))
-interface Property {
-  type?: string
-  format?: string
-  title?: string
-  description?: string
-  default?: unknown
-}
 const rows = (schema: Record<string, unknown> | undefined) => {
   const required = (schema?.required ?? []) as string[]
-  return Object.entries((schema?.properties ?? {}) as Record<string, Property>).map(([name, one]) => ({
+  return Object.entries((schema?.properties ?? {}) as Record<string, Schema>).map(([name, one]) => ({
     name,
     ...one,
     needed: required.includes(name),
@@ -123,13 +117,13 @@ const tables = computed(() => [
             <tr v-for="row in table.rows" :key="row.name">
               <td style="width: 200px">
                 <b>{{ row.name }}</b>
-                <div class="quiet">{{ row.format ?? row.type }}{{ row.needed ? ', needed' : '' }}</div>
+                <div class="quiet">{{ kindSaid(row) }}{{ row.needed ? ', needed' : '' }}</div>
               </td>
               <td>
                 {{ row.title }}
                 <div class="quiet">{{ row.description }}</div>
               </td>
-              <td class="num quiet">{{ row.default === undefined ? '' : `else ${String(row.default)}` }}</td>
+              <td class="num quiet">{{ row.default === undefined ? '' : `else ${inWords(row.default)}` }}</td>
             </tr>
           </tbody>
         </table>

@@ -30,9 +30,11 @@ const props = defineProps<{
 const setup = defineModel<Setup>({ required: true })
 
 const releases = useQuery({ queryKey: ['packages', 'list'], queryFn: () => ask(api.GET('/api/v1/releases')) })
-// One that is withdrawn stands there only where it is in use.
+// One that is withdrawn stands there only where it is in use, and a try-out nowhere.
 const choosable = computed(() =>
-  (releases.data.value ?? []).filter((one) => !one.withdrawn_at || one.id === setup.value.release_id),
+  (releases.data.value ?? []).filter(
+    (one) => (!one.withdrawn_at && one.seen_by !== 'maker') || one.id === setup.value.release_id,
+  ),
 )
 const release = useQuery({
   queryKey: ['packages', 'one', () => setup.value.release_id],
@@ -96,7 +98,7 @@ const numbers = [
     <section v-if="setup.release_id">
       <h2>Inputs</h2>
       <DroppedInputs v-model="setup.inputs!" :schema="schema" />
-      <SchemaForm v-model="setup.inputs!" :schema="schema" :faults="(name) => fault(`inputs.${name}`)" />
+      <SchemaForm v-model="setup.inputs!" :schema="schema" :error="error" />
     </section>
     <section>
       <h2>Counts for</h2>

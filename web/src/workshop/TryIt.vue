@@ -69,7 +69,6 @@ const start = useAction(async () => {
   )
   await router.push(`/runs/${made.id}`)
 })
-const fault = (name: string) => faultOf(start.error.value, `inputs.${name}`)
 </script>
 
 <template>
@@ -93,13 +92,13 @@ const fault = (name: string) => faultOf(start.error.value, `inputs.${name}`)
             <Choice :id="id" v-model="robot" :options="robots" nothing="any that may work there" />
           </Field>
         </div>
-        <SchemaForm v-model="inputs" :schema="release.inputs" :faults="fault" />
+        <SchemaForm v-model="inputs" :schema="release.inputs" :error="start.error.value" />
         <PreCheck short named="Pre-check of the try-out" :needs="seen.pre_check" />
         <FormEnd
           action="Try it out"
           :busy="start.busy.value"
           :error="start.error.value"
-          :fields="['inputs']"
+          :fields="['inputs.', 'area_id', 'robot_id']"
         />
       </form>
       <table v-if="seen?.last.length" class="ledger" aria-label="Tried before">

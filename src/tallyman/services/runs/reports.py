@@ -47,9 +47,7 @@ def _allowed_files(tx: Tx, host: HostByToken) -> set[str]:
     for row in tx.all(RunsFilesOfHost, "runs.files_of_host", host=host.id):
         allowed |= {row.digest, row.saved_digest or ""}
         allowed |= {wheel["digest"] for wheel in row.wheels or []}
-        for value in (row.inputs or {}).values():
-            if isinstance(value, str) and value.startswith(inputs.PREFIX):
-                allowed.add(value[len(inputs.PREFIX) :].partition("/")[0])
+        allowed |= inputs.digests_in(row.schema, row.inputs or {})
     return allowed
 
 

@@ -56,7 +56,8 @@ def find(tx: Tx, ctx: Ctx, area_id: int, text: str) -> Found:
             alone = [area.id for area in areas] == [here.id]
             may = may_at_all(ctx, "robot.change", [areas]) and ctx.actor.may_at("robot.change", area_id)
             found.append(Lying("robot", one.id, one.name, lies, alone, may and not alone))
-    if ctx.actor.may(sight.SEE):
+    # Only who looks for one by its name means a release: it comes here on its own page.
+    if part and ctx.actor.may(sight.SEE):
         for release in sight.seen(tx, ctx, tx.all(ReleaseRow, "packages.releases")):
             name = f"{release.package} {release.version}"
             if part in name.casefold():

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 from tallyman.formats.uploads import check_upload
+from tallyman.kit.given_files import FILE, named, with_files
 from tallyman.services.context import Ctx, audit
 from tallyman.services.workshop.answers import InputFile
 from tallyman.store import files
 from tallyman.store.db import Tx
 
-PREFIX = "file:"
+
+def digests_in(schema: dict[str, object], given: dict[str, object]) -> set[str]:
+    """The digests of the files among some inputs, however deep they lie."""
+    found: set[str] = set()
+    with_files(schema, given, lambda _, value: found.add(named(value)[0]))
+    return found
 
 
 def keep(ctx: Ctx, name: str, data: bytes) -> InputFile:
@@ -22,4 +28,4 @@ def keep(ctx: Ctx, name: str, data: bytes) -> InputFile:
         return digest
 
     digest = ctx.db.transact(work)
-    return InputFile(value=f"{PREFIX}{digest}/{shown}", name=shown, size=len(data))
+    return InputFile(value=f"{FILE}{digest}/{shown}", name=shown, size=len(data))

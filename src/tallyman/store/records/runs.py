@@ -293,11 +293,12 @@ class RunsToldOf(Record):
 class RunsFilesOfHost(Record):
     """What a host may fetch: packages, saved states and inputs of the runs it works on."""
 
-    JSON: ClassVar[tuple[int, ...]] = (1, 3)
+    JSON: ClassVar[tuple[int, ...]] = (1, 3, 4)
     digest: str
     wheels: Any
     saved_digest: str | None
     inputs: Any
+    schema: Any
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

@@ -171,7 +171,7 @@ UPDATE run SET state = 'waiting', due_at = %(now)s, order_at = %(order)s, reason
 
 -- name: files_of_host
 -- What a host may fetch: packages, saved states and inputs of the runs it works on.
-SELECT l.digest, l.wheels_json, r.saved_digest, r.inputs_json FROM run r JOIN package_release l ON l.id = r.release_id
+SELECT l.digest, l.wheels_json, r.saved_digest, r.inputs_json, l.inputs_json AS schema_json FROM run r JOIN package_release l ON l.id = r.release_id
 WHERE r.host_id = %(host)s AND r.state = 'running';
 
 -- name: renew

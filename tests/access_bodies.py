@@ -12,6 +12,7 @@ from tests.world import package
 
 INTERVIEW = json.dumps({**as_content(STANDARD["short"]), "note": "shorter"})
 FACTORS = json.dumps({"content": factors.as_content(factors.STANDARD), "note": "as they were"})
+ROWS = '{"text": "rows\\n1"}'
 SEEN_BY_AREA = '{"seen_by": "area", "area_id": $area}'
 GIVEN_ROUTINE = (
     '{"name": "New", "area_id": $area, "release_id": $release, "inputs": {}, "tags": [], "priority": 3,'
@@ -220,6 +221,10 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/releases/{number}/move/look"): (SEEN_BY_AREA, {}),
     ("post", "/releases/{number}/tryouts"): ('{"area_id": $area}', {}),
     ("post", "/releases/{number}/tryouts/look"): ("{}", {}),
+    ("post", "/routines/{number}/starts"): ("{}", {}),
+    ("post", "/routines/{number}/starts/look"): ("{}", {}),
+    ("post", "/routines/{number}/starts/rows"): (ROWS, {}),
+    ("post", "/routines/{number}/starts/rows/look"): (ROWS, {}),
     ("post", "/robots"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
     ("put", "/robots/{number}"): ('{"name": "Otter", "host_id": $host, "tags": [], "area_ids": [$area]}', {}),
     ("post", "/routines"): (GIVEN_ROUTINE, {}),

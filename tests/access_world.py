@@ -29,7 +29,7 @@ from tallyman.services.ideas import drafts, file_views, helpers, rules_set, shee
 from tallyman.services.people import token_digest, tokens
 from tallyman.services.people.tokens import START
 from tallyman.services.robots import seat_lots
-from tallyman.services.starts import triggers
+from tallyman.services.starts import by_hand, triggers
 from tallyman.signed import make_key
 from tallyman.store import files
 from tallyman.store.db import Database, Tx
@@ -81,6 +81,8 @@ class Everybody:
         self.keys_of: dict[str, int] = {}
         self._objects()
         self.release_after = world.release("1.1.0")
+        twice = by_hand.Given(times=2)
+        self.started = by_hand.start(world.ctx("Sol Marin"), self.routine, twice, "together").group
         lead = world.ctx("Ines Varga")
         roles = {row.name: row.id for row in access.listed(lead)}
         for role in ROLES:
@@ -311,6 +313,7 @@ class Everybody:
             ("/routines/", self.routine),
             ("/runs/", self.run),
             ("/my-computer/runs/", self.run),
+            ("/run-groups/", self.started),
             ("/robots/", self.robot),
             ("/hosts/", self.host),
             ("/releases/", self.release_after if "/differences" in path else self.release),

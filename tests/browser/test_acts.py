@@ -88,6 +88,9 @@ ACTS = [
         ("/workshop?tab=packages", "Release it", "post", "/releases"),
         ("/workshop/routines/{trial}", "Let it go live", "post", "/routines/{number}/go-live"),
         ("/workshop/routines/{routine}", "Start now", "post", "/routines/{number}/start"),
+        ("/workshop/routines/{routine}", "Choose how to start", "post", "/routines/{number}/starts"),
+        ("/workshop/routines/{routine}/start", "Start it now", "post", "/routines/{number}/starts"),
+        ("/runs/groups/{started}", "Cancel what waits", "post", "/run-groups/{number}/cancel"),
         ("/workshop/routines/{routine}", "Change the set-up", "put", "/routines/{number}"),
         ("/workshop/routines/{routine}", "Retire it", "post", "/routines/{number}/retire"),
         (

@@ -11,6 +11,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from tallyman.config import HOME
 from tallyman.services.robots import seat_lots
+from tallyman.services.starts import by_hand
 from tests.browser.conftest import Page
 from tests.patience import patience
 from tests.world import World
@@ -40,6 +41,8 @@ VIEWS = {
     "Sol Marin": (
         "/workshop",
         "/workshop/routines/{routine}",
+        "/workshop/routines/{routine}/start",
+        "/runs/groups/{group}",
         "/robots",
         "/runs",
         "/runs/{run}",
@@ -107,6 +110,9 @@ def full(people: World) -> World:
     release = people.row("SELECT id FROM package_release")["id"]
     people.start(people.routine("Rows by eye", release, attended="answer", attended_for=mine))
     people.run = people.start(routine, "next")
+    together = by_hand.start(people.ctx("Sol Marin"), routine, by_hand.Given(times=2), "together")
+    assert together.group is not None
+    people.second = together.group
     people.noted(
         "Notices about planned works that close a street for longer than one working day, to all who live there"
     )
@@ -124,6 +130,7 @@ def settled(page: Page) -> None:
 
 def views(world: World, name: str) -> list[str]:
     numbers = {"idea": world.idea, "routine": world.number, "run": world.run, "host": world.host.id}
+    numbers["group"] = world.second
     return [view.format(**numbers) for view in VIEWS[name]]
 
 

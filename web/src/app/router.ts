@@ -65,6 +65,11 @@ const routes: RouteRecordRaw[] = [
     meta: { section: 'Workshop' },
   },
   {
+    path: '/workshop/routines/:id(\\d+)/start',
+    component: () => import('@/workshop/StartPage.vue'),
+    meta: { section: 'Workshop' },
+  },
+  {
     path: '/workshop/routines/:id(\\d+)',
     component: () => import('@/workshop/RoutinePage.vue'),
     meta: { section: 'Workshop' },
@@ -91,6 +96,11 @@ const routes: RouteRecordRaw[] = [
     meta: { section: 'Robots' },
   },
   { path: '/runs', component: () => import('@/runs/RunsPage.vue'), meta: { section: 'Runs' } },
+  {
+    path: '/runs/groups/:id(\\d+)',
+    component: () => import('@/runs/GroupPage.vue'),
+    meta: { section: 'Runs' },
+  },
   { path: '/runs/:id(\\d+)', component: () => import('@/runs/RunPage.vue'), meta: { section: 'Runs' } },
   { path: '/value', component: () => import('@/tally/ValuePage.vue'), meta: { section: 'Value' } },
   { path: '/value/rates', component: () => import('@/rates/RatesPage.vue'), meta: { section: 'Value' } },

@@ -18,6 +18,7 @@ import RunDecisions from './RunDecisions.vue'
 import RunLog from './RunLog.vue'
 import RunData from './RunData.vue'
 import RunEntries from './RunEntries.vue'
+import RunKin from './RunKin.vue'
 import StalledNote from './StalledNote.vue'
 import RunScreen from './RunScreen.vue'
 import RunSteps from './RunSteps.vue'
@@ -150,17 +151,7 @@ const words = computed(() => {
         <When :at="run.lease_until ?? ''" />.
       </p>
       <RunDecisions :run="run" />
-      <p v-if="run.again_of || run.tried_again_as">
-        <template v-if="run.again_of"
-          >It takes up <router-link :to="`/runs/${run.again_of}`">R-{{ run.again_of }}</router-link> once
-          more.
-        </template>
-        <template v-if="run.tried_again_as"
-          >Started again as
-          <router-link :to="`/runs/${run.tried_again_as}`">R-{{ run.tried_again_as }}</router-link
-          >.</template
-        >
-      </p>
+      <RunKin :run="run" />
       <section v-if="run.state === 'waiting'">
         <h2>What it needs</h2>
         <Needs :needs="run.needs" />

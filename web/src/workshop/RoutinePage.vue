@@ -102,6 +102,9 @@ const retiring = ref(false)
           >
             Start now
           </el-button>
+          <router-link v-if="data.may.start" :to="`/workshop/routines/${data.id}/start`" class="button"
+            >Choose how to start</router-link
+          >
         </div>
       </div>
       <Problem v-if="!asking" :error="start.error.value" />

@@ -167,6 +167,8 @@ class RunWhole:
     outputs: FreeObject | None
     counts: dict[str, str] | None
     again_of: int | None
+    # Started together with others: their group.
+    group_id: int | None
     attempt: int
     late: Late | None
     unusual: Unusual | None

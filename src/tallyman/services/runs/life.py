@@ -71,11 +71,13 @@ def add(
     when: When | None = None,
     for_person: int | None = None,
     only_robot: int | None = None,
+    group: tuple[int, int] | None = None,
 ) -> int:
     """A waiting run of a routine; Clash if its trigger has started one for that nominal time.
 
     Of an attended routine it is meant for `for_person`, else for whom the routine is, else for whoever
     starts it; who starts it for themselves has agreed by that. `only_robot`: no other one may take it.
+    `group`: of which group it is, and which one of it.
     """
     when = when or When()
     person = _meant_for(ctx, routine, for_person)
@@ -106,6 +108,8 @@ def add(
         for_person=person,
         agreed=agreed,
         only_robot=only_robot,
+        group=None if group is None else group[0],
+        line=None if group is None else group[1],
         now=ctx.now,
     )
     changed(tx, ctx, "runs", run_id)

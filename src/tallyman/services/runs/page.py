@@ -178,6 +178,7 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
         outputs=run.outputs,
         counts=run.counts,
         again_of=run.again_of,
+        group_id=run.group_id,
         attempt=run.attempt,
         late_at=run.late_at,
         tried_again_as=run.tried_again_as,

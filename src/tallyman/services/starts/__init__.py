@@ -2,8 +2,18 @@
 
 from __future__ import annotations
 
-from tallyman.services.starts import routine_page, seats_coming, trials, tryouts
+from tallyman.services.starts import by_hand, groups, routine_page, seats_coming, trials, tryouts
 from tallyman.services.starts.kinds import start_due
 from tallyman.services.starts.triggers import schedule_of, times_until
 
-__all__ = ["routine_page", "schedule_of", "seats_coming", "start_due", "times_until", "trials", "tryouts"]
+__all__ = [
+    "by_hand",
+    "groups",
+    "routine_page",
+    "schedule_of",
+    "seats_coming",
+    "start_due",
+    "times_until",
+    "trials",
+    "tryouts",
+]

@@ -12,6 +12,7 @@ from tallyman.core.runs import Need, RunState
 from tallyman.core.working import Part
 from tallyman.services.answers import AreaName
 from tallyman.services.workshop import RoutineParts
+from tallyman.store.records.starts import GroupRun as GroupRun
 from tallyman.store.records.starts import TriggerStart as TriggerStart
 from tallyman.store.records.workshop import TryoutRun as TryoutRun
 
@@ -157,8 +158,8 @@ class HostWork:
 
 
 @dataclass(frozen=True, slots=True)
-class TryoutRobot:
-    """A robot on which a release can be tried out."""
+class RobotThere:
+    """A robot that may work in an area, to be chosen for a start there."""
 
     id: int
     name: str
@@ -171,6 +172,58 @@ class TryoutView:
 
     areas: list[AreaName]
     area_id: int | None
-    robots: list[TryoutRobot]
+    robots: list[RobotThere]
     pre_check: list[Need]
     last: list[TryoutRun]
+
+
+@dataclass(frozen=True, slots=True)
+class StartLook:
+    """What a start would need this moment as it is chosen, and the robots to choose among; none where
+    people's own computers take it."""
+
+    robots: list[RobotThere]
+    pre_check: list[Need]
+
+
+@dataclass(frozen=True, slots=True)
+class Started:
+    """The run that was started, or the group of several; and how many they are."""
+
+    run: int | None
+    group: int | None
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class CancelledRuns:
+    """How many runs of a group were cancelled."""
+
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class RefusedRow:
+    """A row of a table that started nothing, and why."""
+
+    line: int
+    faults: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class GroupView:
+    """Runs that were started together: how they stand, and the rows that were refused."""
+
+    id: int
+    routine_id: int
+    routine: str
+    area: str
+    words: str
+    made_at: datetime
+    person: str | None
+    runs: list[GroupRun]
+    counts: dict[str, int]
+    refused: list[RefusedRow]
+    waiting: int
+    may_cancel: bool
+    now: datetime

@@ -9,8 +9,8 @@ from tallyman.services import runs
 from tallyman.services.answers import AreaName
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.house import areas_seen
-from tallyman.services.robots import areas_allowed, robots_seen
-from tallyman.services.starts.answers import TryoutRobot, TryoutView
+from tallyman.services.starts.answers import TryoutView
+from tallyman.services.starts.robots_there import faults_of_choice, robots_there
 from tallyman.services.upkeep import Once
 from tallyman.services.workshop import Ask, find, pre_check, sight
 from tallyman.store.db import Tx
@@ -34,15 +34,6 @@ def _release(tx: Tx, ctx: Ctx, release_id: int) -> ReleaseWhole:
 def _areas(tx: Tx, ctx: Ctx) -> list[AreaName]:
     """The areas in which the actor may start runs."""
     return [AreaName(one.id, one.name) for one in areas_seen(tx, ctx) if ctx.actor.may_at(START, one.id)]
-
-
-def _robots(tx: Tx, ctx: Ctx, area_id: int) -> list[TryoutRobot]:
-    """The robots that may work in an area, as far as the actor sees them."""
-    seen = robots_seen(tx, ctx) if ctx.actor.may("robot.see") else []
-    above = set(tx.values(int, "robots.path", id=area_id))
-    allowed = areas_allowed(tx, seen)
-    fitting = [one for one in seen if above & {area.id for area in allowed[one.id]}]
-    return [TryoutRobot(one.id, one.name, one.host) for one in fitting]
 
 
 def _needs(
@@ -91,7 +82,7 @@ def view(
     return TryoutView(
         areas=areas,
         area_id=area.id if area else None,
-        robots=_robots(tx, ctx, area.id) if area else [],
+        robots=robots_there(tx, ctx, area.id) if area else [],
         pre_check=_needs(tx, ctx, row, area, robot_id, inputs) if area else [],
         last=tx.all(TryoutRun, "tryouts.last", release=row.id),
     )
@@ -121,10 +112,7 @@ def _checked(
     tx: Tx, ctx: Ctx, row: ReleaseWhole, area_id: int, robot_id: int | None, inputs: dict[str, object]
 ) -> None:
     """Raises InputFaults for a robot that may not work there, and for inputs that do not fit."""
-    faults = []
-    if robot_id is not None and robot_id not in {one.id for one in _robots(tx, ctx, area_id)}:
-        message = "there is no such robot that may work in this area; choose one, or any"
-        faults.append(Fault("robot_id", robot_id, message))
+    faults = faults_of_choice(tx, ctx, area_id, robot_id)
     try:
         check_inputs(row.inputs, with_defaults(row.inputs, inputs))
     except InputFaults as error:

@@ -24,10 +24,12 @@ BARS = {"inputs", "release"}
 OF_THE_SET_UP = {"inputs", "release", "limit"}
 
 
-def of_routine(tx: Tx, ctx: Ctx, routine: Routine) -> list[Need]:
-    """What a routine needs, each met or not, with its mend."""
+def of_routine(tx: Tx, ctx: Ctx, routine: Routine, only_robot: int | None = None) -> list[Need]:
+    """What a routine needs, each met or not, with its mend; `only_robot`: of that robot alone."""
     inputs = _inputs(routine.schema, routine.inputs)
     wanted = wanted_of(tx, routine, ctx.now)
+    if only_robot is not None:
+        wanted = replace(wanted, only_robot=only_robot)
     meant = wanted.meant_for
     if meant is not None:
         # Before a start nobody was asked; of one for whoever starts it, that is the reader.

@@ -67,7 +67,7 @@ class Run(Record):
     """One run with names."""
 
     JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40)
-    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 61)
+    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 63)
     id: int
     routine_id: int
     release_id: int
@@ -117,6 +117,8 @@ class Run(Record):
     stalled_at: datetime | None
     longest_quiet_s: int | None
     only_robot: int | None
+    group_id: int | None
+    group_line: int | None
     routine: str
     area_id: int
     limit_minutes: int

@@ -12,6 +12,49 @@ from tallyman.store.record import Record
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RunGroup(Record):
+    """A group of runs, with its routine and who started it."""
+
+    JSON: ClassVar[tuple[int, ...]] = (6,)
+    id: int
+    routine_id: int
+    routine: str
+    area_id: int
+    area: str
+    words: str
+    refused: Any
+    made_at: datetime
+    person: str | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class GroupRun(Record):
+    """The runs of a group in their order."""
+
+    JSON: ClassVar[tuple[int, ...]] = (9,)
+    id: int
+    line: int | None
+    state: RunState
+    outcome: Outcome | None
+    reason: str
+    due_at: datetime
+    started_at: datetime | None
+    ended_at: datetime | None
+    robot: str | None
+    inputs: Any
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class GroupsOfRoutine(Record):
+    """The last groups of a routine, the newest first; the first five."""
+
+    id: int
+    words: str
+    made_at: datetime
+    person: str | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TriggersOfRoutine(Record):
     """The triggers of a routine."""
 
@@ -147,6 +190,9 @@ class HostRuns(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "groups.one": RunGroup,
+    "groups.runs": GroupRun,
+    "groups.of_routine": GroupsOfRoutine,
     "triggers.of_routine": TriggersOfRoutine,
     "triggers.one": TriggersOfRoutine,
     "triggers.due": TriggersDue,

@@ -1,10 +1,10 @@
 -- name: add
 -- A waiting run.
 INSERT INTO run (routine_id, release_id, trigger_id, nominal_at, started_by, started_words, again_of, attempt, trial, due_at, order_at, lapses_at,
-  window_from, window_to, window_zone, open_days, state, reason, inputs_json, attended, for_person, agreed_at, only_robot, made_at, changed_at)
+  window_from, window_to, window_zone, open_days, state, reason, inputs_json, attended, for_person, agreed_at, only_robot, group_id, group_line, made_at, changed_at)
 VALUES (%(routine)s, %(release)s, %(trigger)s, %(nominal)s, %(person)s, %(words)s, %(again_of)s, %(attempt)s, %(trial)s, %(due)s, %(order)s,
   %(lapses)s, %(window_from)s, %(window_to)s, %(window_zone)s, %(open_days)s, 'waiting', %(reason)s, %(inputs)s, %(attended)s,
-  %(for_person)s, %(agreed)s, %(only_robot)s, %(now)s, %(now)s);
+  %(for_person)s, %(agreed)s, %(only_robot)s, %(group)s, %(line)s, %(now)s, %(now)s);
 
 -- name: one
 -- One run with names.

@@ -7,12 +7,12 @@ import Field from '@/shared/Field.vue'
 import DroppedInputs from './DroppedInputs.vue'
 import ReleaseChange from './ReleaseChange.vue'
 import RoutineNeeds from './RoutineNeeds.vue'
-import SchemaForm from './SchemaForm.vue'
 import WholeField from '@/shared/WholeField.vue'
 import Choice from '@/shared/Choice.vue'
 import AreaField from '@/shared/AreaField.vue'
 import { later } from '@/shared/later'
 
+const SchemaForm = later(() => import('./SchemaForm.vue'))
 const WhereItWorks = later(() => import('./WhereItWorks.vue'))
 
 /** What makes a routine: name, area, release, inputs, limits, and the idea it counts for. */

@@ -42,6 +42,7 @@ VIEWS = (
     View("case", "ines.varga", "/ideas/{sized}?sheet=case&figure=saving_per_year"),
     View("portfolio", "ines.varga", "/portfolio"),
     View("workshop", "jonas.lindqvist", "/workshop"),
+    View("release", "priya.raman", "/workshop/releases/7"),
     View("routine", "sol.marin", "/workshop/routines/{routine}"),
     View("robots", "sol.marin", "/robots"),
     View("robot", "sol.marin", "/robots/4"),
@@ -49,7 +50,6 @@ VIEWS = (
     View("hangs-on", "sol.marin", "/uses/host/1"),
     View("runs", "sol.marin", "/runs"),
     View("run", "sol.marin", "/runs/{run}"),
-    View("house", "ines.varga", "/house"),
     View("value", "ruth.abernathy", "/value"),
     View("tally", "ines.varga", "/ideas/{live}?sheet=tally"),
 )

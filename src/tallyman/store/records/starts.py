@@ -45,16 +45,6 @@ class GroupRun(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
-class GroupsOfRoutine(Record):
-    """The last groups of a routine, the newest first; the first five."""
-
-    id: int
-    words: str
-    made_at: datetime
-    person: str | None
-
-
-@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TriggersOfRoutine(Record):
     """The triggers of a routine."""
 
@@ -192,7 +182,6 @@ class HostRuns(Record):
 GIVES: dict[str, type[Record]] = {
     "groups.one": RunGroup,
     "groups.runs": GroupRun,
-    "groups.of_routine": GroupsOfRoutine,
     "triggers.of_routine": TriggersOfRoutine,
     "triggers.one": TriggersOfRoutine,
     "triggers.due": TriggersDue,

@@ -18,8 +18,3 @@ LEFT JOIN robot b ON b.id = r.robot_id WHERE r.group_id = %(id)s ORDER BY r.grou
 -- name: waiting
 -- The runs of a group that nothing began yet.
 SELECT r.id FROM run r WHERE r.group_id = %(id)s AND r.state = 'waiting' AND r.started_at IS NULL ORDER BY r.id;
-
--- name: of_routine
--- The last groups of a routine, the newest first; the first five.
-SELECT g.id, g.words, g.made_at, p.name AS person FROM run_group g LEFT JOIN person p ON p.id = g.person_id
-WHERE g.routine_id = %(routine)s ORDER BY g.id DESC LIMIT 5;

@@ -28,7 +28,18 @@ def test_what_was_changed_or_signed_by_another_does_not() -> None:
     assert not signed.fits(PUBLIC, DIGEST, signed.sign(other[0], DATA))
 
 
-@pytest.mark.parametrize("text", ["", "x", "é", "AAAA", PUBLIC[:-4], PUBLIC + "="])
+# Named by what they are: the key is another one each time, and so would their names be.
+WRONG = {
+    "nothing": "",
+    "short": "x",
+    "no ASCII": "é",
+    "four": "AAAA",
+    "cut": PUBLIC[:-4],
+    "more": PUBLIC + "=",
+}
+
+
+@pytest.mark.parametrize("text", WRONG.values(), ids=WRONG.keys())
 def test_what_is_no_key_or_signature_is_refused_and_raises_nothing_else(text: str) -> None:
     assert not signed.is_public(text)
     assert not signed.fits(text, DIGEST, signed.sign(PRIVATE, DATA))

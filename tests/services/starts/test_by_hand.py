@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from typing import Any
 
 import pytest
 
@@ -211,3 +212,32 @@ def test_a_release_that_takes_nothing_has_no_table(ready: World) -> None:
     with pytest.raises(InputFaults, match="takes no inputs"):
         by_hand.look_at_rows(ready.ctx(SOL), routine, "rows\n1")
     assert runs.start(ready.ctx(SOL), routine, "a key")
+
+
+def test_a_lost_run_is_tried_again_on_its_robot_and_within_its_group(ready: World) -> None:
+    row = robots.view(ready.ctx(SOL)).robots[0]
+    routine = ready.routine("Again", ready.release("3.0.0"), again_after_lost=True, run_limit=2)
+    made = by_hand.start(ready.ctx(SOL), routine, Given(robot_id=row.id, times=2), "together again")
+    assert made.group is not None
+    lost = ready.take(ready.host)
+    assert runs.lose_silent(ready.program(HOUR)) == 1
+    again = ready.row(
+        "SELECT only_robot, group_id, group_line FROM run WHERE again_of = %(run)s", run=lost.run
+    )
+    assert tuple(again.values()) == (row.id, made.group, 1)
+    assert groups.view(ready.ctx(SOL), made.group).counts == {"lost": 1, "waiting": 2}
+
+
+def test_rows_that_were_read_by_another_set_up_start_nothing(
+    ready: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    read = by_hand._rows
+
+    def meanwhile(*given: Any) -> Any:
+        ready.rows("UPDATE routine SET version = version + 1 WHERE id = %(id)s", id=ready.second)
+        return read(*given)
+
+    monkeypatch.setattr(by_hand, "_rows", meanwhile)
+    with pytest.raises(Refused, match="changed Count rows meanwhile"):
+        rows(ready, "rows\n1")
+    assert ready.rows("SELECT id FROM run") == []

@@ -14,6 +14,7 @@ import FormEnd from '@/shared/FormEnd.vue'
 import Loaded from '@/shared/Loaded.vue'
 import PreCheck from '@/shared/PreCheck.vue'
 import { useMe } from '@/shared/session'
+import { useUnsaved } from '@/shared/unsaved'
 import { momentOf } from '@/shared/wall'
 import WholeField from '@/shared/WholeField.vue'
 import SchemaForm from './SchemaForm.vue'
@@ -65,6 +66,13 @@ const robots = computed(() =>
   (seen.value?.robots ?? []).map((one) => ({ value: one.id, words: `${one.name} on ${one.host}` })),
 )
 const barred = computed(() => (seen.value?.pre_check ?? []).some((need) => !need.met && need.bars))
+// What was chosen here is asked after on leaving, until it has started something.
+const gone = ref(false)
+useUnsaved(
+  'What the start is given',
+  () =>
+    !gone.value && !!inputs.value && JSON.stringify(inputs.value) !== JSON.stringify(routine.value?.inputs),
+)
 const key = newKey()
 const start = useAction(async () => {
   const made = await ask(
@@ -73,6 +81,7 @@ const start = useAction(async () => {
       body: wanted.value,
     }),
   )
+  gone.value = true
   await router.push(made.group ? `/runs/groups/${made.group}` : `/runs/${made.run}`)
 })
 const action = computed(() => {

@@ -13,6 +13,7 @@ import FormEnd from '@/shared/FormEnd.vue'
 import Glyph from '@/shared/Glyph.vue'
 import Loaded from '@/shared/Loaded.vue'
 import PreCheck from '@/shared/PreCheck.vue'
+import { useUnsaved } from '@/shared/unsaved'
 import When from '@/shared/When.vue'
 import SchemaForm from './SchemaForm.vue'
 
@@ -59,6 +60,8 @@ const here = computed({
     robot.value = null
   },
 })
+const gone = ref(false)
+useUnsaved('What the try-out is given', () => !gone.value && Object.keys(inputs.value).length > 0)
 const key = newKey()
 const start = useAction(async () => {
   const made = await ask(
@@ -67,6 +70,7 @@ const start = useAction(async () => {
       body: { area_id: here.value!, robot_id: robot.value, inputs: inputs.value },
     }),
   )
+  gone.value = true
   await router.push(`/runs/${made.id}`)
 })
 </script>

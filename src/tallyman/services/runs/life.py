@@ -329,6 +329,8 @@ def lose(tx: Tx, ctx: Ctx, run_id: int, why: str = "") -> bool:
             due=ctx.now + again,
             reason=f"attempt {run.attempt + 1} of {routine.most_attempts}",
             for_person=run.for_person,
+            only_robot=run.only_robot,
+            group=None if run.group_id is None else (run.group_id, run.group_line or 0),
         )
     return True
 

@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
 
 from tallyman.core.runs import Need
-from tallyman.errors import Fault, InputFaults
+from tallyman.errors import Fault, InputFaults, Refused
 from tallyman.formats import cells
 from tallyman.formats.columns import LONGEST_CELL, read_lines
 from tallyman.formats.schemas import called, check_inputs
@@ -218,6 +218,9 @@ def start_rows(ctx: Ctx, routine_id: int, text: str, given: Given, key: str) -> 
         if known is not None:
             return known
         now = _routine(tx, ctx, routine_id)
+        if now.version != routine.version:
+            # The rows were read by what it took then.
+            raise Refused(f"Somebody changed {now.name} meanwhile.", "Look at the table again.")
         _checked(tx, ctx, replace(now, inputs=good[0][1]), replace(given, inputs=None))
         made = _make(tx, ctx, now, good, given, "a run for each row of a table", refused)
         once.made(tx, ctx, made)

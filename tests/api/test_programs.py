@@ -20,8 +20,10 @@ OPEN = (
         for path in ("", "/{number}", "/{number}/log", "/{number}/screen")
     }
     | {
+        # Runs started together.
+        ("get", "/run-groups/{number}"),
         # A table that it brings itself, as a file.
-        ("post", "/pictures/{ending}")
+        ("post", "/pictures/{ending}"),
     }
 )
 

@@ -39,6 +39,7 @@ OF_THE_HOUSE = frozenset(
         "package",
         "package_release",
         "release_approval",
+        "rollout",
         "signing_key",
         "person",
         "person_group",

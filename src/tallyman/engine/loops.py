@@ -18,6 +18,7 @@ from tallyman.services.runs import handover
 from tallyman.services.starts import start_due
 from tallyman.services.upkeep import carry_out, tidying
 from tallyman.services.upkeep import errands as errands_service
+from tallyman.services.workshop import rolling
 
 # Names this process among those that want a lease.
 PROCESS = secrets.token_hex(16)
@@ -93,6 +94,11 @@ def asking(ctx: Ctx) -> int:
 def seats(ctx: Ctx) -> int:
     """Notes how many seats were used at once on days that are over, and tells of seats that end soon."""
     return robots.seat_peaks.note(ctx) + robots.seat_lots.tell_ending(ctx)
+
+
+def rollouts(ctx: Ctx) -> int:
+    """Lets the rest of staged roll-outs follow the first, or takes them back."""
+    return rolling.carry_on(ctx)
 
 
 def parked(ctx: Ctx) -> int:

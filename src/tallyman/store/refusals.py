@@ -36,6 +36,7 @@ TAKEN = {
     "uq_release_version": "this version was released before; raise the version in package.toml",
     "uq_seat_person": "this person has seats of this kind; change their number",
     "uq_seat_group": "this group has seats of this kind; change their number",
+    "uq_rollout_open": "this routine is being changed by a roll-out already; end that one first",
     "uq_robot_name": "a robot of this name exists already; choose another name",
     "uq_role_name": "a role of this name exists already; choose another name",
     "uq_routine_name": "a routine of this name exists already; choose another name",

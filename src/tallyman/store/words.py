@@ -57,6 +57,9 @@ WORDS: dict[str, Words] = {
         package_release__says="Said",
         package_release__origin="Origin",
         package_release__seen_by="SeenBy",
+        rollout__how="RolloutHow",
+        rollout__state="RolloutState",
+        rollout_routine__state="PartState",
     ),
     **_of(
         "tally",

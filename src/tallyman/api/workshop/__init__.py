@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from tallyman.api.routing import Routes
-from tallyman.api.workshop import here, packages, routines
+from tallyman.api.workshop import here, packages, rollouts, routines
 
-router = Routes().join(here, packages, routines)
+router = Routes().join(here, packages, rollouts, routines)
 
 __all__ = ["router"]

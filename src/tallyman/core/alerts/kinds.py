@@ -193,6 +193,12 @@ RUN_ASKS = Kind(
     "run",
 )
 TRIAL_ENDED = Kind("run.trial", "trouble", "R-{run}, {routine}, {how}", "/robots/{id}", "robot")
+ROLLOUT_BACK = Kind(
+    "rollout.back", "trouble", "The roll-out of {what} went back: {why}", "/workshop/rollouts/{id}", "rollout"
+)
+ROLLOUT_DONE = Kind(
+    "rollout.done", "news", "The roll-out of {what} is done: {why}", "/workshop/rollouts/{id}", "rollout"
+)
 HOST_SILENT = Kind(
     "host.silent",
     "trouble",

@@ -14,3 +14,8 @@ Said = Literal["", "fix", "addition", "breaking"]
 SeenBy = Literal["company", "area", "maker"]
 # From where a release came.
 Origin = Literal["page", "command", "pipeline"]
+# How a release takes another's place in routines: at once, on trial until each goes live, or in stages.
+RolloutHow = Literal["at once", "on trial", "staged"]
+RolloutState = Literal["under way", "done", "gone back"]
+# One routine of it: it waits for the first, has the new release, is back at the old one, or was left.
+PartState = Literal["waits", "changed", "back", "left"]

@@ -16,7 +16,7 @@ from tallyman.services.robots import host_tokens, readings, robot_facts, slots
 from tallyman.services.runs import handover, screens, stalling
 from tallyman.services.runs.answers import HeartbeatAnswer, HeldOut, Signed, WorkGiven
 from tallyman.services.upkeep import Rows, Work
-from tallyman.services.workshop import Ask, Wants, ask_of
+from tallyman.services.workshop import Ask, Wants, ask_of, rolling
 from tallyman.store.db import ENDS_TRANSACTION, Tx
 from tallyman.store.records.robots import HostByToken, RobotsAccountsOfHost
 from tallyman.store.records.runs import (
@@ -312,6 +312,7 @@ def _give(
     begins: bool = False,
 ) -> WorkGiven:
     """Takes the run and every place by conditional writes; any that is gone undoes all."""
+    rolling.try_on(tx, run_id, robot.robot_id)
     until = ctx.now + handover.BEGINS_WITHIN
     claim = {"robot": robot.robot_id, "host": host.id, "until": until, "now": ctx.now}
     if not tx.write("runs.claim", id=run_id, **claim):

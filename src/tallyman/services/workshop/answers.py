@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 
 from tallyman.core.free import FreeObject
 from tallyman.core.runs import Asked, Attended, Need
 from tallyman.core.workshop.side_by_side import State
-from tallyman.core.workshop.words import Origin, Said, SeenBy, Weight
+from tallyman.core.workshop.words import Origin, PartState, RolloutHow, RolloutState, Said, SeenBy, Weight
 from tallyman.services.house import AreaBelow
 from tallyman.store.records.workshop import IdeaName as IdeaName
 from tallyman.store.records.workshop import ReleaseRow as ReleaseRow
 from tallyman.store.records.workshop import RetiredRoutine as RetiredRoutine
+from tallyman.store.records.workshop import RolloutRow as RolloutRow
+from tallyman.store.records.workshop import RoutineRelease as RoutineRelease
 from tallyman.store.records.workshop import Version as Version
 from tallyman.store.records.workshop import WheelRow as WheelRow
 
@@ -299,3 +301,115 @@ class RoutineParts:
     ideas: list[IdeaName]
     versions: list[Version]
     may: RoutineMay
+
+
+@dataclass(frozen=True, slots=True)
+class CouldTake:
+    """A routine that could take a release: what differs for it, what its start would need then, and what is
+    against it; `waiting` runs keep the release that they were made with."""
+
+    id: int
+    name: str
+    area: str
+    area_id: int
+    on_trial: bool
+    release_id: int
+    release_version: str
+    changes: list[ChangeLine]
+    inputs: FreeObject
+    needs: list[Need]
+    against: list[str]
+    waiting: int
+
+
+@dataclass(frozen=True, slots=True)
+class CouldRollOut:
+    """Where a release could take another's place, and which robots could try it first.
+
+    `unseen`: so many more routines of the package lie where the reader may change nothing.
+    """
+
+    name: str
+    input_schema: FreeObject
+    rows: list[CouldTake]
+    robots: list[RobotName]
+    unseen: int
+
+
+@dataclass(frozen=True, slots=True)
+class RobotName:
+    """A robot and its host."""
+
+    id: int
+    name: str
+    host: str
+
+
+@dataclass(frozen=True, slots=True)
+class RollingPart:
+    """One routine of a roll-out, what became of it, and how runs did of the release it goes first with."""
+
+    routine_id: int
+    routine: str
+    area: str
+    goes_first: bool
+    state: PartState
+    words: str
+    old_release: int
+    old_version: str
+    changed_at: datetime | None
+    good: int
+    bad: int
+
+
+@dataclass(frozen=True, slots=True)
+class RollingOut:
+    """A roll-out as its page shows it. `first`: what goes first, in words; `said`: how the first do, counted.
+
+    `still`: how many routines have the release through it; going back is for them. `against`: why the
+    reader may neither go on nor back.
+    """
+
+    id: int
+    release_id: int
+    package: str
+    version: str
+    how: RolloutHow
+    state: RolloutState
+    why: str
+    person: str
+    made_at: datetime
+    first: str
+    good_wanted: int
+    bad_allowed: int
+    good: int
+    bad: int
+    said: str
+    ended_at: datetime | None
+    ended_by: str | None
+    ended_words: str
+    parts: list[RollingPart]
+    unseen: int
+    still: int
+    may: bool
+    against: str
+
+
+@dataclass(frozen=True, slots=True)
+class DayOfRuns:
+    """How the runs of a routine ended on one day."""
+
+    day: date
+    done: int
+    failed: int
+    other: int
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineOverTime:
+    """How a routine's runs ended day by day, and since when it has had which release."""
+
+    since: date
+    days: list[DayOfRuns]
+    releases: list[RoutineRelease]
+    rollout: int | None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from tallyman.core.runs import LockFacts, MeantFor, Need, needs
+from tallyman.core.runs import LockFacts, MeantFor, Need, RobotFacts, Wanted, needs
 from tallyman.errors import InputFaults
 from tallyman.formats.schemas import called, check_inputs
 from tallyman.services import safe
@@ -44,13 +44,24 @@ def of_proposal(
     tx: Tx, ctx: Ctx, ask: Ask, release: ReleaseWhole, inputs: dict[str, object], locks: Sequence[str]
 ) -> list[Need]:
     """The same for a routine as somebody is about to set it up; nothing is kept."""
-    wanted = Wants(tx, [ask]).of(ask, ctx.now)
     names = tuple({name.strip() for name in locks}) or ("",)
     held = {row.name: row.held_by for row in tx.all(LockHeld, "routines.locks_held", names=names)}
     taken = tuple(LockFacts(name, held.get(name)) for name in sorted({one.strip() for one in locks} - {""}))
-    wanted = replace(wanted, locks=taken)
+    wanted = replace(Wants(tx, [ask]).of(ask, ctx.now), locks=taken)
+    return of_wanted(tx, ctx, wanted, release, inputs, robot_facts(tx))
+
+
+def of_wanted(
+    tx: Tx,
+    ctx: Ctx,
+    wanted: Wanted,
+    release: ReleaseWhole,
+    inputs: dict[str, object],
+    robots: Sequence[RobotFacts],
+) -> list[Need]:
+    """What a release needs to start with some inputs, as the robots stand."""
     rows = [_inputs(release.inputs, inputs), *_secrets(tx, release.secrets or [], wanted.area_path)]
-    rows += needs(wanted, robot_facts(tx), ctx.here)
+    rows += needs(wanted, robots, ctx.here)
     return [need for need in rows if need.key not in BEFORE]
 
 

@@ -23,7 +23,7 @@ from tallyman.services.ideas import may_see, tell_of
 from tallyman.services.ideas import move as move_idea
 from tallyman.services.rates import rates
 from tallyman.services.robots import check_tags
-from tallyman.services.workshop import pre_check, setting_up, sight
+from tallyman.services.workshop import pre_check, rolling, setting_up, sight
 from tallyman.services.workshop.answers import Choices, RetiredRoutine, RoutineMay, RoutineParts, RoutineRow
 from tallyman.services.workshop.wants import withdrawn
 from tallyman.store.db import Tx
@@ -126,6 +126,7 @@ def add(tx: Tx, ctx: Ctx, given: Given) -> int:
         routine_id = tx.insert("routines.add", **_params(given), person=ctx.actor.person_id, now=ctx.now)
     except Clash as error:
         raise InputFaults([Fault("name", given.name, error.message)]) from None
+    rolling.note_release(tx, ctx, routine_id, given.release_id, "")
     _set_limit(tx, routine_id, given.run_limit)
     _set_locks(tx, ctx, routine_id, given.locks)
     audit(tx, ctx, "routine set up", f"routine:{routine_id}", f"Set up {given.name}")
@@ -193,7 +194,7 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> Non
     old = in_use(find_for(tx, ctx, routine_id, "routine.change"))
     setting_up.checked(tx, ctx, given, old.release_id)
     ctx.require_at("routine.change", given.area_id)
-    how = _how_released(old, given)
+    how = _how_released(tx, old, given)
     _check_attended(tx, old, given)
     try:
         done = tx.write("routines.change", id=routine_id, version=version, **_params(given))
@@ -207,6 +208,8 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> Non
             yours={"name": given.name, "inputs": given.inputs, "tags": given.tags},
             version=old.version,
         )
+    if given.release_id != old.release_id:
+        rolling.note_release(tx, ctx, routine_id, given.release_id, given.release_why.strip())
     _set_limit(tx, routine_id, given.run_limit)
     _set_locks(tx, ctx, routine_id, given.locks)
     if given.idea_id and old.idea_id is None:
@@ -225,9 +228,16 @@ def change(tx: Tx, ctx: Ctx, routine_id: int, given: Given, version: int) -> Non
 LONGEST_RELEASE_WHY = 500
 
 
-def _how_released(old: Routine, given: Given) -> str:
-    """How a routine in service takes another release, in words; raises InputFaults where that is not said."""
-    if old.on_trial or given.release_id == old.release_id:
+def _how_released(tx: Tx, old: Routine, given: Given) -> str:
+    """How a routine in service takes another release, in words; raises InputFaults where that is not said, or
+    a roll-out changes it."""
+    if given.release_id == old.release_id:
+        return ""
+    rollout = tx.value(int, "rollouts.open_of", routine=old.id)
+    if rollout is not None:
+        message = f"the roll-out {rollout} changes it, see /workshop/rollouts/{rollout}; end that one first"
+        raise InputFaults([Fault("release", old.release_version, message)])
+    if old.on_trial:
         return ""
     if given.trial_again:
         return ": another release, on trial until it goes live again"

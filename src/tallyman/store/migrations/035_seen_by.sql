@@ -4,7 +4,7 @@ ALTER TABLE package_release ADD COLUMN IF NOT EXISTS area_id BIGINT NULL;
 ALTER TABLE package_release ADD KEY IF NOT EXISTS ix_release_seen (seen_by, area_id);
 ALTER TABLE package_release DROP CONSTRAINT IF EXISTS ck_release_seen_by;
 ALTER TABLE package_release ADD CONSTRAINT ck_release_seen_by CHECK (
-  seen_by IN ('company', 'area', 'maker') AND (seen_by = 'area') = (area_id IS NOT NULL)
+  seen_by IN ('company', 'area', 'maker') AND (area_id IS NOT NULL) = (seen_by LIKE 'area')
 );
 ALTER TABLE package_release ADD FOREIGN KEY IF NOT EXISTS fk_release_area (area_id) REFERENCES area (id);
 -- How many try-outs a package ever had: their numbers are given once.

@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from tallyman.core.ideas.words import Building, Stage
 from tallyman.core.runs.words import Attended, Outcome, RunState
-from tallyman.core.workshop.words import Basis, Origin, Said, SeenBy
+from tallyman.core.workshop.words import Basis, Origin, PartState, RolloutHow, RolloutState, Said, SeenBy
 from tallyman.store.record import Record
 
 
@@ -145,6 +145,141 @@ class PackagesLockRelease(Record):
 
     id: int
     retired_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RoutineRelease(Record):
+    """The releases a routine has had, the first one first."""
+
+    id: int
+    release_id: int
+    version: str
+    since: datetime
+    person: str | None
+    why: str
+    rollout_id: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RolloutsLock(Record):
+    """A roll-out's row, locked."""
+
+    id: int
+    release_id: int
+    state: RolloutState
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class Rollout(Record):
+    """A roll-out, with its release and what goes first."""
+
+    JSON: ClassVar[tuple[int, ...]] = (18,)
+    id: int
+    release_id: int
+    how: RolloutHow
+    why: str
+    first_robot: int | None
+    first_area: int | None
+    good_wanted: int
+    bad_allowed: int
+    state: RolloutState
+    person_id: int
+    made_at: datetime
+    ended_at: datetime | None
+    ended_by: int | None
+    ended_words: str
+    package: str
+    version: str
+    withdrawn_at: datetime | None
+    withdrawn_why: str
+    schema: Any
+    person: str
+    robot: str | None
+    robot_retired_at: datetime | None
+    area: str | None
+    ended_by_name: str | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RolloutPart(Record):
+    """The routines of a roll-out, those that go first before the others."""
+
+    JSON: ClassVar[tuple[int, ...]] = (8, 9, 18)
+    BOOLS: ClassVar[tuple[int, ...]] = (4, 10)
+    id: int
+    rollout_id: int
+    routine_id: int
+    open_routine: int | None
+    goes_first: bool
+    state: PartState
+    words: str
+    old_release: int
+    old_inputs: Any
+    new_inputs: Any
+    was_on_trial: bool
+    changed_at: datetime | None
+    routine: str
+    area_id: int
+    area: str
+    release_id: int
+    retired_at: datetime | None
+    old_version: str
+    old_schema: Any
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RolloutsTrialRuns(Record):
+    """How runs of the new release ended in the routines that go first, since a roll-out began."""
+
+    routine_id: int
+    state: RunState
+    runs: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RolloutsWaitingOf(Record):
+    """Runs of a routine with one release that nothing began yet."""
+
+    JSON: ClassVar[tuple[int, ...]] = (1,)
+    id: int
+    inputs: Any
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class TriedOn(Record):
+    """The release that a run is to try because a robot takes it, of a roll-out that begins with this …"""
+
+    JSON: ClassVar[tuple[int, ...]] = (2, 3)
+    release_id: int
+    had: int
+    inputs: Any
+    schema: Any
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RolloutRow(Record):
+    """The last 100 roll-outs, those under way before the others."""
+
+    id: int
+    how: RolloutHow
+    state: RolloutState
+    made_at: datetime
+    ended_at: datetime | None
+    package: str
+    version: str
+    release_id: int
+    person: str
+    routines: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class EndedRun(Record):
+    """The runs of a routine that began since a day and ended, each with how and when."""
+
+    id: int
+    state: RunState
+    ended_at: datetime | None
+    release_id: int
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -365,6 +500,15 @@ GIVES: dict[str, type[Record]] = {
     "packages.wheels_by_digest": PackagesWheelsByDigest,
     "packages.wheels": WheelRow,
     "packages.lock_release": PackagesLockRelease,
+    "rollouts.releases_of": RoutineRelease,
+    "rollouts.lock": RolloutsLock,
+    "rollouts.one": Rollout,
+    "rollouts.parts": RolloutPart,
+    "rollouts.trial_runs": RolloutsTrialRuns,
+    "rollouts.waiting_of": RolloutsWaitingOf,
+    "rollouts.tried_on": TriedOn,
+    "rollouts.listed": RolloutRow,
+    "rollouts.ended_since": EndedRun,
     "routines.routine": Routine,
     "routines.routines": RoutinesRoutines,
     "routines.last_states": RoutinesLastStates,

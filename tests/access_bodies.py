@@ -221,6 +221,11 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
     ("post", "/releases/{number}/move/look"): (SEEN_BY_AREA, {}),
     ("post", "/releases/{number}/tryouts"): ('{"area_id": $area}', {}),
     ("post", "/releases/{number}/tryouts/look"): ("{}", {}),
+    ("post", "/releases/{number}/rollouts"): (
+        '{"routines": [{"routine_id": $routine}], "why": "to see"}',
+        {},
+    ),
+    ("post", "/releases/{number}/rollouts/look"): ("{}", {}),
     ("post", "/routines/{number}/starts"): ("{}", {}),
     ("post", "/routines/{number}/starts/look"): ("{}", {}),
     ("post", "/routines/{number}/starts/rows"): (ROWS, {}),

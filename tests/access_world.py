@@ -30,6 +30,7 @@ from tallyman.services.people import token_digest, tokens
 from tallyman.services.people.tokens import START
 from tallyman.services.robots import seat_lots
 from tallyman.services.starts import by_hand, triggers
+from tallyman.services.workshop import rollouts
 from tallyman.signed import make_key
 from tallyman.store import files
 from tallyman.store.db import Database, Tx
@@ -83,6 +84,10 @@ class Everybody:
         self.release_after = world.release("1.1.0")
         twice = by_hand.Given(times=2)
         self.started = by_hand.start(world.ctx("Sol Marin"), self.routine, twice, "together").group
+        first = rollouts.Given(
+            [rollouts.Chosen(self.routine)], "staged", "It counts more", first_robot=self.robot
+        )
+        self.rollout = rollouts.roll_out(world.ctx("Sol Marin"), self.release_after, first)
         lead = world.ctx("Ines Varga")
         roles = {row.name: row.id for row in access.listed(lead)}
         for role in ROLES:
@@ -314,6 +319,7 @@ class Everybody:
             ("/runs/", self.run),
             ("/my-computer/runs/", self.run),
             ("/run-groups/", self.started),
+            ("/rollouts/", self.rollout),
             ("/robots/", self.robot),
             ("/hosts/", self.host),
             ("/releases/", self.release_after if "/differences" in path else self.release),

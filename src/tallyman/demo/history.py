@@ -61,7 +61,7 @@ class Plan:
 def trial(db: Database, routine_id: int, release_id: int, at: datetime) -> None:
     """One trial run that worked; trial runs post nothing."""
     row = trial_row(routine_id, release_id, at)
-    _add_runs(db, [row])
+    add_runs(db, [row])
 
 
 def trial_row(routine_id: int, release_id: int, at: datetime) -> dict[str, Any]:
@@ -148,7 +148,7 @@ def write(db: Database, plans: list[Plan], now: datetime) -> None:
     _give_robots(rows, robots)
     rows.sort(key=lambda row: row["began"])
     for start in range(0, len(rows), BATCH):
-        _add_runs(db, rows[start : start + BATCH])
+        add_runs(db, rows[start : start + BATCH])
     db.transact(lambda tx: tx.write("demo.add_segments"))
     for plan in plans:
         _post(db, plan.routine_id)
@@ -180,7 +180,8 @@ def _give_robots(rows: list[dict[str, Any]], robots: dict[int, list[DemoRobotsFo
         ends[robot.host_id] = sorted([*ends[robot.host_id], row["ended"]])[-robot.seats :]
 
 
-def _add_runs(db: Database, rows: list[dict[str, Any]]) -> None:
+def add_runs(db: Database, rows: list[dict[str, Any]]) -> None:
+    """Writes rows of runs."""
     db.transact(lambda tx: tx.many("demo.add_run", rows))
 
 

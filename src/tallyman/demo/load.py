@@ -12,6 +12,7 @@ from tallyman.demo import by_hand, casework, history, machines, works, world
 from tallyman.demo.crowd import Crowd
 from tallyman.demo.past import Past
 from tallyman.demo.releases import Releases
+from tallyman.demo.rollouts import Rollouts
 from tallyman.engine import loops
 from tallyman.services import access, people, robots, safe, tally
 from tallyman.services.cases import business_case, fact_keeping, promises, sizing
@@ -19,7 +20,7 @@ from tallyman.services.context import PROGRAM, Actor, Ctx, Database
 from tallyman.services.house.areas import add_area
 from tallyman.services.ideas import drafts, moves, owners, review, talk
 from tallyman.services.people import hash_password
-from tallyman.services.starts import routine_page, triggers
+from tallyman.services.starts import triggers
 from tallyman.services.workshop import routines
 from tallyman.store.db import Tx
 from tallyman.store.records.ideas import Idea
@@ -274,7 +275,7 @@ class Loader(Past):
 
     def put_in_service(self) -> None:
         """Releases, routines, trial runs, going live, and the runs since."""
-        plans, made = [], Releases(self)
+        plans, made, rolled = [], Releases(self), Rollouts(self)
         for name, index, package, area, count, a_day, expression in world.ROUTINES:
             idea_id, tale = self.ideas[index], world.TALES[index]
             live = tale.began - 60
@@ -289,24 +290,14 @@ class Loader(Past):
             routines.go_live(self.ctx("Sol Marín", live), routine_id)
             newer = made.newer(package, 150)
             plans.append(history.Plan(routine_id, idea_id, release, newer, count, a_day, live))
-            changed = routines.Given(
-                name,
-                self.areas[area],
-                newer,
-                {},
-                [],
-                idea_id=idea_id,
-                basis="count",
-                count_name=count,
-                release_why="the same work, quicker; tried on the test system",
-            )
-            version = routine_page.one(self.ctx("Sol Marín", 150), routine_id).version
-            routines.change(self.ctx("Sol Marín", 150), routine_id, changed, version)
+            rolled.at_once(newer, routine_id)
             triggers.add(
                 self.ctx("Sol Marín", 0), routine_id, triggers.Given({"expr": expression}, world.ZONE)
             )
         history.write(self.db, plans, self.now)
         made.worked_on(self.areas)
+        rolled.in_stages(made, plans[0].newer_release_id, self.areas)
+        rolled.left_behind(plans[1].release_id, self.areas)
 
     def _approve_minutes(self, idea_id: int, days_ago: float) -> None:
         """The lead approves the minutes by hand that the set-up proposed."""

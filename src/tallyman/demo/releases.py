@@ -76,6 +76,25 @@ NEXT: dict[str, list[tuple[str, str, str]]] = {
         ),
     ],
 }
+# What came after the newer release of one: the same way.
+LATER: dict[str, list[tuple[str, str, str]]] = {
+    "check-readings": [
+        (
+            "main.py",
+            "    job.output(checked=len(rows), implausible=bad)\n",
+            '    highest = max(rows, key=lambda row: float(row["now"]) - float(row["last"]))["meter"]\n'
+            "    job.output(checked=len(rows), implausible=bad, highest=highest)\n",
+        ),
+        (
+            "package.toml",
+            "[outputs.implausible]",
+            '[outputs.highest]\ntype = "string"\ntitle = "Meter with the highest use"\n\n'
+            "[outputs.implausible]",
+        ),
+    ]
+}
+LATER_NUMBER = "1.2.0"
+LATER_NOTE = "Says which meter used the most"
 NEXT_NOTES = {
     "check-readings": "Lets a reading pass that lies a little below the last one",
     "hydrant-letters": "Who signs the letters is said at the start",
@@ -91,7 +110,7 @@ def zipped(package: str, version: str = NOW) -> bytes:
         for path in folder.rglob("*")
         if path.is_file() and "__pycache__" not in path.parts
     }
-    edits = SINCE[package] if version == FIRST else NEXT[package] if version == NUMBERLESS else []
+    edits = {FIRST: SINCE, NUMBERLESS: NEXT, LATER_NUMBER: LATER}.get(version, {}).get(package, [])
     for name, now, other in edits:
         files[name] = files[name].replace(now.encode(), other.encode())
     number = f'version = "{NOW}"'.encode()
@@ -114,12 +133,18 @@ class Releases:
 
     def newer(self, package: str, days_ago: float) -> int:
         """The newer release of a package, by Priya Raman, signed by her key; its number."""
+        return self._signed(zipped(package), NOTES[package], days_ago)
+
+    def later(self, package: str, days_ago: float) -> int:
+        """The one after that, the same way."""
+        return self._signed(zipped(package, LATER_NUMBER), LATER_NOTE, days_ago)
+
+    def _signed(self, data: bytes, note: str, days_ago: float) -> int:
         ctx = self._past.ctx("Priya Raman", days_ago)
         if not self._private:
             self._private, public = make_key()
             signing_keys.add(ctx, "Desk by the window", public)
-        data = zipped(package)
-        given = packages.Given(NOTES[package], origin="command", signature=sign(self._private, data))
+        given = packages.Given(note, origin="command", signature=sign(self._private, data))
         return packages.release(ctx, data, given)
 
     def worked_on(self, areas: Mapping[str, int]) -> None:

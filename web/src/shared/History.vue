@@ -6,12 +6,13 @@ import When from './When.vue'
 
 /** What happened to an object, in the margin. */
 const props = defineProps<{
-  subject: 'idea' | 'routine' | 'host' | 'robot' | 'run' | 'release' | 'person' | 'area' | 'secret'
+  subject:
+    'idea' | 'routine' | 'host' | 'robot' | 'run' | 'release' | 'rollout' | 'person' | 'area' | 'secret'
   number: number
   about: string
 }>()
 // Nothing hangs on a run or on a person.
-const hangs = (subject: string): boolean => subject !== 'run' && subject !== 'person'
+const hangs = (subject: string): boolean => !['run', 'person', 'rollout'].includes(subject)
 const query = useQuery({
   queryKey: [`${props.about}`, 'history', props.subject, props.number],
   queryFn: () =>

@@ -13,6 +13,19 @@ export interface Picture {
   marks?: { at: number; words: string }[]
 }
 
+/** The releases that a routine had, at the places of a picture's rows; those of one place stand together. */
+export function releaseMarks(
+  releases: readonly { version: string; since: string }[],
+  place: (since: string) => number,
+): { at: number; words: string }[] {
+  const found = new Map<number, string[]>()
+  for (const one of releases) {
+    const at = place(one.since)
+    if (at >= 0) found.set(at, [...(found.get(at) ?? []), one.version])
+  }
+  return [...found].map(([at, versions]) => ({ at, words: versions.join(', ') }))
+}
+
 type Style = Pick<CSSStyleDeclaration, 'getPropertyValue'>
 
 /** The picture as the drawing library wants it, in the colours of the theme. */

@@ -4,14 +4,13 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask } from '@/api/client'
 import { useMe } from '@/shared/session'
-import Chart from '@/shared/Chart.vue'
 import Figure from '@/shared/Figure.vue'
 import { money, monthText, number, several } from '@/shared/format'
 import Loaded from '@/shared/Loaded.vue'
-import type { Picture } from '@/shared/picture'
 import When from '@/shared/When.vue'
 import NotTallied from './NotTallied.vue'
 import TallyLines from './TallyLines.vue'
+import TallyPicture from './TallyPicture.vue'
 
 /** Promised against delivered by month, down to the entry and its run. */
 const props = defineProps<{ idea: number; byHand?: boolean }>()
@@ -38,17 +37,6 @@ const entries = useInfiniteQuery({
 })
 const rows = computed(() => entries.data.value?.pages.flatMap((page) => page.rows) ?? [])
 const symbol = computed(() => money('0', currency.value).replace(/\s*0$/, ''))
-const picture = computed<Picture>(() => ({
-  title: 'Delivered and promised by month',
-  kind: 'bars',
-  unit: symbol.value,
-  columns: ['Month', 'Delivered', 'Promised'],
-  rows: (data.value?.months ?? []).map((row) => [
-    monthText(row.month),
-    Number(row.saved),
-    Number(row.promised),
-  ]),
-}))
 function open(name: string) {
   const query = { ...route.query }
   delete query.month
@@ -79,7 +67,12 @@ function open(name: string) {
         ><template v-else-if="byHand">; nothing is promised of it</template>.
       </p>
       <TallyLines v-if="data.lines.length" :lines="data.lines" :symbol="symbol" />
-      <Chart v-if="data.months.length > 1" :picture="picture" :height="180" />
+      <TallyPicture
+        v-if="data.months.length > 1"
+        :months="data.months"
+        :routine="data.routine_id ?? null"
+        :unit="symbol"
+      />
       <table class="ledger">
         <thead>
           <tr>

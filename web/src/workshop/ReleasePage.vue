@@ -62,12 +62,20 @@ const tables = computed(() => [
             {{ data.withdrawn_why || 'no reason was given' }}. It starts nothing anew.
           </p>
         </div>
-        <router-link
-          v-if="may('routine.make') && !data.withdrawn_at && data.seen_by !== 'maker'"
-          :to="`/workshop/routines/new?release=${data.id}`"
-          class="button filled"
-          >Set up as a routine</router-link
-        >
+        <div v-if="!data.withdrawn_at && data.seen_by !== 'maker'" class="row">
+          <router-link
+            v-if="may('routine.change')"
+            :to="`/workshop/releases/${data.id}/roll-out`"
+            class="button"
+            >Roll it out</router-link
+          >
+          <router-link
+            v-if="may('routine.make')"
+            :to="`/workshop/routines/new?release=${data.id}`"
+            class="button filled"
+            >Set up as a routine</router-link
+          >
+        </div>
       </div>
       <p>
         Released by {{ data.person }}{{ FROM[data.origin] }}, <When :at="data.at" />.

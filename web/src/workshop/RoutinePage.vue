@@ -18,6 +18,7 @@ import { later } from '@/shared/later'
 import LatestRuns from './LatestRuns.vue'
 import RoutineAsSet from './RoutineAsSet.vue'
 
+const RoutineOverTime = later(() => import('./RoutineOverTime.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 const StartNow = later(() => import('./StartNow.vue'))
 const RoutineSetup = later(() => import('./RoutineSetup.vue'))
@@ -145,6 +146,7 @@ const retiring = ref(false)
           :change="data.may.change"
         />
         <RoutineAsSet :routine="data" @change="setting = true" @retire="retiring = true" />
+        <RoutineOverTime :routine="id" :name="data.name" />
         <LatestRuns :routine="id" />
       </template>
       <Confirm

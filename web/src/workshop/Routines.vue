@@ -7,6 +7,7 @@ import ListPage from '@/shared/ListPage.vue'
 import { useList } from '@/shared/useList'
 import When from '@/shared/When.vue'
 import RetiredRoutines from './RetiredRoutines.vue'
+import Rollouts from './Rollouts.vue'
 
 /** Routines in use: what each counts for, how it went last, when it starts next. */
 type Row = Schemas['RoutineRow']
@@ -63,6 +64,6 @@ const list = useList<Row>({
       <When v-else-if="row.next_at" :at="row.next_at" near />
       <span v-else class="quiet">by hand only</span>
     </template>
-    <template #after><RetiredRoutines /><slot /></template>
+    <template #after><Rollouts /><RetiredRoutines /><slot /></template>
   </ListPage>
 </template>

@@ -40,6 +40,7 @@ from tallyman.services.people.answers import (
     SignedOut,
 )
 from tallyman.services.starts import routine_page
+from tallyman.services.workshop import packages, rollouts
 
 router = Routes(tags=["people"])
 
@@ -246,7 +247,9 @@ def mark_read(ctx: BySelf, upto: Annotated[int, Query(ge=0, le=MOST)]) -> Done:
 
 @router.get("/history/{subject}/{number}")
 def history(
-    subject: Literal["idea", "routine", "host", "robot", "run", "release", "person", "area", "secret"],
+    subject: Literal[
+        "idea", "routine", "host", "robot", "run", "release", "rollout", "person", "area", "secret"
+    ],
     number: Annotated[int, Field(ge=1, le=MOST)],
     ctx: SignedIn,
 ) -> list[Happened]:
@@ -258,7 +261,9 @@ def history(
     elif subject == "run":
         runs.one(ctx, number)
     elif subject == "release":
-        ctx.require("package.see")
+        packages.one(ctx, number)
+    elif subject == "rollout":
+        rollouts.view(ctx, number)
     elif subject == "secret":
         safe.one(ctx, number)
     elif subject == "person":

@@ -33,7 +33,7 @@ class ChosenRoutinesIn(In):
 
 
 class RollOutIn(ChosenRoutinesIn):
-    """A roll-out: in which routines, how, and why; in stages with what goes first and what lets the rest follow."""
+    """A roll-out: in which routines, how and why; in stages also what goes first, and how long."""
 
     how: RolloutHow = "at once"
     why: Text = ""

@@ -14,6 +14,7 @@ from tallyman.services import safe
 from tallyman.services.cases import sizing
 from tallyman.services.robots import seat_lots
 from tallyman.services.starts import triggers
+from tallyman.services.workshop import rollouts
 from tests.browser.conftest import Page
 from tests.browser.test_keys import Hands
 from tests.world import World
@@ -33,6 +34,7 @@ OPENERS = {
     "starts/Triggers.vue",
     "tally/CompanyMonths.vue",
     "workshop/MoveRelease.vue",
+    "workshop/RolloutPage.vue",
     "workshop/RoutinePage.vue",
     "workshop/StartNow.vue",
 }
@@ -57,6 +59,10 @@ def ready(people: World) -> World:
     seat_lots.give(sol, "attended", "person", mine, 1)
     eye = people.routine("Rows by eye", people.second, attended="answer", attended_for=mine)
     people.run = people.start(eye)
+    robot = people.row("SELECT id FROM robot")["id"]
+    chosen = [rollouts.Chosen(people.number)]
+    staged = rollouts.Given(chosen, "staged", "It counts more", first_robot=robot)
+    rollouts.roll_out(sol, people.release("1.1.0"), staged)
     safe.make(lead, safe.Given("fettle-login", "package", "a-secret-of-9"))
     month = (people.now.replace(day=1) - timedelta(days=3)).strftime("%Y-%m")
     people.rows("INSERT INTO tally_month (month) VALUES (%(m)s)", m=month)
@@ -102,6 +108,11 @@ def of_releases_and_computers(page: Page, ready: World) -> None:
     page.click("Change who sees it")
     page.see("Choose the area that is to see it.")
     stands_in_view(page, "Who sees count-rows 1.0.0")
+    page.sign_in("Sol Marin", "/workshop")
+    page.press('//a[starts-with(@href, "/workshop/rollouts/")]')
+    page.click("Go back")
+    page.see("No routine has it yet; none takes it.")
+    stands_in_view(page, "Go back")
     page.sign_in("Mei Tanaka", "/my-computer")
     page.click("Not at all")
     stands_in_view(page, f"Stop R-{ready.run}")

@@ -12,6 +12,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 from tallyman.config import HOME
 from tallyman.services.robots import seat_lots
 from tallyman.services.starts import by_hand
+from tallyman.services.workshop import rollouts
 from tests.browser.conftest import Page
 from tests.patience import patience
 from tests.world import World
@@ -42,6 +43,8 @@ VIEWS = {
         "/workshop",
         "/workshop/routines/{routine}",
         "/workshop/routines/{routine}/start",
+        "/workshop/releases/{newer}/roll-out",
+        "/workshop/rollouts/{rollout}",
         "/runs/groups/{group}",
         "/robots",
         "/runs",
@@ -113,6 +116,11 @@ def full(people: World) -> World:
     together = by_hand.start(people.ctx("Sol Marin"), routine, by_hand.Given(times=2), "together")
     assert together.group is not None
     people.second = together.group
+    newer = people.release("1.1.0")
+    robot = people.row("SELECT id FROM robot")["id"]
+    chosen = [rollouts.Chosen(routine)]
+    staged = rollouts.Given(chosen, "staged", "It counts more", first_robot=robot)
+    people.offer = rollouts.roll_out(people.ctx("Sol Marin"), newer, staged)
     people.noted(
         "Notices about planned works that close a street for longer than one working day, to all who live there"
     )
@@ -131,6 +139,8 @@ def settled(page: Page) -> None:
 def views(world: World, name: str) -> list[str]:
     numbers = {"idea": world.idea, "routine": world.number, "run": world.run, "host": world.host.id}
     numbers["group"] = world.second
+    numbers["rollout"] = world.offer
+    numbers["newer"] = world.row("SELECT MAX(id) AS id FROM package_release")["id"]
     return [view.format(**numbers) for view in VIEWS[name]]
 
 

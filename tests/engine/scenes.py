@@ -23,6 +23,7 @@ from tallyman.services.safe import keys
 from tallyman.services.starts import kinds, starting, triggers
 from tallyman.services.tally import posting
 from tallyman.services.upkeep import effects, errands, hitches
+from tallyman.services.workshop import rolling, rollouts, withdrawing
 from tests.conftest import NOW
 from tests.services.ideas.test_rules import content
 from tests.world import World
@@ -177,6 +178,20 @@ def lay_parked(world: World) -> list[str]:
     return [str(idea) for idea in ideas]
 
 
+def lay_rollouts(world: World) -> list[str]:
+    """Three roll-outs whose release was withdrawn since."""
+    world.machine()
+    first, later = world.release(), world.release("1.1.0")
+    robot = world.row("SELECT id FROM robot")["id"]
+    found = []
+    for n in range(3):
+        routine = world.routine(f"Count {n}", first)
+        given = rollouts.Given([rollouts.Chosen(routine)], "staged", "It counts more", first_robot=robot)
+        found.append(str(rollouts.roll_out(world.ctx("Sol Marin"), later, given)))
+    withdrawing.withdraw(world.ctx("Jonas Lindqvist"), later, "It counts twice")
+    return found
+
+
 def lay_errands(world: World) -> list[str]:
     ada = world.ctx("Ada Pell")
     return [str(world.db.transact(lambda tx: errands.add(tx, ada, "work", 1, {}))) for _ in range(3)]
@@ -306,6 +321,13 @@ SCENES = [
         patched(moves, "_come_back", lambda tx, ctx, idea_id: idea_id),
         column("SELECT idea_id FROM idea_stage WHERE from_stage = 'parked'"),
         timedelta(days=3),
+    ),
+    Scene(
+        rolling.ROLLOUTS,
+        lay_rollouts,
+        rolling.carry_on,
+        patched(rolling, "_carry_on", lambda tx, ctx, rollout_id: rollout_id),
+        column("SELECT id FROM rollout WHERE state = 'gone back'"),
     ),
     Scene(
         errands.ERRANDS,

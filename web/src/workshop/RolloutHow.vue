@@ -69,6 +69,9 @@ fieldset {
   padding: 0;
   min-width: 0;
 }
+legend {
+  padding: 0;
+}
 .top {
   align-items: flex-start;
 }

@@ -54,6 +54,9 @@ const met = computed(() => props.row.needs.filter((need) => need.met))
     </p>
     <div class="below stack tight">
       <p v-for="one in row.against" :key="one" class="bad">{{ one }}</p>
+      <p v-if="row.rollout">
+        <router-link :to="`/workshop/rollouts/${row.rollout}`">The roll-out that changes it</router-link>
+      </p>
       <p v-if="fault && !row.against.includes(fault)" class="bad">{{ fault }}</p>
       <Needs v-if="unmet.length" :needs="unmet" />
       <Fold v-if="met.length" :words="`${met.length} of its pre-check met`"><Needs :needs="met" /></Fold>

@@ -29,8 +29,8 @@ const picture = computed<Picture>(() => {
     kind: 'stack',
     unit: 'runs',
     whole: true,
-    columns: ['Day', 'Done', 'Failed or lost', 'Cancelled'],
-    rows: days.map((day) => [dayText(day.day), day.done, day.failed, day.other]),
+    columns: ['Day', 'Done', 'Cancelled', 'Failed or lost'],
+    rows: days.map((day) => [dayText(day.day), day.done, day.other, day.failed]),
     marks: releaseMarks(data.value?.releases ?? [], (since) => at.get(localDay(since)) ?? -1),
   }
 })

@@ -306,7 +306,7 @@ class RoutineParts:
 @dataclass(frozen=True, slots=True)
 class CouldTake:
     """A routine that could take a release: what differs for it, what its start would need then, and what is
-    against it; `waiting` runs keep the release that they were made with."""
+    against it; `waiting` runs keep the release that they were made with; `rollout` changes it now."""
 
     id: int
     name: str
@@ -320,6 +320,7 @@ class CouldTake:
     needs: list[Need]
     against: list[str]
     waiting: int
+    rollout: int | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -172,7 +172,7 @@ def _end(tx: Tx, ctx: Ctx, row: Rollout, state: RolloutState, words: str) -> Non
 
 def carry_on(ctx: Ctx) -> int:
     """Settles every staged roll-out whose first did well enough, or badly; gives how many."""
-    found = ctx.db.transact(lambda tx: tx.values(int, "rollouts.under_way"))
+    found = ctx.db.transact(lambda tx: tx.values(int, "rollouts.under_way", now=ctx.now))
     return each(ctx, ROLLOUTS, found, lambda tx, row: _carry_on(tx, ctx, row), "rollout")
 
 

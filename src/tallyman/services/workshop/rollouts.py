@@ -113,6 +113,7 @@ def _could(
                 needs=needs,
                 against=_against(tx, ctx, release, row, needs),
                 waiting=len(_waiting(tx, row)),
+                rollout=_under_way(tx, row.id),
             )
         )
     return found
@@ -137,10 +138,14 @@ def _against(tx: Tx, ctx: Ctx, release: ReleaseWhole, row: Routine, needs: Seque
     """Why a routine cannot take the release; nothing where it can."""
     found = [fault.message for fault in sight.faults_of_use(tx, ctx, release, row.area_id)]
     found += [f"{one.words}: {one.fact}" for one in needs if not one.met and one.key in FIRM]
-    other = tx.value(int, "rollouts.open_of", routine=row.id)
-    if other is not None:
-        found.append(f"the roll-out {other} changes it already; end that one first")
+    if _under_way(tx, row.id) is not None:
+        found.append("another roll-out changes it now; end that one first")
     return found
+
+
+def _under_way(tx: Tx, routine_id: int) -> int | None:
+    """The roll-out that changes a routine now."""
+    return tx.value(int, "rollouts.open_of", routine=routine_id)
 
 
 def _release(tx: Tx, ctx: Ctx, release_id: int) -> ReleaseWhole:
@@ -423,12 +428,10 @@ def back(tx: Tx, ctx: Ctx, rollout_id: int) -> None:
     ]
     if row.state == "gone back" or (row.state == "done" and not has):
         raise Refused("None of its routines has this release any more.", "Load the page again.")
-    others = [one.routine for one in has if row.state == "done" and _other(tx, one) is not None]
+    others = [
+        one.routine for one in has if row.state == "done" and _under_way(tx, one.routine_id) is not None
+    ]
     if others:
         message = f"Another roll-out changes {', '.join(others)}."
         raise Refused(message, "End that one first; then this one can go back.")
     rolling.go_back(tx, ctx, row, f"{ctx.actor.name} took it back")
-
-
-def _other(tx: Tx, part: RolloutPart) -> int | None:
-    return tx.value(int, "rollouts.open_of", routine=part.routine_id)

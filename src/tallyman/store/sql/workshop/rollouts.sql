@@ -49,8 +49,9 @@ WHERE t.rollout_id = %(id)s ORDER BY t.goes_first DESC, o.name;
 SELECT rollout_id FROM rollout_routine WHERE open_routine = %(routine)s;
 
 -- name: under_way
--- The roll-outs that are under way, the oldest first.
-SELECT id FROM rollout WHERE state = 'under way' ORDER BY id;
+-- The roll-outs that are under way, the oldest first; none that failed to be carried on just now.
+SELECT x.id FROM rollout x WHERE x.state = 'under way' AND NOT EXISTS (SELECT 1 FROM hitch h
+  WHERE h.work = 'rollouts' AND h.row_key = CAST(x.id AS CHAR) AND h.due_at > %(now)s) ORDER BY x.id;
 
 -- name: trial_runs
 -- How runs of the new release ended in the routines that go first, since a roll-out began.

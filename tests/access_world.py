@@ -29,7 +29,7 @@ from tallyman.services.ideas import drafts, file_views, helpers, rules_set, shee
 from tallyman.services.people import token_digest, tokens
 from tallyman.services.people.tokens import START
 from tallyman.services.robots import seat_lots
-from tallyman.services.starts import by_hand, triggers
+from tallyman.services.starts import addresses, by_hand, triggers
 from tallyman.services.workshop import rollouts
 from tallyman.signed import make_key
 from tallyman.store import files
@@ -83,6 +83,7 @@ class Everybody:
         self._objects()
         self.release_after = world.release("1.1.0")
         twice = by_hand.Given(times=2)
+        addresses.give(world.ctx("Sol Marin"), self.routine, addresses.Given())
         self.started = by_hand.start(world.ctx("Sol Marin"), self.routine, twice, "together").group
         first = rollouts.Given(
             [rollouts.Chosen(self.routine)], "staged", "It counts more", first_robot=self.robot
@@ -370,6 +371,8 @@ class Everybody:
         """A route's cells in the order of the roles."""
         if "/runner/" in path:
             return ["runner"] * len(ROLES)
+        if "/called/" in path:
+            return ["its token"] * len(ROLES)
         status = self.call(verb, path, "")
         if status != 401 or path.startswith("/api/v1/session"):
             return ["anyone"] * len(ROLES)

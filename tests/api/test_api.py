@@ -72,6 +72,7 @@ def filled(path: str) -> str:
         "person": "1",
         "day": "2030-01-01",
         "handle": "0" * 16,
+        "run": "1",
     }.items():
         path = path.replace(f"{{{name}}}", value)
     return path

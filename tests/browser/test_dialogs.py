@@ -13,7 +13,7 @@ from selenium.webdriver.common.keys import Keys
 from tallyman.services import safe
 from tallyman.services.cases import sizing
 from tallyman.services.robots import seat_lots
-from tallyman.services.starts import triggers
+from tallyman.services.starts import addresses, triggers
 from tallyman.services.workshop import rollouts
 from tests.browser.conftest import Page
 from tests.browser.test_keys import Hands
@@ -31,6 +31,7 @@ OPENERS = {
     "robots/LotForm.vue",
     "safe/SecretUses.vue",
     "shared/Retire.vue",
+    "starts/StartAddress.vue",
     "starts/Triggers.vue",
     "tally/CompanyMonths.vue",
     "workshop/MoveRelease.vue",
@@ -59,6 +60,7 @@ def ready(people: World) -> World:
     seat_lots.give(sol, "attended", "person", mine, 1)
     eye = people.routine("Rows by eye", people.second, attended="answer", attended_for=mine)
     people.run = people.start(eye)
+    addresses.give(sol, people.number, addresses.Given())
     robot = people.row("SELECT id FROM robot")["id"]
     chosen = [rollouts.Chosen(people.number)]
     staged = rollouts.Given(chosen, "staged", "It counts more", first_robot=robot)
@@ -162,6 +164,9 @@ def test_each_dialog_stands_in_view_and_takes_the_focus(
     hands.press(Keys.ESCAPE)
     page.click("End it")
     stands_in_view(page, "End this start")
+    hands.press(Keys.ESCAPE)
+    page.click("Renew its token")
+    stands_in_view(page, "Renew the token")
     hands.press(Keys.ESCAPE)
     page.click("Let it go live")
     stands_in_view(page, "Let Count rows go live")

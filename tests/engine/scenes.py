@@ -20,7 +20,7 @@ from tallyman.services.people import actor_of
 from tallyman.services.robots import host_tokens, hosts
 from tallyman.services.runs import dispatch, handover, life
 from tallyman.services.safe import keys
-from tallyman.services.starts import kinds, starting, triggers
+from tallyman.services.starts import called, kinds, starting, triggers
 from tallyman.services.tally import posting
 from tallyman.services.upkeep import effects, errands, hitches
 from tallyman.services.workshop import rolling, rollouts, withdrawing
@@ -192,6 +192,32 @@ def lay_rollouts(world: World) -> list[str]:
     return found
 
 
+def spoil_call_back(patch: pytest.MonkeyPatch, bad: str, error: BaseException) -> None:
+    real = called._json_of
+
+    def refuses(told: Any) -> Any:
+        if str(told.run) == bad:
+            raise error
+        return real(told)
+
+    patch.setattr(called, "_json_of", refuses)
+
+
+def lay_call_backs(world: World) -> list[str]:
+    """Three runs that ended, each of whose callers wants to be told."""
+    host = world.machine(1, 1)
+    routine = world.routine()
+    found = []
+    for n in range(3):
+        run = world.start(routine, str(n))
+        world.finish(host, world.take(host))
+        world.db.transact(
+            lambda tx, run=run: tx.write("called.call_back", run=run, address="https://x.example")
+        )
+        found.append(str(run))
+    return found
+
+
 def lay_errands(world: World) -> list[str]:
     ada = world.ctx("Ada Pell")
     return [str(world.db.transact(lambda tx: errands.add(tx, ada, "work", 1, {}))) for _ in range(3)]
@@ -328,6 +354,14 @@ SCENES = [
         rolling.carry_on,
         patched(rolling, "_carry_on", lambda tx, ctx, rollout_id: rollout_id),
         column("SELECT id FROM rollout WHERE state = 'gone back'"),
+    ),
+    Scene(
+        called.CALL_BACKS,
+        lay_call_backs,
+        lambda ctx: called.tell_callers(ctx, lambda address, body: "told"),
+        spoil_call_back,
+        column("SELECT run_id FROM run_call_back WHERE state = 'sent'"),
+        timedelta(minutes=5),
     ),
     Scene(
         errands.ERRANDS,

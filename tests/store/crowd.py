@@ -40,6 +40,7 @@ OF_THE_HOUSE = frozenset(
         "package_release",
         "release_approval",
         "rollout",
+        "start_address",
         "signing_key",
         "person",
         "person_group",

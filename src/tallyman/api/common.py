@@ -15,6 +15,7 @@ from tallyman.services import people
 from tallyman.services.context import Actor, Ctx
 from tallyman.services.people import tokens
 from tallyman.services.robots import HostByToken, host_tokens
+from tallyman.services.starts import called
 
 PREFIX = "/api/v1"
 COOKIE = "tallyman_session"
@@ -152,11 +153,21 @@ def is_known(scope: Scope) -> bool:
         if scope["path"].startswith(f"{PREFIX}/runner/"):
             token, machine = (request.headers.get(name, "") for name in ("authorization", MACHINE))
             runner_host(request, token[:300], machine[:200])
+        elif scope["path"].startswith(f"{PREFIX}/called/"):
+            return _may_call(request)
         else:
             _who(request, context(request))
     except TallymanError:
         return False
     return True
+
+
+def _may_call(request: Request) -> bool:
+    """Whether a request brings the token of the routine's address that it calls."""
+    number = request.url.path.removeprefix(f"{PREFIX}/called/").partition("/")[0]
+    token = request.headers.get("authorization", "").removeprefix("Bearer ").strip()
+    known = number.isdigit() and len(number) < 12
+    return known and called.knows(context(request), int(number), token[:300])
 
 
 def barely_signed_in(request: Request) -> Ctx:

@@ -9,6 +9,7 @@ from typing import Any
 
 from tallyman.core.access.permissions import permissions_of
 from tallyman.demo import by_hand, casework, history, machines, works, world
+from tallyman.demo.calls import calls
 from tallyman.demo.crowd import Crowd
 from tallyman.demo.past import Past
 from tallyman.demo.releases import Releases
@@ -297,6 +298,7 @@ class Loader(Past):
         history.write(self.db, plans, self.now)
         made.worked_on(self.areas)
         rolled.in_stages(made, plans[0].newer_release_id, self.areas)
+        calls(self, plans[0].routine_id)
         rolled.left_behind(plans[1].release_id, self.areas)
 
     def _approve_minutes(self, idea_id: int, days_ago: float) -> None:

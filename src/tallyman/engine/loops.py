@@ -15,7 +15,7 @@ from tallyman.services.house import send_mails, trail
 from tallyman.services.ideas import file_views, moves
 from tallyman.services.people import actor_of
 from tallyman.services.runs import handover
-from tallyman.services.starts import start_due
+from tallyman.services.starts import called, start_due
 from tallyman.services.upkeep import carry_out, tidying
 from tallyman.services.upkeep import errands as errands_service
 from tallyman.services.workshop import rolling
@@ -99,6 +99,11 @@ def seats(ctx: Ctx) -> int:
 def rollouts(ctx: Ctx) -> int:
     """Lets the rest of staged roll-outs follow the first, or takes them back."""
     return rolling.carry_on(ctx)
+
+
+def call_backs(ctx: Ctx) -> int:
+    """Tells callers the end of runs that they started by an address."""
+    return called.tell_callers(ctx)
 
 
 def parked(ctx: Ctx) -> int:

@@ -42,6 +42,7 @@ LOOPS = (
     Loop("seats", 60.0, loops.seats),
     Loop("asking", 2.0, loops.asking),
     Loop("roll-outs", 2.0, loops.rollouts),
+    Loop("call backs", 1.0, loops.call_backs),
     Loop("parked ideas", 60.0, loops.parked),
     Loop("errands", 0.3, loops.errands),
     Loop("attached files", 2.0, loops.files),

@@ -9,6 +9,7 @@ from tallyman.services.cases import exports, fact_keeping, other_factors
 from tallyman.services.ideas import factors, sheet_coming
 from tallyman.services.people import tidying as people_tidying
 from tallyman.services.rates import rates
+from tallyman.services.starts import called
 from tallyman.services.upkeep import tidying
 from tallyman.services.upkeep.effects import Carrier
 from tallyman.services.upkeep.errands import Handler
@@ -27,4 +28,4 @@ ERRANDS: dict[str, Handler] = {
     other_factors.ERRAND: other_factors.carry_on,
     people.lists.ERRAND: people.lists.carry_on,
 }
-TIDIED = {**tidying.TIDIED, **people_tidying.TIDIED, **robots.readings.TIDIED, **runs.TIDIED}
+TIDIED = {**tidying.TIDIED, **people_tidying.TIDIED, **robots.readings.TIDIED, **runs.TIDIED, **called.TIDIED}

@@ -11,6 +11,7 @@ from tallyman.errors import Clash
 
 # What a unique key says is there already.
 TAKEN = {
+    "uq_address_token": "this token is given out already; make another",
     "uq_area_name": "an area of this name exists already; choose another name",
     "uq_counting_now": "a routine counts for this idea already",
     "uq_signing_key": "this key is known already; retire it there, or make another",

@@ -85,6 +85,8 @@ WORDS: dict[str, Words] = {
         start_trigger__on_closed="OnClosed",
         start_trigger__missed="Missed",
         trigger_start__what="Became",
+        start_call__outcome="CallOutcome",
+        run_call_back__state="CallBackState",
     ),
     **_of("people", person__state="PersonState", link__kind="LinkKind"),
     **_of("access", access_request__state="RequestState"),

@@ -50,7 +50,7 @@ const rest = (one: Schemas['Trigger']): string =>
       >
     </div>
     <p v-if="!triggers.length && !adding" class="quiet">
-      {{ ended.length && !change ? 'None any more.' : 'None; it starts by hand only.' }}
+      {{ ended.length && !change ? 'None any more.' : 'None; nothing starts it on the clock.' }}
     </p>
     <table v-if="triggers.length" class="ledger stacks">
       <tbody>

@@ -18,6 +18,7 @@ import { later } from '@/shared/later'
 import LatestRuns from './LatestRuns.vue'
 import RoutineAsSet from './RoutineAsSet.vue'
 
+const StartAddress = later(() => import('@/starts/StartAddress.vue'))
 const RoutineOverTime = later(() => import('./RoutineOverTime.vue'))
 const Retire = later(() => import('@/shared/Retire.vue'))
 const StartNow = later(() => import('./StartNow.vue'))
@@ -145,6 +146,7 @@ const retiring = ref(false)
           :needs="data.pre_check"
           :change="data.may.change"
         />
+        <StartAddress v-if="!data.retired_at" :routine="data" :change="data.may.change" />
         <RoutineAsSet :routine="data" @change="setting = true" @retire="retiring = true" />
         <RoutineOverTime :routine="id" :name="data.name" />
         <LatestRuns :routine="id" />

@@ -94,7 +94,9 @@ describe('the page of a roll-out', () => {
   beforeEach(() => asked.get.mockReset())
   const shown = async (more: object) => {
     asked.get.mockImplementation((path = '') =>
-      Promise.resolve(String(path).includes('/rollouts/') ? { ...data, ...more } : path === '/api/v1/me' ? {} : []),
+      Promise.resolve(
+        String(path).includes('/rollouts/') ? { ...data, ...more } : path === '/api/v1/me' ? {} : [],
+      ),
     )
     return (await onPage(RolloutPage)).wrapper
   }

@@ -30,7 +30,7 @@ from tallyman.core.runs.provisioning import (
 )
 from tallyman.core.runs.starting import needs
 from tallyman.core.runs.taking import takers, working
-from tallyman.core.runs.words import Attended, RunState, SeatKind, SeatOfPeople, SlotKind
+from tallyman.core.runs.words import Attended, Outcome, RunState, SeatKind, SeatOfPeople, SlotKind
 
 __all__ = [
     "ANSWERED",
@@ -50,6 +50,7 @@ __all__ = [
     "Maintenance",
     "MeantFor",
     "Need",
+    "Outcome",
     "PasswordFacts",
     "RobotFacts",
     "RunState",

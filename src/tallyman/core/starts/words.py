@@ -12,3 +12,7 @@ OnClosed = Literal["run", "skip", "next", "previous"]
 Missed = Literal["once", "all", "skip"]
 # What became of an occasion.
 Became = Literal["started", "merged", "skipped", "missed"]
+# What became of a call to a routine's address.
+CallOutcome = Literal["started", "repeated", "refused"]
+# Where the answer to a call's own address stands, once its run has ended.
+CallBackState = Literal["waits", "sent", "given up"]

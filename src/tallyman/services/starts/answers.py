@@ -8,11 +8,12 @@ from datetime import datetime
 from typing_extensions import TypedDict
 
 from tallyman.core.free import FreeObject
-from tallyman.core.runs import Need, RunState
+from tallyman.core.runs import Need, Outcome, RunState
 from tallyman.core.working import Part
 from tallyman.services.answers import AreaName
 from tallyman.services.workshop import RoutineParts
 from tallyman.store.records.starts import GroupRun as GroupRun
+from tallyman.store.records.starts import StartCall as StartCall
 from tallyman.store.records.starts import TriggerStart as TriggerStart
 from tallyman.store.records.workshop import TryoutRun as TryoutRun
 
@@ -227,3 +228,56 @@ class GroupView:
     waiting: int
     may_cancel: bool
     now: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class CalledRun:
+    """A run as whoever started it by its routine's address is told of it."""
+
+    run: int
+    state: RunState
+    outcome: Outcome | None
+    reason: str
+    made_at: datetime
+    started_at: datetime | None
+    ended_at: datetime | None
+    outputs: FreeObject
+
+
+@dataclass(frozen=True, slots=True)
+class Called:
+    """What a call started; `repeated`: the same key started it before."""
+
+    run: int
+    repeated: bool
+    told: CalledRun
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineAddress:
+    """A routine's address but for its token, of which the last characters tell it apart; the one of before
+    works until `old_until`."""
+
+    routine_id: int
+    networks: list[str]
+    a_minute: int
+    token_end: str
+    old_until: datetime | None
+    person: str
+    made_at: datetime
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class AddressGiven:
+    """The token of an address, shown once."""
+
+    token: str
+
+
+@dataclass(frozen=True, slots=True)
+class CallsPage:
+    """Calls of an address, the latest first; `next`: those before this one."""
+
+    rows: list[StartCall]
+    next: int | None

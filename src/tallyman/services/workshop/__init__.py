@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from tallyman.services.workshop import approving, inputs, packages, pre_check, rolling, routines, sight
+from tallyman.services.workshop import (
+    approving,
+    inputs,
+    packages,
+    pre_check,
+    rolling,
+    rollouts,
+    routines,
+    sight,
+)
 from tallyman.services.workshop.answers import RoutineParts, WheelName
 from tallyman.services.workshop.routines import find, find_for, in_use, startable
 from tallyman.services.workshop.wants import Ask, Wants, ask_of, withdrawn
@@ -21,6 +30,7 @@ __all__ = [
     "packages",
     "pre_check",
     "rolling",
+    "rollouts",
     "routines",
     "sight",
     "startable",

@@ -7,8 +7,89 @@ from datetime import datetime
 from typing import Any, ClassVar
 
 from tallyman.core.runs.words import Outcome, RunState
-from tallyman.core.starts.words import Became, Missed, OnClosed, TriggerKind
+from tallyman.core.starts.words import Became, CallBackState, CallOutcome, Missed, OnClosed, TriggerKind
 from tallyman.store.record import Record
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class StartAddress(Record):
+    """The address of a routine, with whoever gave it."""
+
+    JSON: ClassVar[tuple[int, ...]] = (5,)
+    routine_id: int
+    token_digest: str
+    token_end: str
+    old_digest: str | None
+    old_until: datetime | None
+    networks: Any
+    a_minute: int
+    made_by: int
+    made_at: datetime
+    version: int
+    person: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class AddressLocked(Record):
+    """The row of a routine's address, locked."""
+
+    routine_id: int
+    version: int
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class StartCall(Record):
+    """The calls of an address before one, the latest first; so many."""
+
+    id: int
+    at: datetime
+    came_from: str
+    outcome: CallOutcome
+    why: str
+    run_id: int | None
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class CalledRun(Record):
+    """A run that a routine's address started, as its caller is told of it."""
+
+    JSON: ClassVar[tuple[int, ...]] = (7,)
+    id: int
+    state: RunState
+    outcome: Outcome | None
+    reason: str
+    made_at: datetime
+    started_at: datetime | None
+    ended_at: datetime | None
+    outputs: Any
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class CallBackDue(Record):
+    """The first 50 runs that ended and whose end is still to be told; none that is being told, or …"""
+
+    JSON: ClassVar[tuple[int, ...]] = (10,)
+    id: int
+    address: str
+    claimed_at: datetime | None
+    routine_id: int
+    state: RunState
+    outcome: Outcome | None
+    reason: str
+    made_at: datetime
+    started_at: datetime | None
+    ended_at: datetime | None
+    outputs: Any
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RunCallBack(Record):
+    """Where the end of a run is told, and what came of it."""
+
+    address: str
+    state: CallBackState
+    words: str
+    sent_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -180,6 +261,12 @@ class HostRuns(Record):
 
 
 GIVES: dict[str, type[Record]] = {
+    "called.address": StartAddress,
+    "called.lock_address": AddressLocked,
+    "called.calls": StartCall,
+    "called.called_run": CalledRun,
+    "called.call_backs_due": CallBackDue,
+    "called.call_back_of": RunCallBack,
     "groups.one": RunGroup,
     "groups.runs": GroupRun,
     "triggers.of_routine": TriggersOfRoutine,

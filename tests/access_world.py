@@ -81,6 +81,7 @@ class Everybody:
         self.persons: dict[tuple[str, str], int] = {}
         self.keys_of: dict[str, int] = {}
         self._objects()
+        self.handed = world.db.transact(self._handed)
         self.release_after = world.release("1.1.0")
         twice = by_hand.Given(times=2)
         addresses.give(world.ctx("Sol Marin"), self.routine, addresses.Given())
@@ -281,12 +282,21 @@ class Everybody:
         row = "(run_id, stalled_at, at, digest) VALUES (%(run)s, %(now)s, %(now)s, %(digest)s)"
         tx.execute(f"INSERT INTO run_screen {row}", given)
 
+    def _handed(self, tx: Tx) -> int:
+        """A file that the run handed over."""
+        digest, now = files.put(tx, b"Dear street", self.world.now), self.world.now
+        given = {"run": self.run, "name": "letters.txt", "digest": digest, "size": 11, "now": now}
+        tx.write("handed.keep", **given)
+        (row,) = tx.execute("SELECT id FROM run_file").fetchall()
+        return int(row["id"])
+
     def asked(self, verb: str, path: str, own: int | None) -> tuple[str, Any, dict[str, Any]]:
         """The address with its numbers, a body that fits, and what else the call takes."""
         numbers: dict[str, Any] = {
             "question": "title",
             "account": "clerk",
             "line": 2,
+            "file": self.handed,
             "file_id": self.own_file if own else self.file,
             "other": self.idea,
             "trigger": self.trigger,

@@ -73,6 +73,7 @@ def filled(path: str) -> str:
         "day": "2030-01-01",
         "handle": "0" * 16,
         "run": "1",
+        "file": "1",
     }.items():
         path = path.replace(f"{{{name}}}", value)
     return path

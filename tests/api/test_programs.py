@@ -17,7 +17,7 @@ OPEN = (
     | {
         # What a run's screen showed is seen like its log.
         ("get", f"/runs{path}")
-        for path in ("", "/{number}", "/{number}/log", "/{number}/screen")
+        for path in ("", "/{number}", "/{number}/log", "/{number}/screen", "/{number}/files/{file}")
     }
     | {
         # Runs started together.

@@ -9,6 +9,11 @@
     job.count("readings", 3)
     job.output(bad=1)
 
+How far it is stands on the run's page, and files that it makes go to whoever may see the run:
+
+    job.progress(done=3, of=10)
+    job.file("letters.zip")
+
 A package that works through many items can be paused and goes on elsewhere, if its package.toml says
 `checkpoints = true` and it calls checkpoint() between items with what it needs to go on:
 
@@ -164,6 +169,28 @@ def count(name: str, number: float = 1) -> None:
     `handed_back` says how many of them people have to do after all; they are among those counted.
     """
     _tell("count", name=name, number=str(number))
+
+
+def progress(done: float, of: float | None = None, words: str = "") -> None:
+    """How far the run is: so much is done, of so much if that is known. Its page shows the latest.
+
+    for n, row in enumerate(rows):
+        job.progress(n, len(rows), row["street"])
+    """
+    _tell("progress", done=done, of=of, words=str(words))
+
+
+def file(path: str | os.PathLike[str], name: str | None = None) -> None:
+    """Hands a file over to whoever may see the run, under its own name or another. It is taken as it is now.
+
+    At most 20 files, of 20 MB each and 60 MB together. Secrets are not taken out of files.
+    """
+    source = Path(path)
+    called = Path(name or source.name).name
+    folder = os.environ.get("TALLYMAN_OUT")
+    if folder is not None:
+        shutil.copyfile(source, Path(folder) / called)
+    _tell("file", name=called, size=source.stat().st_size)
 
 
 def nothing_to_do(why: str = "") -> None:

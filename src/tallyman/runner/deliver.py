@@ -12,7 +12,7 @@ import httpx
 
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.control import STATE
-from tallyman.runner.spool import Spool
+from tallyman.runner.spool import HANDED, Spool
 
 WAIT_SECONDS = 0.5
 LAST_SECONDS = 5.0
@@ -85,6 +85,7 @@ class Delivery:
     def _outcome(self, body: dict[str, Any]) -> bool:
         if body["state"] == "held":
             body = {**body, "saved": self._upload(self.spool.folder / STATE)}
+        body = {**body, "files": self._sent(body.get("files") or [])}
         if self.refused:
             body = {**body, "reason": f"{body.get('reason', '')} ({self.refused})".strip()}
         self.client.outcome(self.run, {"fence": self.fence, **body})
@@ -103,6 +104,22 @@ class Delivery:
         self.spool.drop()
         return True
 
+    def _sent(self, files: list[dict[str, Any]]) -> list[dict[str, str]]:
+        """Sends the files that the run handed over; one that cannot be sent is left out, and said."""
+        sent = []
+        for one in files:
+            try:
+                data = (self.spool.folder / HANDED / str(one["n"])).read_bytes()
+                sent.append({"name": str(one["name"]), "digest": self.client.send(data)})
+            except Rejected as error:
+                if error.status in NOT_OURS:
+                    raise
+                self.refused = self.refused or f"the file {one['name']} was refused: {error}"[:300]
+            except (OSError, KeyError) as error:
+                words = f"the file {one.get('name')} cannot be sent: {type(error).__name__}"
+                self.refused = self.refused or words[:300]
+        return sent
+
     def _upload(self, path: Path) -> str:
         """Sends the saved state; gives its digest."""
         return self.client.send(path.read_bytes())
@@ -112,7 +129,7 @@ class Delivery:
         try:
             while (found := self.spool.next(0)) is not None:
                 kind, body = found
-                if kind == "outcome" and body["state"] == "held":
+                if kind == "outcome" and (body["state"] == "held" or body.get("files")):
                     return
                 path = f"/runs/{self.run}/{'report' if kind == 'report' else 'outcome'}"
                 self.client.ask("POST", path, {"fence": self.fence, **body}, LAST_SECONDS)

@@ -18,7 +18,7 @@ from typing import IO, Any
 
 from tallyman.formats.redact import Redactor
 from tallyman.formats.sound import sound
-from tallyman.runner import accounts, measure, remains
+from tallyman.runner import accounts, handed, measure, remains
 from tallyman.runner.client import Client, Rejected, Stopped
 from tallyman.runner.control import STATE, Control
 from tallyman.runner.environments import CannotInstall
@@ -29,7 +29,7 @@ from tallyman.runner.places import Places
 from tallyman.runner.quiet import Quiet, cpu_seconds
 from tallyman.runner.sane import LEVELS, LONGEST_LINE, LONGEST_REASON, Reports, added
 from tallyman.runner.screen import Drawn
-from tallyman.runner.spool import Spool
+from tallyman.runner.spool import HANDED, Spool
 from tallyman.runner.surroundings import Surroundings
 from tallyman.runner.unpacking import Unpacking
 
@@ -47,6 +47,7 @@ MOST_PROCESSES = 256
 DISK_LOOK_SECONDS = 5.0
 CLEAN_END_SECONDS = 30.0
 LAST_WORDS = 5
+PROGRESS = ("done", "of", "words")
 STOPPED = "the runner was stopped on its host while the package ran"
 
 
@@ -115,6 +116,8 @@ class Job:
         self._outputs: dict[str, Any] = {}
         self._counts: dict[str, Decimal | str] = {}
         self._nothing: str | None = None
+        # How far it says it is, until that is told.
+        self._progress: dict[str, Any] | None = None
         self._held: str | None = None
         self._last: list[str] = []
         self._log_lines = self._log_bytes = 0
@@ -176,7 +179,15 @@ class Job:
             words = "the package works as the runner itself and can read whatever it can, its token included"
             self._add_line("caution", words)
         code = self._execute(site, python)
-        return self._outcome(code)
+        return {**self._outcome(code), "files": self._handed()}
+
+    def _handed(self) -> list[dict[str, Any]]:
+        """The files that the package handed over, put beside its reports."""
+        into = self.spool.folder / HANDED
+        files, notes = handed.gather(self.folder / "out", into, self.surroundings)
+        for note in notes:
+            self._add_line("caution", note)
+        return [{**one, "name": self.reports.text(one["name"], 120, "a file's name")} for one in files]
 
     def _unpack(self) -> Path | None:
         """Its folder, filled; what is in it is the package's own. Gives the place of its wheels, if any."""
@@ -210,6 +221,7 @@ class Job:
             "TALLYMAN_REPORT": str(writer),
             "TALLYMAN_INPUTS": str(self.folder / "inputs.json"),
             "TALLYMAN_CONTROL": str(self.folder / "control"),
+            "TALLYMAN_OUT": str(self.folder / "out"),
             "TALLYMAN_SECRETS": str(self.folder / "secrets.json"),
             "TALLYMAN_SAVED": str(self.folder / "saved.json"),
             "TALLYMAN_RUN": str(self.run),
@@ -381,6 +393,11 @@ class Job:
                 self._add_line("caution", f"the count {name!r}, beyond {MOST_COUNTS:,} names, was not kept")
         elif kind == "nothing":
             self._nothing = self.reports.text(found.get("why") or "", LONGEST_REASON, "its reason")
+        elif kind == "progress":
+            with self._lock:
+                self._progress = self.reports.value({key: found.get(key) for key in PROGRESS}, "its progress")
+        elif kind == "file":
+            self._add_line("info", f"hands over {found['name']}")
         elif kind == "screen":
             self.drawn.told(found)
         elif kind == "held":
@@ -414,9 +431,10 @@ class Job:
                 steps = list(self._steps.values())[:200]
                 for step in steps:
                     self._steps.pop(step["n"], None)
-            if not lines and not steps:
+                progress, self._progress = self._progress, None
+            if not lines and not steps and progress is None:
                 return
-            self.spool.add(lines, steps)
+            self.spool.add(lines, steps, progress)
 
     def _outcome(self, code: int) -> dict[str, Any]:
         counts = {

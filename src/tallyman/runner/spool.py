@@ -16,6 +16,9 @@ from typing import Any
 
 from tallyman.runner.surroundings import Surroundings
 
+# Where the files that a run handed over lie until the server has them.
+HANDED = "handed"
+
 
 class Spool:
     """The reports of one run in order, and its outcome."""
@@ -61,11 +64,18 @@ class Spool:
         """Whether the run's end is known."""
         return self._outcome is not None
 
-    def add(self, lines: list[dict[str, Any]], steps: list[dict[str, Any]]) -> None:
+    def add(
+        self,
+        lines: list[dict[str, Any]],
+        steps: list[dict[str, Any]],
+        progress: dict[str, Any] | None = None,
+    ) -> None:
         """Keeps the next numbered report."""
         with self._lock:
             self._seq += 1
-            report = {"seq": self._seq, "lines": lines, "steps": steps}
+            report: dict[str, Any] = {"seq": self._seq, "lines": lines, "steps": steps}
+            if progress is not None:
+                report["progress"] = progress
             try:
                 self._surroundings.write(self.folder / "last", str(self._seq).encode(), private=True)
                 self._surroundings.write(self._path(self._seq), json.dumps(report).encode(), private=True)

@@ -52,7 +52,7 @@ class Unpacking:
             self._write("secrets.json", json.dumps(values).encode())
         if self._work.get("saved"):
             self._write("saved.json", self._fetch(self._work["saved"]))
-        for name in ("home", "control", "kit"):
+        for name in ("home", "control", "kit", "out"):
             (self._folder / name).mkdir(mode=0o700)
         # A copy, as the runner's own folders may be closed to the account.
         shutil.copy(KIT, self._folder / "kit" / KIT.name)

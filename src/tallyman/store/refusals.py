@@ -43,6 +43,7 @@ TAKEN = {
     "uq_routine_name": "a routine of this name exists already; choose another name",
     "uq_routine_trial_of": "this robot has the routine of its trial runs already",
     "uq_routine_tryout_of": "this release has the routine of its try-outs already",
+    "uq_run_file": "the run handed over a file of this name already",
     "uq_run_again": "this run was started again already",
     "uq_run_nominal": "this start has its run already",
     "uq_seal_first": "this piece of the trail is sealed already",

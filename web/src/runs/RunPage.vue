@@ -18,7 +18,9 @@ import RunDecisions from './RunDecisions.vue'
 import RunLog from './RunLog.vue'
 import RunData from './RunData.vue'
 import RunEntries from './RunEntries.vue'
+import RunFiles from './RunFiles.vue'
 import RunKin from './RunKin.vue'
+import RunProgress from './RunProgress.vue'
 import StalledNote from './StalledNote.vue'
 import RunScreen from './RunScreen.vue'
 import RunSteps from './RunSteps.vue'
@@ -150,6 +152,7 @@ const words = computed(() => {
         there unseen; if nothing is heard, it is lost when its lease ends, at
         <When :at="run.lease_until ?? ''" />.
       </p>
+      <RunProgress v-if="live && run.progress" :progress="run.progress" />
       <RunDecisions :run="run" />
       <RunKin :run="run" />
       <section v-if="run.state === 'waiting'">
@@ -161,6 +164,7 @@ const words = computed(() => {
         <h2>Log</h2>
         <RunLog :run="run.id" :live="live" />
       </section>
+      <RunFiles v-if="run.files.length" :run="run.id" :files="run.files" />
       <RunData :run="run" :live="live" />
       <RunEntries v-if="run.entries.length || run.caution" :run="run" />
       <p v-else-if="run.ended_at && run.trial && may('value.see')" class="quiet">

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from typing import Annotated
+from urllib.parse import quote
 
 from fastapi import Query, Response
 
 from tallyman.api.common import MOST, Done, In, Made, NothingIn, Number, SignedIn, StartKey
 from tallyman.api.routing import Routes
 from tallyman.services import runs
-from tallyman.services.runs import late, screens
+from tallyman.services.runs import handed, late, screens
 from tallyman.services.runs.answers import (
     Cancelled,
     Log,
@@ -50,6 +51,14 @@ def log(number: Number, ctx: SignedIn, after: Annotated[int, Query(ge=0, le=MOST
 def screen(number: Number, ctx: SignedIn) -> Response:
     """What a run's screen showed when it stalled, for whoever may read its log."""
     return Response(screens.picture(ctx, number), media_type="image/png")
+
+
+@router.get("/runs/{number}/files/{file}", response_class=Response)
+def handed_file(number: Number, file: Number, ctx: SignedIn) -> Response:
+    """A file that a run handed over, to be kept: nothing of it is shown as a page of ours."""
+    name, data = handed.file(ctx, number, file)
+    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return Response(data, media_type="application/octet-stream", headers=heads)
 
 
 @router.post("/runs/{number}/again", status_code=201)

@@ -131,6 +131,14 @@ class Report(Lenient):
     seq: Annotated[int, Field(ge=1, le=MOST)]
     lines: Annotated[list[Line], Field(max_length=1000)] = []
     steps: Annotated[list[StepIn], Field(max_length=200)] = []
+    progress: object = None
+
+
+class HandedIn(Lenient):
+    """A file that a run handed over, sent before by its digest."""
+
+    name: Annotated[str, Field(max_length=1000)]
+    digest: Digest
 
 
 class OutcomeIn(Lenient):
@@ -143,6 +151,7 @@ class OutcomeIn(Lenient):
     reason: str = ""
     outputs: object = {}
     counts: object = {}
+    files: Annotated[list[HandedIn], Field(max_length=100)] = []
     # The longest silence it had, in seconds.
     longest_quiet: Annotated[int, Field(ge=0, le=MOST)] | None = None
 
@@ -305,7 +314,8 @@ def report(number: Number, given: Report, runner: Runner) -> Reported:
     ctx, host = runner
     lines = [{"at": line.at.isoformat(), "level": line.level, "text": line.text} for line in given.lines]
     steps = [step.model_dump() for step in given.steps]
-    current = reports.report(ctx, host, number, given.fence, given.seq, lines, steps)
+    progress = given.progress if isinstance(given.progress, dict) else None
+    current = reports.report(ctx, host, number, given.fence, given.seq, lines, steps, progress)
     return Reported(current=current)
 
 
@@ -362,5 +372,6 @@ def outcome(number: Number, given: OutcomeIn, runner: Runner) -> Kept:
         given.counts,
         given.saved,
         given.longest_quiet,
+        [reports.Handed(one.name, one.digest) for one in given.files],
     )
     return Kept(state=reports.outcome(ctx, host, number, given.fence, said))

@@ -12,6 +12,7 @@ from tallyman.core.runs import Need
 from tallyman.core.working import Working
 from tallyman.services.tally import Unusual
 from tallyman.services.workshop import WheelName
+from tallyman.store.records.runs import RunFile as RunFile
 from tallyman.store.records.runs import Step as Step
 
 
@@ -128,6 +129,15 @@ class ScreenShown:
 
 
 @dataclass(frozen=True, slots=True)
+class RunProgress:
+    """How far a run says it is: so much done, of how much if that is known, and words."""
+
+    done: float | None
+    of: float | None
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
 class RunWhole:
     """One run: state, needs, segments, steps, inputs, outputs and entries."""
 
@@ -144,6 +154,9 @@ class RunWhole:
     outcome: str | None
     reason: str
     trial: bool
+    progress: RunProgress | None
+    # What it handed over.
+    files: list[RunFile]
     robot: str | None
     host: str | None
     fence: int

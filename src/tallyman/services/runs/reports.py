@@ -13,7 +13,7 @@ from tallyman.core.exact import exact
 from tallyman.core.free import Free, FreeObject
 from tallyman.errors import Fault, InputFaults, NotFound
 from tallyman.formats.redact import Redactor
-from tallyman.formats.sound import Mender, sound
+from tallyman.formats.sound import Mender, one_line, sound
 from tallyman.services import safe
 from tallyman.services.context import Ctx, changed, in_transaction
 from tallyman.services.holding import path
@@ -35,6 +35,10 @@ MOST_LINES_A_RUN = 100_000
 LARGEST_STEP_DATA = 20_000
 LARGEST_OUTPUTS = 1_000_000
 MOST_COUNTS = 50
+MOST_FILES = 20
+LONGEST_FILE_NAME = 120
+LARGEST_PROGRESS = 10**9
+LONGEST_PROGRESS_WORDS = 200
 LARGEST_COUNT = 10**9
 LONGEST_COUNT_NAME = 40
 # What an outcome that nobody foresaw may raise: the run ends all the same.
@@ -102,6 +106,7 @@ def report(
     seq: int,
     lines: Sequence[Mapping[str, object]],
     steps: Sequence[Mapping[str, object]],
+    progress: Mapping[str, object] | None = None,
 ) -> bool:
     """Keeps one numbered batch; a repeated one changes nothing. Gives whether the run is current.
 
@@ -131,9 +136,24 @@ def report(
     if new and run.fence == fence:
         for step in steps:
             tx.write("runs.put_step", run=run_id, **_step(clean, step))
+        if progress is not None:
+            tx.write("handed.set_progress", run=run_id, progress=_progress(clean, progress))
     if new:
         changed(tx, ctx, "runs", run_id)
     return current
+
+
+def _progress(clean: Redactor, told: Mapping[str, object]) -> dict[str, object]:
+    """How far a run says it is, as it can be shown: what is no number in its bounds is left out."""
+
+    def number(value: object) -> float | int | None:
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            return None
+        return value if 0 <= value <= LARGEST_PROGRESS else None
+
+    done, of = number(told.get("done")), number(told.get("of"))
+    words = one_line(clean.text(sound(str(told.get("words") or ""))))[:LONGEST_PROGRESS_WORDS]
+    return {"done": done, "of": of or None, "words": words}
 
 
 def _is_closed(ctx: Ctx, run: LockedRun, told: RunsToldOf) -> bool:
@@ -176,6 +196,14 @@ def _step(clean: Redactor, step: Mapping[str, object]) -> dict[str, object]:
 
 
 @dataclass(frozen=True)
+class Handed:
+    """A file that a run handed over: its name, and its digest, under which its host sent it before."""
+
+    name: str
+    digest: str
+
+
+@dataclass(frozen=True)
 class Outcome:
     """How a run ended, as its runner says: `saved` is the digest of an uploaded state, for *held*;
     `longest_quiet` its longest silence in seconds."""
@@ -187,6 +215,7 @@ class Outcome:
     counts: object = field(default_factory=dict)
     saved: str | None = None
     longest_quiet: int | None = None
+    files: Sequence[Handed] = ()
 
 
 def outcome(ctx: Ctx, host: HostByToken, run_id: int, fence: int, said: Outcome) -> str:
@@ -220,6 +249,7 @@ def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told:
             return "lost"
     release = tx.one(ReleaseWhole, "packages.release", id=run.release_id)
     assert release is not None
+    _keep_files(tx, ctx, host, run_id, told.files, clean)
     if told.state == "held":
         # Only a file of its own: else a digest would be enough to have any file as one's state.
         own = told.saved is not None and uploads.sent_by(tx, host, told.saved) is not None
@@ -239,6 +269,18 @@ def _outcome(tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, fence: int, told:
     if run.state == "lost":
         why = f"{why} {late.CAME_LATE}".strip()
     return _finished(tx, ctx, run, end, why, ended)
+
+
+def _keep_files(
+    tx: Tx, ctx: Ctx, host: HostByToken, run_id: int, files_: Sequence[Handed], clean: Redactor
+) -> None:
+    """Keeps the files that a run handed over: those that its host sent itself, and no others."""
+    for one in files_[:MOST_FILES]:
+        size = uploads.sent_by(tx, host, one.digest)
+        name = one_line(clean.text(sound(one.name))).rpartition("/")[2].strip()[:LONGEST_FILE_NAME]
+        if size is not None:
+            given = {"run": run_id, "name": name or "file", "digest": one.digest, "size": size}
+            tx.write("handed.keep", **given, now=ctx.now)
 
 
 def _finished(tx: Tx, ctx: Ctx, run: LockedRun, end: str, why: str, ended: FreeObject) -> str:

@@ -63,11 +63,29 @@ class AttendedAsking(Record):
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
+class RunFile(Record):
+    """The files that a run handed over, by name."""
+
+    id: int
+    name: str
+    size: int
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
+class HandedFile(Record):
+    """A file that a run handed over."""
+
+    name: str
+    digest: str
+
+
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Run(Record):
     """One run with names."""
 
-    JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40)
-    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 63)
+    JSON: ClassVar[tuple[int, ...]] = (21, 22, 23, 40, 51)
+    BOOLS: ClassVar[tuple[int, ...]] = (8, 37, 64)
     id: int
     routine_id: int
     release_id: int
@@ -119,6 +137,7 @@ class Run(Record):
     only_robot: int | None
     group_id: int | None
     group_line: int | None
+    progress: Any
     routine: str
     area_id: int
     limit_minutes: int
@@ -524,6 +543,8 @@ GIVES: dict[str, type[Record]] = {
     "attended.open_of": RunFor,
     "attended.ended_of": RunFor,
     "attended.asking": AttendedAsking,
+    "handed.of_run": RunFile,
+    "handed.one": HandedFile,
     "runs.one": Run,
     "runs.lock": LockedRun,
     "runs.waiting_routines": RunsWaitingRoutines,

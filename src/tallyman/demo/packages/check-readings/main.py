@@ -25,11 +25,14 @@ if not rows:
     raise SystemExit
 
 bad = []
+to_look_at = []
 with job.step("Compare with the last ones", most_times=most) as step:
     for number, row in enumerate(rows, start=1):
+        job.progress(number, len(rows), f"meter {row['meter']}")
         last, now = float(row["last"]), float(row["now"])
         if now < last or (last > 0 and now > last * most):
             bad.append(row["meter"])
+            to_look_at.append(row)
             job.log(f"meter {row['meter']}: {last:g} then {now:g}", "caution")
         if number % 10 == 0:
             time.sleep(pace / 10)
@@ -41,5 +44,10 @@ with job.step("Hand over") as step:
     job.count("readings", len(rows))
     if bad:
         job.count("handed_back", len(bad))
+        with Path("to-look-at.csv").open("w", newline="", encoding="utf-8") as file:
+            table = csv.DictWriter(file, fieldnames=list(rows[0]))
+            table.writeheader()
+            table.writerows(to_look_at)
+        job.file("to-look-at.csv")
     step.out(to_people=len(bad))
 job.log(f"{len(rows) - len(bad)} readings are plausible, {len(bad)} go to a person")

@@ -61,7 +61,7 @@ class Plan:
 def trial(db: Database, routine_id: int, release_id: int, at: datetime) -> None:
     """One trial run that worked; trial runs post nothing."""
     row = trial_row(routine_id, release_id, at)
-    add_runs(db, [row])
+    _add_runs(db, [row])
 
 
 def trial_row(routine_id: int, release_id: int, at: datetime) -> dict[str, Any]:
@@ -136,8 +136,9 @@ def _days(plan: Plan, chance: random.Random, now: datetime) -> list[dict[str, An
     return rows
 
 
-def write(db: Database, plans: list[Plan], now: datetime) -> None:
-    """Writes the runs of routines since each went live, in the order of time, and what each posted."""
+def write(db: Database, plans: list[Plan], now: datetime, more: list[dict[str, Any]]) -> None:
+    """Writes the runs of routines since each went live, in the order of time, and what each posted; between
+    them `more` that post nothing."""
     rows = []
     robots = {}
     for plan in plans:
@@ -146,9 +147,10 @@ def write(db: Database, plans: list[Plan], now: datetime) -> None:
         robots[plan.routine_id] = _robots(db, plan)
     rows.sort(key=lambda row: row["began"])
     _give_robots(rows, robots)
+    rows += more
     rows.sort(key=lambda row: row["began"])
     for start in range(0, len(rows), BATCH):
-        add_runs(db, rows[start : start + BATCH])
+        _add_runs(db, rows[start : start + BATCH])
     db.transact(lambda tx: tx.write("demo.add_segments"))
     for plan in plans:
         _post(db, plan.routine_id)
@@ -180,8 +182,7 @@ def _give_robots(rows: list[dict[str, Any]], robots: dict[int, list[DemoRobotsFo
         ends[robot.host_id] = sorted([*ends[robot.host_id], row["ended"]])[-robot.seats :]
 
 
-def add_runs(db: Database, rows: list[dict[str, Any]]) -> None:
-    """Writes rows of runs."""
+def _add_runs(db: Database, rows: list[dict[str, Any]]) -> None:
     db.transact(lambda tx: tx.many("demo.add_run", rows))
 
 

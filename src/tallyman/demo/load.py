@@ -295,9 +295,9 @@ class Loader(Past):
             triggers.add(
                 self.ctx("Sol Marín", 0), routine_id, triggers.Given({"expr": expression}, world.ZONE)
             )
-        history.write(self.db, plans, self.now)
+        staged = rolled.in_stages(made, plans[0].newer_release_id, self.areas)
+        history.write(self.db, plans, self.now, staged)
         made.worked_on(self.areas)
-        rolled.in_stages(made, plans[0].newer_release_id, self.areas)
         calls(self, plans[0].routine_id)
         rolled.left_behind(plans[1].release_id, self.areas)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import timedelta
+from typing import Any
 
 from tallyman.demo import history, world
 from tallyman.demo.past import Past
@@ -35,8 +36,8 @@ class Rollouts:
         )
         rollouts.roll_out(self._past.ctx(SOL, 150), release, given)
 
-    def in_stages(self, made: Releases, release: int, areas: Mapping[str, int]) -> None:
-        """The latest release of a package goes first in one area, with a few runs that ended well so far."""
+    def in_stages(self, made: Releases, release: int, areas: Mapping[str, int]) -> list[dict[str, Any]]:
+        """The latest release of a package goes first in one area; gives the runs that ended well so far."""
         numbers = []
         for name, area, expression in FURTHER:
             given = routines.Given(name, areas[area], release, {}, [])
@@ -55,10 +56,9 @@ class Rollouts:
         )
         rollouts.roll_out(self._past.ctx(SOL, STAGED_DAYS_AGO), later, staged)
         began = self._past.now - timedelta(days=STAGED_DAYS_AGO)
-        rows = [
+        return [
             history.trial_row(numbers[0], later, began + timedelta(hours=hours)) for hours in (2, 6, 10, 20)
         ]
-        history.add_runs(self._past.db, rows)
 
     def left_behind(self, release: int, areas: Mapping[str, int]) -> None:
         """A first release that was withdrawn, and is still set up where nobody starts it any more."""

@@ -75,7 +75,7 @@ const mayGoBack = computed(() => under.value || (data.value?.state === 'done' &&
         {{ data.first.startsWith('the robot') ? `${data.first} took` : `began in ${data.first}` }} since then.
       </p>
       <p v-if="data.against && mayGoBack" class="quiet">{{ data.against }}</p>
-      <table class="ledger">
+      <table class="ledger stacks">
         <thead>
           <tr>
             <th>Routine</th>
@@ -87,18 +87,16 @@ const mayGoBack = computed(() => under.value || (data.value?.state === 'done' &&
         </thead>
         <tbody>
           <tr v-for="part in data.parts" :key="part.routine_id">
-            <td>
-              <router-link class="whole" :to="`/workshop/routines/${part.routine_id}`">{{
-                part.routine
-              }}</router-link>
+            <td class="whole">
+              <router-link :to="`/workshop/routines/${part.routine_id}`">{{ part.routine }}</router-link>
               <div class="quiet">
                 {{ part.area }}{{ data.how === 'staged' && part.goes_first ? ', goes first' : '' }}
               </div>
             </td>
-            <td>
+            <td data-head="instead of">
               <router-link :to="`/workshop/releases/${part.old_release}`">{{ part.old_version }}</router-link>
             </td>
-            <td>
+            <td data-head="what became of it">
               <Glyph :state="PART_SHAPES[part.state]" :word="PART_SAID[part.state]" />
               <div v-if="part.words" class="quiet">{{ part.words }}</div>
             </td>

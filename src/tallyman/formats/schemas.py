@@ -270,9 +270,15 @@ def called(schema: dict[str, Any], fault: Fault) -> str:
     return f"{title or field or fault.field}{shown} {fault.message}"
 
 
+@lru_cache(maxsize=256)
+def _wrong_once(schema: str, place: str) -> tuple[Fault, ...]:
+    """What of a schema, as JSON, is not kept: looked for once, however many values are held against it."""
+    return tuple(faults_of(json.loads(schema), place))
+
+
 def misfits(schema: dict[str, Any], given: Any, place: str = "inputs") -> list[Fault]:
     """What of a value does not fit a schema, at most twenty faults; one that is not kept fits nothing."""
-    wrong = faults_of(schema, place)
+    wrong = _wrong_once(json.dumps(schema, sort_keys=True), place)
     if wrong:
         words = f"the package declares what is not kept ({wrong[0].field}: {wrong[0].message})"
         return [Fault(place, None, f"{words}; release a version without it")]

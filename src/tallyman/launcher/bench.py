@@ -10,7 +10,7 @@ from rich.console import Console
 from rich.table import Table
 
 from tallyman.config import settings
-from tallyman.launcher import bench_engine, bench_ideas, bench_robots
+from tallyman.launcher import bench_engine, bench_ideas, bench_robots, bench_workshop
 from tallyman.launcher.databases import application
 from tallyman.launcher.machine import Trouble
 from tallyman.launcher.shots import browser, sign_in
@@ -79,6 +79,7 @@ def run(port: int) -> None:
         raise Trouble(f"Tallyman does not answer at {base} ({error}).") from None
     figures.update(bench_ideas.measure())
     figures.update(bench_robots.measure())
+    figures.update(bench_workshop.measure())
     figures.update(bench_engine.measure())
     table = Table("What", "Where", "Figure")
     for what, rows in figures.items():

@@ -186,7 +186,7 @@ def test_what_waits_goes_back_as_well_unless_its_own_inputs_do_not_fit(three: Th
     assert (rows[0]["id"], rows[0]["release_id"], rows[0]["inputs_json"]) == (plain, three.first, "{}")
     assert rows[1]["release_id"] != three.first and "Quay" in rows[1]["inputs_json"]
     part = next(one for one in three.view(number).parts if one.routine == "Count meters")
-    assert "1 that wait keep 1.1.0" in part.words
+    assert "1 run that waits keeps 1.1.0" in part.words
 
 
 # ---- in stages

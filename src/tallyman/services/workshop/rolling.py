@@ -122,7 +122,8 @@ def _back(tx: Tx, ctx: Ctx, row: Rollout, part: RolloutPart) -> None:
         _set(tx, ctx, part, "left", "it was retired or has another release meanwhile")
         return
     stay = _waiting_back(tx, row, part)
-    kept = f"; {stay} that wait keep {row.version}, as their inputs do not fit before it" if stay else ""
+    runs = "1 run that waits keeps" if stay == 1 else f"{stay} runs that wait keep"
+    kept = f"; {runs} {row.version}, whose own inputs {part.old_version} does not take" if stay else ""
     _set(tx, ctx, part, "back", kept.removeprefix("; "))
     note_release(tx, ctx, part.routine_id, part.old_release, "the roll-out went back", row.id)
     said = f"{part.routine} is back at {row.package} {part.old_version}{kept}"

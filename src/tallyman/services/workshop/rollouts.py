@@ -306,7 +306,8 @@ def roll_out(tx: Tx, ctx: Ctx, release_id: int, given: Given) -> int:
             trial=row.on_trial,
         )
     name = f"{release.package} {release.version}"
-    words = f"Rolls {name} out to {len(rows)} routines, {given.how}: {given.why.strip()}"
+    many = "1 routine" if len(rows) == 1 else f"{len(rows)} routines"
+    words = f"Rolls {name} out to {many}, {given.how}: {given.why.strip()}"
     audit(tx, ctx, "roll-out begun", f"rollout:{number}", words)
     kept = rolling.find(tx, number)
     assert kept is not None

@@ -180,3 +180,19 @@ def test_an_area_s_release_is_moved_with_who_loses_sight_of_it_said(page: Page, 
     page.see("Seen by the area Metering.")
     page.sign_in("Ada Pell", "/workshop?tab=packages")
     page.see("1 release is seen by areas that you do not work in")
+
+
+def test_a_routine_is_copied_to_another_area(page: Page, live: World) -> None:
+    page.sign_in("Sol Marin", f"/workshop/routines/{live.number}")
+    name = live.row("SELECT name FROM routine WHERE id = %(id)s", id=live.number)["name"]
+    page.click("Copy it to another area")
+    page.see(f"A copy of {name} in Metering.")
+    page.see("Left behind: its address for other programs, if it has one.")
+    page.see("Choose an area and a release first.")
+    page.type("Name", f"{name}, the other one")
+    page.choose("Area", "Metering")
+    page.click("Set it up")
+    page.see(f"{name}, the other one")
+    page.see("on trial: its runs post nothing")
+    rows = live.rows("SELECT release_id, inputs_json FROM routine WHERE name LIKE %(n)s", n=f"{name}%")
+    assert len(rows) == 2 and rows[0] == rows[1]

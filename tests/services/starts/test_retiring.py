@@ -12,9 +12,9 @@ from tallyman.services import runs, safe
 from tallyman.services.answers import Retiring
 from tallyman.services.context import Ctx
 from tallyman.services.house import areas
-from tallyman.services.starts import kinds, retiring, routine_page, triggers
+from tallyman.services.starts import addresses, kinds, retiring, routine_page, triggers
 from tallyman.services.tally import counts, value
-from tallyman.services.workshop import routines
+from tallyman.services.workshop import rolling, rollouts, routines
 from tests.world import World
 
 HOURLY = triggers.Given({"expr": "0 * * * *"}, "UTC")
@@ -33,6 +33,21 @@ def hanging(look: Retiring) -> list[tuple[str, str]]:
 def given(world: World, number: int, **but: object) -> routines.Given:
     row = world.row("SELECT name, area_id, release_id FROM routine WHERE id = %(id)s", id=number)
     return replace(routines.Given(row["name"], row["area_id"], row["release_id"], {}, []), **but)
+
+
+def test_its_address_and_the_roll_out_that_changes_it_are_shown(world: World) -> None:
+    world.machine()
+    routine = world.routine()
+    sol = world.ctx("Sol Marin")
+    addresses.give(sol, routine, addresses.Given())
+    robot = world.row("SELECT id FROM robot")["id"]
+    chosen = [rollouts.Chosen(routine)]
+    staged = rollouts.Given(chosen, "staged", "It counts more", first_robot=robot)
+    rollouts.roll_out(sol, world.release("1.1.0"), staged)
+    assert {one.what for one in retiring.look_at(sol, routine).hangs} >= {"address", "roll-out"}
+    retiring.retire(sol, routine)
+    rolling.carry_on(world.program())
+    assert world.row("SELECT state FROM rollout") == {"state": "gone back"}
 
 
 def test_the_look_names_starts_idea_and_a_release_used_nowhere_else(world: World, sol: Ctx) -> None:

@@ -248,6 +248,19 @@ def test_one_robot_tries_it_and_the_others_keep_what_they_have(three: Three) -> 
     assert three.view(number).state == "done"
 
 
+def test_a_run_that_the_first_robot_gave_back_is_tried_by_no_other(three: Three) -> None:
+    later = release(three.world, "1.1.0", MORE)
+    robots = rollouts.look(three.world.ctx(SOL), later, []).robots
+    first = robots[0].id
+    three.out(later, "staged", first_robot=first)
+    run = three.world.start(three.routines[0])
+    three.world.db.transact(lambda tx: rolling.try_on(tx, run, first))
+    assert three.world.row("SELECT inputs_json FROM run")["inputs_json"] == '{"place": "Weir Lane"}'
+    three.world.db.transact(lambda tx: rolling.try_on(tx, run, robots[1].id))
+    kept = three.world.row("SELECT release_id, inputs_json FROM run")
+    assert kept == {"release_id": three.first, "inputs_json": "{}"}
+
+
 def test_a_run_given_what_the_new_one_does_not_take_keeps_the_old_on_that_robot(three: Three) -> None:
     fewer = release(three.world, "2.0.0", MANIFEST.replace("inputs.rows", "inputs.lines"))
     robot = rollouts.look(three.world.ctx(SOL), fewer, []).robots[0]

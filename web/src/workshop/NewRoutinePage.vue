@@ -10,7 +10,7 @@ import Problem from '@/shared/Problem.vue'
 import RoutineForm, { type Setup } from './RoutineForm.vue'
 import { useDraft } from '@/shared/unsaved'
 import DraftNote from '@/shared/DraftNote.vue'
-import { NOTHING_ASKED, ROUTINE_FIELDS } from './routineFields'
+import { copyOf, leftBehind, NOTHING_ASKED, ROUTINE_FIELDS } from './routineFields'
 
 /** Setting up a release as a routine; what was begun is kept in this browser until it is done. */
 const route = useRoute()
@@ -40,7 +40,8 @@ const blank: Setup = {
 }
 const setup = ref<Setup>(blank)
 // Begun from an idea or a release it is another one than begun from nothing.
-const place = `routine-new-${blank.release_id}-${blank.idea_id ?? 0}`
+const copied = Number(route.query.copy) || null
+const place = `routine-new-${blank.release_id}-${blank.idea_id ?? 0}${copied ? `-copy-${copied}` : ''}`
 const unsent = useDraft('The routine', () => place, { setup })
 const choices = useQuery({
   queryKey: ['routines', 'choices'],
@@ -53,8 +54,19 @@ watchEffect(() => {
   unsent.done()
 })
 
+// A copy begins as the other one is set up; what must be chosen anew is left open.
+const other = useQuery({
+  queryKey: ['routines', 'one', copied],
+  enabled: copied !== null,
+  queryFn: () => ask(api.GET('/api/v1/routines/{number}', { params: { path: { number: copied ?? 0 } } })),
+})
 watchEffect(() => {
-  if (setup.value.area_id || unsent.dirty.value) return
+  if (!other.data.value || setup.value.release_id || unsent.dirty.value) return
+  setup.value = copyOf(other.data.value)
+  unsent.done()
+})
+watchEffect(() => {
+  if (copied || setup.value.area_id || unsent.dirty.value) return
   setup.value.area_id = newArea(choices.data.value?.areas ?? []) ?? 0
   unsent.done()
 })
@@ -77,6 +89,12 @@ const save = useAction(async () => {
         live.
       </p>
     </div>
+    <p v-if="other.data.value" class="note" role="status">
+      A copy of <router-link :to="`/workshop/routines/${copied}`">{{ other.data.value.name }}</router-link> in
+      {{ other.data.value.area }}. It needs a name and an area of its own; what else must change there says
+      its pre-check below. Left behind: {{ leftBehind(other.data.value).join('; ') }}.
+    </p>
+    <Problem :error="other.error.value" />
     <RoutineForm
       v-model="setup"
       :error="save.error.value"

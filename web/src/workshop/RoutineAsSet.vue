@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useMe } from '@/shared/session'
 
 /** How a routine is set up: its limits, tags and inputs. */
 const props = defineProps<{ routine: Schemas['Routine'] }>()
+const { may } = useMe()
 const emit = defineEmits<{ change: []; retire: [] }>()
 const asked = computed(() => {
   const { system, processors, memory_gb, disk_gb, screen, applications } = props.routine.asked
@@ -53,6 +55,9 @@ const inputs = computed(() =>
     <p v-else class="quiet">No inputs given; the package takes its own.</p>
     <p v-if="routine.may.change || routine.may.retire" class="row">
       <el-button v-if="routine.may.change" @click="emit('change')">Change the set-up</el-button>
+      <router-link v-if="may('routine.make')" :to="`/workshop/routines/new?copy=${routine.id}`" class="button"
+        >Copy it to another area</router-link
+      >
       <el-button v-if="routine.may.retire" link type="danger" @click="emit('retire')">Retire it</el-button>
     </p>
   </section>

@@ -3,8 +3,8 @@ import { useQuery } from '@tanstack/vue-query'
 import { api, ask, type Schemas } from '@/api/client'
 import FormSheet from '@/shared/FormSheet.vue'
 import { useEdit } from '@/shared/useEdit'
-import RoutineForm, { type Setup } from './RoutineForm.vue'
-import { ROUTINE_FIELDS } from './routineFields'
+import RoutineForm from './RoutineForm.vue'
+import { ROUTINE_FIELDS, setupOf } from './routineFields'
 
 /** How a routine is set up, changed. */
 const props = defineProps<{ routine: Schemas['Routine'] }>()
@@ -13,27 +13,8 @@ const choices = useQuery({
   queryKey: ['routines', 'choices'],
   queryFn: () => ask(api.GET('/api/v1/routines/choices')),
 })
-function given(): Setup {
-  const now = props.routine
-  const { name, area_id, release_id, priority, run_limit, again_after_lost, most_attempts } = now
-  const { lease_minutes, limit_minutes, memory_mb, idea_id } = now
-  return {
-    ...{ name, area_id, release_id, priority, run_limit, again_after_lost, most_attempts },
-    ...{ lease_minutes, limit_minutes, memory_mb, idea_id },
-    attended: now.attended,
-    attended_for: now.attended_for ?? null,
-    inputs: { ...now.inputs },
-    tags: [...now.tags],
-    asked: { ...now.asked, applications: [...now.asked.applications] },
-    locks: [...now.locks],
-    basis: now.basis === 'count' ? 'count' : 'run',
-    count_name: now.count_name ?? '',
-    trial_again: false,
-    release_why: '',
-  }
-}
 const edit = useEdit(
-  given,
+  () => setupOf(props.routine),
   (body, version) =>
     ask(
       api.PUT('/api/v1/routines/{number}', {

@@ -9,7 +9,7 @@ from tallyman.services.runs import OPEN_SAID, ref
 from tallyman.services.starts.triggers import schedule_of
 from tallyman.services.workshop import find_for
 from tallyman.store.db import Tx
-from tallyman.store.records.starts import TriggersOfRoutine
+from tallyman.store.records.starts import StartAddress, TriggersOfRoutine
 from tallyman.store.records.workshop import Routine, RoutinesLock, RoutinesOpenRuns, RoutineUsing
 
 RETIRE = "routine.retire"
@@ -21,6 +21,15 @@ def _hangs(tx: Tx, routine: Routine, triggers: list[TriggersOfRoutine]) -> list[
         HangsOn("start", schedule_of(tx, one).sentence, "", "ends; what it started stays to be read")
         for one in triggers
     ]
+    if tx.one(StartAddress, "called.address", routine=routine.id) is not None:
+        then = "starts nothing any more; programs that call it are told that it is retired"
+        rows.append(HangsOn("address", "its address for other programs", "", then))
+    rollout = tx.value(int, "rollouts.open_of", routine=routine.id)
+    if rollout is not None:
+        then = "leaves it as it is, and goes on with the others"
+        rows.append(
+            HangsOn("roll-out", "the roll-out that changes it", f"/workshop/rollouts/{rollout}", then)
+        )
     if routine.idea_id is not None:
         then = "no routine counts for it from then on; another can, or its units are given by hand"
         rows.append(

@@ -208,9 +208,17 @@ def _ended_under_it(tx: Tx, row: Rollout) -> str:
 
 def try_on(tx: Tx, run_id: int, robot_id: int) -> None:
     """A run about to be taken by the robot that a roll-out begins with tries the new release, where what the
-    run was given fits it."""
-    row = tx.one(TriedOn, "rollouts.tried_on", run=run_id, robot=robot_id)
-    if row is None or misfits(row.schema, row.inputs):
+    run was given fits it. One that was to try it, and another robot takes in the end, does not."""
+    row = tx.one(TriedOn, "rollouts.tried_on", run=run_id)
+    if row is None:
         return
-    inputs = with_defaults(row.schema, row.inputs)
-    tx.write("rollouts.run_takes", id=run_id, release=row.release_id, had=row.had, inputs=inputs)
+    first = row.first_robot == robot_id
+    if first and row.had == row.old_release and row.withdrawn_at is None:
+        if not misfits(row.schema, row.inputs):
+            inputs = with_defaults(row.schema, row.inputs)
+            tx.write("rollouts.run_takes", id=run_id, release=row.release_id, had=row.had, inputs=inputs)
+    elif not first and row.had == row.release_id:
+        rollout = find(tx, row.id)
+        part = next((one for one in parts_of(tx, row.id) if one.id == row.part_id), None)
+        if rollout is not None and part is not None:
+            _waiting_back(tx, rollout, part)

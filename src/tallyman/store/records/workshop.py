@@ -247,13 +247,18 @@ class RolloutsWaitingOf(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class TriedOn(Record):
-    """The release that a run is to try because a robot takes it, of a roll-out that begins with this …"""
+    """The roll-out that begins with one robot and changes the routine of a run that nothing began yet."""
 
-    JSON: ClassVar[tuple[int, ...]] = (2, 3)
+    JSON: ClassVar[tuple[int, ...]] = (6, 7)
+    id: int
+    first_robot: int | None
     release_id: int
+    part_id: int
+    old_release: int
     had: int
     inputs: Any
     schema: Any
+    withdrawn_at: datetime | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)

@@ -87,12 +87,12 @@ UPDATE run SET release_id = %(release)s, inputs_json = %(inputs)s
 WHERE id = %(id)s AND release_id = %(had)s AND state = 'waiting' AND started_at IS NULL AND handed_until IS NULL;
 
 -- name: tried_on
--- The release that a run is to try because a robot takes it, of a roll-out that begins with this robot.
+-- The roll-out that begins with one robot and changes the routine of a run that nothing began yet.
 -- gives: TriedOn
-SELECT x.release_id, r.release_id AS had, r.inputs_json, l.inputs_json AS schema_json FROM rollout x
-JOIN rollout_routine t ON t.rollout_id = x.id AND t.state = 'waits' JOIN run r ON r.routine_id = t.routine_id AND r.release_id = t.old_release
-JOIN package_release l ON l.id = x.release_id AND l.retired_at IS NULL
-WHERE x.first_robot = %(robot)s AND x.state = 'under way' AND r.id = %(run)s AND r.started_at IS NULL;
+SELECT x.id, x.first_robot, x.release_id, t.id AS part_id, t.old_release, r.release_id AS had, r.inputs_json, l.inputs_json AS schema_json,
+  l.retired_at AS withdrawn_at FROM run r JOIN rollout_routine t ON t.open_routine = r.routine_id AND t.state = 'waits'
+JOIN rollout x ON x.id = t.rollout_id AND x.first_robot IS NOT NULL JOIN package_release l ON l.id = x.release_id
+WHERE r.id = %(run)s AND r.started_at IS NULL;
 
 -- name: listed
 -- The last 100 roll-outs, those under way before the others.

@@ -35,6 +35,7 @@ def test_a_kind_says_who_and_fits_a_mail_s_subject(kind: Kind) -> None:
         "rate",
         "tally",
         "run",
+        "rollout",
         "host",
         "system",
         "secret",

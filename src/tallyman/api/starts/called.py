@@ -14,7 +14,7 @@ from tallyman.api.routing import Routes
 from tallyman.config import read_clock
 from tallyman.services.context import Ctx
 from tallyman.services.starts import addresses, called
-from tallyman.services.starts.answers import AddressGiven, Called, CalledRun, CallsPage, RoutineAddress
+from tallyman.services.starts.answers import AddressGiven, Called, CallsPage, RoutineAddress, RunTold
 
 router = Routes(tags=["starts by address"])
 ENDED = {"done", "failed", "cancelled", "lapsed", "lost"}
@@ -56,9 +56,7 @@ async def call(
     return found
 
 
-async def _ended(
-    request: Request, ctx: Ctx, number: int, told: CalledRun, token: str, seconds: int
-) -> CalledRun:
+async def _ended(request: Request, ctx: Ctx, number: int, told: RunTold, token: str, seconds: int) -> RunTold:
     """The run once it has ended, or as it stands when the time is over; no connection is held meanwhile."""
     ends = asyncio.get_running_loop().time() + seconds
     while told.state not in ENDED and asyncio.get_running_loop().time() < ends:
@@ -71,7 +69,7 @@ async def _ended(
 
 
 @router.get("/called/{number}/runs/{run}")
-def run(number: Number, run: Number, ctx: Anyone, authorization: Bearer = "") -> CalledRun:
+def run(number: Number, run: Number, ctx: Anyone, authorization: Bearer = "") -> RunTold:
     """How a run stands that this address started."""
     return called.run(ctx, number, run, token_of(authorization))
 

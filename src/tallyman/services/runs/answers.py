@@ -14,6 +14,7 @@ from tallyman.services.tally import Unusual
 from tallyman.services.workshop import WheelName
 from tallyman.store.records.runs import RunFile as RunFile
 from tallyman.store.records.runs import Step as Step
+from tallyman.store.records.starts import RunCallBack as RunCallBack
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,6 +158,8 @@ class RunWhole:
     progress: RunProgress | None
     # What it handed over.
     files: list[RunFile]
+    # Where its end is told, if whoever called it asked for that, and what came of it.
+    call_back: RunCallBack | None
     robot: str | None
     host: str | None
     fence: int

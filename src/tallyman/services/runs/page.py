@@ -42,6 +42,7 @@ from tallyman.store.records.runs import (
     RunsSegments,
     Step,
 )
+from tallyman.store.records.starts import RunCallBack
 from tallyman.store.records.tally import TallyEntriesOfRun, TallyFixOfRun
 
 
@@ -164,6 +165,7 @@ def one(tx: Tx, ctx: Ctx, run_id: int) -> RunWhole:
         of=of,
         of_link=of_link,
         progress=RunProgress(**run.progress) if run.progress else None,
+        call_back=tx.one(RunCallBack, "called.call_back_of", run=run_id),
         files=tx.all(RunFile, "handed.of_run", run=run_id),
         meant_for=run.meant_for,
         due_at=run.due_at,

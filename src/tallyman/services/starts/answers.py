@@ -231,7 +231,7 @@ class GroupView:
 
 
 @dataclass(frozen=True, slots=True)
-class CalledRun:
+class RunTold:
     """A run as whoever started it by its routine's address is told of it."""
 
     run: int
@@ -250,7 +250,7 @@ class Called:
 
     run: int
     repeated: bool
-    told: CalledRun
+    told: RunTold
 
 
 @dataclass(frozen=True, slots=True)

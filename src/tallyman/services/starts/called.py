@@ -30,12 +30,11 @@ from tallyman.services import runs
 from tallyman.services.context import Actor, Ctx, audit
 from tallyman.services.house import outgoing
 from tallyman.services.people import token_digest
-from tallyman.services.starts.answers import Called, CalledRun
+from tallyman.services.starts.answers import Called, RunTold
 from tallyman.services.upkeep import Once, Rows, Work
 from tallyman.services.workshop import find, startable
 from tallyman.store.db import Tx
-from tallyman.store.records.starts import CallBackDue, StartAddress
-from tallyman.store.records.starts import CalledRun as RunRow
+from tallyman.store.records.starts import CallBackDue, CalledRun, StartAddress
 from tallyman.store.records.upkeep import HitchesFind
 from tallyman.store.records.workshop import Routine
 
@@ -210,14 +209,14 @@ def _said_of(fault: Fault) -> str:
     return f"{fault.field}{value}: {fault.message}"
 
 
-def _told(tx: Tx, routine_id: int, run_id: int) -> CalledRun:
-    row = tx.one(RunRow, "called.called_run", routine=routine_id, run=run_id)
+def _told(tx: Tx, routine_id: int, run_id: int) -> RunTold:
+    row = tx.one(CalledRun, "called.called_run", routine=routine_id, run=run_id)
     assert row is not None
     return _said(row)
 
 
-def _said(row: RunRow | CallBackDue) -> CalledRun:
-    return CalledRun(
+def _said(row: CalledRun | CallBackDue) -> RunTold:
+    return RunTold(
         run=row.id,
         state=row.state,
         outcome=row.outcome,
@@ -229,14 +228,14 @@ def _said(row: RunRow | CallBackDue) -> CalledRun:
     )
 
 
-def run(ctx: Ctx, routine_id: int, run_id: int, token: str) -> CalledRun:
+def run(ctx: Ctx, routine_id: int, run_id: int, token: str) -> RunTold:
     """How a run stands that this address started. Raises NotFound for any other."""
 
-    def work(tx: Tx) -> CalledRun:
+    def work(tx: Tx) -> RunTold:
         address = _found(tx, ctx, routine_id, token)
         if not lets_in(address.networks, ctx.actor.address):
             raise Forbidden(f"Calls from {ctx.actor.address} are not let in.", "Ask who looks after it.")
-        row = tx.one(RunRow, "called.called_run", routine=routine_id, run=run_id)
+        row = tx.one(CalledRun, "called.called_run", routine=routine_id, run=run_id)
         if row is None:
             raise NotFound(f"This address started no run {run_id}.", "Take the number of its answer.")
         return _said(row)
@@ -282,7 +281,7 @@ def _end(ctx: Ctx, mine: dict[str, object], state: str, words: str) -> None:
     ctx.db.transact(lambda tx: tx.write("called.end_call_back", **given))
 
 
-def _json_of(told: CalledRun) -> FreeObject:
+def _json_of(told: RunTold) -> FreeObject:
     return {
         "run": told.run,
         "state": told.state,

@@ -66,7 +66,7 @@ class CalledRun(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class CallBackDue(Record):
-    """The first 50 runs that ended and whose end is still to be told; none that is being told, or …"""
+    """Runs that ended and whose end is still to be told, fifty at once; none that is being told, or …"""
 
     JSON: ClassVar[tuple[int, ...]] = (10,)
     id: int

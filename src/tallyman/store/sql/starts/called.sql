@@ -56,7 +56,7 @@ DELETE FROM start_call WHERE at < %(before)s LIMIT 1000;
 INSERT INTO run_call_back (run_id, address) VALUES (%(run)s, %(address)s);
 
 -- name: call_backs_due
--- The first 50 runs that ended and whose end is still to be told; none that is being told, or failed to be just now.
+-- Runs that ended and whose end is still to be told, fifty at once; none that is being told, or failed to be just now.
 -- gives: CallBackDue
 -- reads all: those that wait are few, as each goes once its run has ended
 SELECT b.run_id AS id, b.address, b.claimed_at, r.routine_id, r.state, r.outcome, r.reason, r.made_at, r.started_at, r.ended_at, r.outputs_json

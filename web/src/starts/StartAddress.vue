@@ -8,6 +8,7 @@ import { several } from '@/shared/format'
 import Fold from '@/shared/Fold.vue'
 import { later } from '@/shared/later'
 import Problem from '@/shared/Problem.vue'
+import { useUnsaved } from '@/shared/unsaved'
 import When from '@/shared/When.vue'
 import AddressCalls from './AddressCalls.vue'
 import AddressExamples from './AddressExamples.vue'
@@ -26,8 +27,9 @@ const query = useQuery({
 })
 const address = computed(() => query.data.value)
 const url = computed(() => `${location.origin}/api/v1/called/${props.routine.id}`)
-// Shown this once: it stands in no answer again.
+// Shown this once: it stands in no answer again, so leaving asks whether it was kept.
 const token = ref('')
+useUnsaved('The token, which is shown only now', () => !!token.value)
 const form = ref(false)
 const asked = ref<'renew' | 'take' | null>(null)
 const atOnce = ref(false)

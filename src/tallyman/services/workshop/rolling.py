@@ -59,7 +59,7 @@ def note_release(
     tx.write("rollouts.note_release", **note, person=ctx.actor.person_id, now=ctx.now)
 
 
-def _give(tx: Tx, ctx: Ctx, row: Rollout, part: RolloutPart) -> bool:
+def _give(tx: Tx, ctx: Ctx, row: Rollout, part: RolloutPart) -> None:
     """Gives one routine its new release; where that can no longer be, it is left, and says why."""
     on_trial = part.was_on_trial or row.how == "on trial"
     words = ""
@@ -72,13 +72,12 @@ def _give(tx: Tx, ctx: Ctx, row: Rollout, part: RolloutPart) -> bool:
         words = "it was retired or has another release meanwhile"
     _set(tx, ctx, part, "left" if words else "changed", words)
     if words:
-        return False
+        return
     note_release(tx, ctx, part.routine_id, row.release_id, row.why, row.id)
     name = f"{row.package} {row.version}"
     said = f"{part.routine} has {name} instead of {part.old_version}: {row.why}"
     audit(tx, ctx, "routine changed", f"routine:{part.routine_id}", said)
     changed(tx, ctx, "routines", part.routine_id)
-    return True
 
 
 def _set(tx: Tx, ctx: Ctx, part: RolloutPart, state: str, words: str) -> None:

@@ -15,7 +15,7 @@ import pytest
 
 from tallyman.config import Settings
 from tallyman.engine import loops
-from tallyman.errors import Unavailable
+from tallyman.errors import Clash, Unavailable
 from tallyman.launcher import mariadb
 from tallyman.services import runs, tally
 from tallyman.services.context import PROGRAM, Ctx
@@ -180,15 +180,64 @@ def test_the_release_before_goes_on_working_while_and_after_the_database_is_migr
 
     thread = threading.Thread(target=work)
     thread.start()
-    upgrade(old)
-    after = len(made) + 3
-    pause = threading.Event()
-    while len(made) < after and not faults:
-        pause.wait(0.01)
-    stop.set()
-    thread.join()
+    try:
+        upgrade(old)
+        after = len(made) + 3
+        pause = threading.Event()
+        while len(made) < after and not faults:
+            pause.wait(0.01)
+    finally:
+        # Whatever came of it: the tables must not be taken away under what still works on them.
+        stop.set()
+        thread.join()
     assert faults == []
     assert tally.verify(Ctx(old.app, NOW + timedelta(days=1), PROGRAM)) == []
+
+
+def test_a_table_that_a_deadlock_kept_from_its_place_is_altered_once_more(old: Old) -> None:
+    """A changed table takes its place when all that point at it are free, and one of them is kept by work
+    that wants another one next: the database ends the change then, with a number of its own."""
+    root = mariadb.connect_root(old.server, ROOT)
+
+    def place() -> str:
+        with root.cursor() as cursor:
+            cursor.execute(
+                "SELECT state FROM information_schema.processlist WHERE user = %s AND info LIKE 'ALTER%%'",
+                (old.wanted.owner_user,),
+            )
+            return str((cursor.fetchone() or ("",))[0])
+
+    def work(tx: Tx) -> None:
+        for n in range(40):
+            tx.execute("INSERT INTO works_second VALUES (%(n)s, 1)", {"n": n})
+        if not started.is_set():
+            thread.start()
+            started.set()
+        pause = threading.Event()
+        while thread.is_alive() and place() != "Rename result table":
+            pause.wait(0.01)
+        tx.execute("INSERT INTO works_first VALUES (1, 2)")
+
+    def alter(tx: Tx) -> None:
+        tries.append(tx)
+        tx.execute("ALTER TABLE works ADD CONSTRAINT ck_works CHECK (a > 0)")
+
+    for sql in (
+        "CREATE TABLE works (id BIGINT PRIMARY KEY, a INT)",
+        "CREATE TABLE works_first (id BIGINT, w BIGINT, CONSTRAINT fk_a FOREIGN KEY (w) REFERENCES works (id))",
+        "CREATE TABLE works_second (id BIGINT, w BIGINT, CONSTRAINT fk_b FOREIGN KEY (w) REFERENCES works (id))",
+        "INSERT INTO works VALUES (1, 1), (2, 1)",
+    ):
+        old.owner.transact(lambda tx, sql=sql: tx.execute(sql))
+    tries: list[Tx] = []
+    started = threading.Event()
+    thread = threading.Thread(target=lambda: old.owner.transact(alter))
+    with root:
+        old.owner.transact(work)
+        thread.join()
+    assert len(tries) > 1
+    with pytest.raises(Clash, match="ck works"):
+        old.owner.transact(lambda tx: tx.execute("INSERT INTO works VALUES (3, 0)"))
 
 
 def test_old_and_new_share_the_work_on_the_migrated_database(old: Old) -> None:

@@ -39,6 +39,9 @@ R = TypeVar("R", bound=Record)
 V = TypeVar("V")
 # Deadlock, lock wait, snapshot conflict: the same work done again may succeed.
 TRY_AGAIN = (1213, 1205, 1020)
+# A table that is altered and cannot be put in its place, as another one's work on what hangs on it is in the
+# way: a deadlock as well, told with another number and in words alone.
+RENAME_FAILED, IN_DEADLOCK = 1025, "errno: 149"
 # The connection is gone, or its node of a cluster left, maybe in the middle of a commit (1180): another
 # connection may do.
 LOST = (2006, 2013, 2055, 1927, 1053, 1047, 1180)
@@ -114,6 +117,12 @@ def _value(kind: type[V], name: str, value: Any) -> V:
     if not isinstance(value, kind):
         raise TypeError(f"{name} gives {type(value).__name__}, not {kind.__name__}")
     return value
+
+
+def _in_the_way(error: Exception) -> bool:
+    """Whether another one's work was in the way, so that the same done again may succeed."""
+    code = error.args[0] if error.args else 0
+    return code in TRY_AGAIN or (code == RENAME_FAILED and IN_DEADLOCK in str(error.args[-1]))
 
 
 @contextlib.contextmanager
@@ -384,7 +393,7 @@ class Database:
                 if committing and self._committed(token):
                     return result
                 raise _Gone from error
-            if code not in TRY_AGAIN:
+            if not _in_the_way(error):
                 raise
             raise _Conflict from error
         except Unlinked as error:

@@ -19,6 +19,7 @@ GIVEN_ROUTINE = (
     ' "run_limit": 1, "lease_minutes": 15, "limit_minutes": 60, "again_after_lost": false}'
 )
 MAIL = '{"host": "127.0.0.1", "port": 9, "security": "none", "sender": "t@merrowdale.example"}'
+PAGE = '{"title": "Count", "does": "Counts.", "asks": ["rows"], "keeper_id": $asker}'
 TRIGGER = '{"form": {"expr": "0 6 * * *"}, "zone": "UTC"}'
 ROLE = '{"name": "Another", "permissions": ["run.see"]}'
 ZIP = {"files": {"file": ("p.zip", package("3.0.0"), "application/zip")}, "data": {"note": "third"}}
@@ -226,6 +227,14 @@ BODIES: dict[tuple[str, str], tuple[Any, dict[str, Any]]] = {
         {},
     ),
     ("post", "/releases/{number}/rollouts/look"): ("{}", {}),
+    ("post", "/routines/{number}/service-page"): (PAGE, {}),
+    ("put", "/service-pages/{number}"): (PAGE, {}),
+    ("put", "/service-pages/{number}/state"): ('{"state": "paused", "why": "for a day"}', {}),
+    ("put", "/self-service/{number}/favourite"): ('{"on": true}', {}),
+    ("post", "/self-service/{number}/runs"): ('{"inputs": {"rows": 2}}', {}),
+    ("post", "/self-service/{number}/input-files"): (None, {"files": {"file": ("a.csv", b"a,b\n1,2\n")}}),
+    ("put", "/self-service/{number}/marks"): ('{"marks": 4}', {}),
+    ("post", "/self-service/{number}/wishes"): ('{"text": "it did more"}', {}),
     ("post", "/routines/{number}/address"): ("{}", {}),
     ("put", "/routines/{number}/address"): ("{}", {}),
     ("post", "/routines/{number}/address/renew"): ("{}", {}),

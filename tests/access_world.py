@@ -29,6 +29,7 @@ from tallyman.services.ideas import drafts, file_views, helpers, rules_set, shee
 from tallyman.services.people import token_digest, tokens
 from tallyman.services.people.tokens import START
 from tallyman.services.robots import seat_lots
+from tallyman.services.selfservice import publishing
 from tallyman.services.starts import addresses, by_hand, triggers
 from tallyman.services.workshop import rollouts
 from tallyman.signed import make_key
@@ -83,6 +84,8 @@ class Everybody:
         self._objects()
         self.handed = world.db.transact(self._handed)
         self.release_after = world.release("1.1.0")
+        given = publishing.Given("Count", "Counts.", "", ["rows"], world.number("Sol Marin"))
+        self.page = publishing.publish(world.ctx("Sol Marin"), self.routine, given)
         twice = by_hand.Given(times=2)
         addresses.give(world.ctx("Sol Marin"), self.routine, addresses.Given())
         self.started = by_hand.start(world.ctx("Sol Marin"), self.routine, twice, "together").group
@@ -329,6 +332,9 @@ class Everybody:
             ("/routines/", self.routine),
             ("/runs/", self.run),
             ("/my-computer/runs/", self.run),
+            ("/self-service/", self.page),
+            ("/self-service/runs/", self.run),
+            ("/service-pages/", self.page),
             ("/run-groups/", self.started),
             ("/rollouts/", self.rollout),
             ("/robots/", self.robot),

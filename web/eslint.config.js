@@ -13,6 +13,7 @@ const SUBJECTS = [
   'rates',
   'robots',
   'workshop',
+  'selfservice',
   'people',
   'house',
   'safe',

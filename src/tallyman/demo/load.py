@@ -14,6 +14,7 @@ from tallyman.demo.crowd import Crowd
 from tallyman.demo.past import Past
 from tallyman.demo.releases import Releases
 from tallyman.demo.rollouts import Rollouts
+from tallyman.demo.selfservice import SelfService
 from tallyman.engine import loops
 from tallyman.services import access, people, robots, safe, tally
 from tallyman.services.cases import business_case, fact_keeping, promises, sizing
@@ -61,6 +62,7 @@ class Loader(Past):
         self._settle(0)
         self.close_months()
         machines.play(self, self.areas)
+        SelfService(self).play(self.areas)
         self.finish()
         return rows
 

@@ -88,6 +88,7 @@ WORDS: dict[str, Words] = {
         start_call__outcome="CallOutcome",
         run_call_back__state="CallBackState",
     ),
+    **_of("selfservice", service_page__state="PageState", service_word__kind="WordKind"),
     **_of("people", person__state="PersonState", link__kind="LinkKind"),
     **_of("access", access_request__state="RequestState"),
     **_of(

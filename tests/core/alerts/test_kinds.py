@@ -33,6 +33,7 @@ def test_a_kind_says_who_and_fits_a_mail_s_subject(kind: Kind) -> None:
     assert kind.key.partition(".")[0] in {
         "idea",
         "rate",
+        "service",
         "tally",
         "run",
         "rollout",

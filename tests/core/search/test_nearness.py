@@ -87,7 +87,7 @@ def test_no_word_finds_nothing(typed: str) -> None:
 
 def test_places_are_open_to_whoever_holds_one_of_their_permissions() -> None:
     mine = [one.name for one in open_to(SECTIONS, lambda name: name == "value.see")]
-    assert mine == ["Today", "Ideas", "Portfolio", "Value"]
+    assert mine == ["Today", "Ideas", "Portfolio", "Value", "Self-service"]
 
 
 def test_every_place_has_a_page_of_its_own_and_says_what_it_is_for() -> None:

@@ -130,6 +130,6 @@ def test_places_are_those_that_open(world: World) -> None:
     assert {one.name for one in mine.sections} == {one.name for one in SECTIONS}
     assert {one.link for one in mine.rules} == {one.link for one in RULES}
     theirs = places.mine(world.stranger("Nia Bell"))
-    assert [one.name for one in theirs.sections] == ["Today", "Ideas"]
+    assert [one.name for one in theirs.sections] == ["Today", "Ideas", "Self-service"]
     assert theirs.rules == []
     assert len(COMMANDS) > len(RULES)

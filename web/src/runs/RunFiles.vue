@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
-import { size } from '@/shared/format'
-import When from '@/shared/When.vue'
+import HandedFiles from '@/shared/HandedFiles.vue'
 
 /** The files that a run handed over. */
 defineProps<{ run: number; files: Schemas['RunFile'][] }>()
@@ -10,18 +9,6 @@ defineProps<{ run: number; files: Schemas['RunFile'][] }>()
 <template>
   <section>
     <h2>Files it handed over</h2>
-    <table class="ledger">
-      <tbody>
-        <tr v-for="file in files" :key="file.id">
-          <td>
-            <a class="whole" :href="`/api/v1/runs/${run}/files/${file.id}`" :download="file.name">{{
-              file.name
-            }}</a>
-          </td>
-          <td class="num quiet">{{ size(file.size) }}</td>
-          <td class="num"><When :at="file.at" /></td>
-        </tr>
-      </tbody>
-    </table>
+    <HandedFiles :at="`/api/v1/runs/${run}/files`" :files="files" />
   </section>
 </template>

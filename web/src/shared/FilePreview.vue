@@ -2,8 +2,10 @@
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { size } from './format'
 
-/** A file that was chosen and not sent yet: its name and size, and what is in it where that can be shown. */
-const props = defineProps<{ file: File }>()
+/**
+ * A file, chosen or handed over: its name and size (not where it is `bare`), and what is in it where that can be shown.
+ */
+const props = defineProps<{ file: File; bare?: boolean }>()
 const LINES = 8
 const LONGEST = 160
 // As much of a text as its first lines need.
@@ -12,6 +14,8 @@ const TEXT = /\.(txt|csv|tsv|md|json|toml|xml|ics|log)$/i
 const picture = computed(() => /^image\/(png|jpeg|gif|webp)$/.test(props.file.type))
 const address = ref('')
 const text = ref('')
+// That not the whole of it stands here.
+const more = ref(false)
 const give = () => address.value && URL.revokeObjectURL(address.value)
 watch(
   () => props.file,
@@ -23,8 +27,9 @@ watch(
     const read = await file.slice(0, READ).text()
     // Another may have been chosen meanwhile.
     if (file !== props.file) return
-    text.value = read
-      .split(/\r?\n/)
+    const lines = read.trimEnd().split(/\r?\n/)
+    more.value = lines.length > LINES || file.size > READ || lines.some((line) => line.length > LONGEST)
+    text.value = lines
       .slice(0, LINES)
       .map((line) => line.slice(0, LONGEST))
       .join('\n')
@@ -36,9 +41,10 @@ onScopeDispose(give)
 
 <template>
   <figure class="stack tight">
-    <figcaption class="quiet">{{ file.name }}, {{ size(file.size) }}</figcaption>
+    <figcaption v-if="!bare" class="quiet">{{ file.name }}, {{ size(file.size) }}</figcaption>
     <img v-if="address" :src="address" :alt="file.name" />
     <pre v-else-if="text">{{ text }}</pre>
+    <p v-if="text && more" class="quiet">Its beginning; take the file for the whole of it.</p>
   </figure>
 </template>
 

@@ -11,7 +11,7 @@ import When from '@/shared/When.vue'
 import Problem from '@/shared/Problem.vue'
 import { useAction } from '@/shared/action'
 import { later } from '@/shared/later'
-import { inWords, kindSaid, type Schema } from './schema'
+import { inWords, kindSaid, type Schema } from '@/shared/schema'
 import { seenBy } from './seenBy'
 
 const ReleaseDifferences = later(() => import('./ReleaseDifferences.vue'))

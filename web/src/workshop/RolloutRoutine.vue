@@ -5,7 +5,7 @@ import { several } from '@/shared/format'
 import Fold from '@/shared/Fold.vue'
 import Needs from '@/shared/Needs.vue'
 import DroppedInputs from './DroppedInputs.vue'
-import SchemaForm from './SchemaForm.vue'
+import SchemaForm from '@/shared/SchemaForm.vue'
 
 /** One routine that could take a release: chosen or not, what is against it, its pre-check and what it is given then. */
 const props = defineProps<{

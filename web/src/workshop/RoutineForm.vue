@@ -12,7 +12,7 @@ import Choice from '@/shared/Choice.vue'
 import AreaField from '@/shared/AreaField.vue'
 import { later } from '@/shared/later'
 
-const SchemaForm = later(() => import('./SchemaForm.vue'))
+const SchemaForm = later(() => import('@/shared/SchemaForm.vue'))
 const WhereItWorks = later(() => import('./WhereItWorks.vue'))
 
 /** What makes a routine: name, area, release, inputs, limits, and the idea it counts for. */

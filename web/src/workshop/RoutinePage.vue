@@ -17,6 +17,7 @@ import { giveFocus } from '@/shared/focus'
 import { later } from '@/shared/later'
 import LatestRuns from './LatestRuns.vue'
 import RoutineAsSet from './RoutineAsSet.vue'
+import RoutinePublished from './RoutinePublished.vue'
 
 const StartAddress = later(() => import('@/starts/StartAddress.vue'))
 const RoutineOverTime = later(() => import('./RoutineOverTime.vue'))
@@ -147,6 +148,7 @@ const retiring = ref(false)
           :change="data.may.change"
         />
         <StartAddress v-if="!data.retired_at" :routine="data" :change="data.may.change" />
+        <RoutinePublished v-if="!data.retired_at || data.published" :routine="data" />
         <RoutineAsSet :routine="data" @change="setting = true" @retire="retiring = true" />
         <RoutineOverTime :routine="id" :name="data.name" />
         <LatestRuns :routine="id" />

@@ -17,7 +17,7 @@ import { useMe } from '@/shared/session'
 import { useUnsaved } from '@/shared/unsaved'
 import { momentOf } from '@/shared/wall'
 import WholeField from '@/shared/WholeField.vue'
-import SchemaForm from './SchemaForm.vue'
+import SchemaForm from '@/shared/SchemaForm.vue'
 import StartRows from './StartRows.vue'
 
 /** A start as somebody wants it: with which inputs, on which robot, when, how often, or once for each row of a table. */

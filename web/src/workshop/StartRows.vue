@@ -9,7 +9,7 @@ import FileField from '@/shared/FileField.vue'
 import { several } from '@/shared/format'
 import Problem from '@/shared/Problem.vue'
 import { useDraft } from '@/shared/unsaved'
-import type { Schema } from './schema'
+import type { Schema } from '@/shared/schema'
 
 /** A run for each row of a table of inputs: looked at row by row first, then started. */
 const props = defineProps<{

@@ -15,7 +15,7 @@ import Loaded from '@/shared/Loaded.vue'
 import PreCheck from '@/shared/PreCheck.vue'
 import { useUnsaved } from '@/shared/unsaved'
 import When from '@/shared/When.vue'
-import SchemaForm from './SchemaForm.vue'
+import SchemaForm from '@/shared/SchemaForm.vue'
 
 /** Trying out a release that nobody else sees: where, on which robot, with what, and how it went before. */
 const props = defineProps<{ release: Pick<Schemas['Release'], 'id' | 'inputs'> }>()

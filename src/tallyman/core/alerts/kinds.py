@@ -199,6 +199,8 @@ ROLLOUT_BACK = Kind(
 ROLLOUT_DONE = Kind(
     "rollout.done", "news", "The roll-out of {what} is done: {why}", "/workshop/rollouts/{id}", "rollout"
 )
+SERVICE_ENDED = Kind("service.ended", "news", "{title}: {how}", "/self-service/runs/{id}", "run")
+SERVICE_SAID = Kind("service.said", "news", "{actor} {how} {title}{text}", "/self-service/{id}", "page")
 HOST_SILENT = Kind(
     "host.silent",
     "trouble",

@@ -18,6 +18,7 @@ from tallyman.core.runs.facts import (
     Withdrawn,
     is_silent,
     read_hours,
+    said_at,
 )
 from tallyman.core.runs.leaving import Asking, can_take, stranded
 from tallyman.core.runs.provisioning import (
@@ -71,6 +72,7 @@ __all__ = [
     "read_abilities",
     "read_asked",
     "read_hours",
+    "said_at",
     "seats",
     "stalling",
     "stranded",

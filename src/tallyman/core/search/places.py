@@ -40,6 +40,12 @@ SECTIONS = (
     Place("Robots", "Areas, hosts, robots and seats", "/robots", ("robot.see",)),
     Place("Runs", "What runs, waits and went wrong", "/runs", ("run.see",)),
     Place("Value", "What was promised and what was delivered", "/value", ("value.see",)),
+    Place(
+        "Self-service",
+        "What robots do for me at the press of a button",
+        "/self-service",
+        other="run start myself pages published",
+    ),
 )
 
 RULES = (

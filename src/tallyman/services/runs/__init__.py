@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 from tallyman.services.runs import attended, dispatch, stalling
+from tallyman.services.runs.answers import RunFile, RunProgress
+from tallyman.services.runs.answers_of_own import ValueSaid
+from tallyman.services.runs.handed import of_run as handed_file
 from tallyman.services.runs.life import (
     OPEN_SAID,
     When,
@@ -20,10 +23,14 @@ from tallyman.services.runs.life import (
 )
 from tallyman.services.runs.page import log, one, page_of_runs, since_yesterday, usual_seconds
 from tallyman.services.runs.tidying import TIDIED, repair
+from tallyman.services.runs.values_said import values_said
 
 __all__ = [
     "OPEN_SAID",
     "TIDIED",
+    "RunFile",
+    "RunProgress",
+    "ValueSaid",
     "When",
     "add",
     "attended",
@@ -31,6 +38,7 @@ __all__ = [
     "cancel_locked",
     "dispatch",
     "go_on",
+    "handed_file",
     "lapse",
     "log",
     "lose_silent",
@@ -44,5 +52,6 @@ __all__ = [
     "start",
     "start_again",
     "usual_seconds",
+    "values_said",
     "waiting_reasons",
 ]

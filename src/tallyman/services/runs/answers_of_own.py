@@ -10,8 +10,8 @@ from tallyman.services.robots import OwnComputerShown, OwnSeats
 
 
 @dataclass(frozen=True, slots=True)
-class InputSaid:
-    """An input that a run is given: what it is called, and its value as text."""
+class ValueSaid:
+    """An input or output of a run: what it is called, and its value as text."""
 
     name: str
     value: str
@@ -33,7 +33,7 @@ class MyRun:
     package: str
     release_version: str
     about: str
-    inputs: list[InputSaid]
+    inputs: list[ValueSaid]
     on_trial: bool
     started_by: str
     made_at: datetime

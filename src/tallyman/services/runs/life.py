@@ -112,6 +112,8 @@ def add(
         line=None if group is None else group[1],
         now=ctx.now,
     )
+    if again_of is not None:
+        tx.write("service_runs.follow", run=run_id, before=again_of)
     changed(tx, ctx, "runs", run_id)
     changed(tx, ctx, WORK)
     return run_id

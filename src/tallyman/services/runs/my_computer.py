@@ -4,30 +4,12 @@ from __future__ import annotations
 
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.robots import own
-from tallyman.services.runs.answers_of_own import InputSaid, MyComputer, MyRun
+from tallyman.services.runs.answers_of_own import MyComputer, MyRun
 from tallyman.services.runs.life import waiting_reasons
 from tallyman.services.runs.page import usual_seconds
+from tallyman.services.runs.values_said import values_said
 from tallyman.store.db import Tx
 from tallyman.store.records.runs import RunFor
-
-LONGEST_VALUE = 120
-
-
-def _inputs(row: RunFor) -> list[InputSaid]:
-    """The inputs by their titles, in the order in which the package declares them."""
-    declared = row.schema.get("properties") or {}
-    names = [*declared, *(name for name in row.inputs if name not in declared)]
-    said = []
-    for name in names:
-        if row.inputs.get(name) in (None, ""):
-            continue
-        one = declared.get(name) or {}
-        text = "yes" if row.inputs[name] is True else str(row.inputs[name])
-        if one.get("format") == "file":
-            text = "a file that is given with it"
-        short = text if len(text) <= LONGEST_VALUE else f"{text[: LONGEST_VALUE - 1]}…"
-        said.append(InputSaid(name=str(one.get("title") or name), value=short))
-    return said
 
 
 def _shown(ctx: Ctx, row: RunFor, usual: int | None = None, waits_for: str = "") -> MyRun:
@@ -41,7 +23,7 @@ def _shown(ctx: Ctx, row: RunFor, usual: int | None = None, waits_for: str = "")
         package=row.package,
         release_version=row.release_version,
         about=row.about,
-        inputs=_inputs(row),
+        inputs=values_said(row.schema, row.inputs),
         on_trial=bool(row.trial),
         started_by=row.started_words,
         made_at=row.made_at,

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Iterator
 from itertools import chain
 
 from tallyman.core.search import COMMANDS, RULES, SECTIONS, Found, Place, alike, nearest, open_to, words_of
+from tallyman.services import selfservice
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.house import areas_seen
 from tallyman.services.ideas import looked_for, seen_among
@@ -101,6 +102,11 @@ def _runs(tx: Tx, ctx: Ctx, typed: str) -> Iterator[Found]:
         yield _run(run)
 
 
+def _pages(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:
+    for row in selfservice.found(tx, ctx):
+        yield Found("page", row.id, "", row.title, row.does, f"/self-service/{row.id}")
+
+
 def _packages(tx: Tx, ctx: Ctx, _typed: str) -> Iterator[Found]:
     if ctx.actor.may("package.see"):
         hidden, told = sight.unseen(tx, ctx), set()
@@ -167,6 +173,7 @@ SOURCES: tuple[Callable[[Tx, Ctx, str], Iterator[Found]], ...] = (
     _ideas,
     _runs,
     _routines,
+    _pages,
     _packages,
     _machines,
     _people,

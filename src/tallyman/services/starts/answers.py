@@ -11,6 +11,7 @@ from tallyman.core.free import FreeObject
 from tallyman.core.runs import Need, Outcome, RunState
 from tallyman.core.working import Part
 from tallyman.services.answers import AreaName
+from tallyman.services.selfservice import RoutinePublished
 from tallyman.services.workshop import RoutineParts
 from tallyman.store.records.starts import GroupRun as GroupRun
 from tallyman.store.records.starts import StartCall as StartCall
@@ -85,6 +86,7 @@ class Routine(RoutineParts):
 
     triggers: list[Trigger]
     ended: list[EndedTrigger]
+    published: RoutinePublished | None
 
 
 @dataclass(frozen=True, slots=True)

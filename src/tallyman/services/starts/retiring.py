@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tallyman.errors import Refused
+from tallyman.services import selfservice
 from tallyman.services.answers import HangsOn, Retiring
 from tallyman.services.context import Ctx, audit, changed, in_transaction
 from tallyman.services.runs import OPEN_SAID, ref
@@ -16,7 +17,7 @@ RETIRE = "routine.retire"
 MOST_NAMED = 20
 
 
-def _hangs(tx: Tx, routine: Routine, triggers: list[TriggersOfRoutine]) -> list[HangsOn]:
+def _hangs(tx: Tx, ctx: Ctx, routine: Routine, triggers: list[TriggersOfRoutine]) -> list[HangsOn]:
     rows = [
         HangsOn("start", schedule_of(tx, one).sentence, "", "ends; what it started stays to be read")
         for one in triggers
@@ -24,6 +25,10 @@ def _hangs(tx: Tx, routine: Routine, triggers: list[TriggersOfRoutine]) -> list[
     if tx.one(StartAddress, "called.address", routine=routine.id) is not None:
         then = "starts nothing any more; programs that call it are told that it is retired"
         rows.append(HangsOn("address", "its address for other programs", "", then))
+    page = selfservice.of_routine(tx, ctx, routine.id)
+    if page is not None and page.state != "taken back":
+        then = "says to colleagues that nobody works with it any more, and starts nothing"
+        rows.append(HangsOn("self-service page", page.title, f"/self-service/{page.id}", then))
     rollout = tx.value(int, "rollouts.open_of", routine=routine.id)
     if rollout is not None:
         then = "leaves it as it is, and goes on with the others"
@@ -54,12 +59,12 @@ def _open(runs: list[RoutinesOpenRuns]) -> list[str]:
     return [*said, "and others"] if len(runs) > MOST_NAMED else said
 
 
-def _look(tx: Tx, routine: Routine) -> tuple[Retiring, list[TriggersOfRoutine]]:
+def _look(tx: Tx, ctx: Ctx, routine: Routine) -> tuple[Retiring, list[TriggersOfRoutine]]:
     triggers = tx.all(TriggersOfRoutine, "triggers.of_routine", id=routine.id)
     still = tx.all(RoutinesOpenRuns, "routines.open_runs", routine=routine.id)
     look = Retiring(
         name=routine.name,
-        hangs=_hangs(tx, routine, triggers),
+        hangs=_hangs(tx, ctx, routine, triggers),
         unseen=0,
         against=_open(still),
         stays="Its runs and what they posted stay, and its page. Its name is free for another routine.",
@@ -78,7 +83,7 @@ def _find(tx: Tx, ctx: Ctx, routine_id: int) -> Routine:
 @in_transaction
 def look_at(tx: Tx, ctx: Ctx, routine_id: int) -> Retiring:
     """What hangs on a routine, before it is retired."""
-    return _look(tx, _find(tx, ctx, routine_id))[0]
+    return _look(tx, ctx, _find(tx, ctx, routine_id))[0]
 
 
 @in_transaction
@@ -86,7 +91,7 @@ def retire(tx: Tx, ctx: Ctx, routine_id: int) -> None:
     """Takes a routine out of use with what starts it. Raises Refused while a run of it is open."""
     tx.one(RoutinesLock, "routines.lock", id=routine_id)
     routine = _find(tx, ctx, routine_id)
-    look, triggers = _look(tx, routine)
+    look, triggers = _look(tx, ctx, routine)
     if look.against:
         raise Refused(f"{routine.name} cannot be retired yet.", f"{'; '.join(look.against)}.")
     for one in triggers:

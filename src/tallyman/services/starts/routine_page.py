@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import fields
 
+from tallyman.services import selfservice
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.starts import triggers
 from tallyman.services.starts.answers import Routine
@@ -21,4 +22,5 @@ def one(tx: Tx, ctx: Ctx, routine_id: int) -> Routine:
         **{one.name: getattr(parts, one.name) for one in fields(parts)},
         triggers=triggers.rows_of(tx, ctx, routine_id),
         ended=triggers.ended_of(tx, routine_id),
+        published=selfservice.of_routine(tx, ctx, routine_id),
     )

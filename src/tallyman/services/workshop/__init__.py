@@ -12,12 +12,13 @@ from tallyman.services.workshop import (
     routines,
     sight,
 )
-from tallyman.services.workshop.answers import RoutineParts, WheelName
+from tallyman.services.workshop.answers import InputFile, RoutineParts, WheelName
 from tallyman.services.workshop.routines import find, find_for, in_use, startable
 from tallyman.services.workshop.wants import Ask, Wants, ask_of, withdrawn
 
 __all__ = [
     "Ask",
+    "InputFile",
     "RoutineParts",
     "Wants",
     "WheelName",

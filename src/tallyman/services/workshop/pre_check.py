@@ -11,7 +11,7 @@ from tallyman.formats.schemas import called, check_inputs
 from tallyman.services import safe
 from tallyman.services.context import Ctx
 from tallyman.services.robots import robot_facts
-from tallyman.services.workshop.wants import Ask, Wants, wanted_of
+from tallyman.services.workshop.wants import Ask, Wants, ask_of, wanted_of
 from tallyman.store.db import Tx
 from tallyman.store.records.workshop import LockHeld, ReleaseWhole, Routine
 
@@ -26,17 +26,30 @@ OF_THE_SET_UP = {"inputs", "release", "limit"}
 
 def of_routine(tx: Tx, ctx: Ctx, routine: Routine, only_robot: int | None = None) -> list[Need]:
     """What a routine needs, each met or not, with its mend; `only_robot`: of that robot alone."""
-    inputs = _inputs(routine.schema, routine.inputs)
     wanted = wanted_of(tx, routine, ctx.now)
     if only_robot is not None:
         wanted = replace(wanted, only_robot=only_robot)
+    return _of(tx, ctx, routine, wanted, robot_facts(tx))
+
+
+def of_routines(tx: Tx, ctx: Ctx, routines: Sequence[Routine]) -> dict[int, list[Need]]:
+    """The same for several by their numbers, with what is read for all of them read once."""
+    asks = [replace(ask_of(one), active=tx.count("routines.active", routine=one.id)) for one in routines]
+    wants, robots = Wants(tx, asks), robot_facts(tx)
+    return {
+        one.id: _of(tx, ctx, one, wants.of(ask, ctx.now), robots)
+        for one, ask in zip(routines, asks, strict=True)
+    }
+
+
+def _of(tx: Tx, ctx: Ctx, routine: Routine, wanted: Wanted, robots: Sequence[RobotFacts]) -> list[Need]:
     meant = wanted.meant_for
     if meant is not None:
         # Before a start nobody was asked; of one for whoever starts it, that is the reader.
         mine = MeantFor(ctx.actor.person_id, ctx.actor.name) if meant.person_id is None else meant
         wanted = replace(wanted, meant_for=replace(mine, agreed_at=ctx.now))
     secrets = _secrets(tx, routine.release_secrets or [], wanted.area_path)
-    rows = [inputs, *secrets, *needs(wanted, robot_facts(tx), ctx.here)]
+    rows = [_inputs(routine.schema, routine.inputs), *secrets, *needs(wanted, robots, ctx.here)]
     return [_mended(need) for need in rows if need.key not in BEFORE]
 
 

@@ -3,8 +3,8 @@ import { afterEach, expect, test, vi } from 'vitest'
 import { ref } from 'vue'
 import { ProblemError } from '@/api/client'
 import { momentOf, wallOf } from '@/shared/wall'
-import { begun, hintOf, inWords, kindOf, kindSaid, withValue, type Schema } from '@/workshop/schema'
-import SchemaForm from '@/workshop/SchemaForm.vue'
+import { begun, hintOf, inWords, kindOf, kindSaid, withValue, type Schema } from '@/shared/schema'
+import SchemaForm from '@/shared/SchemaForm.vue'
 import { onPage } from '../within'
 
 vi.mock('@/shared/session', () => ({ useMe: () => ({ zone: ref('Europe/Lisbon') }) }))

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, shallowRef } from 'vue'
-import { api, ask } from '@/api/client'
-import { useAction } from '@/shared/action'
-import FileField from '@/shared/FileField.vue'
-import FilePreview from '@/shared/FilePreview.vue'
-import Problem from '@/shared/Problem.vue'
+import { useAction } from './action'
+import FileField from './FileField.vue'
+import FilePreview from './FilePreview.vue'
+import Problem from './Problem.vue'
+import { useInputFiles } from './inputFile'
 
 /** A file as an input: kept at once, named in the value, seen before it starts anything. */
 defineProps<{ id: string; label: string; disabled?: boolean }>()
@@ -17,15 +17,9 @@ const name = computed(() =>
     .slice(1)
     .join('/'),
 )
+const keepFile = useInputFiles()
 const keep = useAction(async (file: File) => {
-  const form = new FormData()
-  form.set('file', file)
-  const kept = await ask(
-    api.POST('/api/v1/routines/input-files', {
-      body: form as unknown as { file: string },
-      bodySerializer: () => form,
-    }),
-  )
+  const kept = await keepFile(file)
   value.value = kept.value
   return kept
 })

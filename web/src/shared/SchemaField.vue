@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { faultAt, faultOf } from '@/shared/faults'
-import Field from '@/shared/Field.vue'
+import { faultAt, faultOf } from './faults'
+import Field from './Field.vue'
 import { begun, hintOf, isTable, kindOf, withValue, type Schema } from './schema'
 import SchemaInput from './SchemaInput.vue'
 

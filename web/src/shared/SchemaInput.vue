@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import Choice from '@/shared/Choice.vue'
-import DayField from '@/shared/DayField.vue'
-import { later } from '@/shared/later'
-import NumberField from '@/shared/NumberField.vue'
-import { useMe } from '@/shared/session'
-import { momentOf, wallOf } from '@/shared/wall'
+import Choice from './Choice.vue'
+import DayField from './DayField.vue'
+import { later } from './later'
+import NumberField from './NumberField.vue'
+import { useMe } from './session'
+import { momentOf, wallOf } from './wall'
 import { inWords, isLong, kindOf, type Schema } from './schema'
 
 // Few routines take a file.

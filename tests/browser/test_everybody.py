@@ -11,6 +11,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from tallyman.config import HOME
 from tallyman.services.robots import seat_lots
+from tallyman.services.selfservice import publishing, using
 from tallyman.services.starts import by_hand
 from tallyman.services.workshop import rollouts
 from tests.browser.conftest import Page
@@ -43,6 +44,8 @@ VIEWS = {
         "/workshop",
         "/workshop/routines/{routine}",
         "/workshop/routines/{routine}/start",
+        "/workshop/routines/{routine}/self-service",
+        "/workshop?tab=pages",
         "/workshop/releases/{newer}/roll-out",
         "/workshop/rollouts/{rollout}",
         "/runs/groups/{group}",
@@ -57,7 +60,17 @@ VIEWS = {
         "/uses/host/{host}",
     ),
     "Mei Tanaka": ("/my-computer",),
-    "Ada Pell": ("/", "/ideas", "/ideas/new", "/ideas/begin", "/ideas/thanks"),
+    "Ada Pell": (
+        "/",
+        "/ideas",
+        "/ideas/new",
+        "/ideas/begin",
+        "/ideas/thanks",
+        "/self-service",
+        "/self-service/{page}",
+        "/self-service/runs",
+        "/self-service/runs/{mine}",
+    ),
 }
 WIDER = """
 const width = document.documentElement.clientWidth
@@ -121,6 +134,11 @@ def full(people: World) -> World:
     chosen = [rollouts.Chosen(routine)]
     staged = rollouts.Given(chosen, "staged", "It counts more", first_robot=robot)
     people.offer = rollouts.roll_out(people.ctx("Sol Marin"), newer, staged)
+    given = publishing.Given(
+        "Count", "Counts rows.", "A sheet.", ["rows"], people.actors["Sol Marin"].person_id
+    )
+    shown = publishing.publish(people.ctx("Sol Marin"), routine, given)
+    using.start(people.ctx("Ada Pell"), shown, {"rows": 3}, "mine")
     people.noted(
         "Notices about planned works that close a street for longer than one working day, to all who live there"
     )
@@ -138,6 +156,8 @@ def settled(page: Page) -> None:
 
 def views(world: World, name: str) -> list[str]:
     numbers = {"idea": world.idea, "routine": world.number, "run": world.run, "host": world.host.id}
+    numbers["page"] = world.row("SELECT id FROM service_page")["id"]
+    numbers["mine"] = world.row("SELECT run_id FROM service_run")["run_id"]
     numbers["group"] = world.second
     numbers["rollout"] = world.offer
     numbers["newer"] = world.row("SELECT MAX(id) AS id FROM package_release")["id"]

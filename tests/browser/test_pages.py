@@ -41,9 +41,9 @@ def sections(page: Page) -> list[str]:
 @pytest.mark.parametrize(
     ("name", "wanted"),
     [
-        ("Ada Pell", ["Today", "Ideas"]),
-        ("Ruth Abernathy", ["Today", "Ideas", "Portfolio", "Value"]),
-        ("Sol Marin", ["Today", "Ideas", "Portfolio", "Workshop", "Robots", "Runs", "Value"]),
+        ("Ada Pell", ["Today", "Ideas", "Self-service"]),
+        ("Ruth Abernathy", ["Today", "Ideas", "Portfolio", "Value", "Self-service"]),
+        ("Sol Marin", ["Today", "Ideas", "Portfolio", "Workshop", "Robots", "Runs", "Value", "Self-service"]),
     ],
 )
 def test_each_person_sees_the_sections_they_may_use(

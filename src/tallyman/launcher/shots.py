@@ -46,7 +46,7 @@ VIEWS = (
     View("routine", "sol.marin", "/workshop/routines/{routine}"),
     View("robots", "sol.marin", "/robots"),
     View("robot", "sol.marin", "/robots/4"),
-    View("seats", "sol.marin", "/robots/seats"),
+    View("selfservice", "jana.birk", "/self-service"),
     View("hangs-on", "sol.marin", "/uses/host/1"),
     View("runs", "sol.marin", "/runs"),
     View("run", "sol.marin", "/runs/{run}"),

@@ -7,7 +7,6 @@ import CaseBeside from './CaseBeside.vue'
 import CaseMonths from './CaseMonths.vue'
 import CasePdf from './CasePdf.vue'
 import CaseYears from './CaseYears.vue'
-import CaseVariants from './CaseVariants.vue'
 import FactState from './FactState.vue'
 import FactTrouble from './FactTrouble.vue'
 import { useCase, useFactSheet, useSizing } from './factSheet'
@@ -15,6 +14,7 @@ import CaseFigures from './CaseFigures.vue'
 import CaseInputs from './CaseInputs.vue'
 
 // The tables stand at the end, and are read once the rest is there.
+const CaseVariants = later(() => import('./CaseVariants.vue'))
 const CaseTables = later(() => import('./CaseTables.vue'))
 
 /** The business case: figures with their workings, year by year, and the inputs. */

@@ -82,10 +82,10 @@ const favour = useAction((one: Card) =>
             <el-button
               size="small"
               :aria-pressed="one.favourite"
-              :aria-label="`${one.favourite ? 'No favourite any more' : 'Keep among favourites'}: ${one.title}`"
+              :aria-label="`Favourite: ${one.title}`"
               :disabled="favour.busy.value"
               @click="favour.go(one)"
-              >{{ one.favourite ? '★ Favourite' : '☆ Favourite' }}</el-button
+              ><span aria-hidden="true">{{ one.favourite ? '★' : '☆' }}&nbsp;</span>Favourite</el-button
             >
           </div>
         </li>

@@ -36,10 +36,10 @@ const toggle = (one: Schemas['RunFile']) =>
             v-if="SEEN.test(one.name)"
             size="small"
             :aria-expanded="opened === one.id"
-            :aria-label="`Look at ${one.name}`"
+            :aria-label="`${opened === one.id ? 'Close' : 'Look at'} ${one.name}`"
             :disabled="look.busy.value"
             @click="toggle(one)"
-            >{{ opened === one.id ? 'Close' : 'Look at it' }}</el-button
+            >{{ opened === one.id ? 'Close' : 'Look' }}</el-button
           >
         </span>
       </div>

@@ -17,8 +17,7 @@ def need(key: str, fact: str = "", since: datetime | None = None) -> Need:
 
 
 def word(*needs: Need, state: str = "open", why: str = "", **more: bool) -> tuple[str, str]:
-    flags = {"retired": False, "withdrawn": False} | more
-    found = standing(state, why, flags["retired"], flags["withdrawn"], needs, NOW)  # type: ignore[arg-type]
+    found = standing(state, why, needs, NOW, **more)  # type: ignore[arg-type]
     return found.word, found.why
 
 
@@ -36,6 +35,7 @@ def test_what_never_passes_by_itself_comes_before_what_does() -> None:
     assert word(busy, retired=True) == ("not now", "Nobody works with it any more")
     assert word(busy, state="paused", why="Until Monday") == ("not now", "Paused: Until Monday")
     assert word(busy, withdrawn=True)[0] == "not now"
+    assert word(reaches=False) == ("not now", "It is published to others, not to you")
 
 
 def test_what_keeps_longer_is_said_before_a_robot_that_is_at_work() -> None:

@@ -12,6 +12,7 @@ from tallyman.errors import Conflict, Forbidden, InputFaults, NotFound, Refused
 from tallyman.services import access, runs
 from tallyman.services.context import Ctx
 from tallyman.services.ideas import page as idea_page
+from tallyman.services.people import register
 from tallyman.services.runs import reports, uploads
 from tallyman.services.selfservice import publishing, reading, saying, using
 from tallyman.services.selfservice.publishing import Given
@@ -137,6 +138,43 @@ def test_a_page_for_a_group_reaches_its_members_and_nobody_else(there: Published
     access.change_group(world.ctx(INES), group, "Meter desk", "", "", [world.number(ADA)], 1)
     assert titles(world.ctx(ADA)) == ["Count my rows"]
     assert there.start()
+
+
+def test_a_favourite_of_who_left_the_group_starts_nothing(there: Published) -> None:
+    world = there.world
+    group = access.add_group(world.ctx(INES), "Meter desk", "", "", [world.number(ADA)])
+    there.change(for_all=False, groups=[group])
+    reading.favour(world.ctx(ADA), there.page, True)
+    access.change_group(world.ctx(INES), group, "Meter desk", "", "", [], 1)
+    (card,) = reading.listed(world.ctx(ADA)).pages
+    assert (card.word, card.why) == ("not now", "It is published to others, not to you")
+    for use in (
+        there.start,
+        lambda: saying.thank(world.ctx(ADA), there.page),
+        lambda: using.keep_file(world.ctx(ADA), there.page, "a.csv", b"a;b"),
+    ):
+        with pytest.raises(Refused):
+            use()
+
+
+def test_a_group_that_is_out_of_use_is_reached_by_no_page(there: Published) -> None:
+    world = there.world
+    group = access.add_group(world.ctx(INES), "Meter desk", "", "", [world.number(ADA)])
+    there.change(for_all=False, groups=[group])
+    assert titles(world.ctx(ADA)) == ["Count my rows"]
+    access.retire_group(world.ctx(INES), group)
+    assert titles(world.ctx(ADA)) == []
+
+
+def test_who_leaves_hands_over_the_pages_they_look_after(there: Published) -> None:
+    world = there.world
+    there.change(keeper_id=world.number("Corin Dahl"))
+    corin = world.number("Corin Dahl")
+    assert register.before_leaving(world.ctx(INES), corin).pages == ["Count my rows"]
+    with pytest.raises(InputFaults, match="need somebody active"):
+        register.deactivate(world.ctx(INES), corin, None)
+    register.deactivate(world.ctx(INES), corin, world.number(SOL))
+    assert there.see().keeper == SOL
 
 
 def test_somebody_with_no_role_at_all_uses_it(there: Published) -> None:

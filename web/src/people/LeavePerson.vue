@@ -17,7 +17,8 @@ const query = useQuery({
     ask(api.GET('/api/v1/people/{number}/leaving', { params: { path: { number: props.person } } })),
 })
 const open = computed(() => query.data.value?.work ?? [])
-const needed = computed(() => open.value.some((one) => one.hands_over))
+const pages = computed(() => query.data.value?.pages ?? [])
+const needed = computed(() => open.value.some((one) => one.hands_over) || pages.value.length > 0)
 const go = useAction(async () => {
   await ask(
     api.POST('/api/v1/people/{number}/leaving', {
@@ -32,8 +33,8 @@ const go = useAction(async () => {
 <template>
   <div v-if="query.data.value" class="note stack tight">
     <h2>Before {{ query.data.value.name }} is deactivated</h2>
-    <p v-if="!open.length">There is no open work.</p>
-    <table v-else class="ledger">
+    <p v-if="!open.length && !pages.length">There is no open work.</p>
+    <table v-if="open.length" class="ledger">
       <tbody>
         <tr v-for="one in open" :key="one.words + one.id">
           <td>{{ one.words }}</td>
@@ -44,6 +45,10 @@ const go = useAction(async () => {
         </tr>
       </tbody>
     </table>
+    <p v-if="pages.length">
+      They look after {{ several(pages.length, 'self-service page', 'self-service pages') }}:
+      {{ pages.join(', ') }}.
+    </p>
     <template v-if="needed">
       <p>Who takes it over?</p>
       <PersonField v-model="heir" :but="[person]" label="Who takes it over" />

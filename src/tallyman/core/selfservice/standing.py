@@ -28,6 +28,7 @@ WAITS = {
 # Anything else somebody has to mend first.
 MENDED_FIRST = "Something it needs is not there just now; yours begins when that is mended"
 WITHDRAWN = "What it works with was withdrawn; whoever looks after it gives it another"
+ELSEWHERE = "It is published to others, not to you"
 RETIRED = "Nobody works with it any more"
 
 
@@ -40,14 +41,24 @@ class Standing:
 
 
 def standing(
-    state: PageState, why: str, retired: bool, withdrawn: bool, needs: Iterable[Need], now: datetime
+    state: PageState,
+    why: str,
+    needs: Iterable[Need],
+    now: datetime,
+    *,
+    retired: bool = False,
+    withdrawn: bool = False,
+    reaches: bool = True,
 ) -> Standing:
     """How a page stands: its own state comes first, then what never passes by itself, then what does.
 
-    `needs` are those of a start this moment; what is said about inputs is left to the form.
+    `reaches`: whether it is published to whoever looks at it. `needs` are those of a start this moment;
+    what is said about inputs is left to the form.
     """
     if state == "taken back":
         return Standing("not now", f"It was taken back: {why}")
+    if not reaches:
+        return Standing("not now", ELSEWHERE)
     if retired:
         return Standing("not now", RETIRED)
     if state == "paused":

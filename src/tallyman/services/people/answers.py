@@ -233,6 +233,7 @@ class Leaving:
     work: list[OpenWork]
     roles: list[str]
     groups: list[str]
+    pages: list[str]
     sessions: int
 
 

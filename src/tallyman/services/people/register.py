@@ -195,6 +195,7 @@ def before_leaving(tx: Tx, ctx: Ctx, person_id: int) -> Leaving:
             if row.grp is None
         ],
         groups=[row.name for row in tx.all(Member, "access.groups_of", person=person_id)],
+        pages=tx.values(str, "service.kept_by", person=person_id),
         sessions=len(tx.all(PeopleSessionsOf, "people.sessions_of", person=person_id, now=ctx.now)),
     )
 
@@ -209,8 +210,10 @@ def deactivate(tx: Tx, ctx: Ctx, person_id: int, to_id: int | None) -> int:
     left = _open_work(tx, person_id)
     wanted = [row for row in left if row.hands_over]
     heir = tx.one(Person, "people.by_id", id=to_id) if to_id is not None else None
-    if wanted and (heir is None or heir.state != "active" or to_id == person_id):
-        message = f"{len(wanted)} open pieces of work need somebody active who takes them over"
+    pages = tx.values(str, "service.kept_by", person=person_id)
+    several = len(wanted) + len(pages)
+    if several and (heir is None or heir.state != "active" or to_id == person_id):
+        message = f"{several} open pieces of work need somebody active who takes them over"
         raise InputFaults([Fault("to", to_id, message)])
     own = [row for row in tx.all(AccessHeldBy, "access.held_by", person=person_id) if row.grp is None]
     if any(row.area_id is None and "role.decide" in permissions_of_role(row.role, row) for row in own):
@@ -224,15 +227,18 @@ def deactivate(tx: Tx, ctx: Ctx, person_id: int, to_id: int | None) -> int:
     tx.write("people.drop_roles", person=person_id)
     tx.write("people.drop_groups", person=person_id)
     words = f"Deactivated {person.name}"
-    if heir and wanted:
-        words += f"; {heir.name} takes over {len(wanted)}"
-        taken = {"count": len(wanted), "name": person.name}
+    if pages:
+        tx.write("service.hand_keeper", person=person_id, to=to_id)
+        changed(tx, ctx, "routines")
+    if heir and several:
+        words += f"; {heir.name} takes over {several}"
+        taken = {"count": several, "name": person.name}
         tell(tx, ctx, kinds.TAKES_OVER, {"id": person_id}, [heir.id], **taken)
-    before = {"roles": [row.role for row in own], "work": [row.id for row in wanted]}
+    before = {"roles": [row.role for row in own], "work": [row.id for row in wanted], "pages": pages}
     audit(tx, ctx, "person deactivated", f"person:{person_id}", words, before, {"to": to_id})
     changed(tx, ctx, "people", person_id)
     changed(tx, ctx, "access")
-    return len(wanted)
+    return several
 
 
 @in_transaction

@@ -7,7 +7,7 @@ from datetime import datetime
 
 from tallyman.core.free import FreeObject
 from tallyman.core.selfservice import Standing, standing
-from tallyman.errors import NotFound
+from tallyman.errors import NotFound, Refused
 from tallyman.services import runs
 from tallyman.services.context import Ctx, in_transaction
 from tallyman.services.selfservice import own_runs
@@ -38,6 +38,14 @@ def find(tx: Tx, ctx: Ctx, page_id: int) -> ServicePage:
     return row
 
 
+def find_to_use(tx: Tx, ctx: Ctx, page_id: int) -> ServicePage:
+    """As `find`, to do something with it. Raises Refused for one that is kept at hand or published alone."""
+    page = find(tx, ctx, page_id)
+    if not page.reaches:
+        raise Refused(f"{page.title} is not published to you.", f"Ask {page.keeper}.")
+    return page
+
+
 def manages(ctx: Ctx, page: ServicePage) -> bool:
     """Whether the actor reads what is said about a page: who looks after it, or may publish it."""
     return page.keeper_id == ctx.actor.person_id or ctx.actor.may_at(PUBLISH, page.area_id)
@@ -53,10 +61,11 @@ def standings(
         one.id: standing(
             one.state,
             one.why,
-            one.retired_at is not None,
-            one.withdrawn_at is not None,
             needs.get(one.routine_id, ()),
             ctx.here,
+            retired=one.retired_at is not None,
+            withdrawn=one.withdrawn_at is not None,
+            reaches=bool(one.reaches),
         )
         for one in pages
     }

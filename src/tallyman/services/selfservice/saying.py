@@ -46,7 +46,7 @@ def _voice(tx: Tx, ctx: Ctx, page: ServicePage, note: str) -> int | None:
 @in_transaction
 def thank(tx: Tx, ctx: Ctx, page_id: int) -> None:
     """Says thanks; said again it changes nothing."""
-    page = reading.find(tx, ctx, page_id)
+    page = reading.find_to_use(tx, ctx, page_id)
     if "thanks" in reading.said_by(tx, ctx, page_id):
         return
     idea = _voice(tx, ctx, page, f"Thanks for {page.title}")
@@ -56,7 +56,7 @@ def thank(tx: Tx, ctx: Ctx, page_id: int) -> None:
 @in_transaction
 def rate(tx: Tx, ctx: Ctx, page_id: int, marks: int, remark: str) -> None:
     """Gives a page marks, 1 to 5, with a remark; given again they take the place of the former."""
-    page = reading.find(tx, ctx, page_id)
+    page = reading.find_to_use(tx, ctx, page_id)
     text = remark.strip()
     faults = []
     if not 1 <= marks <= MOST_MARKS:
@@ -81,7 +81,7 @@ def wish(tx: Tx, ctx: Ctx, page_id: int, text: str, key: str) -> Wished:
     if not 1 <= len(clean) <= LONGEST:
         message = f"say what would help you, in 1 to {LONGEST:,} characters"
         raise InputFaults([Fault("text", text[:40], message)])
-    page = reading.find(tx, ctx, page_id)
+    page = reading.find_to_use(tx, ctx, page_id)
     once = Once("wish", key, [page_id, clean])
     known = once.known(tx, ctx)
     if known is not None:

@@ -60,7 +60,7 @@ def start(tx: Tx, ctx: Ctx, page_id: int, given: dict[str, object], key: str) ->
 
 def keep_file(ctx: Ctx, page_id: int, name: str, data: bytes) -> InputFile:
     """Keeps a file that a page asks for, for who may run it; its value is that of the input."""
-    ctx.db.transact(lambda tx: reading.find(tx, ctx, page_id))
+    ctx.db.transact(lambda tx: reading.find_to_use(tx, ctx, page_id))
     return input_files.keep_for_all(ctx, name, data)
 
 

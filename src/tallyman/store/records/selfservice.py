@@ -62,9 +62,9 @@ class ServicePageLocked(Record):
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ServicePageRow(Record):
-    """The pages that reach a person: for all, for a group of theirs, or looked after by them; …"""
+    """The pages that reach a person: for all, for a group of theirs, or looked after by them; and …"""
 
-    BOOLS: ClassVar[tuple[int, ...]] = (9,)
+    BOOLS: ClassVar[tuple[int, ...]] = (9, 10)
     id: int
     title: str
     does: str
@@ -74,6 +74,7 @@ class ServicePageRow(Record):
     area_id: int
     retired_at: datetime | None
     withdrawn_at: datetime | None
+    reaches: bool | None
     favourite: bool
 
 

@@ -37,7 +37,7 @@ SELECT id, name FROM person_group WHERE retired_at IS NULL ORDER BY name;
 -- yes or no: reaches, favourite, keeper_here
 SELECT x.*, w.name AS keeper, w.email AS keeper_email, w.active AND w.state = 'active' AS keeper_here, o.name AS routine, o.area_id, o.retired_at, r.retired_at AS withdrawn_at,
   (x.keeper_id = %(person)s OR (x.state <> 'taken back' AND (x.for_all OR EXISTS (SELECT 1 FROM service_group s JOIN group_member m ON m.group_id = s.group_id
-  WHERE s.page_id = x.id AND m.person_id = %(person)s)))) AS reaches,
+  JOIN person_group g ON g.id = s.group_id AND g.retired_at IS NULL WHERE s.page_id = x.id AND m.person_id = %(person)s)))) AS reaches,
   EXISTS (SELECT 1 FROM service_favourite f WHERE f.page_id = x.id AND f.person_id = %(person)s) AS favourite
 FROM service_page x JOIN person w ON w.id = x.keeper_id JOIN routine o ON o.id = x.routine_id JOIN package_release r ON r.id = o.release_id
 WHERE x.id = %(id)s;
@@ -52,15 +52,24 @@ SELECT id FROM service_page WHERE routine_id = %(routine)s;
 SELECT id, state, version FROM service_page WHERE id = %(id)s FOR UPDATE;
 
 -- name: reaching
--- The pages that reach a person: for all, for a group of theirs, or looked after by them; favourites first.
+-- The pages that reach a person: for all, for a group of theirs, or looked after by them; and those they keep at hand; favourites first.
 -- gives: ServicePageRow
--- yes or no: favourite
-SELECT x.id, x.title, x.does, x.state, x.why, x.routine_id, o.area_id, o.retired_at, r.retired_at AS withdrawn_at, f.page_id IS NOT NULL AS favourite
+-- yes or no: reaches, favourite
+SELECT x.id, x.title, x.does, x.state, x.why, x.routine_id, o.area_id, o.retired_at, r.retired_at AS withdrawn_at,
+  (x.keeper_id = %(person)s OR (x.state <> 'taken back' AND (x.for_all OR EXISTS (SELECT 1 FROM service_group s JOIN group_member m ON m.group_id = s.group_id
+  JOIN person_group g ON g.id = s.group_id AND g.retired_at IS NULL WHERE s.page_id = x.id AND m.person_id = %(person)s)))) AS reaches,
+  f.page_id IS NOT NULL AS favourite
 FROM service_page x JOIN routine o ON o.id = x.routine_id JOIN package_release r ON r.id = o.release_id
 LEFT JOIN service_favourite f ON f.page_id = x.id AND f.person_id = %(person)s
-WHERE (x.state <> 'taken back' AND (x.for_all OR EXISTS (SELECT 1 FROM service_group s JOIN group_member m ON m.group_id = s.group_id
-  WHERE s.page_id = x.id AND m.person_id = %(person)s))) OR (x.state <> 'taken back' AND x.keeper_id = %(person)s) OR f.page_id IS NOT NULL
-ORDER BY f.page_id IS NULL, x.title, x.id;
+HAVING favourite OR (reaches AND state <> 'taken back') ORDER BY f.page_id IS NULL, x.title, x.id;
+
+-- name: kept_by
+-- The pages that a person looks after, but for those taken back.
+SELECT title FROM service_page WHERE keeper_id = %(person)s AND state <> 'taken back' ORDER BY title, id;
+
+-- name: hand_keeper
+-- Somebody else looks after the pages of a person.
+UPDATE service_page SET keeper_id = %(to)s, version = version + 1 WHERE keeper_id = %(person)s;
 
 -- name: managed
 -- The pages of routines in some areas, with what came of them.

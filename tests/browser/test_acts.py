@@ -92,6 +92,8 @@ ACTS = [
         ("/workshop/routines/{routine}/start", "Start it now", "post", "/routines/{number}/starts"),
         ("/runs/groups/{started}", "Cancel what waits", "post", "/run-groups/{number}/cancel"),
         ("/workshop/routines/{routine}", "Change the set-up", "put", "/routines/{number}"),
+        ("/workshop/routines/{routine}/self-service", "Pause it", "put", "/service-pages/{number}/state"),
+        ("/workshop/routines/{routine}/self-service", "Take it back", "put", "/service-pages/{number}/state"),
         ("/workshop/routines/{routine}", "Retire it", "post", "/routines/{number}/retire"),
         (
             "/workshop/routines/{routine}",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 from typing import Annotated
+from urllib.parse import quote
 
 from fastapi import Depends, Header, Path, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
@@ -204,6 +205,12 @@ def runner_host(
     host = host_tokens.host_of(ctx, token, x_tallyman_machine)
     actor = Actor(None, f"host {host.name}", address=ctx.actor.address)
     return Ctx(ctx.db, ctx.now, actor), host
+
+
+def to_keep(name: str, data: bytes) -> Response:
+    """A file to be kept under its name: nothing of it is shown as a page of ours."""
+    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return Response(data, media_type="application/octet-stream", headers=heads)
 
 
 def version_seen(if_match: Annotated[str, Header(max_length=40)] = "") -> int:

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Annotated
-from urllib.parse import quote
 
 from fastapi import File, Form, Query, Response, UploadFile
 from pydantic import Field
 
-from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, StartKey, Text, VersionSeen
+from tallyman.api.common import BySelf, Done, In, Made, Number, SignedIn, StartKey, Text, VersionSeen, to_keep
 from tallyman.api.routing import Routes
 from tallyman.formats.uploads import LARGEST
 from tallyman.services.ideas import drafts, file_views, rules_set, sheets, team_entry
@@ -164,9 +163,7 @@ def detach(number: Number, file_id: Number, ctx: SignedIn) -> Done:
 @router.get("/ideas/{number}/files/{file_id}", response_class=Response)
 def download(number: Number, file_id: Number, ctx: SignedIn) -> Response:
     """A file, always as a download."""
-    name, data = drafts.download(ctx, number, file_id)
-    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
-    return Response(data, media_type="application/octet-stream", headers=heads)
+    return to_keep(*drafts.download(ctx, number, file_id))
 
 
 @router.get("/ideas/{number}/files/{file_id}/picture.png", response_class=Response)

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from typing import Annotated
-from urllib.parse import quote
 
 from fastapi import Query, Response
 
-from tallyman.api.common import MOST, Done, In, Made, NothingIn, Number, SignedIn, StartKey
+from tallyman.api.common import MOST, Done, In, Made, NothingIn, Number, SignedIn, StartKey, to_keep
 from tallyman.api.routing import Routes
 from tallyman.services import runs
 from tallyman.services.runs import handed, late, screens
@@ -56,9 +55,7 @@ def screen(number: Number, ctx: SignedIn) -> Response:
 @router.get("/runs/{number}/files/{file}", response_class=Response)
 def handed_file(number: Number, file: Number, ctx: SignedIn) -> Response:
     """A file that a run handed over, to be kept: nothing of it is shown as a page of ours."""
-    name, data = handed.file(ctx, number, file)
-    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
-    return Response(data, media_type="application/octet-stream", headers=heads)
+    return to_keep(*handed.file(ctx, number, file))
 
 
 @router.post("/runs/{number}/again", status_code=201)

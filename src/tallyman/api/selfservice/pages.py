@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from typing import Annotated
-from urllib.parse import quote
 
 from fastapi import File, Query, Response, UploadFile
 from pydantic import Field
 
-from tallyman.api.common import BySelf, Done, In, Made, Number, StartKey
+from tallyman.api.common import BySelf, Done, In, Made, Number, StartKey, to_keep
 from tallyman.api.routing import Routes
 from tallyman.formats.uploads import LARGEST
 from tallyman.services.selfservice import reading, saying, using
@@ -82,9 +81,7 @@ def stop(number: Number, ctx: BySelf) -> StateNow:
 @router.get("/self-service/runs/{number}/files/{file}", response_class=Response)
 def handed_file(number: Number, file: Number, ctx: BySelf) -> Response:
     """A file that one of them handed over, to be kept: nothing of it is shown as a page of ours."""
-    name, data = using.file(ctx, number, file)
-    heads = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
-    return Response(data, media_type="application/octet-stream", headers=heads)
+    return to_keep(*using.file(ctx, number, file))
 
 
 @router.get("/self-service/{number}")

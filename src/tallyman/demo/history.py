@@ -70,11 +70,6 @@ def trial_row(routine_id: int, release_id: int, at: datetime) -> dict[str, Any]:
     return {**_run(routine_id, release_id, at, ended, "done", {}, "worked", ""), "trial": True}
 
 
-def used(tx: Tx, routine_id: int, release_id: int, at: datetime, who: str) -> int:
-    """A run that a colleague started and that worked; its number."""
-    return tx.insert("demo.add_run", **{**trial_row(routine_id, release_id, at), "words": who})
-
-
 def _run(
     routine: int,
     release: int,

@@ -62,7 +62,7 @@ class Loader(Past):
         self._settle(0)
         self.close_months()
         machines.play(self, self.areas)
-        SelfService(self).play(self.areas)
+        self.own.play()
         self.finish()
         return rows
 
@@ -298,8 +298,9 @@ class Loader(Past):
                 self.ctx("Sol Marín", 0), routine_id, triggers.Given({"expr": expression}, world.ZONE)
             )
         staged = rolled.in_stages(made, plans[0].newer_release_id, self.areas)
-        history.write(self.db, plans, self.now, staged)
         made.worked_on(self.areas)
+        self.own = SelfService(self)
+        history.write(self.db, plans, self.now, staged + self.own.set_up(self.areas))
         calls(self, plans[0].routine_id)
         rolled.left_behind(plans[1].release_id, self.areas)
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
+from typing import Any
 
 from tallyman.demo import history
 from tallyman.demo.past import Past
@@ -11,7 +12,6 @@ from tallyman.demo.releases import PACKAGES
 from tallyman.formats.package_zip import pack
 from tallyman.services import access
 from tallyman.services.selfservice import publishing, reading, saying, using
-from tallyman.services.workshop import find as find_routine
 from tallyman.services.workshop import packages, routines
 from tallyman.store.db import Tx
 
@@ -125,10 +125,8 @@ class SelfService:
         self._past = past
         self._pages: dict[str, int] = {}
 
-    def play(self, areas: dict[str, int]) -> None:
-        """Pages, runs, and what was said."""
-        for package, name, area, inputs in OWN:
-            self._routine(package, name, areas[area], inputs)
+    def play(self) -> None:
+        """Pages, whose runs there were, and what was said."""
         rows = {one.name: one.id for one in routines.listed(self._past.ctx(SOL, 12))}
         for page in PAGES:
             self._publish(page, rows[page.routine])
@@ -145,13 +143,28 @@ class SelfService:
         title, why = PAUSED
         publishing.set_state(self._past.ctx(SOL, 0.5), self._pages[title], "paused", why, 1)
 
-    def _routine(self, package: str, name: str, area: int, inputs: dict[str, object]) -> None:
-        folder = PACKAGES / package
-        data = pack({one.name: one.read_bytes() for one in folder.iterdir() if one.is_file()})
-        given = packages.Given("First release")
-        release = packages.release(self._past.ctx("Priya Raman", 15), data, given)
-        routine = routines.add(self._past.ctx(SOL, 14), routines.Given(name, area, release, inputs, []))
-        history.trial(self._past.db, routine, release, self._past.now - timedelta(days=13))
+    def set_up(self, areas: dict[str, int]) -> list[dict[str, Any]]:
+        """The routines that are for colleagues alone; gives their trial runs and what colleagues ran, to be
+        written in the order of time."""
+        rows = []
+        title_of = {page.routine: page.title for page in PAGES}
+        for package, name, area, inputs in OWN:
+            folder = PACKAGES / package
+            data = pack({one.name: one.read_bytes() for one in folder.iterdir() if one.is_file()})
+            given = packages.Given("First release")
+            release = packages.release(self._past.ctx("Priya Raman", 15), data, given)
+            made = routines.Given(name, areas[area], release, inputs, [])
+            routine = routines.add(self._past.ctx(SOL, 14), made)
+            rows.append(history.trial_row(routine, release, self._days_ago(13)))
+            rows += [
+                {**history.trial_row(routine, release, self._days_ago(days)), "words": who}
+                for title, who, days in RUNS
+                if title == title_of[name]
+            ]
+        return rows
+
+    def _days_ago(self, days: float) -> datetime:
+        return self._past.now - timedelta(days=days)
 
     def _publish(self, page: Page, routine: int) -> None:
         keeper = self._past.actors[page.keeper].person_id
@@ -166,14 +179,12 @@ class SelfService:
         return next(one.id for one in known if one.name == name)
 
     def _ran(self, title: str, who: str, days: float) -> None:
-        """A run that ended well on its day."""
+        """That a run of the past was somebody's, on a page."""
         page = self._pages[title]
-        at = self._past.now - timedelta(days=days)
 
         def work(tx: Tx) -> None:
-            found = reading.find(tx, self._past.ctx(SOL, days), page)
-            release = find_routine(tx, found.routine_id).release_id
-            run = history.used(tx, found.routine_id, release, at, who)
+            routine = reading.find(tx, self._past.ctx(SOL, days), page).routine_id
+            run = tx.value(int, "demo.run_begun", routine=routine, began=self._days_ago(days))
             tx.write("service_runs.note_run", run=run, page=page, person=self._past.actors[who].person_id)
 
         self._past.db.transact(work)

@@ -5,6 +5,10 @@ INSERT INTO run (routine_id, release_id, started_words, trial, due_at, order_at,
 VALUES (%(routine)s, %(release)s, %(words)s, %(trial)s, %(began)s, %(began)s, %(state)s, %(outcome)s, %(reason)s, %(robot)s,
   %(host)s, 1, 1, '{}', NULL, %(counts)s, %(began)s, %(began)s, %(ended)s, %(ended)s);
 
+-- name: run_begun
+-- The run of a routine that began at a moment.
+SELECT id FROM run WHERE routine_id = %(routine)s AND started_at = %(began)s;
+
 -- name: add_segments
 -- Each run of the past worked in one segment.
 INSERT IGNORE INTO run_segment (run_id, n, fence, robot_id, host_id, started_at, ended_at, ended_as)

@@ -2,6 +2,13 @@ import { describe, expect, it, vi } from 'vitest'
 import HandedFiles from '@/shared/HandedFiles.vue'
 import { onPage } from '../within'
 
+// Who reads it is asked for by the times beside the files.
+vi.mock('@/api/client', async (original) => ({
+  ...(await original<object>()),
+  api: { GET: vi.fn() },
+  ask: () => Promise.resolve({ zone: 'UTC', locale: 'en-GB', permissions: [], everywhere: [] }),
+}))
+
 describe('files that a run handed over', () => {
   const file = (id: number, name: string) => ({ id, name, size: 20, at: '2026-03-10T09:00:00Z' })
 
